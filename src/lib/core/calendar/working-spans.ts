@@ -1,0 +1,175 @@
+import { CodedError } from '../errors.ts';
+import {
+  FIRST_DAY,
+  LAST_DAY,
+  MINUTES_PER_DAY,
+  MS_PER_DAY,
+  MS_PER_MINUTE,
+  formatDay,
+  weekdayOf,
+  type Day
+} from '../time/day.ts';
+import { FIRST_INSTANT, LAST_INSTANT, type InstantMs, type Zone } from '../time/zone.ts';
+import type { Calendar } from './spec.ts';
+
+/** Days compiled on each side of the first instant asked for; doubled whenever an answer lies outside. */
+const FIRST_REACH = 40;
+
+/**
+ * The working intervals of a calendar in a zone as instants, `[open, close)`, ascending and without overlap, with the
+ * working milliseconds before each. Both ends are mapped from the wall one by one, so that a night shift over a clock
+ * change has the minutes that really pass. The table covers a window that grows when needed.
+ */
+export class WorkingSpans {
+  readonly #calendar: Calendar;
+  readonly #zone: Zone;
+  #from: Day = 0;
+  #until: Day = 0;
+  #open: Float64Array = new Float64Array(0);
+  #close: Float64Array = new Float64Array(0);
+  /** Working ms before interval i, counted from the start of the window. */
+  #before: Float64Array = new Float64Array(1);
+
+  constructor(calendar: Calendar, zone: Zone) {
+    this.#calendar = calendar;
+    this.#zone = zone;
+  }
+
+  /** The first instant at or after `instant` inside `[open, close]`: the instant of closing is still inside. NaN when none follows. */
+  openAtOrAfter(instant: InstantMs): InstantMs {
+    const i = this.#lastOpenAtOrBefore(instant);
+    if (i >= 0 && instant <= this.#close[i]!) return instant;
+    return this.nextOpening(instant);
+  }
+
+  /** The first opening strictly after `instant`; NaN when none follows up to 2200. */
+  nextOpening(instant: InstantMs): InstantMs {
+    for (;;) {
+      const next = this.#lastOpenAtOrBefore(instant) + 1;
+      if (next < this.#open.length) return this.#open[next]!;
+      if (this.#until > LAST_DAY) return NaN;
+      this.#widen(instant);
+    }
+  }
+
+  /** Whether `instant` lies in `[open, close)` of an interval. */
+  contains(instant: InstantMs): boolean {
+    const i = this.#lastOpenAtOrBefore(instant);
+    return i >= 0 && instant < this.#close[i]!;
+  }
+
+  /** The intervals that touch `[from, until)`, as pairs of instants. */
+  between(from: InstantMs, until: InstantMs): [open: InstantMs, close: InstantMs][] {
+    this.#cover(dayOfInstant(from) - 2, dayOfInstant(until) + 2);
+    const found: [InstantMs, InstantMs][] = [];
+    for (let i = Math.max(0, this.#lastOpenAtOrBefore(from)); i < this.#open.length; i++) {
+      if (this.#open[i]! >= until) break;
+      if (this.#close[i]! > from) found.push([this.#open[i]!, this.#close[i]!]);
+    }
+    return found;
+  }
+
+  /**
+   * Adds working milliseconds. Forward from outside starts at the next opening, backward at the last closing; a sum
+   * that ends exactly at closing is closing, a backward one that ends exactly at opening is opening; 0 from outside
+   * moves to the next opening.
+   * @throws CodedError `no-working-time` when the calendar runs out within 1900–2200
+   */
+  offset(instant: InstantMs, workingMs: number): InstantMs {
+    for (;;) {
+      const i = this.#lastOpenAtOrBefore(instant);
+      const passed = i < 0 ? 0 : this.#before[i]! + Math.min(instant, this.#close[i]!) - this.#open[i]!;
+      const wanted = passed + workingMs;
+      const found = workingMs === 0 ? this.#stay(instant, i) : this.#at(wanted, workingMs > 0);
+      if (!Number.isNaN(found)) return found;
+      if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY) {
+        throw new CodedError('no-working-time', { date: formatDay(dayOfInstant(instant)) });
+      }
+      this.#widen(instant);
+    }
+  }
+
+  #stay(instant: InstantMs, i: number): InstantMs {
+    if (i >= 0 && instant < this.#close[i]!) return instant;
+    return i + 1 < this.#open.length ? this.#open[i + 1]! : NaN;
+  }
+
+  /** The instant by which `passed` working ms have passed: forward the end of that minute, backward its start. */
+  #at(passed: number, forward: boolean): InstantMs {
+    const total = this.#before[this.#open.length]!;
+    if (passed < 0 || passed > total || (forward ? passed === 0 : passed === total)) return NaN;
+    let low = 0;
+    let high = this.#open.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      const starts = this.#before[middle]!;
+      if (forward ? starts < passed : starts <= passed) low = middle;
+      else high = middle - 1;
+    }
+    return this.#open[low]! + passed - this.#before[low]!;
+  }
+
+  #lastOpenAtOrBefore(instant: InstantMs): number {
+    const day = dayOfInstant(instant);
+    if (day - 2 < this.#from || day + 2 >= this.#until) this.#cover(day - 2, day + 3);
+    let low = -1;
+    let high = this.#open.length - 1;
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if (this.#open[middle]! <= instant) low = middle;
+      else high = middle - 1;
+    }
+    return low;
+  }
+
+  #widen(instant: InstantMs): void {
+    const reach = Math.max(FIRST_REACH, this.#until - this.#from);
+    this.#cover(dayOfInstant(instant) - reach, dayOfInstant(instant) + reach);
+  }
+
+  #cover(from: Day, until: Day): void {
+    if (from >= this.#from && until <= this.#until) return;
+    const empty = this.#until === this.#from;
+    const wantFrom = Math.max(FIRST_DAY, empty ? from - FIRST_REACH : Math.min(this.#from, from));
+    const wantUntil = Math.min(LAST_DAY + 1, empty ? until + FIRST_REACH : Math.max(this.#until, until));
+    if (wantFrom !== this.#from || wantUntil !== this.#until) this.#compile(wantFrom, wantUntil);
+  }
+
+  #compile(from: Day, until: Day): void {
+    const { week, exceptions } = this.#calendar;
+    const skipped = new Set(this.#zone.skippedDays(from, until));
+    const pairs: [InstantMs, InstantMs][] = [];
+    for (let day = from; day < until; day++) {
+      if (skipped.has(day)) continue;
+      const intervals = exceptions.get(day)?.intervals ?? week[weekdayOf(day)]!;
+      for (const { open, close } of intervals) pairs.push([this.#onWall(day, open), this.#onWall(day, close)]);
+    }
+    pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+    const joined = pairs.filter(([open, close]) => close > open).reduce(joinOverlap, []);
+    this.#open = Float64Array.from(joined, ([open]) => open);
+    this.#close = Float64Array.from(joined, ([, close]) => close);
+    this.#before = new Float64Array(joined.length + 1);
+    for (let i = 0; i < joined.length; i++) this.#before[i + 1] = this.#before[i]! + this.#close[i]! - this.#open[i]!;
+    this.#from = from;
+    this.#until = until;
+  }
+
+  /** Midnight at an end is the end of the day, which a zone may have moved; other times follow the gap rule. */
+  #onWall(day: Day, minute: number): InstantMs {
+    const onDay = minute >= MINUTES_PER_DAY ? day + 1 : day;
+    const rest = minute >= MINUTES_PER_DAY ? minute - MINUTES_PER_DAY : minute;
+    if (rest === 0) return this.#zone.startOfDay(onDay);
+    return this.#zone.instantOf(onDay * MS_PER_DAY + rest * MS_PER_MINUTE);
+  }
+}
+
+function joinOverlap(joined: [InstantMs, InstantMs][], [open, close]: [InstantMs, InstantMs]): [InstantMs, InstantMs][] {
+  const last = joined[joined.length - 1];
+  if (last && open < last[1]) last[1] = Math.max(last[1], close);
+  else joined.push([open, close]);
+  return joined;
+}
+
+function dayOfInstant(instant: InstantMs): Day {
+  return Math.floor(Math.max(FIRST_INSTANT, Math.min(LAST_INSTANT, instant)) / MS_PER_DAY);
+}

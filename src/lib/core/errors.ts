@@ -1,0 +1,103 @@
+/**
+ * Every error that can reach a person, in one table: its code, the sentence, and what to do about it.
+ * `{name}` in a sentence is filled from the error's parameters.
+ */
+const TABLE = {
+  'bad-json': 'This line is not a JSON object: {detail}.',
+  'bad-field': '{detail}.',
+  'date-format': '“{value}” is not a date. Write year-month-day, like 2026-03-05.',
+  'date-impossible': 'There is no {value} in the calendar.',
+  'date-out-of-range': '{value} is outside the dates handled here, 1900-01-01 to 2200-12-31.',
+  'time-format': '“{value}” is not a time of day. Write hours and minutes, like 09:00.',
+  'instant-format':
+    '“{value}” is not a moment. Write it like 2026-03-05T07:40Z, or with an offset and a zone in brackets.',
+  'instant-zone-mismatch': 'In “{value}” the offset does not belong to the zone at that moment.',
+  'zone-unknown': 'There is no time zone “{value}”.{nearest}',
+  'interval-format': '“{value}” is not a working interval. Write two times, like 09:00-17:30.',
+  'interval-empty': 'The interval “{value}” starts and ends at the same time.',
+  'weekday-unknown': '“{value}” is not a weekday. Use mon, tue, wed, thu, fri, sat, sun.',
+  'no-working-time':
+    'The calendar has no working day within reach of {date}. Give its week at least one working interval.',
+  'time-with-elapsed-unit':
+    'A time of day cannot go with an offset in {unit}s, which counts from the moment itself. Leave the time out.',
+  'offset-too-large': 'An offset of {n} {unit}s is more than this can count. The most is {most}.',
+  'not-supported-yet': 'This version cannot compute {what} yet.',
+  'field-unknown': 'There is no merge field ‹{name}›.{nearest}',
+  'field-unclosed': 'A merge field is opened with ‹ but not closed with ›, at “{near}”.',
+  'rule-no-name': 'Give the rule a name.',
+  'rule-no-lead': 'The rule never rings: add at least one ring time.',
+  'rule-no-recipient': 'The rule tells nobody: choose who hears.',
+  'rule-no-words': 'The message has no {part}.',
+  'rule-names-gone': 'The rule watches a project that is no longer there.',
+  'import-not-text': 'This file is not a table of text: it looks like {kind}. Save the sheet as CSV and try again.',
+  'import-empty': 'The file is empty.',
+  'import-header-only': 'The file has a header line and no rows.',
+  'import-too-large': 'The file is larger than {most}. Split it and import the parts one after the other.',
+  'import-too-many-rows': 'The file has more than {most} rows. Split it and import the parts one after the other.',
+  'import-column-missing': 'No column holds the {column}. Choose one of the columns of the file.',
+  'import-gone': 'This upload is no longer here. Upload the file again.',
+  'import-dates-ambiguous':
+    'Dates like {example} can be read day first or month first, and nothing in the column decides it. Choose one.',
+  'import-nothing': 'No row can be imported as it stands. Correct the rows below in the sheet and upload it again.',
+  'task-no-name': 'Give the task a name.',
+  'task-gone': 'This task is no longer there.',
+  'time-without-date': 'A time of day needs a date.',
+  'person-no-name': 'Give the person a name.',
+  'person-own-manager': 'A person cannot be their own manager.',
+  'person-manager-circle': 'That would make a circle: {names}.',
+  'email-format': '“{value}” is not a mail address.',
+  'email-taken': '{value} already belongs to {name}.',
+  'sign-in-failed': 'The address and the password do not belong together.',
+  'sign-in-slowed': 'Too many tries. Wait {seconds} seconds and try again.',
+  'link-spent': 'This link has been used, or its time has passed. Ask for a new one.',
+  'password-short': 'A password needs at least {least} characters.',
+  'clock-not-movable': 'The clock can be moved only in the demo workspace.',
+  'clock-busy': 'The clock is being moved already. Wait until it has arrived.',
+  'clock-too-far': 'The clock moves at most {most} days at once.',
+  'undo-gone': 'There is nothing to undo there any more.',
+  'undo-done': 'That has been undone already.',
+  'database-newer':
+    'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
+  'database-changed': 'Migration {name} is not the one this database was made with. Restore the original file.',
+  'post-room-closed': 'The mail stand-in does not answer at {address}. It may still be starting, or it was stopped.',
+  'no-address': '{name} has no mail address.'
+} as const;
+
+export type ErrorCode = keyof typeof TABLE;
+
+export type ErrorParams = Record<string, string | number>;
+
+/** The sentence for a person, with its parameters filled in. Parameters that are absent leave no trace. */
+export function errorSentence(code: ErrorCode, params: ErrorParams = {}): string {
+  return TABLE[code].replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
+}
+
+/** An error with a code that programs test, a sentence that people read, and the field it belongs to. */
+export class CodedError extends Error {
+  override readonly name = 'CodedError';
+  readonly code: ErrorCode;
+  readonly params: ErrorParams;
+  readonly field: string | undefined;
+
+  constructor(code: ErrorCode, params: ErrorParams = {}, field?: string) {
+    super(errorSentence(code, params));
+    this.code = code;
+    this.params = params;
+    this.field = field;
+  }
+
+  /** The same error, said of another field: used where a part is checked on behalf of a whole. */
+  at(field: string): CodedError {
+    return new CodedError(this.code, this.params, field);
+  }
+}
+
+/** Runs `work`; a coded error that leaves it without a field is given `field`. */
+export function withField<T>(field: string, work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    if (error instanceof CodedError) throw error.at(error.field ? `${field}.${error.field}` : field);
+    throw error;
+  }
+}

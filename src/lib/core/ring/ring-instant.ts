@@ -1,0 +1,171 @@
+import type { CompiledCalendar } from '../calendar/compiled.ts';
+import { MS_PER_DAY, MS_PER_MINUTE, checkDay, formatDay, type Day } from '../time/day.ts';
+import { ceilToMinute, formatZoned, instantOnWall, type Moment } from '../time/instant.ts';
+import { formatTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import { closedDay } from './closed-day.ts';
+import { isElapsed, isWorkingTime, type AnchorKind, type LeadTiming } from './lead.ts';
+import { dueMoment, startMoment, type EndOfDay } from './moments.ts';
+import { elapsedMs, offsetDay, offsetElapsed } from './offset.ts';
+import type { Trace } from './why.ts';
+
+/** Everything steps 1 to 4 need besides the lead and the anchor. */
+export interface RingContext {
+  /** Which moment a date anchor stands for. */
+  kind: AnchorKind;
+  /** The ring's zone: on whose wall the time of day is read. */
+  zone: Zone;
+  /** The zone of a date anchor's due or start moment. */
+  anchorZone: Zone;
+  /** The calendar that working days are counted on and closed days are judged by. */
+  calendar: CompiledCalendar;
+  /** Whose close of business ends a due date when `endOfDay` is `close`. */
+  dueCalendar: CompiledCalendar;
+  endOfDay: EndOfDay;
+  /** Time of day of a ring on a date when the lead names none. */
+  noticeMinute: MinuteOfDay;
+}
+
+/** What steps 1 to 4 give. Filled in place, so that a forecast of thousands makes no garbage. */
+export interface RingInstant {
+  /** Instant in ms; NaN when the closed-day rule skipped it. Rounded up to the minute. */
+  instant: InstantMs;
+  /** The date before step 3, by which rings that end at the same instant are told apart. */
+  originDay: Day;
+}
+
+/**
+ * Steps 1 to 4 of the pipeline: anchor, offset, closed-day rule, wall time and zone.
+ * @param out filled in and returned
+ * @param trace collects why; null when nobody asks
+ * @throws CodedError `no-working-time` or `date-out-of-range`
+ */
+export function ringInstant(
+  lead: LeadTiming,
+  anchor: Moment,
+  context: RingContext,
+  out: RingInstant,
+  trace: Trace = null
+): RingInstant {
+  if (trace) traceAnchor(anchor, context, trace);
+  if (isElapsed(lead.unit)) return fromMoment(lead, anchor, context, out, trace);
+  if (isWorkingTime(lead.unit)) return fromWorkingTime(lead, anchor, context, out, trace);
+
+  const ownWall = lead.minute === null && anchor.minute !== null;
+  const anchorDay = ownWall ? anchor.day : dateInZone(anchor, context.zone, trace);
+  const originDay = checkDay(offsetDay(anchorDay, lead.n, lead.unit, context.calendar.days));
+  if (trace) traceOffset(lead, formatDay(anchorDay), formatDay(originDay), context, trace);
+  const day = closed(lead, originDay, context, trace);
+  out.originDay = originDay;
+  if (Number.isNaN(day)) {
+    out.instant = NaN;
+    return out;
+  }
+  const minute = ownWall ? anchor.minute! : (lead.minute ?? context.noticeMinute);
+  const zone = ownWall ? (anchor.zone ?? context.zone) : context.zone;
+  const instant = instantOnWall(day, minute, zone);
+  if (trace) {
+    const code = ownWall ? 'own-time' : lead.minute !== null ? 'wall-time' : 'notice-time';
+    trace.push({ code, params: { time: formatTimeOfDay(minute), zone: zone.name, instant: formatZoned(instant, zone) } });
+    traceClockChange(day, minute, instant, zone, trace);
+  }
+  out.instant = ceilToMinute(instant);
+  return out;
+}
+
+/** Minutes and hours pass from the moment itself; a closed-day rule, where one is set, moves the date and keeps the wall time. */
+function fromMoment(lead: LeadTiming, anchor: Moment, context: RingContext, out: RingInstant, trace: Trace): RingInstant {
+  const from = momentOf(anchor, context, trace);
+  const instant = offsetElapsed(from, lead.n, lead.unit as 'minute' | 'hour');
+  if (trace) traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+  const local = context.zone.localOf(instant);
+  const originDay = checkDay(Math.floor(local / MS_PER_DAY));
+  const day = closed(lead, originDay, context, trace);
+  out.originDay = originDay;
+  const moved = day === originDay ? instant : context.zone.instantOf(local + (day - originDay) * MS_PER_DAY);
+  out.instant = ceilToMinute(moved);
+  return out;
+}
+
+function fromWorkingTime(lead: LeadTiming, anchor: Moment, context: RingContext, out: RingInstant, trace: Trace): RingInstant {
+  const from = momentOf(anchor, context, trace);
+  const workingMs = lead.n * elapsedMs(lead.unit as 'workminute' | 'workhour');
+  const instant = context.calendar.spans.offset(from, workingMs);
+  if (trace) traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+  out.originDay = checkDay(context.zone.dayOf(instant));
+  out.instant = ceilToMinute(instant);
+  return out;
+}
+
+/** The moment an anchor stands for: itself, or the end or beginning of its date. */
+function momentOf(anchor: Moment, context: RingContext, trace: Trace): InstantMs {
+  const { kind, anchorZone } = context;
+  const instant =
+    kind === 'due'
+      ? dueMoment(anchor, anchorZone, context.endOfDay, context.dueCalendar)
+      : startMoment(anchor, anchorZone);
+  if (trace && anchor.minute === null) {
+    const code = kind === 'due' ? 'due-moment' : 'start-moment';
+    trace.push({ code, params: { date: formatDay(anchor.day), zone: anchorZone.name, instant: formatZoned(instant, anchorZone) } });
+  }
+  return instant;
+}
+
+/** The date of an anchor read in a zone; a date is the date as written. */
+function dateInZone(anchor: Moment, zone: Zone, trace: Trace): Day {
+  if (anchor.minute === null || anchor.zone === null || anchor.zone === zone) return anchor.day;
+  const day = zone.dayOf(instantOnWall(anchor.day, anchor.minute, anchor.zone));
+  if (trace && day !== anchor.day) {
+    trace.push({
+      code: 'anchor-read-elsewhere',
+      params: { date: formatDay(day), zone: zone.name, ownDate: formatDay(anchor.day), ownZone: anchor.zone.name }
+    });
+  }
+  return day;
+}
+
+function closed(lead: LeadTiming, originDay: Day, { calendar }: RingContext, trace: Trace): Day {
+  const day = closedDay(originDay, lead.closedDay, lead.n, calendar.days);
+  if (!trace) return day;
+  const params = { from: formatDay(originDay), rule: lead.closedDay, name: calendar.holidayName(originDay) ?? '' };
+  if (Number.isNaN(day)) trace.push({ code: 'closed-day-skipped', params });
+  else if (day !== originDay) trace.push({ code: 'closed-day-moved', params: { ...params, to: formatDay(day) } });
+  else if (!calendar.days.isWorking(day)) trace.push({ code: 'closed-day-kept', params });
+  return day;
+}
+
+function traceAnchor(anchor: Moment, { kind, zone }: RingContext, trace: NonNullable<Trace>): void {
+  if (anchor.minute === null) {
+    trace.push({ code: 'anchor-date', params: { kind, date: formatDay(anchor.day) } });
+    return;
+  }
+  const own = anchor.zone ?? zone;
+  const instant = formatZoned(instantOnWall(anchor.day, anchor.minute, own), own);
+  trace.push({ code: 'anchor-date-time', params: { kind, instant, zone: own.name } });
+}
+
+function traceOffset(lead: LeadTiming, from: string, to: string, { calendar }: RingContext, trace: NonNullable<Trace>): void {
+  if (lead.n === 0 && from === to) return;
+  const params: Record<string, string | number> = { n: lead.n, unit: lead.unit, from, to };
+  if (lead.unit === 'workday') params.closed = namedClosedDays(from, to, calendar);
+  trace.push({ code: 'offset', params });
+}
+
+/** The named holidays that a count of working days passed over, as `2026-03-04 Holi, …`. */
+function namedClosedDays(from: string, to: string, { calendar }: CompiledCalendar): string {
+  const [first, last] = from < to ? [from, to] : [to, from];
+  return [...calendar.exceptions]
+    .filter(([, { intervals, name }]) => intervals.length === 0 && name !== null)
+    .map(([day, { name }]) => ({ date: formatDay(day), name }))
+    .filter(({ date }) => date >= first && date <= last)
+    .sort((a, b) => (a.date < b.date ? -1 : 1))
+    .map(({ date, name }) => `${date} ${name}`)
+    .join(', ');
+}
+
+function traceClockChange(day: Day, minute: MinuteOfDay, instant: InstantMs, zone: Zone, trace: NonNullable<Trace>): void {
+  const wished = day * MS_PER_DAY + minute * MS_PER_MINUTE;
+  const params = { time: formatTimeOfDay(minute), date: formatDay(day), zone: zone.name, instant: formatZoned(instant, zone) };
+  if (zone.localOf(instant) !== wished) trace.push({ code: 'clock-gap', params });
+  else if (zone.isRepeated(wished)) trace.push({ code: 'clock-overlap', params });
+}

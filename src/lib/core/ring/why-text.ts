@@ -1,0 +1,77 @@
+import { longDate, longZoned } from '../time/format.ts';
+import { placeOfZone } from '../time/zone-names.ts';
+import type { WhyCode, WhyStep } from './why.ts';
+
+type Params = WhyStep['params'];
+
+/** The one place that turns a step into a sentence, with weekday, date and holiday name. */
+const SENTENCES: Record<WhyCode, (p: Params) => string> = {
+  'anchor-date': (p) => `The ${p.kind} date is ${longDate(text(p.date))}.`,
+  'anchor-date-time': (p) => `${p.kind === 'due' ? 'It is due' : 'It starts'} on ${longZoned(text(p.instant))}.`,
+  'anchor-read-elsewhere': (p) =>
+    `That moment is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
+  'due-moment': (p) => `A due date ends with its day: ${longZoned(text(p.instant))}.`,
+  'start-moment': (p) => `A start date begins with its day: ${longZoned(text(p.instant))}.`,
+  offset: (p) => `${offsetWords(Number(p.n), text(p.unit))} is ${dateOrMoment(text(p.to))}.${passed(text(p.closed ?? ''))}`,
+  'closed-day-moved': (p) => `${closedWords(p)}, so it moves ${direction(p)} to ${longDate(text(p.to))}.`,
+  'closed-day-kept': (p) => `${closedWords(p)}; the rule keeps the date as it is.`,
+  'closed-day-skipped': (p) => `${closedWords(p)}; the rule does not ring then.`,
+  'wall-time': (p) => `The rule rings at ${p.time} in ${place(p.zone)}.`,
+  'own-time': (p) => `It keeps its own time, ${p.time} in ${place(p.zone)}.`,
+  'notice-time': (p) => `The rule names no time, so it rings at the notice time, ${p.time} in ${place(p.zone)}.`,
+  'clock-gap': (p) =>
+    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go forward over ${p.time}, so it is ${text(p.instant).slice(11, 16)}.`,
+  'clock-overlap': (p) =>
+    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go back and ${p.time} comes twice; the first is taken.`,
+  held: (p) => `${longZoned(text(p.from))} is outside working hours; it is held until ${longZoned(text(p.to))}.`,
+  'held-quiet': (p) => `${longZoned(text(p.from))} is in quiet hours; it is held until ${longZoned(text(p.to))}.`,
+  'never-reachable': (p) => `Nobody can be reached within ${p.days} days, so it is not sent.`,
+  'same-moment': (p) => `Another ring of this rule (${p.kept}) comes at the same moment and is sent instead.`,
+  'late-bell': (p) => `It would leave when the date is over (${longZoned(text(p.useBy))}): a late bell.`,
+  'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
+  'caught-up': (p) =>
+    `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`
+};
+
+/** The sentence of one step. */
+export function whyText({ code, params }: WhyStep): string {
+  return SENTENCES[code](params);
+}
+
+/** An offset in words: “2 working days before”, “On the day”, “1 hour after”. */
+export function offsetWords(n: number, unit: string): string {
+  if (n === 0) return unit === 'minute' || unit === 'hour' ? 'At the moment itself' : 'On the day';
+  const count = Math.abs(n);
+  return `${count} ${unitWords(unit, count)} ${n < 0 ? 'before' : 'after'}`;
+}
+
+function unitWords(unit: string, count: number): string {
+  const word = unit.startsWith('work') ? `working ${unit.slice(4)}` : unit;
+  return count === 1 ? word : `${word}s`;
+}
+
+function closedWords(p: Params): string {
+  return `${longDate(text(p.from))} is closed${p.name ? ` (${p.name})` : ''}`;
+}
+
+function direction(p: Params): string {
+  return text(p.to) < text(p.from) ? 'earlier' : 'later';
+}
+
+function passed(closed: string): string {
+  if (!closed) return '';
+  const days = closed.split(', ').map((entry) => `${longDate(entry.slice(0, 10))} (${entry.slice(11)})`);
+  return ` Not counted: ${days.join(', ')}.`;
+}
+
+function dateOrMoment(value: string): string {
+  return value.length === 10 ? longDate(value) : longZoned(value);
+}
+
+function place(zone: string | number | undefined): string {
+  return placeOfZone(text(zone));
+}
+
+function text(value: string | number | undefined): string {
+  return String(value ?? '');
+}

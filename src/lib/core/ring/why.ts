@@ -1,0 +1,34 @@
+/**
+ * The steps that led to a result, coded so that screens can draw them and tests can read them. Dates are written
+ * `YYYY-MM-DD`, moments as RFC 9557 with their zone; `whyText` turns a step into a sentence.
+ */
+export interface WhyStep {
+  code: WhyCode;
+  params: Record<string, string | number>;
+}
+
+export type WhyCode =
+  | 'anchor-date'
+  | 'anchor-date-time'
+  | 'anchor-read-elsewhere'
+  | 'due-moment'
+  | 'start-moment'
+  | 'offset'
+  | 'closed-day-moved'
+  | 'closed-day-kept'
+  | 'closed-day-skipped'
+  | 'wall-time'
+  | 'own-time'
+  | 'notice-time'
+  | 'clock-gap'
+  | 'clock-overlap'
+  | 'held'
+  | 'held-quiet'
+  | 'never-reachable'
+  | 'same-moment'
+  | 'late-bell'
+  | 'no-address'
+  | 'caught-up';
+
+/** Where steps are collected; null in the hot path, where nobody asks why. */
+export type Trace = WhyStep[] | null;

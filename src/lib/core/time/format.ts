@@ -1,0 +1,62 @@
+import { MS_PER_DAY, pad2, parseDay, partsOfDay, weekdayOf, type Day } from './day.ts';
+import type { InstantMs, Zone } from './zone.ts';
+import { placeOfZone } from './zone-names.ts';
+
+/** The one place that writes dates and times for a reader. English, weekday and month in letters, 24-hour clock. */
+
+const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
+const MONTH_NAMES = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December'
+] as const;
+
+/** `Thursday 5 March 2026` */
+export function longDay(day: Day): string {
+  const { year, month, dayOfMonth } = partsOfDay(day);
+  return `${WEEKDAY_NAMES[weekdayOf(day)]!} ${dayOfMonth} ${MONTH_NAMES[month - 1]!} ${year}`;
+}
+
+/** `Thu 5 Mar`, with the year when it is not that of `nowDay`. */
+export function shortDay(day: Day, nowDay: Day = day): string {
+  const { year, month, dayOfMonth } = partsOfDay(day);
+  const text = `${WEEKDAY_NAMES[weekdayOf(day)]!.slice(0, 3)} ${dayOfMonth} ${MONTH_NAMES[month - 1]!.slice(0, 3)}`;
+  return partsOfDay(nowDay).year === year ? text : `${text} ${year}`;
+}
+
+/** `Thursday 5 March 2026` of `YYYY-MM-DD`. */
+export function longDate(date: string): string {
+  return longDay(parseDay(date));
+}
+
+/** Time of day of an instant in a zone, `09:00`. */
+export function clockTime(instant: InstantMs, zone: Zone): string {
+  const local = zone.localOf(instant);
+  const minutes = Math.floor((local - Math.floor(local / MS_PER_DAY) * MS_PER_DAY) / 60_000);
+  return `${pad2(Math.floor(minutes / 60))}:${pad2(minutes % 60)}`;
+}
+
+/** `Thu 5 Mar, 09:00` in a zone. */
+export function shortMoment(instant: InstantMs, zone: Zone, nowDay?: Day): string {
+  return `${shortDay(zone.dayOf(instant), nowDay)}, ${clockTime(instant, zone)}`;
+}
+
+/** `Thursday 5 March 2026 at 09:00` in a zone. */
+export function longMoment(instant: InstantMs, zone: Zone): string {
+  return `${longDay(zone.dayOf(instant))} at ${clockTime(instant, zone)}`;
+}
+
+/** `Thursday 5 March 2026 at 09:00 in Kolkata` of an RFC 9557 string. */
+export function longZoned(text: string): string {
+  const zone = /\[([^\]]+)\]/.exec(text)?.[1] ?? 'UTC';
+  return `${longDate(text.slice(0, 10))} at ${text.slice(11, 16)} in ${placeOfZone(zone)}`;
+}

@@ -1,0 +1,13 @@
+import { sveltekit } from '@sveltejs/kit/vite';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  plugins: [tailwindcss(), sveltekit()],
+  test: {
+    include: ['{src,standin,demo,scripts}/**/*.test.ts', 'tests/{reference,server}/**/*.test.ts'],
+    // The suite spawns servers and opens databases: files run beside each other, on two cores.
+    maxWorkers: 2,
+    testTimeout: 60_000
+  }
+});
