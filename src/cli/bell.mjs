@@ -1,6 +1,5 @@
 #!/usr/bin/env node
-// Starts the command line: registers the TypeScript loader, then runs it.
-import { register } from 'tsx/esm/api';
+// Starts the command line: lets Node run the TypeScript, then hands over.
+import '../../scripts/typescript.mjs';
 
-register();
 await import('./main.ts');

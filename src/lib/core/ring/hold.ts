@@ -39,6 +39,7 @@ export function nextOpening(instant: InstantMs, reach: Reach, base: WorkingSpans
 }
 
 function withinHold(from: InstantMs, to: InstantMs): InstantMs {
+  if (to === from) return from;
   return to - from <= LONGEST_HOLD_DAYS * MS_PER_DAY ? ceilToMinute(to) : NaN;
 }
 

@@ -1,0 +1,31 @@
+import type { WhyStep } from '../ring/why.ts';
+import type { RuleFacts, TaskFacts } from './facts.ts';
+import { Planner, type PlannedNotice } from './planner.ts';
+import { leadWords } from '../rule/read-back.ts';
+
+/**
+ * The steps that led to a notice, computed again with every step written down.
+ * @param keptLead the lead that is sent in its place, where it is unrung for the same moment
+ */
+export function explainNotice(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  notice: PlannedNotice,
+  keptLead?: string
+): WhyStep[] {
+  const why: WhyStep[] = [];
+  const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
+  const recipient = planner.facts.people.get(notice.recipientId);
+  if (!lead || !recipient) return why;
+  const { instant } = planner.ring(lead, task, recipient, why);
+  if (recipient.email === null) why.push({ code: 'no-address', params: { name: recipient.name } });
+  if (Number.isNaN(instant)) return why;
+  planner.leaves(rule, recipient, notice.ringAt, why);
+  if (notice.unrung === 'same moment') {
+    const kept = rule.leads.find(({ lead: { id } }) => id === keptLead);
+    why.push({ code: 'same-moment', params: { kept: kept ? leadWords(kept.lead) : 'a later one' } });
+  }
+  if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
+  return why;
+}

@@ -1,0 +1,171 @@
+import { compareForMerge } from '../ring/merge.ts';
+import { watches } from '../rule/watch.ts';
+import type { InstantMs } from '../time/zone.ts';
+import type { CompiledLead, Facts, PersonFacts, RuleFacts, TaskFacts } from './facts.ts';
+import { Planner, type PlannedNotice } from './planner.ts';
+
+export interface ForecastWindow {
+  /** Rings at or before now are not made up here: what is owed for them is in `waiting`. */
+  now: InstantMs;
+  /** Notices that leave in `(from, until]` are given; unrung ones by their ring instant. */
+  from: InstantMs;
+  until: InstantMs;
+}
+
+/** What history adds to the facts. */
+export interface ForecastHistory {
+  /** Notices whose ring instant has passed and that have not left: held, or made up for. */
+  waiting?: readonly PlannedNotice[];
+  /** Whether a ring has left already (after the clock was set back, or a date went away and came back). */
+  occupied?: (rule: RuleFacts, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts) => boolean;
+}
+
+export interface Forecast {
+  /** In the order in which they leave; unrung ones stand at their ring instant. */
+  notices: PlannedNotice[];
+  /** Rings of these rules that lie at or before now and so will not come. */
+  pastRings: number;
+  /** What could not be computed, by task and rule: a calendar without working time, a date out of range. */
+  faults: { ruleId: number; taskId: number; message: string }[];
+}
+
+/**
+ * Every notice of the rules for the tasks in a window, rung or unrung, if nothing changes. A window only selects from
+ * the forecast: it never changes it.
+ */
+export function forecast(
+  facts: Facts,
+  rules: readonly RuleFacts[],
+  tasks: readonly TaskFacts[],
+  window: ForecastWindow,
+  history: ForecastHistory = {}
+): Forecast {
+  const planner = new Planner(facts);
+  const result: Forecast = { notices: [], pastRings: 0, faults: [] };
+  const byTask = new Map(tasks.map((task) => [task.id, task]));
+  const waiting = groupWaiting(history.waiting ?? []);
+  for (const rule of rules) {
+    for (const task of tasks) {
+      if (!watches(rule.watch, task)) continue;
+      const recipient = planner.recipient(rule, task);
+      const held = waiting.get(`${rule.id}/${task.id}`) ?? [];
+      if (!recipient && held.length === 0) continue;
+      planOne(planner, rule, task, recipient, held, window, history, result);
+    }
+  }
+  const position = new Map(rules.map((rule) => [rule.id, rule.position]));
+  const dueAt = new Map<number, InstantMs>();
+  const due = (id: number) => {
+    let at = dueAt.get(id);
+    if (at === undefined) dueAt.set(id, (at = planner.momentOf('due', byTask.get(id)!) ?? Infinity));
+    return at;
+  };
+  // The order of rings at one instant: rule order, rule id, due moment, task id.
+  result.notices.sort(
+    (a, b) =>
+      shownAt(a) - shownAt(b) ||
+      position.get(a.ruleId)! - position.get(b.ruleId)! ||
+      a.ruleId - b.ruleId ||
+      compareInstants(due(a.taskId), due(b.taskId)) ||
+      a.taskId - b.taskId ||
+      a.leadOrder - b.leadOrder
+  );
+  return result;
+}
+
+function planOne(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  recipient: PersonFacts | null,
+  held: readonly PlannedNotice[],
+  window: ForecastWindow,
+  history: ForecastHistory,
+  result: Forecast
+): void {
+  // Later rings and unrung ones are decided among all rings of the task, so the window is applied last.
+  let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
+  for (const lead of recipient ? rule.leads : []) {
+    try {
+      const { instant, originDay } = planner.ring(lead, task, recipient!);
+      if (Number.isNaN(instant)) continue;
+      if (instant <= window.now) {
+        if (!held.some((notice) => notice.leadId === lead.lead.id)) result.pastRings++;
+        continue;
+      }
+      // A ring leaves at its ring instant or later: one after the window cannot be in it.
+      if (instant > window.until || history.occupied?.(rule, lead, task, recipient!)) continue;
+      (found ??= []).push(notice(planner, rule, lead, task, recipient!, instant, originDay));
+    } catch (error) {
+      result.faults.push({ ruleId: rule.id, taskId: task.id, message: (error as Error).message });
+    }
+  }
+  if (!found) return;
+  if (found.length > 1) mergeSameMoment(found);
+  for (const one of found) {
+    const at = shownAt(one);
+    if (at > window.from && at <= window.until) result.notices.push(one);
+  }
+}
+
+function notice(
+  planner: Planner,
+  rule: RuleFacts,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  ringAt: InstantMs,
+  originDay: number
+): PlannedNotice {
+  const leavesAt = planner.leaves(rule, recipient, ringAt);
+  const unreachable = Number.isNaN(leavesAt) || recipient.email === null;
+  return {
+    ruleId: rule.id,
+    leadId: lead.lead.id,
+    leadOrder: lead.order,
+    taskId: task.id,
+    recipientId: recipient.id,
+    ringAt,
+    leavesAt,
+    originDay,
+    lateBell: !unreachable && planner.isLate(lead, task, leavesAt),
+    unrung: unreachable ? 'never reachable' : null,
+    noticeId: null
+  };
+}
+
+/** Step 7 over the rings of one rule and task: of those for one recipient that end at the same instant one is sent. */
+export function mergeSameMoment(notices: readonly PlannedNotice[]): void {
+  for (const one of notices) {
+    if (one.unrung !== null) continue;
+    const beaten = notices.some(
+      (other) =>
+        other !== one &&
+        other.unrung === null &&
+        other.recipientId === one.recipientId &&
+        other.leavesAt === one.leavesAt &&
+        compareForMerge(other, one) > 0
+    );
+    if (beaten) one.unrung = 'same moment';
+  }
+}
+
+/** Where a notice stands in time: when it leaves, or, unrung, when it would have rung. */
+export function shownAt(notice: PlannedNotice): InstantMs {
+  return notice.unrung === null ? notice.leavesAt : notice.ringAt;
+}
+
+function compareInstants(a: InstantMs, b: InstantMs): number {
+  return a === b ? 0 : a < b ? -1 : 1;
+}
+
+function groupWaiting(waiting: readonly PlannedNotice[]): Map<string, PlannedNotice[]> {
+  const groups = new Map<string, PlannedNotice[]>();
+  for (const one of waiting) {
+    const key = `${one.ruleId}/${one.taskId}`;
+    const group = groups.get(key);
+    if (group) group.push(one);
+    else groups.set(key, [one]);
+  }
+  return groups;
+}

@@ -1,0 +1,113 @@
+import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
+import { longDay, longMoment } from '../time/format.ts';
+import { instantOnWall, type Moment } from '../time/instant.ts';
+import { placeOfZone } from '../time/zone-names.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import type { FieldValues } from './fields.ts';
+import { fillTemplate, parseTemplate } from './template.ts';
+
+/** What a message about one task is made of. All words are computed at the instant it leaves. */
+export interface MessageFacts {
+  task: { name: string; due: Moment | null; start: Moment | null; priority: string; status: string; description: string };
+  projectName: string | null;
+  ownerName: string | null;
+  reader: { name: string; zone: Zone };
+  /** The due moment; null without a due date. */
+  dueAt: InstantMs | null;
+  startAt: InstantMs | null;
+  leavesAt: InstantMs;
+  link: string;
+  reason: string;
+}
+
+export interface ComposedMessage {
+  subject: string;
+  text: string;
+  html: string;
+}
+
+/**
+ * The message as its reader gets it.
+ * @param ruleName stands in the closing line, with the reason
+ * @throws CodedError when a template names a field that does not exist
+ */
+export function composeMessage(subject: string, body: string, ruleName: string, facts: MessageFacts): ComposedMessage {
+  const values = fieldValues(facts);
+  const text = fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
+  const footer = `Rule “${ruleName}”. ${facts.reason}`;
+  return {
+    // A header is one line: a task name with a line break in it must not start another.
+    subject: oneLine(fillTemplate(parseTemplate(subject), values)),
+    text: `${text}\n\n-- \n${footer}\n`,
+    html: htmlOf(text, facts.link, footer)
+  };
+}
+
+/** The values of the merge fields, in the reader's zone. */
+export function fieldValues(facts: MessageFacts): FieldValues {
+  const { task, reader, leavesAt } = facts;
+  const values: FieldValues = {
+    task: oneLine(task.name),
+    'first name': oneLine(reader.name).split(' ')[0]!,
+    'full name': oneLine(reader.name),
+    priority: task.priority,
+    status: task.status,
+    description: task.description,
+    link: facts.link,
+    reason: facts.reason
+  };
+  if (facts.projectName !== null) values.project = oneLine(facts.projectName);
+  if (facts.ownerName !== null) values.owner = oneLine(facts.ownerName);
+  if (task.due && facts.dueAt !== null) {
+    values.due = momentWords(task.due, reader.zone);
+    values['days left'] = daysLeftWords(daysLeft(task.due, facts.dueAt, leavesAt, reader.zone));
+  }
+  if (task.start && facts.startAt !== null) {
+    values.start = momentWords(task.start, reader.zone);
+    values['days to start'] = startWords(task.start, facts.startAt, leavesAt, reader.zone);
+  }
+  return values;
+}
+
+/** A date in letters; a date-time as read in the reader's zone, with the other place named where it differs. */
+function momentWords(moment: Moment, zone: Zone): string {
+  if (moment.minute === null || moment.zone === null) return longDay(moment.day);
+  const instant = instantOnWall(moment.day, moment.minute, moment.zone);
+  const own = zone.offsetAt(instant) === moment.zone.offsetAt(instant);
+  const there = own ? '' : ` (${longMoment(instant, moment.zone).split(' at ')[1]!} in ${placeOfZone(moment.zone.name)})`;
+  return `${longMoment(instant, zone)}${there}`;
+}
+
+function startWords(start: Moment, startAt: InstantMs, at: InstantMs, zone: Zone): string {
+  const left = daysLeft(start, startAt, at, zone);
+  if (left.overdue) return start.minute === null && start.day === zone.dayOf(at) ? 'starts today' : 'started';
+  if (left.days <= 0) return 'starts today';
+  return left.days === 1 ? 'starts tomorrow' : `starts in ${left.days} days`;
+}
+
+function oneLine(text: string): string {
+  // eslint-disable-next-line no-control-regex -- control characters are what is taken out
+  return text.replace(/[\u0000-\u001f\u007f\u0085\u2028\u2029]+/g, ' ').trim();
+}
+
+function htmlOf(text: string, link: string, footer: string): string {
+  const paragraphs = text
+    .split(/\n{2,}/)
+    .map((paragraph) => `<p style="margin:0 0 14px">${withLink(paragraph, link).replaceAll('\n', '<br>')}</p>`)
+    .join('');
+  return (
+    '<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#f6f2e9;color:#1b2b33;font:15px/1.5 sans-serif">' +
+    `<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">${paragraphs}` +
+    `<p style="margin:18px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:#53626b;font-size:13px">${escapeHtml(footer)}</p></div></body></html>`
+  );
+}
+
+function withLink(paragraph: string, link: string): string {
+  const anchor = `<a href="${escapeHtml(link)}" style="color:#7d530e">Open the task</a>`;
+  return link === '' ? escapeHtml(paragraph) : paragraph.split(link).map(escapeHtml).join(anchor);
+}
+
+/** Escapes text for HTML, attributes included. */
+export function escapeHtml(text: string): string {
+  return text.replace(/[&<>"']/g, (character) => `&#${character.charCodeAt(0)};`);
+}

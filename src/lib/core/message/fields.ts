@@ -1,0 +1,24 @@
+/** The merge fields that a message may carry: our own typed list, no expressions. */
+export const FIELDS = {
+  task: { label: 'name of the task', fallback: 'a task' },
+  project: { label: 'its project', fallback: 'no project' },
+  owner: { label: 'who owns it', fallback: 'no owner' },
+  'first name': { label: 'first name of the reader', fallback: 'colleague' },
+  'full name': { label: 'name of the reader', fallback: 'colleague' },
+  due: { label: 'when it is due, in the reader’s zone', fallback: 'no due date' },
+  start: { label: 'when it starts, in the reader’s zone', fallback: 'no start date' },
+  'days left': { label: '“due in 3 days”, “due today”, “overdue”', fallback: 'without a due date' },
+  'days to start': { label: '“starts in 2 days”, “starts today”, “started”', fallback: 'without a start date' },
+  priority: { label: 'its priority', fallback: '' },
+  status: { label: 'its status', fallback: '' },
+  description: { label: 'its description', fallback: '' },
+  link: { label: 'a link to the task', fallback: '' },
+  reason: { label: 'why this message comes now', fallback: '' }
+} as const;
+
+export type FieldName = keyof typeof FIELDS;
+
+export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];
+
+/** The values of one message; a field that is absent shows its fallback. */
+export type FieldValues = Partial<Record<FieldName, string>>;

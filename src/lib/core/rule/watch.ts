@@ -1,0 +1,32 @@
+import { PHASES, PRIORITIES, type Phase, type Priority, type Watch } from './model.ts';
+
+/** A Watch compiled to bit masks and a set, so that testing a task costs a few integer operations. */
+export interface CompiledWatch {
+  projects: ReadonlySet<number> | null;
+  phaseMask: number;
+  priorityMask: number;
+}
+
+export function compileWatch(watch: Watch): CompiledWatch {
+  return {
+    projects: watch.projects === null ? null : new Set(watch.projects),
+    phaseMask: mask(PHASES, watch.phases),
+    priorityMask: mask(PRIORITIES, watch.priorities)
+  };
+}
+
+/** Whether a rule looks at a task, as its facts stand. */
+export function watches(
+  watch: CompiledWatch,
+  task: { projectId: number | null; phase: Phase; priority: Priority }
+): boolean {
+  return (
+    (watch.phaseMask & (1 << PHASES.indexOf(task.phase))) !== 0 &&
+    (watch.priorityMask & (1 << PRIORITIES.indexOf(task.priority))) !== 0 &&
+    (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId)))
+  );
+}
+
+function mask<T>(all: readonly T[], chosen: readonly T[]): number {
+  return chosen.reduce((bits, value) => bits | (1 << all.indexOf(value)), 0);
+}

@@ -1,0 +1,129 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
+import type { Db } from '../db/open.ts';
+import type { MachineClock } from '../engine/clock.ts';
+import type { Person } from '../store/people.ts';
+import type { Stores } from '../store/all.ts';
+import { hashPassword, verifyPassword } from './password.ts';
+
+const SESSION_DAYS = 14;
+const LINK_HOURS = 24;
+/** Failed tries at one address before each further one must wait, and how long at most. */
+const FREE_FAILURES = 4;
+const LONGEST_WAIT_SECONDS = 900;
+
+export const SESSION_COOKIE = 'early-bell-session';
+export const SESSION_SECONDS = SESSION_DAYS * 86_400;
+
+/** Sign-in. Tokens are kept only as hashes; times are on the machine clock. */
+export class Auth {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #machine: MachineClock;
+
+  constructor(db: Db, stores: Stores, machine: MachineClock) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#machine = machine;
+  }
+
+  /** The person whose session a token is; null when it is none, or theirs no longer. */
+  personOf(token: string | undefined): Person | null {
+    if (!token) return null;
+    const id = this.#stores.sessions.personOf(hashOf(token), this.#machine.now());
+    const person = id === null ? null : this.#stores.people.byId(id);
+    return person?.active && person.role === 'coordinator' ? person : null;
+  }
+
+  /**
+   * Signs in by address and password, slowed after failures.
+   * @returns the token of a new session
+   * @throws CodedError `sign-in-failed` or `sign-in-slowed`
+   */
+  async signIn(email: string, password: string): Promise<string> {
+    const address = email.trim().toLowerCase();
+    this.#checkSlowed(address);
+    const person = this.#stores.people.byEmail(address);
+    const hash = person?.active && person.role === 'coordinator' ? this.#stores.sessions.passwordHash(person.id) : null;
+    // Without an account the same work is done, so that the answer does not tell which addresses exist.
+    const right = await verifyPassword(password, hash ?? (await decoyHash()));
+    return this.#db
+      .transaction(() => {
+        if (!hash || !right) {
+          this.#stores.sessions.addFailure(address, this.#machine.now());
+          return null;
+        }
+        this.#stores.sessions.forgive(address);
+        return this.#startSession(person!.id);
+      })
+      .immediate() ?? refuse();
+  }
+
+  /** Signs in without a password; for the demo's people and right after set-up. */
+  signInAs(personId: number): string {
+    return this.#db.transaction(() => this.#startSession(personId)).immediate();
+  }
+
+  signOut(token: string | undefined): void {
+    if (token) this.#db.transaction(() => this.#stores.sessions.removeSession(hashOf(token))).immediate();
+  }
+
+  async setPassword(personId: number, password: string): Promise<void> {
+    const hash = await hashPassword(password);
+    this.#db.transaction(() => this.#stores.sessions.setPasswordHash(personId, hash)).immediate();
+  }
+
+  /** Makes the one link by which the first coordinator comes in; an earlier one stops working. */
+  makeFirstLink(): string {
+    const token = newToken();
+    this.#db
+      .transaction(() => {
+        this.#stores.sessions.dropLinks('first coordinator');
+        const expiresAt = this.#machine.now() + LINK_HOURS * 3_600_000;
+        this.#stores.sessions.addLink(hashOf(token), 'first coordinator', null, expiresAt);
+      })
+      .immediate();
+    return token;
+  }
+
+  isFirstLink(token: string): boolean {
+    return this.#stores.sessions.hasLink(hashOf(token), 'first coordinator', this.#machine.now());
+  }
+
+  /** Uses the link up. @throws CodedError `link-spent` */
+  spendFirstLink(token: string): void {
+    const spent = this.isFirstLink(token) && this.#db.transaction(() => this.#stores.sessions.takeLink(hashOf(token))).immediate();
+    if (!spent) throw new CodedError('link-spent');
+  }
+
+  #startSession(personId: number): string {
+    const token = newToken();
+    this.#stores.sessions.addSession(hashOf(token), personId, this.#machine.now() + SESSION_SECONDS * 1000);
+    return token;
+  }
+
+  #checkSlowed(address: string): void {
+    const failures = this.#stores.sessions.failures(address);
+    if (!failures || failures.count < FREE_FAILURES) return;
+    const waitSeconds = Math.min(LONGEST_WAIT_SECONDS, 2 ** (failures.count - FREE_FAILURES + 1));
+    const leftSeconds = Math.ceil((failures.lastAt + waitSeconds * 1000 - this.#machine.now()) / 1000);
+    if (leftSeconds > 0) throw new CodedError('sign-in-slowed', { seconds: leftSeconds });
+  }
+}
+
+function refuse(): never {
+  throw new CodedError('sign-in-failed');
+}
+
+let decoy: Promise<string> | undefined;
+function decoyHash(): Promise<string> {
+  return (decoy ??= hashPassword(randomBytes(16).toString('hex')));
+}
+
+function newToken(): string {
+  return randomBytes(32).toString('base64url');
+}
+
+function hashOf(token: string): string {
+  return createHash('sha256').update(token).digest('hex');
+}

@@ -1,0 +1,120 @@
+import { join } from 'node:path';
+import pino from 'pino';
+import { Auth } from './auth/auth.ts';
+import { mailChannel, type MailRoute } from './channel/mail.ts';
+import { openDatabase, type Db } from './db/open.ts';
+import { MACHINE_CLOCK, WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
+import { Engine } from './engine/engine.ts';
+import { FactsSource } from './engine/facts-source.ts';
+import { Outbox } from './outbox/outbox.ts';
+import { Committer } from './service/commit.ts';
+import { ForecastService } from './service/forecasts.ts';
+import { ImportService } from './service/imports.ts';
+import { PeopleService } from './service/people.ts';
+import { PostRoom } from './service/post-room.ts';
+import { RuleService } from './service/rules.ts';
+import { SetupService } from './service/set-up.ts';
+import { TaskService } from './service/tasks.ts';
+import { TowerService } from './service/tower.ts';
+import { openStores, type Stores } from './store/all.ts';
+
+export interface ContainerOptions {
+  /** Folder of the workspace, or `:memory:`. */
+  dataDir: string;
+  /** A demo's clock can be moved, and its people sign in by one press. */
+  demo: boolean;
+  /** Where the clock of a new demo starts, ms. */
+  startAtMs?: number;
+  mail: MailRoute;
+  /** Address of the mail stand-in's list of messages; null without one. */
+  postRoomUrl: string | null;
+  /** Public address of the application, for links in messages. */
+  origin: string;
+  machine?: MachineClock;
+  chance?: () => number;
+  logLevel?: string;
+}
+
+export interface Container {
+  options: ContainerOptions;
+  db: Db;
+  stores: Stores;
+  clock: WorkspaceClock;
+  source: FactsSource;
+  engine: Engine;
+  outbox: Outbox;
+  auth: Auth;
+  committer: Committer;
+  tasks: TaskService;
+  rules: RuleService;
+  people: PeopleService;
+  imports: ImportService;
+  forecasts: ForecastService;
+  tower: TowerService;
+  postRoom: PostRoom;
+  setup: SetupService;
+  log: pino.Logger;
+  start(): void;
+  stop(): Promise<void>;
+}
+
+/** Wires everything once: for the server, the command line, the demo and the tests. */
+export function createContainer(options: ContainerOptions): Container {
+  const log = pino({ level: options.logLevel ?? 'info', base: null });
+  const db = openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
+  const stores = openStores(db);
+  const machine = options.machine ?? MACHINE_CLOCK;
+  const clock = new WorkspaceClock(machine, options.demo ? startOfDemoClock(stores, machine, options.startAtMs) : null);
+  const source = new FactsSource(stores);
+  const onFault = (error: unknown) => log.error({ err: error }, 'fault');
+  const sender = () => {
+    const settings = stores.settings.workspace();
+    return { name: settings?.mailFromName ?? 'Early Bell', address: settings?.mailFromAddress ?? 'bell@early-bell.invalid' };
+  };
+  const outbox = new Outbox(db, stores, clock, [mailChannel(options.mail, sender)], options.chance ?? Math.random, onFault);
+  const linkOf = (taskId: number) => `${options.origin}/tasks/${taskId}`;
+  const engine = new Engine(db, stores, source, clock, outbox, linkOf, onFault);
+  const committer = new Committer(db, stores, source, clock);
+  committer.attach(engine);
+  const auth = new Auth(db, stores, machine);
+  const tasks = new TaskService(stores, committer, source);
+  const rules = new RuleService(stores, committer);
+  const forecasts = new ForecastService(stores, source, clock);
+  return {
+    options,
+    db,
+    stores,
+    clock,
+    source,
+    engine,
+    outbox,
+    auth,
+    committer,
+    tasks,
+    rules,
+    people: new PeopleService(stores, committer),
+    imports: new ImportService(db, stores, committer, tasks, machine),
+    forecasts,
+    tower: new TowerService(stores, source, clock, forecasts),
+    postRoom: new PostRoom(options.postRoomUrl),
+    setup: new SetupService(stores, committer, auth),
+    log,
+    start() {
+      engine.start();
+      outbox.start();
+    },
+    async stop() {
+      await engine.stop();
+      await outbox.stop();
+      if (clock.movable) db.transaction(() => stores.engineState.write('clock', clock.state())).immediate();
+      db.close();
+    }
+  };
+}
+
+/** A demo goes on where its clock was left; a new one starts where it is told. While it was shut its clock stood still. */
+function startOfDemoClock(stores: Stores, machine: MachineClock, startAtMs: number | undefined): ClockState {
+  const kept = stores.engineState.read<ClockState>('clock');
+  if (kept) return { ...kept, machineMs: machine.now() };
+  return { workspaceMs: startAtMs ?? machine.now(), machineMs: machine.now(), running: true };
+}

@@ -1,0 +1,33 @@
+import { createHash } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
+import { MIGRATIONS } from './migrations.ts';
+import type { Db } from './open.ts';
+
+/**
+ * Applies the migrations that a database lacks, each in one transaction with its log row.
+ * @throws CodedError `database-newer` when it has one we do not know, `database-changed` when one differs from ours
+ */
+export function migrate(db: Db): void {
+  db.exec(
+    'CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT'
+  );
+  const applied = new Map(
+    (db.prepare('SELECT name, sha256 FROM schema_migration').all() as { name: string; sha256: string }[]).map(
+      ({ name, sha256 }) => [name, sha256]
+    )
+  );
+  for (const name of applied.keys()) {
+    if (!MIGRATIONS.some((migration) => migration.name === name)) throw new CodedError('database-newer', { name });
+  }
+  const log = db.prepare('INSERT INTO schema_migration (name, sha256, applied_at) VALUES (?, ?, ?)');
+  for (const { name, sql } of MIGRATIONS) {
+    const sha256 = createHash('sha256').update(sql).digest('hex');
+    const known = applied.get(name);
+    if (known === sha256) continue;
+    if (known !== undefined) throw new CodedError('database-changed', { name });
+    db.transaction(() => {
+      db.exec(sql);
+      log.run(name, sha256, Date.now());
+    }).immediate();
+  }
+}

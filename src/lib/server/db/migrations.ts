@@ -1,0 +1,4 @@
+import initial from './migrations/0001_initial.sql?raw';
+
+/** Migrations in order. A file that has been released is never edited: a change is a new file. */
+export const MIGRATIONS: readonly { name: string; sql: string }[] = [{ name: '0001_initial', sql: initial }];

@@ -1,0 +1,5 @@
+/** A value that SQLite stores. */
+export type SqlValue = string | number | null;
+
+/** A row by column name. */
+export type Row = Record<string, SqlValue>;

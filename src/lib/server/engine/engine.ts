@@ -1,0 +1,233 @@
+import { CodedError } from '../../core/errors.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import type { Db } from '../db/open.ts';
+import type { Outbox } from '../outbox/outbox.ts';
+import type { Stores } from '../store/all.ts';
+import type { WorkspaceClock } from './clock.ts';
+import type { FactsSource } from './facts-source.ts';
+import { Replanner } from './replan.ts';
+import { Ringer, groupSameMoment } from './ringer.ts';
+
+/** Longest one transaction of a tick may take; requests are served between. */
+const SLICE_MS = 25;
+/** Longest sleep between looks at the plan; a change wakes the engine earlier. */
+const LONGEST_SLEEP_MS = 30_000;
+/** Farthest one move of the clock goes. */
+const FARTHEST_MOVE_DAYS = 400;
+
+/**
+ * The engine. One tick goes through these states, each in slices of their own transactions, until nothing is left at
+ * or before the workspace clock:
+ *
+ *   re-plan  while tasks are stale, so that nothing ever rings from a stale row
+ *   ring     the rows of the earliest ring instant, in order
+ *   leave    the notices whose leaving instant is not later, in order
+ *
+ * What has been done is gone from the plan or has left the waiting states, so the database itself is the cursor: a
+ * tick that is cut off goes on where it stopped.
+ */
+export class Engine {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #clock: WorkspaceClock;
+  readonly #outbox: Outbox;
+  readonly #replanner: Replanner;
+  readonly #ringer: Ringer;
+  readonly #onFault: (error: unknown) => void;
+  #timer: unknown = null;
+  #ticking: Promise<void> | null = null;
+  #moving = false;
+  #started = false;
+
+  constructor(
+    db: Db,
+    stores: Stores,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    outbox: Outbox,
+    linkOf: (taskId: number) => string,
+    onFault: (error: unknown) => void
+  ) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#clock = clock;
+    this.#outbox = outbox;
+    this.#replanner = new Replanner(stores, source);
+    this.#ringer = new Ringer(stores, source, linkOf);
+    this.#onFault = onFault;
+  }
+
+  /** Starts ringing by itself. */
+  start(): void {
+    this.#started = true;
+    this.#schedule(0);
+  }
+
+  /** Stops ringing; a tick under way ends its slice. */
+  async stop(): Promise<void> {
+    this.#started = false;
+    this.#clock.machine.clearTimeout(this.#timer);
+    await this.#ticking;
+  }
+
+  /** Something changed: looks at the plan soon. */
+  wake(): void {
+    if (this.#started && !this.#moving) this.#schedule(0);
+  }
+
+  /** Whether a move of the clock is under way. */
+  get moving(): boolean {
+    return this.#moving;
+  }
+
+  /** Re-plans what is stale and rings everything at or before the workspace clock. */
+  async tick(): Promise<void> {
+    // Ticks never overlap; one that is asked for meanwhile runs after.
+    while (this.#ticking) await this.#ticking;
+    this.#ticking = this.#tickUntil(() => this.#clock.now());
+    try {
+      await this.#ticking;
+    } finally {
+      this.#ticking = null;
+    }
+  }
+
+  /**
+   * Moves the workspace clock. Forward it steps through every instant at which something happens, in order, and the
+   * outbox drains after each; back it only turns the hands: nothing that left rings again.
+   * @param to workspace clock, ms
+   * @throws CodedError `clock-not-movable`, `clock-busy` or `clock-too-far`
+   */
+  async moveClock(to: number, onInstant: (instant: number) => void = () => {}): Promise<void> {
+    if (!this.#clock.movable) throw new CodedError('clock-not-movable');
+    if (this.#moving) throw new CodedError('clock-busy');
+    if (Math.abs(to - this.#clock.now()) > FARTHEST_MOVE_DAYS * MS_PER_DAY) {
+      throw new CodedError('clock-too-far', { most: FARTHEST_MOVE_DAYS });
+    }
+    this.#moving = true;
+    const running = this.#clock.running;
+    try {
+      // Held still on the way, so that each instant is met exactly.
+      this.#clock.set(this.#clock.now(), false);
+      await this.tick();
+      for (let next = this.#nextInstant(); next !== null && next <= to; next = this.#nextInstant()) {
+        this.#clock.set(Math.max(next, this.#clock.now()), false);
+        await this.tick();
+        await this.#outbox.drain();
+        onInstant(next);
+      }
+      if (to < this.#clock.now()) this.#turnBack(to);
+      this.#clock.set(to, false);
+      await this.tick();
+      await this.#outbox.drain();
+    } finally {
+      this.#clock.set(this.#clock.now(), running);
+      this.#stores.engineState.write('clock', this.#clock.state());
+      this.#moving = false;
+      this.wake();
+    }
+  }
+
+  /** The next instant at which something rings or leaves; null when nothing is planned. */
+  nextInstant(): number | null {
+    return this.#nextInstant();
+  }
+
+  /** Rings between the new moment and now are ahead again, except those that have left. */
+  #turnBack(to: number): void {
+    this.#db
+      .transaction(() => {
+        this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
+        this.#stores.plan.enqueueAll();
+      })
+      .immediate();
+  }
+
+  #nextInstant(): number | null {
+    const ring = this.#stores.plan.nextInstant();
+    const leave = this.#stores.notices.nextLeaving();
+    if (ring === null) return leave;
+    return leave === null ? ring : Math.min(ring, leave);
+  }
+
+  async #tickUntil(now: () => number): Promise<void> {
+    for (;;) {
+      if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
+      else {
+        const next = this.#nextInstant();
+        if (next === null || next > now()) return;
+        this.#slice((until) => this.#ringSlice(next, now(), until));
+      }
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+  }
+
+  #slice(work: (until: number) => void): void {
+    const until = this.#clock.machine.now() + SLICE_MS;
+    this.#db.transaction(() => work(until)).immediate();
+  }
+
+  #replanSlice(now: number, until: number): void {
+    for (const stale of this.#stores.plan.stale(500)) {
+      try {
+        this.#replanner.replan(stale, now);
+      } catch (error) {
+        // A task that cannot be planned is reported once and stops nobody else's.
+        this.#stores.plan.settled(stale.taskId);
+        this.#fault(error, { taskId: stale.taskId }, now);
+      }
+      if (this.#clock.machine.now() >= until) return;
+    }
+  }
+
+  #ringSlice(instant: number, now: number, until: number): void {
+    const rows = this.#stores.plan.at(instant, 200);
+    for (const row of rows) {
+      try {
+        this.#ringer.ring(row, now);
+      } catch (error) {
+        this.#fault(error, { taskId: row.taskId, ruleId: row.ruleId }, now);
+      }
+      if (this.#clock.machine.now() >= until) return;
+    }
+    // Notices leave once every ring of the instant is recorded, so that those that end together are seen together.
+    if (rows.length === 0) this.#leaveSlice(instant, now, until);
+  }
+
+  #leaveSlice(instant: number, now: number, until: number): void {
+    for (const group of groupSameMoment(this.#stores.notices.leaving(instant))) {
+      try {
+        this.#ringer.leave(group, now, this.#clock.machine.now());
+      } catch (error) {
+        for (const notice of group) this.#stores.notices.end(notice, 'failed', String(error), now);
+        this.#fault(error, { noticeId: group[0]!.id }, now);
+      }
+      if (this.#clock.machine.now() >= until) return;
+    }
+  }
+
+  #fault(error: unknown, data: Record<string, number>, now: number): void {
+    const message = error instanceof Error ? error.message : String(error);
+    this.#stores.journal.add(now, this.#clock.machine.now(), 'fault', { ...data, message });
+    this.#onFault(error);
+  }
+
+  #schedule(ms: number): void {
+    const { machine } = this.#clock;
+    machine.clearTimeout(this.#timer);
+    this.#timer = machine.setTimeout(() => void this.#beat(), ms);
+  }
+
+  async #beat(): Promise<void> {
+    try {
+      if (!this.#moving) await this.tick();
+      this.#outbox.wake();
+    } catch (error) {
+      this.#onFault(error);
+    }
+    if (!this.#started) return;
+    const next = this.#nextInstant();
+    const wait = next === null || !this.#clock.running ? LONGEST_SLEEP_MS : next - this.#clock.now();
+    this.#schedule(Math.max(1, Math.min(wait, LONGEST_SLEEP_MS)));
+  }
+}

@@ -1,0 +1,41 @@
+import Joi from 'joi';
+import { CodedError } from '../../core/errors.ts';
+import { parseDay } from '../../core/time/day.ts';
+import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
+import { canonicalZoneName } from '../../core/time/zone-names.ts';
+
+/** Turns a check of the core into a Joi rule, so that its sentence reaches the form. */
+function checked(check: (text: string) => void): Joi.CustomValidator<string> {
+  return (value, helpers) => {
+    try {
+      check(value);
+      return value;
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      return helpers.message({ custom: error.message.replaceAll('{', '(').replaceAll('}', ')') });
+    }
+  };
+}
+
+/** A form sends an empty text for what was left out. */
+const optional = (schema: Joi.StringSchema) => schema.empty('').allow(null).default(null);
+
+export const dateField = optional(Joi.string().trim().custom(checked(parseDay)));
+export const timeField = optional(Joi.string().trim().custom(checked(parseTimeOfDay)));
+export const zoneField = Joi.string().trim().custom(checked(canonicalZoneName));
+export const idField = Joi.number().integer().positive().empty('').allow(null).default(null);
+
+/** The first fault of each field, in words. */
+export type FieldErrors = Record<string, string>;
+
+/** What a form gave, or what is wrong with it. */
+export type Read<T> = { ok: true; value: T } | { ok: false; errors: FieldErrors };
+
+/** Validates what came in; the sentence of each fault stands under the name of its field. */
+export function read<T>(schema: Joi.ObjectSchema<T>, input: unknown): Read<T> {
+  const result = schema.validate(input, { abortEarly: false, stripUnknown: true, errors: { wrap: { label: false } } });
+  if (!result.error) return { ok: true, value: result.value as T };
+  const errors: FieldErrors = {};
+  for (const { path, message } of result.error.details) errors[path.join('.')] ??= message;
+  return { ok: false, errors };
+}

@@ -1,0 +1,96 @@
+import type { Db } from '../db/open.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { Engine } from '../engine/engine.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { ChangeSource, ChangeWriter, RecordedTable } from '../store/changes.ts';
+import type { Stores } from '../store/all.ts';
+
+/** Who does something, and by which way. */
+export interface Actor {
+  personId: number | null;
+  source: ChangeSource;
+}
+
+/** What a committed change leaves for its caller. */
+export interface Committed<T> {
+  changeId: number;
+  result: T;
+}
+
+/** Tables that every task's plan depends on. */
+const WIDE: ReadonlySet<RecordedTable> = new Set(['setting', 'calendar', 'calendar_day', 'person', 'project', 'status', 'rule']);
+/** Columns of a task that move its anchors. */
+const DATE_COLUMNS = ['due_date', 'due_time', 'due_zone', 'start_date', 'start_time', 'start_zone'];
+
+/** The one way in which data is changed: a transaction with its change record, the plan marked stale, the engine woken. */
+export class Committer {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  #engine: Engine | null = null;
+
+  constructor(db: Db, stores: Stores, source: FactsSource, clock: WorkspaceClock) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+  }
+
+  /** Whom to wake after a change. */
+  attach(engine: Engine): void {
+    this.#engine = engine;
+  }
+
+  /**
+   * Runs `work` in one transaction, recorded as one change.
+   * @param title what is done, in words; a function is asked after the work
+   */
+  commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
+    const committed = this.#db
+      .transaction(() => {
+        const at = this.#clock.now();
+        const writer = this.#stores.changes.begin({ at, actorId: actor.personId, source: actor.source, title });
+        const result = work(writer);
+        this.#finish(writer);
+        return { changeId: writer.id, result };
+      })
+      .immediate();
+    this.#source.invalidate();
+    this.#engine?.wake();
+    return committed;
+  }
+
+  /**
+   * Undoes a change.
+   * @returns the change that is the undo, and how many later edits were kept
+   * @throws CodedError `undo-gone` or `undo-done`
+   */
+  undo(changeId: number, personId: number): Committed<{ kept: number }> {
+    const committed = this.#db
+      .transaction(() => {
+        const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
+        this.#finish(writer);
+        return { changeId: writer.id, result: { kept } };
+      })
+      .immediate();
+    this.#source.invalidate();
+    this.#engine?.wake();
+    return committed;
+  }
+
+  #finish(writer: ChangeWriter): void {
+    const { plan, journal } = this.#stores;
+    const { at, actorId, title, source } = writer.head;
+    let wide = false;
+    for (const { table, rowId, kind, columns } of writer.written) {
+      if (table === 'task') {
+        const moved = columns.some((column) => DATE_COLUMNS.includes(column));
+        const cause = kind === 'insert' ? 'created' : moved ? 'date moved' : 'other';
+        plan.enqueue({ taskId: rowId, cause, changeId: writer.id, actorId });
+      } else if (WIDE.has(table)) wide = true;
+    }
+    if (wide) plan.enqueueAll();
+    journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
+  }
+}

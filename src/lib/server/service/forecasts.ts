@@ -1,0 +1,262 @@
+import { explainNotice } from '../../core/forecast/explain.ts';
+import { compileRule, type Facts, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { forecast, shownAt, type Forecast } from '../../core/forecast/forecast.ts';
+import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
+import { whyText } from '../../core/ring/why-text.ts';
+import { leadWords, readBack } from '../../core/rule/read-back.ts';
+import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
+import { isOpen } from '../../core/rule/model.ts';
+import { watches } from '../../core/rule/watch.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import { shortDay } from '../../core/time/format.ts';
+import type { InstantMs, Zone } from '../../core/time/zone.ts';
+import { stripOf, twoTimes } from '../../view/bells.ts';
+import type { BellKind, BellView, RuleForecastView } from '../../view/models.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import { occupiedKey, type NoticeRecord } from '../store/notices.ts';
+import type { Stores } from '../store/all.ts';
+import type { RuleInput } from './rules.ts';
+
+/** Bells listed in one answer; the rest are counted. */
+const LISTED = 300;
+/** Days that the forecast of one rule looks ahead. */
+export const RULE_WINDOW_DAYS = 28;
+
+/** A forecast with what is needed to explain it. */
+interface Simulated extends Forecast {
+  planner: Planner;
+  rules: ReadonlyMap<number, RuleFacts>;
+  tasks: ReadonlyMap<number, TaskFacts>;
+}
+
+/** What will ring, if nothing changes. */
+export class ForecastService {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+  }
+
+  /** Every notice of all rules that are on in `(from, until]`, as the viewer reads it. */
+  bells(from: InstantMs, until: InstantMs, viewer: Zone): BellView[] {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
+    return simulated.notices.map((notice) => this.#view(simulated, notice, viewer));
+  }
+
+  /** The same as plain notices: what the engine will do, to be compared with what it does. */
+  notices(from: InstantMs, until: InstantMs): PlannedNotice[] {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    return this.#simulate(rules, from, until, this.#stores.notices.waiting()).notices;
+  }
+
+  /** The coming notices of one task. */
+  ofTask(taskId: number, until: InstantMs, viewer: Zone): BellView[] {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    const task = this.#stores.tasks.factsOf(taskId);
+    const waiting = this.#stores.notices.waitingOf(taskId);
+    const simulated = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
+    return simulated.notices.map((notice) => this.#view(simulated, notice, viewer));
+  }
+
+  /**
+   * What one rule would do as it is written now, alone. A rule with faults is computed as far as it goes.
+   * @param days how far ahead
+   */
+  ofRule(ruleId: number, input: RuleInput, viewer: Zone, days = RULE_WINDOW_DAYS): RuleForecastView {
+    const now = this.#clock.now();
+    const until = now + days * MS_PER_DAY;
+    const projects = new Map(this.#stores.projects.all().map(({ id, name }) => [id, name]));
+    const faults = ruleFaults(input.name, input.definition, (id) => projects.has(id));
+    const usable = withoutFaultyLeads(input, faults);
+    const rule = compileRule(ruleId, input.name, 0, usable.definition);
+    const tasks = this.#stores.tasks.facts();
+    const simulated = this.#simulate([rule], now, until, this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId), tasks);
+    const bells = simulated.notices.slice(0, LISTED).map((notice) => this.#view(simulated, notice, viewer));
+    const told = new Set(simulated.notices.map(({ recipientId }) => recipientId));
+    const { people } = simulated.planner.facts;
+    const rows = [...people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
+    const count = (test: (notice: PlannedNotice) => boolean) => simulated.notices.filter(test).length;
+    const watched = tasks.filter((task) => watches(rule.watch, task));
+    return {
+      strip: stripOf(rows, bells, now, until, now, viewer),
+      bells,
+      more: simulated.notices.length - bells.length,
+      counts: {
+        bells: count(({ unrung }) => unrung === null),
+        people: new Set(simulated.notices.filter(({ unrung }) => unrung === null).map(({ recipientId }) => recipientId)).size,
+        held: count((notice) => notice.unrung === null && notice.leavesAt !== notice.ringAt),
+        late: count(({ lateBell }) => lateBell),
+        unrung: count(({ unrung }) => unrung !== null),
+        past: simulated.pastRings
+      },
+      outOfEarshot: outOfEarshot(simulated.planner, rule, watched),
+      faults,
+      broken: [...new Set(simulated.faults.map(({ message }) => message))].slice(0, 5),
+      watched: watched.length,
+      sentence: readBack(input.definition, (id) => projects.get(id) ?? 'a project that is gone'),
+      until: shortDay(viewer.dayOf(until), viewer.dayOf(now))
+    };
+  }
+
+  /** A recorded notice as the viewer reads it, with the why that was written when it rang. */
+  recorded(notice: NoticeRecord, viewer: Zone): BellView {
+    const rule = this.#stores.rules.byId(notice.ruleId);
+    const live = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId);
+    const lead = live?.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const person = this.#source.facts.people.get(notice.recipientId);
+    const task = this.#stores.tasks.byId(notice.taskId);
+    const zone = person?.zone ?? viewer;
+    const now = this.#clock.now();
+    const leaves = notice.leavesAt ?? notice.ringAt;
+    const unrung = notice.state === 'unrung' || notice.state === 'withdrawn' ? (notice.reason ?? notice.state) : null;
+    return {
+      key: `n${notice.id}`,
+      kind: unrung ? 'unrung' : notice.lateBell ? 'late bell' : leaves !== notice.ringAt ? 'held' : 'reminder',
+      ruleId: notice.ruleId,
+      ruleName: rule?.name ?? 'a rule that is gone',
+      lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
+      taskId: notice.taskId,
+      taskName: task?.name ?? 'a task that is gone',
+      recipientId: notice.recipientId,
+      recipientName: person?.name ?? 'somebody who is gone',
+      time: twoTimes(unrung ? notice.ringAt : leaves, zone, viewer, now),
+      heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer, now) : null,
+      unrung,
+      lateBell: notice.lateBell,
+      why: notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
+    };
+  }
+
+  #simulate(
+    rules: readonly RuleFacts[],
+    from: InstantMs,
+    until: InstantMs,
+    waiting: readonly NoticeRecord[],
+    tasks: readonly TaskFacts[] = this.#stores.tasks.facts()
+  ): Simulated {
+    const now = this.#clock.now();
+    const { planner } = this.#source;
+    const occupied = this.#stores.notices.occupiedAhead(now);
+    const result = forecast(planner.facts, rules, tasks, { now, from, until }, {
+      waiting: waiting.map((notice) => this.#planned(notice, rules)),
+      occupied: (rule, { lead }, task, recipient) => {
+        if (occupied.size === 0) return false;
+        const compiled = rule.leads.find((one) => one.lead === lead)!;
+        const key = {
+          ruleId: rule.id,
+          leadId: lead.id,
+          taskId: task.id,
+          anchorValue: planner.anchorValue(compiled, task),
+          round: task.round,
+          recipientId: recipient.id
+        };
+        return occupied.has(occupiedKey(key));
+      }
+    });
+    return {
+      ...result,
+      planner,
+      rules: new Map(rules.map((rule) => [rule.id, rule])),
+      tasks: new Map(tasks.map((task) => [task.id, task]))
+    };
+  }
+
+  #planned(notice: NoticeRecord, rules: readonly RuleFacts[]): PlannedNotice {
+    const lead = rules.find(({ id }) => id === notice.ruleId)?.leads.find(({ lead: { id } }) => id === notice.leadId);
+    return {
+      ruleId: notice.ruleId,
+      leadId: notice.leadId,
+      leadOrder: lead?.order ?? 0,
+      taskId: notice.taskId,
+      recipientId: notice.recipientId,
+      ringAt: notice.ringAt,
+      leavesAt: notice.leavesAt ?? notice.ringAt,
+      originDay: notice.originDay,
+      lateBell: notice.lateBell,
+      unrung: null,
+      noticeId: notice.id
+    };
+  }
+
+  #view(simulated: Simulated, notice: PlannedNotice, viewer: Zone): BellView {
+    const rule = simulated.rules.get(notice.ruleId)!;
+    const task = simulated.tasks.get(notice.taskId)!;
+    const recipient = simulated.planner.facts.people.get(notice.recipientId)!;
+    const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const kept = simulated.notices.find(
+      (other) =>
+        other.unrung === null &&
+        other.ruleId === notice.ruleId &&
+        other.taskId === notice.taskId &&
+        other.recipientId === notice.recipientId &&
+        other.leavesAt === notice.leavesAt
+    );
+    const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
+    const why = recorded && notice.unrung === null ? recorded.why : explainNotice(simulated.planner, rule, task, notice, kept?.leadId);
+    const now = this.#clock.now();
+    const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
+    return {
+      key: `${notice.ruleId}.${notice.leadId}.${notice.taskId}.${notice.recipientId}`,
+      kind: kindOf(notice, lead?.lead.n ?? 0),
+      ruleId: rule.id,
+      ruleName: rule.name,
+      lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
+      taskId: task.id,
+      taskName: task.name,
+      recipientId: recipient.id,
+      recipientName: recipient.name,
+      time: twoTimes(shownAt(notice), recipient.zone, viewer, now),
+      heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer, now) : null,
+      unrung: notice.unrung,
+      lateBell: notice.lateBell,
+      why: why.map((step) => ({ code: step.code, text: whyText(step) }))
+    };
+  }
+}
+
+/** Why a rule has nothing to ring for some of the tasks that it watches: the first reason that holds. */
+function outOfEarshot(planner: Planner, rule: RuleFacts, watched: readonly TaskFacts[]): RuleForecastView['outOfEarshot'] {
+  const groups = new Map<string, { id: number; name: string }[]>();
+  for (const task of watched) {
+    if (!isOpen(task.phase)) continue;
+    const reason = silentReason(planner, rule, task);
+    if (!reason) continue;
+    const group = groups.get(reason) ?? [];
+    groups.set(reason, [...group, { id: task.id, name: task.name }]);
+  }
+  return [...groups].map(([reason, tasks]) => ({ reason, count: tasks.length, tasks: tasks.slice(0, 8) }));
+}
+
+function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
+  const anchors = new Set(rule.leads.map(({ lead: { anchor } }) => anchor));
+  if (anchors.size === 0) return null;
+  if (![...anchors].some((anchor) => planner.anchor(anchor, task))) {
+    return anchors.size === 2 ? 'no date' : anchors.has('due') ? 'no due date' : 'no start date';
+  }
+  if (task.ownerId === null) return 'no owner';
+  const recipient = planner.recipient(rule, task);
+  if (!recipient) return rule.tell.to === 'manager' ? 'an owner without a manager' : 'nobody told';
+  return recipient.email === null ? 'nobody with an address' : null;
+}
+
+function kindOf(notice: PlannedNotice, n: number): BellKind {
+  if (notice.unrung !== null) return 'unrung';
+  if (notice.lateBell) return 'late bell';
+  if (notice.leavesAt !== notice.ringAt) return 'held';
+  return n > 0 ? 'overdue' : 'reminder';
+}
+
+/** A lead that is not whole yet is left out of the forecast; its fault stands beside it. */
+function withoutFaultyLeads(input: RuleInput, faults: readonly RuleFault[]): RuleInput {
+  if (!faults.some(({ part }) => part === 'ring')) return input;
+  const sound = input.definition.leads.filter(
+    (lead) => !ruleFaults('x', { ...input.definition, leads: [{ ...lead, on: true }] }, () => true).some(({ part }) => part === 'ring')
+  );
+  return { ...input, definition: { ...input.definition, leads: sound } };
+}

@@ -1,0 +1,325 @@
+import { randomBytes } from 'node:crypto';
+import Papa from 'papaparse';
+import { CodedError } from '../../core/errors.ts';
+import type { Db } from '../db/open.ts';
+import type { MachineClock } from '../engine/clock.ts';
+import { COLUMNS, guessMapping, type ColumnName } from '../import/columns.ts';
+import { ambiguousExample, findDateOrder, type DateOrder } from '../import/dates.ts';
+import { MOST_BYTES, decodeText, type Encoding } from '../import/decode.ts';
+import { RowReader, type ImportChoices, type RowTask } from '../import/interpret.ts';
+import type { ChangeWriter } from '../store/changes.ts';
+import type { ImportJob } from '../store/imports.ts';
+import type { Stores } from '../store/all.ts';
+import type { Actor, Committed, Committer } from './commit.ts';
+import type { TaskService } from './tasks.ts';
+
+export const MOST_ROWS = 100_000;
+const ROWS_PER_SLICE = 2_000;
+const PREVIEW_ROWS = 8;
+const SHOWN_PROBLEMS = 200;
+/** Uploads that were never confirmed are forgotten after a day. */
+const KEPT_MS = 86_400_000;
+
+/** What was found in a file, and what was chosen for it. */
+interface JobSettings extends ImportChoices {
+  header: string[];
+  delimiter: string;
+  encoding: Encoding;
+  rows: number;
+}
+
+export interface ImportProgress {
+  phase: 'reading' | 'checking';
+  done: number;
+  total: number;
+}
+
+export interface ImportReview {
+  fileName: string;
+  header: string[];
+  delimiter: string;
+  encoding: Encoding;
+  choices: ImportChoices;
+  rows: number;
+  /** Rows that can be imported as they stand. */
+  good: number;
+  created: number;
+  updated: number;
+  problems: { line: number; column: string; reason: string; cells: string[] }[];
+  problemCount: number;
+  preview: { line: number; task: RowTask }[];
+  unknownOwners: string[];
+  newProjects: string[];
+  /** A date that can be read two ways, when nothing in the column decides which and nobody has chosen. */
+  ambiguousDate: string | null;
+  /** Columns that must be chosen before anything can be imported. */
+  missing: ColumnName[];
+}
+
+/** Tasks from CSV files (RFC 4180 and its relatives): staged as read, reviewed, and written only when confirmed. */
+export class ImportService {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #committer: Committer;
+  readonly #tasks: TaskService;
+  readonly #machine: MachineClock;
+  readonly #progress = new Map<string, ImportProgress>();
+
+  constructor(db: Db, stores: Stores, committer: Committer, tasks: TaskService, machine: MachineClock) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#committer = committer;
+    this.#tasks = tasks;
+    this.#machine = machine;
+  }
+
+  /**
+   * Takes an upload in and stages its rows; changes no task.
+   * @param token made by the uploader, so that progress can be asked for meanwhile
+   * @returns the token under which it can be reviewed
+   * @throws CodedError `import-too-large` before the rest is read, `import-not-text`, `import-empty`,
+   * `import-header-only` or `import-too-many-rows`
+   */
+  async upload(personId: number, fileName: string, body: AsyncIterable<Uint8Array>, token = newImportToken()): Promise<string> {
+    const bytes = await readAtMost(body, MOST_BYTES);
+    const { text, encoding } = decodeText(bytes);
+    const { imports } = this.#stores;
+    this.#progress.set(token, { phase: 'reading', done: 0, total: text.length });
+    const jobId = this.#db
+      .transaction(() => {
+        imports.dropBefore(this.#machine.now() - KEPT_MS);
+        return imports.add(token, personId, fileName.slice(0, 200), this.#machine.now());
+      })
+      .immediate();
+    try {
+      const { header, delimiter, rows } = await this.#stage(jobId, token, text);
+      const settings: JobSettings = {
+        header,
+        delimiter,
+        encoding,
+        rows,
+        mapping: guessMapping(header),
+        dateOrder: null,
+        unknownOwners: 'skip'
+      };
+      this.#db.transaction(() => imports.setState(jobId, 'ready', settings)).immediate();
+      return token;
+    } catch (error) {
+      this.#db
+        .transaction(() => {
+          imports.dropRows(jobId);
+          imports.setState(jobId, 'refused', {}, (error as Error).message);
+        })
+        .immediate();
+      throw error;
+    } finally {
+      this.#progress.delete(token);
+    }
+  }
+
+  progress(token: string): ImportProgress | null {
+    return this.#progress.get(token) ?? null;
+  }
+
+  /**
+   * What an upload would become, with the choices made so far.
+   * @throws CodedError `import-gone`
+   */
+  async review(token: string, personId: number, chosen: Partial<ImportChoices> = {}): Promise<ImportReview> {
+    const { job, settings } = this.#job(token, personId);
+    Object.assign(settings, chosen);
+    const dates = await this.#dateOrder(job, settings);
+    const choices = { ...settings, dateOrder: settings.dateOrder ?? dates.order };
+    const review: ImportReview = {
+      fileName: job.fileName,
+      header: settings.header,
+      delimiter: settings.delimiter,
+      encoding: settings.encoding,
+      choices: { mapping: settings.mapping, dateOrder: choices.dateOrder, unknownOwners: settings.unknownOwners },
+      rows: settings.rows,
+      good: 0,
+      created: 0,
+      updated: 0,
+      problems: [],
+      problemCount: 0,
+      preview: [],
+      unknownOwners: [],
+      newProjects: [],
+      ambiguousDate: settings.dateOrder === null ? dates.ambiguous : null,
+      missing: settings.mapping.name === undefined ? ['name'] : []
+    };
+    if (review.missing.length === 0) await this.#check(job, choices, review, token);
+    this.#db.transaction(() => this.#stores.imports.setState(job.id, 'ready', settings)).immediate();
+    return review;
+  }
+
+  /**
+   * Writes the rows that can be imported, all in one transaction that can be undone.
+   * @throws CodedError `import-gone`, `import-column-missing`, `import-dates-ambiguous` or `import-nothing`
+   */
+  async confirm(actor: Actor, token: string): Promise<Committed<{ created: number; updated: number }>> {
+    const review = await this.review(token, actor.personId!);
+    if (review.missing[0]) throw new CodedError('import-column-missing', { column: COLUMNS[review.missing[0]].label });
+    if (review.ambiguousDate) throw new CodedError('import-dates-ambiguous', { example: review.ambiguousDate });
+    if (review.good === 0) throw new CodedError('import-nothing');
+    const { job } = this.#job(token, actor.personId!);
+    const reader = this.#reader(review.choices);
+    return this.#committer.commit({ ...actor, source: 'import' }, `${review.good} tasks imported from ${job.fileName}`, (writer) => {
+      const counts = this.#write(writer, job, reader);
+      this.#stores.imports.dropRows(job.id);
+      this.#stores.imports.setState(job.id, 'done', {});
+      return counts;
+    });
+  }
+
+  #write(writer: ChangeWriter, job: ImportJob, reader: RowReader): { created: number; updated: number } {
+    const counts = { created: 0, updated: 0 };
+    const projects = new Map<string, number>();
+    for (const { cells } of this.#rows(job)) {
+      const result = reader.read(cells);
+      if ('problem' in result) continue;
+      const { newProject, key, ...input } = result.task;
+      if (newProject) {
+        const folded = newProject.toLowerCase();
+        const id = projects.get(folded) ?? writer.insert('project', { name: newProject });
+        projects.set(folded, id);
+        input.projectId = id;
+      }
+      const existing = key === null ? null : this.#stores.tasks.idByImportKey(key);
+      if (existing === null) this.#tasks.insert(writer, input, key);
+      else this.#tasks.update(writer, this.#stores.tasks.byId(existing)!, input);
+      counts[existing === null ? 'created' : 'updated']++;
+    }
+    return counts;
+  }
+
+  /** Parses the text in slices, so that other requests are served meanwhile. */
+  #stage(jobId: number, token: string, text: string): Promise<{ header: string[]; delimiter: string; rows: number }> {
+    const addRows = this.#db.transaction((rows: { line: number; cells: string[] }[]) => {
+      for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
+    });
+    return new Promise((resolve, reject) => {
+      let header: string[] | null = null;
+      let line = 0;
+      let delimiter = ',';
+      let rows = 0;
+      Papa.parse<string[]>(text, {
+        skipEmptyLines: 'greedy',
+        chunkSize: 512 * 1024,
+        chunk: ({ data, meta }: Papa.ParseResult<string[]>, parser: Papa.Parser) => {
+          delimiter = meta.delimiter;
+          const batch: { line: number; cells: string[] }[] = [];
+          for (const cells of data) {
+            line++;
+            if (header === null) header = cells.map((cell) => cell.trim());
+            else batch.push({ line, cells: cells.map(undefuse) });
+          }
+          rows += batch.length;
+          if (rows > MOST_ROWS) {
+            reject(new CodedError('import-too-many-rows', { most: MOST_ROWS.toLocaleString('en') }));
+            return parser.abort();
+          }
+          addRows.immediate(batch);
+          this.#progress.set(token, { phase: 'reading', done: meta.cursor, total: text.length });
+          parser.pause();
+          setImmediate(() => parser.resume());
+        },
+        complete: () => {
+          if (header === null) reject(new CodedError('import-empty'));
+          else if (rows === 0) reject(new CodedError('import-header-only'));
+          else resolve({ header, delimiter, rows });
+        },
+        error: reject
+      });
+    });
+  }
+
+  async #check(job: ImportJob, choices: ImportChoices, review: ImportReview, token: string): Promise<void> {
+    const reader = this.#reader(choices);
+    const unknown = new Set<string>();
+    const projects = new Set<string>();
+    const seenKeys = new Set<string>();
+    let done = 0;
+    for (const { line, cells } of this.#rows(job)) {
+      if (++done % ROWS_PER_SLICE === 0) {
+        this.#progress.set(token, { phase: 'checking', done, total: review.rows });
+        await new Promise((resolve) => setImmediate(resolve));
+      }
+      const result = reader.read(cells);
+      if ('problem' in result) {
+        review.problemCount++;
+        if (result.unknownOwner) unknown.add(result.unknownOwner);
+        const column = COLUMNS[result.column].label;
+        if (review.problems.length < SHOWN_PROBLEMS) review.problems.push({ line, column, reason: result.problem, cells });
+        continue;
+      }
+      const { key, newProject } = result.task;
+      review.good++;
+      const update = key !== null && (seenKeys.has(key) || this.#stores.tasks.idByImportKey(key) !== null);
+      if (key !== null) seenKeys.add(key);
+      review[update ? 'updated' : 'created']++;
+      if (newProject) projects.add(newProject);
+      if (review.preview.length < PREVIEW_ROWS) review.preview.push({ line, task: result.task });
+    }
+    this.#progress.delete(token);
+    review.unknownOwners = [...unknown].slice(0, 50);
+    review.newProjects = [...projects].slice(0, 50);
+  }
+
+  async #dateOrder(job: ImportJob, { mapping }: JobSettings): Promise<{ order: DateOrder | null; ambiguous: string | null }> {
+    const columns = [mapping.due, mapping.start].filter((index) => index !== undefined);
+    let order: DateOrder | null = null;
+    let ambiguous: string | null = null;
+    for (const index of columns) {
+      const texts = Array.from(this.#rows(job), ({ cells }) => cells[index] ?? '');
+      await new Promise((resolve) => setImmediate(resolve));
+      const found = findDateOrder(texts);
+      if (found === 'undecided') ambiguous ??= ambiguousExample(texts) ?? texts[0]!;
+      else if (found !== 'no matter') order ??= found;
+    }
+    // One column that is clear decides for the other: both come from the same sheet.
+    return order ? { order, ambiguous: null } : { order: null, ambiguous };
+  }
+
+  *#rows(job: ImportJob): Generator<{ line: number; cells: string[] }> {
+    let after = 0;
+    for (;;) {
+      const page = this.#stores.imports.rows(job.id, after, ROWS_PER_SLICE);
+      yield* page;
+      if (page.length < ROWS_PER_SLICE) return;
+      after = page[page.length - 1]!.line;
+    }
+  }
+
+  #reader(choices: ImportChoices): RowReader {
+    const { people, projects } = this.#stores;
+    return new RowReader(choices, { people: people.all(), projects: projects.all(), statuses: projects.statuses() });
+  }
+
+  #job(token: string, personId: number): { job: ImportJob; settings: JobSettings } {
+    const job = this.#stores.imports.byToken(token);
+    if (!job || job.personId !== personId || job.state !== 'ready') throw new CodedError('import-gone');
+    return { job, settings: JSON.parse(job.settings) as JobSettings };
+  }
+}
+
+/** A name for an upload that nobody guesses. */
+export function newImportToken(): string {
+  return randomBytes(18).toString('base64url');
+}
+
+/** Cells that were written defused, so that no spreadsheet runs them, are read back as they were. */
+function undefuse(cell: string): string {
+  return /^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
+}
+
+async function readAtMost(body: AsyncIterable<Uint8Array>, most: number): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of body) {
+    size += chunk.byteLength;
+    if (size > most) throw new CodedError('import-too-large', { most: `${most / 2 ** 20} MB` });
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks);
+}

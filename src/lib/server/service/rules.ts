@@ -1,0 +1,135 @@
+import { randomUUID } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
+import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
+import { blankDefinition, keepLeadIds, type RuleDefinition } from '../../core/rule/model.ts';
+import type { ChangeWriter } from '../store/changes.ts';
+import type { Rule, RuleVersion } from '../store/rules.ts';
+import type { Stores } from '../store/all.ts';
+import type { Actor, Committed, Committer } from './commit.ts';
+
+export interface RuleInput {
+  name: string;
+  description: string;
+  definition: RuleDefinition;
+}
+
+/** Thrown when a rule that is not whole is to be turned on. */
+export class RuleIncomplete extends Error {
+  readonly faults: RuleFault[];
+
+  constructor(faults: RuleFault[]) {
+    super(faults[0]?.message ?? 'The rule is not complete.');
+    this.name = 'RuleIncomplete';
+    this.faults = faults;
+  }
+}
+
+/** Making, editing and switching rules. A version that has been live is never rewritten: an edit of a rule that is on is a draft beside it. */
+export class RuleService {
+  readonly #stores: Stores;
+  readonly #committer: Committer;
+
+  constructor(stores: Stores, committer: Committer) {
+    this.#stores = stores;
+    this.#committer = committer;
+  }
+
+  /** A rule with the version that is edited (the draft, else the live one) and the live one. */
+  open(id: number): { rule: Rule; edited: RuleVersion; live: RuleVersion | null } | null {
+    const rule = this.#stores.rules.byId(id);
+    if (!rule) return null;
+    const live = rule.liveVersion === null ? null : this.#stores.rules.version(rule.liveVersion);
+    const edited = rule.draftVersion === null ? live : this.#stores.rules.version(rule.draftVersion);
+    return edited ? { rule, edited, live } : null;
+  }
+
+  /** Starts a rule from nothing, as a draft. */
+  add(actor: Actor, name = '', definition: RuleDefinition = blankDefinition()): Committed<number> {
+    return this.#committer.commit(actor, name ? `Rule “${name}” added` : 'A rule was started', (writer) => {
+      const position = Math.max(0, ...this.#stores.rules.all().map((rule) => rule.position)) + 1;
+      const id = writer.insert('rule', { name, description: '', keeper_id: actor.personId, state: 'draft', position });
+      const withIds = { ...definition, leads: keepLeadIds(definition.leads, [], newLeadId) };
+      writer.update('rule', id, { draft_version: this.#addVersion(writer, id, withIds) });
+      return id;
+    });
+  }
+
+  /** Saves the draft. What is on goes on as it was. */
+  save(actor: Actor, id: number, input: RuleInput): Committed<void> {
+    return this.#committer.commit(actor, `Rule “${input.name}” saved`, (writer) => {
+      this.#saveDraft(writer, this.#need(id), input);
+    });
+  }
+
+  /**
+   * Saves and turns on: the draft becomes the live version. Rings that lie in the past are not made up.
+   * @throws RuleIncomplete with every fault at its part
+   */
+  turnOn(actor: Actor, id: number, input: RuleInput): Committed<void> {
+    const faults = this.faults(input);
+    if (faults.length > 0) throw new RuleIncomplete(faults);
+    return this.#committer.commit(actor, `Rule “${input.name}” turned on`, (writer) => {
+      const rule = this.#need(id);
+      this.#saveDraft(writer, rule, input);
+      const { draftVersion, liveVersion, state } = this.#need(id);
+      const onChange = state === 'on' ? rule.onChange : writer.id;
+      writer.update('rule', id, { state: 'on', live_version: draftVersion ?? liveVersion, draft_version: null, on_change: onChange });
+    });
+  }
+
+  /** Turns off: what waited is withdrawn and not made up. */
+  turnOff(actor: Actor, id: number): Committed<void> {
+    const rule = this.#need(id);
+    return this.#committer.commit(actor, `Rule “${rule.name}” turned off`, (writer) => {
+      writer.update('rule', id, { state: 'off', on_change: null });
+    });
+  }
+
+  /** Deletes a rule that has never been on. One that has rung stays in the record and can only be turned off. */
+  discard(actor: Actor, id: number): Committed<void> {
+    const rule = this.#need(id);
+    if (rule.liveVersion !== null) throw new CodedError('rule-was-live', { name: rule.name });
+    return this.#committer.commit(actor, `Rule “${rule.name}” thrown away`, (writer) => {
+      for (const version of this.#stores.rules.versions(id)) writer.remove('rule_version', version.id);
+      writer.remove('rule', id);
+    });
+  }
+
+  /** Everything that keeps a rule from being turned on. */
+  faults(input: RuleInput): RuleFault[] {
+    const projects = new Set(this.#stores.projects.all().map(({ id }) => id));
+    return ruleFaults(input.name, input.definition, (projectId) => projects.has(projectId));
+  }
+
+  #saveDraft(writer: ChangeWriter, rule: Rule, { name, description, definition }: RuleInput): void {
+    const opened = this.open(rule.id)!;
+    // Ids of the live version count first: a lead that was changed and changed back is the same lead.
+    const before = [...(opened.live?.definition.leads ?? []), ...opened.edited.definition.leads];
+    const withIds = { ...definition, leads: keepLeadIds(definition.leads, before, newLeadId) };
+    writer.update('rule', rule.id, { name, description });
+    if (JSON.stringify(opened.edited.definition) === JSON.stringify(withIds)) return;
+    if (rule.draftVersion !== null) writer.update('rule_version', rule.draftVersion, { definition: JSON.stringify(withIds) });
+    else writer.update('rule', rule.id, { draft_version: this.#addVersion(writer, rule.id, withIds) });
+  }
+
+  #addVersion(writer: ChangeWriter, ruleId: number, definition: RuleDefinition): number {
+    return writer.insert('rule_version', {
+      rule_id: ruleId,
+      number: this.#stores.rules.newestNumber(ruleId) + 1,
+      definition: JSON.stringify(definition),
+      created_at: writer.head.at,
+      created_by: writer.head.actorId
+    });
+  }
+
+  #need(id: number): Rule {
+    const rule = this.#stores.rules.byId(id);
+    if (!rule) throw new CodedError('rule-gone');
+    return rule;
+  }
+}
+
+/** Known within its rule for good; the demo's own are written out, so that they are the same at every start. */
+function newLeadId(): string {
+  return randomUUID().slice(0, 8);
+}

@@ -1,0 +1,217 @@
+import type { Statement } from 'better-sqlite3';
+import { CodedError } from '../../core/errors.ts';
+import type { Db } from '../db/open.ts';
+import type { Row, SqlValue } from '../db/row.ts';
+
+/** Who or what made a change. */
+export type ChangeSource =
+  | 'person'
+  | 'link'
+  | 'api'
+  | 'import'
+  | 'bulk'
+  | 'rule'
+  | 'sweep'
+  | 'renewal'
+  | 'undo'
+  | 'set-up';
+
+export interface ChangeHead {
+  /** Workspace clock. */
+  at: number;
+  actorId: number | null;
+  source: ChangeSource;
+  /** What was done, in words: “Task ‘Renew permit’ added”. */
+  title: string;
+}
+
+/** Tables whose rows people and rules change. Every write to them passes through a `ChangeWriter`. */
+export const RECORDED_TABLES = [
+  'setting',
+  'calendar',
+  'calendar_day',
+  'person',
+  'project',
+  'status',
+  'task',
+  'slip',
+  'status_span',
+  'rule',
+  'rule_version'
+] as const;
+export type RecordedTable = (typeof RECORDED_TABLES)[number];
+
+export interface ChangeRow {
+  table: RecordedTable;
+  rowId: number;
+  before: Row | null;
+  after: Row | null;
+}
+
+interface TableStatements {
+  columns: ReadonlySet<string>;
+  read: (id: number) => Row | undefined;
+}
+
+/** Change records with their inverse. */
+export class ChangeStore {
+  readonly #db: Db;
+  readonly #tables = new Map<RecordedTable, TableStatements>();
+  readonly #prepared = new Map<string, Statement<unknown[]>>();
+  readonly #insertHead;
+  readonly #insertRow;
+  readonly #head;
+  readonly #rows;
+  readonly #markUndone;
+
+  constructor(db: Db) {
+    this.#db = db;
+    this.#insertHead = db.prepare<[number, number | null, string, string]>(
+      'INSERT INTO change (at, actor_id, source, title) VALUES (?, ?, ?, ?)'
+    );
+    this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
+      'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
+    );
+    this.#head = db.prepare<[number], { id: number; title: string; undone_by: number | null }>(
+      'SELECT id, title, undone_by FROM change WHERE id = ?'
+    );
+    this.#rows = db.prepare<[number], { table_name: RecordedTable; row_id: number; before: string | null; after: string | null }>(
+      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
+    );
+    this.#markUndone = db.prepare<[number, number]>('UPDATE change SET undone_by = ? WHERE id = ?');
+    for (const table of RECORDED_TABLES) {
+      const columns = db.pragma(`table_info(${table})`) as { name: string }[];
+      const read = db.prepare<[number], Row>(`SELECT * FROM ${table} WHERE id = ?`);
+      this.#tables.set(table, { columns: new Set(columns.map(({ name }) => name)), read: (id) => read.get(id) });
+    }
+  }
+
+  /** Starts a change; call inside the transaction that the change is. */
+  begin(head: ChangeHead): ChangeWriter {
+    const { lastInsertRowid } = this.#insertHead.run(head.at, head.actorId, head.source, head.title);
+    return new ChangeWriter(this, Number(lastInsertRowid), head);
+  }
+
+  /** The rows that a change wrote, last first. */
+  rowsOf(changeId: number): ChangeRow[] {
+    return this.#rows.all(changeId).map((row) => ({
+      table: row.table_name,
+      rowId: row.row_id,
+      before: row.before === null ? null : (JSON.parse(row.before) as Row),
+      after: row.after === null ? null : (JSON.parse(row.after) as Row)
+    }));
+  }
+
+  /**
+   * Puts back what a change wrote, wherever the field still holds it; fields that were edited later stay.
+   * @returns the change that is the undo, and how many later edits were kept
+   * @throws CodedError `undo-gone` or `undo-done`
+   */
+  undo(changeId: number, at: number, actorId: number | null): { writer: ChangeWriter; kept: number } {
+    const head = this.#head.get(changeId);
+    if (!head) throw new CodedError('undo-gone');
+    if (head.undone_by !== null) throw new CodedError('undo-done');
+    const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
+    let kept = 0;
+    for (const row of this.rowsOf(changeId)) kept += this.#revert(row, writer);
+    this.#markUndone.run(writer.id, changeId);
+    return { writer, kept };
+  }
+
+  #revert({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter): number {
+    const current = this.read(table, rowId);
+    if (after === null) {
+      if (current) return 1;
+      writer.insert(table, before!);
+      return 0;
+    }
+    if (!current) return 1;
+    const untouched = (column: string) => current[column] === after[column];
+    if (before === null) {
+      if (!Object.keys(after).every(untouched)) return 1;
+      writer.remove(table, rowId);
+      return 0;
+    }
+    const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
+    const back = changed.filter(untouched);
+    if (back.length > 0) writer.update(table, rowId, Object.fromEntries(back.map((column) => [column, before[column]!])));
+    return changed.length - back.length > 0 ? 1 : 0;
+  }
+
+  /** Prepared once for each set of columns that is written together; their names were checked against the table. */
+  #statement(sql: string): Statement<unknown[]> {
+    let statement = this.#prepared.get(sql);
+    if (!statement) this.#prepared.set(sql, (statement = this.#db.prepare<unknown[]>(sql)));
+    return statement;
+  }
+
+  read(table: RecordedTable, id: number): Row | undefined {
+    return this.#tables.get(table)!.read(id);
+  }
+
+  /** For the writer alone. */
+  write(changeId: number, change: ChangeRow): number {
+    const { table, rowId, before, after } = change;
+    const columns = Object.keys(after ?? {});
+    for (const column of columns) {
+      if (!this.#tables.get(table)!.columns.has(column)) throw new TypeError(`${table} has no column ${column}`);
+    }
+    let id = rowId;
+    const values = columns.map((column) => after![column]!);
+    if (after === null) {
+      this.#statement(`DELETE FROM ${table} WHERE id = ?`).run(rowId);
+    } else if (before === null) {
+      const marks = columns.map(() => '?').join(', ');
+      const insert = this.#statement(`INSERT INTO ${table} (${columns.join(', ')}) VALUES (${marks})`);
+      id = Number(insert.run(values).lastInsertRowid);
+    } else {
+      const set = columns.map((column) => `${column} = ?`).join(', ');
+      this.#statement(`UPDATE ${table} SET ${set} WHERE id = ?`).run([...values, rowId]);
+    }
+    const stored = after === null ? null : this.read(table, id)!;
+    this.#insertRow.run(changeId, table, id, before && JSON.stringify(before), stored && JSON.stringify(stored));
+    return id;
+  }
+}
+
+/** One change being made: writes rows and remembers what they were. */
+export class ChangeWriter {
+  readonly id: number;
+  readonly head: ChangeHead;
+  /** What has been written so far, for whoever must react to it. */
+  readonly written: { table: RecordedTable; rowId: number; kind: 'insert' | 'update' | 'remove'; columns: string[] }[] = [];
+  readonly #store: ChangeStore;
+
+  constructor(store: ChangeStore, id: number, head: ChangeHead) {
+    this.#store = store;
+    this.id = id;
+    this.head = head;
+  }
+
+  /** @returns the id of the new row */
+  insert(table: RecordedTable, row: Row): number {
+    const rowId = this.#store.write(this.id, { table, rowId: 0, before: null, after: row });
+    this.written.push({ table, rowId, kind: 'insert', columns: Object.keys(row) });
+    return rowId;
+  }
+
+  /** Writes the columns that differ. @returns whether anything did */
+  update(table: RecordedTable, id: number, patch: Record<string, SqlValue>): boolean {
+    const before = this.#store.read(table, id);
+    if (!before) return false;
+    const columns = Object.keys(patch).filter((column) => before[column] !== patch[column]);
+    if (columns.length === 0) return false;
+    const after = Object.fromEntries(columns.map((column) => [column, patch[column]!]));
+    this.#store.write(this.id, { table, rowId: id, before, after });
+    this.written.push({ table, rowId: id, kind: 'update', columns });
+    return true;
+  }
+
+  remove(table: RecordedTable, id: number): boolean {
+    const before = this.#store.read(table, id);
+    if (!before) return false;
+    this.#store.write(this.id, { table, rowId: id, before, after: null });
+    this.written.push({ table, rowId: id, kind: 'remove', columns: [] });
+    return true;
+  }
+}

@@ -1,0 +1,208 @@
+import type { WhyStep } from '../../core/ring/why.ts';
+import type { Db } from '../db/open.ts';
+
+export type NoticeState =
+  | 'planned'
+  | 'held'
+  | 'folded'
+  | 'sending'
+  | 'sent'
+  | 'failed'
+  | 'in doubt'
+  | 'unrung'
+  | 'withdrawn';
+
+export interface NoticeRecord {
+  id: number;
+  ruleId: number;
+  leadId: string;
+  taskId: number;
+  anchorValue: string;
+  round: number;
+  step: number;
+  recipientId: number;
+  snooze: number;
+  state: NoticeState;
+  reason: string | null;
+  ringAt: number;
+  leavesAt: number | null;
+  originDay: number;
+  lateBell: boolean;
+  why: WhyStep[];
+}
+
+export interface NewNotice {
+  ringId: number;
+  recipientId: number;
+  state: NoticeState;
+  reason: string | null;
+  ringAt: number;
+  leavesAt: number | null;
+  originDay: number;
+  lateBell: boolean;
+  why: WhyStep[];
+  endedAt: number | null;
+}
+
+type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why'> & { lateBell: number; why: string };
+
+const SELECT = `SELECT n.id, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
+  g.round, n.step, n.recipient_id AS recipientId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
+  n.origin_day AS originDay, n.late_bell AS lateBell, n.why
+  FROM notice n JOIN ring g ON g.id = n.ring_id`;
+const WAITING = `n.state IN ('planned', 'held')`;
+const OCCUPYING = `('planned', 'held', 'folded', 'sending', 'sent', 'in doubt', 'failed')`;
+
+/** Rings, their runs and their notices. */
+export class NoticeStore {
+  readonly #addRing;
+  readonly #ring;
+  readonly #addRun;
+  readonly #add;
+  readonly #byId;
+  readonly #nextLeaving;
+  readonly #leaving;
+  readonly #waiting;
+  readonly #waitingOf;
+  readonly #end;
+  readonly #move;
+  readonly #occupied;
+  readonly #ofTask;
+  readonly #ahead;
+  readonly #ended;
+  readonly #countOfRule;
+  readonly #heard;
+
+  constructor(db: Db) {
+    this.#addRing = db.prepare<[number, string, number, string, number, number]>(
+      `INSERT INTO ring (rule_id, lead_id, subject_id, anchor_value, round, ring_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`
+    );
+    this.#ring = db.prepare<[number, string, number, string, number], { id: number }>(
+      `SELECT id FROM ring WHERE rule_id = ? AND lead_id = ? AND ordinal = 0 AND subject_kind = 'task' AND subject_id = ?
+       AND anchor_value = ? AND round = ?`
+    );
+    this.#addRun = db.prepare<[number, number, number]>(
+      `INSERT INTO run (ring_id, rule_version_id, state, started_at) VALUES (?, ?, 'ended', ?) ON CONFLICT DO NOTHING`
+    );
+    this.#add = db.prepare(
+      `INSERT INTO notice (ring_id, recipient_id, state, reason, ring_at, leaves_at, origin_day, late_bell, why, ended_at)
+       VALUES (@ringId, @recipientId, @state, @reason, @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
+    );
+    this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
+    this.#nextLeaving = db.prepare<[], { at: number | null }>(`SELECT min(leaves_at) AS at FROM notice n WHERE ${WAITING}`);
+    this.#leaving = db.prepare<[number], NoticeRow>(
+      `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.leaves_at <= ?
+       ORDER BY n.leaves_at, r.position, g.rule_id, g.subject_id, n.id`
+    );
+    this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
+    this.#waitingOf = db.prepare<[number], NoticeRow>(`${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`);
+    this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
+      'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
+    );
+    this.#move = db.prepare<[number, string, number, number]>('UPDATE notice SET leaves_at = ?, state = ?, late_bell = ? WHERE id = ?');
+    this.#occupied = db.prepare<[number, string, number, string, number, number], { id: number }>(
+      `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ? AND g.lead_id = ? AND g.ordinal = 0
+       AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ? AND n.recipient_id = ?
+       AND n.step = 0 AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
+    );
+    this.#ofTask = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`);
+    this.#ahead = db.prepare<[number], { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }>(
+      `SELECT g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round,
+       n.recipient_id AS recipientId FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE n.ring_at > ? AND n.state IN ${OCCUPYING}`
+    );
+    this.#ended = db.prepare<[number, number], { state: NoticeState; reason: string | null; count: number }>(
+      `SELECT state, reason, count(*) AS count FROM notice WHERE ended_at > ? AND ended_at <= ? GROUP BY state, reason`
+    );
+    this.#heard = db.prepare<[], { taskId: number }>(
+      `SELECT DISTINCT g.subject_id AS taskId FROM ring g JOIN notice n ON n.ring_id = g.id JOIN task t ON t.id = g.subject_id
+       WHERE g.subject_kind = 'task' AND g.round = t.round AND n.state IN ${OCCUPYING}`
+    );
+    this.#countOfRule = db.prepare<[number], { sent: number; last: number | null; failed: number }>(
+      `SELECT count(*) FILTER (WHERE n.state = 'sent') AS sent, max(n.leaves_at) FILTER (WHERE n.state = 'sent') AS last,
+       count(*) FILTER (WHERE n.state = 'failed') AS failed
+       FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ?`
+    );
+  }
+
+  /** Tasks for which a notice has left, or waits to leave, in their present round. */
+  tasksHeard(): Set<number> {
+    return new Set(this.#heard.all().map(({ taskId }) => taskId));
+  }
+
+  /** The ring of a key, made with its run when it is not there yet. */
+  ring(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number }, versionId: number, ringAt: number, at: number): number {
+    this.#addRing.run(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, ringAt);
+    const { id } = this.#ring.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)!;
+    this.#addRun.run(id, versionId, at);
+    return id;
+  }
+
+  /** @returns the id */
+  add(notice: NewNotice): number {
+    const row = { ...notice, lateBell: notice.lateBell ? 1 : 0, why: JSON.stringify(notice.why) };
+    return Number(this.#add.run(row).lastInsertRowid);
+  }
+
+  byId(id: number): NoticeRecord | null {
+    const row = this.#byId.get(id);
+    return row ? toNotice(row) : null;
+  }
+
+  /** When the next waiting notice leaves; null when none waits. */
+  nextLeaving(): number | null {
+    return this.#nextLeaving.get()!.at;
+  }
+
+  /** Waiting notices that leave at or before an instant. */
+  leaving(until: number): NoticeRecord[] {
+    return this.#leaving.all(until).map(toNotice);
+  }
+
+  waiting(): NoticeRecord[] {
+    return this.#waiting.all().map(toNotice);
+  }
+
+  waitingOf(taskId: number): NoticeRecord[] {
+    return this.#waitingOf.all(taskId).map(toNotice);
+  }
+
+  ofTask(taskId: number): NoticeRecord[] {
+    return this.#ofTask.all(taskId).map(toNotice);
+  }
+
+  end(notice: NoticeRecord, state: NoticeState, reason: string | null, at: number | null, why: WhyStep[] = notice.why): void {
+    this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
+  }
+
+  move(id: number, leavesAt: number, state: 'planned' | 'held', lateBell: boolean): void {
+    this.#move.run(leavesAt, state, lateBell ? 1 : 0, id);
+  }
+
+  /** Whether a notice of this key has left or is on its way. */
+  occupied(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }): boolean {
+    return this.#occupied.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId) !== undefined;
+  }
+
+  /** Keys of notices that occupy theirs although their ring instant lies ahead: the clock was set back. */
+  occupiedAhead(now: number): Set<string> {
+    return new Set(this.#ahead.all(now).map(occupiedKey));
+  }
+
+  /** How many notices ended in `(from, until]`, by state and reason. */
+  ended(from: number, until: number): { state: NoticeState; reason: string | null; count: number }[] {
+    return this.#ended.all(from, until);
+  }
+
+  countsOfRule(ruleId: number): { sent: number; last: number | null; failed: number } {
+    return this.#countOfRule.get(ruleId)!;
+  }
+}
+
+export function occupiedKey(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }): string {
+  return [key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId].join('/');
+}
+
+function toNotice(row: NoticeRow): NoticeRecord {
+  return { ...row, lateBell: row.lateBell === 1, why: JSON.parse(row.why) as WhyStep[] };
+}

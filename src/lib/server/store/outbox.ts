@@ -1,0 +1,150 @@
+import type { Db } from '../db/open.ts';
+
+export interface NewMessage {
+  readerId: number;
+  messageId: string;
+  leavesAt: number;
+  subject: string;
+  text: string;
+  html: string;
+}
+
+/** A delivery with what a channel needs to make an attempt. */
+export interface LeasedDelivery extends NewMessage {
+  id: number;
+  channel: string;
+  address: string;
+  attempt: number;
+  readerName: string;
+}
+
+export interface FailedDelivery {
+  id: number;
+  address: string;
+  subject: string;
+  leavesAt: number;
+  state: string;
+  attempt: number;
+  lastAnswer: string | null;
+  nextAttemptAt: number;
+}
+
+/** Messages and their deliveries. Waits and leases are on the machine clock. */
+export class OutboxStore {
+  readonly #addMessage;
+  readonly #link;
+  readonly #addDelivery;
+  readonly #claimable;
+  readonly #lease;
+  readonly #details;
+  readonly #settle;
+  readonly #expired;
+  readonly #noticesOf;
+  readonly #nextAttempt;
+  readonly #unfinished;
+  readonly #failing;
+  readonly #giveBack;
+  readonly #hurry;
+
+  constructor(db: Db) {
+    this.#addMessage = db.prepare<[NewMessage]>(
+      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html)
+       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html)`
+    );
+    this.#link = db.prepare<[number, number]>('INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)');
+    this.#addDelivery = db.prepare<[number, string, string, number]>(
+      `INSERT INTO delivery (message_id, channel, address, state, next_attempt_at) VALUES (?, ?, ?, 'queued', ?)`
+    );
+    this.#claimable = db.prepare<[number, number], { id: number }>(
+      `SELECT d.id FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.state = 'queued' AND d.next_attempt_at <= ?
+       ORDER BY m.leaves_at, d.id LIMIT ?`
+    );
+    this.#lease = db.prepare<[number, number]>(
+      `UPDATE delivery SET state = 'leased', attempt = attempt + 1, lease_until = ? WHERE id = ? AND state = 'queued'`
+    );
+    this.#details = db.prepare<[number], LeasedDelivery>(
+      `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, coalesce(p.name, '') AS readerName,
+       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html
+       FROM delivery d JOIN message m ON m.id = d.message_id LEFT JOIN person p ON p.id = m.reader_id WHERE d.id = ?`
+    );
+    this.#settle = db.prepare<[string, number, string | null, number | null, number, number]>(
+      `UPDATE delivery SET state = ?, next_attempt_at = ?, last_answer = ?, ended_at = ?, lease_until = NULL
+       WHERE id = ? AND attempt = ? AND state = 'leased'`
+    );
+    this.#expired = db.prepare<[number]>(
+      `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE state = 'leased' AND lease_until <= ?`
+    );
+    this.#noticesOf = db.prepare<[number], { noticeId: number }>(
+      `SELECT mn.notice_id AS noticeId FROM delivery d JOIN message_notice mn ON mn.message_id = d.message_id WHERE d.id = ?`
+    );
+    this.#nextAttempt = db.prepare<[], { at: number | null }>(`SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued'`);
+    this.#unfinished = db.prepare<[], { count: number }>(`SELECT count(*) AS count FROM delivery WHERE state IN ('queued', 'leased')`);
+    this.#failing = db.prepare<[number], FailedDelivery>(
+      `SELECT d.id, d.address, m.subject, m.leaves_at AS leavesAt, d.state, d.attempt, d.last_answer AS lastAnswer,
+       d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id
+       WHERE d.state = 'failed' OR (d.state IN ('queued', 'leased') AND d.attempt > 0) ORDER BY m.leaves_at DESC LIMIT ?`
+    );
+    this.#giveBack = db.prepare(`UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`);
+    this.#hurry = db.prepare<[number]>(`UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued'`);
+  }
+
+  /** Queues one message for one reader through one channel. */
+  queue(message: NewMessage, noticeIds: readonly number[], channel: string, address: string, machineNow: number): void {
+    const id = Number(this.#addMessage.run(message).lastInsertRowid);
+    for (const noticeId of noticeIds) this.#link.run(id, noticeId);
+    this.#addDelivery.run(id, channel, address, machineNow);
+  }
+
+  claimable(machineNow: number, limit: number): number[] {
+    return this.#claimable.all(machineNow, limit).map(({ id }) => id);
+  }
+
+  /** @returns the delivery with its attempt counted, or null when someone else has it */
+  lease(id: number, leaseUntil: number): LeasedDelivery | null {
+    return this.#lease.run(leaseUntil, id).changes === 1 ? this.#details.get(id)! : null;
+  }
+
+  /** Fenced by attempt. @returns false when the lease was lost meanwhile */
+  settle(
+    id: number,
+    attempt: number,
+    state: 'accepted' | 'failed' | 'queued',
+    nextAttemptAt: number,
+    answer: string | null,
+    endedAt: number | null
+  ): boolean {
+    return this.#settle.run(state, nextAttemptAt, answer, endedAt, id, attempt).changes === 1;
+  }
+
+  /** Puts deliveries whose lease has run out back into the queue, marked in doubt. */
+  releaseExpired(machineNow: number): number {
+    return this.#expired.run(machineNow).changes;
+  }
+
+  /** At start nobody else holds a lease: whatever is leased was cut off. */
+  releaseAll(): number {
+    return this.#giveBack.run().changes;
+  }
+
+  noticesOf(deliveryId: number): number[] {
+    return this.#noticesOf.all(deliveryId).map(({ noticeId }) => noticeId);
+  }
+
+  nextAttemptAt(): number | null {
+    return this.#nextAttempt.get()!.at;
+  }
+
+  unfinished(): number {
+    return this.#unfinished.get()!.count;
+  }
+
+  /** Deliveries that failed, or were tried and wait for another try. */
+  failing(limit: number): FailedDelivery[] {
+    return this.#failing.all(limit);
+  }
+
+  /** Makes all waiting deliveries due now. */
+  hurry(machineNow: number): void {
+    this.#hurry.run(machineNow);
+  }
+}

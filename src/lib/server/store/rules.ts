@@ -1,0 +1,93 @@
+import type { RuleDefinition } from '../../core/rule/model.ts';
+import type { Db } from '../db/open.ts';
+
+export type RuleState = 'draft' | 'on' | 'off' | 'faulty';
+
+export interface Rule {
+  id: number;
+  name: string;
+  description: string;
+  keeperId: number | null;
+  state: RuleState;
+  position: number;
+  liveVersion: number | null;
+  draftVersion: number | null;
+  /** The change that turned it on. */
+  onChange: number | null;
+}
+
+export interface RuleVersion {
+  id: number;
+  ruleId: number;
+  number: number;
+  definition: RuleDefinition;
+  createdAt: number;
+  createdBy: number | null;
+}
+
+interface RuleRow {
+  id: number;
+  name: string;
+  description: string;
+  keeper_id: number | null;
+  state: RuleState;
+  position: number;
+  live_version: number | null;
+  draft_version: number | null;
+  on_change: number | null;
+}
+
+export class RuleStore {
+  readonly #all;
+  readonly #byId;
+  readonly #version;
+  readonly #newest;
+  readonly #versions;
+
+  constructor(db: Db) {
+    this.#all = db.prepare<[], RuleRow>('SELECT * FROM rule ORDER BY position, id');
+    this.#byId = db.prepare<[number], RuleRow>('SELECT * FROM rule WHERE id = ?');
+    const version = `SELECT id, rule_id AS ruleId, number, definition, created_at AS createdAt, created_by AS createdBy FROM rule_version`;
+    this.#version = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(`${version} WHERE id = ?`);
+    this.#versions = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(
+      `${version} WHERE rule_id = ? ORDER BY number`
+    );
+    this.#newest = db.prepare<[number], { number: number | null }>('SELECT max(number) AS number FROM rule_version WHERE rule_id = ?');
+  }
+
+  all(): Rule[] {
+    return this.#all.all().map(toRule);
+  }
+
+  byId(id: number): Rule | null {
+    const row = this.#byId.get(id);
+    return row ? toRule(row) : null;
+  }
+
+  version(id: number): RuleVersion | null {
+    const row = this.#version.get(id);
+    return row ? { ...row, definition: JSON.parse(row.definition) as RuleDefinition } : null;
+  }
+
+  versions(ruleId: number): RuleVersion[] {
+    return this.#versions.all(ruleId).map((row) => ({ ...row, definition: JSON.parse(row.definition) as RuleDefinition }));
+  }
+
+  newestNumber(ruleId: number): number {
+    return this.#newest.get(ruleId)?.number ?? 0;
+  }
+}
+
+function toRule(row: RuleRow): Rule {
+  return {
+    id: row.id,
+    name: row.name,
+    description: row.description,
+    keeperId: row.keeper_id,
+    state: row.state,
+    position: row.position,
+    liveVersion: row.live_version,
+    draftVersion: row.draft_version,
+    onChange: row.on_change
+  };
+}

@@ -1,0 +1,94 @@
+import type { Db } from '../db/open.ts';
+
+/** Sessions, passwords, one-time links and failed sign-ins. Times are on the machine clock. */
+export class SessionStore {
+  readonly #add;
+  readonly #find;
+  readonly #remove;
+  readonly #hash;
+  readonly #setHash;
+  readonly #addLink;
+  readonly #link;
+  readonly #dropLinks;
+  readonly #takeLink;
+  readonly #failures;
+  readonly #fail;
+  readonly #forgive;
+
+  constructor(db: Db) {
+    this.#add = db.prepare<[string, number, number]>('INSERT INTO session (token_hash, person_id, expires_at) VALUES (?, ?, ?)');
+    this.#find = db.prepare<[string, number], { personId: number }>(
+      'SELECT person_id AS personId FROM session WHERE token_hash = ? AND expires_at > ?'
+    );
+    this.#remove = db.prepare<[string]>('DELETE FROM session WHERE token_hash = ?');
+    this.#hash = db.prepare<[number], { hash: string }>('SELECT hash FROM password WHERE person_id = ?');
+    this.#setHash = db.prepare<[number, string]>(
+      'INSERT INTO password (person_id, hash) VALUES (?, ?) ON CONFLICT (person_id) DO UPDATE SET hash = excluded.hash'
+    );
+    this.#addLink = db.prepare<[string, string, number | null, number]>(
+      'INSERT INTO one_time_link (token_hash, purpose, person_id, expires_at) VALUES (?, ?, ?, ?)'
+    );
+    this.#link = db.prepare<[string, string, number], { personId: number | null }>(
+      'SELECT person_id AS personId FROM one_time_link WHERE token_hash = ? AND purpose = ? AND expires_at > ?'
+    );
+    this.#dropLinks = db.prepare<[string]>('DELETE FROM one_time_link WHERE purpose = ?');
+    this.#takeLink = db.prepare<[string]>('DELETE FROM one_time_link WHERE token_hash = ?');
+    this.#failures = db.prepare<[string], { count: number; lastAt: number }>(
+      'SELECT count, last_at AS lastAt FROM sign_in_failure WHERE email = ?'
+    );
+    this.#fail = db.prepare<[string, number]>(
+      `INSERT INTO sign_in_failure (email, count, last_at) VALUES (?, 1, ?)
+       ON CONFLICT (email) DO UPDATE SET count = count + 1, last_at = excluded.last_at`
+    );
+    this.#forgive = db.prepare<[string]>('DELETE FROM sign_in_failure WHERE email = ?');
+  }
+
+  addSession(tokenHash: string, personId: number, expiresAt: number): void {
+    this.#add.run(tokenHash, personId, expiresAt);
+  }
+
+  personOf(tokenHash: string, now: number): number | null {
+    return this.#find.get(tokenHash, now)?.personId ?? null;
+  }
+
+  removeSession(tokenHash: string): void {
+    this.#remove.run(tokenHash);
+  }
+
+  passwordHash(personId: number): string | null {
+    return this.#hash.get(personId)?.hash ?? null;
+  }
+
+  setPasswordHash(personId: number, hash: string): void {
+    this.#setHash.run(personId, hash);
+  }
+
+  addLink(tokenHash: string, purpose: string, personId: number | null, expiresAt: number): void {
+    this.#addLink.run(tokenHash, purpose, personId, expiresAt);
+  }
+
+  dropLinks(purpose: string): void {
+    this.#dropLinks.run(purpose);
+  }
+
+  hasLink(tokenHash: string, purpose: string, now: number): boolean {
+    return this.#link.get(tokenHash, purpose, now) !== undefined;
+  }
+
+  /** Uses a link up. @returns whether it was there */
+  takeLink(tokenHash: string): boolean {
+    return this.#takeLink.run(tokenHash).changes === 1;
+  }
+
+  failures(email: string): { count: number; lastAt: number } | null {
+    return this.#failures.get(email) ?? null;
+  }
+
+  addFailure(email: string, now: number): void {
+    this.#fail.run(email, now);
+  }
+
+  forgive(email: string): void {
+    this.#forgive.run(email);
+  }
+}

@@ -1,0 +1,88 @@
+import type { PersonFacts } from '../core/forecast/facts.ts';
+import { clockTime, shortDay, shortMoment } from '../core/time/format.ts';
+import { MS_PER_DAY, formatDay, parseDay } from '../core/time/day.ts';
+import { placeOfZone } from '../core/time/zone-names.ts';
+import type { InstantMs, Zone } from '../core/time/zone.ts';
+import type { BellView, StripRow, StripView, TwoTimes } from './models.ts';
+
+/** Writes a moment for the recipient and, where their walls differ, for the viewer. */
+export function twoTimes(at: InstantMs, there: Zone, here: Zone, now: InstantMs): TwoTimes {
+  const nowDay = here.dayOf(now);
+  const thereText = shortMoment(at, there, nowDay);
+  const hereText = shortMoment(at, here, nowDay);
+  const sameDay = there.dayOf(at) === here.dayOf(at);
+  return {
+    atMs: at,
+    there: thereText,
+    place: placeOfZone(there.name),
+    here: thereText === hereText ? null : sameDay ? clockTime(at, here) : hereText
+  };
+}
+
+/** The strip of some people and their bells, its axis in the viewer's zone. */
+export function stripOf(
+  people: readonly PersonFacts[],
+  bells: readonly BellView[],
+  fromMs: InstantMs,
+  untilMs: InstantMs,
+  nowMs: InstantMs,
+  viewer: Zone
+): StripView {
+  const rows = people.map((person): StripRow => ({
+    personId: person.id,
+    name: person.name,
+    localTime: clockTime(nowMs, person.zone),
+    place: placeOfZone(person.zone.name),
+    lit: person.calendar.spans
+      .between(fromMs, untilMs)
+      .map(([open, close]) => [Math.max(open, fromMs), Math.min(close, untilMs)]),
+    marks: bells
+      .filter((bell) => bell.recipientId === person.id && bell.unrung === null)
+      .map((bell) => ({
+        bellKey: bell.key,
+        atMs: bell.time.atMs,
+        kind: bell.kind,
+        fromMs: bell.heldFrom && bell.heldFrom.atMs >= fromMs ? bell.heldFrom.atMs : null,
+        label: bellLabel(bell)
+      }))
+  }));
+  return { fromMs, untilMs, nowMs, ticks: ticksOf(fromMs, untilMs, viewer), rows };
+}
+
+/** A bell in one sentence: what, to whom, when in both zones. */
+export function bellLabel(bell: BellView): string {
+  const here = bell.time.here ? `, ${bell.time.here} here` : '';
+  return `${bell.kind}: ${bell.taskName}, to ${bell.recipientName}, ${bell.time.there} in ${bell.time.place}${here}`;
+}
+
+/** Ticks on whole hours of the viewer's wall, or on Mondays where the strip is longer than four days. */
+function ticksOf(fromMs: InstantMs, untilMs: InstantMs, zone: Zone): StripView['ticks'] {
+  const firstDay = zone.dayOf(fromMs);
+  const lastDay = zone.dayOf(untilMs);
+  const ticks: StripView['ticks'] = [];
+  const weeks = untilMs - fromMs > 4 * MS_PER_DAY;
+  for (let day = firstDay; day <= lastDay; day++) {
+    if (weeks) {
+      const start = zone.startOfDay(day);
+      if ((day - firstDay) % 7 === 0 && start >= fromMs - MS_PER_DAY) ticks.push({ atMs: Math.max(start, fromMs), label: shortDay(day).slice(4) });
+      continue;
+    }
+    for (let hour = 0; hour < 24; hour += 2) {
+      const at = zone.instantOf(day * MS_PER_DAY + hour * 3_600_000);
+      if (at >= fromMs && at < untilMs) ticks.push({ atMs: at, label: clockTime(at, zone) });
+    }
+  }
+  return ticks;
+}
+
+/** `today`, `tomorrow`, `yesterday`, or the date, seen from `nowDay`. */
+export function relativeDay(date: string, nowDay: number): string {
+  const day = parseDay(date);
+  const names: Record<number, string> = { [-1]: 'yesterday', 0: 'today', 1: 'tomorrow' };
+  return names[day - nowDay] ?? shortDay(day, nowDay);
+}
+
+/** The date of an instant in a zone, `YYYY-MM-DD`. */
+export function dateIn(at: InstantMs, zone: Zone): string {
+  return formatDay(zone.dayOf(at));
+}

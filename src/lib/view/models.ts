@@ -1,0 +1,91 @@
+import type { RuleFault } from '../core/rule/check.ts';
+import type { WhyCode } from '../core/ring/why.ts';
+
+/** What the screens draw: JSON-safe, every time already written for its reader. */
+
+/** A moment for two readers: where the recipient is, and where the viewer is when that differs. */
+export interface TwoTimes {
+  atMs: number;
+  /** `Fri 6 Mar, 09:00` on the recipient's wall. */
+  there: string;
+  /** The recipient's place; named because a time without one means nothing. */
+  place: string;
+  /** The same moment on the viewer's wall; null when both walls show the same. */
+  here: string | null;
+}
+
+export interface WhyLine {
+  code: WhyCode;
+  text: string;
+}
+
+/** How a bell is drawn; a word stands beside every shape. */
+export type BellKind = 'reminder' | 'overdue' | 'held' | 'late bell' | 'unrung';
+
+/** One notice of the forecast. */
+export interface BellView {
+  /** Stable within one forecast. */
+  key: string;
+  kind: BellKind;
+  ruleId: number;
+  ruleName: string;
+  /** The lead in words. */
+  lead: string;
+  taskId: number;
+  taskName: string;
+  recipientId: number;
+  recipientName: string;
+  /** When it leaves; for an unrung one, when it would have rung. */
+  time: TwoTimes;
+  /** The ring instant, where the notice is held. */
+  heldFrom: TwoTimes | null;
+  unrung: string | null;
+  lateBell: boolean;
+  why: WhyLine[];
+}
+
+export interface StripMark {
+  bellKey: string;
+  atMs: number;
+  kind: BellKind;
+  /** Where the arc of a held notice begins. */
+  fromMs: number | null;
+  label: string;
+}
+
+/** One person's row of the bell strip. */
+export interface StripRow {
+  personId: number;
+  name: string;
+  /** Local time there now. */
+  localTime: string;
+  place: string;
+  /** Working time within the strip, `[from, until)` in ms. */
+  lit: [fromMs: number, untilMs: number][];
+  marks: StripMark[];
+}
+
+/** The bell strip: a band of hours, or of days, in the viewer's zone. */
+export interface StripView {
+  fromMs: number;
+  untilMs: number;
+  nowMs: number;
+  ticks: { atMs: number; label: string }[];
+  rows: StripRow[];
+}
+
+export interface RuleForecastView {
+  strip: StripView;
+  bells: BellView[];
+  /** Bells beyond those listed. */
+  more: number;
+  counts: { bells: number; people: number; held: number; late: number; unrung: number; past: number };
+  /** Watched tasks that this rule can never ring for, with the first reason that holds. */
+  outOfEarshot: { reason: string; count: number; tasks: { id: number; name: string }[] }[];
+  faults: RuleFault[];
+  /** What could not be computed. */
+  broken: string[];
+  watched: number;
+  sentence: string;
+  until: string;
+}

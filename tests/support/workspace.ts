@@ -1,0 +1,121 @@
+import { createContainer, type Container } from '../../src/lib/server/container.ts';
+import type { MachineClock } from '../../src/lib/server/engine/clock.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
+import { defaultClosedDay } from '../../src/lib/core/ring/lead.ts';
+import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
+import type { Actor } from '../../src/lib/server/service/commit.ts';
+
+/** A machine clock that moves only when told; timers never fire. */
+export class StillClock implements MachineClock {
+  at = Date.parse('2026-03-05T12:00:00Z');
+  now(): number {
+    return this.at;
+  }
+  setTimeout(): null {
+    return null;
+  }
+  clearTimeout(): void {}
+}
+
+export const SET_UP: Actor = { personId: null, source: 'set-up' };
+
+export interface TestWorkspace {
+  container: Container;
+  machine: StillClock;
+  /** Null when the workspace was opened without a stand-in. */
+  standIn: MailStandIn;
+  people: Record<string, number>;
+  project: number;
+  coordinator: Actor;
+  close(): Promise<void>;
+}
+
+const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
+const week = (open: readonly string[], days: readonly string[]) => JSON.stringify(Object.fromEntries(days.map((day) => [day, open])));
+
+/** Five places with three working weeks. */
+const PEOPLE = [
+  ['Ines', 'Europe/Lisbon', 'west'],
+  ['Nora', 'America/Halifax', 'west'],
+  ['Salim', 'Asia/Muscat', 'gulf'],
+  ['Meera', 'Asia/Kolkata', 'six'],
+  ['Tess', 'Australia/Hobart', 'west']
+] as const;
+
+/** A workspace in memory with five people in five zones, the real engine, outbox and mail stand-in. */
+export async function openWorkspace(at: string): Promise<TestWorkspace> {
+  const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
+  const machine = new StillClock();
+  const container = createContainer({
+    dataDir: ':memory:',
+    demo: true,
+    startAtMs: Date.parse(at),
+    mail: { host: '127.0.0.1', port: standIn.smtpPort },
+    postRoomUrl: `http://127.0.0.1:${standIn.httpPort}`,
+    origin: 'http://early-bell.test',
+    machine,
+    chance: () => 0.5,
+    logLevel: 'silent'
+  });
+  // Nothing passes by itself: a test moves the clock.
+  container.clock.set(Date.parse(at), false);
+  const people: Record<string, number> = {};
+  const { result } = container.committer.commit(SET_UP, 'set up', (writer) => {
+    const calendars = {
+      west: writer.insert('calendar', { name: 'Monday to Friday', week: week(['09:00-17:00'], DAYS.slice(0, 5)) }),
+      gulf: writer.insert('calendar', { name: 'Sunday to Thursday', week: week(['08:00-16:00'], ['sun', 'mon', 'tue', 'wed', 'thu']) }),
+      six: writer.insert('calendar', { name: 'Six days', week: week(['09:00-18:00'], DAYS.slice(0, 6)) })
+    };
+    ['To do:waiting to start', 'Under way:under way', 'Finished:finished'].forEach((status, position) => {
+      const [name, phase] = status.split(':') as [string, string];
+      writer.insert('status', { name, phase, position });
+    });
+    container.stores.settings.saveWorkspace(writer, {
+      name: 'Test', zone: 'Europe/Lisbon', calendarId: calendars.west, noticeTime: '09:00', endOfDay: 'midnight',
+      mailFromName: 'Early Bell', mailFromAddress: 'bell@test.example'
+    });
+    for (const [name, zone, calendar] of PEOPLE) {
+      people[name] = writer.insert('person', {
+        name, email: `${name.toLowerCase()}@test.example`, zone, calendar_id: calendars[calendar],
+        role: name === 'Ines' ? 'coordinator' : 'owner', manager_id: people.Ines ?? null
+      });
+    }
+    return writer.insert('project', { name: 'Permits' });
+  });
+  return {
+    container, machine, standIn, people, project: result,
+    coordinator: { personId: people.Ines!, source: 'person' },
+    async close() {
+      await container.stop();
+      await standIn.close();
+    }
+  };
+}
+
+export function lead(n: number, unit: Lead['unit'], patch: Partial<Lead> = {}): Lead {
+  const timed = ['day', 'week', 'month', 'workday'].includes(unit);
+  return {
+    id: `${n}${unit}`, anchor: 'due', n, unit, closedDay: defaultClosedDay(n, unit), time: timed ? '09:00' : null,
+    zone: { of: 'recipient' }, on: true, ...patch
+  };
+}
+
+export function ruleOf(leads: Lead[], patch: Partial<RuleDefinition['tell']> = {}): RuleDefinition {
+  const blank = blankDefinition();
+  return { ...blank, leads, tell: { ...blank.tell, to: 'owner', ...patch } };
+}
+
+export interface Received {
+  subject: string;
+  to: string[];
+  date: number;
+  messageId: string;
+  copies: number;
+  id: number;
+}
+
+export async function received({ container }: TestWorkspace): Promise<Received[]> {
+  const { messages } = await container.postRoom.list('', 0, 1_000);
+  return (messages as Received[]).sort((a, b) => a.date - b.date || a.id - b.id);
+}
