@@ -1,0 +1,214 @@
+import type { WeekSpec } from '../src/lib/core/calendar/spec.ts';
+import type { Lead, RuleDefinition } from '../src/lib/core/rule/model.ts';
+import { OPEN_PHASES, PRIORITIES } from '../src/lib/core/rule/model.ts';
+
+/** Tidewatch, an invented coastal observation network: its places, people, projects and rules. */
+
+const NINE_TO_FIVE = ['09:00-17:00'];
+
+/** A place's working week and the region whose public holidays close it. */
+export interface DemoCalendar {
+  key: string;
+  name: string;
+  week: WeekSpec;
+  region: string;
+}
+
+export const CALENDARS: readonly DemoCalendar[] = [
+  { key: 'setubal', name: 'Setúbal, Monday to Friday', region: 'PT', week: weekdays(NINE_TO_FIVE) },
+  { key: 'halifax', name: 'Halifax, Monday to Friday', region: 'CA-NS', week: weekdays(NINE_TO_FIVE) },
+  {
+    key: 'muscat',
+    name: 'Muscat, Sunday to Thursday',
+    region: 'OM',
+    week: { sun: ['08:00-16:00'], mon: ['08:00-16:00'], tue: ['08:00-16:00'], wed: ['08:00-16:00'], thu: ['08:00-16:00'] }
+  },
+  { key: 'kochi', name: 'Kochi, Monday to half Saturday', region: 'IN-KL', week: { ...weekdays(['09:00-17:30']), sat: ['09:00-13:00'] } },
+  { key: 'hobart', name: 'Hobart, Monday to Friday', region: 'AU-TAS', week: weekdays(NINE_TO_FIVE) },
+  {
+    key: 'hobart-part',
+    name: 'Hobart, Monday to Wednesday',
+    region: 'AU-TAS',
+    week: { mon: ['09:00-15:00'], tue: ['09:00-15:00'], wed: ['09:00-15:00'] }
+  }
+];
+
+export interface DemoPerson {
+  key: string;
+  name: string;
+  zone: string;
+  calendar: string;
+  role: 'owner' | 'manager' | 'coordinator';
+  manager: string | null;
+  /** False for the one whose address nobody has written down. */
+  reachable: boolean;
+}
+
+const person = (
+  key: string,
+  name: string,
+  zone: string,
+  calendar: string,
+  manager: string | null,
+  role: DemoPerson['role'] = 'owner',
+  reachable = true
+): DemoPerson => ({ key, name, zone, calendar, role, manager, reachable });
+
+/** Managers stand before those they look after. */
+export const PEOPLE: readonly DemoPerson[] = [
+  person('ines', 'Inês Moura', 'Europe/Lisbon', 'setubal', null, 'coordinator'),
+  person('nora', 'Nora Fielding', 'America/Halifax', 'halifax', 'ines', 'coordinator'),
+  person('salim', 'Salim Harthy', 'Asia/Muscat', 'muscat', 'ines', 'manager'),
+  person('meera', 'Meera Nair', 'Asia/Kolkata', 'kochi', 'ines', 'manager'),
+  person('tess', 'Tess Whitlam', 'Australia/Hobart', 'hobart', 'ines', 'coordinator'),
+  person('rui', 'Rui Tavares', 'Europe/Lisbon', 'setubal', 'ines'),
+  person('clara', 'Clara Pinho', 'Europe/Lisbon', 'setubal', 'ines'),
+  person('dale', 'Dale Comeau', 'America/Halifax', 'halifax', 'nora'),
+  person('june', 'June Boudreau', 'America/Halifax', 'halifax', 'nora'),
+  person('huda', 'Huda Balushi', 'Asia/Muscat', 'muscat', 'salim'),
+  person('yusuf', 'Yusuf Kindi', 'Asia/Muscat', 'muscat', 'salim', 'owner', false),
+  person('anil', 'Anil Varghese', 'Asia/Kolkata', 'kochi', 'meera'),
+  person('deepa', 'Deepa Kurian', 'Asia/Kolkata', 'kochi', 'meera'),
+  person('owen', 'Owen Marr', 'Australia/Hobart', 'hobart-part', 'tess')
+];
+
+export interface DemoProject {
+  key: string;
+  name: string;
+  /** The place its dates are pinned to, where they are. */
+  pinnedTo: string | null;
+  /** What its tasks are called; {} is filled with one of the things. */
+  tasks: readonly string[];
+  things: readonly string[];
+}
+
+export const PROJECTS: readonly DemoProject[] = [
+  {
+    key: 'gauges',
+    name: 'Gauge calibration',
+    pinnedTo: null,
+    tasks: ['Calibrate {}', 'Check the zero of {}', 'Clean the stilling well of {}', 'Compare {} with the staff', 'Log the drift of {}'],
+    things: ['gauge 3', 'gauge 7', 'gauge 12', 'gauge 15', 'the harbour gauge', 'the pier gauge', 'the river gauge']
+  },
+  {
+    key: 'buoys',
+    name: 'Winter buoy service',
+    pinnedTo: 'America/Halifax',
+    tasks: ['Replace the shackles of {}', 'Change the battery of {}', 'Scrape and paint {}', 'Test the light of {}', 'Read the logger of {}'],
+    things: ['buoy 2', 'buoy 4', 'buoy 7', 'buoy 9', 'the shoal buoy', 'the fairway buoy']
+  },
+  {
+    key: 'permits',
+    name: 'Permit renewals',
+    pinnedTo: null,
+    tasks: ['Renew the dive permit, {}', 'Renew the mooring permit, {}', 'Pay the berth fee, {}', 'Send the site plan, {}'],
+    things: ['Outer Reef', 'North Quay', 'Sado estuary', 'East Passage', 'Derwent mouth', 'Vembanad lake']
+  },
+  {
+    key: 'samples',
+    name: 'Sample shipments',
+    pinnedTo: null,
+    tasks: ['Ship the water samples, {}', 'Book the courier, {}', 'Print the customs form, {}', 'Confirm the cold box, {}'],
+    things: ['station A', 'station B', 'station C', 'the estuary run', 'the reef run', 'the monsoon series']
+  },
+  {
+    key: 'data',
+    name: 'Data publication',
+    pinnedTo: null,
+    tasks: ['Publish the tide tables, {}', 'Check the quality flags, {}', 'Archive the raw files, {}', 'Answer the data request, {}'],
+    things: ['February', 'March', 'the spring tides', 'the harbour set', 'the river set', 'the northern set']
+  },
+  {
+    key: 'safety',
+    name: 'Station safety',
+    pinnedTo: null,
+    tasks: ['Inspect the ladder, {}', 'Test the life raft, {}', 'Refill the first-aid box, {}', 'Drill the radio call, {}'],
+    things: ['station A', 'station B', 'station C', 'the workboat', 'the jetty', 'the boat shed']
+  }
+];
+
+const lead = (id: string, n: number, unit: Lead['unit'], time: string | null, closedDay: Lead['closedDay']): Lead => ({
+  id,
+  anchor: 'due',
+  n,
+  unit,
+  closedDay,
+  time,
+  zone: { of: 'recipient' },
+  on: true
+});
+
+const openTasks: RuleDefinition['watch'] = { projects: null, phases: [...OPEN_PHASES], priorities: [...PRIORITIES] };
+
+export interface DemoRule {
+  name: string;
+  description: string;
+  definition: RuleDefinition;
+}
+
+export const RULES: readonly DemoRule[] = [
+  {
+    name: 'Two working days ahead',
+    description: 'Time enough to ask for help.',
+    definition: {
+      watch: openTasks,
+      leads: [lead('ahead-5', -5, 'workday', '09:00', 'earlier'), lead('ahead-2', -2, 'workday', '09:00', 'earlier')],
+      tell: {
+        to: 'owner',
+        channel: 'mail',
+        reach: 'working hours',
+        subject: '‹task› is ‹days left›',
+        body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
+      }
+    }
+  },
+  {
+    name: 'Due today and important',
+    description: 'In the afternoon of the day, for what matters most.',
+    definition: {
+      watch: { ...openTasks, priorities: ['high', 'pressing'] },
+      leads: [lead('today', 0, 'day', '14:30', 'earlier')],
+      tell: {
+        to: 'owner',
+        channel: 'mail',
+        reach: 'working hours',
+        subject: '‹days left›: ‹task›',
+        body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
+      }
+    }
+  },
+  {
+    name: 'An hour before',
+    description: 'For what has a time of day: couriers, tides, calls.',
+    definition: {
+      watch: openTasks,
+      leads: [lead('hour', -1, 'hour', null, 'as-is')],
+      tell: {
+        to: 'owner',
+        channel: 'mail',
+        reach: 'working hours',
+        subject: '‹task›: ‹due›',
+        body: '‹first name›, ‹task› is ‹days left›, on ‹due›.\n\n‹link›'
+      }
+    }
+  },
+  {
+    name: 'Late by a working day',
+    description: 'The manager hears while it can still be put right.',
+    definition: {
+      watch: openTasks,
+      leads: [lead('late-1', 1, 'workday', '10:00', 'later')],
+      tell: {
+        to: 'manager',
+        channel: 'mail',
+        reach: 'working hours',
+        subject: '‹task› of ‹owner› is ‹days left›',
+        body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. ‹owner› has it; it stands at “‹status›”.\n\n‹link›'
+      }
+    }
+  }
+];
+
+function weekdays(intervals: readonly string[]): WeekSpec {
+  return { mon: intervals, tue: intervals, wed: intervals, thu: intervals, fri: intervals };
+}

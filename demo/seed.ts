@@ -1,0 +1,134 @@
+import { zoneNamed } from '../src/lib/core/time/zone.ts';
+import { MS_PER_DAY, formatDay, partsOfDay } from '../src/lib/core/time/day.ts';
+import type { Container } from '../src/lib/server/container.ts';
+import type { Actor } from '../src/lib/server/service/commit.ts';
+import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
+import type { TaskInput } from '../src/lib/server/schema/task.ts';
+import { publicHolidays } from './holidays.ts';
+import { CALENDARS, PEOPLE, PROJECTS, RULES } from './scenario.ts';
+import { PAST_DAYS, demoTasks, type DemoTask } from './tasks.ts';
+
+/** The seed of everything that is left to chance. */
+const SEED = 20_260_305;
+
+const SET_UP: Actor = { personId: null, source: 'set-up' };
+const DOMAIN = 'tidewatch.example';
+
+interface Ids {
+  people: Map<string, number>;
+  projects: Map<string, number>;
+  statuses: number[];
+}
+
+/**
+ * Fills an empty workspace with the Tidewatch scenario around a moment, and lets four weeks pass in it: tasks come in,
+ * are finished or moved, and the real engine rings and delivers all the while.
+ * @param moment workspace clock of the demo, ms
+ * @param onDay called as each day has passed, 0 to 1
+ */
+export async function seedDemo(container: Container, moment: number, onDay: (part: number) => void = () => {}): Promise<void> {
+  const today = zoneNamed('UTC').dayOf(moment);
+  const start = (today - PAST_DAYS) * MS_PER_DAY + 5 * 3_600_000;
+  container.clock.set(start, false);
+  const ids = writeBasis(container, partsOfDay(today).year);
+  const actor: Actor = { personId: ids.people.get('ines')!, source: 'person' };
+  const tasks = demoTasks(SEED).map((task) => ({ task, id: 0 }));
+
+  for (let day = -PAST_DAYS; day <= 0; day++) {
+    // Work comes in before Lisbon's morning, is moved at noon and finished in the afternoon.
+    const at = (hour: number) => Math.min(moment, (today + day) * MS_PER_DAY + hour * 3_600_000);
+    await container.engine.moveClock(at(5));
+    for (const entry of tasks) if (entry.task.createdOn === day) entry.id = addTask(container, actor, entry.task, today, ids);
+    if (day === -PAST_DAYS) turnRulesOn(container, actor);
+    await container.engine.moveClock(at(12));
+    for (const { task, id } of tasks) if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
+    await container.engine.moveClock(at(16));
+    for (const { task, id } of tasks) if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
+    onDay((day + PAST_DAYS) / PAST_DAYS);
+  }
+  await container.engine.moveClock(moment);
+  container.clock.set(moment, true);
+  container.db
+    .transaction(() => {
+      container.stores.engineState.write('clock', container.clock.state());
+      container.stores.engineState.write('seeded', { moment });
+    })
+    .immediate();
+}
+
+function writeBasis(container: Container, year: number): Ids {
+  const people = new Map<string, number>();
+  const projects = new Map<string, number>();
+  const { result: statuses } = container.committer.commit(SET_UP, 'The Tidewatch workspace was set up', (writer) => {
+    const calendars = new Map<string, number>();
+    for (const { key, name, week, region } of CALENDARS) {
+      const id = writer.insert('calendar', { name, week: JSON.stringify(week) });
+      calendars.set(key, id);
+      for (const holiday of publicHolidays(region, year - 1, year + 1)) writer.insert('calendar_day', { calendar_id: id, ...holiday });
+    }
+    const made = FIRST_STATUSES.map((status, position) => writer.insert('status', { ...status, position }));
+    container.stores.settings.saveWorkspace(writer, {
+      name: 'Tidewatch',
+      zone: 'Europe/Lisbon',
+      calendarId: calendars.get('setubal')!,
+      noticeTime: '09:00',
+      endOfDay: 'midnight',
+      mailFromName: 'Tidewatch bells',
+      mailFromAddress: `bells@${DOMAIN}`
+    });
+    for (const { key, name, zone, calendar, role, manager, reachable } of PEOPLE) {
+      const row = { name, email: reachable ? addressOf(name) : null, zone, calendar_id: calendars.get(calendar)!, role };
+      people.set(key, writer.insert('person', { ...row, manager_id: manager === null ? null : people.get(manager)! }));
+    }
+    for (const { key, name, pinnedTo } of PROJECTS) {
+      const calendar_id = pinnedTo ? calendars.get('halifax')! : null;
+      projects.set(key, writer.insert('project', { name, zone: pinnedTo, calendar_id, pinned: pinnedTo ? 1 : 0 }));
+    }
+    return made;
+  });
+  return { people, projects, statuses };
+}
+
+function turnRulesOn(container: Container, actor: Actor): void {
+  for (const { name, description, definition } of RULES) {
+    const { result: id } = container.rules.add(actor, name, definition);
+    container.rules.turnOn(actor, id, { name, description, definition });
+  }
+}
+
+function addTask(container: Container, actor: Actor, task: DemoTask, today: number, ids: Ids): number {
+  return container.tasks.add(actor, inputOf(task, today, ids, 0)).result;
+}
+
+/** The due date goes a week on, and so the task has slipped once. */
+function moveTask(container: Container, actor: Actor, task: DemoTask, id: number, today: number, ids: Ids): void {
+  const input = inputOf(task, today, ids, 1);
+  container.tasks.edit(actor, id, { ...input, dueDate: formatDay(today + task.dueOn! + 7) });
+}
+
+function finishTask(container: Container, actor: Actor, task: DemoTask, id: number, today: number, ids: Ids): void {
+  container.tasks.edit(actor, id, inputOf(task, today, ids, 3));
+}
+
+/** @param status which of the workspace's statuses, in their order */
+function inputOf(task: DemoTask, today: number, ids: Ids, status: number): TaskInput {
+  const date = (day: number | null) => (day === null ? null : formatDay(today + day));
+  return {
+    name: task.name,
+    description: '',
+    projectId: task.project === null ? null : ids.projects.get(task.project)!,
+    ownerId: task.owner === null ? null : ids.people.get(task.owner)!,
+    statusId: ids.statuses[status]!,
+    priority: task.priority,
+    dueDate: date(task.dueOn),
+    dueTime: task.dueOn === null ? null : task.dueTime,
+    startDate: date(task.startOn),
+    startTime: null
+  };
+}
+
+/** `ines.moura@tidewatch.example` */
+function addressOf(name: string): string {
+  const plain = name.normalize('NFKD').replace(/[^A-Za-z ]/g, '');
+  return `${plain.toLowerCase().replaceAll(' ', '.')}@${DOMAIN}`;
+}

@@ -1,0 +1,92 @@
+// Starts the parts of the application as processes: the mail stand-in, and the server itself.
+import { spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { ROOT } from './setup.mjs';
+
+const TYPESCRIPT = ['--import', './scripts/typescript.mjs'];
+
+/** Whether a port of this machine can be listened on. */
+export function isFree(port) {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, () => probe.close(() => resolve(true)));
+  });
+}
+
+/** Starts the mail stand-in on ports of its own choosing; resolves with them when it listens. */
+export async function startStandIn(dir) {
+  const child = spawn(process.execPath, [...TYPESCRIPT, 'standin/main.ts', '--dir', dir], { cwd: ROOT, stdio: ['pipe', 'pipe', 'inherit'] });
+  const line = await firstLine(child, 'The mail stand-in');
+  return { child, ...JSON.parse(line) };
+}
+
+/** Lays the demo out in a folder, unless that has been done. */
+export function layOutDemo({ data, at, smtpPort, origin }) {
+  const args = [...TYPESCRIPT, 'demo/main.ts', '--data', data, '--at', at, '--smtp', String(smtpPort)];
+  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ORIGIN: origin } });
+  return new Promise((resolve, reject) => {
+    child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`The demo could not be laid out (exit code ${code}).`))));
+  });
+}
+
+/** Starts the built server; resolves when it answers. */
+export async function startServer({ port, env }) {
+  const origin = `http://localhost:${port}`;
+  const child = spawn(process.execPath, ['build/index.js'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    // The largest import, and a little for its envelope.
+    env: { ...process.env, PORT: String(port), ORIGIN: origin, BODY_SIZE_LIMIT: '21M', SHUTDOWN_TIMEOUT: '2', ...env }
+  });
+  let ended = false;
+  child.once('exit', () => (ended = true));
+  for (;;) {
+    if (ended) throw new Error('The server did not start; what it said stands above.');
+    const answer = await fetch(`${origin}/sign-in`).catch(() => null);
+    if (answer?.ok) return { child, origin };
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+}
+
+/** Ends child processes with this one, the server before the stand-in. */
+export function endWith(children) {
+  let ending = false;
+  const end = () => {
+    if (ending) return;
+    ending = true;
+    const [first, ...rest] = children;
+    first.once('exit', () => {
+      for (const child of rest) child.kill('SIGTERM');
+      process.exit(0);
+    });
+    first.kill('SIGTERM');
+  };
+  process.on('SIGINT', end);
+  process.on('SIGTERM', end);
+  for (const child of children) {
+    child.once('exit', (code) => {
+      if (ending) return;
+      process.stderr.write(`A part of the application ended by itself (exit code ${code}).\n`);
+      for (const other of children) other.kill('SIGTERM');
+      process.exitCode = 1;
+    });
+  }
+}
+
+export function dataPath(...parts) {
+  return join(ROOT, 'data', ...parts);
+}
+
+function firstLine(child, name) {
+  return new Promise((resolve, reject) => {
+    let text = '';
+    child.stdout.on('data', (chunk) => {
+      text += chunk;
+      const end = text.indexOf('\n');
+      if (end >= 0) resolve(text.slice(0, end));
+    });
+    child.once('exit', (code) => reject(new Error(`${name} did not start (exit code ${code}).`)));
+  });
+}

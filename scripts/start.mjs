@@ -1,0 +1,19 @@
+// `npm start`: the application with its own data and a real mail server. docs/operations.md lists the environment it reads.
+import { endWith, isFree, startServer } from './serve.mjs';
+import { ensureBuild, ensurePackages } from './setup.mjs';
+
+async function start() {
+  const port = Number(process.env.PORT ?? 3000);
+  ensurePackages();
+  ensureBuild();
+  if (!(await isFree(port))) throw new Error(`Port ${port} is in use. Choose another with PORT=${port + 1}.`);
+  const env = process.env.ORIGIN ? { ORIGIN: process.env.ORIGIN } : {};
+  const { child, origin } = await startServer({ port, env });
+  endWith([child]);
+  process.stdout.write(`Early Bell is open at ${origin}\n`);
+}
+
+start().catch((error) => {
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+});

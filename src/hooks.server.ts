@@ -1,0 +1,43 @@
+import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
+import { createContainer, type Container } from '$lib/server/container.ts';
+import { containerOptions } from '$lib/server/options.ts';
+
+let app: Container;
+
+/** Pages that need no session: signing in, and setting a fresh workspace up. */
+const PUBLIC = [/^\/sign-in(\/|$)/, /^\/begin\//, /^\/_app\//];
+
+export const init: ServerInit = () => {
+  app = createContainer(containerOptions(process.env));
+  app.start();
+  if (app.setup.isFresh()) {
+    app.log.info(`Open this link once to set up the workspace: ${app.options.origin}/begin/${app.auth.makeFirstLink()}`);
+  }
+  // The web server closes its connections first; then the engine ends its slice and the database is closed.
+  process.on('sveltekit:shutdown', () => {
+    app.stop().catch((error: unknown) => app.log.error({ err: error }, 'could not stop cleanly'));
+  });
+};
+
+export const handle: Handle = async ({ event, resolve }) => {
+  event.locals.app = app;
+  event.locals.person = app.auth.personOf(event.cookies.get(SESSION_COOKIE));
+  const { pathname, search } = event.url;
+  if (!event.locals.person && !PUBLIC.some((pattern) => pattern.test(pathname))) {
+    const back = event.request.method === 'GET' && pathname !== '/' ? `?to=${encodeURIComponent(pathname + search)}` : '';
+    redirect(303, `/sign-in${back}`);
+  }
+  const response = await resolve(event);
+  response.headers.set('x-content-type-options', 'nosniff');
+  response.headers.set('x-frame-options', 'DENY');
+  response.headers.set('referrer-policy', 'same-origin');
+  response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
+  return response;
+};
+
+export const handleError: HandleServerError = ({ error, status, message, event }) => {
+  if (status === 404) return { message: 'There is nothing at this address.' };
+  app.log.error({ err: error, path: event.url.pathname }, message);
+  return { message: 'Something went wrong here. It has been recorded; what you sent was not saved.' };
+};

@@ -1,0 +1,28 @@
+import { CodedError } from '../core/errors.ts';
+import { parseInstant } from '../core/time/instant.ts';
+import type { ContainerOptions } from './container.ts';
+
+/**
+ * Reads the environment that the application is started with. docs/operations.md lists what each name means.
+ * @throws CodedError when a value cannot be read
+ */
+export function containerOptions(env: Record<string, string | undefined>): ContainerOptions {
+  const port = env.PORT ?? '3000';
+  return {
+    dataDir: env.EARLY_BELL_DATA ?? 'data',
+    demo: env.EARLY_BELL_DEMO === '1',
+    startAtMs: env.EARLY_BELL_AT ? parseInstant(env.EARLY_BELL_AT) : undefined,
+    mail: { host: env.EARLY_BELL_SMTP_HOST ?? '127.0.0.1', port: portNumber(env.EARLY_BELL_SMTP_PORT ?? '25') },
+    postRoomUrl: env.EARLY_BELL_POST_ROOM ?? null,
+    origin: env.ORIGIN ?? `http://localhost:${port}`,
+    logLevel: env.EARLY_BELL_LOG ?? 'info'
+  };
+}
+
+function portNumber(text: string): number {
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535) {
+    throw new CodedError('bad-field', { detail: `“${text}” is not a port` }, 'EARLY_BELL_SMTP_PORT');
+  }
+  return port;
+}

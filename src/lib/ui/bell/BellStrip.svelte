@@ -1,0 +1,144 @@
+<script lang="ts">
+  import { scaleLinear } from 'd3-scale';
+  import type { BellKind, StripMark, StripView } from '$lib/view/models.ts';
+  import BellMark from './BellMark.svelte';
+  import BellWord from './BellWord.svelte';
+
+  interface Props {
+    strip: StripView;
+    /** Says what the strip shows, for those who hear it. */
+    label: string;
+    /** A mark was pressed. */
+    onopen: (bellKey: string) => void;
+  }
+
+  let { strip, label, onopen }: Props = $props();
+
+  const ROW = 28;
+  const TOP = 24;
+  const NAMES = 190;
+  const END = 10;
+  let width = $state(900);
+  let shown = $state<StripMark | null>(null);
+
+  const x = $derived(
+    scaleLinear()
+      .domain([strip.fromMs, strip.untilMs])
+      .range([NAMES, Math.max(width, 420) - END])
+  );
+  const height = $derived(TOP + strip.rows.length * ROW + 6);
+  const kinds = $derived([...new Set(strip.rows.flatMap(({ marks }) => marks.map(({ kind }) => kind)))] as BellKind[]);
+
+  /** Marks that would cover each other step aside, each by its own width. */
+  function placed(marks: readonly StripMark[]): { mark: StripMark; at: number }[] {
+    let last = -Infinity;
+    return marks.map((mark) => {
+      const at = Math.max(x(mark.atMs), last + 13);
+      last = at;
+      return { mark, at };
+    });
+  }
+
+  function arc(from: number, to: number, y: number): string {
+    const lift = Math.min(15, 6 + Math.abs(to - from) / 14);
+    return `M${from} ${y}C${from + (to - from) * 0.25} ${y - lift},${to - (to - from) * 0.25} ${y - lift},${to} ${y - 4}`;
+  }
+
+  function onkeydown(event: KeyboardEvent, mark: StripMark) {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    onopen(mark.bellKey);
+  }
+</script>
+
+<div bind:clientWidth={width} class="strip">
+  {#if strip.rows.length === 0}
+    <p class="quiet empty">No bell rings in this time.</p>
+  {:else}
+    <svg width={Math.max(width, 420)} {height} role="group" aria-label={label}>
+      {#each strip.ticks as tick (tick.atMs)}
+        <line x1={x(tick.atMs)} x2={x(tick.atMs)} y1={TOP - 4} y2={height - 6} stroke="var(--line-soft)" />
+        <text x={x(tick.atMs)} y="12" text-anchor="middle" class="tick">{tick.label}</text>
+      {/each}
+      {#each strip.rows as row, i (row.personId)}
+        {@const y = TOP + i * ROW}
+        <text x="0" y={y + 18} class="name">{row.name}</text>
+        <text x={NAMES - 10} y={y + 18} text-anchor="end" class="tick">{row.localTime}</text>
+        <rect x={NAMES} y={y + 5} width={Math.max(0, x(strip.untilMs) - NAMES)} height="17" rx="3" fill="var(--dim)" />
+        {#each row.lit as [from, until] (from)}
+          <rect x={x(from)} y={y + 5} width={x(until) - x(from)} height="17" rx="3" fill="var(--lit)" stroke="var(--lit-edge)" />
+        {/each}
+        {#each placed(row.marks) as { mark, at } (mark.bellKey)}
+          {#if mark.fromMs !== null}
+            <path d={arc(x(mark.fromMs), at, y + 13.5)} fill="none" stroke="var(--slate)" stroke-dasharray="3 3" />
+            <circle cx={x(mark.fromMs)} cy={y + 13.5} r="3.5" fill="var(--paper)" stroke="var(--slate)" stroke-width="1.5" />
+          {/if}
+          <g
+            class="mark"
+            transform="translate({at} {y + 13.5})"
+            role="button"
+            tabindex="0"
+            aria-label={mark.label}
+            onmouseenter={() => (shown = mark)}
+            onfocus={() => (shown = mark)}
+            onmouseleave={() => (shown = null)}
+            onblur={() => (shown = null)}
+            onclick={() => onopen(mark.bellKey)}
+            onkeydown={(event) => onkeydown(event, mark)}
+          >
+            <rect x="-12" y="-12" width="24" height="24" fill="transparent" />
+            <BellMark kind={mark.kind} />
+          </g>
+        {/each}
+      {/each}
+      <line x1={x(strip.nowMs)} x2={x(strip.nowMs)} y1="16" y2={height - 6} stroke="var(--brass)" stroke-width="1.75" />
+      <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" />
+    </svg>
+    <p class="foot">
+      <span class="said">{shown ? shown.label : 'Point at a bell, or press Tab, to read it; press it for its row below.'}</span>
+      <span class="legend">{#each kinds as kind (kind)}<BellWord {kind} />{/each}</span>
+    </p>
+  {/if}
+</div>
+
+<style>
+  .strip {
+    overflow-x: auto;
+  }
+  svg {
+    display: block;
+  }
+  .empty {
+    padding: 12px 0;
+  }
+  .tick {
+    font-size: 11px;
+    fill: var(--ink-3);
+  }
+  .name {
+    font-size: 13px;
+    fill: var(--ink);
+  }
+  .mark {
+    cursor: pointer;
+    outline: none;
+  }
+  .mark:focus-visible rect {
+    stroke: var(--brass);
+    stroke-width: 2;
+    rx: 5px;
+  }
+  .foot {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 4px 16px;
+    justify-content: space-between;
+    color: var(--ink-2);
+    font-size: 12.5px;
+    padding-top: 4px;
+  }
+  .legend {
+    display: flex;
+    gap: 14px;
+  }
+</style>

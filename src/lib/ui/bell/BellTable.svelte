@@ -1,0 +1,119 @@
+<script lang="ts">
+  import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import type { BellView } from '$lib/view/models.ts';
+  import BellWord from './BellWord.svelte';
+
+  interface Props {
+    bells: readonly BellView[];
+    /** What the table lists, for those who hear it. */
+    caption: string;
+    /** The row whose why is open. */
+    opened?: string | null;
+    showRule?: boolean;
+    showTask?: boolean;
+  }
+
+  let { bells, caption, opened = $bindable(null), showRule = true, showTask = true }: Props = $props();
+
+  const columns = $derived(3 + (showRule ? 1 : 0) + (showTask ? 1 : 0));
+  const toggle = (key: string) => (opened = opened === key ? null : key);
+  const word = (bell: BellView) => (bell.unrung ? `unrung: ${bell.unrung}` : bell.kind);
+</script>
+
+<table>
+  <caption class="sr">{caption}</caption>
+  <thead>
+    <tr>
+      <th scope="col">Rings, press for why</th>
+      <th scope="col">What</th>
+      {#if showTask}<th scope="col">Task</th>{/if}
+      <th scope="col">Tells</th>
+      {#if showRule}<th scope="col">Rule</th>{/if}
+    </tr>
+  </thead>
+  <tbody>
+    {#each bells as bell (bell.key)}
+      <tr id="bell-{bell.key}" class:unrung={bell.unrung}>
+        <td>
+          <button
+            class="time"
+            aria-expanded={opened === bell.key}
+            aria-controls="why-{bell.key}"
+            onclick={() => toggle(bell.key)}
+          >
+            <span class="turn" class:open={opened === bell.key}><ChevronRight size={14} /></span>
+            {bell.time.there}
+            <span class="quiet">{bell.time.place}{bell.time.here ? ` · ${bell.time.here} here` : ''}</span>
+          </button>
+        </td>
+        <td>
+          <BellWord kind={bell.kind} word={word(bell)} />
+          {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
+        </td>
+        {#if showTask}<td><a href="/tasks/{bell.taskId}">{bell.taskName}</a></td>{/if}
+        <td>{bell.recipientName}</td>
+        {#if showRule}<td><a href="/rules/{bell.ruleId}">{bell.ruleName}</a></td>{/if}
+      </tr>
+      {#if opened === bell.key}
+        <tr class="why">
+          <td colspan={columns} id="why-{bell.key}">
+            <p class="quiet">{bell.lead}</p>
+            <ol>
+              {#each bell.why as step, i (i)}<li>{step.text}</li>{/each}
+            </ol>
+          </td>
+        </tr>
+      {/if}
+    {/each}
+  </tbody>
+</table>
+
+<style>
+  .time {
+    text-align: left;
+    cursor: pointer;
+    text-decoration: underline;
+    text-decoration-color: var(--line);
+    text-underline-offset: 3px;
+  }
+  .time:hover {
+    text-decoration-color: currentColor;
+  }
+  .time .quiet {
+    text-decoration: none;
+    display: inline-block;
+    margin-left: 2px;
+  }
+  .turn {
+    display: inline-block;
+    vertical-align: -2px;
+    color: var(--ink-3);
+    transition: transform 0.12s;
+  }
+  .turn.open {
+    transform: rotate(90deg);
+  }
+  .block {
+    display: block;
+  }
+  .unrung {
+    color: var(--ink-2);
+  }
+  .why td {
+    background: color-mix(in srgb, var(--brass-wash) 45%, transparent);
+    padding: 8px 12px 10px 22px;
+  }
+  ol {
+    list-style: decimal;
+    padding-left: 18px;
+    max-width: 76ch;
+  }
+  li {
+    padding: 1px 0;
+  }
+  @media (prefers-reduced-motion: reduce) {
+    .turn {
+      transition: none;
+    }
+  }
+</style>

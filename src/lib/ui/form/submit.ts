@@ -1,0 +1,25 @@
+import type { SubmitFunction } from '@sveltejs/kit';
+import { goto } from '$app/navigation';
+
+/** What a form action gives back when something was done. */
+export interface Done {
+  /** In words: “Task added”. */
+  done: string;
+  changeId: number;
+  /** Where to go next; absent: stay. */
+  goto?: string;
+}
+
+/** Submits a form without a page load, says what was done with its undo, and goes where the action points. */
+export function submitDone(ondone: (done: Done) => void, before?: () => void): SubmitFunction {
+  return () => {
+    before?.();
+    return async ({ result, update }) => {
+      const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
+      if (!data?.done) return update({ reset: false });
+      ondone(data);
+      if (data.goto) await goto(data.goto, { invalidateAll: true });
+      else await update({ reset: false });
+    };
+  };
+}

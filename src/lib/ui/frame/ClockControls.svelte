@@ -1,0 +1,92 @@
+<script module lang="ts">
+  /** Where the clock is to go; a chosen moment is on the viewer's wall. */
+  export type ClockMove =
+    | { to: 'next bell' | 'hour' | 'tomorrow' }
+    | { to: 'moment'; date: string; time: string }
+    | { running: boolean };
+</script>
+
+<script lang="ts">
+  import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
+  import FastForward from '@lucide/svelte/icons/fast-forward';
+  import type { FrameView } from '$lib/view/frame.ts';
+
+  interface Props {
+    clock: FrameView['clock'];
+    moving: boolean;
+    onmove: (move: ClockMove) => void;
+  }
+
+  let { clock, moving, onmove }: Props = $props();
+  let open = $state(false);
+  let date = $state('');
+  let time = $state('');
+
+  function openChanged(next: boolean) {
+    open = next;
+    if (!next) return;
+    date = clock.date;
+    time = clock.time;
+  }
+
+  function go(move: ClockMove) {
+    open = false;
+    onmove(move);
+  }
+</script>
+
+<Popover {open} onOpenChange={(details) => openChanged(details.open)} positioning={{ placement: 'bottom-end' }}>
+  <Popover.Trigger class="button" disabled={moving}>
+    <FastForward size={16} strokeWidth={1.75} />{moving ? 'Moving the clock…' : 'Move clock'}
+  </Popover.Trigger>
+  <Portal>
+    <Popover.Positioner class="z-30">
+      <Popover.Content>
+        {#snippet element(attributes)}
+          <div {...attributes} class="sheet panel">
+            <Popover.Title class="title">Move the demo clock</Popover.Title>
+            <p class="quiet">Every bell on the way rings, in order, and its message goes out.</p>
+            <button class="button" onclick={() => go({ to: 'next bell' })}>To the next bell</button>
+            <button class="button" onclick={() => go({ to: 'hour' })}>One hour on</button>
+            <button class="button" onclick={() => go({ to: 'tomorrow' })}>Tomorrow, 08:00 in {clock.place}</button>
+            <form
+              onsubmit={(event) => {
+                event.preventDefault();
+                go({ to: 'moment', date, time });
+              }}
+            >
+              <label class="sr" for="clock-date">Date</label>
+              <input id="clock-date" class="value" type="date" required bind:value={date} />
+              <label class="sr" for="clock-time">Time in {clock.place}</label>
+              <input id="clock-time" class="value" type="time" required bind:value={time} />
+              <button class="button main">Go there</button>
+            </form>
+            <button class="button plain" onclick={() => go({ running: !clock.running })}>
+              {clock.running ? 'Let the clock stand still' : 'Let the clock run on'}
+            </button>
+          </div>
+        {/snippet}
+      </Popover.Content>
+    </Popover.Positioner>
+  </Portal>
+</Popover>
+
+<style>
+  .panel {
+    display: grid;
+    gap: 8px;
+    padding: 14px 16px 12px;
+    width: 320px;
+    box-shadow: 0 8px 28px rgb(27 43 51 / 0.18);
+  }
+  .panel :global(.title) {
+    font: 650 15px 'Bricolage Grotesque Variable', sans-serif;
+  }
+  form {
+    display: flex;
+    gap: 6px;
+  }
+  form .value {
+    min-width: 0;
+  }
+</style>

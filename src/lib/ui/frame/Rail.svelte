@@ -1,0 +1,109 @@
+<script lang="ts">
+  import Bell from '@lucide/svelte/icons/bell';
+  import Eye from '@lucide/svelte/icons/eye';
+  import List from '@lucide/svelte/icons/list';
+  import Mail from '@lucide/svelte/icons/mail';
+  import Users from '@lucide/svelte/icons/users';
+  import Mark from './Mark.svelte';
+
+  /** The left rail: the places that exist, in their groups. */
+  let { path, postRoom }: { path: string; postRoom: boolean } = $props();
+
+  const groups = $derived([
+    { name: 'Now', places: [{ href: '/', label: 'Bell tower', icon: Eye }] },
+    { name: 'Work', places: [{ href: '/tasks', label: 'Tasks', icon: List }] },
+    { name: 'Bells', places: [{ href: '/rules', label: 'Rules', icon: Bell }] },
+    ...(postRoom ? [{ name: 'Record', places: [{ href: '/post-room', label: 'Post room', icon: Mail }] }] : []),
+    { name: 'Set-up', places: [{ href: '/people', label: 'People', icon: Users }] }
+  ]);
+
+  const isHere = (href: string) => (href === '/' ? path === '/' : path === href || path.startsWith(`${href}/`));
+</script>
+
+<nav class="rail no-print" aria-label="Places">
+  <a class="brand" href="/"><Mark /> Early Bell</a>
+  {#each groups as group (group.name)}
+    <p class="group">{group.name}</p>
+    <ul>
+      {#each group.places as { href, label, icon: Icon } (href)}
+        <li>
+          <a {href} aria-current={isHere(href) ? 'page' : undefined}><Icon size={16} strokeWidth={1.75} />{label}</a>
+        </li>
+      {/each}
+    </ul>
+  {/each}
+</nav>
+
+<style>
+  .rail {
+    border-right: 1px solid var(--line);
+    position: sticky;
+    top: 0;
+    height: 100vh;
+    overflow-y: auto;
+    padding-bottom: 12px;
+  }
+  .brand {
+    height: 46px;
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    padding: 0 16px;
+    font: 650 17px 'Bricolage Grotesque Variable', sans-serif;
+    border-bottom: 1px solid var(--line);
+    text-decoration: none;
+  }
+  .group {
+    font-size: 11px;
+    font-weight: 600;
+    color: var(--ink-3);
+    padding: 14px 16px 4px;
+  }
+  li a {
+    display: flex;
+    align-items: center;
+    gap: 9px;
+    padding: 5px 16px;
+    color: var(--ink-2);
+    text-decoration: none;
+    position: relative;
+  }
+  li a:hover {
+    color: var(--ink);
+  }
+  li a[aria-current='page'] {
+    color: var(--ink);
+    font-weight: 600;
+  }
+  li a[aria-current='page']::before {
+    content: '';
+    position: absolute;
+    left: 0;
+    top: 4px;
+    bottom: 4px;
+    width: 3px;
+    background: var(--brass);
+    border-radius: 0 3px 3px 0;
+  }
+  @media (max-width: 900px) {
+    .rail {
+      position: static;
+      height: auto;
+      display: flex;
+      align-items: center;
+      overflow-x: auto;
+      padding: 0;
+      border-right: 0;
+      border-bottom: 1px solid var(--line);
+    }
+    .brand {
+      border: 0;
+    }
+    .group {
+      display: none;
+    }
+    li a[aria-current='page']::before {
+      display: none;
+    }
+  }
+</style>

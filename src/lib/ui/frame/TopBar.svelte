@@ -1,0 +1,76 @@
+<script lang="ts">
+  import Bell from '@lucide/svelte/icons/bell';
+  import Plus from '@lucide/svelte/icons/plus';
+  import type { FrameView } from '$lib/view/frame.ts';
+  import ClockControls, { type ClockMove } from './ClockControls.svelte';
+
+  interface Props {
+    frame: FrameView;
+    moving: boolean;
+    onmove: (move: ClockMove) => void;
+  }
+
+  let { frame, moving, onmove }: Props = $props();
+</script>
+
+<header class="no-print">
+  <a class="button" href="/tasks/new" aria-keyshortcuts="n"><Plus size={16} strokeWidth={1.75} /> Add a task</a>
+  <div class="clock">
+    <b>{frame.clock.text}</b>
+    <span>{frame.clock.place}{frame.clock.movable ? ' · demo clock' : ''}{frame.clock.running ? '' : ' · stands still'}</span>
+  </div>
+  {#if frame.clock.movable}<ClockControls clock={frame.clock} {moving} {onmove} />{/if}
+  {#if frame.nextBell}
+    <a class="next" href="/"><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a>
+  {/if}
+  <form method="POST" action="/sign-out">
+    <button class="who" title="Sign out {frame.person.name}" aria-label="Sign out {frame.person.name}">{frame.person.initials}</button>
+  </form>
+</header>
+
+<style>
+  header {
+    display: flex;
+    align-items: center;
+    flex-wrap: wrap;
+    gap: 10px 14px;
+    min-height: 46px;
+    padding: 6px 22px;
+    border-bottom: 1px solid var(--line);
+  }
+  .clock {
+    margin-left: auto;
+    text-align: right;
+    line-height: 1.15;
+  }
+  .clock b {
+    display: block;
+    font: 600 15px/1.15 'Bricolage Grotesque Variable', sans-serif;
+  }
+  .clock span {
+    color: var(--ink-2);
+    font-size: 12px;
+  }
+  .next {
+    display: flex;
+    align-items: center;
+    gap: 7px;
+    background: var(--brass-wash);
+    color: var(--brass-ink);
+    border-radius: 7px;
+    padding: 5px 10px;
+    font-weight: 550;
+    font-size: 13px;
+    text-decoration: none;
+  }
+  .who {
+    width: 28px;
+    height: 28px;
+    border-radius: 50%;
+    background: var(--ink);
+    color: var(--paper);
+    font-weight: 600;
+    font-size: 11px;
+    cursor: pointer;
+  }
+</style>

@@ -1,0 +1,32 @@
+import { createToaster } from '@skeletonlabs/skeleton-svelte';
+
+/** Says what was done, at the foot of the screen, with its undo for ten seconds. */
+export const toaster = createToaster({ placement: 'bottom-end', duration: 10_000 });
+
+/** The change that Ctrl+Z takes back. */
+let latest: { changeId: number; undo: (changeId: number) => void } | null = null;
+
+/** Announces an act that can be undone. */
+export function announceDone(title: string, changeId: number, undo: (changeId: number) => void): void {
+  latest = { changeId, undo };
+  toaster.create({ title, type: 'success', action: { label: 'Undo', onClick: () => undo(changeId) } });
+}
+
+/** Announces something that happened, good or not, with nothing to undo. */
+export function announce(title: string, type: 'info' | 'error' = 'info', description?: string): void {
+  toaster.create({ title, type, description });
+}
+
+/** Takes the latest act back, once. @returns whether there was one */
+export function undoLatest(): boolean {
+  if (!latest) return false;
+  const { changeId, undo } = latest;
+  latest = null;
+  undo(changeId);
+  return true;
+}
+
+/** Forgets what could be undone: it has been. */
+export function forgetLatest(changeId: number): void {
+  if (latest?.changeId === changeId) latest = null;
+}

@@ -1,0 +1,99 @@
+<script lang="ts">
+  import { goto, invalidate, invalidateAll } from '$app/navigation';
+  import { page } from '$app/state';
+  import { setContext, type Snippet } from 'svelte';
+  import Notices from '$lib/ui/frame/Notices.svelte';
+  import Rail from '$lib/ui/frame/Rail.svelte';
+  import TopBar from '$lib/ui/frame/TopBar.svelte';
+  import type { ClockMove } from '$lib/ui/frame/ClockControls.svelte';
+  import { announce, announceDone, forgetLatest, undoLatest } from '$lib/ui/frame/notices.svelte.ts';
+  import type { Done } from '$lib/ui/form/submit.ts';
+  import type { LayoutData } from './$types';
+
+  let { data, children }: { data: LayoutData; children: Snippet } = $props();
+  let moving = $state(false);
+
+  /** Pages announce their acts through this; the frame knows how to undo them. */
+  setContext('done', (done: Done) => announceDone(done.done, done.changeId, undo));
+
+  async function post(url: string, body: unknown): Promise<{ message: string } | null> {
+    try {
+      const response = await fetch(url, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body)
+      });
+      const answer = (await response.json()) as { message: string };
+      if (response.ok) return answer;
+      announce(answer.message, 'error');
+    } catch {
+      // No answer at all: the server is gone or the line is down, and that is all there is to say.
+      announce('The server does not answer. Nothing was changed.', 'error');
+    }
+    return null;
+  }
+
+  async function undo(changeId: number) {
+    forgetLatest(changeId);
+    const answer = await post('/undo', { changeId });
+    if (answer) announce(answer.message);
+    await invalidateAll();
+  }
+
+  async function move(to: ClockMove) {
+    moving = true;
+    const answer = await post('/clock', to);
+    if (answer) announce(answer.message);
+    await invalidateAll();
+    moving = false;
+  }
+
+  function onkeydown(event: KeyboardEvent) {
+    const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+    if (typing || event.altKey) return;
+    if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
+    else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      void goto('/tasks/new');
+    }
+  }
+
+  // The clock and what hangs on it are read again while somebody looks.
+  $effect(() => {
+    const timer = setInterval(() => {
+      if (document.visibilityState === 'visible' && !moving) void invalidate('early-bell:clock');
+    }, 20_000);
+    return () => clearInterval(timer);
+  });
+</script>
+
+<svelte:window {onkeydown} />
+
+<div class="app">
+  <Rail path={page.url.pathname} postRoom={data.frame.postRoom} />
+  <div class="place">
+    <TopBar frame={data.frame} {moving} onmove={move} />
+    <main>{@render children()}</main>
+  </div>
+</div>
+<Notices />
+
+<style>
+  .app {
+    display: grid;
+    grid-template-columns: 176px minmax(0, 1fr);
+    min-height: 100vh;
+  }
+  main {
+    padding: 18px 22px 48px;
+  }
+  @media (max-width: 900px) {
+    .app {
+      grid-template-columns: minmax(0, 1fr);
+      grid-template-rows: auto 1fr;
+    }
+    main {
+      padding-inline: 16px;
+    }
+  }
+</style>

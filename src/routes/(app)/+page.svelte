@@ -1,0 +1,144 @@
+<script lang="ts">
+  import BellStrip from '$lib/ui/bell/BellStrip.svelte';
+  import BellTable from '$lib/ui/bell/BellTable.svelte';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+  let opened = $state<string | null>(null);
+
+  const { tower } = $derived(data);
+  const ringing = $derived(tower.bells.filter(({ unrung }) => unrung === null));
+  const held = $derived(ringing.filter(({ heldFrom }) => heldFrom !== null).length);
+  const late = $derived(ringing.filter(({ lateBell }) => lateBell).length);
+  const silent = $derived(tower.outOfEarshot.reduce((sum, { count }) => sum + count, 0));
+
+  function openBell(key: string) {
+    opened = key;
+    requestAnimationFrame(() => document.getElementById(`bell-${key}`)?.scrollIntoView({ block: 'center' }));
+  }
+</script>
+
+<svelte:head><title>Bell tower · Early Bell</title></svelte:head>
+
+<h1>Bell tower</h1>
+
+{#if data.empty.tasks || data.empty.rules}
+  <div class="sheet start">
+    <h2>To begin</h2>
+    <ol>
+      <li>{#if data.empty.tasks}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or <a href="/tasks/new">add one</a>.{:else}Tasks are in.{/if}</li>
+      <li><a href="/people">Check the people</a>: each one’s zone and working week decide when they are told.</li>
+      <li>{#if data.empty.rules}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{:else}A rule is on.{/if}</li>
+    </ol>
+  </div>
+{/if}
+
+<ul class="ledger">
+  <li>
+    <a href="/tasks?show=overdue"><b class="brick-text">{tower.overdue.count}</b><span>overdue{tower.overdue.count > 0 ? `, oldest ${tower.overdue.oldestWorkingDays} working days` : ''}</span></a>
+  </li>
+  <li><a href="/tasks?show=today"><b>{tower.dueToday}</b><span>due today, where their owner is</span></a></li>
+  <li><a href="#next"><b>{ringing.length}</b><span>bells in the next 24 hours{held > 0 ? `, ${held} held` : ''}{late > 0 ? `, ${late} late` : ''}</span></a></li>
+  <li><a href="#failing"><b class:brick-text={tower.failing.length > 0}>{tower.failing.length}</b><span>messages not delivered yet</span></a></li>
+  <li>
+    <a href="/tasks?show=out+of+earshot"><b class="slate-text">{silent}</b><span>out of earshot{#if silent > 0}: {tower.outOfEarshot.map(({ reason, count }) => `${count} ${reason}`).join(', ')}{/if}</span></a>
+  </li>
+</ul>
+
+<section class="sheet band24" aria-labelledby="next">
+  <p class="head">
+    <span class="title" id="next" role="heading" aria-level="2">Bells in the next 24 hours</span>
+    <span class="quiet">hours as on your wall; lit is each person’s working time</span>
+  </p>
+  <BellStrip strip={tower.strip} label="Bells in the next 24 hours, one row for each person" onopen={openBell} />
+</section>
+
+{#if tower.failing.length > 0}
+  <section id="failing">
+    <h2>Not delivered yet</h2>
+    <table>
+      <thead><tr><th>Message</th><th>To</th><th>State</th><th>What the other side said</th></tr></thead>
+      <tbody>
+        {#each tower.failing as delivery (delivery.id)}
+          <tr>
+            <td>{delivery.subject}</td>
+            <td>{delivery.address}</td>
+            <td class="brick-text">{delivery.state === 'failed' ? `failed after ${delivery.attempt} tries` : `tried ${delivery.attempt} times, goes on trying`}</td>
+            <td>{delivery.lastAnswer}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </section>
+{/if}
+
+<section>
+  {#if tower.bells.length > 0}
+    <BellTable bells={tower.bells} caption="Bells in the next 24 hours" bind:opened />
+  {:else if !data.empty.rules}
+    <p class="quiet">No rule rings in the next 24 hours.</p>
+  {/if}
+</section>
+
+<style>
+  .ledger {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 12px 0;
+    margin: 12px 0 16px;
+  }
+  .ledger li {
+    padding-right: 20px;
+    margin-right: 20px;
+    border-right: 1px solid var(--line);
+    max-width: 230px;
+  }
+  .ledger li:last-child {
+    border: 0;
+    max-width: 300px;
+  }
+  .ledger a {
+    text-decoration: none;
+  }
+  .ledger a:hover span {
+    text-decoration: underline;
+  }
+  .ledger b {
+    display: block;
+    font: 600 25px/1.1 'Bricolage Grotesque Variable', sans-serif;
+  }
+  .ledger span {
+    color: var(--ink-2);
+    font-size: 12.5px;
+    line-height: 1.3;
+    display: block;
+  }
+  .band24 {
+    padding: 12px 14px 8px;
+  }
+  .head {
+    display: flex;
+    align-items: baseline;
+    gap: 16px;
+    flex-wrap: wrap;
+    margin-bottom: 6px;
+  }
+  .title {
+    font: 650 15.5px 'Bricolage Grotesque Variable', sans-serif;
+  }
+  section {
+    margin-bottom: 18px;
+  }
+  .start {
+    padding: 14px 18px;
+    margin-top: 12px;
+  }
+  .start ol {
+    list-style: decimal;
+    padding-left: 20px;
+    margin-top: 6px;
+  }
+  h2 {
+    margin-bottom: 6px;
+  }
+</style>

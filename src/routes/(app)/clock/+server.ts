@@ -1,0 +1,49 @@
+import { CodedError } from '$lib/core/errors.ts';
+import { MS_PER_DAY, parseDay } from '$lib/core/time/day.ts';
+import { instantOnWall } from '$lib/core/time/instant.ts';
+import { shortMoment } from '$lib/core/time/format.ts';
+import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
+import type { Zone } from '$lib/core/time/zone.ts';
+import type { Container } from '$lib/server/container.ts';
+import { clockSchema, type ClockRequest } from '$lib/server/schema/clock.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { answerJson, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** How far ahead the next bell is looked for. */
+const NEXT_BELL_DAYS = 120;
+
+/** Moves the demo clock, or lets it run or stand still. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { zone } = signedIn(event);
+    const { app } = event.locals;
+    const input = read(clockSchema, await event.request.json());
+    if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
+    if (input.value.to === undefined) {
+      app.clock.set(app.clock.now(), input.value.running);
+      app.engine.wake();
+      return { message: input.value.running ? 'The clock runs on.' : 'The clock stands still.' };
+    }
+    const before = app.clock.now();
+    const to = target(app, input.value, zone);
+    if (to === null) return { message: 'No bell is planned: the clock stays where it is.' };
+    await app.engine.moveClock(to);
+    const sent = app.stores.notices.ended(before, app.clock.now()).find(({ state }) => state === 'sent')?.count ?? 0;
+    return { message: `It is ${shortMoment(to, zone)}. ${sent} ${sent === 1 ? 'message' : 'messages'} went out on the way.` };
+  });
+
+function target(app: Container, { to, date, time }: ClockRequest, zone: Zone): number | null {
+  const now = app.clock.now();
+  switch (to) {
+    case 'next bell':
+      return app.forecasts.notices(now, now + NEXT_BELL_DAYS * MS_PER_DAY).find(({ unrung }) => unrung === null)?.leavesAt ?? null;
+    case 'hour':
+      return now + 3_600_000;
+    case 'tomorrow':
+      return instantOnWall(zone.dayOf(now) + 1, 8 * 60, zone);
+    default:
+      if (date === null || time === null) throw new CodedError('bad-field', { detail: 'Give the date and the time to go to' });
+      return instantOnWall(parseDay(date), parseTimeOfDay(time), zone);
+  }
+}

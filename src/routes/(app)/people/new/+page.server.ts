@@ -1,0 +1,22 @@
+import { fail } from '@sveltejs/kit';
+import { personChoices } from '$lib/server/service/person-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import { orFail, readPersonForm } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  const { person } = signedIn(event);
+  return { choices: personChoices(event.locals.app, null), zone: person.zone, calendarId: person.calendarId };
+};
+
+export const actions: Actions = {
+  default: async (event) => {
+    const { actor } = signedIn(event);
+    const { input, values } = await readPersonForm(event.request);
+    if (!input.ok) return fail(400, { values, errors: input.errors });
+    return orFail(values, () => {
+      const { changeId, result } = event.locals.app.people.add(actor, input.value);
+      return { done: `${input.value.name} was added.`, changeId, goto: `/people/${result}` };
+    });
+  }
+};

@@ -1,0 +1,83 @@
+import { error, fail } from '@sveltejs/kit';
+import { CodedError, errorSentence } from '$lib/core/errors.ts';
+import { FIELDS, FIELD_NAMES } from '$lib/core/message/fields.ts';
+import { zoneNames } from '$lib/core/time/zone-names.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { ruleSchema } from '$lib/server/schema/rule.ts';
+import { RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Committed } from '$lib/server/service/commit.ts';
+import type { RuleFault } from '$lib/core/rule/check.ts';
+import type { Actions, PageServerLoad, RequestEvent } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  const { zone } = signedIn(event);
+  const { app } = event.locals;
+  const opened = app.rules.open(Number(event.params.id));
+  if (!opened) error(404, errorSentence('rule-gone'));
+  const { rule, edited, live } = opened;
+  const input = { name: rule.name, description: rule.description, definition: edited.definition };
+  return {
+    id: rule.id,
+    state: rule.state,
+    wasLive: rule.liveVersion !== null,
+    drafted: rule.draftVersion !== null && live !== null,
+    keeper: rule.keeperId === null ? null : (app.stores.people.byId(rule.keeperId)?.name ?? null),
+    version: edited.number,
+    input,
+    forecast: app.forecasts.ofRule(rule.id, input, zone),
+    projects: app.stores.projects.all().map(({ id, name }) => ({ id, name })),
+    fields: FIELD_NAMES.map((name) => ({ name, label: FIELDS[name].label })),
+    zones: zoneNames(),
+    noticeTime: app.stores.settings.workspace()?.noticeTime ?? '09:00'
+  };
+};
+
+export const actions: Actions = {
+  save: (event) => act(event, (id, input, app, actor) => [app.rules.save(actor, id, input), `“${input.name || 'The rule'}” was saved.`]),
+  turnOn: (event) => act(event, (id, input, app, actor) => [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`]),
+  turnOff: (event) => act(event, (id, input, app, actor) => [app.rules.turnOff(actor, id), `“${input.name}” is off. What waited was withdrawn.`]),
+  discard: (event) =>
+    act(event, (id, input, app, actor) => [app.rules.discard(actor, id), `“${input.name || 'The rule'}” was thrown away.`, '/rules'])
+};
+
+type Act = (
+  id: number,
+  input: RuleInput,
+  app: App.Locals['app'],
+  actor: ReturnType<typeof signedIn>['actor']
+) => [committed: Committed<void>, done: string, goto?: string];
+
+/** Reads the rule that the page holds and does something with it; faults come back at their parts. */
+async function act(event: RequestEvent, work: Act) {
+  const { actor } = signedIn(event);
+  const parsed = parseJson(String((await event.request.formData()).get('rule') ?? ''));
+  const input = read(ruleSchema, parsed);
+  if (!input.ok) {
+    const [field, message] = Object.entries(input.errors)[0]!;
+    return fail(400, { message, faults: [{ part: partOf(field), code: 'bad-field', message }] as RuleFault[] });
+  }
+  try {
+    const [{ changeId }, done, goto] = work(Number(event.params.id), input.value, event.locals.app, actor);
+    return { done, changeId, goto };
+  } catch (failure) {
+    if (failure instanceof RuleIncomplete) return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
+    if (failure instanceof CodedError) return fail(400, { message: failure.message, faults: [] as RuleFault[] });
+    throw failure;
+  }
+}
+
+function partOf(field: string): RuleFault['part'] {
+  if (field.startsWith('definition.watch')) return 'watch';
+  if (field.startsWith('definition.leads')) return 'ring';
+  return field.startsWith('definition.tell') ? 'tell' : 'name';
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    // What is no JSON is no rule either: the schema says so.
+    return null;
+  }
+}

@@ -1,0 +1,88 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+  let chosen = $state<File | null>(null);
+  let message = $state('');
+  let progress = $state<{ text: string; part: number } | null>(null);
+  let request: XMLHttpRequest | null = null;
+
+  /** Sends the file as it is, so that the server can stop reading one that is too large. */
+  function upload(file: File) {
+    message = '';
+    if (file.size > data.mostBytes) {
+      message = data.tooLarge;
+      return;
+    }
+    progress = { text: 'Sending the file', part: 0 };
+    request = new XMLHttpRequest();
+    request.open('PUT', `/tasks/import/upload?name=${encodeURIComponent(file.name)}&token=${data.token}`);
+    request.upload.onprogress = ({ loaded, total }) => (progress = { text: 'Sending the file', part: total ? loaded / total : 0 });
+    request.upload.onload = () => void watch();
+    request.onload = () => finish(request!);
+    request.onerror = () => stop('The file could not be sent: the server does not answer, or stopped reading it.');
+    request.onabort = () => stop('');
+    request.send(file);
+  }
+
+  function finish({ status, responseText }: XMLHttpRequest) {
+    const answer = answerOf(responseText);
+    if (status === 200 && answer.token) void goto(`/tasks/import/${answer.token}`);
+    else stop(answer.message ?? 'The file was not taken.');
+  }
+
+  function answerOf(text: string): { token?: string; message?: string } {
+    try {
+      return JSON.parse(text) as { token?: string; message?: string };
+    } catch {
+      return { message: 'The server gave no readable answer. Nothing was imported.' };
+    }
+  }
+
+  async function watch() {
+    while (progress) {
+      const response = await fetch(`/tasks/import/${data.token}/progress`);
+      const { progress: found } = (await response.json()) as { progress: { done: number; total: number } | null };
+      if (progress) progress = { text: 'Reading the rows', part: found ? found.done / found.total : progress.part };
+      await new Promise((resolve) => setTimeout(resolve, 250));
+    }
+  }
+
+  function stop(reason: string) {
+    progress = null;
+    message = reason;
+  }
+</script>
+
+<svelte:head><title>Import tasks · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/tasks">Tasks</a></p>
+<h1>Import tasks from a CSV file</h1>
+<p class="mt-2 mb-4 max-w-[70ch]">
+  The first line names the columns: at least the task, better also its owner, due date and project. Any delimiter will do. You see
+  every row that has a problem before anything is written, and the whole import can be undone.
+</p>
+
+{#if message}<p class="band brick mb-4" role="alert"><b>Not imported</b><span>{message}</span></p>{/if}
+
+{#if progress}
+  <p class="mb-1" id="progress-text" aria-live="polite">{progress.text}…</p>
+  <progress class="w-[320px]" max="1" value={progress.part} aria-labelledby="progress-text"></progress>
+  <p class="mt-3"><button class="button" onclick={() => request?.abort()}>Stop</button></p>
+{:else}
+  <form
+    onsubmit={(event) => {
+      event.preventDefault();
+      if (chosen) upload(chosen);
+      else message = 'Choose a file first.';
+    }}
+    class="grid max-w-[420px] gap-3"
+  >
+    <label class="field">
+      <span class="label">CSV file, up to 20 MB or 100,000 rows</span>
+      <input class="value" type="file" onchange={(event) => (chosen = event.currentTarget.files?.[0] ?? null)} />
+    </label>
+    <button class="button main justify-self-start">Look at the file</button>
+  </form>
+{/if}

@@ -1,0 +1,76 @@
+import { error, fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { parseDay } from '$lib/core/time/day.ts';
+import { longDay } from '$lib/core/time/format.ts';
+import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/import/columns.ts';
+import type { ImportChoices } from '$lib/server/import/interpret.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async (event) => {
+  const { person } = signedIn(event);
+  const { app } = event.locals;
+  try {
+    const review = await app.imports.review(event.params.token, person.id);
+    const people = new Map(app.stores.people.all().map(({ id, name }) => [id, name]));
+    const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
+    return {
+      review: { ...review, preview: undefined },
+      columns: COLUMN_NAMES.map((name) => ({ name, label: COLUMNS[name].label })),
+      preview: review.preview.map(({ line, task }) => ({
+        line,
+        name: task.name,
+        owner: task.ownerId === null ? null : (people.get(task.ownerId) ?? null),
+        project: task.newProject ?? (task.projectId === null ? null : (projects.get(task.projectId) ?? null)),
+        due: written(task.dueDate, task.dueTime),
+        start: written(task.startDate, task.startTime),
+        priority: task.priority
+      }))
+    };
+  } catch (failure) {
+    if (failure instanceof CodedError) error(404, failure.message);
+    throw failure;
+  }
+};
+
+export const actions: Actions = {
+  choose: async (event) => {
+    const { person } = signedIn(event);
+    try {
+      await event.locals.app.imports.review(event.params.token, person.id, readChoices(await event.request.formData()));
+    } catch (failure) {
+      if (failure instanceof CodedError) return fail(400, { message: failure.message });
+      throw failure;
+    }
+  },
+  import: async (event) => {
+    const { actor } = signedIn(event);
+    try {
+      const { changeId, result } = await event.locals.app.imports.confirm(actor, event.params.token);
+      const { created, updated } = result;
+      const words = [created > 0 ? `${created} tasks were added` : '', updated > 0 ? `${updated} were updated` : ''].filter(Boolean);
+      return { done: `${words.join(', ')}.`, changeId, goto: '/tasks' };
+    } catch (failure) {
+      if (failure instanceof CodedError) return fail(400, { message: failure.message });
+      throw failure;
+    }
+  }
+};
+
+function readChoices(form: FormData): Partial<ImportChoices> {
+  const mapping: Mapping = {};
+  for (const column of COLUMN_NAMES) {
+    const index = form.get(`column.${column}`);
+    if (typeof index === 'string' && /^\d{1,4}$/.test(index)) mapping[column] = Number(index);
+  }
+  const order = form.get('dateOrder');
+  return {
+    mapping,
+    dateOrder: order === 'day-first' || order === 'month-first' ? order : null,
+    unknownOwners: form.get('unknownOwners') === 'unowned' ? 'unowned' : 'skip'
+  };
+}
+
+function written(date: string | null, time: string | null): string | null {
+  return date === null ? null : `${longDay(parseDay(date))}${time === null ? '' : `, ${time}`}`;
+}

@@ -1,0 +1,19 @@
+import { fail } from '@sveltejs/kit';
+import { taskChoices } from '$lib/server/service/task-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import { orFail, readTaskForm } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = ({ locals }) => ({ choices: taskChoices(locals.app) });
+
+export const actions: Actions = {
+  default: async (event) => {
+    const { actor } = signedIn(event);
+    const { input, values } = await readTaskForm(event.request);
+    if (!input.ok) return fail(400, { values, errors: input.errors });
+    return orFail(values, () => {
+      const { changeId, result } = event.locals.app.tasks.add(actor, input.value);
+      return { done: `“${input.value.name}” was added.`, changeId, goto: `/tasks/${result}` };
+    });
+  }
+};

@@ -1,0 +1,13 @@
+import { answerJson, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** Takes a change back: `{changeId}`. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { person } = signedIn(event);
+    const { changeId } = (await event.request.json()) as { changeId: number };
+    const { result } = event.locals.app.committer.undo(Number(changeId), person.id);
+    await event.locals.app.engine.tick();
+    const kept = result.kept > 0 ? ` ${result.kept} later ${result.kept === 1 ? 'edit was' : 'edits were'} kept.` : '';
+    return { message: `Undone.${kept}` };
+  });

@@ -1,0 +1,43 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { setSessionCookie } from '$lib/server/auth/cookie.ts';
+import { read, type FieldErrors } from '$lib/server/schema/fields.ts';
+import { signInSchema } from '$lib/server/schema/account.ts';
+import { placeOfZone } from '$lib/core/time/zone-names.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = ({ locals, url }) => {
+  if (locals.person) redirect(303, '/');
+  const { demo } = locals.app.options;
+  return {
+    fresh: locals.app.setup.isFresh(),
+    to: localPath(url.searchParams.get('to')),
+    demoPeople: !demo
+      ? []
+      : locals.app.stores.people
+          .all()
+          .filter(({ role, active }) => role === 'coordinator' && active)
+          .map(({ id, name, zone }) => ({ id, name, place: placeOfZone(zone) }))
+  };
+};
+
+export const actions: Actions = {
+  default: async ({ request, locals, cookies, url }) => {
+    const form = Object.fromEntries(await request.formData());
+    const input = read(signInSchema, form);
+    const email = String(form.email ?? '');
+    if (!input.ok) return fail(400, { email, errors: input.errors, message: '' });
+    try {
+      setSessionCookie(cookies, url, await locals.app.auth.signIn(input.value.email, input.value.password));
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      return fail(400, { email, errors: {} as FieldErrors, message: error.message });
+    }
+    redirect(303, localPath(String(form.to ?? '')));
+  }
+};
+
+/** Only a path of this application: a link must not send a person elsewhere after signing in. */
+function localPath(to: string | null): string {
+  return to && /^\/(?![/\\])/.test(to) ? to : '/';
+}
