@@ -1,0 +1,68 @@
+import js from '@eslint/js';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+
+/** What the core may not touch: it has no clock, no chance, no process, no locale of its own. */
+const OUTSIDE_CORE = [
+  'process',
+  'fetch',
+  'console',
+  'setTimeout',
+  'setInterval',
+  'setImmediate',
+  'Date',
+  'Intl'
+];
+const forbid = (names) =>
+  names.map((name) => ({ name, message: 'The core gets everything as an argument.' }));
+
+export default ts.config(
+  { ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/', 'test-results/'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  ...svelte.configs.recommended,
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    rules: {
+      'no-empty': 'error',
+      'no-undef': 'off',
+      'max-lines-per-function': ['error', { max: 80, skipBlankLines: true, skipComments: true }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', destructuredArrayIgnorePattern: '^_' }
+      ],
+      // Paths are local; the application is always served from the root.
+      'svelte/no-navigation-without-resolve': 'off'
+    }
+  },
+  {
+    files: [
+      '**/*.test.ts',
+      'tests/**',
+      'scripts/bench/**',
+      '**/*.config.*',
+      '**/*.cjs',
+      'src/lib/server/service/imports.ts'
+    ],
+    rules: { 'max-lines-per-function': 'off' }
+  },
+  {
+    files: ['src/lib/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', ...forbid(OUTSIDE_CORE)],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'The core leaves nothing to chance.' }
+      ]
+    }
+  },
+  {
+    files: ['src/lib/core/time/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-globals': ['error', ...forbid(OUTSIDE_CORE.filter((name) => name !== 'Intl'))] }
+  },
+  { files: ['**/*.svelte', '**/*.svelte.ts'], languageOptions: { parserOptions: { parser: ts.parser } } },
+  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } }
+);
