@@ -22,7 +22,9 @@ export function publicHolidays(region: string, fromYear: number, toYear: number)
       // A holiday of several days is listed once, with its end.
       const days = Math.max(1, Math.round((end.getTime() - start.getTime()) / 86_400_000));
       for (let i = 0; i < days; i++) {
-        const day = new Date(Date.parse(`${date.slice(0, 10)}T00:00Z`) + i * 86_400_000).toISOString().slice(0, 10);
+        const day = new Date(Date.parse(`${date.slice(0, 10)}T00:00Z`) + i * 86_400_000)
+          .toISOString()
+          .slice(0, 10);
         if (!byDate.has(day)) byDate.set(day, name);
       }
     }
@@ -53,7 +55,11 @@ const OMAN_ISLAMIC: Record<string, string> = {
 };
 
 function omanHolidays(fromYear: number, toYear: number): Holiday[] {
-  const islamic = new Intl.DateTimeFormat('en-u-ca-islamic-umalqura', { month: 'numeric', day: 'numeric', timeZone: 'UTC' });
+  const islamic = new Intl.DateTimeFormat('en-u-ca-islamic-umalqura', {
+    month: 'numeric',
+    day: 'numeric',
+    timeZone: 'UTC'
+  });
   const found: Holiday[] = [];
   for (let day = dayFromParts(fromYear, 1, 1); day < dayFromParts(toYear + 1, 1, 1); day++) {
     const date = formatDay(day);

@@ -23,6 +23,8 @@ if (!seeded) {
   await seedDemo(container, moment, (part) => {
     if (process.stdout.isTTY) process.stdout.write(`\r  four weeks pass: ${Math.round(part * 100)} %`);
   });
-  process.stdout.write(`${process.stdout.isTTY ? '\r' : ''}  four weeks have passed in ${((Date.now() - started) / 1000).toFixed(1)} s\n`);
+  process.stdout.write(
+    `${process.stdout.isTTY ? '\r' : ''}  four weeks have passed in ${((Date.now() - started) / 1000).toFixed(1)} s\n`
+  );
 }
 await container.stop();

@@ -21,9 +21,20 @@ export const CALENDARS: readonly DemoCalendar[] = [
     key: 'muscat',
     name: 'Muscat, Sunday to Thursday',
     region: 'OM',
-    week: { sun: ['08:00-16:00'], mon: ['08:00-16:00'], tue: ['08:00-16:00'], wed: ['08:00-16:00'], thu: ['08:00-16:00'] }
+    week: {
+      sun: ['08:00-16:00'],
+      mon: ['08:00-16:00'],
+      tue: ['08:00-16:00'],
+      wed: ['08:00-16:00'],
+      thu: ['08:00-16:00']
+    }
   },
-  { key: 'kochi', name: 'Kochi, Monday to half Saturday', region: 'IN-KL', week: { ...weekdays(['09:00-17:30']), sat: ['09:00-13:00'] } },
+  {
+    key: 'kochi',
+    name: 'Kochi, Monday to half Saturday',
+    region: 'IN-KL',
+    week: { ...weekdays(['09:00-17:30']), sat: ['09:00-13:00'] }
+  },
   { key: 'hobart', name: 'Hobart, Monday to Friday', region: 'AU-TAS', week: weekdays(NINE_TO_FIVE) },
   {
     key: 'hobart-part',
@@ -87,47 +98,93 @@ export const PROJECTS: readonly DemoProject[] = [
     key: 'gauges',
     name: 'Gauge calibration',
     pinnedTo: null,
-    tasks: ['Calibrate {}', 'Check the zero of {}', 'Clean the stilling well of {}', 'Compare {} with the staff', 'Log the drift of {}'],
-    things: ['gauge 3', 'gauge 7', 'gauge 12', 'gauge 15', 'the harbour gauge', 'the pier gauge', 'the river gauge']
+    tasks: [
+      'Calibrate {}',
+      'Check the zero of {}',
+      'Clean the stilling well of {}',
+      'Compare {} with the staff',
+      'Log the drift of {}'
+    ],
+    things: [
+      'gauge 3',
+      'gauge 7',
+      'gauge 12',
+      'gauge 15',
+      'the harbour gauge',
+      'the pier gauge',
+      'the river gauge'
+    ]
   },
   {
     key: 'buoys',
     name: 'Winter buoy service',
     pinnedTo: 'America/Halifax',
-    tasks: ['Replace the shackles of {}', 'Change the battery of {}', 'Scrape and paint {}', 'Test the light of {}', 'Read the logger of {}'],
+    tasks: [
+      'Replace the shackles of {}',
+      'Change the battery of {}',
+      'Scrape and paint {}',
+      'Test the light of {}',
+      'Read the logger of {}'
+    ],
     things: ['buoy 2', 'buoy 4', 'buoy 7', 'buoy 9', 'the shoal buoy', 'the fairway buoy']
   },
   {
     key: 'permits',
     name: 'Permit renewals',
     pinnedTo: null,
-    tasks: ['Renew the dive permit, {}', 'Renew the mooring permit, {}', 'Pay the berth fee, {}', 'Send the site plan, {}'],
+    tasks: [
+      'Renew the dive permit, {}',
+      'Renew the mooring permit, {}',
+      'Pay the berth fee, {}',
+      'Send the site plan, {}'
+    ],
     things: ['Outer Reef', 'North Quay', 'Sado estuary', 'East Passage', 'Derwent mouth', 'Vembanad lake']
   },
   {
     key: 'samples',
     name: 'Sample shipments',
     pinnedTo: null,
-    tasks: ['Ship the water samples, {}', 'Book the courier, {}', 'Print the customs form, {}', 'Confirm the cold box, {}'],
+    tasks: [
+      'Ship the water samples, {}',
+      'Book the courier, {}',
+      'Print the customs form, {}',
+      'Confirm the cold box, {}'
+    ],
     things: ['station A', 'station B', 'station C', 'the estuary run', 'the reef run', 'the monsoon series']
   },
   {
     key: 'data',
     name: 'Data publication',
     pinnedTo: null,
-    tasks: ['Publish the tide tables, {}', 'Check the quality flags, {}', 'Archive the raw files, {}', 'Answer the data request, {}'],
+    tasks: [
+      'Publish the tide tables, {}',
+      'Check the quality flags, {}',
+      'Archive the raw files, {}',
+      'Answer the data request, {}'
+    ],
     things: ['February', 'March', 'the spring tides', 'the harbour set', 'the river set', 'the northern set']
   },
   {
     key: 'safety',
     name: 'Station safety',
     pinnedTo: null,
-    tasks: ['Inspect the ladder, {}', 'Test the life raft, {}', 'Refill the first-aid box, {}', 'Drill the radio call, {}'],
+    tasks: [
+      'Inspect the ladder, {}',
+      'Test the life raft, {}',
+      'Refill the first-aid box, {}',
+      'Drill the radio call, {}'
+    ],
     things: ['station A', 'station B', 'station C', 'the workboat', 'the jetty', 'the boat shed']
   }
 ];
 
-const lead = (id: string, n: number, unit: Lead['unit'], time: string | null, closedDay: Lead['closedDay']): Lead => ({
+const lead = (
+  id: string,
+  n: number,
+  unit: Lead['unit'],
+  time: string | null,
+  closedDay: Lead['closedDay']
+): Lead => ({
   id,
   anchor: 'due',
   n,
@@ -138,10 +195,16 @@ const lead = (id: string, n: number, unit: Lead['unit'], time: string | null, cl
   on: true
 });
 
-const openTasks: RuleDefinition['watch'] = { projects: null, phases: [...OPEN_PHASES], priorities: [...PRIORITIES] };
+const openTasks: RuleDefinition['watch'] = {
+  projects: null,
+  phases: [...OPEN_PHASES],
+  priorities: [...PRIORITIES]
+};
 
 export interface DemoRule {
   name: string;
+  /** Keys of the projects that it watches; absent: everything. */
+  projects?: readonly string[];
   description: string;
   definition: RuleDefinition;
 }
@@ -152,7 +215,10 @@ export const RULES: readonly DemoRule[] = [
     description: 'Time enough to ask for help.',
     definition: {
       watch: openTasks,
-      leads: [lead('ahead-5', -5, 'workday', '09:00', 'earlier'), lead('ahead-2', -2, 'workday', '09:00', 'earlier')],
+      leads: [
+        lead('ahead-5', -5, 'workday', '09:00', 'earlier'),
+        lead('ahead-2', -2, 'workday', '09:00', 'earlier')
+      ],
       tell: {
         to: 'owner',
         channel: 'mail',
@@ -180,6 +246,7 @@ export const RULES: readonly DemoRule[] = [
   {
     name: 'An hour before',
     description: 'For what has a time of day: couriers, tides, calls.',
+    projects: ['samples'],
     definition: {
       watch: openTasks,
       leads: [lead('hour', -1, 'hour', null, 'as-is')],

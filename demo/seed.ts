@@ -26,7 +26,11 @@ interface Ids {
  * @param moment workspace clock of the demo, ms
  * @param onDay called as each day has passed, 0 to 1
  */
-export async function seedDemo(container: Container, moment: number, onDay: (part: number) => void = () => {}): Promise<void> {
+export async function seedDemo(
+  container: Container,
+  moment: number,
+  onDay: (part: number) => void = () => {}
+): Promise<void> {
   const today = zoneNamed('UTC').dayOf(moment);
   const start = (today - PAST_DAYS) * MS_PER_DAY + 5 * 3_600_000;
   container.clock.set(start, false);
@@ -38,12 +42,15 @@ export async function seedDemo(container: Container, moment: number, onDay: (par
     // Work comes in before Lisbon's morning, is moved at noon and finished in the afternoon.
     const at = (hour: number) => Math.min(moment, (today + day) * MS_PER_DAY + hour * 3_600_000);
     await container.engine.moveClock(at(5));
-    for (const entry of tasks) if (entry.task.createdOn === day) entry.id = addTask(container, actor, entry.task, today, ids);
-    if (day === -PAST_DAYS) turnRulesOn(container, actor);
+    for (const entry of tasks)
+      if (entry.task.createdOn === day) entry.id = addTask(container, actor, entry.task, today, ids);
+    if (day === -PAST_DAYS) turnRulesOn(container, actor, ids);
     await container.engine.moveClock(at(12));
-    for (const { task, id } of tasks) if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
+    for (const { task, id } of tasks)
+      if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
     await container.engine.moveClock(at(16));
-    for (const { task, id } of tasks) if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
+    for (const { task, id } of tasks)
+      if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
     onDay((day + PAST_DAYS) / PAST_DAYS);
   }
   await container.engine.moveClock(moment);
@@ -59,38 +66,57 @@ export async function seedDemo(container: Container, moment: number, onDay: (par
 function writeBasis(container: Container, year: number): Ids {
   const people = new Map<string, number>();
   const projects = new Map<string, number>();
-  const { result: statuses } = container.committer.commit(SET_UP, 'The Tidewatch workspace was set up', (writer) => {
-    const calendars = new Map<string, number>();
-    for (const { key, name, week, region } of CALENDARS) {
-      const id = writer.insert('calendar', { name, week: JSON.stringify(week) });
-      calendars.set(key, id);
-      for (const holiday of publicHolidays(region, year - 1, year + 1)) writer.insert('calendar_day', { calendar_id: id, ...holiday });
+  const { result: statuses } = container.committer.commit(
+    SET_UP,
+    'The Tidewatch workspace was set up',
+    (writer) => {
+      const calendars = new Map<string, number>();
+      for (const { key, name, week, region } of CALENDARS) {
+        const id = writer.insert('calendar', { name, week: JSON.stringify(week) });
+        calendars.set(key, id);
+        for (const holiday of publicHolidays(region, year - 1, year + 1))
+          writer.insert('calendar_day', { calendar_id: id, ...holiday });
+      }
+      const made = FIRST_STATUSES.map((status, position) => writer.insert('status', { ...status, position }));
+      container.stores.settings.saveWorkspace(writer, {
+        name: 'Tidewatch',
+        zone: 'Europe/Lisbon',
+        calendarId: calendars.get('setubal')!,
+        noticeTime: '09:00',
+        endOfDay: 'midnight',
+        mailFromName: 'Tidewatch bells',
+        mailFromAddress: `bells@${DOMAIN}`
+      });
+      for (const { key, name, zone, calendar, role, manager, reachable } of PEOPLE) {
+        const row = {
+          name,
+          email: reachable ? addressOf(name) : null,
+          zone,
+          calendar_id: calendars.get(calendar)!,
+          role
+        };
+        people.set(
+          key,
+          writer.insert('person', { ...row, manager_id: manager === null ? null : people.get(manager)! })
+        );
+      }
+      for (const { key, name, pinnedTo } of PROJECTS) {
+        const calendar_id = pinnedTo ? calendars.get('halifax')! : null;
+        projects.set(
+          key,
+          writer.insert('project', { name, zone: pinnedTo, calendar_id, pinned: pinnedTo ? 1 : 0 })
+        );
+      }
+      return made;
     }
-    const made = FIRST_STATUSES.map((status, position) => writer.insert('status', { ...status, position }));
-    container.stores.settings.saveWorkspace(writer, {
-      name: 'Tidewatch',
-      zone: 'Europe/Lisbon',
-      calendarId: calendars.get('setubal')!,
-      noticeTime: '09:00',
-      endOfDay: 'midnight',
-      mailFromName: 'Tidewatch bells',
-      mailFromAddress: `bells@${DOMAIN}`
-    });
-    for (const { key, name, zone, calendar, role, manager, reachable } of PEOPLE) {
-      const row = { name, email: reachable ? addressOf(name) : null, zone, calendar_id: calendars.get(calendar)!, role };
-      people.set(key, writer.insert('person', { ...row, manager_id: manager === null ? null : people.get(manager)! }));
-    }
-    for (const { key, name, pinnedTo } of PROJECTS) {
-      const calendar_id = pinnedTo ? calendars.get('halifax')! : null;
-      projects.set(key, writer.insert('project', { name, zone: pinnedTo, calendar_id, pinned: pinnedTo ? 1 : 0 }));
-    }
-    return made;
-  });
+  );
   return { people, projects, statuses };
 }
 
-function turnRulesOn(container: Container, actor: Actor): void {
-  for (const { name, description, definition } of RULES) {
+function turnRulesOn(container: Container, actor: Actor, ids: Ids): void {
+  for (const { name, description, projects, definition: written } of RULES) {
+    const watched = projects?.map((key) => ids.projects.get(key)!) ?? null;
+    const definition = { ...written, watch: { ...written.watch, projects: watched } };
     const { result: id } = container.rules.add(actor, name, definition);
     container.rules.turnOn(actor, id, { name, description, definition });
   }
@@ -101,12 +127,26 @@ function addTask(container: Container, actor: Actor, task: DemoTask, today: numb
 }
 
 /** The due date goes a week on, and so the task has slipped once. */
-function moveTask(container: Container, actor: Actor, task: DemoTask, id: number, today: number, ids: Ids): void {
+function moveTask(
+  container: Container,
+  actor: Actor,
+  task: DemoTask,
+  id: number,
+  today: number,
+  ids: Ids
+): void {
   const input = inputOf(task, today, ids, 1);
   container.tasks.edit(actor, id, { ...input, dueDate: formatDay(today + task.dueOn! + 7) });
 }
 
-function finishTask(container: Container, actor: Actor, task: DemoTask, id: number, today: number, ids: Ids): void {
+function finishTask(
+  container: Container,
+  actor: Actor,
+  task: DemoTask,
+  id: number,
+  today: number,
+  ids: Ids
+): void {
   container.tasks.edit(actor, id, inputOf(task, today, ids, 3));
 }
 

@@ -33,7 +33,13 @@ export function chanceFrom(seed: number): () => number {
   };
 }
 
-const written = (name: string, project: string, owner: string | null, dueOn: number | null, rest: Partial<DemoTask> = {}): DemoTask => ({
+const written = (
+  name: string,
+  project: string,
+  owner: string | null,
+  dueOn: number | null,
+  rest: Partial<DemoTask> = {}
+): DemoTask => ({
   name,
   project,
   owner,
@@ -70,14 +76,17 @@ const WRITTEN: readonly DemoTask[] = [
   written('Courier at the airport, cold box 4', 'samples', 'dale', 0, { dueTime: '09:45' }),
   written('Call the laboratory about the reef run', 'samples', 'meera', 1, { dueTime: '09:30' }),
   // Held past its own moment: a late bell.
-  written('Dawn tide reading, Derwent mouth', 'gauges', 'tess', 1, { dueTime: '08:30' }),
+  written('Dawn samples, Derwent mouth', 'samples', 'tess', 1, { dueTime: '08:30' }),
   // Over the weekend in which Halifax puts its clocks forward.
   written('Read the logger of the shoal buoy', 'buoys', 'dale', 6, { priority: 'high' }),
   written('Sunday call with the ferry office', 'buoys', 'june', 3, { dueTime: '15:00' }),
   // Overdue.
   written('Replace mooring shackles, buoy 7', 'buoys', 'dale', -4, { priority: 'high' }),
   written('Recalibrate gauge 12 after the storm', 'gauges', 'anil', -1, { priority: 'pressing' }),
-  written('Renew the mooring permit, North Quay', 'permits', 'salim', -12, { priority: 'high', movedOn: -14 }),
+  written('Renew the mooring permit, North Quay', 'permits', 'salim', -12, {
+    priority: 'high',
+    movedOn: -14
+  }),
   written('Archive the raw files, January', 'data', 'owen', -6),
   written('Inspect the ladder, station C', 'safety', 'huda', -2),
   // Seen by nobody.
@@ -86,7 +95,7 @@ const WRITTEN: readonly DemoTask[] = [
   written('Write up the radio procedure', 'safety', 'tess', null, { createdOn: -27 }),
   written('Sort the spare-parts shelf', 'buoys', null, null, { createdOn: -26 }),
   written('Translate the safety sheet', 'safety', 'yusuf', 5),
-  written('Count the sample bottles', 'samples', 'yusuf', 2),
+  written('Count the sample bottles', 'samples', 'yusuf', 2, { dueTime: '12:00' }),
   // Start dates, for rules that go by them.
   written('Spring survey of the estuary', 'gauges', 'clara', 26, { startOn: 12 }),
   written('Haul out the workboat', 'safety', 'owen', 19, { startOn: 11 }),
@@ -120,10 +129,13 @@ export function demoTasks(seed: number): DemoTask[] {
       priority: pick(['low', 'ordinary', 'ordinary', 'ordinary', 'high', 'pressing']),
       createdOn,
       dueOn: chance() < 0.03 ? null : dueOn,
-      dueTime: chance() < 0.12 ? pick(['10:00', '11:30', '14:00', '16:00']) : null,
+      // What is shipped leaves at an hour.
+      dueTime:
+        project.key === 'samples' || chance() < 0.06 ? pick(['10:00', '11:30', '14:00', '15:30']) : null,
       startOn: chance() < 0.2 ? createdOn + 2 : null,
       finishedOn: done ? finished : null,
-      movedOn: !done && dueOn < 6 && dueOn - 2 > createdOn && dueOn - 2 <= 0 && chance() < 0.8 ? dueOn - 2 : null
+      movedOn:
+        !done && dueOn < 6 && dueOn - 2 > createdOn && dueOn - 2 <= 0 && chance() < 0.8 ? dueOn - 2 : null
     });
   }
   return tasks.sort((a, b) => a.createdOn - b.createdOn);

@@ -11,14 +11,23 @@ const MOMENT = '2026-03-05T07:40Z';
 const MOMENT_FORM = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?(Z|[+-]\d{2}:\d{2})$/;
 
 async function demo() {
-  const { values } = parseArgs({ options: { port: { type: 'string' }, at: { type: 'string' }, data: { type: 'string' } } });
+  const { values } = parseArgs({
+    options: { port: { type: 'string' }, at: { type: 'string' }, data: { type: 'string' } }
+  });
   const port = Number(values.port ?? 3000);
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Error(`“${values.port}” is not a port. Give a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new Error(`“${values.port}” is not a port. Give a number from 1 to 65535.`);
   const at = values.at ?? MOMENT;
-  if (!MOMENT_FORM.test(at) || Number.isNaN(Date.parse(at))) throw new Error(`“${at}” is not a moment. Write it like ${MOMENT}.`);
-  if (!(await isFree(port))) throw new Error(`Port ${port} is in use. Stop what listens there, or choose another: npm run demo -- --port ${port + 1}`);
+  if (!MOMENT_FORM.test(at) || Number.isNaN(Date.parse(at)))
+    throw new Error(`“${at}” is not a moment. Write it like ${MOMENT}.`);
+  if (!(await isFree(port)))
+    throw new Error(
+      `Port ${port} is in use. Stop what listens there, or choose another: npm run demo -- --port ${port + 1}`
+    );
   // A demo around another moment is another workspace.
-  const data = values.data ? resolve(values.data) : dataPath(values.at ? `demo-${at.replace(/[^0-9TZ]/g, '')}` : 'demo');
+  const data = values.data
+    ? resolve(values.data)
+    : dataPath(values.at ? `demo-${at.replace(/[^0-9TZ]/g, '')}` : 'demo');
 
   ensurePackages();
   ensureBuild();

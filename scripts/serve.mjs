@@ -17,7 +17,10 @@ export function isFree(port) {
 
 /** Starts the mail stand-in on ports of its own choosing; resolves with them when it listens. */
 export async function startStandIn(dir) {
-  const child = spawn(process.execPath, [...TYPESCRIPT, 'standin/main.ts', '--dir', dir], { cwd: ROOT, stdio: ['pipe', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, [...TYPESCRIPT, 'standin/main.ts', '--dir', dir], {
+    cwd: ROOT,
+    stdio: ['pipe', 'pipe', 'inherit']
+  });
   const line = await firstLine(child, 'The mail stand-in');
   return { child, ...JSON.parse(line) };
 }
@@ -25,9 +28,15 @@ export async function startStandIn(dir) {
 /** Lays the demo out in a folder, unless that has been done. */
 export function layOutDemo({ data, at, smtpPort, origin }) {
   const args = [...TYPESCRIPT, 'demo/main.ts', '--data', data, '--at', at, '--smtp', String(smtpPort)];
-  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ORIGIN: origin } });
+  const child = spawn(process.execPath, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ORIGIN: origin }
+  });
   return new Promise((resolve, reject) => {
-    child.once('exit', (code) => (code === 0 ? resolve() : reject(new Error(`The demo could not be laid out (exit code ${code}).`))));
+    child.once('exit', (code) =>
+      code === 0 ? resolve() : reject(new Error(`The demo could not be laid out (exit code ${code}).`))
+    );
   });
 }
 
@@ -36,16 +45,28 @@ export async function startServer({ port, env }) {
   const origin = `http://localhost:${port}`;
   const child = spawn(process.execPath, ['build/index.js'], {
     cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
+    stdio: ['ignore', 'pipe', 'inherit'],
     // The largest import, and a little for its envelope.
-    env: { ...process.env, PORT: String(port), ORIGIN: origin, BODY_SIZE_LIMIT: '21M', SHUTDOWN_TIMEOUT: '2', ...env }
+    env: {
+      ...process.env,
+      PORT: String(port),
+      ORIGIN: origin,
+      BODY_SIZE_LIMIT: '21M',
+      SHUTDOWN_TIMEOUT: '2',
+      ...env
+    }
+  });
+  let output = '';
+  child.stdout.on('data', (chunk) => {
+    output += chunk;
+    process.stdout.write(chunk);
   });
   let ended = false;
   child.once('exit', () => (ended = true));
   for (;;) {
     if (ended) throw new Error('The server did not start; what it said stands above.');
     const answer = await fetch(`${origin}/sign-in`).catch(() => null);
-    if (answer?.ok) return { child, origin };
+    if (answer?.ok) return { child, origin, output: () => output };
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
 }

@@ -22,7 +22,9 @@ export function ensurePackages() {
 /** Builds the application, unless what is built is what the sources say. */
 export function ensureBuild() {
   const sources = ['src', 'static'].flatMap((folder) => filesIn(join(ROOT, folder)));
-  const configs = ['package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'].map((file) => join(ROOT, file));
+  const configs = ['package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'].map((file) =>
+    join(ROOT, file)
+  );
   const wanted = hashOf([...sources.filter((file) => !/\.test\.ts$/.test(file)), ...configs]);
   if (existsSync(BUILD_STAMP) && readFileSync(BUILD_STAMP, 'utf8') === wanted) return;
   say('Building the application…');
@@ -59,7 +61,11 @@ function onPath(name) {
 
 /** Runs a program with its output shown; throws when it fails. */
 export function run(command, args, env = {}) {
-  const { status, error } = spawnSync(command, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  const { status, error } = spawnSync(command, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, ...env }
+  });
   if (error) throw error;
   if (status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${status}.`);
 }
@@ -79,7 +85,8 @@ function filesIn(folder) {
 
 function hashOf(files) {
   const hash = createHash('sha256');
-  for (const file of files) hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0');
+  for (const file of files)
+    hash.update(file.slice(ROOT.length)).update('\0').update(readFileSync(file)).update('\0');
   return hash.digest('hex');
 }
 

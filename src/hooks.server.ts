@@ -12,7 +12,8 @@ export const init: ServerInit = () => {
   app = createContainer(containerOptions(process.env));
   app.start();
   if (app.setup.isFresh()) {
-    app.log.info(`Open this link once to set up the workspace: ${app.options.origin}/begin/${app.auth.makeFirstLink()}`);
+    const link = `${app.options.origin}/begin/${app.auth.makeFirstLink()}`;
+    process.stdout.write(`Open this link once, within a day, to set up the workspace: ${link}\n`);
   }
   // The web server closes its connections first; then the engine ends its slice and the database is closed.
   process.on('sveltekit:shutdown', () => {
@@ -25,7 +26,10 @@ export const handle: Handle = async ({ event, resolve }) => {
   event.locals.person = app.auth.personOf(event.cookies.get(SESSION_COOKIE));
   const { pathname, search } = event.url;
   if (!event.locals.person && !PUBLIC.some((pattern) => pattern.test(pathname))) {
-    const back = event.request.method === 'GET' && pathname !== '/' ? `?to=${encodeURIComponent(pathname + search)}` : '';
+    const back =
+      event.request.method === 'GET' && pathname !== '/'
+        ? `?to=${encodeURIComponent(pathname + search)}`
+        : '';
     redirect(303, `/sign-in${back}`);
   }
   const response = await resolve(event);

@@ -37,7 +37,11 @@ export interface MailStandIn {
  * The mail stand-in: a small server that takes every message over SMTP, keeps it exactly as received, and lists what it
  * has over HTTP. It listens on this machine only.
  */
-export async function startMailStandIn({ smtpPort, httpPort, dir }: MailStandInOptions): Promise<MailStandIn> {
+export async function startMailStandIn({
+  smtpPort,
+  httpPort,
+  dir
+}: MailStandInOptions): Promise<MailStandIn> {
   const file = dir ? join(dir, 'messages.jsonl') : null;
   if (dir) mkdirSync(dir, { recursive: true });
   const messages: Stored[] = file && existsSync(file) ? readLines(file) : [];
@@ -49,8 +53,10 @@ export async function startMailStandIn({ smtpPort, httpPort, dir }: MailStandInO
     disableReverseLookup: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     onRcptTo(_address, _session, done) {
-      if (fault === 'refuse') return done(Object.assign(new Error('The stand-in refuses mail for now.'), { responseCode: 550 }));
-      if (fault === 'try-later') return done(Object.assign(new Error('The stand-in asks to try later.'), { responseCode: 451 }));
+      if (fault === 'refuse')
+        return done(Object.assign(new Error('The stand-in refuses mail for now.'), { responseCode: 550 }));
+      if (fault === 'try-later')
+        return done(Object.assign(new Error('The stand-in asks to try later.'), { responseCode: 451 }));
       done();
     },
     onData(stream, session, done) {
@@ -99,7 +105,8 @@ export async function startMailStandIn({ smtpPort, httpPort, dir }: MailStandInO
     if (url.pathname === '/messages') return send(response, 200, list(url.searchParams));
     if (url.pathname === '/fault' && request.method === 'PUT') {
       const { fault: wanted } = JSON.parse(await bodyOf(request)) as { fault: Fault };
-      if (!['none', 'refuse', 'try-later'].includes(wanted)) throw new Error(`There is no fault ${String(wanted)}`);
+      if (!['none', 'refuse', 'try-later'].includes(wanted))
+        throw new Error(`There is no fault ${String(wanted)}`);
       fault = wanted;
     }
     if (url.pathname === '/fault') return send(response, 200, { fault });
@@ -111,7 +118,9 @@ export async function startMailStandIn({ smtpPort, httpPort, dir }: MailStandInO
     const offset = Number(query.get('offset') ?? 0);
     const limit = Math.min(1_000, Number(query.get('limit') ?? 50));
     const found = messages
-      .filter(({ subject, to, text }) => `${subject}\n${to.join(' ')}\n${text}`.toLowerCase().includes(search))
+      .filter(({ subject, to, text }) =>
+        `${subject}\n${to.join(' ')}\n${text}`.toLowerCase().includes(search)
+      )
       .sort((a, b) => (b.date ?? 0) - (a.date ?? 0) || b.id - a.id);
     const page = found.slice(offset, offset + limit).map((message) => {
       const { id, receivedAt, from, to, subject, date, messageId } = message;
@@ -139,7 +148,10 @@ export async function startMailStandIn({ smtpPort, httpPort, dir }: MailStandInO
     httpPort: portOf(http.address()),
     async close() {
       http.closeAllConnections();
-      await Promise.all([new Promise((done) => smtp.close(() => done(null))), new Promise((done) => http.close(done))]);
+      await Promise.all([
+        new Promise((done) => smtp.close(() => done(null))),
+        new Promise((done) => http.close(done))
+      ]);
     }
   };
 }

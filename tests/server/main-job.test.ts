@@ -11,7 +11,9 @@ beforeEach(async () => {
 
 afterEach(() => workspace.close());
 
-async function importCsv(csv: string | Uint8Array): Promise<{ created: number; updated: number; changeId: number }> {
+async function importCsv(
+  csv: string | Uint8Array
+): Promise<{ created: number; updated: number; changeId: number }> {
   const { imports } = workspace.container;
   const token = await upload(csv);
   const { changeId, result } = await imports.confirm(workspace.coordinator, token);
@@ -63,7 +65,10 @@ describe('the main job', () => {
     // Written by hand. Two working days before Tue 10 March is Fri 6 in the west, Thu 5 + Sun 8 in Muscat, Sat 7 in Kochi;
     // 08:00 is before the western and Kochi openings, so it is held to 09:00. An hour before the end of the day is
     // outside everybody's hours and comes late. Halifax changes its clocks on Sunday the 8th.
-    const seen = messages.map(({ date, to, subject }) => `${new Date(date).toISOString().slice(0, 16)} ${to[0]!.split('@')[0]} ${subject}`);
+    const seen = messages.map(
+      ({ date, to, subject }) =>
+        `${new Date(date).toISOString().slice(0, 16)} ${to[0]!.split('@')[0]} ${subject}`
+    );
     expect(seen).toEqual([
       '2026-03-05T22:00 tess Sample box is due in 4 days',
       '2026-03-06T09:00 ines Tide table is due in 4 days',
@@ -116,7 +121,9 @@ describe('the main job', () => {
       [true, 'unrung', 'same moment'],
       [true, 'sent', null]
     ]);
-    expect(notices.find(({ state }) => state === 'sent')!.originDay).toBeGreaterThan(notices.find(({ state }) => state === 'unrung')!.originDay);
+    expect(notices.find(({ state }) => state === 'sent')!.originDay).toBeGreaterThan(
+      notices.find(({ state }) => state === 'unrung')!.originDay
+    );
   });
 
   it('rings nothing for what is finished, and withdraws what waits when a date moves', async () => {
@@ -127,14 +134,24 @@ describe('the main job', () => {
     await engine.moveClock(at('2026-03-06T23:00:00Z'));
     const [done, moved] = stores.tasks.page({ limit: 2 }).tasks;
     const input = (task: typeof done) => ({
-      name: task!.name, description: '', projectId: null, ownerId: task!.ownerId, statusId: task!.statusId,
-      priority: task!.priority, dueDate: '2026-03-09', dueTime: null, startDate: null, startTime: null
+      name: task!.name,
+      description: '',
+      projectId: null,
+      ownerId: task!.ownerId,
+      statusId: task!.statusId,
+      priority: task!.priority,
+      dueDate: '2026-03-09',
+      dueTime: null,
+      startDate: null,
+      startTime: null
     });
     tasks.edit(workspace.coordinator, done!.id, { ...input(done), statusId: 3 });
     tasks.edit(workspace.coordinator, moved!.id, { ...input(moved), dueDate: '2026-04-20' });
     await engine.moveClock(at('2026-03-12T00:00:00Z'));
     expect(await received(workspace)).toEqual([]);
-    expect(stores.notices.ofTask(done!.id)).toMatchObject([{ state: 'withdrawn', reason: 'outside the Watch' }]);
+    expect(stores.notices.ofTask(done!.id)).toMatchObject([
+      { state: 'withdrawn', reason: 'outside the Watch' }
+    ]);
     expect(stores.notices.ofTask(moved!.id)).toMatchObject([{ state: 'withdrawn', reason: 're-dated' }]);
     expect(stores.tasks.byId(moved!.id)).toMatchObject({ slips: 1, originalDue: { date: '2026-03-09' } });
   });
@@ -148,8 +165,16 @@ describe('the main job', () => {
     await engine.moveClock(at('2026-03-05T08:00:00Z'));
     const [task] = stores.tasks.page({ limit: 1 }).tasks;
     const input = {
-      name: 'Once', description: '', projectId: null, ownerId: task!.ownerId, statusId: task!.statusId,
-      priority: task!.priority, dueDate: '2026-03-30', dueTime: null, startDate: null, startTime: null
+      name: 'Once',
+      description: '',
+      projectId: null,
+      ownerId: task!.ownerId,
+      statusId: task!.statusId,
+      priority: task!.priority,
+      dueDate: '2026-03-30',
+      dueTime: null,
+      startDate: null,
+      startTime: null
     };
     tasks.edit(workspace.coordinator, task!.id, input);
     tasks.edit(workspace.coordinator, task!.id, { ...input, dueDate: '2026-03-09' });
@@ -173,7 +198,9 @@ describe('the main job', () => {
     await outbox.drain();
     expect(stores.outbox.failing(10)).toEqual([]);
     // However late it was delivered, it carries the moment at which it was due to leave.
-    expect((await received(workspace)).map(({ date, copies }) => [date, copies])).toEqual([[at('2026-03-06T03:30:00Z'), 1]]);
+    expect((await received(workspace)).map(({ date, copies }) => [date, copies])).toEqual([
+      [at('2026-03-06T03:30:00Z'), 1]
+    ]);
 
     await importCsv('Task,Owner,Due\nRefused,Meera,2026-03-07\n');
     await postRoom.setFault('refuse');
@@ -184,14 +211,22 @@ describe('the main job', () => {
 
   it('does not send to somebody without an address, and says so', async () => {
     const { committer, engine, stores, forecasts } = workspace.container;
-    committer.commit(workspace.coordinator, 'no address', (writer) => writer.update('person', workspace.people.Tess!, { email: null }));
+    committer.commit(workspace.coordinator, 'no address', (writer) =>
+      writer.update('person', workspace.people.Tess!, { email: null })
+    );
     await importCsv('Task,Owner,Due\nSilent,Tess,2026-03-09\n');
     turnOn('Reminder', ruleOf([lead(-1, 'workday')]));
     await engine.tick();
     expect(forecasts.notices(0, at('2026-03-20T00:00:00Z'))).toMatchObject([{ unrung: 'never reachable' }]);
     await engine.moveClock(at('2026-03-20T00:00:00Z'));
     const [task] = stores.tasks.page({ limit: 1 }).tasks;
-    expect(stores.notices.ofTask(task!.id)).toMatchObject([{ state: 'unrung', reason: 'never reachable', why: expect.arrayContaining([expect.objectContaining({ code: 'no-address' })]) }]);
+    expect(stores.notices.ofTask(task!.id)).toMatchObject([
+      {
+        state: 'unrung',
+        reason: 'never reachable',
+        why: expect.arrayContaining([expect.objectContaining({ code: 'no-address' })])
+      }
+    ]);
   });
 });
 
@@ -199,7 +234,9 @@ describe('undo', () => {
   it('takes an import back whole, with what it would have rung', async () => {
     const { stores, committer, engine, forecasts } = workspace.container;
     turnOn('Reminder', ruleOf([lead(-1, 'workday')]));
-    const { changeId } = await importCsv('Task,Owner,Due,Project\nA,Ines,2026-03-09,New place\nB,Nora,2026-03-10,New place\n');
+    const { changeId } = await importCsv(
+      'Task,Owner,Due,Project\nA,Ines,2026-03-09,New place\nB,Nora,2026-03-10,New place\n'
+    );
     await engine.tick();
     expect(forecasts.notices(0, at('2026-03-20T00:00:00Z'))).toHaveLength(2);
     committer.undo(changeId, workspace.people.Ines!);
@@ -207,7 +244,9 @@ describe('undo', () => {
     expect(stores.tasks.count()).toBe(0);
     expect(stores.projects.all().map(({ name }) => name)).toEqual(['Permits']);
     expect(stores.plan.all()).toEqual([]);
-    expect(() => committer.undo(changeId, workspace.people.Ines!)).toThrow(expect.objectContaining({ code: 'undo-done' }));
+    expect(() => committer.undo(changeId, workspace.people.Ines!)).toThrow(
+      expect.objectContaining({ code: 'undo-done' })
+    );
   });
 
   it('keeps what somebody edited later', async () => {
@@ -215,40 +254,73 @@ describe('undo', () => {
     await importCsv('Task,Owner,Due\nA,Ines,2026-03-09\n');
     const [task] = stores.tasks.page({ limit: 1 }).tasks;
     const input = {
-      name: 'A', description: '', projectId: null, ownerId: task!.ownerId, statusId: task!.statusId,
-      priority: 'ordinary' as const, dueDate: '2026-03-12', dueTime: null, startDate: null, startTime: null
+      name: 'A',
+      description: '',
+      projectId: null,
+      ownerId: task!.ownerId,
+      statusId: task!.statusId,
+      priority: 'ordinary' as const,
+      dueDate: '2026-03-12',
+      dueTime: null,
+      startDate: null,
+      startTime: null
     };
     const first = tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'high' });
     tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'pressing' });
     const { result } = committer.undo(first.changeId, workspace.people.Ines!);
     expect(result.kept).toBe(1);
-    expect(stores.tasks.byId(task!.id)).toMatchObject({ priority: 'pressing', due: { date: '2026-03-09' }, slips: 0 });
+    expect(stores.tasks.byId(task!.id)).toMatchObject({
+      priority: 'pressing',
+      due: { date: '2026-03-09' },
+      slips: 0
+    });
   });
 });
 
 describe('import', () => {
   it('updates by key and does not double', async () => {
     await importCsv('Key,Task,Owner,Due\n7,First,Ines,2026-03-09\n');
-    const second = await importCsv('Key,Task,Owner,Due\n7,First again,Nora,2026-03-10\n8,New,Nora,2026-03-10\n');
+    const second = await importCsv(
+      'Key,Task,Owner,Due\n7,First again,Nora,2026-03-10\n8,New,Nora,2026-03-10\n'
+    );
     expect(second).toMatchObject({ created: 1, updated: 1 });
-    expect(workspace.container.stores.tasks.page({ limit: 9 }).tasks.map(({ name }) => name).sort()).toEqual(['First again', 'New']);
+    expect(
+      workspace.container.stores.tasks
+        .page({ limit: 9 })
+        .tasks.map(({ name }) => name)
+        .sort()
+    ).toEqual(['First again', 'New']);
   });
 
   it('finds day-first from the column, and asks when nothing decides', async () => {
     const { imports } = workspace.container;
-    const decided = await imports.review(await upload('Task;Owner;Due\nA;Ines;03/04/2026\nB;Ines;25/04/2026\n'), workspace.people.Ines!);
-    expect(decided).toMatchObject({ delimiter: ';', ambiguousDate: null, preview: [{ task: { dueDate: '2026-04-03' } }, {}] });
+    const decided = await imports.review(
+      await upload('Task;Owner;Due\nA;Ines;03/04/2026\nB;Ines;25/04/2026\n'),
+      workspace.people.Ines!
+    );
+    expect(decided).toMatchObject({
+      delimiter: ';',
+      ambiguousDate: null,
+      preview: [{ task: { dueDate: '2026-04-03' } }, {}]
+    });
     const token = await upload('Task,Owner,Due\nA,Ines,03/04/2026\n');
-    expect(await imports.review(token, workspace.people.Ines!)).toMatchObject({ ambiguousDate: '03/04/2026' });
-    await expect(imports.confirm(workspace.coordinator, token)).rejects.toMatchObject({ code: 'import-dates-ambiguous' });
+    expect(await imports.review(token, workspace.people.Ines!)).toMatchObject({
+      ambiguousDate: '03/04/2026'
+    });
+    await expect(imports.confirm(workspace.coordinator, token)).rejects.toMatchObject({
+      code: 'import-dates-ambiguous'
+    });
     await imports.review(token, workspace.people.Ines!, { dateOrder: 'month-first' });
     await imports.confirm(workspace.coordinator, token);
-    expect(workspace.container.stores.tasks.page({ limit: 1 }).tasks).toMatchObject([{ due: { date: '2026-03-04' } }]);
+    expect(workspace.container.stores.tasks.page({ limit: 1 }).tasks).toMatchObject([
+      { due: { date: '2026-03-04' } }
+    ]);
   });
 
   it('names every problem row by its line', async () => {
     const { imports } = workspace.container;
-    const csv = 'Task,Owner,Due,Status,Priority\nGood,Ines,2026-03-09,,\n,Ines,2026-03-09,,\nB,Innes,2026-03-09,,\nC,Ines,2026-02-30,,\nD,Ines,soon,,\nE,Ines,,Almost,\nF,Ines,,,urgent\n';
+    const csv =
+      'Task,Owner,Due,Status,Priority\nGood,Ines,2026-03-09,,\n,Ines,2026-03-09,,\nB,Innes,2026-03-09,,\nC,Ines,2026-02-30,,\nD,Ines,soon,,\nE,Ines,,Almost,\nF,Ines,,,urgent\n';
     const review = await imports.review(await upload(csv), workspace.people.Ines!);
     expect(review).toMatchObject({ good: 1, problemCount: 6, unknownOwners: ['Innes'] });
     expect(review.problems.map(({ line, reason }) => [line, reason])).toEqual([
@@ -264,7 +336,11 @@ describe('import', () => {
   it.each([
     ['UTF-8 with a mark', Buffer.from('\uFEFFTask,Owner\nÉtalonner,Ines\n', 'utf8'), 'UTF-8'],
     ['Latin-1', Buffer.from('Task,Owner\nÉtalonner,Ines\n', 'latin1'), 'Latin-1'],
-    ['UTF-16', Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('Task,Owner\nÉtalonner,Ines\n', 'utf16le')]), 'UTF-16']
+    [
+      'UTF-16',
+      Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('Task,Owner\nÉtalonner,Ines\n', 'utf16le')]),
+      'UTF-16'
+    ]
   ])('reads %s', async (_, bytes, encoding) => {
     const review = await workspace.container.imports.review(await upload(bytes), workspace.people.Ines!);
     expect(review).toMatchObject({ encoding, preview: [{ task: { name: 'Étalonner' } }] });
@@ -285,7 +361,11 @@ describe('import', () => {
     const { imports } = workspace.container;
     const token = await upload('What is it,Owner\nA,Ines\n');
     expect(await imports.review(token, workspace.people.Ines!)).toMatchObject({ missing: ['name'], good: 0 });
-    await expect(imports.confirm(workspace.coordinator, token)).rejects.toMatchObject({ code: 'import-column-missing' });
-    expect(await imports.review(token, workspace.people.Ines!, { mapping: { name: 0, owner: 1 } })).toMatchObject({ missing: [], good: 1 });
+    await expect(imports.confirm(workspace.coordinator, token)).rejects.toMatchObject({
+      code: 'import-column-missing'
+    });
+    expect(
+      await imports.review(token, workspace.people.Ines!, { mapping: { name: 0, owner: 1 } })
+    ).toMatchObject({ missing: [], good: 1 });
   });
 });

@@ -32,7 +32,8 @@ export interface TestWorkspace {
 }
 
 const DAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
-const week = (open: readonly string[], days: readonly string[]) => JSON.stringify(Object.fromEntries(days.map((day) => [day, open])));
+const week = (open: readonly string[], days: readonly string[]) =>
+  JSON.stringify(Object.fromEntries(days.map((day) => [day, open])));
 
 /** Five places with three working weeks. */
 const PEOPLE = [
@@ -63,8 +64,14 @@ export async function openWorkspace(at: string): Promise<TestWorkspace> {
   const people: Record<string, number> = {};
   const { result } = container.committer.commit(SET_UP, 'set up', (writer) => {
     const calendars = {
-      west: writer.insert('calendar', { name: 'Monday to Friday', week: week(['09:00-17:00'], DAYS.slice(0, 5)) }),
-      gulf: writer.insert('calendar', { name: 'Sunday to Thursday', week: week(['08:00-16:00'], ['sun', 'mon', 'tue', 'wed', 'thu']) }),
+      west: writer.insert('calendar', {
+        name: 'Monday to Friday',
+        week: week(['09:00-17:00'], DAYS.slice(0, 5))
+      }),
+      gulf: writer.insert('calendar', {
+        name: 'Sunday to Thursday',
+        week: week(['08:00-16:00'], ['sun', 'mon', 'tue', 'wed', 'thu'])
+      }),
       six: writer.insert('calendar', { name: 'Six days', week: week(['09:00-18:00'], DAYS.slice(0, 6)) })
     };
     ['To do:waiting to start', 'Under way:under way', 'Finished:finished'].forEach((status, position) => {
@@ -72,19 +79,32 @@ export async function openWorkspace(at: string): Promise<TestWorkspace> {
       writer.insert('status', { name, phase, position });
     });
     container.stores.settings.saveWorkspace(writer, {
-      name: 'Test', zone: 'Europe/Lisbon', calendarId: calendars.west, noticeTime: '09:00', endOfDay: 'midnight',
-      mailFromName: 'Early Bell', mailFromAddress: 'bell@test.example'
+      name: 'Test',
+      zone: 'Europe/Lisbon',
+      calendarId: calendars.west,
+      noticeTime: '09:00',
+      endOfDay: 'midnight',
+      mailFromName: 'Early Bell',
+      mailFromAddress: 'bell@test.example'
     });
     for (const [name, zone, calendar] of PEOPLE) {
       people[name] = writer.insert('person', {
-        name, email: `${name.toLowerCase()}@test.example`, zone, calendar_id: calendars[calendar],
-        role: name === 'Ines' ? 'coordinator' : 'owner', manager_id: people.Ines ?? null
+        name,
+        email: `${name.toLowerCase()}@test.example`,
+        zone,
+        calendar_id: calendars[calendar],
+        role: name === 'Ines' ? 'coordinator' : 'owner',
+        manager_id: people.Ines ?? null
       });
     }
     return writer.insert('project', { name: 'Permits' });
   });
   return {
-    container, machine, standIn, people, project: result,
+    container,
+    machine,
+    standIn,
+    people,
+    project: result,
     coordinator: { personId: people.Ines!, source: 'person' },
     async close() {
       await container.stop();
@@ -96,8 +116,15 @@ export async function openWorkspace(at: string): Promise<TestWorkspace> {
 export function lead(n: number, unit: Lead['unit'], patch: Partial<Lead> = {}): Lead {
   const timed = ['day', 'week', 'month', 'workday'].includes(unit);
   return {
-    id: `${n}${unit}`, anchor: 'due', n, unit, closedDay: defaultClosedDay(n, unit), time: timed ? '09:00' : null,
-    zone: { of: 'recipient' }, on: true, ...patch
+    id: `${n}${unit}`,
+    anchor: 'due',
+    n,
+    unit,
+    closedDay: defaultClosedDay(n, unit),
+    time: timed ? '09:00' : null,
+    zone: { of: 'recipient' },
+    on: true,
+    ...patch
   };
 }
 

@@ -32,16 +32,19 @@ const TABLE = {
   'rule-was-live': '“{name}” has been on, so its record stays. Turn it off instead.',
   'person-gone': 'This person is no longer there.',
   'rule-names-gone': 'The rule watches a project that is no longer there.',
-  'import-not-text': 'This file is not a table of text: it looks like {kind}. Save the sheet as CSV and try again.',
+  'import-not-text':
+    'This file is not a table of text: it looks like {kind}. Save the sheet as CSV and try again.',
   'import-empty': 'The file is empty.',
   'import-header-only': 'The file has a header line and no rows.',
   'import-too-large': 'The file is larger than {most}. Split it and import the parts one after the other.',
-  'import-too-many-rows': 'The file has more than {most} rows. Split it and import the parts one after the other.',
+  'import-too-many-rows':
+    'The file has more than {most} rows. Split it and import the parts one after the other.',
   'import-column-missing': 'No column holds the {column}. Choose one of the columns of the file.',
   'import-gone': 'This upload is no longer here. Upload the file again.',
   'import-dates-ambiguous':
     'Dates like {example} can be read day first or month first, and nothing in the column decides it. Choose one.',
-  'import-nothing': 'No row can be imported as it stands. Correct the rows below in the sheet and upload it again.',
+  'import-nothing':
+    'No row can be imported as it stands. Correct the rows below in the sheet and upload it again.',
   'task-no-name': 'Give the task a name.',
   'task-gone': 'This task is no longer there.',
   'time-without-date': 'A time of day needs a date.',
@@ -61,8 +64,10 @@ const TABLE = {
   'undo-done': 'That has been undone already.',
   'database-newer':
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
-  'database-changed': 'Migration {name} is not the one this database was made with. Restore the original file.',
-  'post-room-closed': 'The mail stand-in does not answer at {address}. It may still be starting, or it was stopped.',
+  'database-changed':
+    'Migration {name} is not the one this database was made with. Restore the original file.',
+  'post-room-closed':
+    'The mail stand-in does not answer at {address}. It may still be starting, or it was stopped.',
   'no-address': '{name} has no mail address.'
 } as const;
 

@@ -11,7 +11,9 @@ export function nearest(
   const wanted = fold(word);
   return candidates
     .map((candidate) => {
-      const distances = keys(candidate).map((key) => editDistance(wanted, fold(key)) / Math.max(wanted.length, key.length, 1));
+      const distances = keys(candidate).map(
+        (key) => editDistance(wanted, fold(key)) / Math.max(wanted.length, key.length, 1)
+      );
       return { candidate, distance: Math.min(...distances) };
     })
     .filter(({ distance }) => distance <= 0.4)
@@ -29,16 +31,21 @@ function fold(text: string): string {
     .slice(0, 60);
 }
 
-/** Levenshtein distance, one row at a time. */
+/** Edits that turn one word into the other: insert, leave out, replace, swap two neighbours (optimal string alignment). */
 function editDistance(a: string, b: string): number {
-  let row = Array.from({ length: b.length + 1 }, (_, i) => i);
+  let beforeLast: number[] = [];
+  let last = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {
-    const next = [i];
+    const row = [i];
     for (let j = 1; j <= b.length; j++) {
-      const substitute = row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1);
-      next.push(Math.min(substitute, row[j]! + 1, next[j - 1]! + 1));
+      const replaced = last[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1);
+      let least = Math.min(replaced, last[j]! + 1, row[j - 1]! + 1);
+      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1];
+      if (swapped) least = Math.min(least, beforeLast[j - 2]! + 1);
+      row.push(least);
     }
-    row = next;
+    beforeLast = last;
+    last = row;
   }
-  return row[b.length]!;
+  return last[b.length]!;
 }

@@ -61,17 +61,32 @@ export interface Container {
 /** Wires everything once: for the server, the command line, the demo and the tests. */
 export function createContainer(options: ContainerOptions): Container {
   const log = pino({ level: options.logLevel ?? 'info', base: null });
-  const db = openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
+  const db = openDatabase(
+    options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite')
+  );
   const stores = openStores(db);
   const machine = options.machine ?? MACHINE_CLOCK;
-  const clock = new WorkspaceClock(machine, options.demo ? startOfDemoClock(stores, machine, options.startAtMs) : null);
+  const clock = new WorkspaceClock(
+    machine,
+    options.demo ? startOfDemoClock(stores, machine, options.startAtMs) : null
+  );
   const source = new FactsSource(stores);
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
   const sender = () => {
     const settings = stores.settings.workspace();
-    return { name: settings?.mailFromName ?? 'Early Bell', address: settings?.mailFromAddress ?? 'bell@early-bell.invalid' };
+    return {
+      name: settings?.mailFromName ?? 'Early Bell',
+      address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
+    };
   };
-  const outbox = new Outbox(db, stores, clock, [mailChannel(options.mail, sender)], options.chance ?? Math.random, onFault);
+  const outbox = new Outbox(
+    db,
+    stores,
+    clock,
+    [mailChannel(options.mail, sender)],
+    options.chance ?? Math.random,
+    onFault
+  );
   const linkOf = (taskId: number) => `${options.origin}/tasks/${taskId}`;
   const engine = new Engine(db, stores, source, clock, outbox, linkOf, onFault);
   const committer = new Committer(db, stores, source, clock);

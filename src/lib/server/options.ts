@@ -12,7 +12,10 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
     dataDir: env.EARLY_BELL_DATA ?? 'data',
     demo: env.EARLY_BELL_DEMO === '1',
     startAtMs: env.EARLY_BELL_AT ? parseInstant(env.EARLY_BELL_AT) : undefined,
-    mail: { host: env.EARLY_BELL_SMTP_HOST ?? '127.0.0.1', port: portNumber(env.EARLY_BELL_SMTP_PORT ?? '25') },
+    mail: {
+      host: env.EARLY_BELL_SMTP_HOST ?? '127.0.0.1',
+      port: portNumber(env.EARLY_BELL_SMTP_PORT ?? '25')
+    },
     postRoomUrl: env.EARLY_BELL_POST_ROOM ?? null,
     origin: env.ORIGIN ?? `http://localhost:${port}`,
     logLevel: env.EARLY_BELL_LOG ?? 'info'

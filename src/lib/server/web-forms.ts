@@ -6,7 +6,9 @@ import { personSchema, type PersonInput } from './schema/person.ts';
 import { taskSchema, type TaskInput } from './schema/task.ts';
 
 /** Reads a task from a submitted form; the values come back with the faults, so that nothing typed is lost. */
-export async function readTaskForm(request: Request): Promise<{ input: Read<TaskInput>; values: TaskFormView }> {
+export async function readTaskForm(
+  request: Request
+): Promise<{ input: Read<TaskInput>; values: TaskFormView }> {
   const form = Object.fromEntries(await request.formData()) as Record<string, string>;
   const number = (name: string) => (form[name] ? Number(form[name]) : null);
   const values = {
@@ -25,7 +27,10 @@ export async function readTaskForm(request: Request): Promise<{ input: Read<Task
 }
 
 /** Runs an act; a coded error comes back to the form with what was typed. */
-export function orFail<T, V>(values: V, work: () => T): T | ReturnType<typeof fail<{ values: V; errors: Record<string, string> }>> {
+export function orFail<T, V>(
+  values: V,
+  work: () => T
+): T | ReturnType<typeof fail<{ values: V; errors: Record<string, string> }>> {
   try {
     return work();
   } catch (error) {
@@ -45,7 +50,9 @@ export interface PersonFormView {
 }
 
 /** Reads a person from a submitted form, as above. */
-export async function readPersonForm(request: Request): Promise<{ input: Read<PersonInput>; values: PersonFormView }> {
+export async function readPersonForm(
+  request: Request
+): Promise<{ input: Read<PersonInput>; values: PersonFormView }> {
   const form = Object.fromEntries(await request.formData()) as Record<string, string>;
   const number = (name: string) => (form[name] ? Number(form[name]) : null);
   const values: PersonFormView = {

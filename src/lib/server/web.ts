@@ -5,7 +5,11 @@ import type { Person } from './store/people.ts';
 import type { Actor } from './service/commit.ts';
 
 /** Whoever is signed in; the frame lets nobody else come this far. */
-export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): { person: Person; zone: Zone; actor: Actor } {
+export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): {
+  person: Person;
+  zone: Zone;
+  actor: Actor;
+} {
   const { person } = locals;
   if (!person) throw new TypeError('this route is not public');
   return { person, zone: zoneNamed(person.zone), actor: { personId: person.id, source: 'person' } };

@@ -64,7 +64,8 @@ function ticksOf(fromMs: InstantMs, untilMs: InstantMs, zone: Zone): StripView['
   for (let day = firstDay; day <= lastDay; day++) {
     if (weeks) {
       const start = zone.startOfDay(day);
-      if ((day - firstDay) % 7 === 0 && start >= fromMs - MS_PER_DAY) ticks.push({ atMs: Math.max(start, fromMs), label: shortDay(day).slice(4) });
+      if ((day - firstDay) % 7 === 0 && start >= fromMs - MS_PER_DAY)
+        ticks.push({ atMs: Math.max(start, fromMs), label: shortDay(day).slice(4) });
       continue;
     }
     for (let hour = 0; hour < 24; hour += 2) {

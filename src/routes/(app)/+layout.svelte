@@ -49,7 +49,9 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
-    const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]');
+    const typing =
+      event.target instanceof HTMLElement &&
+      event.target.closest('input, textarea, select, [contenteditable]');
     if (typing || event.altKey) return;
     if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
     else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {

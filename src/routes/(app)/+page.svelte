@@ -26,22 +26,54 @@
   <div class="sheet start">
     <h2>To begin</h2>
     <ol>
-      <li>{#if data.empty.tasks}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or <a href="/tasks/new">add one</a>.{:else}Tasks are in.{/if}</li>
-      <li><a href="/people">Check the people</a>: each one’s zone and working week decide when they are told.</li>
-      <li>{#if data.empty.rules}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{:else}A rule is on.{/if}</li>
+      <li>
+        {#if data.empty.tasks}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or
+          <a href="/tasks/new">add one</a>.{:else}Tasks are in.{/if}
+      </li>
+      <li>
+        <a href="/people">Check the people</a>: each one’s zone and working week decide when they are told.
+      </li>
+      <li>
+        {#if data.empty.rules}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{:else}A
+          rule is on.{/if}
+      </li>
     </ol>
   </div>
 {/if}
 
 <ul class="ledger">
   <li>
-    <a href="/tasks?show=overdue"><b class="brick-text">{tower.overdue.count}</b><span>overdue{tower.overdue.count > 0 ? `, oldest ${tower.overdue.oldestWorkingDays} working days` : ''}</span></a>
+    <a href="/tasks?show=overdue"
+      ><b class="brick-text">{tower.overdue.count}</b><span
+        >overdue{tower.overdue.count > 0
+          ? `, oldest ${tower.overdue.oldestWorkingDays} working days`
+          : ''}</span
+      ></a
+    >
   </li>
   <li><a href="/tasks?show=today"><b>{tower.dueToday}</b><span>due today, where their owner is</span></a></li>
-  <li><a href="#next"><b>{ringing.length}</b><span>bells in the next 24 hours{held > 0 ? `, ${held} held` : ''}{late > 0 ? `, ${late} late` : ''}</span></a></li>
-  <li><a href="#failing"><b class:brick-text={tower.failing.length > 0}>{tower.failing.length}</b><span>messages not delivered yet</span></a></li>
   <li>
-    <a href="/tasks?show=out+of+earshot"><b class="slate-text">{silent}</b><span>out of earshot{#if silent > 0}: {tower.outOfEarshot.map(({ reason, count }) => `${count} ${reason}`).join(', ')}{/if}</span></a>
+    <a href="#next"
+      ><b>{ringing.length}</b><span
+        >bells in the next 24 hours{held > 0 ? `, ${held} held` : ''}{late > 0 ? `, ${late} late` : ''}</span
+      ></a
+    >
+  </li>
+  <li>
+    <a href="#failing"
+      ><b class:brick-text={tower.failing.length > 0}>{tower.failing.length}</b><span
+        >messages not delivered yet</span
+      ></a
+    >
+  </li>
+  <li>
+    <a href="/tasks?show=out+of+earshot"
+      ><b class="slate-text">{silent}</b><span
+        >out of earshot{#if silent > 0}: {tower.outOfEarshot
+            .map(({ reason, count }) => `${count} ${reason}`)
+            .join(', ')}{/if}</span
+      ></a
+    >
   </li>
 </ul>
 
@@ -50,7 +82,11 @@
     <span class="title" id="next" role="heading" aria-level="2">Bells in the next 24 hours</span>
     <span class="quiet">hours as on your wall; lit is each person’s working time</span>
   </p>
-  <BellStrip strip={tower.strip} label="Bells in the next 24 hours, one row for each person" onopen={openBell} />
+  <BellStrip
+    strip={tower.strip}
+    label="Bells in the next 24 hours, one row for each person"
+    onopen={openBell}
+  />
 </section>
 
 {#if tower.failing.length > 0}
@@ -63,7 +99,11 @@
           <tr>
             <td>{delivery.subject}</td>
             <td>{delivery.address}</td>
-            <td class="brick-text">{delivery.state === 'failed' ? `failed after ${delivery.attempt} tries` : `tried ${delivery.attempt} times, goes on trying`}</td>
+            <td class="brick-text"
+              >{delivery.state === 'failed'
+                ? `failed after ${delivery.attempt} tries`
+                : `tried ${delivery.attempt} times, goes on trying`}</td
+            >
             <td>{delivery.lastAnswer}</td>
           </tr>
         {/each}
@@ -82,20 +122,20 @@
 
 <style>
   .ledger {
-    display: flex;
-    flex-wrap: wrap;
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
     gap: 12px 0;
     margin: 12px 0 16px;
   }
   .ledger li {
-    padding-right: 20px;
-    margin-right: 20px;
+    padding-right: 16px;
+    margin-right: 16px;
     border-right: 1px solid var(--line);
-    max-width: 230px;
   }
   .ledger li:last-child {
     border: 0;
-    max-width: 300px;
+    margin-right: 0;
+    padding-right: 0;
   }
   .ledger a {
     text-decoration: none;
@@ -105,7 +145,9 @@
   }
   .ledger b {
     display: block;
-    font: 600 25px/1.1 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      600 25px/1.1 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   .ledger span {
     color: var(--ink-2);
@@ -124,7 +166,9 @@
     margin-bottom: 6px;
   }
   .title {
-    font: 650 15.5px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 15.5px 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   section {
     margin-bottom: 18px;

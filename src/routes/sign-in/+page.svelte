@@ -19,19 +19,36 @@
       {/each}
     </form>
   {:else if data.fresh}
-    <p>This workspace has not been set up yet. Open the one-time link that the server printed when it started.</p>
+    <p>
+      This workspace has not been set up yet. Open the one-time link that the server printed when it started.
+    </p>
   {:else}
     <form method="POST" use:enhance class="grid gap-3">
       <input type="hidden" name="to" value={data.to} />
-      {#if form?.message}<p class="band brick" role="alert"><b>Not signed in</b><span>{form.message}</span></p>{/if}
+      {#if form?.message}<p class="band brick" role="alert">
+          <b>Not signed in</b><span>{form.message}</span>
+        </p>{/if}
       <Field label="Mail address" error={form?.errors.email}>
         {#snippet control(attributes)}
-          <input class="value" type="email" name="email" autocomplete="username" value={form?.email ?? ''} {...attributes} />
+          <input
+            class="value"
+            type="email"
+            name="email"
+            autocomplete="username"
+            value={form?.email ?? ''}
+            {...attributes}
+          />
         {/snippet}
       </Field>
       <Field label="Password" error={form?.errors.password}>
         {#snippet control(attributes)}
-          <input class="value" type="password" name="password" autocomplete="current-password" {...attributes} />
+          <input
+            class="value"
+            type="password"
+            name="password"
+            autocomplete="current-password"
+            {...attributes}
+          />
         {/snippet}
       </Field>
       <button class="button main justify-self-start">Sign in</button>

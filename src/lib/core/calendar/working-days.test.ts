@@ -25,18 +25,22 @@ const anyCalendar = fc
 describe('working days', () => {
   it('steps as a walk day by day does, whatever was asked before', () => {
     fc.assert(
-      fc.property(anyCalendar, fc.array(fc.tuple(anyDay, fc.integer({ min: -40, max: 40 })), { minLength: 1, maxLength: 8 }), (calendar, asks) => {
-        const days = new WorkingDays(calendar, UTC);
-        for (const [day, n] of asks) {
-          let walked = day;
-          for (let left = Math.abs(n); left > 0; ) {
-            walked += Math.sign(n);
-            if (days.isWorking(walked)) left--;
+      fc.property(
+        anyCalendar,
+        fc.array(fc.tuple(anyDay, fc.integer({ min: -40, max: 40 })), { minLength: 1, maxLength: 8 }),
+        (calendar, asks) => {
+          const days = new WorkingDays(calendar, UTC);
+          for (const [day, n] of asks) {
+            let walked = day;
+            for (let left = Math.abs(n); left > 0;) {
+              walked += Math.sign(n);
+              if (days.isWorking(walked)) left--;
+            }
+            expect(days.offset(day, n)).toBe(walked);
+            expect(Math.abs(days.count(day, walked))).toBeGreaterThanOrEqual(Math.abs(n) - 1);
           }
-          expect(days.offset(day, n)).toBe(walked);
-          expect(Math.abs(days.count(day, walked))).toBeGreaterThanOrEqual(Math.abs(n) - 1);
         }
-      }),
+      ),
       { numRuns: 200 }
     );
   });
@@ -45,7 +49,8 @@ describe('working days', () => {
     fc.assert(
       fc.property(anyCalendar, fc.array(anyDay, { minLength: 2, maxLength: 6 }), (calendar, asks) => {
         const grown = new WorkingDays(calendar, UTC);
-        for (const day of asks) expect(grown.offset(day, 25)).toBe(new WorkingDays(calendar, UTC).offset(day, 25));
+        for (const day of asks)
+          expect(grown.offset(day, 25)).toBe(new WorkingDays(calendar, UTC).offset(day, 25));
       }),
       { numRuns: 100 }
     );

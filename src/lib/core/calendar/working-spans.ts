@@ -142,14 +142,16 @@ export class WorkingSpans {
     for (let day = from; day < until; day++) {
       if (skipped.has(day)) continue;
       const intervals = exceptions.get(day)?.intervals ?? week[weekdayOf(day)]!;
-      for (const { open, close } of intervals) pairs.push([this.#onWall(day, open), this.#onWall(day, close)]);
+      for (const { open, close } of intervals)
+        pairs.push([this.#onWall(day, open), this.#onWall(day, close)]);
     }
     pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1]);
     const joined = pairs.filter(([open, close]) => close > open).reduce(joinOverlap, []);
     this.#open = Float64Array.from(joined, ([open]) => open);
     this.#close = Float64Array.from(joined, ([, close]) => close);
     this.#before = new Float64Array(joined.length + 1);
-    for (let i = 0; i < joined.length; i++) this.#before[i + 1] = this.#before[i]! + this.#close[i]! - this.#open[i]!;
+    for (let i = 0; i < joined.length; i++)
+      this.#before[i + 1] = this.#before[i]! + this.#close[i]! - this.#open[i]!;
     this.#from = from;
     this.#until = until;
   }
@@ -163,7 +165,10 @@ export class WorkingSpans {
   }
 }
 
-function joinOverlap(joined: [InstantMs, InstantMs][], [open, close]: [InstantMs, InstantMs]): [InstantMs, InstantMs][] {
+function joinOverlap(
+  joined: [InstantMs, InstantMs][],
+  [open, close]: [InstantMs, InstantMs]
+): [InstantMs, InstantMs][] {
   const last = joined[joined.length - 1];
   if (last && open < last[1]) last[1] = Math.max(last[1], close);
   else joined.push([open, close]);

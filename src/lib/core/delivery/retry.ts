@@ -17,7 +17,8 @@ export function retryWaitMs(attempts: number, chance: number): number | null {
 }
 
 /** What the other side's answer means. */
-export type AttemptOutcome = { kind: 'accepted' } | { kind: 'refused'; detail: string } | { kind: 'try-later'; detail: string };
+export type AttemptOutcome =
+  { kind: 'accepted' } | { kind: 'refused'; detail: string } | { kind: 'try-later'; detail: string };
 
 /** Decides an attempt: a 5xx reply is a refusal for good (RFC 5321 §4.2.1), anything else is tried again. */
 export function decideAttempt(replyCode: number | null, detail: string): AttemptOutcome {

@@ -75,7 +75,12 @@ export interface CompiledLead {
  * Compiles a rule; leads that are switched off are left out.
  * @throws CodedError for a time or zone that does not exist
  */
-export function compileRule(id: number, name: string, position: number, definition: RuleDefinition): RuleFacts {
+export function compileRule(
+  id: number,
+  name: string,
+  position: number,
+  definition: RuleDefinition
+): RuleFacts {
   const leads = definition.leads.map((lead, order) => ({
     lead,
     order,

@@ -30,7 +30,15 @@ export class Planner {
   constructor(facts: Facts) {
     this.facts = facts;
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
-    this.#context = { kind: 'due', zone, anchorZone: zone, calendar, dueCalendar: calendar, endOfDay, noticeMinute };
+    this.#context = {
+      kind: 'due',
+      zone,
+      anchorZone: zone,
+      calendar,
+      dueCalendar: calendar,
+      endOfDay,
+      noticeMinute
+    };
   }
 
   /** Whom a rule tells about a task; null when that is nobody. */
@@ -46,7 +54,12 @@ export class Planner {
    * `instant` is NaN when the task lacks the anchor or the closed-day rule skips it.
    * @throws CodedError `no-working-time` or `date-out-of-range`
    */
-  ring(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts, trace: Trace = null): Readonly<RingInstant> {
+  ring(
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    trace: Trace = null
+  ): Readonly<RingInstant> {
     const anchor = this.anchor(lead.lead.anchor, task);
     if (!anchor) {
       this.#out.instant = NaN;
@@ -71,7 +84,9 @@ export class Planner {
     const anchor = this.anchor(kind, task);
     if (!anchor) return null;
     const { zone, calendar } = this.dateSource(task);
-    return kind === 'due' ? dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar) : startMoment(anchor, zone);
+    return kind === 'due'
+      ? dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar)
+      : startMoment(anchor, zone);
   }
 
   /** The value by which a ring of this lead for this task is known. */
@@ -84,7 +99,8 @@ export class Planner {
   leaves(rule: RuleFacts, recipient: PersonFacts, ringAt: InstantMs, trace: Trace = null): InstantMs {
     const reach = this.reach(rule, recipient);
     const leaving = holdUntilReach(ringAt, reach);
-    if (trace && Number.isNaN(leaving)) trace.push({ code: 'never-reachable', params: { days: LONGEST_HOLD_DAYS } });
+    if (trace && Number.isNaN(leaving))
+      trace.push({ code: 'never-reachable', params: { days: LONGEST_HOLD_DAYS } });
     else if (trace && leaving !== ringAt) {
       const params = { from: formatZoned(ringAt, recipient.zone), to: formatZoned(leaving, recipient.zone) };
       trace.push({ code: 'held', params });
@@ -96,7 +112,8 @@ export class Planner {
   reach(rule: RuleFacts, recipient: PersonFacts): Reach {
     if (rule.tell.reach === 'any time') return ANY_TIME;
     let reach = this.#workingReach.get(recipient);
-    if (!reach) this.#workingReach.set(recipient, (reach = { kind: 'working', spans: recipient.calendar.spans }));
+    if (!reach)
+      this.#workingReach.set(recipient, (reach = { kind: 'working', spans: recipient.calendar.spans }));
     return reach;
   }
 
@@ -113,7 +130,8 @@ export class Planner {
     if (!anchor || !canBeLate(lead.timing, anchor)) return false;
     const useBy = this.#anchorUseBy(lead, task);
     const late = isLateBell(lead.timing, anchor, leaving, useBy);
-    if (late) trace?.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, this.dateSource(task).zone) } });
+    if (late)
+      trace?.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, this.dateSource(task).zone) } });
     return late;
   }
 
@@ -148,7 +166,11 @@ export class Planner {
       case 'recipient':
         return recipient.zone;
       case 'owner':
-        return (task.ownerId === null ? undefined : people.get(task.ownerId)?.zone) ?? project?.zone ?? workspace.zone;
+        return (
+          (task.ownerId === null ? undefined : people.get(task.ownerId)?.zone) ??
+          project?.zone ??
+          workspace.zone
+        );
       case 'project':
         return project?.zone ?? workspace.zone;
       case 'workspace':
@@ -180,9 +202,4 @@ export interface PlannedNotice {
 }
 
 export type UnrungReason =
-  | 'already told'
-  | 'same moment'
-  | 'never reachable'
-  | 'overtaken'
-  | 'too late'
-  | 'no longer true';
+  'already told' | 'same moment' | 'never reachable' | 'overtaken' | 'too late' | 'no longer true';

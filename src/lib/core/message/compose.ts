@@ -8,7 +8,14 @@ import { fillTemplate, parseTemplate } from './template.ts';
 
 /** What a message about one task is made of. All words are computed at the instant it leaves. */
 export interface MessageFacts {
-  task: { name: string; due: Moment | null; start: Moment | null; priority: string; status: string; description: string };
+  task: {
+    name: string;
+    due: Moment | null;
+    start: Moment | null;
+    priority: string;
+    status: string;
+    description: string;
+  };
   projectName: string | null;
   ownerName: string | null;
   reader: { name: string; zone: Zone };
@@ -31,7 +38,12 @@ export interface ComposedMessage {
  * @param ruleName stands in the closing line, with the reason
  * @throws CodedError when a template names a field that does not exist
  */
-export function composeMessage(subject: string, body: string, ruleName: string, facts: MessageFacts): ComposedMessage {
+export function composeMessage(
+  subject: string,
+  body: string,
+  ruleName: string,
+  facts: MessageFacts
+): ComposedMessage {
   const values = fieldValues(facts);
   const text = fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
   const footer = `Rule “${ruleName}”. ${facts.reason}`;
@@ -74,7 +86,9 @@ function momentWords(moment: Moment, zone: Zone): string {
   if (moment.minute === null || moment.zone === null) return longDay(moment.day);
   const instant = instantOnWall(moment.day, moment.minute, moment.zone);
   const own = zone.offsetAt(instant) === moment.zone.offsetAt(instant);
-  const there = own ? '' : ` (${longMoment(instant, moment.zone).split(' at ')[1]!} in ${placeOfZone(moment.zone.name)})`;
+  const there = own
+    ? ''
+    : ` (${longMoment(instant, moment.zone).split(' at ')[1]!} in ${placeOfZone(moment.zone.name)})`;
   return `${longMoment(instant, zone)}${there}`;
 }
 
@@ -93,7 +107,9 @@ function oneLine(text: string): string {
 function htmlOf(text: string, link: string, footer: string): string {
   const paragraphs = text
     .split(/\n{2,}/)
-    .map((paragraph) => `<p style="margin:0 0 14px">${withLink(paragraph, link).replaceAll('\n', '<br>')}</p>`)
+    .map(
+      (paragraph) => `<p style="margin:0 0 14px">${withLink(paragraph, link).replaceAll('\n', '<br>')}</p>`
+    )
     .join('');
   return (
     '<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#f6f2e9;color:#1b2b33;font:15px/1.5 sans-serif">' +

@@ -33,7 +33,10 @@ function readField(inside: string): Piece {
   const name = rawName.trim();
   if (!(name in FIELDS)) {
     const names = nearest(name, FIELD_NAMES);
-    const hint = names.length > 0 ? ` Did you mean ${names.map((near) => `‹${near}›`).join(' or ')}?` : ` There are ${FIELD_NAMES.map((known) => `‹${known}›`).join(', ')}.`;
+    const hint =
+      names.length > 0
+        ? ` Did you mean ${names.map((near) => `‹${near}›`).join(' or ')}?`
+        : ` There are ${FIELD_NAMES.map((known) => `‹${known}›`).join(', ')}.`;
     throw new CodedError('field-unknown', { name, nearest: hint });
   }
   const field = name as FieldName;
@@ -42,5 +45,7 @@ function readField(inside: string): Piece {
 
 /** Puts values into a template. */
 export function fillTemplate(pieces: readonly Piece[], values: FieldValues): string {
-  return pieces.map((piece) => (typeof piece === 'string' ? piece : values[piece.field] || piece.fallback)).join('');
+  return pieces
+    .map((piece) => (typeof piece === 'string' ? piece : values[piece.field] || piece.fallback))
+    .join('');
 }

@@ -87,7 +87,8 @@ export function answerCase(ringCase: RingCase): RingAnswer {
 
 function readCase(ringCase: RingCase): ReadCase {
   const zone = withField('zone', () => zoneNamed(ringCase.zone ?? 'UTC'));
-  const anchorZone = ringCase.anchorZone === undefined ? zone : withField('anchorZone', () => zoneNamed(ringCase.anchorZone!));
+  const anchorZone =
+    ringCase.anchorZone === undefined ? zone : withField('anchorZone', () => zoneNamed(ringCase.anchorZone!));
   const anchor = withField('anchor', () => parseMoment(ringCase.anchor, anchorZone));
   const n = ringCase.offset?.n ?? 0;
   const unit = ringCase.offset?.unit ?? 'day';
@@ -95,7 +96,9 @@ function readCase(ringCase: RingCase): ReadCase {
   const lead: LeadTiming = { n, unit, closedDay: ringCase.closedDay ?? 'as-is', minute };
   checkLead(lead);
   const calendar = withField('calendar', () => {
-    const calendarZone = ringCase.calendar?.zone ? withField('zone', () => zoneNamed(ringCase.calendar!.zone!)) : anchorZone;
+    const calendarZone = ringCase.calendar?.zone
+      ? withField('zone', () => zoneNamed(ringCase.calendar!.zone!))
+      : anchorZone;
     return compiled(ringCase.calendar, calendarZone);
   });
   const context: RingContext = {
@@ -114,7 +117,10 @@ function readReach(hold: RingCase['hold'], zone: Zone): { reach: Reach; reachZon
   if (!hold) return { reach: ANY_TIME, reachZone: zone };
   const reachZone = hold.zone ? withField('zone', () => zoneNamed(hold.zone!)) : zone;
   if (hold.quiet) {
-    return { reach: { kind: 'quiet', zone: reachZone, quiet: withField('quiet', () => parseIntervals(hold.quiet!)) }, reachZone };
+    return {
+      reach: { kind: 'quiet', zone: reachZone, quiet: withField('quiet', () => parseIntervals(hold.quiet!)) },
+      reachZone
+    };
   }
   const spec = hold.calendar ?? {};
   const calendar = withField('calendar', () => parseCalendar({ week: {}, ...spec }));
@@ -152,7 +158,11 @@ function answerRing({ anchor, lead, context, reach, reachZone }: ReadCase, ringC
   const useBy = useByOfAnchor(context.kind, anchor, context.anchorZone, context.endOfDay, context.calendar);
   const late = isLateBell(lead, anchor, leaving, useBy);
   if (late && ringCase.ifLate !== undefined && ringCase.ifLate !== 'keep') {
-    throw new CodedError('not-supported-yet', { what: `“${ringCase.ifLate}” for a ring that would be late` }, 'ifLate');
+    throw new CodedError(
+      'not-supported-yet',
+      { what: `“${ringCase.ifLate}” for a ring that would be late` },
+      'ifLate'
+    );
   }
   if (late) why.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, context.anchorZone) } });
   return {
@@ -169,8 +179,14 @@ function answerDueMoment({ anchor, context }: ReadCase): RingAnswer {
 }
 
 function answerDaysLeft({ anchor, context }: ReadCase, { at }: RingCase): RingAnswer {
-  if (at === undefined) throw new CodedError('bad-field', { detail: '“at” is needed to count the days left' }, 'at');
-  const left = daysLeft(anchor, dueAt(anchor, context), withField('at', () => parseInstant(at)), context.zone);
+  if (at === undefined)
+    throw new CodedError('bad-field', { detail: '“at” is needed to count the days left' }, 'at');
+  const left = daysLeft(
+    anchor,
+    dueAt(anchor, context),
+    withField('at', () => parseInstant(at)),
+    context.zone
+  );
   return left.overdue ? { overdue: true } : { days: left.days };
 }
 

@@ -18,7 +18,9 @@ export function daysLeft(
 
 /** The due date as a reader in `zone` sees it. */
 export function dueDayForReader(due: Moment, zone: Zone): Day {
-  return due.minute === null || due.zone === null ? due.day : zone.dayOf(instantOnWall(due.day, due.minute, due.zone));
+  return due.minute === null || due.zone === null
+    ? due.day
+    : zone.dayOf(instantOnWall(due.day, due.minute, due.zone));
 }
 
 /** Days left in words: “due today”, “due tomorrow”, “due in 3 days”, “overdue”. */

@@ -21,7 +21,10 @@ export const LONGEST_HOLD_DAYS = 370;
  */
 export function holdUntilReach(instant: InstantMs, reach: Reach): InstantMs {
   if (reach.kind === 'any') return instant;
-  const reached = reach.kind === 'working' ? reach.spans.openAtOrAfter(instant) : afterQuiet(instant, reach.zone, reach.quiet);
+  const reached =
+    reach.kind === 'working'
+      ? reach.spans.openAtOrAfter(instant)
+      : afterQuiet(instant, reach.zone, reach.quiet);
   return withinHold(instant, reached);
 }
 
@@ -34,7 +37,9 @@ export function nextOpening(instant: InstantMs, reach: Reach, base: WorkingSpans
     return withinHold(instant, (reach.kind === 'working' ? reach.spans : base).nextOpening(instant));
   }
   const ends = quietAround(instant, reach.zone, reach.quiet, 2).map(([, end]) => end);
-  const next = Math.min(...ends.filter((end) => end > instant && afterQuiet(end, reach.zone, reach.quiet) === end));
+  const next = Math.min(
+    ...ends.filter((end) => end > instant && afterQuiet(end, reach.zone, reach.quiet) === end)
+  );
   return Number.isFinite(next) ? next : NaN;
 }
 
@@ -55,7 +60,12 @@ function afterQuiet(instant: InstantMs, zone: Zone, quiet: readonly Interval[]):
 }
 
 /** The quiet intervals that start from the day before to `days` after, as instants. */
-function quietAround(instant: InstantMs, zone: Zone, quiet: readonly Interval[], days: number): [InstantMs, InstantMs][] {
+function quietAround(
+  instant: InstantMs,
+  zone: Zone,
+  quiet: readonly Interval[],
+  days: number
+): [InstantMs, InstantMs][] {
   const today = zone.dayOf(instant);
   const found: [InstantMs, InstantMs][] = [];
   for (let day: Day = today - 1; day <= today + days; day++) {

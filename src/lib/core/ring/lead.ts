@@ -71,6 +71,10 @@ export function checkLead(lead: LeadTiming): void {
     throw new CodedError('time-with-elapsed-unit', { unit: lead.unit }, 'time');
   }
   if (!Number.isSafeInteger(lead.n) || Math.abs(lead.n) > MOST[lead.unit]) {
-    throw new CodedError('offset-too-large', { n: lead.n, unit: lead.unit, most: MOST[lead.unit] }, 'offset.n');
+    throw new CodedError(
+      'offset-too-large',
+      { n: lead.n, unit: lead.unit, most: MOST[lead.unit] },
+      'offset.n'
+    );
   }
 }

@@ -11,7 +11,12 @@ export type EndOfDay = 'midnight' | 'close';
  * The due moment: of a date the end of that day in `zone`, of a date-time the moment itself.
  * @param calendar whose close of business counts when `endOfDay` is `close`; a closed day ends at midnight then too
  */
-export function dueMoment(due: Moment, zone: Zone, endOfDay: EndOfDay, calendar: CompiledCalendar): InstantMs {
+export function dueMoment(
+  due: Moment,
+  zone: Zone,
+  endOfDay: EndOfDay,
+  calendar: CompiledCalendar
+): InstantMs {
   if (due.minute !== null) return instantOnWall(due.day, due.minute, due.zone ?? zone);
   if (endOfDay === 'close') {
     const closes = closeOfBusiness(due.day, calendar);

@@ -66,7 +66,10 @@ export function ringInstant(
   const instant = instantOnWall(day, minute, zone);
   if (trace) {
     const code = ownWall ? 'own-time' : lead.minute !== null ? 'wall-time' : 'notice-time';
-    trace.push({ code, params: { time: formatTimeOfDay(minute), zone: zone.name, instant: formatZoned(instant, zone) } });
+    trace.push({
+      code,
+      params: { time: formatTimeOfDay(minute), zone: zone.name, instant: formatZoned(instant, zone) }
+    });
     traceClockChange(day, minute, instant, zone, trace);
   }
   out.instant = ceilToMinute(instant);
@@ -74,10 +77,17 @@ export function ringInstant(
 }
 
 /** Minutes and hours pass from the moment itself; a closed-day rule, where one is set, moves the date and keeps the wall time. */
-function fromMoment(lead: LeadTiming, anchor: Moment, context: RingContext, out: RingInstant, trace: Trace): RingInstant {
+function fromMoment(
+  lead: LeadTiming,
+  anchor: Moment,
+  context: RingContext,
+  out: RingInstant,
+  trace: Trace
+): RingInstant {
   const from = momentOf(anchor, context, trace);
   const instant = offsetElapsed(from, lead.n, lead.unit as 'minute' | 'hour');
-  if (trace) traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+  if (trace)
+    traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
   const local = context.zone.localOf(instant);
   const originDay = checkDay(Math.floor(local / MS_PER_DAY));
   const day = closed(lead, originDay, context, trace);
@@ -87,11 +97,18 @@ function fromMoment(lead: LeadTiming, anchor: Moment, context: RingContext, out:
   return out;
 }
 
-function fromWorkingTime(lead: LeadTiming, anchor: Moment, context: RingContext, out: RingInstant, trace: Trace): RingInstant {
+function fromWorkingTime(
+  lead: LeadTiming,
+  anchor: Moment,
+  context: RingContext,
+  out: RingInstant,
+  trace: Trace
+): RingInstant {
   const from = momentOf(anchor, context, trace);
   const workingMs = lead.n * elapsedMs(lead.unit as 'workminute' | 'workhour');
   const instant = context.calendar.spans.offset(from, workingMs);
-  if (trace) traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+  if (trace)
+    traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
   out.originDay = checkDay(context.zone.dayOf(instant));
   out.instant = ceilToMinute(instant);
   return out;
@@ -106,7 +123,14 @@ function momentOf(anchor: Moment, context: RingContext, trace: Trace): InstantMs
       : startMoment(anchor, anchorZone);
   if (trace && anchor.minute === null) {
     const code = kind === 'due' ? 'due-moment' : 'start-moment';
-    trace.push({ code, params: { date: formatDay(anchor.day), zone: anchorZone.name, instant: formatZoned(instant, anchorZone) } });
+    trace.push({
+      code,
+      params: {
+        date: formatDay(anchor.day),
+        zone: anchorZone.name,
+        instant: formatZoned(instant, anchorZone)
+      }
+    });
   }
   return instant;
 }
@@ -118,7 +142,12 @@ function dateInZone(anchor: Moment, zone: Zone, trace: Trace): Day {
   if (trace && day !== anchor.day) {
     trace.push({
       code: 'anchor-read-elsewhere',
-      params: { date: formatDay(day), zone: zone.name, ownDate: formatDay(anchor.day), ownZone: anchor.zone.name }
+      params: {
+        date: formatDay(day),
+        zone: zone.name,
+        ownDate: formatDay(anchor.day),
+        ownZone: anchor.zone.name
+      }
     });
   }
   return day;
@@ -127,9 +156,14 @@ function dateInZone(anchor: Moment, zone: Zone, trace: Trace): Day {
 function closed(lead: LeadTiming, originDay: Day, { calendar }: RingContext, trace: Trace): Day {
   const day = closedDay(originDay, lead.closedDay, lead.n, calendar.days);
   if (!trace) return day;
-  const params = { from: formatDay(originDay), rule: lead.closedDay, name: calendar.holidayName(originDay) ?? '' };
+  const params = {
+    from: formatDay(originDay),
+    rule: lead.closedDay,
+    name: calendar.holidayName(originDay) ?? ''
+  };
   if (Number.isNaN(day)) trace.push({ code: 'closed-day-skipped', params });
-  else if (day !== originDay) trace.push({ code: 'closed-day-moved', params: { ...params, to: formatDay(day) } });
+  else if (day !== originDay)
+    trace.push({ code: 'closed-day-moved', params: { ...params, to: formatDay(day) } });
   else if (!calendar.days.isWorking(day)) trace.push({ code: 'closed-day-kept', params });
   return day;
 }
@@ -144,7 +178,13 @@ function traceAnchor(anchor: Moment, { kind, zone }: RingContext, trace: NonNull
   trace.push({ code: 'anchor-date-time', params: { kind, instant, zone: own.name } });
 }
 
-function traceOffset(lead: LeadTiming, from: string, to: string, { calendar }: RingContext, trace: NonNullable<Trace>): void {
+function traceOffset(
+  lead: LeadTiming,
+  from: string,
+  to: string,
+  { calendar }: RingContext,
+  trace: NonNullable<Trace>
+): void {
   if (lead.n === 0 && from === to) return;
   const params: Record<string, string | number> = { n: lead.n, unit: lead.unit, from, to };
   if (lead.unit === 'workday') params.closed = namedClosedDays(from, to, calendar);
@@ -163,9 +203,20 @@ function namedClosedDays(from: string, to: string, { calendar }: CompiledCalenda
     .join(', ');
 }
 
-function traceClockChange(day: Day, minute: MinuteOfDay, instant: InstantMs, zone: Zone, trace: NonNullable<Trace>): void {
+function traceClockChange(
+  day: Day,
+  minute: MinuteOfDay,
+  instant: InstantMs,
+  zone: Zone,
+  trace: NonNullable<Trace>
+): void {
   const wished = day * MS_PER_DAY + minute * MS_PER_MINUTE;
-  const params = { time: formatTimeOfDay(minute), date: formatDay(day), zone: zone.name, instant: formatZoned(instant, zone) };
+  const params = {
+    time: formatTimeOfDay(minute),
+    date: formatDay(day),
+    zone: zone.name,
+    instant: formatZoned(instant, zone)
+  };
   if (zone.localOf(instant) !== wished) trace.push({ code: 'clock-gap', params });
   else if (zone.isRepeated(wished)) trace.push({ code: 'clock-overlap', params });
 }

@@ -7,24 +7,29 @@ type Params = WhyStep['params'];
 /** The one place that turns a step into a sentence, with weekday, date and holiday name. */
 const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'anchor-date': (p) => `The ${p.kind} date is ${longDate(text(p.date))}.`,
-  'anchor-date-time': (p) => `${p.kind === 'due' ? 'It is due' : 'It starts'} on ${longZoned(text(p.instant))}.`,
+  'anchor-date-time': (p) =>
+    `${p.kind === 'due' ? 'It is due' : 'It starts'} on ${longZoned(text(p.instant))}.`,
   'anchor-read-elsewhere': (p) =>
     `That moment is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
   'due-moment': (p) => `A due date ends with its day: ${longZoned(text(p.instant))}.`,
   'start-moment': (p) => `A start date begins with its day: ${longZoned(text(p.instant))}.`,
-  offset: (p) => `${offsetWords(Number(p.n), text(p.unit))} is ${dateOrMoment(text(p.to))}.${passed(text(p.closed ?? ''))}`,
+  offset: (p) =>
+    `${offsetWords(Number(p.n), text(p.unit))} is ${dateOrMoment(text(p.to))}.${passed(text(p.closed ?? ''))}`,
   'closed-day-moved': (p) => `${closedWords(p)}, so it moves ${direction(p)} to ${longDate(text(p.to))}.`,
   'closed-day-kept': (p) => `${closedWords(p)}; the rule keeps the date as it is.`,
   'closed-day-skipped': (p) => `${closedWords(p)}; the rule does not ring then.`,
   'wall-time': (p) => `The rule rings at ${p.time} in ${place(p.zone)}.`,
   'own-time': (p) => `It keeps its own time, ${p.time} in ${place(p.zone)}.`,
-  'notice-time': (p) => `The rule names no time, so it rings at the notice time, ${p.time} in ${place(p.zone)}.`,
+  'notice-time': (p) =>
+    `The rule names no time, so it rings at the notice time, ${p.time} in ${place(p.zone)}.`,
   'clock-gap': (p) =>
     `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go forward over ${p.time}, so it is ${text(p.instant).slice(11, 16)}.`,
   'clock-overlap': (p) =>
     `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go back and ${p.time} comes twice; the first is taken.`,
-  held: (p) => `${longZoned(text(p.from))} is outside working hours; it is held until ${longZoned(text(p.to))}.`,
-  'held-quiet': (p) => `${longZoned(text(p.from))} is in quiet hours; it is held until ${longZoned(text(p.to))}.`,
+  held: (p) =>
+    `${longZoned(text(p.from))} is outside working hours; it is held until ${longZoned(text(p.to))}.`,
+  'held-quiet': (p) =>
+    `${longZoned(text(p.from))} is in quiet hours; it is held until ${longZoned(text(p.to))}.`,
   'never-reachable': (p) => `Nobody can be reached within ${p.days} days, so it is not sent.`,
   'same-moment': (p) => `Another ring of this rule (${p.kept}) comes at the same moment and is sent instead.`,
   'late-bell': (p) => `It would leave when the date is over (${longZoned(text(p.useBy))}): a late bell.`,

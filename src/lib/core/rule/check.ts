@@ -16,7 +16,11 @@ export interface RuleFault {
  * Everything that keeps a rule from being turned on; empty when it can be.
  * @param projectExists answers whether a project that the rule names is still there
  */
-export function ruleFaults(name: string, definition: RuleDefinition, projectExists: (id: number) => boolean): RuleFault[] {
+export function ruleFaults(
+  name: string,
+  definition: RuleDefinition,
+  projectExists: (id: number) => boolean
+): RuleFault[] {
   const faults: RuleFault[] = [];
   const check = (part: RuleFault['part'], test: () => void) => {
     try {
@@ -29,7 +33,12 @@ export function ruleFaults(name: string, definition: RuleDefinition, projectExis
   const { watch, leads, tell } = definition;
   check('name', () => need(name.trim() !== '', new CodedError('rule-no-name')));
   check('watch', () => need((watch.projects ?? []).every(projectExists), new CodedError('rule-names-gone')));
-  check('ring', () => need(leads.some((lead) => lead.on), new CodedError('rule-no-lead')));
+  check('ring', () =>
+    need(
+      leads.some((lead) => lead.on),
+      new CodedError('rule-no-lead')
+    )
+  );
   for (const lead of leads) {
     check('ring', () => {
       const minute = lead.time === null ? null : parseTimeOfDay(lead.time);

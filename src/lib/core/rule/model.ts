@@ -24,7 +24,8 @@ export interface Watch {
 }
 
 /** On whose wall a lead's time of day is read. */
-export type ZoneChoice = { of: 'recipient' | 'owner' | 'project' | 'workspace' } | { of: 'named'; zone: string };
+export type ZoneChoice =
+  { of: 'recipient' | 'owner' | 'project' | 'workspace' } | { of: 'named'; zone: string };
 
 /** One ring time written in a rule. Its id stays through edits of time, zone, closed-day rule and words. */
 export interface Lead {

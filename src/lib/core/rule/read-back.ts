@@ -19,28 +19,47 @@ export function readBack(definition: RuleDefinition, projectName: (id: number) =
   const leads = definition.leads.filter((lead) => lead.on);
   const { tell } = definition;
   const rings = leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map(leadWords))}`;
-  const who = tell.to === null ? 'and tells nobody' : `and mails ${tell.to === 'owner' ? 'the owner' : 'the owner’s manager'}`;
+  const who =
+    tell.to === null
+      ? 'and tells nobody'
+      : `and mails ${tell.to === 'owner' ? 'the owner' : 'the owner’s manager'}`;
   const reach = tell.to !== null && tell.reach === 'working hours' ? ', in their working hours' : '';
   return `For ${watchWords(definition.watch, projectName)}, ${rings} ${who}${reach}.`;
 }
 
 /** The Watch in words: “tasks in Permit renewals that are open”. */
 export function watchWords(watch: Watch, projectName: (id: number) => string): string {
-  const where = watch.projects === null ? 'all tasks' : `tasks in ${list(watch.projects.map(projectName), 'or') || 'no project'}`;
-  const open = OPEN_PHASES.every((phase) => watch.phases.includes(phase)) && watch.phases.length === OPEN_PHASES.length;
+  const where =
+    watch.projects === null
+      ? 'all tasks'
+      : `tasks in ${list(watch.projects.map(projectName), 'or') || 'no project'}`;
+  const open =
+    OPEN_PHASES.every((phase) => watch.phases.includes(phase)) && watch.phases.length === OPEN_PHASES.length;
   const state = open ? 'open' : list(watch.phases, 'or') || 'in no phase';
   const priority =
-    watch.priorities.length === PRIORITIES.length ? '' : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
+    watch.priorities.length === PRIORITIES.length
+      ? ''
+      : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
   return `${where} that are ${state}${priority}`;
 }
 
 /** One lead in words: “2 working days before the due date at 08:00 (earlier if that day is closed)”. */
 export function leadWords(lead: Lead): string {
-  const anchor = isDayLevel(lead.unit) ? `${lead.anchor} date` : lead.anchor === 'due' ? 'due moment' : 'start';
+  const anchor = isDayLevel(lead.unit)
+    ? `${lead.anchor} date`
+    : lead.anchor === 'due'
+      ? 'due moment'
+      : 'start';
   const offset = offsetWords(lead.n, lead.unit);
-  const when = lead.n === 0 ? (isDayLevel(lead.unit) ? `on the ${anchor}` : `at the ${anchor}`) : `${offset} the ${anchor}`;
+  const when =
+    lead.n === 0
+      ? isDayLevel(lead.unit)
+        ? `on the ${anchor}`
+        : `at the ${anchor}`
+      : `${offset} the ${anchor}`;
   const time = lead.time === null ? '' : ` at ${lead.time} ${clockWords(lead)}`;
-  const closed = isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
+  const closed =
+    isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
   return `${when}${time}${closed}`;
 }
 
@@ -50,5 +69,7 @@ function clockWords({ zone }: Lead): string {
 }
 
 function list(items: readonly string[], word = 'and'): string {
-  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
+  return items.length < 2
+    ? items.join('')
+    : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }

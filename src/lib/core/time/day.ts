@@ -40,7 +40,8 @@ export function partsOfDay(day: Day): DayParts {
   const era = Math.floor(shifted / 146097);
   const dayOfEra = shifted - era * 146097;
   const yearOfEra = Math.floor(
-    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36524) - Math.floor(dayOfEra / 146096)) / 365
+    (dayOfEra - Math.floor(dayOfEra / 1460) + Math.floor(dayOfEra / 36524) - Math.floor(dayOfEra / 146096)) /
+      365
   );
   const dayOfYear = dayOfEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
   const shiftedMonth = Math.floor((5 * dayOfYear + 2) / 153);
@@ -100,7 +101,9 @@ export function formatDay(day: Day): string {
  */
 export function checkDay(day: Day, asWritten?: string): Day {
   if (!(day >= FIRST_DAY && day <= LAST_DAY)) {
-    throw new CodedError('date-out-of-range', { value: asWritten ?? (Number.isSafeInteger(day) ? formatDay(day) : 'That date') });
+    throw new CodedError('date-out-of-range', {
+      value: asWritten ?? (Number.isSafeInteger(day) ? formatDay(day) : 'That date')
+    });
   }
   return day;
 }

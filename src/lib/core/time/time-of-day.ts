@@ -24,3 +24,15 @@ export function parseTimeOfDay(text: string, endAllowed = false): MinuteOfDay {
 export function formatTimeOfDay(minutes: MinuteOfDay): string {
   return `${pad2(Math.floor(minutes / 60))}:${pad2(minutes % 60)}`;
 }
+
+/**
+ * A time of day as people type it, written `HH:MM`: `9`, `9:00`, `9.30`, `0930`. Anything else is given back as typed,
+ * to be refused with its sentence; nothing typed is null.
+ * @example typedTime('9.30') // '09:30'
+ */
+export function typedTime(text: string): string | null {
+  const trimmed = text.trim();
+  if (trimmed === '') return null;
+  const match = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(trimmed);
+  return match ? `${match[1]!.padStart(2, '0')}:${match[2] ?? '00'}` : trimmed;
+}

@@ -9,8 +9,18 @@ import { zoneNamed } from './zone.ts';
  * tzdata, so what is checked here is our tables and searches, not the data.
  */
 const ZONES = [
-  'Europe/Lisbon', 'America/Halifax', 'Asia/Muscat', 'Asia/Kolkata', 'Australia/Hobart', 'America/New_York',
-  'Australia/Lord_Howe', 'Africa/Cairo', 'Africa/Casablanca', 'Pacific/Apia', 'Pacific/Chatham', 'America/Sao_Paulo'
+  'Europe/Lisbon',
+  'America/Halifax',
+  'Asia/Muscat',
+  'Asia/Kolkata',
+  'Australia/Hobart',
+  'America/New_York',
+  'Australia/Lord_Howe',
+  'Africa/Cairo',
+  'Africa/Casablanca',
+  'Pacific/Apia',
+  'Pacific/Chatham',
+  'America/Sao_Paulo'
 ];
 
 const epoch = (day: string) => parseDay(day) * MS_PER_DAY;
@@ -27,9 +37,12 @@ describe.each(ZONES)('zone %s', (name) => {
     fc.assert(
       fc.property(localMinutes, (minutes) => {
         const local = minutes * 60_000;
-        const expected = plain(local).toZonedDateTime(name, { disambiguation: 'compatible' }).epochMilliseconds;
+        const expected = plain(local).toZonedDateTime(name, {
+          disambiguation: 'compatible'
+        }).epochMilliseconds;
         expect(zone.instantOf(local)).toBe(expected);
-        const offset = Temporal.Instant.fromEpochMilliseconds(local).toZonedDateTimeISO(name).offsetNanoseconds / 1e6;
+        const offset =
+          Temporal.Instant.fromEpochMilliseconds(local).toZonedDateTimeISO(name).offsetNanoseconds / 1e6;
         expect(zone.offsetAt(local)).toBe(offset);
       }),
       { numRuns: 150 }
@@ -44,7 +57,9 @@ describe.each(ZONES)('zone %s', (name) => {
       at = next;
       const wall = next.epochMilliseconds + next.offsetNanoseconds / 1e6;
       for (let local = wall - 3 * 3_600_000; local <= wall + 3 * 3_600_000; local += 15 * 60_000) {
-        const expected = plain(local).toZonedDateTime(name, { disambiguation: 'compatible' }).epochMilliseconds;
+        const expected = plain(local).toZonedDateTime(name, {
+          disambiguation: 'compatible'
+        }).epochMilliseconds;
         expect(zone.instantOf(local)).toBe(expected);
       }
     }
@@ -52,7 +67,9 @@ describe.each(ZONES)('zone %s', (name) => {
 
   it('starts its days as Temporal does', () => {
     for (let day = parseDay('2009-01-01'); day < parseDay('2028-01-01'); day += 1) {
-      const expected = plain(day * MS_PER_DAY).toPlainDate().toZonedDateTime(name).epochMilliseconds;
+      const expected = plain(day * MS_PER_DAY)
+        .toPlainDate()
+        .toZonedDateTime(name).epochMilliseconds;
       if (zone.startOfDay(day) !== expected) expect([day, zone.startOfDay(day)]).toEqual([day, expected]);
     }
   });

@@ -44,19 +44,22 @@ export class Auth {
     const address = email.trim().toLowerCase();
     this.#checkSlowed(address);
     const person = this.#stores.people.byEmail(address);
-    const hash = person?.active && person.role === 'coordinator' ? this.#stores.sessions.passwordHash(person.id) : null;
+    const hash =
+      person?.active && person.role === 'coordinator' ? this.#stores.sessions.passwordHash(person.id) : null;
     // Without an account the same work is done, so that the answer does not tell which addresses exist.
     const right = await verifyPassword(password, hash ?? (await decoyHash()));
-    return this.#db
-      .transaction(() => {
-        if (!hash || !right) {
-          this.#stores.sessions.addFailure(address, this.#machine.now());
-          return null;
-        }
-        this.#stores.sessions.forgive(address);
-        return this.#startSession(person!.id);
-      })
-      .immediate() ?? refuse();
+    return (
+      this.#db
+        .transaction(() => {
+          if (!hash || !right) {
+            this.#stores.sessions.addFailure(address, this.#machine.now());
+            return null;
+          }
+          this.#stores.sessions.forgive(address);
+          return this.#startSession(person!.id);
+        })
+        .immediate() ?? refuse()
+    );
   }
 
   /** Signs in without a password; for the demo's people and right after set-up. */
@@ -92,7 +95,9 @@ export class Auth {
 
   /** Uses the link up. @throws CodedError `link-spent` */
   spendFirstLink(token: string): void {
-    const spent = this.isFirstLink(token) && this.#db.transaction(() => this.#stores.sessions.takeLink(hashOf(token))).immediate();
+    const spent =
+      this.isFirstLink(token) &&
+      this.#db.transaction(() => this.#stores.sessions.takeLink(hashOf(token))).immediate();
     if (!spent) throw new CodedError('link-spent');
   }
 

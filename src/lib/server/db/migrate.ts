@@ -17,7 +17,8 @@ export function migrate(db: Db): void {
     )
   );
   for (const name of applied.keys()) {
-    if (!MIGRATIONS.some((migration) => migration.name === name)) throw new CodedError('database-newer', { name });
+    if (!MIGRATIONS.some((migration) => migration.name === name))
+      throw new CodedError('database-newer', { name });
   }
   const log = db.prepare('INSERT INTO schema_migration (name, sha256, applied_at) VALUES (?, ?, ?)');
   for (const { name, sql } of MIGRATIONS) {

@@ -1,6 +1,12 @@
 import { ALWAYS_OPEN } from '../../core/calendar/spec.ts';
 import { CompiledCalendar } from '../../core/calendar/compiled.ts';
-import { compileRule, type Facts, type PersonFacts, type ProjectFacts, type RuleFacts } from '../../core/forecast/facts.ts';
+import {
+  compileRule,
+  type Facts,
+  type PersonFacts,
+  type ProjectFacts,
+  type RuleFacts
+} from '../../core/forecast/facts.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
 import { zoneNamed } from '../../core/time/zone.ts';
@@ -62,7 +68,9 @@ export class FactsSource {
 
   #compile(): Facts {
     const settings = this.#stores.settings.workspace();
-    const calendars = new Map<number, Calendar>(this.#stores.calendars.all().map((record) => [record.id, toCalendar(record)]));
+    const calendars = new Map<number, Calendar>(
+      this.#stores.calendars.all().map((record) => [record.id, toCalendar(record)])
+    );
     const compiled = new Map<string, CompiledCalendar>();
     const inZone = (calendarId: number | null, zoneName: string): CompiledCalendar => {
       const key = `${calendarId ?? ''} ${zoneName}`;

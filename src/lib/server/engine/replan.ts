@@ -58,7 +58,16 @@ export class Replanner {
       if (this.#stores.notices.occupied(key)) continue;
       if (instant > now) {
         const { ruleId, leadId, taskId, recipientId } = key;
-        this.#stores.plan.add({ taskId, ruleId, leadId, recipientId, ringAt: instant, originDay, anchorValue, dueAt });
+        this.#stores.plan.add({
+          taskId,
+          ruleId,
+          leadId,
+          recipientId,
+          ringAt: instant,
+          originDay,
+          anchorValue,
+          dueAt
+        });
       } else if (owed && now < planner.useBy(lead, task, instant)) {
         past.push({ lead, anchorValue, originDay, ringAt: instant, leadOrder: lead.order });
       }
@@ -69,7 +78,14 @@ export class Replanner {
   }
 
   /** The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken. */
-  #makeUp(rule: LiveRule, task: TaskFacts, recipient: PersonFacts, past: PastRing[], { cause, actorId }: StaleTask, now: number): void {
+  #makeUp(
+    rule: LiveRule,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    past: PastRing[],
+    { cause, actorId }: StaleTask,
+    now: number
+  ): void {
     past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
     const latest = past.pop()!;
     for (const ring of past) this.#record(rule, task, recipient, ring, 'overtaken', null, [], now);
@@ -135,7 +151,8 @@ export class Replanner {
     if (!rule) return 'rule off';
     const lead = rule.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
     if (!lead) return 'lead taken out';
-    if (!planner.anchor(lead.lead.anchor, task) || planner.anchorValue(lead, task) !== notice.anchorValue) return 're-dated';
+    if (!planner.anchor(lead.lead.anchor, task) || planner.anchorValue(lead, task) !== notice.anchorValue)
+      return 're-dated';
     if (!watches(rule.facts.watch, task)) return 'outside the Watch';
     return planner.recipient(rule.facts, task)?.id === notice.recipientId ? null : 'somebody else is told';
   }
@@ -153,7 +170,11 @@ export class Replanner {
     this.#stores.notices.move(notice.id, leavesAt, 'held', planner.isLate(lead, task, leavesAt));
   }
 
-  #keyOf(rule: LiveRule, { lead }: CompiledLead, task: TaskFacts): { ruleId: number; leadId: string; taskId: number; round: number } {
+  #keyOf(
+    rule: LiveRule,
+    { lead }: CompiledLead,
+    task: TaskFacts
+  ): { ruleId: number; leadId: string; taskId: number; round: number } {
     return { ruleId: rule.facts.id, leadId: lead.id, taskId: task.id, round: task.round };
   }
 }

@@ -40,17 +40,28 @@ export class Ringer {
     const task = this.#stores.tasks.factsOf(row.taskId);
     const recipient = this.#source.facts.people.get(row.recipientId);
     if (!rule || !lead || !task || !recipient || !watches(rule.facts.watch, task)) return;
-    const key = { ruleId: row.ruleId, leadId: row.leadId, taskId: row.taskId, anchorValue: row.anchorValue, round: task.round };
+    const key = {
+      ruleId: row.ruleId,
+      leadId: row.leadId,
+      taskId: row.taskId,
+      anchorValue: row.anchorValue,
+      round: task.round
+    };
     if (this.#stores.notices.occupied({ ...key, recipientId: row.recipientId })) return;
 
     const { planner } = this.#source;
     const late = now - row.ringAt > ON_TIME_MS;
-    const tooLate = late && (now >= planner.useBy(lead, task, row.ringAt) || now - row.ringAt >= DOWNTIME_LIMIT_MS);
+    const tooLate =
+      late && (now >= planner.useBy(lead, task, row.ringAt) || now - row.ringAt >= DOWNTIME_LIMIT_MS);
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why);
     if (recipient.email === null) why.push({ code: 'no-address', params: { name: recipient.name } });
     const leavesAt = planner.leaves(rule.facts, recipient, late ? now : row.ringAt, why);
-    const reason = tooLate ? 'too late' : recipient.email === null || Number.isNaN(leavesAt) ? 'never reachable' : null;
+    const reason = tooLate
+      ? 'too late'
+      : recipient.email === null || Number.isNaN(leavesAt)
+        ? 'never reachable'
+        : null;
     this.#stores.notices.add({
       ringId: this.#stores.notices.ring(key, rule.versionId, row.ringAt, now),
       recipientId: recipient.id,
@@ -80,15 +91,24 @@ export class Ringer {
     const rule = this.#live(notice.ruleId);
     const task = this.#stores.tasks.factsOf(notice.taskId);
     const reader = this.#source.facts.people.get(notice.recipientId);
-    if (!rule || !task || !reader || !watches(rule.facts.watch, task)) return this.#unring(notice, 'no longer true', now);
+    if (!rule || !task || !reader || !watches(rule.facts.watch, task))
+      return this.#unring(notice, 'no longer true', now);
     if (reader.email === null) {
-      return this.#unring(notice, 'never reachable', now, [{ code: 'no-address', params: { name: reader.name } }]);
+      return this.#unring(notice, 'never reachable', now, [
+        { code: 'no-address', params: { name: reader.name } }
+      ]);
     }
     const leavesAt = notice.leavesAt!;
     const { subject, text, html } = this.#compose(rule, task, reader, notice, leavesAt);
     const address = reader.email.trim();
     const messageId = messageIdOf(notice, 'mail', this.#stores.settings.workspace()?.mailFromAddress ?? '');
-    this.#stores.outbox.queue({ readerId: reader.id, messageId, leavesAt, subject, text, html }, [notice.id], 'mail', address, machineNow);
+    this.#stores.outbox.queue(
+      { readerId: reader.id, messageId, leavesAt, subject, text, html },
+      [notice.id],
+      'mail',
+      address,
+      machineNow
+    );
     this.#stores.notices.end(notice, 'sending', null, null);
   }
 
@@ -135,7 +155,14 @@ export class Ringer {
 export function groupSameMoment(notices: readonly NoticeRecord[]): NoticeRecord[][] {
   const groups = new Map<string, NoticeRecord[]>();
   for (const notice of notices) {
-    const key = [notice.leavesAt, notice.ruleId, notice.step, notice.taskId, notice.recipientId, notice.snooze].join('/');
+    const key = [
+      notice.leavesAt,
+      notice.ruleId,
+      notice.step,
+      notice.taskId,
+      notice.recipientId,
+      notice.snooze
+    ].join('/');
     const group = groups.get(key);
     if (group) group.push(notice);
     else groups.set(key, [notice]);
@@ -143,4 +170,3 @@ export function groupSameMoment(notices: readonly NoticeRecord[]): NoticeRecord[
   const order = (notice: NoticeRecord) => ({ ...notice, leadOrder: notice.id });
   return [...groups.values()].map((group) => group.sort((a, b) => compareForMerge(order(b), order(a))));
 }
-

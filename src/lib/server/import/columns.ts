@@ -1,7 +1,10 @@
 /** What a column of the file can hold, and the headings by which it is recognised. */
 export const COLUMNS = {
   name: { label: 'task', headings: ['task', 'name', 'title', 'task name', 'subject', 'what'] },
-  owner: { label: 'owner', headings: ['owner', 'owner address', 'owner email', 'email', 'assignee', 'person', 'who'] },
+  owner: {
+    label: 'owner',
+    headings: ['owner', 'owner address', 'owner email', 'email', 'assignee', 'person', 'who']
+  },
   due: { label: 'due date', headings: ['due', 'due date', 'deadline', 'due on', 'date'] },
   dueTime: { label: 'due time', headings: ['due time', 'time'] },
   start: { label: 'start date', headings: ['start', 'start date', 'starts', 'begins', 'from'] },
@@ -22,7 +25,12 @@ export type Mapping = Partial<Record<ColumnName, number>>;
 
 /** Recognises the columns by their headings. */
 export function guessMapping(header: readonly string[]): Mapping {
-  const headings = header.map((heading) => heading.trim().toLowerCase().replace(/[\s_-]+/g, ' '));
+  const headings = header.map((heading) =>
+    heading
+      .trim()
+      .toLowerCase()
+      .replace(/[\s_-]+/g, ' ')
+  );
   const mapping: Mapping = {};
   for (const column of COLUMN_NAMES) {
     const known: readonly string[] = COLUMNS[column].headings;

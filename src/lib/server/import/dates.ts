@@ -36,7 +36,8 @@ export function findDateOrder(texts: Iterable<string>): OrderFound {
 export function ambiguousExample(texts: Iterable<string>): string | null {
   for (const text of texts) {
     const short = SHORT.exec(datePart(text.trim()));
-    if (short && Number(short[1]) <= 12 && Number(short[2]) <= 12 && Number(short[1]) !== Number(short[2])) return text.trim();
+    if (short && Number(short[1]) <= 12 && Number(short[2]) <= 12 && Number(short[1]) !== Number(short[2]))
+      return text.trim();
   }
   return null;
 }

@@ -25,7 +25,12 @@ export function decodeText(bytes: Uint8Array): { text: string; encoding: Encodin
   for (const [kind, signature] of SIGNATURES) {
     if (signature.every((byte, i) => bytes[i] === byte)) throw new CodedError('import-not-text', { kind });
   }
-  const utf16 = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : null;
+  const utf16 =
+    bytes[0] === 0xff && bytes[1] === 0xfe
+      ? 'utf-16le'
+      : bytes[0] === 0xfe && bytes[1] === 0xff
+        ? 'utf-16be'
+        : null;
   if (utf16) return checked(new TextDecoder(utf16).decode(bytes), 'UTF-16');
   if (bytes.includes(0)) throw new CodedError('import-not-text', { kind: 'a program or a picture' });
   try {

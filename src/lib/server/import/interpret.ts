@@ -52,9 +52,11 @@ export class RowReader {
     const cell = (column: ColumnName) => (cells[this.#choices.mapping[column] ?? -1] ?? '').trim();
     const name = cell('name');
     if (name === '') return { problem: 'There is no task name.', column: 'name' };
-    if (name.length > LONGEST_NAME) return { problem: `The task name is longer than ${LONGEST_NAME} characters.`, column: 'name' };
+    if (name.length > LONGEST_NAME)
+      return { problem: `The task name is longer than ${LONGEST_NAME} characters.`, column: 'name' };
     const owner = this.#owner(cell('owner'));
-    if (owner === undefined && this.#choices.unknownOwners === 'skip') return this.#unknownOwner(cell('owner'));
+    if (owner === undefined && this.#choices.unknownOwners === 'skip')
+      return this.#unknownOwner(cell('owner'));
     try {
       const due = this.#moment(cell('due'), cell('dueTime'), 'due');
       const start = this.#moment(cell('start'), cell('startTime'), 'start');
@@ -93,7 +95,11 @@ export class RowReader {
     return { problem: `Nobody here is called “${text}”.${hint}`, column: 'owner', unknownOwner: text };
   }
 
-  #moment(dateText: string, timeText: string, column: 'due' | 'start'): { date: string | null; time: string | null } {
+  #moment(
+    dateText: string,
+    timeText: string,
+    column: 'due' | 'start'
+  ): { date: string | null; time: string | null } {
     if (dateText === '') {
       if (timeText !== '') throw new CodedError('time-without-date', {}, column);
       return { date: null, time: null };
@@ -106,9 +112,15 @@ export class RowReader {
 
   #status(text: string): number | null {
     if (text === '') return null;
-    const status = this.#statuses.find(({ name, phase }) => fold(name) === fold(text) || fold(phase) === fold(text));
+    const status = this.#statuses.find(
+      ({ name, phase }) => fold(name) === fold(text) || fold(phase) === fold(text)
+    );
     if (status) return status.id;
-    throw offered(text, 'status', this.#statuses.map(({ name }) => name));
+    throw offered(
+      text,
+      'status',
+      this.#statuses.map(({ name }) => name)
+    );
   }
 
   #priority(text: string): Priority {

@@ -17,7 +17,17 @@ export interface MessageKey {
  * (RFC 5322 §3.6.4).
  */
 export function messageIdOf(key: MessageKey, channel: string, fromAddress: string): string {
-  const parts = [key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.step, key.recipientId, key.snooze, channel];
+  const parts = [
+    key.ruleId,
+    key.leadId,
+    key.taskId,
+    key.anchorValue,
+    key.round,
+    key.step,
+    key.recipientId,
+    key.snooze,
+    channel
+  ];
   const digest = createHash('sha256').update(parts.join('\n')).digest('hex').slice(0, 32);
   return `<${digest}@${fromAddress.split('@')[1] ?? 'early-bell.invalid'}>`;
 }

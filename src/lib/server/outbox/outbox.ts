@@ -87,7 +87,9 @@ export class Outbox {
     return this.#db
       .transaction(() => {
         outbox.releaseExpired(now);
-        return outbox.claimable(now, BESIDE_EACH_OTHER).flatMap((id) => outbox.lease(id, now + LEASE_MS) ?? []);
+        return outbox
+          .claimable(now, BESIDE_EACH_OTHER)
+          .flatMap((id) => outbox.lease(id, now + LEASE_MS) ?? []);
       })
       .immediate();
   }
@@ -116,7 +118,14 @@ export class Outbox {
     const state = outcome.kind === 'accepted' ? 'accepted' : wait === null ? 'failed' : 'queued';
     const answer = outcome.kind === 'accepted' ? null : outcome.detail;
     const endedAt = state === 'queued' ? null : machineNow;
-    const held = outbox.settle(delivery.id, delivery.attempt, state, machineNow + (wait ?? 0), answer, endedAt);
+    const held = outbox.settle(
+      delivery.id,
+      delivery.attempt,
+      state,
+      machineNow + (wait ?? 0),
+      answer,
+      endedAt
+    );
     if (!held || state === 'queued') return;
     for (const noticeId of outbox.noticesOf(delivery.id)) {
       const notice = this.#stores.notices.byId(noticeId)!;

@@ -6,7 +6,9 @@ import { emailField } from './person.ts';
 const SHORTEST_PASSWORD = 10;
 
 export const signInSchema = Joi.object<{ email: string; password: string }>({
-  email: emailField.required().messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' }),
+  email: emailField
+    .required()
+    .messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' }),
   password: Joi.string().max(500).required().messages({ '*': 'Give your password.' })
 });
 
@@ -20,12 +22,20 @@ export interface FirstCoordinator {
 
 export const firstCoordinatorSchema = Joi.object<FirstCoordinator>({
   workspace: Joi.string().trim().max(200).required().messages({ '*': 'Give the workspace a name.' }),
-  name: Joi.string().trim().max(200).required().messages({ '*': errorSentence('person-no-name') }),
-  email: emailField.required().messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' }),
+  name: Joi.string()
+    .trim()
+    .max(200)
+    .required()
+    .messages({ '*': errorSentence('person-no-name') }),
+  email: emailField
+    .required()
+    .messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' }),
   password: Joi.string()
     .min(SHORTEST_PASSWORD)
     .max(500)
     .required()
     .messages({ '*': errorSentence('password-short', { least: SHORTEST_PASSWORD }) }),
-  zone: zoneField.required().messages({ 'string.empty': 'Choose a time zone.', 'any.required': 'Choose a time zone.' })
+  zone: zoneField
+    .required()
+    .messages({ 'string.empty': 'Choose a time zone.', 'any.required': 'Choose a time zone.' })
 });

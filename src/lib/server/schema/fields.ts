@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { CodedError } from '../../core/errors.ts';
 import { parseDay } from '../../core/time/day.ts';
-import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
+import { parseTimeOfDay, typedTime } from '../../core/time/time-of-day.ts';
 import { canonicalZoneName } from '../../core/time/zone-names.ts';
 
 /** Turns a check of the core into a Joi rule, so that its sentence reaches the form. */
@@ -21,7 +21,12 @@ function checked(check: (text: string) => void): Joi.CustomValidator<string> {
 const optional = (schema: Joi.StringSchema) => schema.empty('').allow(null).default(null);
 
 export const dateField = optional(Joi.string().trim().custom(checked(parseDay)));
-export const timeField = optional(Joi.string().trim().custom(checked(parseTimeOfDay)));
+export const timeField = optional(
+  Joi.string()
+    .trim()
+    .custom((value: string) => typedTime(value) ?? value)
+    .custom(checked(parseTimeOfDay))
+);
 export const zoneField = Joi.string().trim().custom(checked(canonicalZoneName));
 export const idField = Joi.number().integer().positive().empty('').allow(null).default(null);
 
@@ -33,7 +38,11 @@ export type Read<T> = { ok: true; value: T } | { ok: false; errors: FieldErrors 
 
 /** Validates what came in; the sentence of each fault stands under the name of its field. */
 export function read<T>(schema: Joi.ObjectSchema<T>, input: unknown): Read<T> {
-  const result = schema.validate(input, { abortEarly: false, stripUnknown: true, errors: { wrap: { label: false } } });
+  const result = schema.validate(input, {
+    abortEarly: false,
+    stripUnknown: true,
+    errors: { wrap: { label: false } }
+  });
   if (!result.error) return { ok: true, value: result.value as T };
   const errors: FieldErrors = {};
   for (const { path, message } of result.error.details) errors[path.join('.')] ??= message;

@@ -19,12 +19,18 @@ export const emailField = Joi.string()
   .messages({ 'string.email': 'This is not a mail address. It looks like name@place.example.' });
 
 export const personSchema = Joi.object<PersonInput>({
-  name: Joi.string().trim().max(200).required().messages({
-    'string.empty': errorSentence('person-no-name'),
-    'any.required': errorSentence('person-no-name')
-  }),
+  name: Joi.string()
+    .trim()
+    .max(200)
+    .required()
+    .messages({
+      'string.empty': errorSentence('person-no-name'),
+      'any.required': errorSentence('person-no-name')
+    }),
   email: emailField.empty('').allow(null).default(null),
-  zone: zoneField.required().messages({ 'string.empty': 'Choose a time zone.', 'any.required': 'Choose a time zone.' }),
+  zone: zoneField
+    .required()
+    .messages({ 'string.empty': 'Choose a time zone.', 'any.required': 'Choose a time zone.' }),
   calendarId: Joi.number().integer().positive().required().messages({ '*': 'Choose a calendar.' }),
   managerId: idField,
   role: Joi.valid('owner', 'manager', 'coordinator').default('owner')

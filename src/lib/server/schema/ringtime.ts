@@ -8,7 +8,9 @@ const intervals = Joi.array().items(Joi.string().max(11)).max(48);
 const calendar = Joi.object({
   zone: text,
   week: Joi.object().pattern(Joi.string(), intervals).default({}),
-  closed: Joi.array().items(text, Joi.object({ date: text.required(), name: text.required() })).max(20_000),
+  closed: Joi.array()
+    .items(text, Joi.object({ date: text.required(), name: text.required() }))
+    .max(20_000),
   hours: Joi.object().pattern(Joi.string(), intervals)
 });
 
@@ -55,7 +57,11 @@ export function readRingCase(line: string): RingCase {
   const result = ringCase.validate(value, { convert: false });
   if (result.error) {
     const [detail] = result.error.details;
-    throw new CodedError('bad-field', { detail: detail!.message.replaceAll('"', '“').replace(/“([^“]*)“/g, '“$1”') }, detail!.path.join('.'));
+    throw new CodedError(
+      'bad-field',
+      { detail: detail!.message.replaceAll('"', '“').replace(/“([^“]*)“/g, '“$1”') },
+      detail!.path.join('.')
+    );
   }
   return result.value as RingCase;
 }

@@ -23,8 +23,14 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
   definition: Joi.object({
     watch: Joi.object({
       projects: Joi.array().items(Joi.number().integer().positive()).max(500).unique().allow(null).required(),
-      phases: Joi.array().items(Joi.valid(...PHASES)).unique().required(),
-      priorities: Joi.array().items(Joi.valid(...PRIORITIES)).unique().required()
+      phases: Joi.array()
+        .items(Joi.valid(...PHASES))
+        .unique()
+        .required(),
+      priorities: Joi.array()
+        .items(Joi.valid(...PRIORITIES))
+        .unique()
+        .required()
     }).required(),
     leads: Joi.array().items(lead).max(MOST_LEADS).required(),
     tell: Joi.object({

@@ -21,11 +21,15 @@ export interface TaskInput {
 export const LONGEST_NAME = 500;
 
 export const taskSchema = Joi.object<TaskInput>({
-  name: Joi.string().trim().max(LONGEST_NAME).required().messages({
-    'string.empty': errorSentence('task-no-name'),
-    'any.required': errorSentence('task-no-name'),
-    'string.max': `Keep the name under ${LONGEST_NAME} characters; the rest fits into the description.`
-  }),
+  name: Joi.string()
+    .trim()
+    .max(LONGEST_NAME)
+    .required()
+    .messages({
+      'string.empty': errorSentence('task-no-name'),
+      'any.required': errorSentence('task-no-name'),
+      'string.max': `Keep the name under ${LONGEST_NAME} characters; the rest fits into the description.`
+    }),
   description: Joi.string().allow('').max(20_000).default(''),
   projectId: idField,
   ownerId: idField,
@@ -37,6 +41,7 @@ export const taskSchema = Joi.object<TaskInput>({
   startTime: timeField
 }).custom((value: TaskInput, helpers) => {
   if (value.dueTime && !value.dueDate) return helpers.message({ custom: errorSentence('time-without-date') });
-  if (value.startTime && !value.startDate) return helpers.message({ custom: errorSentence('time-without-date') });
+  if (value.startTime && !value.startDate)
+    return helpers.message({ custom: errorSentence('time-without-date') });
   return value;
 });

@@ -18,7 +18,15 @@ export interface Committed<T> {
 }
 
 /** Tables that every task's plan depends on. */
-const WIDE: ReadonlySet<RecordedTable> = new Set(['setting', 'calendar', 'calendar_day', 'person', 'project', 'status', 'rule']);
+const WIDE: ReadonlySet<RecordedTable> = new Set([
+  'setting',
+  'calendar',
+  'calendar_day',
+  'person',
+  'project',
+  'status',
+  'rule'
+]);
 /** Columns of a task that move its anchors. */
 const DATE_COLUMNS = ['due_date', 'due_time', 'due_zone', 'start_date', 'start_time', 'start_zone'];
 
@@ -50,7 +58,12 @@ export class Committer {
     const committed = this.#db
       .transaction(() => {
         const at = this.#clock.now();
-        const writer = this.#stores.changes.begin({ at, actorId: actor.personId, source: actor.source, title });
+        const writer = this.#stores.changes.begin({
+          at,
+          actorId: actor.personId,
+          source: actor.source,
+          title
+        });
         const result = work(writer);
         this.#finish(writer);
         return { changeId: writer.id, result };

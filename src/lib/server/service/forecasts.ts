@@ -76,7 +76,13 @@ export class ForecastService {
     const usable = withoutFaultyLeads(input, faults);
     const rule = compileRule(ruleId, input.name, 0, usable.definition);
     const tasks = this.#stores.tasks.facts();
-    const simulated = this.#simulate([rule], now, until, this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId), tasks);
+    const simulated = this.#simulate(
+      [rule],
+      now,
+      until,
+      this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId),
+      tasks
+    );
     const bells = simulated.notices.slice(0, LISTED).map((notice) => this.#view(simulated, notice, viewer));
     const told = new Set(simulated.notices.map(({ recipientId }) => recipientId));
     const { people } = simulated.planner.facts;
@@ -89,7 +95,9 @@ export class ForecastService {
       more: simulated.notices.length - bells.length,
       counts: {
         bells: count(({ unrung }) => unrung === null),
-        people: new Set(simulated.notices.filter(({ unrung }) => unrung === null).map(({ recipientId }) => recipientId)).size,
+        people: new Set(
+          simulated.notices.filter(({ unrung }) => unrung === null).map(({ recipientId }) => recipientId)
+        ).size,
         held: count((notice) => notice.unrung === null && notice.leavesAt !== notice.ringAt),
         late: count(({ lateBell }) => lateBell),
         unrung: count(({ unrung }) => unrung !== null),
@@ -114,10 +122,17 @@ export class ForecastService {
     const zone = person?.zone ?? viewer;
     const now = this.#clock.now();
     const leaves = notice.leavesAt ?? notice.ringAt;
-    const unrung = notice.state === 'unrung' || notice.state === 'withdrawn' ? (notice.reason ?? notice.state) : null;
+    const unrung =
+      notice.state === 'unrung' || notice.state === 'withdrawn' ? (notice.reason ?? notice.state) : null;
     return {
       key: `n${notice.id}`,
-      kind: unrung ? 'unrung' : notice.lateBell ? 'late bell' : leaves !== notice.ringAt ? 'held' : 'reminder',
+      kind: unrung
+        ? 'unrung'
+        : notice.lateBell
+          ? 'late bell'
+          : leaves !== notice.ringAt
+            ? 'held'
+            : 'reminder',
       ruleId: notice.ruleId,
       ruleName: rule?.name ?? 'a rule that is gone',
       lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
@@ -143,22 +158,28 @@ export class ForecastService {
     const now = this.#clock.now();
     const { planner } = this.#source;
     const occupied = this.#stores.notices.occupiedAhead(now);
-    const result = forecast(planner.facts, rules, tasks, { now, from, until }, {
-      waiting: waiting.map((notice) => this.#planned(notice, rules)),
-      occupied: (rule, { lead }, task, recipient) => {
-        if (occupied.size === 0) return false;
-        const compiled = rule.leads.find((one) => one.lead === lead)!;
-        const key = {
-          ruleId: rule.id,
-          leadId: lead.id,
-          taskId: task.id,
-          anchorValue: planner.anchorValue(compiled, task),
-          round: task.round,
-          recipientId: recipient.id
-        };
-        return occupied.has(occupiedKey(key));
+    const result = forecast(
+      planner.facts,
+      rules,
+      tasks,
+      { now, from, until },
+      {
+        waiting: waiting.map((notice) => this.#planned(notice, rules)),
+        occupied: (rule, { lead }, task, recipient) => {
+          if (occupied.size === 0) return false;
+          const compiled = rule.leads.find((one) => one.lead === lead)!;
+          const key = {
+            ruleId: rule.id,
+            leadId: lead.id,
+            taskId: task.id,
+            anchorValue: planner.anchorValue(compiled, task),
+            round: task.round,
+            recipientId: recipient.id
+          };
+          return occupied.has(occupiedKey(key));
+        }
       }
-    });
+    );
     return {
       ...result,
       planner,
@@ -168,7 +189,9 @@ export class ForecastService {
   }
 
   #planned(notice: NoticeRecord, rules: readonly RuleFacts[]): PlannedNotice {
-    const lead = rules.find(({ id }) => id === notice.ruleId)?.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const lead = rules
+      .find(({ id }) => id === notice.ruleId)
+      ?.leads.find(({ lead: { id } }) => id === notice.leadId);
     return {
       ruleId: notice.ruleId,
       leadId: notice.leadId,
@@ -198,7 +221,10 @@ export class ForecastService {
         other.leavesAt === notice.leavesAt
     );
     const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
-    const why = recorded && notice.unrung === null ? recorded.why : explainNotice(simulated.planner, rule, task, notice, kept?.leadId);
+    const why =
+      recorded && notice.unrung === null
+        ? recorded.why
+        : explainNotice(simulated.planner, rule, task, notice, kept?.leadId);
     const now = this.#clock.now();
     const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
     return {
@@ -221,7 +247,11 @@ export class ForecastService {
 }
 
 /** Why a rule has nothing to ring for some of the tasks that it watches: the first reason that holds. */
-function outOfEarshot(planner: Planner, rule: RuleFacts, watched: readonly TaskFacts[]): RuleForecastView['outOfEarshot'] {
+function outOfEarshot(
+  planner: Planner,
+  rule: RuleFacts,
+  watched: readonly TaskFacts[]
+): RuleForecastView['outOfEarshot'] {
   const groups = new Map<string, { id: number; name: string }[]>();
   for (const task of watched) {
     if (!isOpen(task.phase)) continue;
@@ -256,7 +286,10 @@ function kindOf(notice: PlannedNotice, n: number): BellKind {
 function withoutFaultyLeads(input: RuleInput, faults: readonly RuleFault[]): RuleInput {
   if (!faults.some(({ part }) => part === 'ring')) return input;
   const sound = input.definition.leads.filter(
-    (lead) => !ruleFaults('x', { ...input.definition, leads: [{ ...lead, on: true }] }, () => true).some(({ part }) => part === 'ring')
+    (lead) =>
+      !ruleFaults('x', { ...input.definition, leads: [{ ...lead, on: true }] }, () => true).some(
+        ({ part }) => part === 'ring'
+      )
   );
   return { ...input, definition: { ...input.definition, leads: sound } };
 }

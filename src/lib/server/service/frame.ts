@@ -32,6 +32,8 @@ function nextBell(app: Container, now: number): string | null {
   const bells = app.forecasts.bells(now, now + 3 * MS_PER_DAY, zone).filter(({ unrung }) => unrung === null);
   const first = bells[0];
   if (!first) return null;
-  const people = new Set(bells.filter(({ time }) => time.atMs === first.time.atMs).map(({ recipientId }) => recipientId));
+  const people = new Set(
+    bells.filter(({ time }) => time.atMs === first.time.atMs).map(({ recipientId }) => recipientId)
+  );
   return `Next bell ${inWords(first.time.atMs - now)} · ${people.size} ${people.size === 1 ? 'person' : 'people'}`;
 }

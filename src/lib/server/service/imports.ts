@@ -80,7 +80,12 @@ export class ImportService {
    * @throws CodedError `import-too-large` before the rest is read, `import-not-text`, `import-empty`,
    * `import-header-only` or `import-too-many-rows`
    */
-  async upload(personId: number, fileName: string, body: AsyncIterable<Uint8Array>, token = newImportToken()): Promise<string> {
+  async upload(
+    personId: number,
+    fileName: string,
+    body: AsyncIterable<Uint8Array>,
+    token = newImportToken()
+  ): Promise<string> {
     const bytes = await readAtMost(body, MOST_BYTES);
     const { text, encoding } = decodeText(bytes);
     const { imports } = this.#stores;
@@ -135,7 +140,11 @@ export class ImportService {
       header: settings.header,
       delimiter: settings.delimiter,
       encoding: settings.encoding,
-      choices: { mapping: settings.mapping, dateOrder: choices.dateOrder, unknownOwners: settings.unknownOwners },
+      choices: {
+        mapping: settings.mapping,
+        dateOrder: choices.dateOrder,
+        unknownOwners: settings.unknownOwners
+      },
       rows: settings.rows,
       good: 0,
       created: 0,
@@ -159,17 +168,23 @@ export class ImportService {
    */
   async confirm(actor: Actor, token: string): Promise<Committed<{ created: number; updated: number }>> {
     const review = await this.review(token, actor.personId!);
-    if (review.missing[0]) throw new CodedError('import-column-missing', { column: COLUMNS[review.missing[0]].label });
-    if (review.ambiguousDate) throw new CodedError('import-dates-ambiguous', { example: review.ambiguousDate });
+    if (review.missing[0])
+      throw new CodedError('import-column-missing', { column: COLUMNS[review.missing[0]].label });
+    if (review.ambiguousDate)
+      throw new CodedError('import-dates-ambiguous', { example: review.ambiguousDate });
     if (review.good === 0) throw new CodedError('import-nothing');
     const { job } = this.#job(token, actor.personId!);
     const reader = this.#reader(review.choices);
-    return this.#committer.commit({ ...actor, source: 'import' }, `${review.good} tasks imported from ${job.fileName}`, (writer) => {
-      const counts = this.#write(writer, job, reader);
-      this.#stores.imports.dropRows(job.id);
-      this.#stores.imports.setState(job.id, 'done', {});
-      return counts;
-    });
+    return this.#committer.commit(
+      { ...actor, source: 'import' },
+      `${review.good} tasks imported from ${job.fileName}`,
+      (writer) => {
+        const counts = this.#write(writer, job, reader);
+        this.#stores.imports.dropRows(job.id);
+        this.#stores.imports.setState(job.id, 'done', {});
+        return counts;
+      }
+    );
   }
 
   #write(writer: ChangeWriter, job: ImportJob, reader: RowReader): { created: number; updated: number } {
@@ -194,7 +209,11 @@ export class ImportService {
   }
 
   /** Parses the text in slices, so that other requests are served meanwhile. */
-  #stage(jobId: number, token: string, text: string): Promise<{ header: string[]; delimiter: string; rows: number }> {
+  #stage(
+    jobId: number,
+    token: string,
+    text: string
+  ): Promise<{ header: string[]; delimiter: string; rows: number }> {
     const addRows = this.#db.transaction((rows: { line: number; cells: string[] }[]) => {
       for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
     });
@@ -250,7 +269,8 @@ export class ImportService {
         review.problemCount++;
         if (result.unknownOwner) unknown.add(result.unknownOwner);
         const column = COLUMNS[result.column].label;
-        if (review.problems.length < SHOWN_PROBLEMS) review.problems.push({ line, column, reason: result.problem, cells });
+        if (review.problems.length < SHOWN_PROBLEMS)
+          review.problems.push({ line, column, reason: result.problem, cells });
         continue;
       }
       const { key, newProject } = result.task;
@@ -266,7 +286,10 @@ export class ImportService {
     review.newProjects = [...projects].slice(0, 50);
   }
 
-  async #dateOrder(job: ImportJob, { mapping }: JobSettings): Promise<{ order: DateOrder | null; ambiguous: string | null }> {
+  async #dateOrder(
+    job: ImportJob,
+    { mapping }: JobSettings
+  ): Promise<{ order: DateOrder | null; ambiguous: string | null }> {
     const columns = [mapping.due, mapping.start].filter((index) => index !== undefined);
     let order: DateOrder | null = null;
     let ambiguous: string | null = null;
@@ -293,7 +316,11 @@ export class ImportService {
 
   #reader(choices: ImportChoices): RowReader {
     const { people, projects } = this.#stores;
-    return new RowReader(choices, { people: people.all(), projects: projects.all(), statuses: projects.statuses() });
+    return new RowReader(choices, {
+      people: people.all(),
+      projects: projects.all(),
+      statuses: projects.statuses()
+    });
   }
 
   #job(token: string, personId: number): { job: ImportJob; settings: JobSettings } {

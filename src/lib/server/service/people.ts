@@ -18,7 +18,9 @@ export class PeopleService {
   /** @throws CodedError `email-taken` */
   add(actor: Actor, input: PersonInput): Committed<number> {
     this.#check(null, input);
-    return this.#committer.commit(actor, `${input.name} added`, (writer) => writer.insert('person', columns(input)));
+    return this.#committer.commit(actor, `${input.name} added`, (writer) =>
+      writer.insert('person', columns(input))
+    );
   }
 
   /** @throws CodedError `person-gone`, `email-taken`, `person-own-manager` or `person-manager-circle` */
@@ -32,11 +34,16 @@ export class PeopleService {
 
   #check(id: number | null, { email, managerId, name }: PersonInput): void {
     const other = email === null ? null : this.#stores.people.byEmail(email);
-    if (other && other.id !== id) throw new CodedError('email-taken', { value: email!, name: other.name }, 'email');
+    if (other && other.id !== id)
+      throw new CodedError('email-taken', { value: email!, name: other.name }, 'email');
     if (id === null || managerId === null) return;
     if (managerId === id) throw new CodedError('person-own-manager', {}, 'managerId');
     const above: Person[] = [];
-    for (let next = this.#stores.people.byId(managerId); next; next = next.managerId === null ? null : this.#stores.people.byId(next.managerId)) {
+    for (
+      let next = this.#stores.people.byId(managerId);
+      next;
+      next = next.managerId === null ? null : this.#stores.people.byId(next.managerId)
+    ) {
       if (next.id === id) {
         const names = [name, ...above.map((person) => person.name), name].join(' → ');
         throw new CodedError('person-manager-circle', { names }, 'managerId');

@@ -47,7 +47,13 @@ export class RuleService {
   add(actor: Actor, name = '', definition: RuleDefinition = blankDefinition()): Committed<number> {
     return this.#committer.commit(actor, name ? `Rule “${name}” added` : 'A rule was started', (writer) => {
       const position = Math.max(0, ...this.#stores.rules.all().map((rule) => rule.position)) + 1;
-      const id = writer.insert('rule', { name, description: '', keeper_id: actor.personId, state: 'draft', position });
+      const id = writer.insert('rule', {
+        name,
+        description: '',
+        keeper_id: actor.personId,
+        state: 'draft',
+        position
+      });
       const withIds = { ...definition, leads: keepLeadIds(definition.leads, [], newLeadId) };
       writer.update('rule', id, { draft_version: this.#addVersion(writer, id, withIds) });
       return id;
@@ -73,7 +79,12 @@ export class RuleService {
       this.#saveDraft(writer, rule, input);
       const { draftVersion, liveVersion, state } = this.#need(id);
       const onChange = state === 'on' ? rule.onChange : writer.id;
-      writer.update('rule', id, { state: 'on', live_version: draftVersion ?? liveVersion, draft_version: null, on_change: onChange });
+      writer.update('rule', id, {
+        state: 'on',
+        live_version: draftVersion ?? liveVersion,
+        draft_version: null,
+        on_change: onChange
+      });
     });
   }
 
@@ -108,7 +119,8 @@ export class RuleService {
     const withIds = { ...definition, leads: keepLeadIds(definition.leads, before, newLeadId) };
     writer.update('rule', rule.id, { name, description });
     if (JSON.stringify(opened.edited.definition) === JSON.stringify(withIds)) return;
-    if (rule.draftVersion !== null) writer.update('rule_version', rule.draftVersion, { definition: JSON.stringify(withIds) });
+    if (rule.draftVersion !== null)
+      writer.update('rule_version', rule.draftVersion, { definition: JSON.stringify(withIds) });
     else writer.update('rule', rule.id, { draft_version: this.#addVersion(writer, rule.id, withIds) });
   }
 

@@ -38,8 +38,10 @@ export class SetupService {
    */
   async begin(linkToken: string, input: FirstCoordinator): Promise<string> {
     this.#auth.spendFirstLink(linkToken);
-    const { result: personId } = this.#committer.commit({ personId: null, source: 'set-up' }, 'The workspace was set up', (writer) =>
-      this.#write(writer, input)
+    const { result: personId } = this.#committer.commit(
+      { personId: null, source: 'set-up' },
+      'The workspace was set up',
+      (writer) => this.#write(writer, input)
     );
     await this.#auth.setPassword(personId, input.password);
     return this.#auth.signInAs(personId);

@@ -20,7 +20,8 @@ export interface ListQuery {
 
 /** Reads the filter from an address; what makes no sense is left out. */
 export function readListQuery(parameters: URLSearchParams): ListQuery {
-  const id = (name: string) => (/^\d{1,15}$/.test(parameters.get(name) ?? '') ? Number(parameters.get(name)) : null);
+  const id = (name: string) =>
+    /^\d{1,15}$/.test(parameters.get(name) ?? '') ? Number(parameters.get(name)) : null;
   const show = parameters.get('show') ?? 'open';
   const after = parameters.get('after') ?? '';
   return {

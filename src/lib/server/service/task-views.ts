@@ -31,7 +31,12 @@ export function taskRows(app: Container, tasks: readonly Task[], viewer: Zone): 
       notches: PRIORITIES.indexOf(task.priority),
       due: task.due && momentText(task.due, viewer.dayOf(now)),
       overdue,
-      left: !open || !task.due ? null : overdue ? lateWords(app, task) : daysLeftWords(daysLeft(taskFacts.due!, dueAt!, now, zone)),
+      left:
+        !open || !task.due
+          ? null
+          : overdue
+            ? lateWords(app, task)
+            : daysLeftWords(daysLeft(taskFacts.due!, dueAt!, now, zone)),
       slips: task.slips
     };
   });
@@ -45,7 +50,9 @@ export function momentText({ date, time, zone }: StoredMoment, nowDay: number): 
 
 function lateWords(app: Container, task: Task): string {
   const days = app.tower.workingDaysOverdue(app.stores.tasks.factsOf(task.id)!, app.clock.now());
-  return days === 0 ? 'overdue since its day ended' : `overdue by ${days} working ${days === 1 ? 'day' : 'days'}`;
+  return days === 0
+    ? 'overdue, no working day yet'
+    : `${days} working ${days === 1 ? 'day' : 'days'} overdue`;
 }
 
 /** What the form of a task is filled with. */

@@ -23,7 +23,9 @@ export class TaskService {
   }
 
   add(actor: Actor, input: TaskInput): Committed<number> {
-    return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) => this.insert(writer, input));
+    return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) =>
+      this.insert(writer, input)
+    );
   }
 
   /** Inserts a task inside a change that is under way. */
@@ -52,7 +54,9 @@ export class TaskService {
   edit(actor: Actor, id: number, input: TaskInput): Committed<void> {
     const task = this.#stores.tasks.byId(id);
     if (!task) throw new CodedError('task-gone');
-    return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) => this.update(writer, task, input));
+    return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) =>
+      this.update(writer, task, input)
+    );
   }
 
   /** Writes what differs: slips, original due and the times in each status are kept. */
@@ -62,7 +66,11 @@ export class TaskService {
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due);
     const patch: Row = this.#columns(input, status, due, task);
     if (task.originalDue === null && due !== null) {
-      Object.assign(patch, { original_due_date: due.date, original_due_time: due.time, original_due_zone: due.zone });
+      Object.assign(patch, {
+        original_due_date: due.date,
+        original_due_time: due.time,
+        original_due_zone: due.zone
+      });
     }
     if (status.id !== task.statusId) {
       this.#moveSpan(writer, task.id, status.id, at);
@@ -71,7 +79,13 @@ export class TaskService {
     if (!writer.update('task', task.id, patch)) return;
     writer.update('task', task.id, { touched_at: at });
     if (task.due && due && this.#isLater(due, task.due)) {
-      writer.insert('slip', { task_id: task.id, at, by_id: actorId, from_due: written(task.due), to_due: written(due) });
+      writer.insert('slip', {
+        task_id: task.id,
+        at,
+        by_id: actorId,
+        from_due: written(task.due),
+        to_due: written(due)
+      });
     }
   }
 
@@ -94,11 +108,17 @@ export class TaskService {
   }
 
   /** A time is on the wall of the zone it had before, else of the owner's, else of the workspace's. */
-  #moment(date: string | null, time: string | null, ownerId: number | null, before: StoredMoment | null): StoredMoment | null {
+  #moment(
+    date: string | null,
+    time: string | null,
+    ownerId: number | null,
+    before: StoredMoment | null
+  ): StoredMoment | null {
     if (date === null) return null;
     if (time === null) return { date, time: null, zone: null };
     const { people, workspace } = this.#source.facts;
-    const zone = before?.zone ?? (ownerId === null ? undefined : people.get(ownerId)?.zone.name) ?? workspace.zone.name;
+    const zone =
+      before?.zone ?? (ownerId === null ? undefined : people.get(ownerId)?.zone.name) ?? workspace.zone.name;
     return { date, time, zone };
   }
 

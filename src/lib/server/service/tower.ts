@@ -24,7 +24,13 @@ export interface TowerView {
 /** Sets of tasks that the Bell tower counts and the list can show. */
 export type TaskSet = 'overdue' | 'today' | 'out of earshot';
 
-export const EARSHOT_REASONS = ['no date', 'no owner', 'nobody with an address', 'outside every Watch', 'every lead past'] as const;
+export const EARSHOT_REASONS = [
+  'no date',
+  'no owner',
+  'nobody with an address',
+  'outside every Watch',
+  'every lead past'
+] as const;
 export type EarshotReason = (typeof EARSHOT_REASONS)[number];
 
 /** What the coordinator's first screen says. */
@@ -50,7 +56,10 @@ export class TowerService {
     const rows = [...this.#source.facts.people.values()].filter(({ id }) => told.has(id));
     const reasons = this.#earshot(open);
     return {
-      overdue: { count: overdue.length, oldestWorkingDays: Math.max(0, ...overdue.map((task) => this.workingDaysOverdue(task, now))) },
+      overdue: {
+        count: overdue.length,
+        oldestWorkingDays: Math.max(0, ...overdue.map((task) => this.workingDaysOverdue(task, now)))
+      },
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
       bells,
       strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer),
@@ -67,7 +76,9 @@ export class TowerService {
     const now = this.#clock.now();
     const open = this.#openTasks();
     if (set === 'out of earshot') return [...this.#earshot(open).keys()];
-    return open.filter((task) => (set === 'overdue' ? this.#isOverdue(task, now) : this.#isDueToday(task, now))).map(({ id }) => id);
+    return open
+      .filter((task) => (set === 'overdue' ? this.#isOverdue(task, now) : this.#isDueToday(task, now)))
+      .map(({ id }) => id);
   }
 
   /** Working days in (due date, today], on the calendar and in the zone of whoever supplies the due date's zone. */
@@ -100,7 +111,8 @@ export class TowerService {
     const silent = new Map<number, EarshotReason>();
     for (const task of open) if (!heard.has(task.id)) silent.set(task.id, this.#reason(task));
     // A planned ring for somebody without an address will reach nobody.
-    for (const task of open) if (!silent.has(task.id) && this.#nobodyReachable(task)) silent.set(task.id, 'nobody with an address');
+    for (const task of open)
+      if (!silent.has(task.id) && this.#nobodyReachable(task)) silent.set(task.id, 'nobody with an address');
     return silent;
   }
 

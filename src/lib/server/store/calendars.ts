@@ -14,10 +14,13 @@ export class CalendarStore {
   readonly #days;
 
   constructor(db: Db) {
-    this.#all = db.prepare<[], { id: number; name: string; week: string }>('SELECT id, name, week FROM calendar ORDER BY name, id');
-    this.#days = db.prepare<[], { calendar_id: number; date: string; name: string | null; intervals: string }>(
-      'SELECT calendar_id, date, name, intervals FROM calendar_day ORDER BY calendar_id, date'
+    this.#all = db.prepare<[], { id: number; name: string; week: string }>(
+      'SELECT id, name, week FROM calendar ORDER BY name, id'
     );
+    this.#days = db.prepare<
+      [],
+      { calendar_id: number; date: string; name: string | null; intervals: string }
+    >('SELECT calendar_id, date, name, intervals FROM calendar_day ORDER BY calendar_id, date');
   }
 
   all(): CalendarRecord[] {
@@ -39,6 +42,11 @@ export class CalendarStore {
 export function toCalendar({ week, days }: CalendarRecord): Calendar {
   return {
     week: WEEKDAYS.map((weekday) => parseIntervals(week[weekday] ?? [])),
-    exceptions: new Map(days.map(({ date, name, intervals }) => [parseDay(date), { name, intervals: parseIntervals(intervals) }]))
+    exceptions: new Map(
+      days.map(({ date, name, intervals }) => [
+        parseDay(date),
+        { name, intervals: parseIntervals(intervals) }
+      ])
+    )
   };
 }

@@ -5,16 +5,7 @@ import type { Row, SqlValue } from '../db/row.ts';
 
 /** Who or what made a change. */
 export type ChangeSource =
-  | 'person'
-  | 'link'
-  | 'api'
-  | 'import'
-  | 'bulk'
-  | 'rule'
-  | 'sweep'
-  | 'renewal'
-  | 'undo'
-  | 'set-up';
+  'person' | 'link' | 'api' | 'import' | 'bulk' | 'rule' | 'sweep' | 'renewal' | 'undo' | 'set-up';
 
 export interface ChangeHead {
   /** Workspace clock. */
@@ -75,14 +66,18 @@ export class ChangeStore {
     this.#head = db.prepare<[number], { id: number; title: string; undone_by: number | null }>(
       'SELECT id, title, undone_by FROM change WHERE id = ?'
     );
-    this.#rows = db.prepare<[number], { table_name: RecordedTable; row_id: number; before: string | null; after: string | null }>(
-      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
-    );
+    this.#rows = db.prepare<
+      [number],
+      { table_name: RecordedTable; row_id: number; before: string | null; after: string | null }
+    >('SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC');
     this.#markUndone = db.prepare<[number, number]>('UPDATE change SET undone_by = ? WHERE id = ?');
     for (const table of RECORDED_TABLES) {
       const columns = db.pragma(`table_info(${table})`) as { name: string }[];
       const read = db.prepare<[number], Row>(`SELECT * FROM ${table} WHERE id = ?`);
-      this.#tables.set(table, { columns: new Set(columns.map(({ name }) => name)), read: (id) => read.get(id) });
+      this.#tables.set(table, {
+        columns: new Set(columns.map(({ name }) => name)),
+        read: (id) => read.get(id)
+      });
     }
   }
 
@@ -134,7 +129,8 @@ export class ChangeStore {
     }
     const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
     const back = changed.filter(untouched);
-    if (back.length > 0) writer.update(table, rowId, Object.fromEntries(back.map((column) => [column, before[column]!])));
+    if (back.length > 0)
+      writer.update(table, rowId, Object.fromEntries(back.map((column) => [column, before[column]!])));
     return changed.length - back.length > 0 ? 1 : 0;
   }
 
@@ -154,7 +150,8 @@ export class ChangeStore {
     const { table, rowId, before, after } = change;
     const columns = Object.keys(after ?? {});
     for (const column of columns) {
-      if (!this.#tables.get(table)!.columns.has(column)) throw new TypeError(`${table} has no column ${column}`);
+      if (!this.#tables.get(table)!.columns.has(column))
+        throw new TypeError(`${table} has no column ${column}`);
     }
     let id = rowId;
     const values = columns.map((column) => after![column]!);
@@ -169,7 +166,13 @@ export class ChangeStore {
       this.#statement(`UPDATE ${table} SET ${set} WHERE id = ?`).run([...values, rowId]);
     }
     const stored = after === null ? null : this.read(table, id)!;
-    this.#insertRow.run(changeId, table, id, before && JSON.stringify(before), stored && JSON.stringify(stored));
+    this.#insertRow.run(
+      changeId,
+      table,
+      id,
+      before && JSON.stringify(before),
+      stored && JSON.stringify(stored)
+    );
     return id;
   }
 }
@@ -179,7 +182,12 @@ export class ChangeWriter {
   readonly id: number;
   readonly head: ChangeHead;
   /** What has been written so far, for whoever must react to it. */
-  readonly written: { table: RecordedTable; rowId: number; kind: 'insert' | 'update' | 'remove'; columns: string[] }[] = [];
+  readonly written: {
+    table: RecordedTable;
+    rowId: number;
+    kind: 'insert' | 'update' | 'remove';
+    columns: string[];
+  }[] = [];
   readonly #store: ChangeStore;
 
   constructor(store: ChangeStore, id: number, head: ChangeHead) {

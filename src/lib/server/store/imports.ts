@@ -34,11 +34,15 @@ export class ImportStore {
     this.#setState = db.prepare<[string, string, string | null, number]>(
       'UPDATE import_job SET state = ?, settings = ?, error = ? WHERE id = ?'
     );
-    this.#addRow = db.prepare<[number, number, string]>('INSERT INTO import_row (job_id, line, cells) VALUES (?, ?, ?)');
+    this.#addRow = db.prepare<[number, number, string]>(
+      'INSERT INTO import_row (job_id, line, cells) VALUES (?, ?, ?)'
+    );
     this.#rows = db.prepare<[number, number, number], { line: number; cells: string }>(
       'SELECT line, cells FROM import_row WHERE job_id = ? AND line > ? ORDER BY line LIMIT ?'
     );
-    this.#countRows = db.prepare<[number], { count: number }>('SELECT count(*) AS count FROM import_row WHERE job_id = ?');
+    this.#countRows = db.prepare<[number], { count: number }>(
+      'SELECT count(*) AS count FROM import_row WHERE job_id = ?'
+    );
     this.#drop = db.prepare<[number]>('DELETE FROM import_row WHERE job_id = ?');
     this.#dropOld = db.prepare<[number]>('DELETE FROM import_job WHERE created_at < ?');
   }
@@ -61,7 +65,9 @@ export class ImportStore {
 
   /** Rows after a line of the file, in order. */
   rows(jobId: number, afterLine: number, limit: number): { line: number; cells: string[] }[] {
-    return this.#rows.all(jobId, afterLine, limit).map(({ line, cells }) => ({ line, cells: JSON.parse(cells) as string[] }));
+    return this.#rows
+      .all(jobId, afterLine, limit)
+      .map(({ line, cells }) => ({ line, cells: JSON.parse(cells) as string[] }));
   }
 
   countRows(jobId: number): number {

@@ -11,7 +11,13 @@ export class JournalStore {
   }
 
   /** @param at workspace clock; @param machineAt machine clock */
-  add(at: number, machineAt: number, kind: string, data: Record<string, unknown>, changeId: number | null = null): void {
+  add(
+    at: number,
+    machineAt: number,
+    kind: string,
+    data: Record<string, unknown>,
+    changeId: number | null = null
+  ): void {
     this.#add.run(at, machineAt, kind, changeId, JSON.stringify(data));
   }
 }

@@ -2,15 +2,7 @@ import type { WhyStep } from '../../core/ring/why.ts';
 import type { Db } from '../db/open.ts';
 
 export type NoticeState =
-  | 'planned'
-  | 'held'
-  | 'folded'
-  | 'sending'
-  | 'sent'
-  | 'failed'
-  | 'in doubt'
-  | 'unrung'
-  | 'withdrawn';
+  'planned' | 'held' | 'folded' | 'sending' | 'sent' | 'failed' | 'in doubt' | 'unrung' | 'withdrawn';
 
 export interface NoticeRecord {
   id: number;
@@ -89,24 +81,42 @@ export class NoticeStore {
        VALUES (@ringId, @recipientId, @state, @reason, @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
-    this.#nextLeaving = db.prepare<[], { at: number | null }>(`SELECT min(leaves_at) AS at FROM notice n WHERE ${WAITING}`);
+    this.#nextLeaving = db.prepare<[], { at: number | null }>(
+      `SELECT min(leaves_at) AS at FROM notice n WHERE ${WAITING}`
+    );
     this.#leaving = db.prepare<[number], NoticeRow>(
       `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.leaves_at <= ?
        ORDER BY n.leaves_at, r.position, g.rule_id, g.subject_id, n.id`
     );
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
-    this.#waitingOf = db.prepare<[number], NoticeRow>(`${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`);
+    this.#waitingOf = db.prepare<[number], NoticeRow>(
+      `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
+    );
     this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
       'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
     );
-    this.#move = db.prepare<[number, string, number, number]>('UPDATE notice SET leaves_at = ?, state = ?, late_bell = ? WHERE id = ?');
+    this.#move = db.prepare<[number, string, number, number]>(
+      'UPDATE notice SET leaves_at = ?, state = ?, late_bell = ? WHERE id = ?'
+    );
     this.#occupied = db.prepare<[number, string, number, string, number, number], { id: number }>(
       `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ? AND g.lead_id = ? AND g.ordinal = 0
        AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ? AND n.recipient_id = ?
        AND n.step = 0 AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
     );
-    this.#ofTask = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`);
-    this.#ahead = db.prepare<[number], { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }>(
+    this.#ofTask = db.prepare<[number], NoticeRow>(
+      `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
+    );
+    this.#ahead = db.prepare<
+      [number],
+      {
+        ruleId: number;
+        leadId: string;
+        taskId: number;
+        anchorValue: string;
+        round: number;
+        recipientId: number;
+      }
+    >(
       `SELECT g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round,
        n.recipient_id AS recipientId FROM notice n JOIN ring g ON g.id = n.ring_id
        WHERE n.ring_at > ? AND n.state IN ${OCCUPYING}`
@@ -131,7 +141,12 @@ export class NoticeStore {
   }
 
   /** The ring of a key, made with its run when it is not there yet. */
-  ring(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number }, versionId: number, ringAt: number, at: number): number {
+  ring(
+    key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number },
+    versionId: number,
+    ringAt: number,
+    at: number
+  ): number {
     this.#addRing.run(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, ringAt);
     const { id } = this.#ring.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)!;
     this.#addRun.run(id, versionId, at);
@@ -171,7 +186,13 @@ export class NoticeStore {
     return this.#ofTask.all(taskId).map(toNotice);
   }
 
-  end(notice: NoticeRecord, state: NoticeState, reason: string | null, at: number | null, why: WhyStep[] = notice.why): void {
+  end(
+    notice: NoticeRecord,
+    state: NoticeState,
+    reason: string | null,
+    at: number | null,
+    why: WhyStep[] = notice.why
+  ): void {
     this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
   }
 
@@ -180,8 +201,18 @@ export class NoticeStore {
   }
 
   /** Whether a notice of this key has left or is on its way. */
-  occupied(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }): boolean {
-    return this.#occupied.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId) !== undefined;
+  occupied(key: {
+    ruleId: number;
+    leadId: string;
+    taskId: number;
+    anchorValue: string;
+    round: number;
+    recipientId: number;
+  }): boolean {
+    return (
+      this.#occupied.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId) !==
+      undefined
+    );
   }
 
   /** Keys of notices that occupy theirs although their ring instant lies ahead: the clock was set back. */
@@ -199,7 +230,14 @@ export class NoticeStore {
   }
 }
 
-export function occupiedKey(key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number; recipientId: number }): string {
+export function occupiedKey(key: {
+  ruleId: number;
+  leadId: string;
+  taskId: number;
+  anchorValue: string;
+  round: number;
+  recipientId: number;
+}): string {
   return [key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId].join('/');
 }
 

@@ -51,7 +51,9 @@ export class OutboxStore {
       `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html)
        VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html)`
     );
-    this.#link = db.prepare<[number, number]>('INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)');
+    this.#link = db.prepare<[number, number]>(
+      'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
+    );
     this.#addDelivery = db.prepare<[number, string, string, number]>(
       `INSERT INTO delivery (message_id, channel, address, state, next_attempt_at) VALUES (?, ?, ?, 'queued', ?)`
     );
@@ -77,19 +79,31 @@ export class OutboxStore {
     this.#noticesOf = db.prepare<[number], { noticeId: number }>(
       `SELECT mn.notice_id AS noticeId FROM delivery d JOIN message_notice mn ON mn.message_id = d.message_id WHERE d.id = ?`
     );
-    this.#nextAttempt = db.prepare<[], { at: number | null }>(`SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued'`);
-    this.#unfinished = db.prepare<[], { count: number }>(`SELECT count(*) AS count FROM delivery WHERE state IN ('queued', 'leased')`);
+    this.#nextAttempt = db.prepare<[], { at: number | null }>(
+      `SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued'`
+    );
+    this.#unfinished = db.prepare<[], { count: number }>(
+      `SELECT count(*) AS count FROM delivery WHERE state IN ('queued', 'leased')`
+    );
     this.#failing = db.prepare<[number], FailedDelivery>(
       `SELECT d.id, d.address, m.subject, m.leaves_at AS leavesAt, d.state, d.attempt, d.last_answer AS lastAnswer,
        d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id
        WHERE d.state = 'failed' OR (d.state IN ('queued', 'leased') AND d.attempt > 0) ORDER BY m.leaves_at DESC LIMIT ?`
     );
-    this.#giveBack = db.prepare(`UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`);
+    this.#giveBack = db.prepare(
+      `UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`
+    );
     this.#hurry = db.prepare<[number]>(`UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued'`);
   }
 
   /** Queues one message for one reader through one channel. */
-  queue(message: NewMessage, noticeIds: readonly number[], channel: string, address: string, machineNow: number): void {
+  queue(
+    message: NewMessage,
+    noticeIds: readonly number[],
+    channel: string,
+    address: string,
+    machineNow: number
+  ): void {
     const id = Number(this.#addMessage.run(message).lastInsertRowid);
     for (const noticeId of noticeIds) this.#link.run(id, noticeId);
     this.#addDelivery.run(id, channel, address, machineNow);

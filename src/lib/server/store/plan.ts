@@ -63,13 +63,17 @@ export class PlanStore {
        ON CONFLICT (task_id) DO UPDATE SET cause = excluded.cause, change_id = excluded.change_id, actor_id = excluded.actor_id
        WHERE cause = 'other'`
     );
-    this.#enqueueAll = db.prepare(`INSERT INTO replan (task_id, cause, change_id) SELECT id, 'other', 0 FROM task WHERE true ON CONFLICT DO NOTHING`);
+    this.#enqueueAll = db.prepare(
+      `INSERT INTO replan (task_id, cause, change_id) SELECT id, 'other', 0 FROM task WHERE true ON CONFLICT DO NOTHING`
+    );
     this.#stale = db.prepare<[number], StaleTask>(
       'SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId FROM replan ORDER BY task_id LIMIT ?'
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
-    this.#all = db.prepare<[], PlanRow>(`SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`);
+    this.#all = db.prepare<[], PlanRow>(
+      `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
+    );
   }
 
   add(row: PlanRow): void {

@@ -21,9 +21,10 @@ export class ProjectStore {
   readonly #statuses;
 
   constructor(db: Db) {
-    this.#all = db.prepare<[], { id: number; name: string; zone: string | null; calendar_id: number | null; pinned: number }>(
-      'SELECT * FROM project ORDER BY name, id'
-    );
+    this.#all = db.prepare<
+      [],
+      { id: number; name: string; zone: string | null; calendar_id: number | null; pinned: number }
+    >('SELECT * FROM project ORDER BY name, id');
     this.#statuses = db.prepare<[], Status>('SELECT id, name, phase FROM status ORDER BY position, id');
   }
 

@@ -48,11 +48,15 @@ export class RuleStore {
     this.#all = db.prepare<[], RuleRow>('SELECT * FROM rule ORDER BY position, id');
     this.#byId = db.prepare<[number], RuleRow>('SELECT * FROM rule WHERE id = ?');
     const version = `SELECT id, rule_id AS ruleId, number, definition, created_at AS createdAt, created_by AS createdBy FROM rule_version`;
-    this.#version = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(`${version} WHERE id = ?`);
+    this.#version = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(
+      `${version} WHERE id = ?`
+    );
     this.#versions = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(
       `${version} WHERE rule_id = ? ORDER BY number`
     );
-    this.#newest = db.prepare<[number], { number: number | null }>('SELECT max(number) AS number FROM rule_version WHERE rule_id = ?');
+    this.#newest = db.prepare<[number], { number: number | null }>(
+      'SELECT max(number) AS number FROM rule_version WHERE rule_id = ?'
+    );
   }
 
   all(): Rule[] {
@@ -70,7 +74,9 @@ export class RuleStore {
   }
 
   versions(ruleId: number): RuleVersion[] {
-    return this.#versions.all(ruleId).map((row) => ({ ...row, definition: JSON.parse(row.definition) as RuleDefinition }));
+    return this.#versions
+      .all(ruleId)
+      .map((row) => ({ ...row, definition: JSON.parse(row.definition) as RuleDefinition }));
   }
 
   newestNumber(ruleId: number): number {

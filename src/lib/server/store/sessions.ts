@@ -16,7 +16,9 @@ export class SessionStore {
   readonly #forgive;
 
   constructor(db: Db) {
-    this.#add = db.prepare<[string, number, number]>('INSERT INTO session (token_hash, person_id, expires_at) VALUES (?, ?, ?)');
+    this.#add = db.prepare<[string, number, number]>(
+      'INSERT INTO session (token_hash, person_id, expires_at) VALUES (?, ?, ?)'
+    );
     this.#find = db.prepare<[string, number], { personId: number }>(
       'SELECT person_id AS personId FROM session WHERE token_hash = ? AND expires_at > ?'
     );

@@ -19,7 +19,9 @@ export class SettingStore {
   readonly #read;
 
   constructor(db: Db) {
-    this.#read = db.prepare<[string], { id: number; value: string }>('SELECT id, value FROM setting WHERE key = ?');
+    this.#read = db.prepare<[string], { id: number; value: string }>(
+      'SELECT id, value FROM setting WHERE key = ?'
+    );
   }
 
   /** Null before the workspace is set up. */

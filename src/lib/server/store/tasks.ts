@@ -101,11 +101,15 @@ export class TaskStore {
        AND (@afterDate IS NULL OR (${ORDER_DATE}, t.id) > (@afterDate, @afterId))
        ORDER BY ${ORDER_DATE}, t.id LIMIT @limit`
     );
-    this.#count = db.prepare<[Record<string, unknown>], { count: number }>(`SELECT count(*) AS count ${FROM} WHERE ${FILTER}`);
+    this.#count = db.prepare<[Record<string, unknown>], { count: number }>(
+      `SELECT count(*) AS count ${FROM} WHERE ${FILTER}`
+    );
     this.#facts = db.prepare<[], TaskRow>(`SELECT ${FACT_COLUMNS} ${FROM} ORDER BY t.id`);
     this.#factsOf = db.prepare<[number], TaskRow>(`SELECT ${FACT_COLUMNS} ${FROM} WHERE t.id = ?`);
     this.#byKey = db.prepare<[string], { id: number }>('SELECT id FROM task WHERE import_key = ?');
-    this.#openSpan = db.prepare<[number], { id: number }>('SELECT id FROM status_span WHERE task_id = ? AND until_at IS NULL');
+    this.#openSpan = db.prepare<[number], { id: number }>(
+      'SELECT id FROM status_span WHERE task_id = ? AND until_at IS NULL'
+    );
     this.#total = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM task');
   }
 
@@ -136,7 +140,11 @@ export class TaskStore {
       open: filter.open === undefined ? null : filter.open ? 1 : 0,
       ids: filter.ids ? JSON.stringify(filter.ids) : null
     };
-    const after = { afterDate: filter.after?.dueDate ?? null, afterId: filter.after?.id ?? 0, limit: filter.limit };
+    const after = {
+      afterDate: filter.after?.dueDate ?? null,
+      afterId: filter.after?.id ?? 0,
+      limit: filter.limit
+    };
     return {
       tasks: this.#page.all({ ...parameters, ...after }).map(toTask),
       total: this.#count.get(parameters)!.count

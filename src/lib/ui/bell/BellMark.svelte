@@ -14,7 +14,13 @@
   {:else if kind === 'overdue'}
     <path d={bell} fill="var(--brick)" stroke="var(--brick)" />
   {:else if kind === 'held'}
-    <path d={bell} fill="var(--slate-wash)" stroke="var(--slate)" stroke-width="1.2" stroke-dasharray="2 1.4" />
+    <path
+      d={bell}
+      fill="var(--slate-wash)"
+      stroke="var(--slate)"
+      stroke-width="1.2"
+      stroke-dasharray="2 1.4"
+    />
   {:else if kind === 'late bell'}
     <path d={bell} fill="var(--sheet)" stroke="var(--brick)" stroke-width="1.2" />
     <path d="M0-4.8C-1.3-4.8-2.6-3.8-3.1-1.6-3.4-.4-3.2 1.6-4.6 3.2H0Z" fill="var(--brick)" />

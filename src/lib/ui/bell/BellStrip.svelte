@@ -16,10 +16,10 @@
 
   const ROW = 28;
   const TOP = 24;
-  const NAMES = 190;
   const END = 10;
   let width = $state(900);
-  let shown = $state<StripMark | null>(null);
+  const NAMES = $derived(width < 700 ? 148 : 190);
+  let shown = $state<string | null>(null);
 
   const x = $derived(
     scaleLinear()
@@ -27,16 +27,32 @@
       .range([NAMES, Math.max(width, 420) - END])
   );
   const height = $derived(TOP + strip.rows.length * ROW + 6);
-  const kinds = $derived([...new Set(strip.rows.flatMap(({ marks }) => marks.map(({ kind }) => kind)))] as BellKind[]);
+  const kinds = $derived([
+    ...new Set(strip.rows.flatMap(({ marks }) => marks.map(({ kind }) => kind)))
+  ] as BellKind[]);
 
-  /** Marks that would cover each other step aside, each by its own width. */
-  function placed(marks: readonly StripMark[]): { mark: StripMark; at: number }[] {
-    let last = -Infinity;
-    return marks.map((mark) => {
-      const at = Math.max(x(mark.atMs), last + 13);
-      last = at;
-      return { mark, at };
-    });
+  interface Placed {
+    mark: StripMark;
+    at: number;
+    /** Bells of one kind that fall on the same spot are drawn as one, with their number. */
+    count: number;
+    label: string;
+  }
+
+  function placed(marks: readonly StripMark[]): Placed[] {
+    const found: Placed[] = [];
+    for (const mark of [...marks].sort((a, b) => a.atMs - b.atMs || (a.kind < b.kind ? -1 : 1))) {
+      const last = found[found.length - 1];
+      const at = Math.max(
+        x(mark.atMs),
+        last && last.mark.kind !== mark.kind ? last.at + (last.count > 1 ? 20 : 13) : -Infinity
+      );
+      if (last && last.mark.kind === mark.kind && at - last.at < (last.count > 1 ? 22 : 13)) {
+        last.count++;
+        last.label = `${last.count} bells, the first: ${last.mark.label}`;
+      } else found.push({ mark, at, count: 1, label: mark.label });
+    }
+    return found;
   }
 
   function arc(from: number, to: number, y: number): string {
@@ -64,23 +80,50 @@
         {@const y = TOP + i * ROW}
         <text x="0" y={y + 18} class="name">{row.name}</text>
         <text x={NAMES - 10} y={y + 18} text-anchor="end" class="tick">{row.localTime}</text>
-        <rect x={NAMES} y={y + 5} width={Math.max(0, x(strip.untilMs) - NAMES)} height="17" rx="3" fill="var(--dim)" />
+        <rect
+          x={NAMES}
+          y={y + 5}
+          width={Math.max(0, x(strip.untilMs) - NAMES)}
+          height="17"
+          rx="3"
+          fill="var(--dim)"
+        />
         {#each row.lit as [from, until] (from)}
-          <rect x={x(from)} y={y + 5} width={x(until) - x(from)} height="17" rx="3" fill="var(--lit)" stroke="var(--lit-edge)" />
+          <rect
+            x={x(from)}
+            y={y + 5}
+            width={x(until) - x(from)}
+            height="17"
+            rx="3"
+            fill="var(--lit)"
+            stroke="var(--lit-edge)"
+          />
         {/each}
-        {#each placed(row.marks) as { mark, at } (mark.bellKey)}
+        {#each placed(row.marks) as { mark, at, count, label: words } (mark.bellKey)}
           {#if mark.fromMs !== null}
-            <path d={arc(x(mark.fromMs), at, y + 13.5)} fill="none" stroke="var(--slate)" stroke-dasharray="3 3" />
-            <circle cx={x(mark.fromMs)} cy={y + 13.5} r="3.5" fill="var(--paper)" stroke="var(--slate)" stroke-width="1.5" />
+            <path
+              d={arc(x(mark.fromMs), at, y + 13.5)}
+              fill="none"
+              stroke="var(--slate)"
+              stroke-dasharray="3 3"
+            />
+            <circle
+              cx={x(mark.fromMs)}
+              cy={y + 13.5}
+              r="3.5"
+              fill="var(--paper)"
+              stroke="var(--slate)"
+              stroke-width="1.5"
+            />
           {/if}
           <g
             class="mark"
             transform="translate({at} {y + 13.5})"
             role="button"
             tabindex="0"
-            aria-label={mark.label}
-            onmouseenter={() => (shown = mark)}
-            onfocus={() => (shown = mark)}
+            aria-label={words}
+            onmouseenter={() => (shown = words)}
+            onfocus={() => (shown = words)}
             onmouseleave={() => (shown = null)}
             onblur={() => (shown = null)}
             onclick={() => onopen(mark.bellKey)}
@@ -88,15 +131,27 @@
           >
             <rect x="-12" y="-12" width="24" height="24" fill="transparent" />
             <BellMark kind={mark.kind} />
+            {#if count > 1}<text x="8" y="4" class="count">{count}</text>{/if}
           </g>
         {/each}
       {/each}
-      <line x1={x(strip.nowMs)} x2={x(strip.nowMs)} y1="16" y2={height - 6} stroke="var(--brass)" stroke-width="1.75" />
+      <line
+        x1={x(strip.nowMs)}
+        x2={x(strip.nowMs)}
+        y1="16"
+        y2={height - 6}
+        stroke="var(--brass)"
+        stroke-width="1.75"
+      />
       <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" />
     </svg>
     <p class="foot">
-      <span class="said">{shown ? shown.label : 'Point at a bell, or press Tab, to read it; press it for its row below.'}</span>
-      <span class="legend">{#each kinds as kind (kind)}<BellWord {kind} />{/each}</span>
+      <span class="said"
+        >{shown ?? 'Point at a bell, or press Tab, to read it; press it for its row below.'}</span
+      >
+      <span class="legend"
+        >{#each kinds as kind (kind)}<BellWord {kind} />{/each}</span
+      >
     </p>
   {/if}
 </div>
@@ -118,6 +173,11 @@
   .name {
     font-size: 13px;
     fill: var(--ink);
+  }
+  .count {
+    font-size: 11px;
+    font-weight: 600;
+    fill: var(--ink-2);
   }
   .mark {
     cursor: pointer;

@@ -71,6 +71,7 @@
 <style>
   .time {
     text-align: left;
+    font-weight: 500;
     cursor: pointer;
     text-decoration: underline;
     text-decoration-color: var(--line);

@@ -6,7 +6,10 @@
   let { kind, word = kind }: { kind: BellKind; word?: string } = $props();
 </script>
 
-<span><svg width="17" height="17" viewBox="-8.5 -8.5 17 17" aria-hidden="true"><BellMark {kind} /></svg>{word}</span>
+<span
+  ><svg width="17" height="17" viewBox="-8.5 -8.5 17 17" aria-hidden="true"><BellMark {kind} /></svg
+  >{word}</span
+>
 
 <style>
   span {

@@ -12,7 +12,9 @@
 
   let { label, error, hint, control }: Props = $props();
   const id = $props.id();
-  const described = $derived([error ? `${id}-error` : '', hint ? `${id}-hint` : ''].filter(Boolean).join(' '));
+  const described = $derived(
+    [error ? `${id}-error` : '', hint ? `${id}-hint` : ''].filter(Boolean).join(' ')
+  );
 </script>
 
 <div class="field">

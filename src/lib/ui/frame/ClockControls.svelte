@@ -9,6 +9,7 @@
 <script lang="ts">
   import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import FastForward from '@lucide/svelte/icons/fast-forward';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { FrameView } from '$lib/view/frame.ts';
 
   interface Props {
@@ -35,7 +36,11 @@
   }
 </script>
 
-<Popover {open} onOpenChange={(details) => openChanged(details.open)} positioning={{ placement: 'bottom-end' }}>
+<Popover
+  {open}
+  onOpenChange={(details) => openChanged(details.open)}
+  positioning={{ placement: 'bottom-end' }}
+>
   <Popover.Trigger class="button" disabled={moving}>
     <FastForward size={16} strokeWidth={1.75} />{moving ? 'Moving the clock…' : 'Move clock'}
   </Popover.Trigger>
@@ -48,7 +53,9 @@
             <p class="quiet">Every bell on the way rings, in order, and its message goes out.</p>
             <button class="button" onclick={() => go({ to: 'next bell' })}>To the next bell</button>
             <button class="button" onclick={() => go({ to: 'hour' })}>One hour on</button>
-            <button class="button" onclick={() => go({ to: 'tomorrow' })}>Tomorrow, 08:00 in {clock.place}</button>
+            <button class="button" onclick={() => go({ to: 'tomorrow' })}
+              >Tomorrow, 08:00 in {clock.place}</button
+            >
             <form
               onsubmit={(event) => {
                 event.preventDefault();
@@ -58,7 +65,13 @@
               <label class="sr" for="clock-date">Date</label>
               <input id="clock-date" class="value" type="date" required bind:value={date} />
               <label class="sr" for="clock-time">Time in {clock.place}</label>
-              <input id="clock-time" class="value" type="time" required bind:value={time} />
+              <TimeInput
+                id="clock-time"
+                class="value time"
+                required
+                value={time}
+                onchange={(typed) => (time = typed ?? '')}
+              />
               <button class="button main">Go there</button>
             </form>
             <button class="button plain" onclick={() => go({ running: !clock.running })}>
@@ -80,7 +93,9 @@
     box-shadow: 0 8px 28px rgb(27 43 51 / 0.18);
   }
   .panel :global(.title) {
-    font: 650 15px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 15px 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   form {
     display: flex;
@@ -88,5 +103,8 @@
   }
   form .value {
     min-width: 0;
+  }
+  form :global(.time) {
+    width: 68px;
   }
 </style>

@@ -13,7 +13,8 @@
             <Toast.Title>{toast.title}</Toast.Title>
             {#if toast.description}<Toast.Description>{toast.description}</Toast.Description>{/if}
           </Toast.Message>
-          {#if toast.action}<Toast.ActionTrigger class="button">{toast.action.label}</Toast.ActionTrigger>{/if}
+          {#if toast.action}<Toast.ActionTrigger class="button">{toast.action.label}</Toast.ActionTrigger
+            >{/if}
           <Toast.CloseTrigger class="close" aria-label="Close"><X size={15} /></Toast.CloseTrigger>
         </div>
       {/snippet}

@@ -13,11 +13,14 @@
     { name: 'Now', places: [{ href: '/', label: 'Bell tower', icon: Eye }] },
     { name: 'Work', places: [{ href: '/tasks', label: 'Tasks', icon: List }] },
     { name: 'Bells', places: [{ href: '/rules', label: 'Rules', icon: Bell }] },
-    ...(postRoom ? [{ name: 'Record', places: [{ href: '/post-room', label: 'Post room', icon: Mail }] }] : []),
+    ...(postRoom
+      ? [{ name: 'Record', places: [{ href: '/post-room', label: 'Post room', icon: Mail }] }]
+      : []),
     { name: 'Set-up', places: [{ href: '/people', label: 'People', icon: Users }] }
   ]);
 
-  const isHere = (href: string) => (href === '/' ? path === '/' : path === href || path.startsWith(`${href}/`));
+  const isHere = (href: string) =>
+    href === '/' ? path === '/' : path === href || path.startsWith(`${href}/`);
 </script>
 
 <nav class="rail no-print" aria-label="Places">
@@ -27,7 +30,9 @@
     <ul>
       {#each group.places as { href, label, icon: Icon } (href)}
         <li>
-          <a {href} aria-current={isHere(href) ? 'page' : undefined}><Icon size={16} strokeWidth={1.75} />{label}</a>
+          <a {href} aria-current={isHere(href) ? 'page' : undefined}
+            ><Icon size={16} strokeWidth={1.75} />{label}</a
+          >
         </li>
       {/each}
     </ul>
@@ -49,7 +54,9 @@
     align-items: center;
     gap: 9px;
     padding: 0 16px;
-    font: 650 17px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 17px 'Bricolage Grotesque Variable',
+      sans-serif;
     border-bottom: 1px solid var(--line);
     text-decoration: none;
   }

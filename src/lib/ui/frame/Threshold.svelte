@@ -29,7 +29,9 @@
     display: flex;
     align-items: center;
     gap: 10px;
-    font: 650 21px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 21px 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   section {
     padding: 24px 26px 26px;

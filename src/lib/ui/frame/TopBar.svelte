@@ -14,17 +14,25 @@
 </script>
 
 <header class="no-print">
-  <a class="button" href="/tasks/new" aria-keyshortcuts="n"><Plus size={16} strokeWidth={1.75} /> Add a task</a>
+  <a class="button" href="/tasks/new" aria-keyshortcuts="n"
+    ><Plus size={16} strokeWidth={1.75} /> Add a task</a
+  >
   <div class="clock">
     <b>{frame.clock.text}</b>
-    <span>{frame.clock.place}{frame.clock.movable ? ' · demo clock' : ''}{frame.clock.running ? '' : ' · stands still'}</span>
+    <span
+      >{frame.clock.place}{frame.clock.movable ? ' · demo clock' : ''}{frame.clock.running
+        ? ''
+        : ' · stands still'}</span
+    >
   </div>
   {#if frame.clock.movable}<ClockControls clock={frame.clock} {moving} {onmove} />{/if}
   {#if frame.nextBell}
     <a class="next" href="/"><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a>
   {/if}
   <form method="POST" action="/sign-out">
-    <button class="who" title="Sign out {frame.person.name}" aria-label="Sign out {frame.person.name}">{frame.person.initials}</button>
+    <button class="who" title="Sign out {frame.person.name}" aria-label="Sign out {frame.person.name}"
+      >{frame.person.initials}</button
+    >
   </form>
 </header>
 
@@ -45,7 +53,9 @@
   }
   .clock b {
     display: block;
-    font: 600 15px/1.15 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      600 15px/1.15 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   .clock span {
     color: var(--ink-2);

@@ -10,7 +10,11 @@
   let { legend, options, chosen, onchange }: Props = $props();
 
   const toggle = (value: T) =>
-    onchange(options.map((option) => option.value).filter((one) => (one === value ? !chosen.includes(one) : chosen.includes(one))));
+    onchange(
+      options
+        .map((option) => option.value)
+        .filter((one) => (one === value ? !chosen.includes(one) : chosen.includes(one)))
+    );
 </script>
 
 <fieldset>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import X from '@lucide/svelte/icons/x';
   import { CLOSED_DAY_RULES, defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { Lead } from '$lib/core/rule/model.ts';
 
   interface Props {
@@ -59,36 +60,99 @@
 <fieldset>
   <legend class="sr">{label}</legend>
   {#if side !== 'on'}
-    <input class="value count" type="number" min="1" step="1" value={Math.abs(lead.n)} aria-label="How many" onchange={(event) => count(event.currentTarget.value)} />
-    <select class="value" aria-label="Unit" value={lead.unit} onchange={(event) => offset(lead.n, event.currentTarget.value as Unit)}>
-      {#each UNITS as [unit, one, many] (unit)}<option value={unit}>{Math.abs(lead.n) === 1 ? one : many}</option>{/each}
+    <input
+      class="value count"
+      type="number"
+      min="1"
+      step="1"
+      value={Math.abs(lead.n)}
+      aria-label="How many"
+      onchange={(event) => count(event.currentTarget.value)}
+    />
+    <select
+      class="value unit"
+      aria-label="Unit"
+      value={lead.unit}
+      onchange={(event) => offset(lead.n, event.currentTarget.value as Unit)}
+    >
+      {#each UNITS as [unit, one, many] (unit)}<option value={unit}
+          >{Math.abs(lead.n) === 1 ? one : many}</option
+        >{/each}
     </select>
   {/if}
-  <select class="value" aria-label="Before or after" value={side} onchange={(event) => turn(event.currentTarget.value)}>
+  <select
+    class="value side"
+    aria-label="Before or after"
+    value={side}
+    onchange={(event) => turn(event.currentTarget.value)}
+  >
     <option>before</option><option value="on">{dayLevel ? 'on' : 'at'}</option><option>after</option>
   </select>
-  <select class="value" aria-label="Date" value={lead.anchor} onchange={(event) => onchange({ ...lead, anchor: event.currentTarget.value as Lead['anchor'] })}>
-    <option value="due">{dayLevel ? 'due date' : 'due moment'}</option><option value="start">{dayLevel ? 'start date' : 'start'}</option>
+  <select
+    class="value anchor"
+    aria-label="Date"
+    value={lead.anchor}
+    onchange={(event) => onchange({ ...lead, anchor: event.currentTarget.value as Lead['anchor'] })}
+  >
+    <option value="due">{dayLevel ? 'due date' : 'due moment'}</option><option value="start"
+      >{dayLevel ? 'start date' : 'start'}</option
+    >
   </select>
+  <button type="button" class="button plain" aria-label="Take this ring time out" onclick={onremove}
+    ><X size={15} /></button
+  >
   {#if dayLevel}
-    <span class="quiet">at</span>
-    <input class="value" type="time" value={lead.time ?? ''} aria-label="Time of day" onchange={(event) => onchange({ ...lead, time: event.currentTarget.value || null })} />
-    <span class="quiet">on a closed day</span>
-    <select class="value" aria-label="On a closed day" value={lead.closedDay} onchange={(event) => onchange({ ...lead, closedDay: event.currentTarget.value as Lead['closedDay'] })}>
-      {#each CLOSED_DAY_RULES as rule (rule)}<option value={rule}>{CLOSED[rule]}</option>{/each}
-    </select>
+    <span class="row">
+      <span class="quiet">at</span>
+      <TimeInput
+        class="value time"
+        value={lead.time}
+        label="Time of day"
+        onchange={(time) => onchange({ ...lead, time })}
+      />
+      <span class="quiet">on a closed day</span>
+      <select
+        class="value"
+        aria-label="On a closed day"
+        value={lead.closedDay}
+        onchange={(event) => onchange({ ...lead, closedDay: event.currentTarget.value as Lead['closedDay'] })}
+      >
+        {#each CLOSED_DAY_RULES as rule (rule)}<option value={rule}>{CLOSED[rule]}</option>{/each}
+      </select>
+    </span>
   {/if}
-  <button type="button" class="button plain" aria-label="Take this ring time out" onclick={onremove}><X size={15} /></button>
 </fieldset>
 
 <style>
   fieldset {
     display: flex;
     flex-wrap: wrap;
-    gap: 5px;
+    gap: 4px;
     align-items: center;
   }
   .count {
+    width: 52px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 5px;
+    align-items: center;
+    flex-basis: 100%;
+  }
+  fieldset :global(.time) {
     width: 62px;
+  }
+  .unit {
+    width: 126px;
+  }
+  .side {
+    width: 84px;
+  }
+  .anchor {
+    width: 100px;
+  }
+  fieldset :global(select) {
+    padding-inline: 6px 2px;
   }
 </style>

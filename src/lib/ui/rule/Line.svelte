@@ -13,7 +13,7 @@
 <style>
   .line {
     display: grid;
-    grid-template-columns: 76px minmax(0, 1fr);
+    grid-template-columns: 66px minmax(0, 1fr);
     align-items: start;
     font-size: 13px;
   }

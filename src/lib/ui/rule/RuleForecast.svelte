@@ -26,30 +26,58 @@
     <span class="title" role="heading" aria-level="2" id="forecast">What it will do</span>
     <span class="quiet">four weeks, to {forecast.until}</span>
     <span class="quiet numbers" aria-live="polite">
-      {plural(counts.bells, 'bell')}, {plural(counts.people, 'person', 'people')}{counts.held > 0 ? `, ${counts.held} held` : ''}{counts.unrung > 0 ? `, ${counts.unrung} unrung` : ''}
+      {plural(counts.bells, 'bell')}, {plural(counts.people, 'person', 'people')}{counts.held > 0
+        ? `, ${counts.held} held`
+        : ''}{counts.unrung > 0 ? `, ${counts.unrung} unrung` : ''}
     </span>
   </p>
-  <div class="sheet strip" class:pending><BellStrip strip={forecast.strip} label="What this rule will ring in the next four weeks" onopen={openBell} /></div>
+  <div class="sheet strip" class:pending>
+    <BellStrip
+      strip={forecast.strip}
+      label="What this rule will ring in the next four weeks"
+      onopen={openBell}
+    />
+  </div>
 
   {#if counts.late > 0}
-    <p class="band brick"><b>Late bell</b><span>{plural(counts.late, 'notice')} would leave when the date is over. Ring earlier, or at a time when people can be reached.</span></p>
+    <p class="band brick">
+      <b>Late bell</b><span
+        >{plural(counts.late, 'notice')} would leave when the date is over. Ring earlier, or at a time when people
+        can be reached.</span
+      >
+    </p>
   {/if}
   {#each forecast.outOfEarshot as { reason, count, tasks } (reason)}
     <p class="band">
       <b>Out of earshot</b>
       <span>
         {plural(count, 'watched task')}: {reason}.
-        {#each tasks.slice(0, 3) as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}">{task.name}</a>{/each}{count > 3 ? ` and ${count - 3} more` : ''}
+        {#each tasks.slice(0, 3) as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}"
+            >{task.name}</a
+          >{/each}{count > 3 ? ` and ${count - 3} more` : ''}
       </span>
     </p>
   {/each}
   {#if counts.past > 0}
-    <p class="band"><b>Past</b><span>{plural(counts.past, 'ring')} of these times {counts.past === 1 ? 'lies' : 'lie'} in the past. {on ? 'Nothing is' : 'When the rule is turned on nothing is'} made up for them.</span></p>
+    <p class="band">
+      <b>Past</b><span
+        >{plural(counts.past, 'ring')} of these times {counts.past === 1 ? 'lies' : 'lie'} in the past. {on
+          ? 'Nothing is'
+          : 'When the rule is turned on nothing is'} made up for them.</span
+      >
+    </p>
   {/if}
-  {#each forecast.broken as message (message)}<p class="band brick"><b>Cannot be computed</b><span>{message}</span></p>{/each}
+  {#each forecast.broken as message (message)}<p class="band brick">
+      <b>Cannot be computed</b><span>{message}</span>
+    </p>{/each}
 
   {#if forecast.bells.length > 0}
-    <BellTable bells={forecast.bells} caption="Every notice of this rule in the next four weeks" showRule={false} bind:opened />
+    <BellTable
+      bells={forecast.bells}
+      caption="Every notice of this rule in the next four weeks"
+      showRule={false}
+      bind:opened
+    />
     {#if forecast.more > 0}<p class="quiet">and {forecast.more} more.</p>{/if}
   {/if}
 </section>
@@ -57,6 +85,7 @@
 <style>
   section {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 8px;
     align-content: start;
     min-width: 0;
@@ -68,7 +97,9 @@
     gap: 4px 12px;
   }
   .title {
-    font: 650 15.5px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 15.5px 'Bricolage Grotesque Variable',
+      sans-serif;
   }
   .numbers {
     margin-left: auto;

@@ -6,7 +6,13 @@
 <span class={state}>
   <svg width="13" height="13" viewBox="-6.5 -6.5 13 13" aria-hidden="true">
     {#if state === 'on'}<circle r="5" fill="currentColor" />
-    {:else if state === 'draft'}<circle r="4.5" fill="none" stroke="currentColor" stroke-width="1.4" stroke-dasharray="2.4 2" />
+    {:else if state === 'draft'}<circle
+        r="4.5"
+        fill="none"
+        stroke="currentColor"
+        stroke-width="1.4"
+        stroke-dasharray="2.4 2"
+      />
     {:else if state === 'off'}<circle r="4.5" fill="none" stroke="currentColor" stroke-width="1.4" />
     {:else}<path d="M-5 4.5H5L0-5Z" fill="none" stroke="currentColor" stroke-width="1.4" />{/if}
   </svg>

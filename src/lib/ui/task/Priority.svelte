@@ -7,7 +7,11 @@
   <svg width="26" height="12" viewBox="0 0 26 12" aria-hidden="true">
     <path d="M1 10.5H25" stroke="var(--line)" stroke-width="1.5" />
     {#each [0, 1, 2] as i (i)}
-      <path d="M{5 + i * 8} 10V3" stroke={i < notches ? 'var(--ink)' : 'var(--line)'} stroke-width={i < notches ? 2.6 : 1.2} />
+      <path
+        d="M{5 + i * 8} 10V3"
+        stroke={i < notches ? 'var(--ink)' : 'var(--line)'}
+        stroke-width={i < notches ? 2.6 : 1.2}
+      />
     {/each}
   </svg>
   {priority}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
 
   interface Props {
@@ -17,14 +18,26 @@
 <div class="grid gap-3">
   {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
   <Field label="Task" error={errors.name}>
-    {#snippet control(attributes)}<input class="value" name="name" value={values.name} maxlength="10000" {...attributes} />{/snippet}
+    {#snippet control(attributes)}<input
+        class="value"
+        name="name"
+        value={values.name}
+        maxlength="10000"
+        {...attributes}
+      />{/snippet}
   </Field>
   <div class="pair">
-    <Field label="Owner" error={errors.ownerId} hint={ownerId ? undefined : 'Without an owner nobody can be told.'}>
+    <Field
+      label="Owner"
+      error={errors.ownerId}
+      hint={ownerId ? undefined : 'Without an owner nobody can be told.'}
+    >
       {#snippet control(attributes)}
         <select class="value" name="ownerId" bind:value={ownerId} {...attributes}>
           <option value={null}>No owner</option>
-          {#each choices.people as person (person.id)}<option value={person.id}>{person.name} · {person.place}</option>{/each}
+          {#each choices.people as person (person.id)}<option value={person.id}
+              >{person.name} · {person.place}</option
+            >{/each}
         </select>
       {/snippet}
     </Field>
@@ -32,26 +45,56 @@
       {#snippet control(attributes)}
         <select class="value" name="projectId" {...attributes}>
           <option value="">No project</option>
-          {#each choices.projects as { id, name } (id)}<option value={id} selected={values.projectId === id}>{name}</option>{/each}
+          {#each choices.projects as { id, name } (id)}<option value={id} selected={values.projectId === id}
+              >{name}</option
+            >{/each}
         </select>
       {/snippet}
     </Field>
     <Field label="Due date" error={errors.dueDate}>
-      {#snippet control(attributes)}<input class="value" type="date" name="dueDate" value={values.dueDate ?? ''} {...attributes} />{/snippet}
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          name="dueDate"
+          value={values.dueDate ?? ''}
+          {...attributes}
+        />{/snippet}
     </Field>
-    <Field label="Due time{place ? `, in ${place}` : ''}" error={errors.dueTime} hint="Without a time it is due when that day ends.">
-      {#snippet control(attributes)}<input class="value" type="time" name="dueTime" value={values.dueTime ?? ''} {...attributes} />{/snippet}
+    <Field
+      label="Due time{place ? `, in ${place}` : ''}"
+      error={errors.dueTime}
+      hint="Without a time it is due when that day ends."
+    >
+      {#snippet control(attributes)}<TimeInput
+          class="value"
+          name="dueTime"
+          value={values.dueTime}
+          {...attributes}
+        />{/snippet}
     </Field>
     <Field label="Start date" error={errors.startDate}>
-      {#snippet control(attributes)}<input class="value" type="date" name="startDate" value={values.startDate ?? ''} {...attributes} />{/snippet}
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          name="startDate"
+          value={values.startDate ?? ''}
+          {...attributes}
+        />{/snippet}
     </Field>
     <Field label="Start time{place ? `, in ${place}` : ''}" error={errors.startTime}>
-      {#snippet control(attributes)}<input class="value" type="time" name="startTime" value={values.startTime ?? ''} {...attributes} />{/snippet}
+      {#snippet control(attributes)}<TimeInput
+          class="value"
+          name="startTime"
+          value={values.startTime}
+          {...attributes}
+        />{/snippet}
     </Field>
     <Field label="Status" error={errors.statusId}>
       {#snippet control(attributes)}
         <select class="value" name="statusId" {...attributes}>
-          {#each choices.statuses as { id, name } (id)}<option value={id} selected={values.statusId === id}>{name}</option>{/each}
+          {#each choices.statuses as { id, name } (id)}<option value={id} selected={values.statusId === id}
+              >{name}</option
+            >{/each}
         </select>
       {/snippet}
     </Field>
@@ -66,7 +109,12 @@
     </Field>
   </div>
   <Field label="Description" error={errors.description}>
-    {#snippet control(attributes)}<textarea class="value" name="description" rows="4" value={values.description} {...attributes}></textarea>{/snippet}
+    {#snippet control(attributes)}<textarea
+        class="value"
+        name="description"
+        rows="4"
+        value={values.description}
+        {...attributes}></textarea>{/snippet}
   </Field>
 </div>
 

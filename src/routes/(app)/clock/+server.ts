@@ -29,21 +29,28 @@ export const POST: RequestHandler = (event) =>
     const to = target(app, input.value, zone);
     if (to === null) return { message: 'No bell is planned: the clock stays where it is.' };
     await app.engine.moveClock(to);
-    const sent = app.stores.notices.ended(before, app.clock.now()).find(({ state }) => state === 'sent')?.count ?? 0;
-    return { message: `It is ${shortMoment(to, zone)}. ${sent} ${sent === 1 ? 'message' : 'messages'} went out on the way.` };
+    const sent =
+      app.stores.notices.ended(before, app.clock.now()).find(({ state }) => state === 'sent')?.count ?? 0;
+    return {
+      message: `It is ${shortMoment(to, zone)}. ${sent} ${sent === 1 ? 'message' : 'messages'} went out on the way.`
+    };
   });
 
 function target(app: Container, { to, date, time }: ClockRequest, zone: Zone): number | null {
   const now = app.clock.now();
   switch (to) {
     case 'next bell':
-      return app.forecasts.notices(now, now + NEXT_BELL_DAYS * MS_PER_DAY).find(({ unrung }) => unrung === null)?.leavesAt ?? null;
+      return (
+        app.forecasts.notices(now, now + NEXT_BELL_DAYS * MS_PER_DAY).find(({ unrung }) => unrung === null)
+          ?.leavesAt ?? null
+      );
     case 'hour':
       return now + 3_600_000;
     case 'tomorrow':
       return instantOnWall(zone.dayOf(now) + 1, 8 * 60, zone);
     default:
-      if (date === null || time === null) throw new CodedError('bad-field', { detail: 'Give the date and the time to go to' });
+      if (date === null || time === null)
+        throw new CodedError('bad-field', { detail: 'Give the date and the time to go to' });
       return instantOnWall(parseDay(date), parseTimeOfDay(time), zone);
   }
 }

@@ -16,16 +16,38 @@
 
 <table class="mt-3">
   <caption class="sr">People, where they are and when they work</caption>
-  <thead><tr><th>Name</th><th>There now</th><th>Week</th><th>Next holiday</th><th>Manager</th><th>Mail</th><th>Bells, 7 days</th></tr></thead>
+  <thead
+    ><tr
+      ><th>Name</th><th>There now</th><th>Week</th><th>Next holiday</th><th>Manager</th><th>Mail</th><th
+        >Bells, 7 days</th
+      ></tr
+    ></thead
+  >
   <tbody>
     {#each data.people as person (person.id)}
       <tr>
-        <td><a href="/people/{person.id}">{person.name}</a>{#if person.role !== 'owner'}<span class="quiet block">{person.role}</span>{/if}</td>
-        <td>{person.localTime} <span class="quiet">{person.place}</span><span class="block {person.working ? 'sea-text' : 'quiet'}">{person.working ? 'at work' : 'closed'}</span></td>
+        <td
+          ><a href="/people/{person.id}">{person.name}</a>{#if person.role !== 'owner'}<span
+              class="quiet block">{person.role}</span
+            >{/if}</td
+        >
+        <td
+          >{person.localTime} <span class="quiet">{person.place}</span><span
+            class="block {person.working ? 'sea-text' : 'quiet'}"
+            >{person.working ? 'at work' : 'closed'}</span
+          ></td
+        >
         <td><Week week={person.week} /><span class="quiet block">{person.calendar}</span></td>
-        <td>{#if person.holiday}{person.holiday.date}<span class="quiet block">{person.holiday.name ?? 'closed'}</span>{:else}<span class="quiet">none set</span>{/if}</td>
+        <td
+          >{#if person.holiday}{person.holiday.date}<span class="quiet block"
+              >{person.holiday.name ?? 'closed'}</span
+            >{:else}<span class="quiet">none set</span>{/if}</td
+        >
         <td>{person.manager ?? ''}</td>
-        <td class="mail">{#if person.email}{person.email}{:else}<span class="brick-text">no address: cannot be told</span>{/if}</td>
+        <td class="mail"
+          >{#if person.email}{person.email}{:else}<span class="brick-text">no address: cannot be told</span
+            >{/if}</td
+        >
         <td>{person.bells}</td>
       </tr>
     {/each}

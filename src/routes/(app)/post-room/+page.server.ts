@@ -15,7 +15,9 @@ export const load: PageServerLoad = async (event) => {
   const search = (event.url.searchParams.get('search') ?? '').slice(0, 200);
   const offset = Math.max(0, Number.parseInt(event.url.searchParams.get('from') ?? '0', 10) || 0);
   const now = app.clock.now();
-  const readers = new Map(app.stores.people.all().map((person) => [person.email?.toLowerCase() ?? '', person]));
+  const readers = new Map(
+    app.stores.people.all().map((person) => [person.email?.toLowerCase() ?? '', person])
+  );
   try {
     const [page, fault] = await Promise.all([app.postRoom.list(search, offset, PAGE), app.postRoom.fault()]);
     return {
@@ -46,7 +48,8 @@ export const load: PageServerLoad = async (event) => {
 export const actions: Actions = {
   fault: async ({ request, locals }) => {
     const fault = String((await request.formData()).get('fault'));
-    if (fault === 'none' || fault === 'refuse' || fault === 'try-later') await locals.app.postRoom.setFault(fault);
+    if (fault === 'none' || fault === 'refuse' || fault === 'try-later')
+      await locals.app.postRoom.setFault(fault);
     if (fault === 'none') {
       locals.app.stores.outbox.hurry(locals.app.clock.machine.now());
       locals.app.outbox.wake();

@@ -23,7 +23,10 @@ export const load: PageServerLoad = (event) => {
         name: rule.name || 'A rule without a name',
         state: rule.state,
         drafted: rule.state === 'on' && rule.draftVersion !== null,
-        watch: watchWords((opened.live ?? opened.edited).definition.watch, (id) => projects.get(id) ?? 'a project that is gone'),
+        watch: watchWords(
+          (opened.live ?? opened.edited).definition.watch,
+          (id) => projects.get(id) ?? 'a project that is gone'
+        ),
         next: mine[0] ? shortMoment(mine[0].time.atMs, zone) : null,
         week: mine.length,
         last: counts.last === null ? null : shortMoment(counts.last, zone),

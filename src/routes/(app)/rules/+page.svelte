@@ -20,21 +20,35 @@
 </div>
 
 {#if data.rules.length === 0}
-  <p class="py-4">There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells.</p>
+  <p class="py-4">
+    There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells.
+  </p>
 {:else}
   <table class="mt-3">
     <caption class="sr">All rules in their order</caption>
-    <thead><tr><th>Rule</th><th>State</th><th>Watches</th><th>Next bell</th><th>Next 7 days</th><th>Last bell</th><th>Sent</th></tr></thead>
+    <thead
+      ><tr
+        ><th>Rule</th><th>State</th><th>Watches</th><th>Next bell</th><th>Next 7 days</th><th>Last bell</th
+        ><th>Sent</th></tr
+      ></thead
+    >
     <tbody>
       {#each data.rules as rule (rule.id)}
         <tr>
           <td><a href="/rules/{rule.id}">{rule.name}</a></td>
-          <td><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block">a draft beside it</span>{/if}</td>
+          <td
+            ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block"
+                >a draft beside it</span
+              >{/if}</td
+          >
           <td class="max-w-[300px]">{rule.watch}</td>
           <td>{rule.next ?? 'none planned'}</td>
           <td>{rule.week}</td>
           <td>{rule.last ?? 'not yet'}</td>
-          <td>{rule.sent}{#if rule.failed > 0}<span class="brick-text block">{rule.failed} failed</span>{/if}</td>
+          <td
+            >{rule.sent}{#if rule.failed > 0}<span class="brick-text block">{rule.failed} failed</span
+              >{/if}</td
+          >
         </tr>
       {/each}
     </tbody>

@@ -10,5 +10,12 @@ export const load: PageServerLoad = (event) => {
   const { tasks, total } = app.stores.tasks.page(taskFilter(app, query));
   const last = tasks[tasks.length - 1];
   const next = tasks.length < PAGE_ROWS || !last ? null : `${last.due?.date ?? '9999'}.${last.id}`;
-  return { query, rows: taskRows(app, tasks, zone), total, next, choices: taskChoices(app), any: app.stores.tasks.count() > 0 };
+  return {
+    query,
+    rows: taskRows(app, tasks, zone),
+    total,
+    next,
+    choices: taskChoices(app),
+    any: app.stores.tasks.count() > 0
+  };
 };

@@ -1,6 +1,5 @@
 <script lang="ts">
   import Upload from '@lucide/svelte/icons/upload';
-  import Plus from '@lucide/svelte/icons/plus';
   import { page } from '$app/state';
   import Priority from '$lib/ui/task/Priority.svelte';
   import type { PageData } from './$types';
@@ -31,7 +30,6 @@
   <span class="quiet">{data.total.toLocaleString('en')} {data.total === 1 ? 'task' : 'tasks'}</span>
   <span class="acts no-print">
     <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>
-    <a class="button main" href="/tasks/new"><Plus size={16} strokeWidth={1.75} />Add a task</a>
   </span>
 </div>
 
@@ -43,21 +41,28 @@
   <label class="field">
     <span class="label">Show</span>
     <select class="value" name="show" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
-      {#each SHOWN as [value, label] (value)}<option {value} selected={data.query.show === value}>{label}</option>{/each}
+      {#each SHOWN as [value, label] (value)}<option {value} selected={data.query.show === value}
+          >{label}</option
+        >{/each}
     </select>
   </label>
   <label class="field">
     <span class="label">Project</span>
     <select class="value" name="project" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
       <option value="">Every project</option>
-      {#each data.choices.projects as { id, name } (id)}<option value={id} selected={data.query.projectId === id}>{name}</option>{/each}
+      {#each data.choices.projects as { id, name } (id)}<option
+          value={id}
+          selected={data.query.projectId === id}>{name}</option
+        >{/each}
     </select>
   </label>
   <label class="field">
     <span class="label">Owner</span>
     <select class="value" name="owner" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
       <option value="">Everybody</option>
-      {#each data.choices.people as { id, name } (id)}<option value={id} selected={data.query.ownerId === id}>{name}</option>{/each}
+      {#each data.choices.people as { id, name } (id)}<option value={id} selected={data.query.ownerId === id}
+          >{name}</option
+        >{/each}
     </select>
   </label>
   <button class="button">Show</button>
@@ -66,19 +71,33 @@
 {#if data.rows.length === 0}
   <p class="empty">
     {#if data.any}No task is like that. <a href="/tasks?show=all">Show all tasks</a>.
-    {:else}There are no tasks yet. <a href="/tasks/import">Bring them in from a CSV file</a>, or <a href="/tasks/new">add one</a>.{/if}
+    {:else}There are no tasks yet. <a href="/tasks/import">Bring them in from a CSV file</a>, or
+      <a href="/tasks/new">add one</a>.{/if}
   </p>
 {:else}
   <table>
     <caption class="sr">Tasks by due date</caption>
-    <thead><tr><th>Task</th><th>Owner</th><th>Due</th><th>Left</th><th>Status</th><th>Priority</th><th>Project</th></tr></thead>
+    <thead
+      ><tr
+        ><th>Task</th><th>Owner</th><th>Due</th><th>Left</th><th>Status</th><th>Priority</th><th>Project</th
+        ></tr
+      ></thead
+    >
     <tbody>
       {#each data.rows as row (row.id)}
         <tr>
           <td class="name"><a href="/tasks/{row.id}">{row.name}</a></td>
-          <td>{#if row.owner}{row.owner} <span class="quiet">{row.ownerPlace}</span>{:else}<span class="slate-text">no owner</span>{/if}</td>
-          <td>{#if row.due}{row.due}{:else}<span class="slate-text">no date</span>{/if}{#if row.slips > 0}<span class="quiet block">moved later {row.slips} {row.slips === 1 ? 'time' : 'times'}</span>{/if}</td>
-          <td class:brick-text={row.overdue}>{row.left ?? ''}</td>
+          <td
+            >{#if row.owner}{row.owner} <span class="quiet">{row.ownerPlace}</span>{:else}<span
+                class="slate-text">no owner</span
+              >{/if}</td
+          >
+          <td
+            >{#if row.due}{row.due}{:else}<span class="slate-text">no date</span>{/if}{#if row.slips > 0}<span
+                class="quiet block">moved later {row.slips} {row.slips === 1 ? 'time' : 'times'}</span
+              >{/if}</td
+          >
+          <td class="whitespace-nowrap" class:brick-text={row.overdue}>{row.left ?? ''}</td>
           <td>{row.status}</td>
           <td><Priority priority={row.priority} notches={row.notches} /></td>
           <td>{row.project ?? ''}</td>

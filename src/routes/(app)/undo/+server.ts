@@ -8,6 +8,7 @@ export const POST: RequestHandler = (event) =>
     const { changeId } = (await event.request.json()) as { changeId: number };
     const { result } = event.locals.app.committer.undo(Number(changeId), person.id);
     await event.locals.app.engine.tick();
-    const kept = result.kept > 0 ? ` ${result.kept} later ${result.kept === 1 ? 'edit was' : 'edits were'} kept.` : '';
+    const kept =
+      result.kept > 0 ? ` ${result.kept} later ${result.kept === 1 ? 'edit was' : 'edits were'} kept.` : '';
     return { message: `Undone.${kept}` };
   });

@@ -7,7 +7,8 @@ import { read } from '$lib/server/schema/fields.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, params }) => {
-  if (!locals.app.setup.isFresh() || !locals.app.auth.isFirstLink(params.token)) error(410, errorSentence('link-spent'));
+  if (!locals.app.setup.isFresh() || !locals.app.auth.isFirstLink(params.token))
+    error(410, errorSentence('link-spent'));
   return { zones: zoneNames() };
 };
 

@@ -37,7 +37,9 @@ export const load: PageServerLoad = (event) => {
         name: name ?? 'closed',
         hours: intervals.length > 0 ? intervals.join(', ') : 'closed'
       })),
-    bells: app.forecasts.bells(now, now + 14 * MS_PER_DAY, zone).filter(({ recipientId }) => recipientId === person.id)
+    bells: app.forecasts
+      .bells(now, now + 14 * MS_PER_DAY, zone)
+      .filter(({ recipientId }) => recipientId === person.id)
   };
 };
 

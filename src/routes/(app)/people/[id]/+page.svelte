@@ -26,20 +26,32 @@
     <p class="quiet">{data.calendar}</p>
     <table class="hours">
       <tbody>
-        {#each data.week as { weekday, open } (weekday)}<tr><th scope="row">{weekday}</th><td>{open || 'closed'}</td></tr>{/each}
+        {#each data.week as { weekday, open } (weekday)}<tr
+            ><th scope="row">{weekday}</th><td>{open || 'closed'}</td></tr
+          >{/each}
       </tbody>
     </table>
     {#if data.holidays.length > 0}
       <h2 class="mt-5">Holidays to come</h2>
       <table class="hours">
-        <tbody>{#each data.holidays as day (day.date)}<tr><th scope="row">{day.date}</th><td>{day.name}{day.hours === 'closed' ? '' : `, ${day.hours}`}</td></tr>{/each}</tbody>
+        <tbody
+          >{#each data.holidays as day (day.date)}<tr
+              ><th scope="row">{day.date}</th><td
+                >{day.name}{day.hours === 'closed' ? '' : `, ${day.hours}`}</td
+              ></tr
+            >{/each}</tbody
+        >
       </table>
     {/if}
   </section>
   <section>
     <h2>The person</h2>
     <form method="POST" use:enhance={submitDone(done)} class="grid gap-4">
-      <PersonForm values={failed?.values ?? data.values} choices={data.choices} errors={failed?.errors ?? {}} />
+      <PersonForm
+        values={failed?.values ?? data.values}
+        choices={data.choices}
+        errors={failed?.errors ?? {}}
+      />
       <p><button class="button main">Save</button></p>
     </form>
   </section>

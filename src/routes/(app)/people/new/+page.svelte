@@ -8,7 +8,14 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
   const failed = $derived(form && 'errors' in form ? form : null);
-  const blank = $derived({ name: '', email: '', zone: data.zone, calendarId: data.calendarId, managerId: null, role: 'owner' });
+  const blank = $derived({
+    name: '',
+    email: '',
+    zone: data.zone,
+    calendarId: data.calendarId,
+    managerId: null,
+    role: 'owner'
+  });
 </script>
 
 <svelte:head><title>Add a person · Early Bell</title></svelte:head>
@@ -17,5 +24,7 @@
 <h1>Add a person</h1>
 <form method="POST" use:enhance={submitDone(done)} class="mt-3 grid max-w-[520px] gap-4">
   <PersonForm values={failed?.values ?? blank} choices={data.choices} errors={failed?.errors ?? {}} />
-  <p class="flex gap-2"><button class="button main">Add the person</button><a class="button" href="/people">Leave it</a></p>
+  <p class="flex gap-2">
+    <button class="button main">Add the person</button><a class="button" href="/people">Leave it</a>
+  </p>
 </form>

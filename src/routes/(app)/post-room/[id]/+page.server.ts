@@ -8,7 +8,8 @@ export const load: PageServerLoad = async (event) => {
   const { zone } = signedIn(event);
   const { app } = event.locals;
   const id = Number(event.params.id);
-  const message = Number.isInteger(id) && app.postRoom.exists ? await orClosed(() => app.postRoom.message(id)) : null;
+  const message =
+    Number.isInteger(id) && app.postRoom.exists ? await orClosed(() => app.postRoom.message(id)) : null;
   if (!message) error(404, 'The Post room has no such message.');
   const reader = app.stores.people.byEmail(message.to[0] ?? '');
   const there = reader ? app.source.facts.people.get(reader.id)!.zone : zone;

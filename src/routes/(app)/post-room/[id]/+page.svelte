@@ -12,11 +12,17 @@
 <h1 class="[overflow-wrap:anywhere]">{data.subject}</h1>
 <p class="mb-4">
   to {data.reader ?? ''} <span class="quiet">{data.to}</span>
-  {#if data.time}· {data.time.there} <span class="quiet">{data.time.place}{data.time.here ? ` · ${data.time.here} here` : ''}</span>{/if}
+  {#if data.time}· {data.time.there}
+    <span class="quiet">{data.time.place}{data.time.here ? ` · ${data.time.here} here` : ''}</span>{/if}
 </p>
 
 <div class="mb-3 flex gap-2" role="group" aria-label="How it is shown">
-  {#each SIDES as name (name)}<button class="button" class:on={side === name} aria-pressed={side === name} onclick={() => (side = name)}>{name}</button>{/each}
+  {#each SIDES as name (name)}<button
+      class="button"
+      class:on={side === name}
+      aria-pressed={side === name}
+      onclick={() => (side = name)}>{name}</button
+    >{/each}
 </div>
 
 {#if side === 'as a page'}
@@ -45,7 +51,9 @@
     padding: 16px 18px;
     white-space: pre-wrap;
     overflow-wrap: anywhere;
-    font: 13px/1.5 ui-monospace, monospace;
+    font:
+      13px/1.5 ui-monospace,
+      monospace;
   }
   .on {
     background: var(--ink);

@@ -34,11 +34,24 @@ export const load: PageServerLoad = (event) => {
 };
 
 export const actions: Actions = {
-  save: (event) => act(event, (id, input, app, actor) => [app.rules.save(actor, id, input), `“${input.name || 'The rule'}” was saved.`]),
-  turnOn: (event) => act(event, (id, input, app, actor) => [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`]),
-  turnOff: (event) => act(event, (id, input, app, actor) => [app.rules.turnOff(actor, id), `“${input.name}” is off. What waited was withdrawn.`]),
+  save: (event) =>
+    act(event, (id, input, app, actor) => [
+      app.rules.save(actor, id, input),
+      `“${input.name || 'The rule'}” was saved.`
+    ]),
+  turnOn: (event) =>
+    act(event, (id, input, app, actor) => [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`]),
+  turnOff: (event) =>
+    act(event, (id, input, app, actor) => [
+      app.rules.turnOff(actor, id),
+      `“${input.name}” is off. What waited was withdrawn.`
+    ]),
   discard: (event) =>
-    act(event, (id, input, app, actor) => [app.rules.discard(actor, id), `“${input.name || 'The rule'}” was thrown away.`, '/rules'])
+    act(event, (id, input, app, actor) => [
+      app.rules.discard(actor, id),
+      `“${input.name || 'The rule'}” was thrown away.`,
+      '/rules'
+    ])
 };
 
 type Act = (
@@ -55,14 +68,19 @@ async function act(event: RequestEvent, work: Act) {
   const input = read(ruleSchema, parsed);
   if (!input.ok) {
     const [field, message] = Object.entries(input.errors)[0]!;
-    return fail(400, { message, faults: [{ part: partOf(field), code: 'bad-field', message }] as RuleFault[] });
+    return fail(400, {
+      message,
+      faults: [{ part: partOf(field), code: 'bad-field', message }] as RuleFault[]
+    });
   }
   try {
     const [{ changeId }, done, goto] = work(Number(event.params.id), input.value, event.locals.app, actor);
     return { done, changeId, goto };
   } catch (failure) {
-    if (failure instanceof RuleIncomplete) return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
-    if (failure instanceof CodedError) return fail(400, { message: failure.message, faults: [] as RuleFault[] });
+    if (failure instanceof RuleIncomplete)
+      return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
+    if (failure instanceof CodedError)
+      return fail(400, { message: failure.message, faults: [] as RuleFault[] });
     throw failure;
   }
 }

@@ -29,16 +29,25 @@
   const text = $derived(JSON.stringify(input));
   const unsaved = $derived(text !== saved);
   const zone = $derived<ZoneChoice>(input.definition.leads[0]?.zone ?? { of: 'recipient' });
-  const refused = $derived(form && 'faults' in form ? { message: form.message ?? '', faults: form.faults ?? [] } : null);
-  const faults = $derived<RuleFault[]>(refused ? refused.faults : forecast.faults.filter(({ code }) => !code.startsWith('rule-')));
-  const at = (part: RuleFault['part']) => faults.filter((fault) => fault.part === part).map(({ message }) => message);
+  const refused = $derived(
+    form && 'faults' in form ? { message: form.message ?? '', faults: form.faults ?? [] } : null
+  );
+  const faults = $derived<RuleFault[]>(
+    refused ? refused.faults : forecast.faults.filter(({ code }) => !code.startsWith('rule-'))
+  );
+  const at = (part: RuleFault['part']) =>
+    faults.filter((fault) => fault.part === part).map(({ message }) => message);
 
-  // The page was loaded again, after saving or an undo: it holds what the server has.
+  // After saving or an undo the page holds what the server has. What it is read again for without a change, the clock for
+  // one, must not touch what somebody is typing.
+  let loaded = untrack(() => JSON.stringify(data.input));
   $effect(() => {
-    const fresh = data.input;
+    const fresh = JSON.stringify(data.input);
+    if (fresh === loaded) return;
+    loaded = fresh;
     untrack(() => {
-      input = structuredClone(fresh);
-      saved = JSON.stringify(fresh);
+      input = structuredClone(data.input);
+      saved = fresh;
       forecast = data.forecast;
     });
   });
@@ -124,18 +133,37 @@
     <p class="quiet"><a href="/rules">Rules</a></p>
     <div class="titles">
       <label class="sr" for="rule-name">Name of the rule</label>
-      <input id="rule-name" class="name" placeholder="Name this rule" maxlength="200" bind:value={input.name} aria-invalid={at('name').length > 0} />
+      <input
+        id="rule-name"
+        class="name"
+        placeholder="Name this rule"
+        maxlength="200"
+        bind:value={input.name}
+        aria-invalid={at('name').length > 0}
+      />
       <RuleState state={data.state} />
-      <span class="quiet">version {data.version}{data.drafted ? ', a draft beside the live one' : ''}{data.keeper ? ` · kept by ${data.keeper}` : ''}{unsaved ? ' · not saved' : ''}</span>
+      <span class="quiet"
+        >version {data.version}{data.drafted ? ', a draft beside the live one' : ''}{data.keeper
+          ? ` · kept by ${data.keeper}`
+          : ''}{unsaved ? ' · not saved' : ''}</span
+      >
       <span class="acts">
         {#if data.state === 'on'}<button class="button" formaction="?/turnOff">Turn off</button>{/if}
         {#if !data.wasLive}<button class="button" formaction="?/discard">Throw away</button>{/if}
-        <button class="button" formaction="?/save" disabled={!unsaved}>Save{data.state === 'on' ? ' as a draft' : ''}</button>
-        <button class="button main" formaction="?/turnOn">{data.state === 'on' ? 'Make it live' : 'Turn on'}</button>
+        <button class="button" formaction="?/save" disabled={!unsaved}
+          >Save{data.state === 'on' ? ' as a draft' : ''}</button
+        >
+        <button class="button main" formaction="?/turnOn"
+          >{data.state === 'on' ? 'Make it live' : 'Turn on'}</button
+        >
       </span>
     </div>
     <p class="read">{forecast.sentence}</p>
-    {#if refused}<p class="band brick mt-2" role="alert"><b>{refused.message}</b><span>{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}</span></p>{/if}
+    {#if refused}<p class="band brick mt-2" role="alert">
+        <b>{refused.message}</b><span
+          >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}</span
+        >
+      </p>{/if}
     {#each at('name') as fault (fault)}<p class="fault">{fault}</p>{/each}
   </div>
 
@@ -149,7 +177,9 @@
             chosen={input.definition.watch.projects ?? []}
             onchange={(chosen) => (input.definition.watch.projects = chosen.length > 0 ? chosen : null)}
           />
-          {#if input.definition.watch.projects === null}<span class="quiet">none chosen: every task, in any project or none</span>{/if}
+          {#if input.definition.watch.projects === null}<span class="quiet"
+              >none chosen: every task, in any project or none</span
+            >{/if}
         </Line>
         <Line label="that are">
           <Choices
@@ -176,14 +206,25 @@
               {lead}
               label="Ring time {i + 1}"
               noticeTime={data.noticeTime}
-              onchange={(changed) => (input.definition.leads = input.definition.leads.map((one) => (one.id === lead.id ? changed : one)))}
-              onremove={() => (input.definition.leads = input.definition.leads.filter(({ id }) => id !== lead.id))}
+              onchange={(changed) =>
+                (input.definition.leads = input.definition.leads.map((one) =>
+                  one.id === lead.id ? changed : one
+                ))}
+              onremove={() =>
+                (input.definition.leads = input.definition.leads.filter(({ id }) => id !== lead.id))}
             />
           </Line>
         {/each}
         <p>
-          <button type="button" class="button" onclick={addLead} disabled={input.definition.leads.length >= MOST_LEADS}>
-            <Plus size={15} strokeWidth={1.75} />{input.definition.leads.length === 0 ? 'Add a ring time' : 'Another ring time'}
+          <button
+            type="button"
+            class="button"
+            onclick={addLead}
+            disabled={input.definition.leads.length >= MOST_LEADS}
+          >
+            <Plus size={15} strokeWidth={1.75} />{input.definition.leads.length === 0
+              ? 'Add a ring time'
+              : 'Another ring time'}
           </button>
         </p>
         {#if input.definition.leads.length > 0}
@@ -204,8 +245,16 @@
               <option value="named">a named place’s</option>
             </select>
             {#if zone.of === 'named'}
-              <input class="value" list="zones" aria-label="Time zone" value={zone.zone} onchange={(event) => setZone({ of: 'named', zone: event.currentTarget.value.trim() })} />
-              <datalist id="zones">{#each data.zones as name (name)}<option value={name}></option>{/each}</datalist>
+              <input
+                class="value"
+                list="zones"
+                aria-label="Time zone"
+                value={zone.zone}
+                onchange={(event) => setZone({ of: 'named', zone: event.currentTarget.value.trim() })}
+              />
+              <datalist id="zones"
+                >{#each data.zones as name (name)}<option value={name}></option>{/each}</datalist
+              >
             {/if}
             <span class="quiet">working days by the owner’s calendar</span>
           </Line>
@@ -214,19 +263,42 @@
 
       <Part title="Tell" faults={at('tell')} count="{forecast.counts.people} people would hear">
         <Line label="who">
-          <select class="value" aria-label="Who is told" value={input.definition.tell.to ?? ''} onchange={(event) => (input.definition.tell.to = (event.currentTarget.value || null) as 'owner' | 'manager' | null)}>
-            <option value="">nobody yet</option><option value="owner">the owner</option><option value="manager">the owner’s manager</option>
+          <select
+            class="value"
+            aria-label="Who is told"
+            value={input.definition.tell.to ?? ''}
+            onchange={(event) =>
+              (input.definition.tell.to = (event.currentTarget.value || null) as 'owner' | 'manager' | null)}
+          >
+            <option value="">nobody yet</option><option value="owner">the owner</option><option
+              value="manager">the owner’s manager</option
+            >
           </select>
           <span class="quiet">by mail,</span>
           <select class="value" aria-label="When they may be told" bind:value={input.definition.tell.reach}>
-            <option value="working hours">held to their working hours</option><option value="any time">at any time</option>
+            <option value="working hours">held to their working hours</option><option value="any time"
+              >at any time</option
+            >
           </select>
         </Line>
         <Line label="subject">
-          <input id="words-subject" class="value wide" aria-label="Subject" maxlength="500" bind:value={input.definition.tell.subject} onfocus={() => (lastWords = 'subject')} />
+          <input
+            id="words-subject"
+            class="value wide"
+            aria-label="Subject"
+            maxlength="500"
+            bind:value={input.definition.tell.subject}
+            onfocus={() => (lastWords = 'subject')}
+          />
         </Line>
         <Line label="words">
-          <textarea id="words-body" class="value wide" rows="7" aria-label="Words" bind:value={input.definition.tell.body} onfocus={() => (lastWords = 'body')}></textarea>
+          <textarea
+            id="words-body"
+            class="value wide"
+            rows="7"
+            aria-label="Words"
+            bind:value={input.definition.tell.body}
+            onfocus={() => (lastWords = 'body')}></textarea>
         </Line>
         <Line label="fields">
           <select
@@ -239,14 +311,19 @@
             }}
           >
             <option value="">insert a field…</option>
-            {#each data.fields as field (field.name)}<option value={field.name}>‹{field.name}› {field.label}</option>{/each}
+            {#each data.fields as field (field.name)}<option value={field.name}
+                >‹{field.name}› {field.label}</option
+              >{/each}
           </select>
           <span class="quiet">‹due, else no date yet› says what stands there without one</span>
         </Line>
       </Part>
 
       <Part title="Stop">
-        <p class="quiet">It is silent for a task outside these phases, and a date that moves ends the rings of the old date. What waited is withdrawn.</p>
+        <p class="quiet">
+          It is silent for a task outside these phases, and a date that moves ends the rings of the old date.
+          What waited is withdrawn.
+        </p>
       </Part>
     </div>
 
@@ -262,7 +339,9 @@
     gap: 6px 12px;
   }
   .name {
-    font: 650 23px 'Bricolage Grotesque Variable', sans-serif;
+    font:
+      650 23px 'Bricolage Grotesque Variable',
+      sans-serif;
     letter-spacing: -0.01em;
     background: none;
     border-bottom: 1px dashed var(--line);
@@ -283,7 +362,7 @@
   }
   .columns {
     display: grid;
-    grid-template-columns: minmax(0, 540px) minmax(0, 1fr);
+    grid-template-columns: minmax(0, 552px) minmax(0, 1fr);
     gap: 24px;
     margin-top: 12px;
   }

@@ -20,7 +20,9 @@ export const load: PageServerLoad = (event) => {
   const now = app.clock.now();
   const facts = app.stores.tasks.factsOf(task.id)!;
   const dueAt = app.source.planner.momentOf('due', facts);
-  const past = app.stores.notices.ofTask(task.id).filter(({ state }) => state !== 'planned' && state !== 'held');
+  const past = app.stores.notices
+    .ofTask(task.id)
+    .filter(({ state }) => state !== 'planned' && state !== 'held');
   return {
     id: task.id,
     row: taskRows(app, [task], zone)[0]!,
@@ -28,9 +30,14 @@ export const load: PageServerLoad = (event) => {
     choices: taskChoices(app),
     created: shortMoment(task.createdAt, zone),
     originalDue: task.slips > 0 && task.originalDue ? momentText(task.originalDue, zone.dayOf(now)) : null,
-    dueMoment: dueAt === null ? null : longZoned(formatZoned(dueAt, app.source.planner.dateSource(facts).zone)),
+    dueMoment:
+      dueAt === null ? null : longZoned(formatZoned(dueAt, app.source.planner.dateSource(facts).zone)),
     coming: app.forecasts.ofTask(task.id, now + AHEAD_DAYS * MS_PER_DAY, zone),
-    past: past.map((notice) => ({ bell: app.forecasts.recorded(notice, zone), state: notice.state, reason: notice.reason }))
+    past: past.map((notice) => ({
+      bell: app.forecasts.recorded(notice, zone),
+      state: notice.state,
+      reason: notice.reason
+    }))
   };
 };
 

@@ -9,8 +9,12 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
   const failed = $derived(form && 'errors' in form ? form : null);
-  const sent = $derived(data.past.filter(({ state }) => state !== 'unrung' && state !== 'withdrawn').map(({ bell }) => bell));
-  const silent = $derived(data.past.filter(({ state }) => state === 'unrung' || state === 'withdrawn').map(({ bell }) => bell));
+  const sent = $derived(
+    data.past.filter(({ state }) => state !== 'unrung' && state !== 'withdrawn').map(({ bell }) => bell)
+  );
+  const silent = $derived(
+    data.past.filter(({ state }) => state === 'unrung' || state === 'withdrawn').map(({ bell }) => bell)
+  );
 </script>
 
 <svelte:head><title>{data.row.name} · Early Bell</title></svelte:head>
@@ -20,7 +24,10 @@
 <p class="mb-4">
   <span class:brick-text={data.row.overdue}>{data.row.left ?? data.row.status}</span>
   {#if data.dueMoment}<span class="quiet"> · its date is over on {data.dueMoment}</span>{/if}
-  {#if data.originalDue}<span class="quiet"> · first due {data.originalDue}, moved later {data.row.slips} {data.row.slips === 1 ? 'time' : 'times'}</span>{/if}
+  {#if data.originalDue}<span class="quiet">
+      · first due {data.originalDue}, moved later {data.row.slips}
+      {data.row.slips === 1 ? 'time' : 'times'}</span
+    >{/if}
   <span class="quiet"> · came in {data.created}</span>
 </p>
 

@@ -18,10 +18,12 @@
     progress = { text: 'Sending the file', part: 0 };
     request = new XMLHttpRequest();
     request.open('PUT', `/tasks/import/upload?name=${encodeURIComponent(file.name)}&token=${data.token}`);
-    request.upload.onprogress = ({ loaded, total }) => (progress = { text: 'Sending the file', part: total ? loaded / total : 0 });
+    request.upload.onprogress = ({ loaded, total }) =>
+      (progress = { text: 'Sending the file', part: total ? loaded / total : 0 });
     request.upload.onload = () => void watch();
     request.onload = () => finish(request!);
-    request.onerror = () => stop('The file could not be sent: the server does not answer, or stopped reading it.');
+    request.onerror = () =>
+      stop('The file could not be sent: the server does not answer, or stopped reading it.');
     request.onabort = () => stop('');
     request.send(file);
   }
@@ -43,8 +45,11 @@
   async function watch() {
     while (progress) {
       const response = await fetch(`/tasks/import/${data.token}/progress`);
-      const { progress: found } = (await response.json()) as { progress: { done: number; total: number } | null };
-      if (progress) progress = { text: 'Reading the rows', part: found ? found.done / found.total : progress.part };
+      const { progress: found } = (await response.json()) as {
+        progress: { done: number; total: number } | null;
+      };
+      if (progress)
+        progress = { text: 'Reading the rows', part: found ? found.done / found.total : progress.part };
       await new Promise((resolve) => setTimeout(resolve, 250));
     }
   }
@@ -60,8 +65,9 @@
 <p class="quiet"><a href="/tasks">Tasks</a></p>
 <h1>Import tasks from a CSV file</h1>
 <p class="mt-2 mb-4 max-w-[70ch]">
-  The first line names the columns: at least the task, better also its owner, due date and project. Any delimiter will do. You see
-  every row that has a problem before anything is written, and the whole import can be undone.
+  The first line names the columns: at least the task, better also its owner, due date and project. Any
+  delimiter will do. You see every row that has a problem before anything is written, and the whole import can
+  be undone.
 </p>
 
 {#if message}<p class="band brick mb-4" role="alert"><b>Not imported</b><span>{message}</span></p>{/if}
@@ -81,7 +87,11 @@
   >
     <label class="field">
       <span class="label">CSV file, up to 20 MB or 100,000 rows</span>
-      <input class="value" type="file" onchange={(event) => (chosen = event.currentTarget.files?.[0] ?? null)} />
+      <input
+        class="value"
+        type="file"
+        onchange={(event) => (chosen = event.currentTarget.files?.[0] ?? null)}
+      />
     </label>
     <button class="button main justify-self-start">Look at the file</button>
   </form>

@@ -29,5 +29,7 @@
 <h1>Add a task</h1>
 <form method="POST" use:enhance={submitDone(done)} class="mt-3 grid max-w-[760px] gap-4">
   <TaskForm values={failed?.values ?? blank} choices={data.choices} errors={failed?.errors ?? {}} />
-  <p class="flex gap-2"><button class="button main">Add the task</button><a class="button" href="/tasks">Leave it</a></p>
+  <p class="flex gap-2">
+    <button class="button main">Add the task</button><a class="button" href="/tasks">Leave it</a>
+  </p>
 </form>

@@ -37,7 +37,11 @@ export const actions: Actions = {
   choose: async (event) => {
     const { person } = signedIn(event);
     try {
-      await event.locals.app.imports.review(event.params.token, person.id, readChoices(await event.request.formData()));
+      await event.locals.app.imports.review(
+        event.params.token,
+        person.id,
+        readChoices(await event.request.formData())
+      );
     } catch (failure) {
       if (failure instanceof CodedError) return fail(400, { message: failure.message });
       throw failure;
@@ -48,7 +52,10 @@ export const actions: Actions = {
     try {
       const { changeId, result } = await event.locals.app.imports.confirm(actor, event.params.token);
       const { created, updated } = result;
-      const words = [created > 0 ? `${created} tasks were added` : '', updated > 0 ? `${updated} were updated` : ''].filter(Boolean);
+      const words = [
+        created > 0 ? `${created} tasks were added` : '',
+        updated > 0 ? `${updated} were updated` : ''
+      ].filter(Boolean);
       return { done: `${words.join(', ')}.`, changeId, goto: '/tasks' };
     } catch (failure) {
       if (failure instanceof CodedError) return fail(400, { message: failure.message });

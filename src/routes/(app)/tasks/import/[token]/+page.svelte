@@ -23,22 +23,36 @@
 <p class="quiet"><a href="/tasks/import">Another file</a></p>
 <h1>{review.fileName}</h1>
 <p class="quiet">
-  {review.rows.toLocaleString('en')} rows · separated by {delimiters[review.delimiter] ?? `“${review.delimiter}”`} · {review.encoding}. Nothing has been
-  written yet.
+  {review.rows.toLocaleString('en')} rows · separated by {delimiters[review.delimiter] ??
+    `“${review.delimiter}”`} · {review.encoding}. Nothing has been written yet.
 </p>
 
 {#if failure}<p class="band brick mt-3" role="alert"><b>Not imported</b><span>{failure}</span></p>{/if}
 
-<form method="POST" action="?/choose" use:enhance={() => ({ update }) => update({ reset: false })} class="mt-4">
+<form
+  method="POST"
+  action="?/choose"
+  use:enhance={() =>
+    ({ update }) =>
+      update({ reset: false })}
+  class="mt-4"
+>
   <h2>Columns</h2>
   <div class="columns">
     {#each data.columns as { name, label } (name)}
       <label class="field">
         <span class="label">{label}{name === 'name' ? ' (needed)' : ''}</span>
-        <select class="value" name="column.{name}" onchange={choose} aria-invalid={review.missing.includes(name)}>
+        <select
+          class="value"
+          name="column.{name}"
+          onchange={choose}
+          aria-invalid={review.missing.includes(name)}
+        >
           <option value="">not in this file</option>
           {#each review.header as heading, index (index)}
-            <option value={index} selected={review.choices.mapping[name] === index}>{heading || `column ${index + 1}`}</option>
+            <option value={index} selected={review.choices.mapping[name] === index}
+              >{heading || `column ${index + 1}`}</option
+            >
           {/each}
         </select>
       </label>
@@ -46,16 +60,24 @@
     <label class="field">
       <span class="label">Dates like 03/04/2026</span>
       <select class="value" name="dateOrder" onchange={choose} aria-invalid={review.ambiguousDate !== null}>
-        <option value="" selected={review.choices.dateOrder === null}>{review.ambiguousDate ? 'choose' : 'there are none, or they are clear'}</option>
-        <option value="day-first" selected={review.choices.dateOrder === 'day-first'}>day first: 3 April</option>
-        <option value="month-first" selected={review.choices.dateOrder === 'month-first'}>month first: March 4</option>
+        <option value="" selected={review.choices.dateOrder === null}
+          >{review.ambiguousDate ? 'choose' : 'there are none, or they are clear'}</option
+        >
+        <option value="day-first" selected={review.choices.dateOrder === 'day-first'}
+          >day first: 3 April</option
+        >
+        <option value="month-first" selected={review.choices.dateOrder === 'month-first'}
+          >month first: March 4</option
+        >
       </select>
     </label>
     <label class="field">
       <span class="label">Rows with an unknown owner</span>
       <select class="value" name="unknownOwners" onchange={choose}>
         <option value="skip" selected={review.choices.unknownOwners === 'skip'}>leave them out</option>
-        <option value="unowned" selected={review.choices.unknownOwners === 'unowned'}>import them without an owner</option>
+        <option value="unowned" selected={review.choices.unknownOwners === 'unowned'}
+          >import them without an owner</option
+        >
       </select>
     </label>
   </div>
@@ -63,18 +85,28 @@
 </form>
 
 {#if review.missing.length > 0}
-  <p class="band brick mt-4" role="alert"><b>A column is missing</b><span>No column of this file holds the task’s name. Choose which one does.</span></p>
+  <p class="band brick mt-4" role="alert">
+    <b>A column is missing</b><span>No column of this file holds the task’s name. Choose which one does.</span
+    >
+  </p>
 {:else if review.ambiguousDate}
   <p class="band brick mt-4" role="alert">
     <b>Which date is this?</b>
-    <span>{review.ambiguousDate} can be read day first or month first, and nothing in the column decides it. Choose one above.</span>
+    <span
+      >{review.ambiguousDate} can be read day first or month first, and nothing in the column decides it. Choose
+      one above.</span
+    >
   </p>
 {/if}
 
 {#if review.missing.length === 0}
   <p class="tally mt-4">
-    <b>{review.good.toLocaleString('en')}</b> rows can be imported: {review.created.toLocaleString('en')} new{review.updated > 0 ? `, ${review.updated} update a task by its key` : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
-    {#if review.problemCount > 0}<b class="brick-text">{review.problemCount.toLocaleString('en')}</b> cannot, as listed below.{/if}
+    <b>{review.good.toLocaleString('en')}</b> rows can be imported: {review.created.toLocaleString('en')} new{review.updated >
+    0
+      ? `, ${review.updated} update a task by its key`
+      : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
+    {#if review.problemCount > 0}<b class="brick-text">{review.problemCount.toLocaleString('en')}</b> cannot, as
+      listed below.{/if}
   </p>
   <form
     method="POST"
@@ -83,7 +115,9 @@
     class="mt-3 flex gap-2"
     onsubmit={() => setTimeout(() => (importing = false), 30_000)}
   >
-    <button class="button main" disabled={!ready || importing}>{importing ? 'Importing…' : `Import ${review.good.toLocaleString('en')} tasks`}</button>
+    <button class="button main" disabled={!ready || importing}
+      >{importing ? 'Importing…' : `Import ${review.good.toLocaleString('en')} tasks`}</button
+    >
     <a class="button" href="/tasks">Leave it</a>
   </form>
   {#if review.problems.length > 0}
@@ -92,20 +126,33 @@
       <thead><tr><th>Line</th><th>Column</th><th>What is wrong</th><th>The row</th></tr></thead>
       <tbody>
         {#each review.problems as problem (problem.line)}
-          <tr><td>{problem.line}</td><td>{problem.column}</td><td class="brick-text">{problem.reason}</td><td class="quiet cells">{problem.cells.join(' · ')}</td></tr>
+          <tr
+            ><td>{problem.line}</td><td>{problem.column}</td><td class="brick-text">{problem.reason}</td><td
+              class="quiet cells">{problem.cells.join(' · ')}</td
+            ></tr
+          >
         {/each}
       </tbody>
     </table>
-    {#if review.problemCount > review.problems.length}<p class="quiet mt-2">and {(review.problemCount - review.problems.length).toLocaleString('en')} more.</p>{/if}
+    {#if review.problemCount > review.problems.length}<p class="quiet mt-2">
+        and {(review.problemCount - review.problems.length).toLocaleString('en')} more.
+      </p>{/if}
   {/if}
   {#if data.preview.length > 0}
     <h2 class="mt-6">The first rows, as they will be</h2>
     <table>
-      <thead><tr><th>Line</th><th>Task</th><th>Owner</th><th>Due</th><th>Starts</th><th>Project</th><th>Priority</th></tr></thead>
+      <thead
+        ><tr
+          ><th>Line</th><th>Task</th><th>Owner</th><th>Due</th><th>Starts</th><th>Project</th><th>Priority</th
+          ></tr
+        ></thead
+      >
       <tbody>
         {#each data.preview as row (row.line)}
           <tr>
-            <td>{row.line}</td><td>{row.name}</td><td>{row.owner ?? 'no owner'}</td><td>{row.due ?? 'no date'}</td><td>{row.start ?? ''}</td>
+            <td>{row.line}</td><td>{row.name}</td><td>{row.owner ?? 'no owner'}</td><td
+              >{row.due ?? 'no date'}</td
+            ><td>{row.start ?? ''}</td>
             <td>{row.project ?? ''}</td><td>{row.priority}</td>
           </tr>
         {/each}

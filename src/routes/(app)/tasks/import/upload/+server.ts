@@ -9,12 +9,17 @@ export const PUT: RequestHandler = (event) => {
   const { person } = signedIn(event);
   const { request, url, locals } = event;
   if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES) {
-    return json({ message: errorSentence('import-too-large', { most: '20 MB' }), code: 'import-too-large' }, { status: 413 });
+    return json(
+      { message: errorSentence('import-too-large', { most: '20 MB' }), code: 'import-too-large' },
+      { status: 413 }
+    );
   }
   const wished = url.searchParams.get('token') ?? '';
   const token = /^[\w-]{24}$/.test(wished) ? wished : undefined;
   const name = url.searchParams.get('name') ?? 'tasks.csv';
-  return answerJson(async () => ({ token: await locals.app.imports.upload(person.id, name, bodyOf(request), token) }));
+  return answerJson(async () => ({
+    token: await locals.app.imports.upload(person.id, name, bodyOf(request), token)
+  }));
 };
 
 async function* bodyOf(request: Request): AsyncGenerator<Uint8Array> {

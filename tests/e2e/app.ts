@@ -1,0 +1,109 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ChildProcess } from 'node:child_process';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+// @ts-expect-error plain scripts that start the application for people and for tests alike
+import { layOutDemo, startServer, startStandIn } from '../../scripts/serve.mjs';
+
+/** The application as a person starts it: its own processes, a database file of its own, the real stand-in. */
+export interface App {
+  origin: string;
+  /** The stand-in's list of messages. */
+  mail: string;
+  /** The one-time link that a fresh workspace printed. */
+  firstLink(): string;
+  stop(): Promise<void>;
+}
+
+export interface AppOptions {
+  /** Moment of the demo; without one a fresh workspace is started. */
+  at?: string;
+  /** A file with a name of its own gets an application of its own. */
+  name?: string;
+}
+
+interface Started {
+  child: ChildProcess;
+}
+
+export async function startApp({ at }: AppOptions): Promise<App> {
+  const data = mkdtempSync(join(tmpdir(), 'early-bell-'));
+  const port = await freePort();
+  const origin = `http://localhost:${port}`;
+  const standIn = (await startStandIn(join(data, 'mail'))) as Started & {
+    smtpPort: number;
+    httpPort: number;
+  };
+  if (at) await layOutDemo({ data, at, smtpPort: standIn.smtpPort, origin });
+  const env = {
+    EARLY_BELL_DATA: data,
+    EARLY_BELL_SMTP_PORT: String(standIn.smtpPort),
+    EARLY_BELL_POST_ROOM: `http://127.0.0.1:${standIn.httpPort}`,
+    EARLY_BELL_LOG: 'warn',
+    ...(at ? { EARLY_BELL_DEMO: '1', EARLY_BELL_AT: at } : {})
+  };
+  const server = (await startServer({ port, env })) as Started & { output(): string };
+  return {
+    origin,
+    mail: env.EARLY_BELL_POST_ROOM,
+    firstLink: () => /http\S+\/begin\/\S+/.exec(server.output())![0],
+    async stop() {
+      await ended(server.child);
+      await ended(standIn.child);
+      rmSync(data, { recursive: true, force: true });
+    }
+  };
+}
+
+/** One application for all tests of a file. */
+export const test = base.extend<object, { appOptions: AppOptions; app: App }>({
+  appOptions: [{ at: '2026-03-05T07:40Z' }, { scope: 'worker', option: true }],
+  app: [
+    async ({ appOptions }, use) => {
+      const app = await startApp(appOptions);
+      await use(app);
+      await app.stop();
+    },
+    { scope: 'worker', timeout: 120_000 }
+  ]
+});
+
+export { expect };
+
+/** Comes in as one of the demo's coordinators. */
+export async function signIn(page: Page, app: App, name = 'Inês Moura'): Promise<void> {
+  await page.goto(app.origin);
+  await page.getByRole('button', { name: new RegExp(name) }).click();
+  await expect(page.getByRole('heading', { name: 'Bell tower', level: 1 })).toBeVisible();
+}
+
+/** No finding that axe calls serious or critical. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(
+    serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
+  ).toEqual([]);
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+function ended(child: ChildProcess): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null) return resolve();
+    child.once('exit', () => resolve());
+    child.kill('SIGTERM');
+  });
+}

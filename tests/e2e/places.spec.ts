@@ -1,0 +1,162 @@
+import { expect, expectAccessible, signIn, test } from './app.ts';
+
+/** Each place of the demo workspace: what it shows, its acts with their undo, and what it does with bad input. */
+
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'places' } });
+test.describe.configure({ mode: 'serial' });
+
+test('the Bell tower shows the next day in five zones', async ({ page, app }) => {
+  await signIn(page, app);
+  const table = page.getByRole('table', { name: 'Bells in the next 24 hours' });
+  const rung = table.locator('tbody tr:not(.unrung)');
+  expect(await rung.count()).toBeGreaterThanOrEqual(12);
+  const text = await table.innerText();
+  for (const place of ['Lisbon', 'Halifax', 'Muscat', 'Kolkata', 'Hobart']) expect(text).toContain(place);
+  expect(await rung.filter({ hasText: 'from' }).count()).toBeGreaterThanOrEqual(3);
+  await expect(rung.filter({ hasText: 'late bell' })).toHaveCount(1);
+  await expect(page.getByText('out of earshot')).toBeVisible();
+
+  // The strip is read and pressed by keyboard alone.
+  const mark = page
+    .getByRole('group', { name: /Bells in the next 24 hours/ })
+    .getByRole('button')
+    .first();
+  await mark.focus();
+  await expect(page.locator('.said')).toContainText(await mark.getAttribute('aria-label').then(String));
+  await mark.press('Enter');
+  await expect(table.locator('tr.why')).toBeVisible();
+  await expectAccessible(page);
+
+  await page.getByRole('link', { name: /overdue, oldest/ }).click();
+  await expect(page.getByRole('cell', { name: /working days? overdue/ }).first()).toBeVisible();
+});
+
+test('a task is added, edited and taken back', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.keyboard.press('n');
+  await expect(page.getByRole('heading', { name: 'Add a task' })).toBeVisible();
+  await page.getByRole('button', { name: 'Add the task' }).click();
+  await expect(page.getByText('Give the task a name.')).toBeVisible();
+  await page.getByLabel('Task', { exact: true }).fill('<b>Bold</b> & sound');
+  await page.getByLabel('Owner').selectOption({ label: 'Rui Tavares · Lisbon' });
+  await page.getByLabel('Due date').fill('2026-03-12');
+  await page.getByLabel(/Due time/).fill('25:00');
+  await page.getByRole('button', { name: 'Add the task' }).click();
+  await expect(page.getByText('“25:00” is not a time of day.')).toBeVisible();
+  // Nothing typed was lost.
+  await expect(page.getByLabel('Task', { exact: true })).toHaveValue('<b>Bold</b> & sound');
+  await page.getByLabel(/Due time/).fill('9.30');
+  await page.getByRole('button', { name: 'Add the task' }).click();
+  await expect(page.getByRole('heading', { name: '<b>Bold</b> & sound' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 12 Mar, 09:00');
+  await expectAccessible(page);
+
+  // The date moves later: the bells follow, and the first date is remembered.
+  await page.getByLabel('Due date').fill('2026-03-19');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('moved later 1 time')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 19 Mar, 09:00');
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(page.getByText('Undone.')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 12 Mar, 09:00');
+});
+
+test('the import asks for what it cannot know and refuses what is no table', async ({ page, app }) => {
+  await signIn(page, app);
+  const upload = async (name: string, buffer: Buffer) => {
+    await page.goto(`${app.origin}/tasks/import`);
+    await page.getByLabel(/CSV file/).setInputFiles({ name, mimeType: 'text/csv', buffer });
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+  };
+  await upload('picture.csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]));
+  await expect(page.getByRole('alert')).toContainText('it looks like a PNG picture');
+  await upload('large.csv', Buffer.alloc(20 * 2 ** 20 + 1, 'a'));
+  await expect(page.getByRole('alert')).toContainText('larger than 20 MB');
+
+  await upload(
+    'spring.csv',
+    Buffer.from('Aufgabe;Owner;Due\nÉtalonner la jauge;Rui Tavares;03/04/2026\n', 'latin1')
+  );
+  await expect(page.getByText('A column is missing')).toBeVisible();
+  await expect(page.getByText('separated by semicolons · Latin-1')).toBeVisible();
+  await page.getByLabel('task (needed)').selectOption('Aufgabe');
+  await expect(page.getByText('Which date is this?')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Import 1 tasks' })).toBeDisabled();
+  await page.getByLabel('Dates like 03/04/2026').selectOption('day first: 3 April');
+  await expect(page.getByRole('cell', { name: 'Friday 3 April 2026' })).toBeVisible();
+  await page.getByRole('button', { name: 'Import 1 tasks' }).click();
+  await expect(page.getByText('1 tasks were added.')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('Undone.')).toBeVisible();
+  await page.goto(`${app.origin}/tasks?text=talonner&show=all`);
+  await expect(page.getByText('No task is like that.')).toBeVisible();
+});
+
+test('a rule says what is wrong with it, and what it will do as it is typed', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.goto(`${app.origin}/rules/1`);
+  const bells = page.locator('.numbers');
+  await expect(bells).toContainText(/\d+ bells/);
+  const before = await bells.innerText();
+  await page.getByRole('checkbox', { name: 'Permit renewals' }).check();
+  await expect(bells).not.toHaveText(before);
+  await page.getByLabel('Subject').fill('‹taks› soon');
+  await expect(page.getByText('There is no merge field ‹taks›. Did you mean ‹task›?')).toBeVisible();
+  await page.getByLabel('On whose clock').selectOption('a named place’s');
+  await page.getByLabel('Time zone').fill('Europe/Lisbom');
+  await page.getByLabel('Time zone').press('Tab');
+  await expect(
+    page.getByText('There is no time zone “Europe/Lisbom”. Did you mean Europe/Lisbon')
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Make it live' }).click();
+  await expect(page.getByText('It cannot be turned on yet.')).toBeVisible();
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
+  await expect(page.getByRole('table', { name: 'All rules in their order' })).toContainText(
+    'Two working days ahead'
+  );
+  await expectAccessible(page);
+});
+
+test('people: where they are, when they work, and what is refused', async ({ page, app }) => {
+  await signIn(page, app, 'Nora Fielding');
+  await page.getByRole('link', { name: 'People' }).click();
+  await expect(page.getByRole('row', { name: /Tess Whitlam/ })).toContainText('Eight Hours Day');
+  await expect(page.getByRole('row', { name: /Yusuf Kindi/ })).toContainText('no address: cannot be told');
+  await expectAccessible(page);
+  await page.getByRole('link', { name: 'Salim Harthy' }).first().click();
+  await page.getByLabel('Manager').selectOption('Huda Balushi');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(
+    page.getByText(/That would make a circle: Salim Harthy → Huda Balushi → Salim Harthy/)
+  ).toBeVisible();
+  await page.getByLabel('Manager').selectOption('Inês Moura');
+  await page.getByLabel('Time zone').fill('Asia/Mascat');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('There is no time zone “Asia/Mascat”. Did you mean Asia/Muscat')).toBeVisible();
+  await page.getByLabel('Time zone').fill('Asia/Muscat');
+  await page.getByLabel('Mail address').fill('huda.balushi@tidewatch.example');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('already belongs to Huda Balushi')).toBeVisible();
+  // Nora is in Halifax: what rings in Muscat is shown on both walls.
+  await page.goto(`${app.origin}/`);
+  await expect(page.getByRole('table', { name: 'Bells in the next 24 hours' })).toContainText(
+    /Muscat · .* here/
+  );
+});
+
+test('the stand-in can be told to fail, and everything arrives when it is back', async ({ page, app }) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Post room' }).click();
+  await page.getByLabel('The stand-in').selectOption('asks to try again later');
+  await page.getByRole('button', { name: 'Move clock' }).click();
+  await page.getByRole('button', { name: 'To the next bell' }).click();
+  await expect(page.getByText('0 messages went out on the way.')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
+  await expect(page.getByText('goes on trying').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Post room' }).click();
+  await page.getByLabel('The stand-in').selectOption('takes every message');
+  await page.waitForTimeout(1_500);
+  await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
+  await expect(page.getByText('goes on trying')).toHaveCount(0);
+});
