@@ -211,8 +211,8 @@ export interface DemoRule {
 
 export const RULES: readonly DemoRule[] = [
   {
-    name: 'Two working days ahead',
-    description: 'Time enough to ask for help.',
+    name: 'Ahead of the date',
+    description: 'A week and two days ahead, in working days: time enough to ask for help.',
     definition: {
       watch: openTasks,
       leads: [

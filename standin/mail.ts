@@ -1,26 +1,19 @@
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { simpleParser } from 'mailparser';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { SMTPServer } from 'smtp-server';
+import { Mailbox } from './mailbox.ts';
 
 /** What the stand-in can be told to do wrong. */
-type Fault = 'none' | 'refuse' | 'try-later';
+const FAULTS = ['none', 'refuse', 'try-later'] as const;
+type Fault = (typeof FAULTS)[number];
 
-interface Stored {
-  id: number;
-  receivedAt: number;
-  from: string;
-  to: string[];
-  subject: string;
-  date: number | null;
-  messageId: string;
-  text: string;
-  html: string;
-  headers: string;
-}
+/** The SMTP answers of the faults (RFC 5321 §4.2): 5xx for good, 4xx for now. */
+const ANSWERS: Partial<Record<Fault, { responseCode: number; text: string }>> = {
+  refuse: { responseCode: 550, text: 'The stand-in refuses mail for now.' },
+  'try-later': { responseCode: 451, text: 'The stand-in asks to try later.' }
+};
 
 export interface MailStandInOptions {
+  /** 0 lets the machine choose. */
   smtpPort: number;
   httpPort: number;
   /** Where received messages are kept between starts; absent: only in memory. */
@@ -33,6 +26,11 @@ export interface MailStandIn {
   close(): Promise<void>;
 }
 
+/** The switch that the list can turn and the mail side obeys. */
+interface Switch {
+  fault: Fault;
+}
+
 /**
  * The mail stand-in: a small server that takes every message over SMTP, keeps it exactly as received, and lists what it
  * has over HTTP. It listens on this machine only.
@@ -42,97 +40,10 @@ export async function startMailStandIn({
   httpPort,
   dir
 }: MailStandInOptions): Promise<MailStandIn> {
-  const file = dir ? join(dir, 'messages.jsonl') : null;
-  if (dir) mkdirSync(dir, { recursive: true });
-  const messages: Stored[] = file && existsSync(file) ? readLines(file) : [];
-  let fault: Fault = 'none';
-
-  const smtp = new SMTPServer({
-    authOptional: true,
-    // It works without a network, so nobody is asked for the name of a client.
-    disableReverseLookup: true,
-    disabledCommands: ['AUTH', 'STARTTLS'],
-    onRcptTo(_address, _session, done) {
-      if (fault === 'refuse')
-        return done(Object.assign(new Error('The stand-in refuses mail for now.'), { responseCode: 550 }));
-      if (fault === 'try-later')
-        return done(Object.assign(new Error('The stand-in asks to try later.'), { responseCode: 451 }));
-      done();
-    },
-    onData(stream, session, done) {
-      const chunks: Buffer[] = [];
-      stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('error', done);
-      stream.on('end', () => {
-        const envelope = {
-          from: session.envelope.mailFrom ? session.envelope.mailFrom.address : '',
-          to: session.envelope.rcptTo.map(({ address }) => address)
-        };
-        keep(Buffer.concat(chunks), envelope).then(() => done(), done);
-      });
-    }
-  });
-
-  async function keep(raw: Buffer, envelope: { from: string; to: string[] }): Promise<void> {
-    const parsed = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true });
-    const end = raw.indexOf('\r\n\r\n');
-    const stored: Stored = {
-      id: messages.length + 1,
-      receivedAt: Date.now(),
-      ...envelope,
-      subject: parsed.subject ?? '',
-      date: parsed.date?.getTime() ?? null,
-      messageId: parsed.messageId ?? '',
-      text: parsed.text ?? '',
-      html: parsed.html || '',
-      headers: raw.subarray(0, end < 0 ? raw.length : end).toString('utf8')
-    };
-    messages.push(stored);
-    if (file) appendFileSync(file, `${JSON.stringify(stored)}\n`);
-  }
-
-  const http = createServer((request, response) => {
-    answer(request, response).catch((error: unknown) => send(response, 400, { error: String(error) }));
-  });
-
-  async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
-    const url = new URL(request.url ?? '/', 'http://stand-in');
-    const one = /^\/messages\/(\d+)$/.exec(url.pathname);
-    if (one) {
-      const found = messages[Number(one[1]) - 1];
-      return found ? send(response, 200, { ...found, copies: copiesOf(found) }) : send(response, 404, null);
-    }
-    if (url.pathname === '/messages') return send(response, 200, list(url.searchParams));
-    if (url.pathname === '/fault' && request.method === 'PUT') {
-      const { fault: wanted } = JSON.parse(await bodyOf(request)) as { fault: Fault };
-      if (!['none', 'refuse', 'try-later'].includes(wanted))
-        throw new Error(`There is no fault ${String(wanted)}`);
-      fault = wanted;
-    }
-    if (url.pathname === '/fault') return send(response, 200, { fault });
-    send(response, 404, null);
-  }
-
-  function list(query: URLSearchParams): unknown {
-    const search = (query.get('search') ?? '').toLowerCase();
-    const offset = Number(query.get('offset') ?? 0);
-    const limit = Math.min(1_000, Number(query.get('limit') ?? 50));
-    const found = messages
-      .filter(({ subject, to, text }) =>
-        `${subject}\n${to.join(' ')}\n${text}`.toLowerCase().includes(search)
-      )
-      .sort((a, b) => (b.date ?? 0) - (a.date ?? 0) || b.id - a.id);
-    const page = found.slice(offset, offset + limit).map((message) => {
-      const { id, receivedAt, from, to, subject, date, messageId } = message;
-      return { id, receivedAt, from, to, subject, date, messageId, copies: copiesOf(message) };
-    });
-    return { total: found.length, messages: page };
-  }
-
-  function copiesOf(message: Stored): number {
-    return messages.filter(({ messageId }) => messageId === message.messageId).length;
-  }
-
+  const mailbox = new Mailbox(dir);
+  const state: Switch = { fault: 'none' };
+  const smtp = smtpSide(mailbox, state);
+  const http = listSide(mailbox, state);
   await new Promise<void>((resolve, reject) => {
     smtp.once('error', reject);
     smtp.listen(smtpPort, '127.0.0.1', resolve);
@@ -156,14 +67,67 @@ export async function startMailStandIn({
   };
 }
 
-function readLines(file: string): Stored[] {
-  return readFileSync(file, 'utf8')
-    .split('\n')
-    .filter((line) => line !== '')
-    .map((line) => JSON.parse(line) as Stored);
+function smtpSide(mailbox: Mailbox, state: Switch): SMTPServer {
+  return new SMTPServer({
+    authOptional: true,
+    // It works without a network, so nobody is asked for the name of a client.
+    disableReverseLookup: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    onRcptTo(_address, _session, done) {
+      const answer = ANSWERS[state.fault];
+      if (!answer) return done();
+      done(Object.assign(new Error(answer.text), { responseCode: answer.responseCode }));
+    },
+    onData(stream, session, done) {
+      const chunks: Buffer[] = [];
+      stream.on('data', (chunk: Buffer) => chunks.push(chunk));
+      stream.on('error', done);
+      stream.on('end', () => {
+        const envelope = {
+          from: session.envelope.mailFrom ? session.envelope.mailFrom.address : '',
+          to: session.envelope.rcptTo.map(({ address }) => address)
+        };
+        mailbox.keep(Buffer.concat(chunks), envelope).then(() => done(), done);
+      });
+    }
+  });
 }
 
-function portOf(address: ReturnType<import('node:net').Server['address']>): number {
+function listSide(mailbox: Mailbox, state: Switch): Server {
+  return createServer((request, response) => {
+    answer(mailbox, state, request, response).catch((error: unknown) =>
+      send(response, 400, { error: String(error) })
+    );
+  });
+}
+
+async function answer(
+  mailbox: Mailbox,
+  state: Switch,
+  request: IncomingMessage,
+  response: ServerResponse
+): Promise<void> {
+  const { pathname, searchParams } = new URL(request.url ?? '/', 'http://stand-in');
+  const one = /^\/messages\/(\d+)$/.exec(pathname);
+  if (one) {
+    const found = mailbox.byId(Number(one[1]));
+    return send(response, found ? 200 : 404, found);
+  }
+  if (pathname === '/messages') {
+    const limit = Math.min(1_000, Number(searchParams.get('limit') ?? 50));
+    const offset = Number(searchParams.get('offset') ?? 0);
+    return send(response, 200, mailbox.list(searchParams.get('search') ?? '', offset, limit));
+  }
+  if (pathname !== '/fault') return send(response, 404, null);
+  if (request.method === 'PUT') {
+    const { fault } = JSON.parse(await bodyOf(request)) as { fault: Fault };
+    if (!FAULTS.includes(fault)) throw new Error(`There is no fault ${String(fault)}`);
+    state.fault = fault;
+  }
+  send(response, 200, { fault: state.fault });
+}
+
+function portOf(address: ReturnType<Server['address']>): number {
   return typeof address === 'object' && address ? address.port : 0;
 }
 

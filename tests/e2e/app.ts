@@ -67,7 +67,7 @@ export const test = base.extend<object, { appOptions: AppOptions; app: App }>({
       await use(app);
       await app.stop();
     },
-    { scope: 'worker', timeout: 120_000 }
+    { scope: 'worker', timeout: 300_000 }
   ]
 });
 

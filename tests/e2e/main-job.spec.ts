@@ -116,7 +116,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
     .getByLabel('Words', { exact: true })
     .fill('Dear ‹first name›, ‹task› in ‹project›: ‹due›. ‹link›');
   await expect(page.getByText('24 bells, 8 people')).toBeVisible();
-  await page.waitForTimeout(600);
+  await expect(page.locator('section[aria-busy="true"]')).toHaveCount(0);
 
   // The forecast, as it stands in the table.
   const table = page.getByRole('table', { name: 'Every notice of this rule in the next four weeks' });

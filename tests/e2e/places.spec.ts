@@ -48,17 +48,17 @@ test('a task is added, edited and taken back', async ({ page, app }) => {
   await page.getByLabel(/Due time/).fill('9.30');
   await page.getByRole('button', { name: 'Add the task' }).click();
   await expect(page.getByRole('heading', { name: '<b>Bold</b> & sound' })).toBeVisible();
-  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 12 Mar, 09:00');
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Tue 10 Mar, 09:00');
   await expectAccessible(page);
 
   // The date moves later: the bells follow, and the first date is remembered.
   await page.getByLabel('Due date').fill('2026-03-19');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('moved later 1 time')).toBeVisible();
-  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 19 Mar, 09:00');
-  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Tue 17 Mar, 09:00');
+  await page.locator('.notice', { hasText: 'was saved' }).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Undone.')).toBeVisible();
-  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Thu 12 Mar, 09:00');
+  await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Tue 10 Mar, 09:00');
 });
 
 test('the import asks for what it cannot know and refuses what is no table', async ({ page, app }) => {
@@ -113,7 +113,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   page.on('dialog', (dialog) => void dialog.accept());
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
   await expect(page.getByRole('table', { name: 'All rules in their order' })).toContainText(
-    'Two working days ahead'
+    'Ahead of the date'
   );
   await expectAccessible(page);
 });

@@ -117,9 +117,9 @@ describe('the main job', () => {
     expect(messages.map(({ date }) => date)).toEqual([at('2026-03-06T09:00:00Z')]);
     const [task] = workspace.container.stores.tasks.page({ limit: 1 }).tasks;
     const notices = workspace.container.stores.notices.ofTask(task!.id);
-    expect(notices.map(({ leadId, state, reason }) => [leadId.length > 0, state, reason])).toEqual([
-      [true, 'unrung', 'same moment'],
-      [true, 'sent', null]
+    expect(notices.map(({ state, reason }) => `${state} ${reason}`).sort()).toEqual([
+      'sent null',
+      'unrung same moment'
     ]);
     expect(notices.find(({ state }) => state === 'sent')!.originDay).toBeGreaterThan(
       notices.find(({ state }) => state === 'unrung')!.originDay

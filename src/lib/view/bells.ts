@@ -1,6 +1,6 @@
 import type { PersonFacts } from '../core/forecast/facts.ts';
 import { clockTime, shortDay, shortMoment } from '../core/time/format.ts';
-import { MS_PER_DAY, formatDay, parseDay } from '../core/time/day.ts';
+import { MS_PER_DAY } from '../core/time/day.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';
 import type { InstantMs, Zone } from '../core/time/zone.ts';
 import type { BellView, StripRow, StripView, TwoTimes } from './models.ts';
@@ -33,9 +33,10 @@ export function stripOf(
     name: person.name,
     localTime: clockTime(nowMs, person.zone),
     place: placeOfZone(person.zone.name),
-    lit: person.calendar.spans
-      .between(fromMs, untilMs)
-      .map(([open, close]) => [Math.max(open, fromMs), Math.min(close, untilMs)]),
+    lit: (inWeeks(fromMs, untilMs)
+      ? workingRuns(person, fromMs, untilMs)
+      : hours(person, fromMs, untilMs)
+    ).map(([open, close]) => [Math.max(open, fromMs), Math.min(close, untilMs)]),
     marks: bells
       .filter((bell) => bell.recipientId === person.id && bell.unrung === null)
       .map((bell) => ({
@@ -49,18 +50,40 @@ export function stripOf(
   return { fromMs, untilMs, nowMs, ticks: ticksOf(fromMs, untilMs, viewer), rows };
 }
 
+/** A strip longer than four days shows days instead of hours. */
+function inWeeks(fromMs: InstantMs, untilMs: InstantMs): boolean {
+  return untilMs - fromMs > 4 * MS_PER_DAY;
+}
+
+function hours({ calendar }: PersonFacts, fromMs: InstantMs, untilMs: InstantMs): [InstantMs, InstantMs][] {
+  return calendar.spans.between(fromMs, untilMs);
+}
+
+/** Runs of working days as whole days of the person's zone: over weeks the closed days are cut out of one band. */
+function workingRuns(person: PersonFacts, fromMs: InstantMs, untilMs: InstantMs): [InstantMs, InstantMs][] {
+  const { zone, calendar } = person;
+  const runs: [InstantMs, InstantMs][] = [];
+  for (let day = zone.dayOf(fromMs); day <= zone.dayOf(untilMs); day++) {
+    if (!calendar.days.isWorking(day)) continue;
+    const last = runs[runs.length - 1];
+    if (last && last[1] === zone.startOfDay(day)) last[1] = zone.endOfDay(day);
+    else runs.push([zone.startOfDay(day), zone.endOfDay(day)]);
+  }
+  return runs;
+}
+
 /** A bell in one sentence: what, to whom, when in both zones. */
 export function bellLabel(bell: BellView): string {
   const here = bell.time.here ? `, ${bell.time.here} here` : '';
   return `${bell.kind}: ${bell.taskName}, to ${bell.recipientName}, ${bell.time.there} in ${bell.time.place}${here}`;
 }
 
-/** Ticks on whole hours of the viewer's wall, or on Mondays where the strip is longer than four days. */
+/** Ticks on every second hour of the viewer's wall, or every seventh day where the strip shows days. */
 function ticksOf(fromMs: InstantMs, untilMs: InstantMs, zone: Zone): StripView['ticks'] {
   const firstDay = zone.dayOf(fromMs);
   const lastDay = zone.dayOf(untilMs);
   const ticks: StripView['ticks'] = [];
-  const weeks = untilMs - fromMs > 4 * MS_PER_DAY;
+  const weeks = inWeeks(fromMs, untilMs);
   for (let day = firstDay; day <= lastDay; day++) {
     if (weeks) {
       const start = zone.startOfDay(day);
@@ -74,16 +97,4 @@ function ticksOf(fromMs: InstantMs, untilMs: InstantMs, zone: Zone): StripView['
     }
   }
   return ticks;
-}
-
-/** `today`, `tomorrow`, `yesterday`, or the date, seen from `nowDay`. */
-export function relativeDay(date: string, nowDay: number): string {
-  const day = parseDay(date);
-  const names: Record<number, string> = { [-1]: 'yesterday', 0: 'today', 1: 'tomorrow' };
-  return names[day - nowDay] ?? shortDay(day, nowDay);
-}
-
-/** The date of an instant in a zone, `YYYY-MM-DD`. */
-export function dateIn(at: InstantMs, zone: Zone): string {
-  return formatDay(zone.dayOf(at));
 }

@@ -47,7 +47,19 @@ export class WorkingDays {
    */
   offset(day: Day, n: number): Day {
     if (n === 0) return day;
-    checkDay(day);
+    const i = day - this.#from;
+    if (i >= 0 && i < this.#passed.length - 1) {
+      // Counted on from the working days up to and with the date (n > 0), or before it (n < 0). Chosen by arithmetic:
+      // on mixed signs a branch costs twice as much as all the rest.
+      const back = n >> 31;
+      const index = this.#passed[i + 1 + back]! + n - 1 - back;
+      if (index >= 0 && index < this.#nth.length) return this.#nth[index]!;
+    }
+    return this.#offsetBeyond(checkDay(day), n);
+  }
+
+  /** The same where the answer may lie outside the window: widens it until the answer is in it, or the dates end. */
+  #offsetBeyond(day: Day, n: number): Day {
     for (;;) {
       if (day >= this.#from && day < this.#until) {
         const passed = n > 0 ? this.#passed[day + 1 - this.#from]! : this.#passed[day - this.#from]!;

@@ -53,24 +53,37 @@ export function forecast(
       planOne(planner, rule, task, recipient, held, window, history, result);
     }
   }
-  const position = new Map(rules.map((rule) => [rule.id, rule.position]));
+  result.notices = inRingingOrder(result.notices, rules, byTask, planner);
+  return result;
+}
+
+/** The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. */
+function inRingingOrder(
+  notices: readonly PlannedNotice[],
+  rules: readonly RuleFacts[],
+  tasks: ReadonlyMap<number, TaskFacts>,
+  planner: Planner
+): PlannedNotice[] {
+  const rank = new Map(
+    [...rules].sort((a, b) => a.position - b.position || a.id - b.id).map(({ id }, index) => [id, index])
+  );
   const dueAt = new Map<number, InstantMs>();
   const due = (id: number) => {
     let at = dueAt.get(id);
-    if (at === undefined) dueAt.set(id, (at = planner.momentOf('due', byTask.get(id)!) ?? Infinity));
+    if (at === undefined) dueAt.set(id, (at = planner.momentOf('due', tasks.get(id)!) ?? Infinity));
     return at;
   };
-  // The order of rings at one instant: rule order, rule id, due moment, task id.
-  result.notices.sort(
+  // Keys are looked up once a notice, not once a comparison: that keeps ten times the work near ten times the time.
+  const keyed = notices.map((notice) => ({ notice, at: shownAt(notice), rank: rank.get(notice.ruleId)! }));
+  keyed.sort(
     (a, b) =>
-      shownAt(a) - shownAt(b) ||
-      position.get(a.ruleId)! - position.get(b.ruleId)! ||
-      a.ruleId - b.ruleId ||
-      compareInstants(due(a.taskId), due(b.taskId)) ||
-      a.taskId - b.taskId ||
-      a.leadOrder - b.leadOrder
+      a.at - b.at ||
+      a.rank - b.rank ||
+      compareInstants(due(a.notice.taskId), due(b.notice.taskId)) ||
+      a.notice.taskId - b.notice.taskId ||
+      a.notice.leadOrder - b.notice.leadOrder
   );
-  return result;
+  return keyed.map(({ notice }) => notice);
 }
 
 function planOne(

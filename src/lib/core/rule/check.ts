@@ -27,7 +27,9 @@ export function ruleFaults(
       test();
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      faults.push({ part, code: error.code, message: error.message });
+      // Leads that share a fault, a zone for one, say it once.
+      if (!faults.some((known) => known.part === part && known.message === error.message))
+        faults.push({ part, code: error.code, message: error.message });
     }
   };
   const { watch, leads, tell } = definition;

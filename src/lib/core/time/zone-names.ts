@@ -1,4 +1,3 @@
-import { Temporal } from 'temporal-polyfill';
 import { CodedError } from '../errors.ts';
 import { nearest } from '../nearest.ts';
 
@@ -28,13 +27,6 @@ function unknownZone(name: string): CodedError {
     value: name,
     nearest: names.length > 0 ? ` Did you mean ${names.join(' or ')}?` : ''
   });
-}
-
-/** Whether two names mean the same zone (`Asia/Calcutta` and `Asia/Kolkata` do). */
-export function sameZone(a: string, b: string): boolean {
-  if (a === b) return true;
-  const instant = Temporal.Instant.fromEpochMilliseconds(0);
-  return instant.toZonedDateTimeISO(a).equals(instant.toZonedDateTimeISO(b));
 }
 
 /** Every zone name the runtime lists, in alphabetical order. */

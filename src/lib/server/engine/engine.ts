@@ -195,7 +195,8 @@ export class Engine {
   }
 
   #leaveSlice(instant: number, now: number, until: number): void {
-    for (const group of groupSameMoment(this.#stores.notices.leaving(instant))) {
+    const leaving = this.#stores.notices.leaving(instant);
+    for (const group of groupSameMoment(leaving, (notice) => this.#ringer.leadOrder(notice))) {
       try {
         this.#ringer.leave(group, now, this.#clock.machine.now());
       } catch (error) {

@@ -137,6 +137,11 @@ export class Ringer {
     });
   }
 
+  /** The place of a notice's lead in its rule; −1 when the rule or the lead is gone. */
+  leadOrder({ ruleId, leadId }: NoticeRecord): number {
+    return this.#live(ruleId)?.facts.leads.find(({ lead: { id } }) => id === leadId)?.order ?? -1;
+  }
+
   #unring(notice: NoticeRecord, reason: string, now: number, added: WhyStep[] = []): void {
     this.#stores.notices.end(notice, 'unrung', reason, now, [...notice.why, ...added]);
   }
@@ -151,8 +156,14 @@ export class Ringer {
   }
 }
 
-/** Notices of one rule, step, task and recipient that leave at the same instant, the one that is kept first. */
-export function groupSameMoment(notices: readonly NoticeRecord[]): NoticeRecord[][] {
+/**
+ * Notices of one rule, step, task and recipient that leave at the same instant, the one that is kept first.
+ * @param leadOrder the place of a notice's lead in its rule
+ */
+export function groupSameMoment(
+  notices: readonly NoticeRecord[],
+  leadOrder: (notice: NoticeRecord) => number
+): NoticeRecord[][] {
   const groups = new Map<string, NoticeRecord[]>();
   for (const notice of notices) {
     const key = [
@@ -167,6 +178,6 @@ export function groupSameMoment(notices: readonly NoticeRecord[]): NoticeRecord[
     if (group) group.push(notice);
     else groups.set(key, [notice]);
   }
-  const order = (notice: NoticeRecord) => ({ ...notice, leadOrder: notice.id });
+  const order = (notice: NoticeRecord) => ({ ...notice, leadOrder: leadOrder(notice) });
   return [...groups.values()].map((group) => group.sort((a, b) => compareForMerge(order(b), order(a))));
 }

@@ -55,7 +55,7 @@ export class Committer {
    * @param title what is done, in words; a function is asked after the work
    */
   commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
-    const committed = this.#db
+    const { wide, ...committed } = this.#db
       .transaction(() => {
         const at = this.#clock.now();
         const writer = this.#stores.changes.begin({
@@ -65,11 +65,10 @@ export class Committer {
           title
         });
         const result = work(writer);
-        this.#finish(writer);
-        return { changeId: writer.id, result };
+        return { changeId: writer.id, result, wide: this.#finish(writer) };
       })
       .immediate();
-    this.#source.invalidate();
+    if (wide) this.#source.invalidate();
     this.#engine?.wake();
     return committed;
   }
@@ -80,19 +79,19 @@ export class Committer {
    * @throws CodedError `undo-gone` or `undo-done`
    */
   undo(changeId: number, personId: number): Committed<{ kept: number }> {
-    const committed = this.#db
+    const { wide, ...committed } = this.#db
       .transaction(() => {
         const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
-        this.#finish(writer);
-        return { changeId: writer.id, result: { kept } };
+        return { changeId: writer.id, result: { kept }, wide: this.#finish(writer) };
       })
       .immediate();
-    this.#source.invalidate();
+    if (wide) this.#source.invalidate();
     this.#engine?.wake();
     return committed;
   }
 
-  #finish(writer: ChangeWriter): void {
+  /** Marks stale what a change touches and records it. @returns whether what every plan depends on was touched */
+  #finish(writer: ChangeWriter): boolean {
     const { plan, journal } = this.#stores;
     const { at, actorId, title, source } = writer.head;
     let wide = false;
@@ -105,5 +104,6 @@ export class Committer {
     }
     if (wide) plan.enqueueAll();
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
+    return wide;
   }
 }

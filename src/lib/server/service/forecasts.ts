@@ -1,5 +1,5 @@
 import { explainNotice } from '../../core/forecast/explain.ts';
-import { compileRule, type Facts, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { compileRule, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { forecast, shownAt, type Forecast } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
@@ -14,7 +14,7 @@ import { stripOf, twoTimes } from '../../view/bells.ts';
 import type { BellKind, BellView, RuleForecastView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import { occupiedKey, type NoticeRecord } from '../store/notices.ts';
+import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { RuleInput } from './rules.ts';
 
@@ -157,7 +157,6 @@ export class ForecastService {
   ): Simulated {
     const now = this.#clock.now();
     const { planner } = this.#source;
-    const occupied = this.#stores.notices.occupiedAhead(now);
     const result = forecast(
       planner.facts,
       rules,
@@ -165,19 +164,16 @@ export class ForecastService {
       { now, from, until },
       {
         waiting: waiting.map((notice) => this.#planned(notice, rules)),
-        occupied: (rule, { lead }, task, recipient) => {
-          if (occupied.size === 0) return false;
-          const compiled = rule.leads.find((one) => one.lead === lead)!;
-          const key = {
+        // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
+        occupied: (rule, lead, task, recipient) =>
+          this.#stores.notices.occupied({
             ruleId: rule.id,
-            leadId: lead.id,
+            leadId: lead.lead.id,
             taskId: task.id,
-            anchorValue: planner.anchorValue(compiled, task),
+            anchorValue: planner.anchorValue(lead, task),
             round: task.round,
             recipientId: recipient.id
-          };
-          return occupied.has(occupiedKey(key));
-        }
+          })
       }
     );
     return {

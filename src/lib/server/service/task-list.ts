@@ -1,9 +1,12 @@
+import type { Zone } from '../../core/time/zone.ts';
+import type { TaskRowView } from '../../view/tasks.ts';
 import type { Container } from '../container.ts';
 import type { TaskFilter } from '../store/tasks.ts';
+import { taskRows } from './task-views.ts';
 import type { TaskSet } from './tower.ts';
 
 /** Rows of one page of the list. */
-export const PAGE_ROWS = 100;
+const PAGE_ROWS = 100;
 
 const SETS: readonly TaskSet[] = ['overdue', 'today', 'out of earshot'];
 
@@ -33,8 +36,34 @@ export function readListQuery(parameters: URLSearchParams): ListQuery {
   };
 }
 
-/** The filter of the store for a query. */
-export function taskFilter(app: Container, query: ListQuery): TaskFilter {
+/** A page of the list as a viewer reads it. */
+export interface TaskListView {
+  query: ListQuery;
+  rows: TaskRowView[];
+  total: number;
+  /** The address of the page after this one; null when this is the last. */
+  nextPage: string | null;
+  /** Whether the workspace has any task at all. */
+  any: boolean;
+}
+
+/** One page of the tasks that an address asks for. */
+export function taskList(app: Container, parameters: URLSearchParams, viewer: Zone): TaskListView {
+  const query = readListQuery(parameters);
+  const { tasks, total } = app.stores.tasks.page(taskFilter(app, query));
+  const last = tasks[tasks.length - 1];
+  const following = new URLSearchParams(parameters);
+  if (last) following.set('after', `${last.due?.date ?? '9999'}.${last.id}`);
+  return {
+    query,
+    rows: taskRows(app, tasks, viewer),
+    total,
+    nextPage: last && tasks.length === PAGE_ROWS ? `/tasks?${following}` : null,
+    any: app.stores.tasks.count() > 0
+  };
+}
+
+function taskFilter(app: Container, query: ListQuery): TaskFilter {
   const [dueDate = '', id = ''] = query.after?.split('.') ?? [];
   const set = SETS.find((name) => name === query.show);
   return {

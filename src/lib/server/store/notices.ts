@@ -60,7 +60,6 @@ export class NoticeStore {
   readonly #move;
   readonly #occupied;
   readonly #ofTask;
-  readonly #ahead;
   readonly #ended;
   readonly #countOfRule;
   readonly #heard;
@@ -105,21 +104,6 @@ export class NoticeStore {
     );
     this.#ofTask = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
-    );
-    this.#ahead = db.prepare<
-      [number],
-      {
-        ruleId: number;
-        leadId: string;
-        taskId: number;
-        anchorValue: string;
-        round: number;
-        recipientId: number;
-      }
-    >(
-      `SELECT g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round,
-       n.recipient_id AS recipientId FROM notice n JOIN ring g ON g.id = n.ring_id
-       WHERE n.ring_at > ? AND n.state IN ${OCCUPYING}`
     );
     this.#ended = db.prepare<[number, number], { state: NoticeState; reason: string | null; count: number }>(
       `SELECT state, reason, count(*) AS count FROM notice WHERE ended_at > ? AND ended_at <= ? GROUP BY state, reason`
@@ -215,11 +199,6 @@ export class NoticeStore {
     );
   }
 
-  /** Keys of notices that occupy theirs although their ring instant lies ahead: the clock was set back. */
-  occupiedAhead(now: number): Set<string> {
-    return new Set(this.#ahead.all(now).map(occupiedKey));
-  }
-
   /** How many notices ended in `(from, until]`, by state and reason. */
   ended(from: number, until: number): { state: NoticeState; reason: string | null; count: number }[] {
     return this.#ended.all(from, until);
@@ -228,17 +207,6 @@ export class NoticeStore {
   countsOfRule(ruleId: number): { sent: number; last: number | null; failed: number } {
     return this.#countOfRule.get(ruleId)!;
   }
-}
-
-export function occupiedKey(key: {
-  ruleId: number;
-  leadId: string;
-  taskId: number;
-  anchorValue: string;
-  round: number;
-  recipientId: number;
-}): string {
-  return [key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId].join('/');
 }
 
 function toNotice(row: NoticeRow): NoticeRecord {

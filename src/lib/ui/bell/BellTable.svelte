@@ -11,11 +11,19 @@
     opened?: string | null;
     showRule?: boolean;
     showTask?: boolean;
+    showPerson?: boolean;
   }
 
-  let { bells, caption, opened = $bindable(null), showRule = true, showTask = true }: Props = $props();
+  let {
+    bells,
+    caption,
+    opened = $bindable(null),
+    showRule = true,
+    showTask = true,
+    showPerson = true
+  }: Props = $props();
 
-  const columns = $derived(3 + (showRule ? 1 : 0) + (showTask ? 1 : 0));
+  const columns = $derived(2 + [showRule, showTask, showPerson].filter(Boolean).length);
   const toggle = (key: string) => (opened = opened === key ? null : key);
   const word = (bell: BellView) => (bell.unrung ? `unrung: ${bell.unrung}` : bell.kind);
 </script>
@@ -27,7 +35,7 @@
       <th scope="col">Rings, press for why</th>
       <th scope="col">What</th>
       {#if showTask}<th scope="col">Task</th>{/if}
-      <th scope="col">Tells</th>
+      {#if showPerson}<th scope="col">Tells</th>{/if}
       {#if showRule}<th scope="col">Rule</th>{/if}
     </tr>
   </thead>
@@ -36,13 +44,14 @@
       <tr id="bell-{bell.key}" class:unrung={bell.unrung}>
         <td>
           <button
+            type="button"
             class="time"
             aria-expanded={opened === bell.key}
             aria-controls="why-{bell.key}"
             onclick={() => toggle(bell.key)}
           >
             <span class="turn" class:open={opened === bell.key}><ChevronRight size={14} /></span>
-            {bell.time.there}
+            <span class="moment">{bell.time.there}</span>
             <span class="quiet">{bell.time.place}{bell.time.here ? ` · ${bell.time.here} here` : ''}</span>
           </button>
         </td>
@@ -51,7 +60,7 @@
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
         {#if showTask}<td><a href="/tasks/{bell.taskId}">{bell.taskName}</a></td>{/if}
-        <td>{bell.recipientName}</td>
+        {#if showPerson}<td>{bell.recipientName}</td>{/if}
         {#if showRule}<td><a href="/rules/{bell.ruleId}">{bell.ruleName}</a></td>{/if}
       </tr>
       {#if opened === bell.key}
@@ -76,6 +85,9 @@
     text-decoration: underline;
     text-decoration-color: var(--line);
     text-underline-offset: 3px;
+  }
+  .moment {
+    white-space: nowrap;
   }
   .time:hover {
     text-decoration-color: currentColor;

@@ -19,6 +19,8 @@
   </form>
 </div>
 
+<p class="quiet">times as on your wall in {data.place}</p>
+
 {#if data.rules.length === 0}
   <p class="py-4">
     There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells.

@@ -1,6 +1,5 @@
 <script lang="ts">
   import Upload from '@lucide/svelte/icons/upload';
-  import { page } from '$app/state';
   import Priority from '$lib/ui/task/Priority.svelte';
   import type { PageData } from './$types';
 
@@ -14,13 +13,6 @@
     ['done', 'Finished and closed'],
     ['all', 'All']
   ] as const;
-
-  const nextPage = $derived.by(() => {
-    if (!data.next) return null;
-    const parameters = new URLSearchParams(page.url.searchParams);
-    parameters.set('after', data.next);
-    return `/tasks?${parameters}`;
-  });
 </script>
 
 <svelte:head><title>Tasks · Early Bell</title></svelte:head>
@@ -106,7 +98,9 @@
     </tbody>
   </table>
   {#if data.query.after}<p class="pages"><a href="/tasks">Back to the beginning</a></p>{/if}
-  {#if nextPage}<p class="pages"><a class="button" href={nextPage}>The next {data.rows.length}</a></p>{/if}
+  {#if data.nextPage}<p class="pages">
+      <a class="button" href={data.nextPage}>The next {data.rows.length}</a>
+    </p>{/if}
 {/if}
 
 <style>

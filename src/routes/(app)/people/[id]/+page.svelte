@@ -20,7 +20,11 @@
 <div class="columns">
   <section>
     <h2>The next two weeks of bells</h2>
-    {#if data.bells.length > 0}<BellTable bells={data.bells} caption="Bells for {data.name}" />
+    {#if data.bells.length > 0}<BellTable
+        bells={data.bells}
+        caption="Bells for {data.name}"
+        showPerson={false}
+      />
     {:else}<p class="quiet">No rule will tell {data.name} anything in the next two weeks.</p>{/if}
     <h2 class="mt-5">When {data.name} works</h2>
     <p class="quiet">{data.calendar}</p>

@@ -153,7 +153,10 @@
         <button class="button" formaction="?/save" disabled={!unsaved}
           >Save{data.state === 'on' ? ' as a draft' : ''}</button
         >
-        <button class="button main" formaction="?/turnOn"
+        <button
+          class="button main"
+          formaction="?/turnOn"
+          disabled={data.state === 'on' && !data.drafted && !unsaved}
           >{data.state === 'on' ? 'Make it live' : 'Turn on'}</button
         >
       </span>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { onDestroy } from 'svelte';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -7,6 +8,8 @@
   let message = $state('');
   let progress = $state<{ text: string; part: number } | null>(null);
   let request: XMLHttpRequest | null = null;
+  /** Whether the server is asked how far it is. */
+  let watching = false;
 
   /** Sends the file as it is, so that the server can stop reading one that is too large. */
   function upload(file: File) {
@@ -29,6 +32,7 @@
   }
 
   function finish({ status, responseText }: XMLHttpRequest) {
+    watching = false;
     const answer = answerOf(responseText);
     if (status === 200 && answer.token) void goto(`/tasks/import/${answer.token}`);
     else stop(answer.message ?? 'The file was not taken.');
@@ -43,21 +47,28 @@
   }
 
   async function watch() {
-    while (progress) {
+    watching = true;
+    while (watching) {
       const response = await fetch(`/tasks/import/${data.token}/progress`);
       const { progress: found } = (await response.json()) as {
         progress: { done: number; total: number } | null;
       };
-      if (progress)
+      if (watching && progress)
         progress = { text: 'Reading the rows', part: found ? found.done / found.total : progress.part };
       await new Promise((resolve) => setTimeout(resolve, 250));
     }
   }
 
   function stop(reason: string) {
+    watching = false;
     progress = null;
     message = reason;
   }
+
+  onDestroy(() => {
+    watching = false;
+    request?.abort();
+  });
 </script>
 
 <svelte:head><title>Import tasks · Early Bell</title></svelte:head>

@@ -1,0 +1,35 @@
+import { watchWords } from '../../core/rule/read-back.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import { shortMoment } from '../../core/time/format.ts';
+import type { Zone } from '../../core/time/zone.ts';
+import type { RuleRowView } from '../../view/rules.ts';
+import type { Container } from '../container.ts';
+
+const WEEK_MS = 7 * MS_PER_DAY;
+
+/** Every rule in its order, with its next and last bell on the viewer's wall. */
+export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
+  const now = app.clock.now();
+  const bells = app.forecasts.notices(now, now + WEEK_MS).filter(({ unrung }) => unrung === null);
+  const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
+  return app.stores.rules.all().map((rule) => {
+    const mine = bells.filter(({ ruleId }) => ruleId === rule.id);
+    const opened = app.rules.open(rule.id)!;
+    const counts = app.stores.notices.countsOfRule(rule.id);
+    return {
+      id: rule.id,
+      name: rule.name || 'A rule without a name',
+      state: rule.state,
+      drafted: rule.state === 'on' && rule.draftVersion !== null,
+      watch: watchWords(
+        (opened.live ?? opened.edited).definition.watch,
+        (id) => projects.get(id) ?? 'a project that is gone'
+      ),
+      next: mine[0] ? shortMoment(mine[0].leavesAt, viewer, viewer.dayOf(now)) : null,
+      week: mine.length,
+      last: counts.last === null ? null : shortMoment(counts.last, viewer, viewer.dayOf(now)),
+      sent: counts.sent,
+      failed: counts.failed
+    };
+  });
+}
