@@ -73,11 +73,22 @@ export const test = base.extend<object, { appOptions: AppOptions; app: App }>({
 
 export { expect };
 
+/** Goes to an address and waits until the page answers to keys and presses. */
+export async function open(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  await started(page);
+}
+
+async function started(page: Page): Promise<void> {
+  await expect(page.locator('html[data-started]')).toBeAttached();
+}
+
 /** Comes in as one of the demo's coordinators. */
 export async function signIn(page: Page, app: App, name = 'Inês Moura'): Promise<void> {
-  await page.goto(app.origin);
+  await open(page, app.origin);
   await page.getByRole('button', { name: new RegExp(name) }).click();
   await expect(page.getByRole('heading', { name: 'Bell tower', level: 1 })).toBeVisible();
+  await started(page);
 }
 
 /** No finding that axe calls serious or critical. */

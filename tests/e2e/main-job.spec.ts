@@ -147,7 +147,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await expect(page.getByText('It is Fri 20 Mar, 00:00.')).toBeVisible({ timeout: 60_000 });
 
   // The Post room has the same messages as the forecast, at the same moments, for the same people.
-  await page.getByRole('link', { name: 'Post room' }).click();
+  await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await page.getByLabel('Subject, reader or words').fill('Spring bell');
   await page.getByRole('button', { name: 'Search' }).click();
   await expect(page.getByText('24 messages')).toBeVisible();

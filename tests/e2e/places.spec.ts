@@ -1,4 +1,4 @@
-import { expect, expectAccessible, signIn, test } from './app.ts';
+import { expect, expectAccessible, open, signIn, test } from './app.ts';
 
 /** Each place of the demo workspace: what it shows, its acts with their undo, and what it does with bad input. */
 
@@ -64,7 +64,7 @@ test('a task is added, edited and taken back', async ({ page, app }) => {
 test('the import asks for what it cannot know and refuses what is no table', async ({ page, app }) => {
   await signIn(page, app);
   const upload = async (name: string, buffer: Buffer) => {
-    await page.goto(`${app.origin}/tasks/import`);
+    await open(page, `${app.origin}/tasks/import`);
     await page.getByLabel(/CSV file/).setInputFiles({ name, mimeType: 'text/csv', buffer });
     await page.getByRole('button', { name: 'Look at the file' }).click();
   };
@@ -88,13 +88,13 @@ test('the import asks for what it cannot know and refuses what is no table', asy
   await expect(page.getByText('1 tasks were added.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Undone.')).toBeVisible();
-  await page.goto(`${app.origin}/tasks?text=talonner&show=all`);
+  await open(page, `${app.origin}/tasks?text=talonner&show=all`);
   await expect(page.getByText('No task is like that.')).toBeVisible();
 });
 
 test('a rule says what is wrong with it, and what it will do as it is typed', async ({ page, app }) => {
   await signIn(page, app);
-  await page.goto(`${app.origin}/rules/1`);
+  await open(page, `${app.origin}/rules/1`);
   const bells = page.locator('.numbers');
   await expect(bells).toContainText(/\d+ bells/);
   const before = await bells.innerText();
@@ -120,9 +120,12 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
 
 test('people: where they are, when they work, and what is refused', async ({ page, app }) => {
   await signIn(page, app, 'Nora Fielding');
-  await page.getByRole('link', { name: 'People' }).click();
-  await expect(page.getByRole('row', { name: /Tess Whitlam/ })).toContainText('Eight Hours Day');
-  await expect(page.getByRole('row', { name: /Yusuf Kindi/ })).toContainText('no address: cannot be told');
+  await page.getByRole('link', { name: 'People', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'People', level: 1 })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Tess Whitlam/ }).first()).toContainText('Eight Hours Day');
+  await expect(page.getByRole('row', { name: /Yusuf Kindi/ }).first()).toContainText(
+    'no address: cannot be told'
+  );
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Salim Harthy' }).first().click();
   await page.getByLabel('Manager').selectOption('Huda Balushi');
@@ -139,7 +142,7 @@ test('people: where they are, when they work, and what is refused', async ({ pag
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('already belongs to Huda Balushi')).toBeVisible();
   // Nora is in Halifax: what rings in Muscat is shown on both walls.
-  await page.goto(`${app.origin}/`);
+  await open(page, `${app.origin}/`);
   await expect(page.getByRole('table', { name: 'Bells in the next 24 hours' })).toContainText(
     /Muscat · .* here/
   );
@@ -147,14 +150,14 @@ test('people: where they are, when they work, and what is refused', async ({ pag
 
 test('the stand-in can be told to fail, and everything arrives when it is back', async ({ page, app }) => {
   await signIn(page, app);
-  await page.getByRole('link', { name: 'Post room' }).click();
+  await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await page.getByLabel('The stand-in').selectOption('asks to try again later');
   await page.getByRole('button', { name: 'Move clock' }).click();
   await page.getByRole('button', { name: 'To the next bell' }).click();
   await expect(page.getByText('0 messages went out on the way.')).toBeVisible({ timeout: 30_000 });
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
   await expect(page.getByText('goes on trying').first()).toBeVisible();
-  await page.getByRole('link', { name: 'Post room' }).click();
+  await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await page.getByLabel('The stand-in').selectOption('takes every message');
   await page.waitForTimeout(1_500);
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();

@@ -1,4 +1,4 @@
-import { expect, expectAccessible, test } from './app.ts';
+import { expect, expectAccessible, open, test } from './app.ts';
 
 /** A workspace of one's own, without demo data. */
 test.use({ appOptions: {} });
@@ -19,9 +19,9 @@ test('the first coordinator sets the workspace up by a link that works once', as
   app,
   browser
 }) => {
-  await page.goto(app.origin);
+  await open(page, app.origin);
   await expect(page.getByText('This workspace has not been set up yet.')).toBeVisible();
-  await page.goto(app.firstLink());
+  await open(page, app.firstLink());
   await page.getByLabel('Name of the workspace').fill('Harbour office');
   await page.getByLabel('Your name').fill('Ana Reis');
   await page.getByLabel('Your mail address').fill('ana@harbour.example');
@@ -38,7 +38,7 @@ test('the first coordinator sets the workspace up by a link that works once', as
   const again = await (await browser.newContext()).newPage();
   const answer = await again.goto(app.firstLink());
   expect(answer!.status()).toBe(410);
-  await again.goto(`${app.origin}/tasks`);
+  await open(again, `${app.origin}/tasks`);
   await again.getByLabel('Mail address').fill('ana@harbour.example');
   await again.getByLabel('Password').fill('wrong password');
   await again.getByRole('button', { name: 'Sign in' }).click();

@@ -1,6 +1,13 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { shownAt } from '../../src/lib/core/forecast/forecast.ts';
-import { lead, openWorkspace, received, ruleOf, type TestWorkspace } from '../support/workspace.ts';
+import {
+  lead,
+  openWorkspace,
+  received,
+  ruleOf,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
 
 /** The main job without a browser: import, rule, forecast, clock, message. */
 let workspace: TestWorkspace;
@@ -133,18 +140,13 @@ describe('the main job', () => {
     const { engine, stores, tasks } = workspace.container;
     await engine.moveClock(at('2026-03-06T23:00:00Z'));
     const [done, moved] = stores.tasks.page({ limit: 2 }).tasks;
-    const input = (task: typeof done) => ({
-      name: task!.name,
-      description: '',
-      projectId: null,
-      ownerId: task!.ownerId,
-      statusId: task!.statusId,
-      priority: task!.priority,
-      dueDate: '2026-03-09',
-      dueTime: null,
-      startDate: null,
-      startTime: null
-    });
+    const input = (task: typeof done) =>
+      taskInput({
+        name: task!.name,
+        ownerId: task!.ownerId,
+        statusId: task!.statusId,
+        dueDate: '2026-03-09'
+      });
     tasks.edit(workspace.coordinator, done!.id, { ...input(done), statusId: 3 });
     tasks.edit(workspace.coordinator, moved!.id, { ...input(moved), dueDate: '2026-04-20' });
     await engine.moveClock(at('2026-03-12T00:00:00Z'));
@@ -164,18 +166,12 @@ describe('the main job', () => {
     expect(await received(workspace)).toHaveLength(1);
     await engine.moveClock(at('2026-03-05T08:00:00Z'));
     const [task] = stores.tasks.page({ limit: 1 }).tasks;
-    const input = {
+    const input = taskInput({
       name: 'Once',
-      description: '',
-      projectId: null,
       ownerId: task!.ownerId,
       statusId: task!.statusId,
-      priority: task!.priority,
-      dueDate: '2026-03-30',
-      dueTime: null,
-      startDate: null,
-      startTime: null
-    };
+      dueDate: '2026-03-30'
+    });
     tasks.edit(workspace.coordinator, task!.id, input);
     tasks.edit(workspace.coordinator, task!.id, { ...input, dueDate: '2026-03-09' });
     expect(workspace.container.forecasts.notices(0, at('2026-03-20T00:00:00Z'))).toEqual([]);
@@ -253,18 +249,12 @@ describe('undo', () => {
     const { stores, committer, tasks } = workspace.container;
     await importCsv('Task,Owner,Due\nA,Ines,2026-03-09\n');
     const [task] = stores.tasks.page({ limit: 1 }).tasks;
-    const input = {
+    const input = taskInput({
       name: 'A',
-      description: '',
-      projectId: null,
       ownerId: task!.ownerId,
       statusId: task!.statusId,
-      priority: 'ordinary' as const,
-      dueDate: '2026-03-12',
-      dueTime: null,
-      startDate: null,
-      startTime: null
-    };
+      dueDate: '2026-03-12'
+    });
     const first = tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'high' });
     tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'pressing' });
     const { result } = committer.undo(first.changeId, workspace.people.Ines!);

@@ -4,6 +4,7 @@ import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import { blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
 import { defaultClosedDay } from '../../src/lib/core/ring/lead.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
+import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import type { Actor } from '../../src/lib/server/service/commit.ts';
 
 /** A machine clock that moves only when told; timers never fire. */
@@ -131,6 +132,23 @@ export function lead(n: number, unit: Lead['unit'], patch: Partial<Lead> = {}): 
 export function ruleOf(leads: Lead[], patch: Partial<RuleDefinition['tell']> = {}): RuleDefinition {
   const blank = blankDefinition();
   return { ...blank, leads, tell: { ...blank.tell, to: 'owner', ...patch } };
+}
+
+/** A task as a form gives it, with nothing chosen but its name. */
+export function taskInput(patch: Partial<TaskInput> = {}): TaskInput {
+  return {
+    name: 'Task',
+    description: '',
+    projectId: null,
+    ownerId: null,
+    statusId: null,
+    priority: 'ordinary',
+    dueDate: null,
+    dueTime: null,
+    startDate: null,
+    startTime: null,
+    ...patch
+  };
 }
 
 export interface Received {

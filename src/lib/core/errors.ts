@@ -30,6 +30,7 @@ const TABLE = {
   'rule-no-words': 'The message has no {part}.',
   'rule-gone': 'This rule is no longer there.',
   'rule-was-live': '“{name}” has been on, so its record stays. Turn it off instead.',
+  'project-gone': 'This project is no longer there.',
   'person-gone': 'This person is no longer there.',
   'rule-names-gone': 'The rule watches a project that is no longer there.',
   'import-not-text':

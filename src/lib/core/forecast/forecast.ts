@@ -67,23 +67,38 @@ function inRingingOrder(
   const rank = new Map(
     [...rules].sort((a, b) => a.position - b.position || a.id - b.id).map(({ id }, index) => [id, index])
   );
-  const dueAt = new Map<number, InstantMs>();
-  const due = (id: number) => {
-    let at = dueAt.get(id);
-    if (at === undefined) dueAt.set(id, (at = planner.momentOf('due', tasks.get(id)!) ?? Infinity));
-    return at;
-  };
-  // Keys are looked up once a notice, not once a comparison: that keeps ten times the work near ten times the time.
-  const keyed = notices.map((notice) => ({ notice, at: shownAt(notice), rank: rank.get(notice.ruleId)! }));
-  keyed.sort(
-    (a, b) =>
-      a.at - b.at ||
-      a.rank - b.rank ||
-      compareInstants(due(a.notice.taskId), due(b.notice.taskId)) ||
-      a.notice.taskId - b.notice.taskId ||
-      a.notice.leadOrder - b.notice.leadOrder
+  // Most notices share their instant with many others: sorting instants, then each instant's few, is what keeps ten
+  // times the work near ten times the time.
+  const byInstant = new Map<InstantMs, Keyed[]>();
+  for (const notice of notices) {
+    const at = shownAt(notice);
+    const due = planner.momentOf('due', tasks.get(notice.taskId)!) ?? Infinity;
+    const keyed = { notice, rank: rank.get(notice.ruleId)!, due };
+    const group = byInstant.get(at);
+    if (group) group.push(keyed);
+    else byInstant.set(at, [keyed]);
+  }
+  const instants = Float64Array.from(byInstant.keys()).sort();
+  const ordered: PlannedNotice[] = [];
+  for (const at of instants) {
+    for (const { notice } of byInstant.get(at)!.sort(compareAtOneInstant)) ordered.push(notice);
+  }
+  return ordered;
+}
+
+interface Keyed {
+  notice: PlannedNotice;
+  rank: number;
+  due: InstantMs;
+}
+
+function compareAtOneInstant(a: Keyed, b: Keyed): number {
+  return (
+    a.rank - b.rank ||
+    compareInstants(a.due, b.due) ||
+    a.notice.taskId - b.notice.taskId ||
+    a.notice.leadOrder - b.notice.leadOrder
   );
-  return keyed.map(({ notice }) => notice);
 }
 
 function planOne(

@@ -54,7 +54,8 @@ export class RuleService {
         state: 'draft',
         position
       });
-      const withIds = { ...definition, leads: keepLeadIds(definition.leads, [], newLeadId) };
+      // Whoever writes a whole rule down names its leads too: the demo's are the same at every start.
+      const withIds = { ...definition, leads: keepLeadIds(definition.leads, definition.leads, newLeadId) };
       writer.update('rule', id, { draft_version: this.#addVersion(writer, id, withIds) });
       return id;
     });

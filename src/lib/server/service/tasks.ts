@@ -22,7 +22,9 @@ export class TaskService {
     this.#source = source;
   }
 
+  /** @throws CodedError `person-gone` or `project-gone` */
   add(actor: Actor, input: TaskInput): Committed<number> {
+    this.#checkNames(input);
     return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) =>
       this.insert(writer, input)
     );
@@ -49,11 +51,12 @@ export class TaskService {
   }
 
   /**
-   * @throws CodedError `task-gone`
+   * @throws CodedError `task-gone`, `person-gone` or `project-gone`
    */
   edit(actor: Actor, id: number, input: TaskInput): Committed<void> {
     const task = this.#stores.tasks.byId(id);
     if (!task) throw new CodedError('task-gone');
+    this.#checkNames(input);
     return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) =>
       this.update(writer, task, input)
     );
@@ -87,6 +90,13 @@ export class TaskService {
         to_due: written(due)
       });
     }
+  }
+
+  /** @throws CodedError `person-gone` or `project-gone` when somebody took away meanwhile what the form still offered */
+  #checkNames({ ownerId, projectId }: TaskInput): void {
+    const { people, projects } = this.#source.facts;
+    if (ownerId !== null && !people.has(ownerId)) throw new CodedError('person-gone', {}, 'ownerId');
+    if (projectId !== null && !projects.has(projectId)) throw new CodedError('project-gone', {}, 'projectId');
   }
 
   #columns(input: TaskInput, status: Status, due: StoredMoment | null, task: Task | null): Row {

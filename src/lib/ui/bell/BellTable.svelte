@@ -25,7 +25,6 @@
 
   const columns = $derived(2 + [showRule, showTask, showPerson].filter(Boolean).length);
   const toggle = (key: string) => (opened = opened === key ? null : key);
-  const word = (bell: BellView) => (bell.unrung ? `unrung: ${bell.unrung}` : bell.kind);
 </script>
 
 <table>
@@ -50,13 +49,16 @@
             aria-controls="why-{bell.key}"
             onclick={() => toggle(bell.key)}
           >
-            <span class="turn" class:open={opened === bell.key}><ChevronRight size={14} /></span>
-            <span class="moment">{bell.time.there}</span>
+            <span class="moment"
+              ><span class="turn" class:open={opened === bell.key}><ChevronRight size={14} /></span>{bell.time
+                .there}</span
+            >
             <span class="quiet">{bell.time.place}{bell.time.here ? ` · ${bell.time.here} here` : ''}</span>
           </button>
         </td>
         <td>
-          <BellWord kind={bell.kind} word={word(bell)} />
+          <BellWord kind={bell.kind} />
+          {#if bell.unrung}<span class="quiet block">{bell.unrung}</span>{/if}
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
         {#if showTask}<td><a href="/tasks/{bell.taskId}">{bell.taskName}</a></td>{/if}

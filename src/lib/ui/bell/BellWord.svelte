@@ -3,12 +3,12 @@
   import BellMark from './BellMark.svelte';
 
   /** A kind of bell with its word, for tables and legends. */
-  let { kind, word = kind }: { kind: BellKind; word?: string } = $props();
+  let { kind }: { kind: BellKind } = $props();
 </script>
 
 <span
   ><svg width="17" height="17" viewBox="-8.5 -8.5 17 17" aria-hidden="true"><BellMark {kind} /></svg
-  >{word}</span
+  >{kind}</span
 >
 
 <style>

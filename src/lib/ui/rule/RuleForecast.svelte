@@ -47,17 +47,21 @@
       >
     </p>
   {/if}
-  {#each forecast.outOfEarshot as { reason, count, tasks } (reason)}
-    <p class="band">
+  {#if forecast.outOfEarshot.length > 0}
+    <div class="band">
       <b>Out of earshot</b>
-      <span>
-        {plural(count, 'watched task')}: {reason}.
-        {#each tasks.slice(0, 3) as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}"
-            >{task.name}</a
-          >{/each}{count > 3 ? ` and ${count - 3} more` : ''}
-      </span>
-    </p>
-  {/each}
+      <ul>
+        {#each forecast.outOfEarshot as { reason, count, tasks } (reason)}
+          <li>
+            {plural(count, 'watched task')}: {reason}.
+            {#each tasks.slice(0, 2) as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}"
+                >{task.name}</a
+              >{/each}{count > 2 ? ` and ${count - 2} more` : ''}
+          </li>
+        {/each}
+      </ul>
+    </div>
+  {/if}
   {#if counts.past > 0}
     <p class="band">
       <b>Past</b><span

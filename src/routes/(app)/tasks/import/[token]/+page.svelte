@@ -168,6 +168,9 @@
     gap: 10px 14px;
     margin-top: 8px;
   }
+  .columns .field {
+    grid-template-columns: minmax(0, 1fr);
+  }
   .cells {
     max-width: 420px;
     overflow: hidden;

@@ -1,0 +1,209 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { CompiledCalendar } from '../calendar/compiled.ts';
+import { parseCalendar, type WeekSpec } from '../calendar/spec.ts';
+import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';
+import { whyText } from '../ring/why-text.ts';
+import { PHASES, PRIORITIES, blankDefinition, type Lead } from '../rule/model.ts';
+import { MS_PER_DAY, parseDay } from '../time/day.ts';
+import { zoneNamed } from '../time/zone.ts';
+import { explainNotice } from './explain.ts';
+import { compileRule, type Facts, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
+import { forecast, shownAt } from './forecast.ts';
+import { Planner, type PlannedNotice } from './planner.ts';
+
+const week = (days: readonly (keyof WeekSpec)[], hours: string): WeekSpec =>
+  Object.fromEntries(days.map((day) => [day, [hours]]));
+const PLACES = [
+  ['Europe/Lisbon', week(['mon', 'tue', 'wed', 'thu', 'fri'], '09:00-17:00')],
+  ['America/Halifax', week(['mon', 'tue', 'wed', 'thu', 'fri'], '09:00-17:00')],
+  ['Asia/Muscat', week(['sun', 'mon', 'tue', 'wed', 'thu'], '08:00-16:00')],
+  ['Pacific/Chatham', week(['mon', 'tue', 'wed'], '22:00-06:00')]
+] as const;
+
+const people = PLACES.map(([zoneName, spec], i): PersonFacts => {
+  const zone = zoneNamed(zoneName);
+  const calendar = new CompiledCalendar(parseCalendar({ week: spec, closed: ['2026-03-09'] }), zone);
+  const email = i === 3 ? null : `p${i}@test.example`;
+  return { id: i + 1, name: `Person ${i}`, email, zone, calendar, managerId: i > 0 ? 1 : null };
+});
+const facts: Facts = {
+  workspace: {
+    zone: people[0]!.zone,
+    calendar: people[0]!.calendar,
+    noticeMinute: 540,
+    endOfDay: 'midnight'
+  },
+  people: new Map(people.map((person) => [person.id, person])),
+  projects: new Map()
+};
+
+const NOW = parseDay('2026-03-05') * MS_PER_DAY + 460 * 60_000;
+const anyTask = fc.record({
+  name: fc.constant('Task'),
+  projectId: fc.constant(null),
+  ownerId: fc.constantFrom(null, 1, 2, 3, 4),
+  due: fc.option(
+    fc.record({
+      day: fc.integer({ min: parseDay('2026-02-25'), max: parseDay('2026-04-10') }),
+      minute: fc.constantFrom(null, 0, 570, 1439),
+      zone: fc.constant(people[1]!.zone)
+    })
+  ),
+  start: fc.constant(null),
+  phase: fc.constantFrom(...PHASES),
+  priority: fc.constantFrom(...PRIORITIES),
+  round: fc.constant(0)
+});
+const anyTasks = fc
+  .array(anyTask, { maxLength: 12 })
+  .map((tasks) => tasks.map((task, i): TaskFacts => ({ id: i + 1, ...task })));
+const anyLead = fc
+  .record({
+    n: fc.integer({ min: -6, max: 6 }),
+    unit: fc.constantFrom(...UNITS),
+    closedDay: fc.constantFrom(...CLOSED_DAY_RULES),
+    time: fc.constantFrom(null, '00:00', '09:00', '23:30')
+  })
+  .map(({ n, unit, closedDay, time }): Omit<Lead, 'id'> => {
+    const day = isDayLevel(unit);
+    return {
+      anchor: 'due',
+      n,
+      unit,
+      closedDay: day ? closedDay : 'as-is',
+      time: day ? time : null,
+      zone: { of: 'recipient' },
+      on: true
+    };
+  });
+const anyRules = fc
+  .array(fc.tuple(fc.array(anyLead, { minLength: 1, maxLength: 4 }), fc.constantFrom('owner', 'manager')), {
+    minLength: 1,
+    maxLength: 3
+  })
+  .map((rules) =>
+    rules.map(([leads, to], i): RuleFacts => {
+      const blank = blankDefinition();
+      const withIds = leads.map((lead, j) => ({ ...lead, id: `${i}-${j}` }));
+      return compileRule(i + 1, `Rule ${i}`, i, {
+        ...blank,
+        leads: withIds,
+        tell: { ...blank.tell, to: to as 'owner' | 'manager' }
+      });
+    })
+  );
+const until = (days: number) => NOW + days * MS_PER_DAY;
+const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) =>
+  forecast(facts, rules, tasks, { now: NOW, from, until: to }).notices;
+
+describe('the forecast', () => {
+  it('of many tasks is that of each alone', () => {
+    fc.assert(
+      fc.property(anyRules, anyTasks, (rules, tasks) => {
+        const together = plan(rules, tasks);
+        for (const task of tasks)
+          expect(together.filter(({ taskId }) => taskId === task.id)).toEqual(plan(rules, [task]));
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('is only selected from by a window: two windows side by side are the one over both', () => {
+    fc.assert(
+      fc.property(anyRules, anyTasks, fc.integer({ min: 1, max: 40 }), (rules, tasks, days) => {
+        const first = plan(rules, tasks, NOW, until(days));
+        const second = plan(rules, tasks, until(days), until(60));
+        expect([...first, ...second]).toEqual(plan(rules, tasks));
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('never sends before it rings, nor two of one rule, task and reader at one instant', () => {
+    fc.assert(
+      fc.property(anyRules, anyTasks, (rules, tasks) => {
+        const seen = new Set<string>();
+        for (const notice of plan(rules, tasks)) {
+          expect(shownAt(notice)).toBeGreaterThan(NOW);
+          if (notice.unrung !== null) continue;
+          expect(notice.leavesAt).toBeGreaterThanOrEqual(notice.ringAt);
+          const key = [notice.ruleId, notice.taskId, notice.recipientId, notice.leavesAt].join('/');
+          expect(seen).not.toContain(key);
+          seen.add(key);
+        }
+      }),
+      { numRuns: 60 }
+    );
+  });
+
+  it('says nothing of finished work, and names those who cannot be reached', () => {
+    fc.assert(
+      fc.property(anyRules, anyTasks, (rules, tasks) => {
+        const byId = new Map(tasks.map((task) => [task.id, task]));
+        for (const { taskId, recipientId, unrung } of plan(rules, tasks)) {
+          expect(['finished', 'closed']).not.toContain(byId.get(taskId)!.phase);
+          if (recipientId === 4) expect(unrung).toBe('never reachable');
+        }
+      }),
+      { numRuns: 40 }
+    );
+  });
+});
+
+describe('why', () => {
+  const explain = (rules: RuleFacts[], task: TaskFacts, notice: PlannedNotice) =>
+    explainNotice(new Planner(facts), rules[0]!, task, notice).map(whyText);
+
+  it('leads to the very instant that was planned', () => {
+    fc.assert(
+      fc.property(anyRules, anyTasks, (rules, tasks) => {
+        const planner = new Planner(facts);
+        for (const notice of plan([rules[0]!], tasks)) {
+          const task = tasks.find(({ id }) => id === notice.taskId)!;
+          const steps = explainNotice(planner, rules[0]!, task, notice);
+          expect(steps.length).toBeGreaterThan(0);
+          for (const step of steps) expect(whyText(step)).not.toMatch(/undefined|NaN|null/);
+          const held = steps.some(({ code }) => code === 'held');
+          expect(held).toBe(notice.leavesAt > notice.ringAt);
+        }
+      }),
+      { numRuns: 40 }
+    );
+  });
+
+  it('can be checked by hand', () => {
+    const blank = blankDefinition();
+    const lead: Lead = {
+      id: 'a',
+      anchor: 'due',
+      n: -1,
+      unit: 'day',
+      closedDay: 'earlier',
+      time: '08:00',
+      zone: { of: 'recipient' },
+      on: true
+    };
+    const rules = [
+      compileRule(1, 'Day before', 0, { ...blank, leads: [lead], tell: { ...blank.tell, to: 'owner' } })
+    ];
+    const task: TaskFacts = {
+      id: 1,
+      name: 'Dive permit',
+      projectId: null,
+      ownerId: 3,
+      due: { day: parseDay('2026-03-15'), minute: null, zone: null },
+      start: null,
+      phase: 'under way',
+      priority: 'high',
+      round: 0
+    };
+    const [notice] = plan(rules, [task]);
+    expect(explain(rules, task, notice!)).toEqual([
+      'The due date is Sunday 15 March 2026.',
+      '1 day before is Saturday 14 March 2026.',
+      'Saturday 14 March 2026 is closed, so it moves earlier to Thursday 12 March 2026.',
+      'The rule rings at 08:00 in Muscat.'
+    ]);
+  });
+});

@@ -1,0 +1,88 @@
+import { describe, expect, it } from 'vitest';
+import { parseMoment } from '../time/instant.ts';
+import { zoneNamed } from '../time/zone.ts';
+import { composeMessage, escapeHtml, type MessageFacts } from './compose.ts';
+import { parseTemplate } from './template.ts';
+
+const LISBON = zoneNamed('Europe/Lisbon');
+const HOBART = zoneNamed('Australia/Hobart');
+
+const facts = (
+  patch: Partial<MessageFacts> = {},
+  task: Partial<MessageFacts['task']> = {}
+): MessageFacts => ({
+  task: {
+    name: 'Renew the permit',
+    due: parseMoment('2026-03-09', LISBON),
+    start: null,
+    priority: 'high',
+    status: 'To do',
+    description: '',
+    ...task
+  },
+  projectName: 'Permits',
+  ownerName: 'Rui Tavares',
+  reader: { name: 'Rui Tavares', zone: LISBON },
+  dueAt: Date.parse('2026-03-10T00:00Z'),
+  startAt: null,
+  leavesAt: Date.parse('2026-03-05T09:00Z'),
+  link: 'https://bell.example/tasks/7',
+  reason: 'Because it is so.',
+  ...patch
+});
+const subject = (text: string, from: MessageFacts) => composeMessage(text, '', 'Rule', from).subject;
+
+describe('words of a message', () => {
+  it('are computed when it leaves, in the reader’s zone', () => {
+    const left = (iso: string, zone = LISBON) =>
+      subject('‹days left›', facts({ leavesAt: Date.parse(iso), reader: { name: 'A B', zone } }));
+    expect(left('2026-03-05T09:00Z')).toBe('due in 4 days');
+    expect(left('2026-03-08T23:59Z')).toBe('due tomorrow');
+    expect(left('2026-03-09T00:00Z')).toBe('due today');
+    expect(left('2026-03-10T00:00Z')).toBe('overdue');
+    // In Hobart Monday begins eleven hours earlier.
+    expect(left('2026-03-08T13:00Z', HOBART)).toBe('due today');
+  });
+
+  it('spell a date out, and a time for both walls where they differ', () => {
+    const due = parseMoment('2026-03-09T15:00', LISBON);
+    const dueAt = Date.parse('2026-03-09T15:00Z');
+    expect(subject('‹due›', facts())).toBe('Monday 9 March 2026');
+    expect(subject('‹due›', facts({ dueAt }, { due }))).toBe('Monday 9 March 2026 at 15:00');
+    const inHobart = facts({ dueAt, reader: { name: 'T W', zone: HOBART } }, { due });
+    expect(subject('‹due›', inHobart)).toBe('Tuesday 10 March 2026 at 02:00 (15:00 in Lisbon)');
+  });
+
+  it('show their fallback, ours or the author’s, where a value is missing', () => {
+    const bare = facts({ projectName: null, ownerName: null, dueAt: null }, { due: null });
+    expect(subject('‹project›, ‹owner›, ‹days left›', bare)).toBe('no project, no owner, without a due date');
+    expect(subject('‹due, else no date yet›', bare)).toBe('no date yet');
+  });
+
+  it('keep a header one line and HTML plain text, whatever a task is called', () => {
+    const name = 'Tide\r\nBcc: someone@else.example <script>alert("x")</script>';
+    const message = composeMessage('‹task›', '‹task›\n\n‹link›', 'R & D', facts({}, { name }));
+    expect(message.subject).not.toMatch(/[\r\n]/);
+    expect(message.html).not.toContain('<script>');
+    expect(message.html).toContain('R &#38; D');
+    expect(message.html).toContain('href="https://bell.example/tasks/7"');
+    expect(escapeHtml(`<&">'`)).toBe('&#60;&#38;&#34;&#62;&#39;');
+  });
+
+  it('end with the rule and the reason', () => {
+    const { text } = composeMessage('s', 'Body', 'Permits', facts());
+    expect(text).toBe('Body\n\n-- \nRule “Permits”. Because it is so.\n');
+  });
+});
+
+describe('templates', () => {
+  it('name the nearest field for one that does not exist', () => {
+    expect(() => parseTemplate('‹taks›')).toThrow('There is no merge field ‹taks›. Did you mean ‹task›?');
+    expect(() => parseTemplate('‹zzzzzz›')).toThrow('There are ‹task›, ‹project›');
+    expect(() => parseTemplate('Dear ‹first name')).toThrow('at “‹first name”');
+  });
+
+  it('leave words alone that only look like a language of formulas', () => {
+    expect(parseTemplate('{{task}} ${task} <%= task %>')).toEqual(['{{task}} ${task} <%= task %>']);
+  });
+});

@@ -1,0 +1,117 @@
+import { describe, expect, it } from 'vitest';
+import { ruleFaults } from './check.ts';
+import { PHASES, PRIORITIES, blankDefinition, keepLeadIds, type Lead, type RuleDefinition } from './model.ts';
+import { leadWords, readBack } from './read-back.ts';
+import { compileWatch, watches } from './watch.ts';
+
+const lead = (patch: Partial<Lead> = {}): Lead => ({
+  id: 'a',
+  anchor: 'due',
+  n: -2,
+  unit: 'workday',
+  closedDay: 'earlier',
+  time: '09:00',
+  zone: { of: 'recipient' },
+  on: true,
+  ...patch
+});
+const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => {
+  const blank = blankDefinition();
+  return { ...blank, leads: [lead()], tell: { ...blank.tell, to: 'owner' }, ...patch };
+};
+const faults = (definition: RuleDefinition, name = 'Permits') =>
+  ruleFaults(name, definition, (id) => id === 1).map(({ part, code }) => `${part}: ${code}`);
+
+describe('what keeps a rule from being turned on', () => {
+  it('stands at its part', () => {
+    expect(faults(rule())).toEqual([]);
+    expect(faults(blankDefinition(), ' ')).toEqual([
+      'name: rule-no-name',
+      'ring: rule-no-lead',
+      'tell: rule-no-recipient'
+    ]);
+    expect(faults(rule({ leads: [lead({ on: false })] }))).toEqual(['ring: rule-no-lead']);
+    expect(faults(rule({ watch: { ...rule().watch, projects: [1, 9] } }))).toEqual([
+      'watch: rule-names-gone'
+    ]);
+    expect(faults(rule({ leads: [lead({ time: '25:00' })] }))).toEqual(['ring: time-format']);
+    expect(faults(rule({ leads: [lead({ unit: 'hour' })] }))).toEqual(['ring: time-with-elapsed-unit']);
+    const words = { ...rule().tell, subject: '', body: '‹taks›' };
+    expect(faults(rule({ tell: words }))).toEqual(['tell: rule-no-words', 'tell: field-unknown']);
+  });
+
+  it('is said once where several leads share it', () => {
+    const named = { of: 'named', zone: 'Europe/Lisbom' } as const;
+    expect(faults(rule({ leads: [lead({ zone: named }), lead({ id: 'b', n: -1, zone: named })] }))).toEqual([
+      'ring: zone-unknown'
+    ]);
+  });
+});
+
+describe('a rule read back', () => {
+  it('is one plain sentence', () => {
+    const definition = rule({
+      watch: {
+        projects: [1],
+        phases: ['waiting to start', 'under way', 'stuck on others'],
+        priorities: ['high', 'pressing']
+      },
+      leads: [lead(), lead({ id: 'b', n: -1, unit: 'hour', closedDay: 'as-is', time: null })]
+    });
+    expect(readBack(definition, () => 'Permit renewals')).toBe(
+      'For tasks in Permit renewals that are open with high or pressing priority, it rings 2 working days before the due ' +
+        'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and mails ' +
+        'the owner, in their working hours.'
+    );
+    expect(readBack(blankDefinition(), () => '')).toBe(
+      'For all tasks that are open, it never rings and tells nobody.'
+    );
+  });
+
+  it('never says “every” for a lead', () => {
+    expect(leadWords(lead({ n: -2, unit: 'day' }))).toContain('2 days before the due date');
+    expect(leadWords(lead({ n: 0, unit: 'day' }))).toContain('on the due date');
+    expect(leadWords(lead({ n: 1, unit: 'month', anchor: 'start', closedDay: 'later' }))).toContain(
+      '1 month after the start date'
+    );
+  });
+});
+
+describe('lead ids', () => {
+  let made = 0;
+  const next = () => `new-${++made}`;
+
+  it('stay through edits of time, zone and closed-day rule, and change with anchor, count or unit', () => {
+    const before = [lead({ id: 'a' }), lead({ id: 'b', n: -1 })];
+    const edited = keepLeadIds(
+      [lead({ id: 'a', time: '08:00', zone: { of: 'owner' } }), lead({ id: 'b', n: -3 })],
+      before,
+      next
+    );
+    expect(edited.map(({ id }) => id)).toEqual(['a', 'new-1']);
+  });
+
+  it('come back when a lead is changed and changed back', () => {
+    const before = [lead({ id: 'a' }), lead({ id: 'draft', n: -3 })];
+    expect(keepLeadIds([lead({ id: 'draft', n: -2 })], before, next)[0]!.id).toBe('a');
+  });
+
+  it('are never shared by two leads', () => {
+    const ids = keepLeadIds([lead(), lead(), lead()], [lead()], next).map(({ id }) => id);
+    expect(new Set(ids).size).toBe(3);
+  });
+});
+
+describe('Watch', () => {
+  it('tests project, phase and priority, each by its own list', () => {
+    const task = { projectId: 1, phase: 'under way', priority: 'high' } as const;
+    const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
+    expect(watches(compileWatch(watch), task)).toBe(true);
+    expect(watches(compileWatch({ ...watch, projects: [2] }), task)).toBe(false);
+    expect(watches(compileWatch({ ...watch, projects: [] }), { ...task, projectId: null })).toBe(false);
+    for (const phase of PHASES)
+      expect(watches(compileWatch({ ...watch, phases: [phase] }), task)).toBe(phase === 'under way');
+    for (const priority of PRIORITIES)
+      expect(watches(compileWatch({ ...watch, priorities: [priority] }), task)).toBe(priority === 'high');
+  });
+});

@@ -1,0 +1,175 @@
+import Database from 'better-sqlite3';
+import fc from 'fast-check';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, describe, expect, it } from 'vitest';
+import { migrate } from '../../src/lib/server/db/migrate.ts';
+import { openDatabase } from '../../src/lib/server/db/open.ts';
+import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
+import { lead, openWorkspace, ruleOf, taskInput, type TestWorkspace } from '../support/workspace.ts';
+
+const folders: string[] = [];
+const newFile = () => {
+  const folder = mkdtempSync(join(tmpdir(), 'early-bell-db-'));
+  folders.push(folder);
+  return join(folder, 'workspace.sqlite');
+};
+afterEach(() => {
+  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true });
+});
+
+describe('migrations', () => {
+  it('are made once and leave a database that is open as it should be', () => {
+    const file = newFile();
+    openDatabase(file).close();
+    const db = openDatabase(file);
+    expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
+    expect(db.pragma('foreign_keys', { simple: true })).toBe(1);
+    expect(db.pragma('synchronous', { simple: true })).toBe(2);
+    expect(db.prepare('SELECT count(*) FROM schema_migration').pluck().get()).toBe(1);
+    db.close();
+  });
+
+  it('refuse a database of a newer version, and one whose migration was changed', () => {
+    const newer = new Database(':memory:');
+    migrate(newer);
+    newer.prepare("INSERT INTO schema_migration VALUES ('9999_later', 'x', 0)").run();
+    expect(() => migrate(newer)).toThrow(expect.objectContaining({ code: 'database-newer' }));
+    const changed = new Database(':memory:');
+    migrate(changed);
+    changed.prepare("UPDATE schema_migration SET sha256 = 'other'").run();
+    expect(() => migrate(changed)).toThrow(expect.objectContaining({ code: 'database-changed' }));
+  });
+
+  it('keep two notices from occupying one key, and let history repeat it', () => {
+    const db = openDatabase(newFile());
+    db.exec(
+      "INSERT INTO ring (id, rule_id, lead_id, subject_id, anchor_value, ring_at) VALUES (1, 1, 'a', 1, '', 0)"
+    );
+    const add = db.prepare(
+      'INSERT INTO notice (ring_id, recipient_id, state, ring_at, origin_day) VALUES (1, 1, ?, 0, 0)'
+    );
+    add.run('unrung');
+    add.run('withdrawn');
+    add.run('sent');
+    for (const state of ['planned', 'held', 'folded', 'sending', 'sent', 'in doubt', 'failed'])
+      expect(() => add.run(state)).toThrow('UNIQUE');
+    expect(() =>
+      db.exec(
+        "DELETE FROM journal WHERE true; INSERT INTO journal VALUES (1, 0, 0, 'x', NULL, '{}'); DELETE FROM journal"
+      )
+    ).toThrow('append-only');
+    db.close();
+  });
+});
+
+describe('changes', () => {
+  const snapshot = ({ container }: TestWorkspace) =>
+    Object.fromEntries(
+      RECORDED_TABLES.map((table) => [
+        table,
+        container.db.prepare(`SELECT * FROM ${table} ORDER BY id`).all()
+      ])
+    );
+  const anyEdit = fc.record({
+    name: fc.constantFrom('Task', 'Renamed'),
+    dueDate: fc.constantFrom(null, '2026-03-09', '2026-03-20'),
+    priority: fc.constantFrom('low', 'high') as fc.Arbitrary<TaskInput['priority']>,
+    statusId: fc.constantFrom(1, 2, 3)
+  });
+
+  it('undone one after the other restore the workspace exactly', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyEdit, { minLength: 1, maxLength: 6 }), async (edits) => {
+        const workspace = await openWorkspace('2026-03-05T07:40:00Z');
+        const { tasks, committer } = workspace.container;
+        const undone: { changeId: number; before: unknown }[] = [];
+        const act = (work: () => { changeId: number }) => {
+          const before = snapshot(workspace);
+          undone.unshift({ before, ...work() });
+        };
+        let id = 0;
+        act(() => {
+          const added = tasks.add(workspace.coordinator, taskInput({ dueDate: '2026-03-09' }));
+          id = added.result;
+          return added;
+        });
+        for (const edit of edits) act(() => tasks.edit(workspace.coordinator, id, taskInput(edit)));
+        for (const { changeId, before } of undone) {
+          committer.undo(changeId, workspace.people.Ines!);
+          expect(snapshot(workspace)).toEqual(before);
+        }
+        await workspace.close();
+      }),
+      { numRuns: 15 }
+    );
+  });
+
+  it('refuse a person or project that is gone, at its field', async () => {
+    const workspace = await openWorkspace('2026-03-05T07:40:00Z');
+    const { tasks } = workspace.container;
+    const add = (patch: Partial<TaskInput>) => () => tasks.add(workspace.coordinator, taskInput(patch));
+    expect(add({ ownerId: 99 })).toThrow(expect.objectContaining({ code: 'person-gone', field: 'ownerId' }));
+    expect(add({ projectId: 99 })).toThrow(expect.objectContaining({ code: 'project-gone' }));
+    await workspace.close();
+  });
+});
+
+describe('the kept plan', () => {
+  it('is the fresh one, after any edits', async () => {
+    const anyAct = fc.oneof(
+      fc.record({
+        kind: fc.constant('date' as const),
+        task: fc.nat(4),
+        day: fc.integer({ min: 1, max: 28 })
+      }),
+      fc.record({
+        kind: fc.constant('status' as const),
+        task: fc.nat(4),
+        status: fc.integer({ min: 1, max: 3 })
+      }),
+      fc.record({ kind: fc.constant('zone' as const), zone: fc.constantFrom('Asia/Tokyo', 'Europe/Lisbon') }),
+      fc.record({ kind: fc.constant('closed' as const), day: fc.integer({ min: 1, max: 28 }) }),
+      fc.record({ kind: fc.constant('clock' as const), hours: fc.integer({ min: 1, max: 60 }) })
+    );
+    const date = (day: number) => `2026-03-${String(day).padStart(2, '0')}`;
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyAct, { minLength: 1, maxLength: 8 }), async (acts) => {
+        const workspace = await openWorkspace('2026-03-05T07:40:00Z');
+        const { tasks, rules, committer, engine, clock, stores } = workspace.container;
+        const base = taskInput({ ownerId: workspace.people.Ines!, dueDate: '2026-03-12' });
+        const ids = Array.from({ length: 5 }, () => tasks.add(workspace.coordinator, base).result);
+        const definition = ruleOf([lead(-2, 'workday'), lead(-3, 'hour'), lead(1, 'day')]);
+        const { result: ruleId } = rules.add(workspace.coordinator, 'Plan', definition);
+        rules.turnOn(workspace.coordinator, ruleId, { name: 'Plan', description: '', definition });
+        for (const act of acts) {
+          if (act.kind === 'date')
+            tasks.edit(workspace.coordinator, ids[act.task]!, { ...base, dueDate: date(act.day) });
+          if (act.kind === 'status')
+            tasks.edit(workspace.coordinator, ids[act.task]!, { ...base, statusId: act.status });
+          if (act.kind === 'zone')
+            committer.commit(workspace.coordinator, 'zone', (writer) =>
+              writer.update('person', workspace.people.Ines!, { zone: act.zone })
+            );
+          if (
+            act.kind === 'closed' &&
+            !stores.calendars.all()[0]!.days.some((day) => day.date === date(act.day))
+          )
+            committer.commit(workspace.coordinator, 'closed', (writer) =>
+              writer.insert('calendar_day', { calendar_id: 1, date: date(act.day), name: 'Closed' })
+            );
+          if (act.kind === 'clock') await engine.moveClock(clock.now() + act.hours * 3_600_000);
+        }
+        await engine.tick();
+        const kept = stores.plan.all();
+        stores.plan.enqueueAll();
+        await engine.tick();
+        expect(kept).toEqual(stores.plan.all());
+        await workspace.close();
+      }),
+      { numRuns: 25 }
+    );
+  });
+});
