@@ -91,6 +91,18 @@ export async function signIn(page: Page, app: App, name = 'Inês Moura'): Promis
   await started(page);
 }
 
+/** Moves the demo clock to a moment on the viewer's wall. Opens the panel again where a press came while the page was busy. */
+export async function moveClockTo(page: Page, date: string, time: string): Promise<void> {
+  const panel = page.locator('.panel', { hasText: 'Move the demo clock' });
+  await expect(async () => {
+    if (!(await panel.isVisible())) await page.getByRole('button', { name: 'Move clock' }).click();
+    await panel.getByLabel('Date', { exact: true }).fill(date, { timeout: 3_000 });
+    await panel.getByLabel(/^Time in/).fill(time, { timeout: 3_000 });
+    await panel.getByLabel(/^Time in/).press('Tab', { timeout: 3_000 });
+    await panel.getByRole('button', { name: 'Go there' }).click({ timeout: 3_000 });
+  }).toPass();
+}
+
 /** No finding that axe calls serious or critical. */
 export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();

@@ -1,4 +1,4 @@
-import { expect, expectAccessible, signIn, test } from './app.ts';
+import { expect, expectAccessible, moveClockTo, signIn, test } from './app.ts';
 
 /**
  * The main job in a real browser: import tasks, make a rule, see when it rings, move the clock, read the messages. The
@@ -139,11 +139,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await expect(page.getByText('“Spring campaign” is on.')).toBeVisible();
 
   // The clock is moved to a chosen moment, and everything on the way rings.
-  await page.getByRole('button', { name: 'Move clock' }).click();
-  await page.getByLabel('Date', { exact: true }).last().fill('2026-03-20');
-  await page.getByLabel('Time in Lisbon').fill('00:00');
-  await page.getByLabel('Time in Lisbon').press('Tab');
-  await page.getByRole('button', { name: 'Go there' }).click();
+  await moveClockTo(page, '2026-03-20', '00:00');
   await expect(page.getByText('It is Fri 20 Mar, 00:00.')).toBeVisible({ timeout: 60_000 });
 
   // The Post room has the same messages as the forecast, at the same moments, for the same people.
