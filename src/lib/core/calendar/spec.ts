@@ -1,5 +1,5 @@
 import { CodedError, withField } from '../errors.ts';
-import { MINUTES_PER_DAY, parseDay, type Day } from '../time/day.ts';
+import { MINUTES_PER_DAY, parseDay, weekdayOf, type Day } from '../time/day.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 
 export const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
@@ -11,6 +11,8 @@ export type WeekSpec = Partial<Record<Weekday, readonly string[]>>;
 /** A base calendar as data: the open form that files, the database and the command line share. */
 export interface CalendarSpec {
   week: WeekSpec;
+  /** Other weeks, each from a date on; `week` holds before the first. */
+  weeks?: readonly { from: string; week: WeekSpec }[];
   /** Dates without working time, whatever the week says; with the name of the holiday where there is one. */
   closed?: readonly (string | { date: string; name: string })[];
   /** Dates with other hours than their weekday's. `closed` wins over it. */
@@ -23,10 +25,13 @@ export interface Interval {
   close: number;
 }
 
+/** The intervals of each weekday, Monday first. */
+export type Week = readonly (readonly Interval[])[];
+
 /** A base calendar, read and checked. */
 export interface Calendar {
-  /** Intervals by weekday, Monday first. */
-  week: readonly (readonly Interval[])[];
+  /** Weeks by the date from which they hold, ascending; the first holds from the beginning. */
+  weeks: readonly { from: Day; week: Week }[];
   /** Exceptions by day: what starts on that date instead. Empty means closed. */
   exceptions: ReadonlyMap<Day, DayException>;
 }
@@ -57,18 +62,44 @@ export function parseIntervals(texts: readonly string[]): Interval[] {
 }
 
 /**
+ * Reads the intervals of each weekday.
+ * @throws CodedError `weekday-unknown`, or what an interval says, at its weekday
+ */
+export function parseWeek(spec: WeekSpec): Week {
+  for (const weekday of Object.keys(spec)) {
+    if (!(WEEKDAYS as readonly string[]).includes(weekday))
+      throw new CodedError('weekday-unknown', { value: weekday });
+  }
+  return WEEKDAYS.map((weekday) => withField(weekday, () => parseIntervals(spec[weekday] ?? [])));
+}
+
+/** The week that holds on a date. */
+export function weekOn({ weeks }: Calendar, day: Day): Week {
+  let i = weeks.length - 1;
+  while (i > 0 && weeks[i]!.from > day) i--;
+  return weeks[i]!.week;
+}
+
+/** What starts on a date: its exception's intervals, else its weekday's in the week that holds then. Empty: closed. */
+export function intervalsOn(calendar: Calendar, day: Day): readonly Interval[] {
+  return calendar.exceptions.get(day)?.intervals ?? weekOn(calendar, day)[weekdayOf(day)]!;
+}
+
+/**
  * Reads a calendar from its open form.
  * @throws CodedError with the field (`week.mon`, `closed`, `hours.2026-03-06`) in which the fault stands
  */
 export function parseCalendar(spec: CalendarSpec): Calendar {
-  for (const weekday of Object.keys(spec.week)) {
-    if (!(WEEKDAYS as readonly string[]).includes(weekday)) {
-      throw new CodedError('weekday-unknown', { value: weekday }, 'week');
-    }
-  }
-  const week = WEEKDAYS.map((weekday) =>
-    withField(`week.${weekday}`, () => parseIntervals(spec.week[weekday] ?? []))
+  const weeks = [{ from: -Infinity, week: withField('week', () => parseWeek(spec.week)) }];
+  (spec.weeks ?? []).forEach(({ from, week }, i) =>
+    withField(`weeks.${i}`, () => {
+      weeks.push({
+        from: withField('from', () => parseDay(from)),
+        week: withField('week', () => parseWeek(week))
+      });
+    })
   );
+  weeks.sort((a, b) => a.from - b.from);
   const exceptions = new Map<Day, DayException>();
   for (const [date, intervals] of Object.entries(spec.hours ?? {})) {
     withField(`hours.${date}`, () => {
@@ -79,7 +110,7 @@ export function parseCalendar(spec: CalendarSpec): Calendar {
     const { date, name } = typeof entry === 'string' ? { date: entry, name: null } : entry;
     withField('closed', () => exceptions.set(parseDay(date), { intervals: [], name }));
   }
-  return { week, exceptions };
+  return { weeks, exceptions };
 }
 
 /** Every day open all day: what `ringtime` counts on when no calendar is given. */

@@ -90,12 +90,17 @@ export class WorkingDays {
   }
 
   #compile(from: Day, until: Day): void {
-    const openOn = this.calendar.week.map((intervals) => intervals.length > 0);
     const open = new Uint8Array(until - from);
-    for (let i = 0, weekday = weekdayOf(from); i < open.length; i++) {
-      open[i] = openOn[weekday] ? 1 : 0;
-      weekday = weekday === 6 ? 0 : weekday + 1;
-    }
+    const { weeks } = this.calendar;
+    weeks.forEach(({ from: weekFrom, week }, i) => {
+      const start = Math.max(from, weekFrom);
+      const end = Math.min(until, weeks[i + 1]?.from ?? Infinity);
+      const openOn = week.map((intervals) => intervals.length > 0);
+      for (let day = start, weekday = weekdayOf(start); day < end; day++) {
+        open[day - from] = openOn[weekday] ? 1 : 0;
+        weekday = weekday === 6 ? 0 : weekday + 1;
+      }
+    });
     for (const [day, { intervals }] of this.calendar.exceptions) {
       if (day >= from && day < until) open[day - from] = intervals.length > 0 ? 1 : 0;
     }

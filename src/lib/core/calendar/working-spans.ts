@@ -6,11 +6,10 @@ import {
   MS_PER_DAY,
   MS_PER_MINUTE,
   formatDay,
-  weekdayOf,
   type Day
 } from '../time/day.ts';
 import { FIRST_INSTANT, LAST_INSTANT, type InstantMs, type Zone } from '../time/zone.ts';
-import type { Calendar } from './spec.ts';
+import { intervalsOn, type Calendar } from './spec.ts';
 
 /** Days compiled on each side of the first instant asked for; doubled whenever an answer lies outside. */
 const FIRST_REACH = 40;
@@ -136,13 +135,11 @@ export class WorkingSpans {
   }
 
   #compile(from: Day, until: Day): void {
-    const { week, exceptions } = this.#calendar;
     const skipped = new Set(this.#zone.skippedDays(from, until));
     const pairs: [InstantMs, InstantMs][] = [];
     for (let day = from; day < until; day++) {
       if (skipped.has(day)) continue;
-      const intervals = exceptions.get(day)?.intervals ?? week[weekdayOf(day)]!;
-      for (const { open, close } of intervals)
+      for (const { open, close } of intervalsOn(this.#calendar, day))
         pairs.push([this.#onWall(day, open), this.#onWall(day, close)]);
     }
     pairs.sort((a, b) => a[0] - b[0] || a[1] - b[1]);

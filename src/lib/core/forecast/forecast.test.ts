@@ -105,7 +105,7 @@ describe('the forecast', () => {
         for (const task of tasks)
           expect(together.filter(({ taskId }) => taskId === task.id)).toEqual(plan(rules, [task]));
       }),
-      { numRuns: 60 }
+      { numRuns: 120 }
     );
   });
 
@@ -116,7 +116,7 @@ describe('the forecast', () => {
         const second = plan(rules, tasks, until(days), until(60));
         expect([...first, ...second]).toEqual(plan(rules, tasks));
       }),
-      { numRuns: 60 }
+      { numRuns: 120 }
     );
   });
 
@@ -133,7 +133,7 @@ describe('the forecast', () => {
           seen.add(key);
         }
       }),
-      { numRuns: 60 }
+      { numRuns: 120 }
     );
   });
 

@@ -42,6 +42,7 @@ export function forecast(
 ): Forecast {
   const planner = new Planner(facts);
   const result: Forecast = { notices: [], pastRings: 0, faults: [] };
+  const run = new ForecastRun(planner, window, history, result);
   const byTask = new Map(tasks.map((task) => [task.id, task]));
   const waiting = groupWaiting(history.waiting ?? []);
   for (const rule of rules) {
@@ -50,7 +51,7 @@ export function forecast(
       const recipient = planner.recipient(rule, task);
       const held = waiting.get(`${rule.id}/${task.id}`) ?? [];
       if (!recipient && held.length === 0) continue;
-      planOne(planner, rule, task, recipient, held, window, history, result);
+      run.plan(rule, task, recipient, held);
     }
   }
   result.notices = inRingingOrder(result.notices, rules, byTask, planner);
@@ -101,38 +102,68 @@ function compareAtOneInstant(a: Keyed, b: Keyed): number {
   );
 }
 
-function planOne(
-  planner: Planner,
-  rule: RuleFacts,
-  task: TaskFacts,
-  recipient: PersonFacts | null,
-  held: readonly PlannedNotice[],
-  window: ForecastWindow,
-  history: ForecastHistory,
-  result: Forecast
-): void {
-  // Later rings and unrung ones are decided among all rings of the task, so the window is applied last.
-  let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
-  for (const lead of recipient ? rule.leads : []) {
-    try {
-      const { instant, originDay } = planner.ring(lead, task, recipient!);
-      if (Number.isNaN(instant)) continue;
-      if (instant <= window.now) {
-        if (!held.some((notice) => notice.leadId === lead.lead.id)) result.pastRings++;
-        continue;
-      }
-      // A ring leaves at its ring instant or later: one after the window cannot be in it.
-      if (instant > window.until || history.occupied?.(rule, lead, task, recipient!)) continue;
-      (found ??= []).push(notice(planner, rule, lead, task, recipient!, instant, originDay));
-    } catch (error) {
-      result.faults.push({ ruleId: rule.id, taskId: task.id, message: (error as Error).message });
+/** One forecast being made: the rings of one rule and task at a time. */
+class ForecastRun {
+  readonly #planner: Planner;
+  readonly #window: ForecastWindow;
+  readonly #history: ForecastHistory;
+  readonly #result: Forecast;
+
+  constructor(planner: Planner, window: ForecastWindow, history: ForecastHistory, result: Forecast) {
+    this.#planner = planner;
+    this.#window = window;
+    this.#history = history;
+    this.#result = result;
+  }
+
+  /** @param held notices of this rule and task whose ring instant has passed and that have not left */
+  plan(
+    rule: RuleFacts,
+    task: TaskFacts,
+    recipient: PersonFacts | null,
+    held: readonly PlannedNotice[]
+  ): void {
+    const { from, until } = this.#window;
+    let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
+    if (recipient) found = this.#collect(rule, task, recipient, held, found, -Infinity, until);
+    if (!found) return;
+    // Which rings are merged is decided among all rings of the task: one after the window may leave together with one that
+    // is held past the window, which is then unrung inside it. So the window is applied last.
+    const last = found.reduce((most, { leavesAt }) => (leavesAt > most ? leavesAt : most), until);
+    if (last > until && recipient) this.#collect(rule, task, recipient, held, found, until, last);
+    if (found.length > 1) mergeSameMoment(found);
+    for (const one of found) {
+      const at = shownAt(one);
+      if (at > from && at <= until) this.#result.notices.push(one);
     }
   }
-  if (!found) return;
-  if (found.length > 1) mergeSameMoment(found);
-  for (const one of found) {
-    const at = shownAt(one);
-    if (at > window.from && at <= window.until) result.notices.push(one);
+
+  /** Adds the notices whose ring instant lies in `(after, until]`; a ring leaves at its ring instant or later. */
+  #collect(
+    rule: RuleFacts,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    held: readonly PlannedNotice[],
+    found: PlannedNotice[] | null,
+    after: InstantMs,
+    until: InstantMs
+  ): PlannedNotice[] | null {
+    for (const lead of rule.leads) {
+      try {
+        const { instant, originDay } = this.#planner.ring(lead, task, recipient);
+        if (!(instant > after && instant <= until)) continue;
+        if (instant <= this.#window.now) {
+          if (!held.some((notice) => notice.leadId === lead.lead.id)) this.#result.pastRings++;
+        } else if (!this.#history.occupied?.(rule, lead, task, recipient)) {
+          (found ??= []).push(notice(this.#planner, rule, lead, task, recipient, instant, originDay));
+        }
+      } catch (error) {
+        // Said once, though the rings after the window may be asked for too.
+        if (after === -Infinity)
+          this.#result.faults.push({ ruleId: rule.id, taskId: task.id, message: (error as Error).message });
+      }
+    }
+    return found;
   }
 }
 

@@ -1,8 +1,8 @@
 import type { CompiledCalendar } from '../calendar/compiled.ts';
+import { intervalsOn } from '../calendar/spec.ts';
 import type { Day } from '../time/day.ts';
 import { instantOnWall, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import { weekdayOf } from '../time/day.ts';
 
 /** When a day ends for a due date: at its last midnight, or at the close of business. */
 export type EndOfDay = 'midnight' | 'close';
@@ -33,7 +33,7 @@ export function startMoment(start: Moment, zone: Zone): InstantMs {
 
 /** End of the last interval that starts on a date, in minutes from its midnight; null on a closed day. */
 function closeOfBusiness(day: Day, { calendar }: CompiledCalendar): number | null {
-  const intervals = calendar.exceptions.get(day)?.intervals ?? calendar.week[weekdayOf(day)]!;
+  const intervals = intervalsOn(calendar, day);
   return intervals.length > 0 ? Math.max(...intervals.map(({ close }) => close)) : null;
 }
 

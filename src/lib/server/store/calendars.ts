@@ -1,4 +1,4 @@
-import { WEEKDAYS, parseIntervals, type Calendar, type WeekSpec } from '../../core/calendar/spec.ts';
+import { parseIntervals, parseWeek, type Calendar, type WeekSpec } from '../../core/calendar/spec.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Db } from '../db/open.ts';
 
@@ -41,7 +41,7 @@ export class CalendarStore {
 /** The calendar that a record stands for. */
 export function toCalendar({ week, days }: CalendarRecord): Calendar {
   return {
-    week: WEEKDAYS.map((weekday) => parseIntervals(week[weekday] ?? [])),
+    weeks: [{ from: -Infinity, week: parseWeek(week) }],
     exceptions: new Map(
       days.map(({ date, name, intervals }) => [
         parseDay(date),

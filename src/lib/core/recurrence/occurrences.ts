@@ -1,0 +1,144 @@
+import { CodedError } from '../errors.ts';
+import { LAST_DAY, MS_PER_DAY, type Day } from '../time/day.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import { dayMatches, daysOfPeriod, firstDayOfPeriod, type SeriesStart } from './periods.ts';
+import type { RecurrenceRule } from './rrule.ts';
+
+/** Steps below a day without an occurrence after which a rule is taken to have none. */
+const MOST_BARREN_STEPS = 1_000_000;
+const STEP_MS = { HOURLY: 3_600_000, MINUTELY: 60_000, SECONDLY: 1_000 } as const;
+
+/**
+ * The occurrences of a rule from its start on, as instants, ascending, each once; at most up to 2200. Day and longer run
+ * on the wall: a time in a gap moves later by the gap, a date that the zone skipped drops. What is shorter advances in
+ * elapsed time and tests its BY parts on the wall. A start that the rule does not produce is no occurrence.
+ * @throws CodedError `rrule-barren` for a rule below a day that produces nothing for a million steps
+ */
+export function* occurrences(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+  const source = rule.frequency in STEP_MS ? belowADay(rule, start, zone) : byDays(rule, start, zone);
+  let last = -Infinity;
+  let count = 0;
+  for (const instant of source) {
+    if (instant <= last) continue;
+    if (!isBeforeEnd(rule, instant, zone)) return;
+    last = instant;
+    yield instant;
+    if (++count === rule.count) return;
+  }
+}
+
+function isBeforeEnd({ until }: RecurrenceRule, instant: InstantMs, zone: Zone): boolean {
+  if (!until) return true;
+  if (until.kind === 'date') return zone.dayOf(instant) <= until.day;
+  return instant <= (until.kind === 'utc' ? until.at : zone.instantOf(until.at));
+}
+
+function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+  const times = timesOf(rule, start.timeMs);
+  for (let k = 0; ; k++) {
+    if (firstDayOfPeriod(rule, start, k) > LAST_DAY) return;
+    const days = daysOfPeriod(rule, start, k);
+    for (const local of chosen(rule, days, times)) {
+      const day = Math.floor(local / MS_PER_DAY);
+      if (day < start.day || (day === start.day && local < start.day * MS_PER_DAY + start.timeMs)) continue;
+      if (day > LAST_DAY) return;
+      if (isSkipped(day, zone)) continue;
+      yield zone.instantOf(local);
+    }
+  }
+}
+
+/** Times of day in ms: the start's, with each part replaced by its BY part. Ascending. */
+function timesOf(rule: RecurrenceRule, startMs: number): number[] {
+  const seconds = rule.bySecond.length > 0 ? rule.bySecond : [Math.floor(startMs / 1000) % 60];
+  const minutes = rule.byMinute.length > 0 ? rule.byMinute : [Math.floor(startMs / 60_000) % 60];
+  const hours = rule.byHour.length > 0 ? rule.byHour : [Math.floor(startMs / 3_600_000)];
+  return hours.flatMap((hour) =>
+    minutes.flatMap((minute) => seconds.map((second) => ((hour * 60 + minute) * 60 + second) * 1000))
+  );
+}
+
+/** The local times of a period, those at the positions of BYSETPOS where it stands. Ascending. */
+function* chosen(rule: RecurrenceRule, days: readonly Day[], times: readonly number[]): Generator<number> {
+  const at = (i: number) => days[Math.floor(i / times.length)]! * MS_PER_DAY + times[i % times.length]!;
+  const size = days.length * times.length;
+  if (rule.bySetPos.length === 0) {
+    for (let i = 0; i < size; i++) yield at(i);
+    return;
+  }
+  for (const i of positions(rule.bySetPos, size)) yield at(i);
+}
+
+/** Indexes of BYSETPOS within a set of `size`, ascending, each once. */
+function positions(bySetPos: readonly number[], size: number): number[] {
+  const indexes = bySetPos.map((n) => (n > 0 ? n - 1 : size + n)).filter((i) => i >= 0 && i < size);
+  return [...new Set(indexes)].sort((a, b) => a - b);
+}
+
+function isSkipped(day: Day, zone: Zone): boolean {
+  // A date exists unless its whole day lies in a gap: then its first instant is the next date's.
+  return zone.startOfDay(day) === zone.startOfDay(day + 1);
+}
+
+/**
+ * Hours, minutes and seconds advance in elapsed time. States: at each step the local date is tested first, then the hour,
+ * then the minute; what fails is jumped over in one step, so that a rule for one month does not count its seconds.
+ */
+function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+  const frequency = rule.frequency as keyof typeof STEP_MS;
+  const stepMs = STEP_MS[frequency] * rule.interval;
+  const first = zone.instantOf(start.day * MS_PER_DAY + start.timeMs);
+  let barren = 0;
+  for (let at = first; ;) {
+    const local = zone.localOf(at);
+    const day = Math.floor(local / MS_PER_DAY);
+    if (day > LAST_DAY) return;
+    const jump = jumpOver(rule, frequency, day, local, at, zone);
+    if (jump > at) {
+      at += Math.ceil((jump - at) / stepMs) * stepMs;
+    } else {
+      for (const instant of withinStep(rule, frequency, local, at)) {
+        if (instant < first) continue;
+        barren = 0;
+        yield instant;
+      }
+      at += stepMs;
+    }
+    if (++barren > MOST_BARREN_STEPS) throw new CodedError('rrule-barren', {}, 'rrule');
+  }
+}
+
+/** Until when nothing can match; `at` itself when this step can. */
+function jumpOver(
+  rule: RecurrenceRule,
+  frequency: keyof typeof STEP_MS,
+  day: Day,
+  local: number,
+  at: InstantMs,
+  zone: Zone
+): InstantMs {
+  if (!dayMatches(rule, day)) return zone.startOfDay(day + 1);
+  const hour = Math.floor(local / 3_600_000) % 24;
+  if (rule.byHour.length > 0 && !rule.byHour.includes((hour + 24) % 24))
+    return at + (3_600_000 - (((local % 3_600_000) + 3_600_000) % 3_600_000));
+  if (frequency === 'HOURLY' || rule.byMinute.length === 0) return at;
+  const minute = ((Math.floor(local / 60_000) % 60) + 60) % 60;
+  return rule.byMinute.includes(minute) ? at : at + (60_000 - (((local % 60_000) + 60_000) % 60_000));
+}
+
+/** What one hour, minute or second expands to: shorter BY parts, chosen by BYSETPOS. */
+function withinStep(
+  rule: RecurrenceRule,
+  frequency: keyof typeof STEP_MS,
+  local: number,
+  at: InstantMs
+): InstantMs[] {
+  const second = ((Math.floor(local / 1000) % 60) + 60) % 60;
+  if (frequency === 'SECONDLY')
+    return rule.bySecond.length === 0 || rule.bySecond.includes(second) ? [at] : [];
+  const minute = ((Math.floor(local / 60_000) % 60) + 60) % 60;
+  const minutes = frequency === 'HOURLY' && rule.byMinute.length > 0 ? rule.byMinute : [minute];
+  const seconds = rule.bySecond.length > 0 ? rule.bySecond : [second];
+  const set = minutes.flatMap((m) => seconds.map((s) => at + (m - minute) * 60_000 + (s - second) * 1000));
+  return rule.bySetPos.length === 0 ? set : positions(rule.bySetPos, set.length).map((i) => set[i]!);
+}
