@@ -1,10 +1,17 @@
-import { ringtime } from './ringtime.ts';
+import { answerCase } from '../lib/core/ringtime/answer.ts';
+import { expandCase } from '../lib/core/ringtime/expand.ts';
+import { readExpandCase, readRingCase } from '../lib/server/schema/ringtime.ts';
+import { answerLines } from './lines.ts';
 
-const COMMANDS: Record<string, (args: string[]) => Promise<number>> = { ringtime };
+const COMMANDS: Record<string, (args: string[]) => Promise<number>> = {
+  ringtime: (args) => answerLines('ringtime', args, (line) => answerCase(readRingCase(line))),
+  expand: (args) => answerLines('expand', args, (line) => expandCase(readExpandCase(line)))
+};
 
 const USAGE = `Usage: npm run -s bell -- COMMAND
 
-  ringtime [FILE]   one JSON case a line, from FILE or standard input, to one result a line
+  ringtime [FILE]   one JSON case a line, from FILE or standard input, to its ring times, one result a line
+  expand [FILE]     one recurrence rule a line, to its occurrences, one result a line
 `;
 
 const [command = '', ...args] = process.argv.slice(2);

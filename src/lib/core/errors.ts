@@ -21,8 +21,17 @@ const TABLE = {
   'time-with-elapsed-unit':
     'A time of day cannot go with an offset in {unit}s, which counts from the moment itself. Leave the time out.',
   'offset-too-large': 'An offset of {n} {unit}s is more than this can count. The most is {most}.',
-  'not-supported-yet': 'This version cannot compute {what} yet.',
   'leave-order': 'Leave from {from} to {to} ends before it begins.',
+  'field-needed': '“{field}” is needed to answer “{what}”.',
+  'pause-order': 'The pause from {from} to {to} ends before it begins.',
+  'rrule-too-dense': 'More than {most} occurrences lie before “from”. Start the rule later.',
+  'rhythm-unit': 'A task comes back after days, weeks, months or working days, not after {unit}s.',
+  'rhythm-step': 'A step of {n} does not go on. Give 1 or more.',
+  'rhythm-behind': 'More than {most} dates of the rhythm lie between the due date and the finish.',
+  'repeat-step': 'A repeat every {n} {unit}s does not go on. Give 1 or more.',
+  'repeat-endless': 'Fewer than {count} repeats leave within {most} steps.',
+  'anchor-only-after':
+    'Nothing can be counted back from when something was {what}: it is not known before. Count from the due date.',
   'rrule-format': 'In the recurrence rule {part} {detail}.',
   'rrule-barren': 'The recurrence rule produces no occurrence within a million of its steps.',
   'field-unknown': 'There is no merge field ‹{name}›.{nearest}',

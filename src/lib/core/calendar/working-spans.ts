@@ -51,6 +51,28 @@ export class WorkingSpans {
     }
   }
 
+  /** The last instant at or before `instant` inside `[open, close]` of an interval; NaN when none precedes it. */
+  insideAtOrBefore(instant: InstantMs): InstantMs {
+    for (;;) {
+      const i = this.#lastOpenAtOrBefore(instant);
+      if (i >= 0) return Math.min(instant, this.#close[i]!);
+      if (this.#from <= FIRST_DAY) return NaN;
+      this.#widen(instant);
+    }
+  }
+
+  /** Working ms in `[from, until)`; 0 when `until` is not after `from`. */
+  worked(from: InstantMs, until: InstantMs): number {
+    if (!(until > from)) return 0;
+    this.#cover(dayOfInstant(from) - 2, dayOfInstant(until) + 3);
+    return this.#passedBefore(until) - this.#passedBefore(from);
+  }
+
+  #passedBefore(instant: InstantMs): number {
+    const i = this.#lastOpenAtOrBefore(instant);
+    return i < 0 ? 0 : this.#before[i]! + Math.min(instant, this.#close[i]!) - this.#open[i]!;
+  }
+
   /** Whether `instant` lies in `[open, close)` of an interval. */
   contains(instant: InstantMs): boolean {
     const i = this.#lastOpenAtOrBefore(instant);
@@ -77,8 +99,7 @@ export class WorkingSpans {
   offset(instant: InstantMs, workingMs: number): InstantMs {
     for (;;) {
       const i = this.#lastOpenAtOrBefore(instant);
-      const passed = i < 0 ? 0 : this.#before[i]! + Math.min(instant, this.#close[i]!) - this.#open[i]!;
-      const wanted = passed + workingMs;
+      const wanted = this.#passedBefore(instant) + workingMs;
       const found = workingMs === 0 ? this.#stay(instant, i) : this.#at(wanted, workingMs > 0);
       if (!Number.isNaN(found)) return found;
       if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY) {

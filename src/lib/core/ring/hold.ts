@@ -1,4 +1,4 @@
-import { MINUTES_PER_DAY, MS_PER_DAY, type Day } from '../time/day.ts';
+import { MINUTES_PER_DAY, MS_PER_DAY, MS_PER_MINUTE, type Day } from '../time/day.ts';
 import { ceilToMinute, instantOnWall } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { Interval } from '../calendar/spec.ts';
@@ -41,6 +41,37 @@ export function nextOpening(instant: InstantMs, reach: Reach, base: WorkingSpans
     ...ends.filter((end) => end > instant && afterQuiet(end, reach.zone, reach.quiet) === end)
   );
   return Number.isFinite(next) ? next : NaN;
+}
+
+/**
+ * The first instant at or after `instant` inside an interval of reach, `[open, close)`: unlike a hold it does not stop at the
+ * instant of closing. NaN when none follows.
+ */
+export function firstInReach(instant: InstantMs, reach: Reach): InstantMs {
+  if (reach.kind === 'any') return instant;
+  if (reach.kind === 'quiet') return afterQuiet(instant, reach.zone, reach.quiet);
+  return reach.spans.contains(instant) ? instant : reach.spans.nextOpening(instant);
+}
+
+/** The last whole minute at or before `instant` that is inside reach, the instant of closing included; NaN when there is none. */
+export function lastInReach(instant: InstantMs, reach: Reach): InstantMs {
+  if (reach.kind === 'any') return floorToMinute(instant);
+  if (reach.kind === 'working') return floorToMinute(reach.spans.insideAtOrBefore(instant));
+  return beforeQuiet(floorToMinute(instant), reach.zone, reach.quiet);
+}
+
+function floorToMinute(instant: InstantMs): InstantMs {
+  return Math.floor(instant / MS_PER_MINUTE) * MS_PER_MINUTE;
+}
+
+function beforeQuiet(instant: InstantMs, zone: Zone, quiet: readonly Interval[]): InstantMs {
+  let at = instant;
+  for (let step = 0; step <= 3 * LONGEST_HOLD_DAYS; step++) {
+    const inside = quietAround(at, zone, quiet, 1).find(([start, end]) => start <= at && at < end);
+    if (!inside) return at;
+    at = floorToMinute(inside[0] - 1);
+  }
+  return NaN;
 }
 
 function withinHold(from: InstantMs, to: InstantMs): InstantMs {

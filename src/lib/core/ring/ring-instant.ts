@@ -4,9 +4,10 @@ import { ceilToMinute, formatZoned, instantOnWall, type Moment } from '../time/i
 import { formatTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { closedDay } from './closed-day.ts';
-import { isElapsed, isWorkingTime, type AnchorKind, type LeadTiming } from './lead.ts';
+import { isDayLevel, isElapsed, isWorkingTime, type AnchorKind, type LeadTiming } from './lead.ts';
 import { dueMoment, startMoment, type EndOfDay } from './moments.ts';
 import { elapsedMs, offsetDay, offsetElapsed } from './offset.ts';
+import { shiftInstant, type Shift } from './shift.ts';
 import type { Trace } from './why.ts';
 
 /** Everything steps 1 to 4 need besides the lead and the anchor. */
@@ -38,6 +39,7 @@ export interface RingInstant {
  * Steps 1 to 4 of the pipeline: anchor, offset, closed-day rule, wall time and zone.
  * @param out filled in and returned
  * @param trace collects why; null when nobody asks
+ * @param shift which repeat of the ring is wanted; null for the first
  * @throws CodedError `no-working-time` or `date-out-of-range`
  */
 export function ringInstant(
@@ -45,16 +47,23 @@ export function ringInstant(
   anchor: Moment,
   context: RingContext,
   out: RingInstant,
-  trace: Trace = null
+  trace: Trace = null,
+  shift: Shift | null = null
 ): RingInstant {
   if (trace) traceAnchor(anchor, context, trace);
-  if (isElapsed(lead.unit)) return fromMoment(lead, anchor, context, out, trace);
-  if (isWorkingTime(lead.unit)) return fromWorkingTime(lead, anchor, context, out, trace);
+  if (isElapsed(lead.unit)) return fromMoment(lead, anchor, context, out, trace, shift);
+  if (isWorkingTime(lead.unit)) return fromWorkingTime(lead, anchor, context, out, trace, shift);
 
   const ownWall = lead.minute === null && anchor.minute !== null;
   const anchorDay = ownWall ? anchor.day : dateInZone(anchor, context.zone, trace);
-  const originDay = checkDay(offsetDay(anchorDay, lead.n, lead.unit, context.calendar.days));
+  let originDay = checkDay(offsetDay(anchorDay, lead.n, lead.unit, context.calendar.days));
   if (trace) traceOffset(lead, formatDay(anchorDay), formatDay(originDay), context, trace);
+  if (shift && shift.k > 0) {
+    if (!isDayLevel(shift.unit))
+      return shiftedInElapsed(lead, anchor, originDay, ownWall, context, out, trace, shift);
+    originDay = checkDay(offsetDay(originDay, shift.k * shift.n, shift.unit, context.calendar.days));
+    if (trace) traceRepeat(shift, formatDay(originDay), trace);
+  }
   const day = closed(lead, originDay, context, trace);
   out.originDay = originDay;
   if (Number.isNaN(day)) {
@@ -82,12 +91,48 @@ function fromMoment(
   anchor: Moment,
   context: RingContext,
   out: RingInstant,
-  trace: Trace
+  trace: Trace,
+  shift: Shift | null
 ): RingInstant {
   const from = momentOf(anchor, context, trace);
-  const instant = offsetElapsed(from, lead.n, lead.unit as 'minute' | 'hour');
+  const first = offsetElapsed(from, lead.n, lead.unit as 'minute' | 'hour');
   if (trace)
-    traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+    traceOffset(lead, formatZoned(from, context.zone), formatZoned(first, context.zone), context, trace);
+  return onClosedDay(lead, shifted(first, shift, context, trace), context, out, trace);
+}
+
+/** A repeat in minutes, hours or working time of a ring on a date: counted from that date at its wall time. */
+function shiftedInElapsed(
+  lead: LeadTiming,
+  anchor: Moment,
+  originDay: Day,
+  ownWall: boolean,
+  context: RingContext,
+  out: RingInstant,
+  trace: Trace,
+  shift: Shift
+): RingInstant {
+  const minute = ownWall ? anchor.minute! : (lead.minute ?? context.noticeMinute);
+  const zone = ownWall ? (anchor.zone ?? context.zone) : context.zone;
+  const first = instantOnWall(originDay, minute, zone);
+  return onClosedDay(lead, shifted(first, shift, context, trace), context, out, trace);
+}
+
+function shifted(first: InstantMs, shift: Shift | null, context: RingContext, trace: Trace): InstantMs {
+  if (!shift || shift.k === 0) return first;
+  const instant = shiftInstant(first, shift, context);
+  if (trace) traceRepeat(shift, formatZoned(instant, context.zone), trace);
+  return instant;
+}
+
+/** Step 3 of an instant: where a closed-day rule is set, it moves the date and keeps the wall time. */
+function onClosedDay(
+  lead: LeadTiming,
+  instant: InstantMs,
+  context: RingContext,
+  out: RingInstant,
+  trace: Trace
+): RingInstant {
   const local = context.zone.localOf(instant);
   const originDay = checkDay(Math.floor(local / MS_PER_DAY));
   const day = closed(lead, originDay, context, trace);
@@ -102,13 +147,15 @@ function fromWorkingTime(
   anchor: Moment,
   context: RingContext,
   out: RingInstant,
-  trace: Trace
+  trace: Trace,
+  shift: Shift | null
 ): RingInstant {
   const from = momentOf(anchor, context, trace);
   const workingMs = lead.n * elapsedMs(lead.unit as 'workminute' | 'workhour');
-  const instant = context.calendar.spans.offset(from, workingMs);
+  const first = context.calendar.spans.offset(from, workingMs);
   if (trace)
-    traceOffset(lead, formatZoned(from, context.zone), formatZoned(instant, context.zone), context, trace);
+    traceOffset(lead, formatZoned(from, context.zone), formatZoned(first, context.zone), context, trace);
+  const instant = shifted(first, shift, context, trace);
   out.originDay = checkDay(context.zone.dayOf(instant));
   out.instant = ceilToMinute(instant);
   return out;
@@ -189,6 +236,10 @@ function traceOffset(
   const params: Record<string, string | number> = { n: lead.n, unit: lead.unit, from, to };
   if (lead.unit === 'workday') params.closed = namedClosedDays(from, to, calendar);
   trace.push({ code: 'offset', params });
+}
+
+function traceRepeat({ k, n, unit }: Shift, to: string, trace: NonNullable<Trace>): void {
+  trace.push({ code: 'repeat', params: { k, n: k * n, unit, to } });
 }
 
 /** The named holidays that a count of working days passed over, as `2026-03-04 Holi, …`. */

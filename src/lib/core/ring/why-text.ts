@@ -26,6 +26,13 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
     `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go forward over ${p.time}, so it is ${text(p.instant).slice(11, 16)}.`,
   'clock-overlap': (p) =>
     `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go back and ${p.time} comes twice; the first is taken.`,
+  repeat: (p) =>
+    `Repeat ${p.k}, ${p.n} ${unitWords(text(p.unit), Number(p.n))} on, is ${dateOrMoment(text(p.to))}.`,
+  'away-stand-in': (p) => `${away(p)}; it goes to ${p.to || 'the stand-in'} in ${place(p.zone)}.`,
+  'away-manager': (p) =>
+    `${away(p)}, and no stand-in is there; it goes to ${p.to || 'the manager'} in ${place(p.zone)}.`,
+  'away-waits': (p) =>
+    `${p.who} is on leave on ${longZoned(text(p.at))}; it waits until ${longZoned(text(p.to))}.`,
   held: (p) =>
     `${longZoned(text(p.from))} is outside working hours; it is held until ${longZoned(text(p.to))}.`,
   'held-quiet': (p) =>
@@ -33,6 +40,12 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'never-reachable': (p) => `Nobody can be reached within ${p.days} days, so it is not sent.`,
   'same-moment': (p) => `Another ring of this rule (${p.kept}) comes at the same moment and is sent instead.`,
   'late-bell': (p) => `It would leave when the date is over (${longZoned(text(p.useBy))}): a late bell.`,
+  'late-not-rung': (p) =>
+    `It would leave when the date is over (${longZoned(text(p.useBy))}); the rule does not ring then.`,
+  'late-rung-anyway': (p) =>
+    `Held, it would come when the date is over; the rule rings at its own time all the same, ${longZoned(text(p.at))}.`,
+  'brought-forward': (p) =>
+    `Left on ${longZoned(text(p.from))} it would come when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
   'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
   'caught-up': (p) =>
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`
@@ -53,6 +66,10 @@ export function offsetWords(n: number, unit: string): string {
 function unitWords(unit: string, count: number): string {
   const word = unit.startsWith('work') ? `working ${unit.slice(4)}` : unit;
   return count === 1 ? word : `${word}s`;
+}
+
+function away(p: Params): string {
+  return `${p.who} is on leave on ${longZoned(text(p.at))}, until ${longZoned(text(p.until))}`;
 }
 
 function closedWords(p: Params): string {

@@ -22,11 +22,18 @@ export type WhyCode =
   | 'notice-time'
   | 'clock-gap'
   | 'clock-overlap'
+  | 'repeat'
+  | 'away-stand-in'
+  | 'away-manager'
+  | 'away-waits'
   | 'held'
   | 'held-quiet'
   | 'never-reachable'
   | 'same-moment'
   | 'late-bell'
+  | 'late-not-rung'
+  | 'late-rung-anyway'
+  | 'brought-forward'
   | 'no-address'
   | 'caught-up';
 

@@ -1,43 +1,80 @@
 import Joi from 'joi';
 import { CodedError } from '../../core/errors.ts';
-import type { RingCase } from '../../core/ring/case.ts';
+import { RENEW_FROM } from '../../core/recurrence/renewal.ts';
+import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
+import { AWAY_CHOICES } from '../../core/ring/reader.ts';
+import { ASKS, type RingCase } from '../../core/ringtime/case.ts';
+import type { ExpandCase } from '../../core/ringtime/expand.ts';
 
 const text = Joi.string().max(100);
+const id = Joi.alternatives(Joi.string().allow('').max(200), Joi.number());
+const unit = Joi.valid(...UNITS);
 const intervals = Joi.array().items(Joi.string().max(11)).max(48);
+const week = Joi.object().pattern(Joi.string(), intervals);
 const calendar = Joi.object({
   zone: text,
-  week: Joi.object().pattern(Joi.string(), intervals).default({}),
+  week: week.default({}),
+  weeks: Joi.array()
+    .items(Joi.object({ from: text.required(), week: week.required() }))
+    .max(1_000),
   closed: Joi.array()
     .items(text, Joi.object({ date: text.required(), name: text.required() }))
     .max(20_000),
   hours: Joi.object().pattern(Joi.string(), intervals)
 });
+const leave = Joi.array()
+  .items(Joi.object({ from: text.required(), to: text.required() }))
+  .max(1_000);
+/** A stand-in may have a stand-in, and so on; the core asks three of them at most, so a chain of eight is long enough. */
+const standInOf = (depth: number): Joi.ObjectSchema =>
+  Joi.object({ zone: text, calendar, leave, ...(depth > 1 ? { standIn: standInOf(depth - 1) } : {}) });
 
 /** The shape of one `ringtime` case. Dates, times and zones are read by the core, which says what is wrong with them. */
 const ringCase = Joi.object<RingCase>({
-  id: Joi.alternatives(Joi.string().allow('').max(200), Joi.number()),
+  id,
   anchor: text.required(),
   anchorZone: text,
   as: Joi.valid('due', 'start'),
-  offset: Joi.object({ n: Joi.number().integer().required(), unit: Joi.valid(...UNITS).required() }),
+  offset: Joi.object({ n: Joi.number().integer().required(), unit: unit.required() }),
   closedDay: Joi.valid(...CLOSED_DAY_RULES),
   time: text,
   zone: text,
   calendar,
   endOfDay: Joi.valid('midnight', 'close'),
   hold: Joi.object({ zone: text, calendar, quiet: intervals }).oxor('calendar', 'quiet'),
-  ifLate: Joi.valid('keep', 'ring-anyway', 'forward', 'skip'),
-  ask: Joi.valid('ring', 'dueMoment', 'daysLeft', 'overdue', 'week', 'renew'),
+  leave,
+  away: Joi.valid(...AWAY_CHOICES),
+  standIn: standInOf(8),
+  manager: Joi.object({ zone: text, calendar, leave }),
+  ifLate: Joi.valid(...LATE_CHOICES),
+  repeat: Joi.object({
+    n: Joi.number().integer().required(),
+    unit: unit.required(),
+    count: Joi.number().integer().min(1).max(1_000).required()
+  }),
+  ask: Joi.valid(...ASKS),
   at: text,
-  leave: Joi.any(),
-  away: Joi.any(),
-  standIn: Joi.any(),
-  manager: Joi.any(),
-  repeat: Joi.any(),
-  pauses: Joi.any(),
-  rhythm: Joi.any(),
-  from: Joi.any()
+  pauses: Joi.array()
+    .items(Joi.object({ from: text.required(), to: text.required() }))
+    .max(10_000),
+  rhythm: Joi.alternatives(
+    Joi.string().max(1_000),
+    Joi.object({ n: Joi.number().integer().required(), unit: unit.required() })
+  ),
+  from: Joi.valid(...RENEW_FROM)
+});
+
+const expandCase = Joi.object<ExpandCase>({
+  id,
+  rrule: Joi.string().max(1_000).required(),
+  start: text.required(),
+  zone: text,
+  count: Joi.number().integer().min(1).max(1_000_000),
+  exdates: Joi.array().items(text).max(100_000),
+  rdates: Joi.array().items(text).max(100_000),
+  from: text,
+  to: text
 });
 
 /**
@@ -45,6 +82,18 @@ const ringCase = Joi.object<RingCase>({
  * @throws CodedError `bad-json`, or `bad-field` with the field
  */
 export function readRingCase(line: string): RingCase {
+  return readLine(line, ringCase);
+}
+
+/**
+ * Reads one line of `expand` input.
+ * @throws CodedError `bad-json`, or `bad-field` with the field
+ */
+export function readExpandCase(line: string): ExpandCase {
+  return readLine(line, expandCase);
+}
+
+function readLine<T>(line: string, schema: Joi.ObjectSchema<T>): T {
   let value: unknown;
   try {
     value = JSON.parse(line);
@@ -54,14 +103,12 @@ export function readRingCase(line: string): RingCase {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
     throw new CodedError('bad-json', { detail: 'it holds something else' });
   }
-  const result = ringCase.validate(value, { convert: false });
+  const result = schema.validate(value, { convert: false });
   if (result.error) {
     const [detail] = result.error.details;
-    throw new CodedError(
-      'bad-field',
-      { detail: detail!.message.replaceAll('"', '“').replace(/“([^“]*)“/g, '“$1”') },
-      detail!.path.join('.')
-    );
+    // The sentence names its field in our quotation marks.
+    const sentence = detail!.message.replace(/"([^"]*)"/g, '“$1”');
+    throw new CodedError('bad-field', { detail: sentence }, detail!.path.join('.'));
   }
-  return result.value as RingCase;
+  return result.value as T;
 }

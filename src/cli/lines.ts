@@ -1,17 +1,20 @@
 import { createReadStream } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { CodedError } from '../lib/core/errors.ts';
-import { answerCase } from '../lib/core/ring/case.ts';
-import { readRingCase } from '../lib/server/schema/ringtime.ts';
 
 /**
- * `bell ringtime`: one JSON case a line in, one result a line out. A faulty line answers its own error and the rest
- * goes on.
+ * Answers a file, or standard input, line by line: one JSON case in, one result out. A faulty line answers its own error and the
+ * rest goes on.
+ * @param name of the command, for what is said on standard error
  * @returns the exit code: 0 when every line was answered, 1 when one or more were faulty, 2 when there is nothing to read
  */
-export async function ringtime([file, ...more]: string[]): Promise<number> {
+export async function answerLines(
+  name: string,
+  [file, ...more]: readonly string[],
+  answer: (line: string) => Record<string, unknown>
+): Promise<number> {
   if (more.length > 0) {
-    process.stderr.write('bell ringtime: give one file, or none to read standard input.\n');
+    process.stderr.write(`bell ${name}: give one file, or none to read standard input.\n`);
     return 2;
   }
   const input = file && file !== '-' ? createReadStream(file) : process.stdin;
@@ -24,23 +27,23 @@ export async function ringtime([file, ...more]: string[]): Promise<number> {
       const next = await Promise.race([lines.next(), failed]);
       if (next.done) break;
       if (next.value.trim() === '') continue;
-      const answer = answerLine(next.value);
-      if ('error' in answer) faulty++;
-      if (!process.stdout.write(`${JSON.stringify(answer)}\n`)) {
+      const result = orError(next.value.replace(/^\uFEFF/, ''), answer);
+      if ('error' in result) faulty++;
+      if (!process.stdout.write(`${JSON.stringify(result)}\n`)) {
         await new Promise((resolve) => process.stdout.once('drain', resolve));
       }
     }
   } catch (error) {
-    process.stderr.write(`bell ringtime: ${error instanceof Error ? error.message : String(error)}\n`);
+    process.stderr.write(`bell ${name}: ${error instanceof Error ? error.message : String(error)}\n`);
     return 2;
   }
   return faulty > 0 ? 1 : 0;
 }
 
 /** The answer to one line: a result, or `{id, error, code, field}`. */
-export function answerLine(line: string): Record<string, unknown> {
+function orError(line: string, answer: (line: string) => Record<string, unknown>): Record<string, unknown> {
   try {
-    return answerCase(readRingCase(line.replace(/^\uFEFF/, '')));
+    return answer(line);
   } catch (error) {
     if (!(error instanceof CodedError)) throw error;
     const id = idOf(line);

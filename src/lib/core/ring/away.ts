@@ -1,0 +1,52 @@
+import { ceilToMinute } from '../time/instant.ts';
+import type { InstantMs } from '../time/zone.ts';
+import { firstInReach } from './hold.ts';
+import type { AwayChoice, Reader } from './reader.ts';
+
+/** At most so many stand-ins are asked for one notice. */
+export const MOST_STAND_INS = 3;
+
+/** Whom step 5 has handed a notice to so far: no stand-in is asked twice, and at most three are. */
+export interface Handing {
+  /** The person it was meant for. */
+  intended: Reader;
+  choice: AwayChoice;
+  asked: Set<Reader>;
+  standIns: number;
+}
+
+export function startHanding(intended: Reader, choice: AwayChoice): Handing {
+  return { intended, choice, asked: new Set([intended]), standIns: 0 };
+}
+
+/**
+ * Step 5: who is asked instead of a reader on leave; null when the notice waits. A stand-in who is away hands on to their
+ * own, at most three in all; a circle, or nobody left, goes to the intended person's manager; an away manager: wait.
+ */
+export function substitute(reader: Reader, at: InstantMs, handing: Handing): Reader | null {
+  const { intended, choice, asked } = handing;
+  if (choice === 'wait') return null;
+  if (choice === 'stand-in') {
+    for (
+      let next = reader.standIn;
+      next && !asked.has(next) && handing.standIns < MOST_STAND_INS;
+      next = next.standIn
+    ) {
+      asked.add(next);
+      handing.standIns++;
+      if (!next.leave.covers(at)) return next;
+    }
+  }
+  const { manager } = intended;
+  if (!manager || asked.has(manager)) return null;
+  asked.add(manager);
+  return manager.leave.covers(at) ? null : manager;
+}
+
+/**
+ * The first opening after the leave that covers an instant: the first instant at which the reader is back and in an interval
+ * of their reach. NaN when there is none.
+ */
+export function afterLeave(reader: Reader, at: InstantMs): InstantMs {
+  return ceilToMinute(firstInReach(reader.leave.endOf(at), reader.reach));
+}

@@ -1,0 +1,22 @@
+import type { Leave } from '../calendar/leave.ts';
+import type { WorkingSpans } from '../calendar/working-spans.ts';
+import type { Zone } from '../time/zone.ts';
+import type { Reach } from './hold.ts';
+
+/** What happens to a notice while its recipient is on leave. */
+export const AWAY_CHOICES = ['stand-in', 'pass', 'wait'] as const;
+export type AwayChoice = (typeof AWAY_CHOICES)[number];
+
+/** Somebody who can be told, with what steps 5 and 6 need to know. */
+export interface Reader {
+  /** How `why` names them; absent where a case has no names. */
+  name?: string;
+  zone: Zone;
+  reach: Reach;
+  leave: Leave;
+  /** Who is asked while they are on leave; null when nobody is. */
+  standIn: Reader | null;
+  manager: Reader | null;
+  /** Their base calendar's working time, whose openings count where reach is at any time. */
+  base?: WorkingSpans;
+}
