@@ -1,0 +1,340 @@
+import { describe, expect, it } from 'vitest';
+import type { CalendarSpec } from '../calendar/spec.ts';
+import { NO_LEAVE, parseLeave } from '../calendar/leave.ts';
+import { ANY_TIME } from '../ring/hold.ts';
+import { leaving } from '../ring/leaving.ts';
+import type { Reader } from '../ring/reader.ts';
+import { zoneNamed } from '../time/zone.ts';
+import { answerCase } from './answer.ts';
+import type { RingCase } from './case.ts';
+import { expandCase } from './expand.ts';
+
+/** Leave, stand-ins, late choices, repeats, and what is refused: the worked examples of docs/timing.md and their neighbours. */
+const NINE_TO_FIVE = ['09:00-17:00'];
+const MON_FRI: CalendarSpec = {
+  week: { mon: NINE_TO_FIVE, tue: NINE_TO_FIVE, wed: NINE_TO_FIVE, thu: NINE_TO_FIVE, fri: NINE_TO_FIVE }
+};
+const EIGHT_TO_FOUR = ['08:00-16:00'];
+const SUN_THU: CalendarSpec = {
+  week: { sun: EIGHT_TO_FOUR, mon: EIGHT_TO_FOUR, tue: EIGHT_TO_FOUR, wed: EIGHT_TO_FOUR, thu: EIGHT_TO_FOUR }
+};
+
+describe('leave', () => {
+  const kochi: RingCase = {
+    anchor: '2026-03-09',
+    time: '09:00',
+    zone: 'Asia/Kolkata',
+    hold: { calendar: MON_FRI },
+    leave: [{ from: '2026-03-09', to: '2026-03-13' }]
+  };
+  const halifax = { zone: 'America/Halifax', calendar: MON_FRI };
+
+  it('goes to the stand-in, within the stand-in’s reach and on their wall', () => {
+    expect(answerCase({ ...kochi, standIn: halifax })).toMatchObject({
+      instant: '2026-03-09T12:00:00Z',
+      local: '2026-03-09T09:00:00-03:00[America/Halifax]',
+      why: expect.arrayContaining([expect.objectContaining({ code: 'away-stand-in' })])
+    });
+  });
+
+  it('waits for the first opening after it', () => {
+    expect(answerCase(kochi).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
+    const half = { ...kochi, leave: [{ from: '2026-03-09', to: '2026-03-09T13:00' }] };
+    expect(answerCase(half).local).toBe('2026-03-09T13:00:00+05:30[Asia/Kolkata]');
+    // Leave that ends on closing ends with the next opening, although the instant of closing is inside reach.
+    const untilClosing = { ...kochi, leave: [{ from: '2026-03-09', to: '2026-03-09T17:00' }] };
+    expect(answerCase(untilClosing).local).toBe('2026-03-10T09:00:00+05:30[Asia/Kolkata]');
+    // Without a hold it is the first instant after the leave.
+    expect(answerCase({ ...kochi, hold: undefined }).instant).toBe('2026-03-13T18:30:00Z');
+  });
+
+  it('goes to the manager when the stand-in is away, and waits when the manager is too', () => {
+    const away = { ...halifax, leave: [{ from: '2026-03-09', to: '2026-03-10' }] };
+    const manager = { zone: 'Asia/Muscat', calendar: SUN_THU };
+    expect(answerCase({ ...kochi, standIn: away, manager }).local).toBe(
+      '2026-03-09T08:00:00+04:00[Asia/Muscat]'
+    );
+    expect(answerCase({ ...kochi, away: 'pass', standIn: halifax, manager }).local).toBe(
+      '2026-03-09T08:00:00+04:00[Asia/Muscat]'
+    );
+    const both = {
+      ...kochi,
+      standIn: away,
+      manager: { ...manager, leave: [{ from: '2026-03-08', to: '2026-03-12' }] }
+    };
+    expect(answerCase(both).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
+  });
+
+  it('asks a stand-in’s stand-in, three at most', () => {
+    const chain = (links: number): RingCase['standIn'] =>
+      links === 0
+        ? { zone: 'Europe/Lisbon' }
+        : {
+            zone: 'Asia/Tokyo',
+            leave: [{ from: '2026-03-01', to: '2026-03-31' }],
+            standIn: chain(links - 1)
+          };
+    expect(answerCase({ ...kochi, standIn: chain(2) }).local).toBe(
+      '2026-03-09T03:30:00+00:00[Europe/Lisbon]'
+    );
+    expect(answerCase({ ...kochi, standIn: chain(3) }).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
+  });
+
+  it('of stand-ins in a circle ends with the manager, else waits', () => {
+    const zone = zoneNamed('UTC');
+    const leave = parseLeave([{ from: '2026-03-09', to: '2026-03-10' }], zone);
+    const person = (): Reader => ({ zone, reach: ANY_TIME, leave, standIn: null, manager: null });
+    const [a, b] = [person(), person()];
+    a.standIn = b;
+    b.standIn = a;
+    const at = Date.parse('2026-03-09T09:00Z');
+    expect(leaving(at, a, 'stand-in')).toEqual({ reader: a, at: Date.parse('2026-03-11T00:00Z') });
+    const manager = { ...person(), leave: NO_LEAVE };
+    a.manager = manager;
+    expect(leaving(at, a, 'stand-in')).toEqual({ reader: manager, at });
+  });
+
+  it('of ten years is never reachable', () => {
+    expect(answerCase({ ...kochi, leave: [{ from: '2026-01-01', to: '2035-12-31' }] })).toMatchObject({
+      instant: null,
+      why: expect.arrayContaining([expect.objectContaining({ code: 'never-reachable' })])
+    });
+  });
+});
+
+describe('a ladder', () => {
+  const rung: RingCase = {
+    anchor: '2026-03-06',
+    zone: 'America/Halifax',
+    offset: { n: 12, unit: 'workhour' },
+    calendar: MON_FRI
+  };
+
+  it('goes on a day later with leave on Tuesday and the clock stopped', () => {
+    const own = { ...MON_FRI, closed: ['2026-03-10'] };
+    expect(answerCase({ ...rung, calendar: own }).instant).toBe('2026-03-11T16:00:00Z');
+  });
+
+  it('reaches its manager in Muscat at the next opening there', () => {
+    const held = answerCase({ ...rung, hold: { zone: 'Asia/Muscat', calendar: SUN_THU } });
+    expect(held).toMatchObject({ instant: '2026-03-11T04:00:00Z', heldFrom: '2026-03-10T16:00:00Z' });
+  });
+});
+
+describe('a ring that would be late', () => {
+  // An hour before the end of Friday 6 March: outside reach, held to Monday.
+  const late: RingCase = {
+    anchor: '2026-03-06',
+    zone: 'Europe/Lisbon',
+    offset: { n: -1, unit: 'hour' },
+    hold: { calendar: MON_FRI }
+  };
+
+  it.each([
+    ['keep', '2026-03-09T09:00:00Z', true],
+    ['ring-anyway', '2026-03-06T23:00:00Z', undefined],
+    ['forward', '2026-03-06T17:00:00Z', undefined],
+    ['skip', null, undefined]
+  ] as const)('%s', (ifLate, instant, lateBell) => {
+    const answer = answerCase({ ...late, ifLate });
+    expect([answer.instant, answer.lateBell]).toEqual([instant, lateBell]);
+  });
+
+  it('is brought forward past leave and quiet hours, and kept where nothing lies before it', () => {
+    const forward = (rest: Partial<RingCase>) => answerCase({ ...late, ifLate: 'forward', ...rest }).instant;
+    expect(forward({ leave: [{ from: '2026-03-05T12:00', to: '2026-03-06' }] })).toBe('2026-03-05T11:59:00Z');
+    expect(forward({ hold: { quiet: ['20:00-07:00'] }, anchor: '2026-03-06', time: undefined })).toBe(
+      '2026-03-06T19:59:00Z'
+    );
+    expect(forward({ leave: [{ from: '2024-01-01', to: '2026-03-06' }] })).toBe('2026-03-09T09:00:00Z');
+  });
+
+  it('is left alone when it is not carried, and after the date', () => {
+    const after = { ...late, offset: { n: 1, unit: 'hour' as const }, ifLate: 'skip' as const };
+    expect(answerCase(after)).toMatchObject({ instant: '2026-03-09T09:00:00Z' });
+    const onTheDay: RingCase = {
+      anchor: '2026-03-06',
+      anchorZone: 'Asia/Tokyo',
+      time: '16:00',
+      zone: 'Europe/Lisbon',
+      ifLate: 'skip'
+    };
+    expect(answerCase(onTheDay)).toMatchObject({ instant: '2026-03-06T16:00:00Z', lateBell: true });
+  });
+});
+
+describe('repeats', () => {
+  const repeat = (rest: RingCase) => (answerCase(rest).instants as string[]).map((text) => text.slice(0, 16));
+
+  it('count from the first ring before any closed-day rule: the 31st is remembered', () => {
+    expect(
+      repeat({ anchor: '2026-01-31', repeat: { n: 1, unit: 'month', count: 5 } }).map((text) =>
+        text.slice(0, 10)
+      )
+    ).toEqual([...['2026-01-31', '2026-02-28', '2026-03-31', '2026-04-30', '2026-05-31']]);
+    const earlier = { anchor: '2026-01-31', closedDay: 'earlier' as const, calendar: MON_FRI };
+    expect(
+      repeat({ ...earlier, repeat: { n: 1, unit: 'month', count: 3 } }).map((text) => text.slice(0, 10))
+    ).toEqual([...['2026-01-30', '2026-02-27', '2026-03-31']]);
+  });
+
+  it('that end at the same instant are one, and use up no count', () => {
+    // Daily from Friday at 18:00, held to working hours: Friday's, Saturday's and Sunday's meet on Monday at 09:00.
+    const daily: RingCase = {
+      anchor: '2026-03-06',
+      time: '18:00',
+      hold: { calendar: MON_FRI },
+      repeat: { n: 1, unit: 'day', count: 3 }
+    };
+    expect(repeat(daily)).toEqual(['2026-03-09T09:00', '2026-03-10T09:00', '2026-03-11T09:00']);
+  });
+
+  it('in hours pass in hours over a clock change; in days keep the wall time', () => {
+    const over = (unit: 'hour' | 'day', n: number) =>
+      repeat({ anchor: '2026-03-07', time: '12:00', zone: 'America/Halifax', repeat: { n, unit, count: 2 } });
+    expect([over('hour', 24), over('day', 1)]).toEqual([
+      ['2026-03-07T16:00', '2026-03-08T16:00'],
+      ['2026-03-07T16:00', '2026-03-08T15:00']
+    ]);
+  });
+
+  it('in working hours run on the calendar', () => {
+    const lead: RingCase = {
+      anchor: '2026-03-06T09:00',
+      as: 'start',
+      offset: { n: 0, unit: 'workhour' },
+      calendar: MON_FRI
+    };
+    expect(repeat({ ...lead, repeat: { n: 6, unit: 'workhour', count: 3 } })).toEqual([
+      ...['2026-03-06T09:00', '2026-03-06T15:00', '2026-03-09T13:00']
+    ]);
+  });
+});
+
+describe('weeks that change', () => {
+  it('hold from their date on', () => {
+    const calendar = { week: MON_FRI.week, weeks: [{ from: '2026-03-09', week: SUN_THU.week }] };
+    const next = (anchor: string) => answerCase({ anchor, offset: { n: 1, unit: 'workday' }, calendar }).date;
+    expect([next('2026-03-05'), next('2026-03-06'), next('2026-03-12'), next('2026-03-15')]).toEqual([
+      ...['2026-03-06', '2026-03-09', '2026-03-15', '2026-03-16']
+    ]);
+    const hours = answerCase({
+      anchor: '2026-03-06T16:00',
+      as: 'start',
+      offset: { n: 2, unit: 'workhour' },
+      calendar
+    });
+    expect(hours.instant).toBe('2026-03-09T09:00:00Z');
+  });
+});
+
+describe('refusals', () => {
+  it.each<[string, RingCase, string, string]>([
+    [
+      'leave that ends before it begins',
+      { anchor: '2026-03-05', leave: [{ from: '2026-03-09', to: '2026-03-08' }] },
+      'leave-order',
+      'leave.0.to'
+    ],
+    [
+      'an impossible date in leave',
+      { anchor: '2026-03-05', leave: [{ from: '2026-02-30', to: '2026-03-08' }] },
+      'date-impossible',
+      'leave.0.from'
+    ],
+    [
+      'an unknown zone of a stand-in',
+      { anchor: '2026-03-05', standIn: { zone: 'Europe/Lisboa' } },
+      'zone-unknown',
+      'standIn.zone'
+    ],
+    [
+      'a repeat that stands still',
+      { anchor: '2026-03-05', repeat: { n: 0, unit: 'day', count: 2 } },
+      'repeat-step',
+      'repeat.n'
+    ],
+    [
+      'a repeat that never rings',
+      {
+        anchor: '2026-03-07',
+        closedDay: 'skip',
+        calendar: MON_FRI,
+        repeat: { n: 1, unit: 'week', count: 2 }
+      },
+      'repeat-endless',
+      'repeat'
+    ],
+    ['an age without its moment', { anchor: '2026-03-05', ask: 'overdue' }, 'field-needed', 'at'],
+    [
+      'a renewal without a rhythm',
+      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05' },
+      'field-needed',
+      'rhythm'
+    ],
+    [
+      'a rhythm in hours',
+      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05', rhythm: { n: 1, unit: 'hour' } },
+      'rhythm-unit',
+      'rhythm.unit'
+    ],
+    [
+      'a rhythm that is no rule',
+      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05', rhythm: 'FREQ=OFTEN' },
+      'rrule-format',
+      'rhythm'
+    ],
+    [
+      'a pause that ends before it begins',
+      {
+        anchor: '2026-03-05',
+        ask: 'overdue',
+        at: '2026-03-09T00:00Z',
+        pauses: [{ from: '2026-03-07T00:00Z', to: '2026-03-06T00:00Z' }]
+      },
+      'pause-order',
+      'pauses.0.to'
+    ],
+    [
+      'a week from a date that does not exist',
+      { anchor: '2026-03-05', calendar: { week: {}, weeks: [{ from: '2026-13-01', week: {} }] } },
+      'date-impossible',
+      'calendar.weeks.0.from'
+    ]
+  ])('%s', (_, ringCase, code, field) => {
+    expect(() => answerCase(ringCase)).toThrow(expect.objectContaining({ code, field }));
+  });
+
+  it.each([
+    ['no frequency', 'COUNT=3'],
+    ['a frequency that is none', 'FREQ=FORTNIGHTLY'],
+    ['a part twice', 'FREQ=DAILY;COUNT=1;COUNT=2'],
+    ['COUNT beside UNTIL', 'FREQ=DAILY;COUNT=1;UNTIL=20260101'],
+    ['a 13th month', 'FREQ=YEARLY;BYMONTH=13'],
+    ['day 0', 'FREQ=MONTHLY;BYMONTHDAY=0'],
+    ['a numbered weekday in a week', 'FREQ=WEEKLY;BYDAY=2MO'],
+    ['a week number in a month', 'FREQ=MONTHLY;BYWEEKNO=3'],
+    ['positions of nothing', 'FREQ=DAILY;BYSETPOS=1'],
+    ['UNTIL on 30 February', 'FREQ=DAILY;UNTIL=20260230'],
+    ['SKIP without a scale', 'FREQ=MONTHLY;SKIP=BACKWARD'],
+    ['no step', 'FREQ=DAILY;INTERVAL=0'],
+    ['something else', 'every second Tuesday']
+  ])('a recurrence rule with %s', (_, rrule) => {
+    expect(() => expandCase({ rrule, start: '2026-01-01' })).toThrow(
+      expect.objectContaining({ code: 'rrule-format', field: 'rrule' })
+    );
+  });
+
+  it('of rules that never produce a date end, and one every second goes on', () => {
+    expect(expandCase({ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2026-01-01' })).toEqual({
+      occurrences: []
+    });
+    expect(expandCase({ rrule: 'FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=30', start: '2026-01-01' })).toEqual({
+      occurrences: []
+    });
+    expect(() => expandCase({ rrule: 'FREQ=MINUTELY;INTERVAL=2;BYMINUTE=1', start: '2026-01-01' })).toThrow(
+      expect.objectContaining({ code: 'rrule-barren' })
+    );
+    expect(expandCase({ rrule: 'FREQ=SECONDLY', start: '2026-01-01' }).occurrences).toHaveLength(1_000);
+  });
+});
