@@ -38,15 +38,10 @@ function test() {
     else count.failed++;
   }
 
-  say('\n— Tests without a browser');
-  const unit = join(reports, 'unit.json');
-  const unitPassed = runLoud(bin('vitest'), [
-    'run',
-    '--reporter=dot',
-    '--reporter=json',
-    `--outputFile.json=${unit}`
-  ]);
-  addUnit(count, unit, unitPassed);
+  runUnit(count, reports, 'UTC', []);
+  // The process's own zone must not matter to the core.
+  for (const zone of ['America/New_York', 'Pacific/Chatham'])
+    runUnit(count, reports, zone, ['src/lib/core', 'tests/reference']);
 
   say('\n— Tests in a browser');
   const browser = join(reports, 'browser.json');
@@ -58,6 +53,14 @@ function test() {
 
   say(`\n${count.passed} passed, ${count.failed} failed`);
   return count.failed === 0 && count.passed > 0;
+}
+
+/** Runs the tests that need no browser, in a process whose own zone is the given one. */
+function runUnit(count, reports, zone, folders) {
+  say(`\n— Tests without a browser, TZ=${zone}${folders.length > 0 ? `: ${folders.join(', ')}` : ''}`);
+  const file = join(reports, `unit-${zone.replace('/', '-')}.json`);
+  const args = ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`, ...folders];
+  addUnit(count, file, runLoud(bin('vitest'), args, { TZ: zone }));
 }
 
 /** Runs a program with its output shown. @returns whether it ended well */

@@ -69,8 +69,14 @@ export class WorkingSpans {
   }
 
   #passedBefore(instant: InstantMs): number {
-    const i = this.#lastOpenAtOrBefore(instant);
-    return i < 0 ? 0 : this.#before[i]! + Math.min(instant, this.#close[i]!) - this.#open[i]!;
+    return this.#passed(this.#lastOpenAtOrBefore(instant), instant);
+  }
+
+  /** Working ms before an instant whose last opening is that of interval i; −1 stands for none. */
+  #passed(i: number, instant: InstantMs): number {
+    if (i < 0) return 0;
+    const close = this.#close[i]!;
+    return this.#before[i]! - this.#open[i]! + (instant < close ? instant : close);
   }
 
   /** Whether `instant` lies in `[open, close)` of an interval. */
@@ -97,36 +103,47 @@ export class WorkingSpans {
    * @throws CodedError `no-working-time` when the calendar runs out within 1900–2200
    */
   offset(instant: InstantMs, workingMs: number): InstantMs {
-    for (;;) {
-      const i = this.#lastOpenAtOrBefore(instant);
-      const wanted = this.#passedBefore(instant) + workingMs;
-      const found = workingMs === 0 ? this.#stay(instant, i) : this.#at(wanted, workingMs > 0);
-      if (!Number.isNaN(found)) return found;
-      if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY) {
-        throw new CodedError('no-working-time', { date: formatDay(dayOfInstant(instant)) });
+    const i = this.#lastOpenAtOrBefore(instant);
+    const wanted = this.#passed(i, instant) + workingMs;
+    const last = this.#open.length - 1;
+    const total = this.#before[last + 1]!;
+    if (workingMs > 0 && wanted > 0 && wanted <= total) {
+      // The interval in which the sum ends; one that ends exactly on closing stays there. Searched here and not in a function of
+      // its own: a fraction that crosses a call is a number on the heap.
+      let low = 0;
+      for (let high = last; low < high;) {
+        const middle = (low + high + 1) >> 1;
+        if (this.#before[middle]! < wanted) low = middle;
+        else high = middle - 1;
       }
-      this.#widen(instant);
+      return this.#open[low]! + wanted - this.#before[low]!;
     }
+    if (workingMs < 0 && wanted >= 0 && wanted < total) {
+      let low = 0;
+      for (let high = last; low < high;) {
+        const middle = (low + high + 1) >> 1;
+        if (this.#before[middle]! <= wanted) low = middle;
+        else high = middle - 1;
+      }
+      return this.#open[low]! + wanted - this.#before[low]!;
+    }
+    return this.#offsetBeyond(instant, workingMs, i);
+  }
+
+  /** Stays for 0; otherwise the answer lies outside the window: widens it, or says that the dates end. */
+  #offsetBeyond(instant: InstantMs, workingMs: number, i: number): InstantMs {
+    const stays = workingMs === 0 ? this.#stay(instant, i) : NaN;
+    if (!Number.isNaN(stays)) return stays;
+    if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY) {
+      throw new CodedError('no-working-time', { date: formatDay(dayOfInstant(instant)) });
+    }
+    this.#widen(instant);
+    return this.offset(instant, workingMs);
   }
 
   #stay(instant: InstantMs, i: number): InstantMs {
     if (i >= 0 && instant < this.#close[i]!) return instant;
     return i + 1 < this.#open.length ? this.#open[i + 1]! : NaN;
-  }
-
-  /** The instant by which `passed` working ms have passed: forward the end of that minute, backward its start. */
-  #at(passed: number, forward: boolean): InstantMs {
-    const total = this.#before[this.#open.length]!;
-    if (passed < 0 || passed > total || (forward ? passed === 0 : passed === total)) return NaN;
-    let low = 0;
-    let high = this.#open.length - 1;
-    while (low < high) {
-      const middle = (low + high + 1) >> 1;
-      const starts = this.#before[middle]!;
-      if (forward ? starts < passed : starts <= passed) low = middle;
-      else high = middle - 1;
-    }
-    return this.#open[low]! + passed - this.#before[low]!;
   }
 
   #lastOpenAtOrBefore(instant: InstantMs): number {

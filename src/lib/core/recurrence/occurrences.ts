@@ -1,7 +1,7 @@
 import { CodedError } from '../errors.ts';
 import { LAST_DAY, MS_PER_DAY, type Day } from '../time/day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import { dayMatches, daysOfPeriod, firstDayOfPeriod, type SeriesStart } from './periods.ts';
+import { dayMatches, daysOfPeriod, firstDayOfPeriod, seriesOf, type SeriesStart } from './periods.ts';
 import type { RecurrenceRule } from './rrule.ts';
 
 /** Steps below a day without an occurrence after which a rule is taken to have none. */
@@ -35,15 +35,23 @@ function isBeforeEnd({ until }: RecurrenceRule, instant: InstantMs, zone: Zone):
 
 function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
   const times = timesOf(rule, start.timeMs);
+  const first = start.day * MS_PER_DAY + start.timeMs;
+  const series = seriesOf(start);
   for (let k = 0; ; k++) {
-    if (firstDayOfPeriod(rule, start, k) > LAST_DAY) return;
-    const days = daysOfPeriod(rule, start, k);
-    for (const local of chosen(rule, days, times)) {
-      const day = Math.floor(local / MS_PER_DAY);
-      if (day < start.day || (day === start.day && local < start.day * MS_PER_DAY + start.timeMs)) continue;
+    if (firstDayOfPeriod(rule, series, k) > LAST_DAY) return;
+    const days = daysOfPeriod(rule, series, k);
+    const size = days.length * times.length;
+    const chosen = rule.bySetPos.length > 0 ? positions(rule.bySetPos, size) : null;
+    for (let i = 0; i < (chosen ? chosen.length : size); i++) {
+      const index = chosen ? chosen[i]! : i;
+      const day = days[Math.floor(index / times.length)]!;
+      const local = day * MS_PER_DAY + times[index % times.length]!;
+      if (local < first) continue;
       if (day > LAST_DAY) return;
-      if (isSkipped(day, zone)) continue;
-      yield zone.instantOf(local);
+      const instant = zone.instantOf(local);
+      // Only a time that its wall does not show can belong to a date that the zone skipped.
+      if (zone.localOf(instant) !== local && isSkipped(day, zone)) continue;
+      yield instant;
     }
   }
 }
@@ -56,17 +64,6 @@ function timesOf(rule: RecurrenceRule, startMs: number): number[] {
   return hours.flatMap((hour) =>
     minutes.flatMap((minute) => seconds.map((second) => ((hour * 60 + minute) * 60 + second) * 1000))
   );
-}
-
-/** The local times of a period, those at the positions of BYSETPOS where it stands. Ascending. */
-function* chosen(rule: RecurrenceRule, days: readonly Day[], times: readonly number[]): Generator<number> {
-  const at = (i: number) => days[Math.floor(i / times.length)]! * MS_PER_DAY + times[i % times.length]!;
-  const size = days.length * times.length;
-  if (rule.bySetPos.length === 0) {
-    for (let i = 0; i < size; i++) yield at(i);
-    return;
-  }
-  for (const i of positions(rule.bySetPos, size)) yield at(i);
 }
 
 /** Indexes of BYSETPOS within a set of `size`, ascending, each once. */

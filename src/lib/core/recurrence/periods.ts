@@ -1,4 +1,4 @@
-import { addMonths, dayFromParts, daysInMonth, partsOfDay, weekdayOf, type Day } from '../time/day.ts';
+import { dayFromParts, daysInMonth, partsOfDay, weekdayOf, type Day, type DayParts } from '../time/day.ts';
 import type { ByDay, RecurrenceRule } from './rrule.ts';
 
 /** The start of a series, in parts. */
@@ -8,14 +8,21 @@ export interface SeriesStart {
   timeMs: number;
 }
 
+/** The start with the parts that every period asks for. */
+export interface Series extends SeriesStart, DayParts {}
+
+export function seriesOf(start: SeriesStart): Series {
+  return { ...start, ...partsOfDay(start.day) };
+}
+
 /**
  * The days of the k-th period of a rule that repeats daily or less often, ascending. They may lie before the start: the
  * positions of BYSETPOS are counted over the whole period.
  */
-export function daysOfPeriod(rule: RecurrenceRule, start: SeriesStart, k: number): Day[] {
+export function daysOfPeriod(rule: RecurrenceRule, start: Series, k: number): Day[] {
   switch (rule.frequency) {
     case 'YEARLY':
-      return daysOfYear(rule, start, partsOfDay(start.day).year + k * rule.interval);
+      return daysOfYear(rule, start, start.year + k * rule.interval);
     case 'MONTHLY':
       return daysOfMonth(rule, start, k);
     case 'WEEKLY':
@@ -28,12 +35,14 @@ export function daysOfPeriod(rule: RecurrenceRule, start: SeriesStart, k: number
 }
 
 /** The first day that the k-th period can have: where it lies beyond the dates handled, the series is over. */
-export function firstDayOfPeriod(rule: RecurrenceRule, start: SeriesStart, k: number): Day {
+export function firstDayOfPeriod(rule: RecurrenceRule, start: Series, k: number): Day {
   switch (rule.frequency) {
     case 'YEARLY':
-      return dayFromParts(partsOfDay(start.day).year + k * rule.interval, 1, 1) - 6;
-    case 'MONTHLY':
-      return monthOf(start, k * rule.interval);
+      return dayFromParts(start.year + k * rule.interval, 1, 1) - 6;
+    case 'MONTHLY': {
+      const index = monthIndex(start, k * rule.interval);
+      return dayFromParts(Math.floor(index / 12), (index % 12) + 1, 1);
+    }
     case 'WEEKLY':
       return weekOf(rule, start, k);
     default:
@@ -55,7 +64,7 @@ export function dayMatches(rule: RecurrenceRule, day: Day): boolean {
   return byDay.length === 0 || byDay.some(({ weekday }) => weekday === weekdayOf(day));
 }
 
-function daysOfWeek(rule: RecurrenceRule, start: SeriesStart, k: number): Day[] {
+function daysOfWeek(rule: RecurrenceRule, start: Series, k: number): Day[] {
   const first = weekOf(rule, start, k);
   const wanted = rule.byDay.length > 0 ? rule.byDay.map(({ weekday }) => weekday) : [weekdayOf(start.day)];
   const days: Day[] = [];
@@ -66,31 +75,30 @@ function daysOfWeek(rule: RecurrenceRule, start: SeriesStart, k: number): Day[] 
   return days;
 }
 
-function weekOf(rule: RecurrenceRule, start: SeriesStart, k: number): Day {
+function weekOf(rule: RecurrenceRule, start: Series, k: number): Day {
   const back = (weekdayOf(start.day) - rule.weekStart + 7) % 7;
   return start.day - back + 7 * k * rule.interval;
 }
 
-function daysOfMonth(rule: RecurrenceRule, start: SeriesStart, k: number): Day[] {
-  const first = monthOf(start, k * rule.interval);
-  const { year, month } = partsOfDay(first);
+function daysOfMonth(rule: RecurrenceRule, start: Series, k: number): Day[] {
+  const index = monthIndex(start, k * rule.interval);
+  const month = (index % 12) + 1;
   if (rule.byMonth.length > 0 && !rule.byMonth.includes(month)) return [];
-  return inMonth(rule, start, year, month);
+  return inMonth(rule, start, Math.floor(index / 12), month);
 }
 
-/** The first day of the month n months after the start's. */
-function monthOf(start: SeriesStart, n: number): Day {
-  const { year, month } = partsOfDay(start.day);
-  return addMonths(dayFromParts(year, month, 1), n);
+/** Months since year 0 of the month n months after the start's. */
+function monthIndex({ year, month }: Series, n: number): number {
+  return year * 12 + month - 1 + n;
 }
 
 /** Days within one month: BYMONTHDAY, limited by BYDAY; or BYDAY alone; or the start's day of month. */
-function inMonth(rule: RecurrenceRule, start: SeriesStart, year: number, month: number): Day[] {
+function inMonth(rule: RecurrenceRule, start: Series, year: number, month: number): Day[] {
   const first = dayFromParts(year, month, 1);
   const length = daysInMonth(year, month);
   if (rule.byMonthDay.length === 0 && rule.byDay.length > 0)
     return byDayWithin(rule.byDay, first, first + length);
-  const wanted = rule.byMonthDay.length > 0 ? rule.byMonthDay : [partsOfDay(start.day).dayOfMonth];
+  const wanted = rule.byMonthDay.length > 0 ? rule.byMonthDay : [start.dayOfMonth];
   const days = uniqueDays(wanted.flatMap((n) => monthDay(rule, first, length, n)));
   if (rule.byDay.length === 0) return days;
   const allowed = new Set(byDayWithin(rule.byDay, first, first + length));
@@ -106,7 +114,7 @@ function monthDay(rule: RecurrenceRule, first: Day, length: number, n: number): 
   return [n > 0 ? first + length - 1 : first - 1];
 }
 
-function daysOfYear(rule: RecurrenceRule, start: SeriesStart, year: number): Day[] {
+function daysOfYear(rule: RecurrenceRule, start: Series, year: number): Day[] {
   const { byMonth, byWeekNo, byYearDay, byMonthDay, byDay } = rule;
   if (byWeekNo.length > 0) return daysOfWeekNumbers(rule, start, year);
   const first = dayFromParts(year, 1, 1);
@@ -121,8 +129,7 @@ function daysOfYear(rule: RecurrenceRule, start: SeriesStart, year: number): Day
     return days.filter((day) => passesOthers(rule, day, year, first, end));
   }
   if (byMonth.length > 0 || byMonthDay.length > 0 || byDay.length === 0) {
-    const months =
-      byMonth.length > 0 ? byMonth : byMonthDay.length > 0 ? ALL_MONTHS : [partsOfDay(start.day).month];
+    const months = byMonth.length > 0 ? byMonth : byMonthDay.length > 0 ? ALL_MONTHS : [start.month];
     // BYDAY numbers its days within the month where BYMONTH stands, within the year where it does not.
     if (byMonth.length > 0 || byDay.length === 0)
       return uniqueDays(months.flatMap((month) => inMonth(rule, start, year, month)));
@@ -145,7 +152,7 @@ function passesOthers(rule: RecurrenceRule, day: Day, year: number, first: Day, 
 }
 
 /** Days of numbered weeks (ISO 8601 where the week starts on Monday); without BYDAY the start's weekday. */
-function daysOfWeekNumbers(rule: RecurrenceRule, start: SeriesStart, year: number): Day[] {
+function daysOfWeekNumbers(rule: RecurrenceRule, start: Series, year: number): Day[] {
   const first = firstWeekOf(year, rule.weekStart);
   const weeks = (firstWeekOf(year + 1, rule.weekStart) - first) / 7;
   const weekdays = rule.byDay.length > 0 ? rule.byDay.map(({ weekday }) => weekday) : [weekdayOf(start.day)];
@@ -188,7 +195,10 @@ function includesDay(wanted: readonly number[], day: number, length: number): bo
 }
 
 function uniqueDays(days: Day[]): Day[] {
-  if (days.length < 2) return days;
-  days.sort((a, b) => a - b);
-  return days.filter((day, i) => i === 0 || day !== days[i - 1]);
+  for (let i = 1; i < days.length; i++) {
+    if (days[i]! > days[i - 1]!) continue;
+    days.sort((a, b) => a - b);
+    return days.filter((day, at) => at === 0 || day !== days[at - 1]);
+  }
+  return days;
 }
