@@ -14,29 +14,52 @@ const STEP_MS = { HOURLY: 3_600_000, MINUTELY: 60_000, SECONDLY: 1_000 } as cons
  * elapsed time and tests its BY parts on the wall. A start that the rule does not produce is no occurrence.
  * @throws CodedError `rrule-barren` for a rule below a day that produces nothing for a million steps
  */
-export function* occurrences(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
-  const source = rule.frequency in STEP_MS ? belowADay(rule, start, zone) : byDays(rule, start, zone);
-  let last = -Infinity;
-  let count = 0;
-  for (const instant of source) {
-    if (instant <= last) continue;
-    if (!isBeforeEnd(rule, instant, zone)) return;
-    last = instant;
-    yield instant;
-    if (++count === rule.count) return;
-  }
+export function occurrences(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+  return rule.frequency in STEP_MS ? belowADay(rule, start, zone) : byDays(rule, start, zone);
 }
 
-function isBeforeEnd({ until }: RecurrenceRule, instant: InstantMs, zone: Zone): boolean {
-  if (!until) return true;
-  if (until.kind === 'date') return zone.dayOf(instant) <= until.day;
-  return instant <= (until.kind === 'utc' ? until.at : zone.instantOf(until.at));
+/** Where a series ends: at its UNTIL or when its COUNT is used up. Instants that are not after the last are one with it. */
+class End {
+  readonly #rule: RecurrenceRule;
+  readonly #zone: Zone;
+  readonly #until: InstantMs;
+  #last = -Infinity;
+  #left: number;
+
+  constructor(rule: RecurrenceRule, zone: Zone) {
+    const { until, count } = rule;
+    this.#rule = rule;
+    this.#zone = zone;
+    this.#left = count ?? Infinity;
+    this.#until =
+      until?.kind === 'utc' ? until.at : until?.kind === 'local' ? zone.instantOf(until.at) : Infinity;
+  }
+
+  /** Whether an instant is an occurrence of its own. */
+  isNew(instant: InstantMs): boolean {
+    return instant > this.#last;
+  }
+
+  /** Takes the next occurrence in. @returns false when it lies after the end */
+  take(instant: InstantMs): boolean {
+    const { until } = this.#rule;
+    if (instant > this.#until || (until?.kind === 'date' && this.#zone.dayOf(instant) > until.day))
+      return false;
+    this.#last = instant;
+    this.#left--;
+    return true;
+  }
+
+  get isReached(): boolean {
+    return this.#left <= 0;
+  }
 }
 
 function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
   const times = timesOf(rule, start.timeMs);
   const first = start.day * MS_PER_DAY + start.timeMs;
   const series = seriesOf(start);
+  const end = new End(rule, zone);
   for (let k = 0; ; k++) {
     if (firstDayOfPeriod(rule, series, k) > LAST_DAY) return;
     const days = daysOfPeriod(rule, series, k);
@@ -51,7 +74,10 @@ function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generato
       const instant = zone.instantOf(local);
       // Only a time that its wall does not show can belong to a date that the zone skipped.
       if (zone.localOf(instant) !== local && isSkipped(day, zone)) continue;
+      if (!end.isNew(instant)) continue;
+      if (!end.take(instant)) return;
       yield instant;
+      if (end.isReached) return;
     }
   }
 }
@@ -85,6 +111,7 @@ function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Gener
   const frequency = rule.frequency as keyof typeof STEP_MS;
   const stepMs = STEP_MS[frequency] * rule.interval;
   const first = zone.instantOf(start.day * MS_PER_DAY + start.timeMs);
+  const end = new End(rule, zone);
   let barren = 0;
   for (let at = first; ;) {
     const local = zone.localOf(at);
@@ -95,9 +122,11 @@ function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Gener
       at += Math.ceil((jump - at) / stepMs) * stepMs;
     } else {
       for (const instant of withinStep(rule, frequency, local, at)) {
-        if (instant < first) continue;
+        if (instant < first || !end.isNew(instant)) continue;
+        if (!end.take(instant)) return;
         barren = 0;
         yield instant;
+        if (end.isReached) return;
       }
       at += stepMs;
     }

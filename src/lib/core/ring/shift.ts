@@ -1,8 +1,8 @@
+import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { MS_PER_DAY } from '../time/day.ts';
-import type { InstantMs } from '../time/zone.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
 import { elapsedMs, offsetDay, offsetElapsed } from './offset.ts';
 import { isDayLevel, isElapsed, type Unit } from './lead.ts';
-import type { RingContext } from './ring-instant.ts';
 
 /** How far a repeat lies from the first ring: k times the repeat's step, counted from what step 2 gave for the first. */
 export interface Shift {
@@ -21,7 +21,7 @@ export interface Shift {
 export function shiftInstant(
   origin: InstantMs,
   { k, n, unit }: Shift,
-  { zone, calendar }: RingContext
+  { zone, calendar }: { zone: Zone; calendar: CompiledCalendar }
 ): InstantMs {
   if (k === 0) return origin;
   if (isElapsed(unit)) return offsetElapsed(origin, k * n, unit);

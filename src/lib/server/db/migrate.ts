@@ -1,13 +1,13 @@
+import type Database from 'better-sqlite3';
 import { createHash } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import { MIGRATIONS } from './migrations.ts';
-import type { Db } from './open.ts';
 
 /**
  * Applies the migrations that a database lacks, each in one transaction with its log row.
  * @throws CodedError `database-newer` when it has one we do not know, `database-changed` when one differs from ours
  */
-export function migrate(db: Db): void {
+export function migrate(db: Database.Database): void {
   db.exec(
     'CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT'
   );
