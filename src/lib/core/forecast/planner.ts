@@ -4,7 +4,8 @@ import { ANY_TIME, LONGEST_HOLD_DAYS, holdUntilReach, type Reach } from '../ring
 import { isLateBell, canBeLate } from '../ring/late.ts';
 import type { AnchorKind } from '../ring/lead.ts';
 import { dueMoment, startMoment, useByOfAnchor } from '../ring/moments.ts';
-import { ringInstant, type RingContext, type RingInstant } from '../ring/ring-instant.ts';
+import type { RingContext } from '../ring/ring-context.ts';
+import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
 import type { Trace } from '../ring/why.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
 import { formatZoned, type Moment } from '../time/instant.ts';

@@ -1,31 +1,15 @@
-import type { CompiledCalendar } from '../calendar/compiled.ts';
-import { MS_PER_DAY, MS_PER_MINUTE, checkDay, formatDay, type Day } from '../time/day.ts';
+import { MS_PER_DAY, checkDay, formatDay, type Day } from '../time/day.ts';
 import { ceilToMinute, formatZoned, instantOnWall, type Moment } from '../time/instant.ts';
-import { formatTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
+import { formatTimeOfDay } from '../time/time-of-day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { closedDay } from './closed-day.ts';
-import { isDayLevel, isElapsed, isWorkingTime, type AnchorKind, type LeadTiming } from './lead.ts';
-import { dueMoment, startMoment, type EndOfDay } from './moments.ts';
+import { isDayLevel, isElapsed, isWorkingTime, type LeadTiming } from './lead.ts';
+import { dueMoment, startMoment } from './moments.ts';
 import { elapsedMs, offsetDay, offsetElapsed } from './offset.ts';
 import { shiftInstant, type Shift } from './shift.ts';
+import type { RingContext } from './ring-context.ts';
+import { traceAnchor, traceClockChange, traceOffset, traceRepeat } from './ring-trace.ts';
 import type { Trace } from './why.ts';
-
-/** Everything steps 1 to 4 need besides the lead and the anchor. */
-export interface RingContext {
-  /** Which moment a date anchor stands for. */
-  kind: AnchorKind;
-  /** The ring's zone: on whose wall the time of day is read. */
-  zone: Zone;
-  /** The zone of a date anchor's due or start moment. */
-  anchorZone: Zone;
-  /** The calendar that working days are counted on and closed days are judged by. */
-  calendar: CompiledCalendar;
-  /** Whose close of business ends a due date when `endOfDay` is `close`. */
-  dueCalendar: CompiledCalendar;
-  endOfDay: EndOfDay;
-  /** Time of day of a ring on a date when the lead names none. */
-  noticeMinute: MinuteOfDay;
-}
 
 /** What steps 1 to 4 give. Filled in place, so that a forecast of thousands makes no garbage. */
 export interface RingInstant {
@@ -213,61 +197,4 @@ function closed(lead: LeadTiming, originDay: Day, { calendar }: RingContext, tra
     trace.push({ code: 'closed-day-moved', params: { ...params, to: formatDay(day) } });
   else if (!calendar.days.isWorking(day)) trace.push({ code: 'closed-day-kept', params });
   return day;
-}
-
-function traceAnchor(anchor: Moment, { kind, zone }: RingContext, trace: NonNullable<Trace>): void {
-  if (anchor.minute === null) {
-    trace.push({ code: 'anchor-date', params: { kind, date: formatDay(anchor.day) } });
-    return;
-  }
-  const own = anchor.zone ?? zone;
-  const instant = formatZoned(instantOnWall(anchor.day, anchor.minute, own), own);
-  trace.push({ code: 'anchor-date-time', params: { kind, instant, zone: own.name } });
-}
-
-function traceOffset(
-  lead: LeadTiming,
-  from: string,
-  to: string,
-  { calendar }: RingContext,
-  trace: NonNullable<Trace>
-): void {
-  if (lead.n === 0 && from === to) return;
-  const params: Record<string, string | number> = { n: lead.n, unit: lead.unit, from, to };
-  if (lead.unit === 'workday') params.closed = namedClosedDays(from, to, calendar);
-  trace.push({ code: 'offset', params });
-}
-
-function traceRepeat({ k, n, unit }: Shift, to: string, trace: NonNullable<Trace>): void {
-  trace.push({ code: 'repeat', params: { k, n: k * n, unit, to } });
-}
-
-/** The named holidays that a count of working days passed over, as `2026-03-04 Holi, …`. */
-function namedClosedDays(from: string, to: string, { calendar }: CompiledCalendar): string {
-  const [first, last] = from < to ? [from, to] : [to, from];
-  return [...calendar.exceptions]
-    .filter(([, { intervals, name }]) => intervals.length === 0 && name !== null)
-    .map(([day, { name }]) => ({ date: formatDay(day), name }))
-    .filter(({ date }) => date >= first && date <= last)
-    .sort((a, b) => (a.date < b.date ? -1 : 1))
-    .map(({ date, name }) => `${date} ${name}`)
-    .join(', ');
-}
-
-function traceClockChange(
-  day: Day,
-  minute: MinuteOfDay,
-  instant: InstantMs,
-  zone: Zone,
-  trace: NonNullable<Trace>
-): void {
-  const wished = day * MS_PER_DAY + minute * MS_PER_MINUTE;
-  const params = {
-    time: formatTimeOfDay(minute),
-    date: formatDay(day),
-    zone: zone.name,
-    instant: formatZoned(instant, zone)
-  };
-  if (zone.localOf(instant) !== wished) trace.push({ code: 'clock-gap', params });
-  else if (zone.isRepeated(wished)) trace.push({ code: 'clock-overlap', params });
 }

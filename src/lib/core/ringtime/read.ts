@@ -5,7 +5,7 @@ import { CodedError, withField } from '../errors.ts';
 import { ANY_TIME, type Reach } from '../ring/hold.ts';
 import { checkLead, type LeadTiming } from '../ring/lead.ts';
 import type { AwayChoice, Reader } from '../ring/reader.ts';
-import type { RingContext } from '../ring/ring-instant.ts';
+import type { RingContext } from '../ring/ring-context.ts';
 import { parseInstant, parseMoment, type Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
