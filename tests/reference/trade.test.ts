@@ -211,7 +211,12 @@ describe('overdue and days left', () => {
     answerCase({ ask: 'overdue', anchor, at, calendar: MON_FRI });
 
   it('due today is not overdue, due yesterday is, by one day', () => {
-    expect(overdue('2026-06-05', '2026-06-05T23:59Z')).toEqual({ overdue: false });
+    expect(overdue('2026-06-05', '2026-06-05T23:59Z')).toEqual({
+      overdue: false,
+      days: 0,
+      workdays: 0,
+      workminutes: 0
+    });
     expect(overdue('2026-06-04', '2026-06-05T00:00Z')).toMatchObject({
       overdue: true,
       days: 1,

@@ -49,7 +49,7 @@ function answerOverdue(read: ReadCase, ringCase: RingCase): RingAnswer {
     })
   );
   const age = overdueAge(anchor, dueAt(read), context.anchorZone, context.calendar, readAt(ringCase), pauses);
-  if (!age) return { overdue: false };
+  if (!age) return { overdue: false, days: 0, workdays: 0, workminutes: 0 };
   return {
     overdue: true,
     days: age.days,
