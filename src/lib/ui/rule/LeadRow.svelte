@@ -144,13 +144,13 @@
     width: 62px;
   }
   .unit {
-    width: 126px;
+    width: 114px;
   }
   .side {
-    width: 84px;
+    width: 80px;
   }
   .anchor {
-    width: 100px;
+    width: 116px;
   }
   fieldset :global(select) {
     padding-inline: 6px 2px;
