@@ -43,63 +43,49 @@ export function forecast(
   const planner = new Planner(facts);
   const result: Forecast = { notices: [], pastRings: 0, faults: [] };
   const run = new ForecastRun(planner, window, history, result);
-  const byTask = new Map(tasks.map((task) => [task.id, task]));
   const waiting = groupWaiting(history.waiting ?? []);
-  for (const rule of rules) {
-    for (const task of tasks) {
+  // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
+  // tasks are put in that order once, so that a million notices need not be.
+  const ordered = [...rules].sort((a, b) => a.position - b.position || a.id - b.id);
+  const found = ordered.map((): PlannedNotice[] => []);
+  for (const task of inOrderOfDue(tasks, planner)) {
+    for (let i = 0; i < ordered.length; i++) {
+      const rule = ordered[i]!;
       if (!watches(rule.watch, task)) continue;
       const recipient = planner.recipient(rule, task);
-      const held = waiting.get(`${rule.id}/${task.id}`) ?? [];
-      if (!recipient && held.length === 0) continue;
-      run.plan(rule, task, recipient, held);
+      const held = waiting.get(rule.id)?.get(task.id) ?? NONE;
+      if (recipient || held.length > 0) run.plan(rule, task, recipient, held, found[i]!);
     }
   }
-  result.notices = inRingingOrder(result.notices, rules, byTask, planner);
+  result.notices = byInstant(found);
   return result;
 }
 
-/** The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. */
-function inRingingOrder(
-  notices: readonly PlannedNotice[],
-  rules: readonly RuleFacts[],
-  tasks: ReadonlyMap<number, TaskFacts>,
-  planner: Planner
-): PlannedNotice[] {
-  const rank = new Map(
-    [...rules].sort((a, b) => a.position - b.position || a.id - b.id).map(({ id }, index) => [id, index])
-  );
-  // Most notices share their instant with many others: sorting instants, then each instant's few, is what keeps ten
-  // times the work near ten times the time.
-  const byInstant = new Map<InstantMs, Keyed[]>();
-  for (const notice of notices) {
-    const at = shownAt(notice);
-    const due = planner.momentOf('due', tasks.get(notice.taskId)!) ?? Infinity;
-    const keyed = { notice, rank: rank.get(notice.ruleId)!, due };
-    const group = byInstant.get(at);
-    if (group) group.push(keyed);
-    else byInstant.set(at, [keyed]);
+const NONE: readonly PlannedNotice[] = [];
+
+/** Tasks by due moment, those without one last, then by id. */
+function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[] {
+  return tasks
+    .map((task) => ({ task, due: planner.momentOf('due', task) ?? Infinity }))
+    .sort((a, b) => (a.due === b.due ? a.task.id - b.task.id : a.due < b.due ? -1 : 1))
+    .map(({ task }) => task);
+}
+
+/** All notices by instant; those of one instant stay as they are. */
+function byInstant(found: readonly (readonly PlannedNotice[])[]): PlannedNotice[] {
+  const groups = new Map<InstantMs, PlannedNotice[]>();
+  for (const notices of found) {
+    for (const notice of notices) {
+      const at = shownAt(notice);
+      const group = groups.get(at);
+      if (group) group.push(notice);
+      else groups.set(at, [notice]);
+    }
   }
-  const instants = Float64Array.from(byInstant.keys()).sort();
   const ordered: PlannedNotice[] = [];
-  for (const at of instants) {
-    for (const { notice } of byInstant.get(at)!.sort(compareAtOneInstant)) ordered.push(notice);
-  }
+  for (const at of Float64Array.from(groups.keys()).sort())
+    for (const notice of groups.get(at)!) ordered.push(notice);
   return ordered;
-}
-
-interface Keyed {
-  notice: PlannedNotice;
-  rank: number;
-  due: InstantMs;
-}
-
-function compareAtOneInstant(a: Keyed, b: Keyed): number {
-  return (
-    a.rank - b.rank ||
-    compareInstants(a.due, b.due) ||
-    a.notice.taskId - b.notice.taskId ||
-    a.notice.leadOrder - b.notice.leadOrder
-  );
 }
 
 /** One forecast being made: the rings of one rule and task at a time. */
@@ -116,12 +102,16 @@ class ForecastRun {
     this.#result = result;
   }
 
-  /** @param held notices of this rule and task whose ring instant has passed and that have not left */
+  /**
+   * @param held notices of this rule and task whose ring instant has passed and that have not left
+   * @param out takes the notices of the window, in the order of the rule's leads
+   */
   plan(
     rule: RuleFacts,
     task: TaskFacts,
     recipient: PersonFacts | null,
-    held: readonly PlannedNotice[]
+    held: readonly PlannedNotice[],
+    out: PlannedNotice[]
   ): void {
     const { from, until } = this.#window;
     let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
@@ -129,12 +119,16 @@ class ForecastRun {
     if (!found) return;
     // Which rings are merged is decided among all rings of the task: one after the window may leave together with one that
     // is held past the window, which is then unrung inside it. So the window is applied last.
-    const last = found.reduce((most, { leavesAt }) => (leavesAt > most ? leavesAt : most), until);
+    let last = until;
+    for (const { leavesAt } of found) if (leavesAt > last) last = leavesAt;
     if (last > until && recipient) this.#collect(rule, task, recipient, held, found, until, last);
-    if (found.length > 1) mergeSameMoment(found);
+    if (found.length > 1) {
+      mergeSameMoment(found);
+      found.sort((a, b) => a.leadOrder - b.leadOrder);
+    }
     for (const one of found) {
       const at = shownAt(one);
-      if (at > from && at <= until) this.#result.notices.push(one);
+      if (at > from && at <= until) out.push(one);
     }
   }
 
@@ -214,17 +208,15 @@ export function shownAt(notice: PlannedNotice): InstantMs {
   return notice.unrung === null ? notice.leavesAt : notice.ringAt;
 }
 
-function compareInstants(a: InstantMs, b: InstantMs): number {
-  return a === b ? 0 : a < b ? -1 : 1;
-}
-
-function groupWaiting(waiting: readonly PlannedNotice[]): Map<string, PlannedNotice[]> {
-  const groups = new Map<string, PlannedNotice[]>();
+/** Waiting notices by rule and task. */
+function groupWaiting(waiting: readonly PlannedNotice[]): Map<number, Map<number, PlannedNotice[]>> {
+  const groups = new Map<number, Map<number, PlannedNotice[]>>();
   for (const one of waiting) {
-    const key = `${one.ruleId}/${one.taskId}`;
-    const group = groups.get(key);
-    if (group) group.push(one);
-    else groups.set(key, [one]);
+    let ofRule = groups.get(one.ruleId);
+    if (!ofRule) groups.set(one.ruleId, (ofRule = new Map()));
+    const ofTask = ofRule.get(one.taskId);
+    if (ofTask) ofTask.push(one);
+    else ofRule.set(one.taskId, [one]);
   }
   return groups;
 }

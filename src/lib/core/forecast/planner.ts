@@ -10,7 +10,7 @@ import type { Trace } from '../ring/why.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
 import { formatZoned, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import type { CompiledLead, Facts, PersonFacts, RuleFacts, TaskFacts } from './facts.ts';
+import type { CompiledLead, Facts, PersonFacts, ProjectFacts, RuleFacts, TaskFacts } from './facts.ts';
 
 /** Where the zone and the calendar of a task's dates come from. */
 export interface DateSource {
@@ -27,10 +27,17 @@ export class Planner {
   readonly #context: RingContext;
   readonly #out: RingInstant = { instant: NaN, originDay: 0 };
   readonly #workingReach = new Map<PersonFacts, Reach>();
+  /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
+  #task: TaskFacts | null = null;
+  #owner: PersonFacts | null = null;
+  #project: ProjectFacts | null = null;
+  #source: DateSource;
+  #dueAt: InstantMs | null = null;
 
   constructor(facts: Facts) {
     this.facts = facts;
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
+    this.#source = facts.workspace;
     this.#context = {
       kind: 'due',
       zone,
@@ -44,7 +51,8 @@ export class Planner {
 
   /** Whom a rule tells about a task; null when that is nobody. */
   recipient(rule: RuleFacts, task: TaskFacts): PersonFacts | null {
-    const owner = task.ownerId === null ? null : (this.facts.people.get(task.ownerId) ?? null);
+    this.#focus(task);
+    const owner = this.#owner;
     if (rule.tell.to === 'owner') return owner;
     if (rule.tell.to !== 'manager' || !owner || owner.managerId === null) return null;
     return this.facts.people.get(owner.managerId) ?? null;
@@ -66,13 +74,13 @@ export class Planner {
       this.#out.instant = NaN;
       return this.#out;
     }
-    const source = this.dateSource(task);
+    this.#focus(task);
     const context = this.#context;
     context.kind = lead.lead.anchor;
-    context.zone = this.#ringZone(lead, task, recipient);
-    context.anchorZone = source.zone;
-    context.dueCalendar = source.calendar;
-    context.calendar = this.#countingCalendar(task);
+    context.zone = this.#ringZone(lead, recipient);
+    context.anchorZone = this.#source.zone;
+    context.dueCalendar = this.#source.calendar;
+    context.calendar = this.#owner?.calendar ?? this.#project?.calendar ?? this.facts.workspace.calendar;
     return ringInstant(lead.timing, anchor, context, this.#out, trace);
   }
 
@@ -84,10 +92,10 @@ export class Planner {
   momentOf(kind: AnchorKind, task: TaskFacts): InstantMs | null {
     const anchor = this.anchor(kind, task);
     if (!anchor) return null;
-    const { zone, calendar } = this.dateSource(task);
-    return kind === 'due'
-      ? dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar)
-      : startMoment(anchor, zone);
+    this.#focus(task);
+    const { zone, calendar } = this.#source;
+    if (kind === 'start') return startMoment(anchor, zone);
+    return (this.#dueAt ??= dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar));
   }
 
   /** The value by which a ring of this lead for this task is known. */
@@ -138,42 +146,46 @@ export class Planner {
 
   /** The zone of a task's plain dates and the calendar of whoever supplied it: a pinned project's, else the owner's, else the project's, else the workspace's. */
   dateSource(task: TaskFacts): DateSource {
-    const { people, projects, workspace } = this.facts;
-    const project = task.projectId === null ? undefined : projects.get(task.projectId);
-    const owner = task.ownerId === null ? undefined : people.get(task.ownerId);
+    this.#focus(task);
+    return this.#source;
+  }
+
+  /** Looks up once what every rule asks of a task. */
+  #focus(task: TaskFacts): void {
+    if (task === this.#task) return;
+    const { people, projects } = this.facts;
+    this.#task = task;
+    this.#dueAt = null;
+    this.#owner = task.ownerId === null ? null : (people.get(task.ownerId) ?? null);
+    this.#project = task.projectId === null ? null : (projects.get(task.projectId) ?? null);
+    this.#source = this.#sourceOfDates();
+  }
+
+  #sourceOfDates(): DateSource {
+    const { workspace } = this.facts;
+    const [owner, project] = [this.#owner, this.#project];
     if (owner && !(project?.pinned && project.zone)) return owner;
     if (!project?.zone) return workspace;
     // A project with a place but no calendar of its own closes when the workspace does.
-    return project.calendar ? (project as DateSource) : { zone: project.zone, calendar: workspace.calendar };
+    return { zone: project.zone, calendar: project.calendar ?? workspace.calendar };
   }
 
   #anchorUseBy(lead: CompiledLead, task: TaskFacts): InstantMs {
-    const { zone, calendar } = this.dateSource(task);
     const kind = lead.lead.anchor;
+    if (kind === 'due') return this.momentOf('due', task)!;
+    const { zone, calendar } = this.dateSource(task);
     return useByOfAnchor(kind, this.anchor(kind, task)!, zone, this.facts.workspace.endOfDay, calendar);
   }
 
-  #countingCalendar(task: TaskFacts): CompiledCalendar {
-    const { people, projects, workspace } = this.facts;
-    const owner = task.ownerId === null ? undefined : people.get(task.ownerId);
-    const project = task.projectId === null ? undefined : projects.get(task.projectId);
-    return owner?.calendar ?? project?.calendar ?? workspace.calendar;
-  }
-
-  #ringZone({ lead, namedZone }: CompiledLead, task: TaskFacts, recipient: PersonFacts): Zone {
-    const { people, projects, workspace } = this.facts;
-    const project = task.projectId === null ? undefined : projects.get(task.projectId);
+  #ringZone({ lead, namedZone }: CompiledLead, recipient: PersonFacts): Zone {
+    const { workspace } = this.facts;
     switch (lead.zone.of) {
       case 'recipient':
         return recipient.zone;
       case 'owner':
-        return (
-          (task.ownerId === null ? undefined : people.get(task.ownerId)?.zone) ??
-          project?.zone ??
-          workspace.zone
-        );
+        return this.#owner?.zone ?? this.#project?.zone ?? workspace.zone;
       case 'project':
-        return project?.zone ?? workspace.zone;
+        return this.#project?.zone ?? workspace.zone;
       case 'workspace':
         return workspace.zone;
       case 'named':
