@@ -17,9 +17,13 @@ export function submitDone(ondone: (done: Done) => void, before?: () => void): S
     return async ({ result, update }) => {
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
       if (!data?.done) return update({ reset: false });
+      if (data.goto) {
+        ondone(data);
+        return goto(data.goto, { invalidateAll: true });
+      }
+      await update({ reset: false });
+      // Said when the page has settled: the update takes the focus back, and would close what somebody opens meanwhile.
       ondone(data);
-      if (data.goto) await goto(data.goto, { invalidateAll: true });
-      else await update({ reset: false });
     };
   };
 }
