@@ -1,4 +1,6 @@
 import type { WhyStep } from '../ring/why.ts';
+import { formatDay } from '../time/day.ts';
+import { formatZoned } from '../time/instant.ts';
 import type { RuleFacts, TaskFacts } from './facts.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { leadWords } from '../rule/read-back.ts';
@@ -28,4 +30,23 @@ export function explainNotice(
   }
   if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
   return why;
+}
+
+/** The steps that lead to a task's due moment; none without a due date. */
+export function explainDue(planner: Planner, task: TaskFacts): WhyStep[] {
+  const { due } = task;
+  const dueAt = planner.momentOf('due', task);
+  if (!due || dueAt === null) return [];
+  const { zone } = planner.dateSource(task);
+  if (due.minute !== null) {
+    const own = due.zone ?? zone;
+    const instant = formatZoned(dueAt, own);
+    return [{ code: 'anchor-date-time', params: { kind: 'due', instant, zone: own.name } }];
+  }
+  const date = formatDay(due.day);
+  return [
+    { code: 'anchor-date', params: { kind: 'due', date } },
+    { code: 'due-zone', params: { of: planner.dateSupplier(task), zone: zone.name } },
+    { code: 'due-moment', params: { date, zone: zone.name, instant: formatZoned(dueAt, zone) } }
+  ];
 }

@@ -5,6 +5,8 @@ import { defaultClosedDay } from '../ring/lead.ts';
 import { blankDefinition, type Lead } from '../rule/model.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
+import { whyText } from '../ring/why-text.ts';
+import { explainDue } from './explain.ts';
 import { compileRule, type Facts, type PersonFacts, type ProjectFacts, type TaskFacts } from './facts.ts';
 import { Planner } from './planner.ts';
 
@@ -105,6 +107,27 @@ describe('the due moment of a date', () => {
   it('of a date-time is itself, on its own wall', () => {
     const due = { day: parseDay('2026-03-08'), minute: 600, zone: LISBON.zone };
     expect(dueOf({ due, projectId: 1 })).toBe('2026-03-08T10:00');
+  });
+});
+
+describe('why a date is over', () => {
+  const why = (patch: Partial<TaskFacts>) => explainDue(new Planner(facts()), task(patch)).map(whyText);
+
+  it('names whose day it is', () => {
+    expect(why({})).toEqual([
+      'The due date is Sunday 8 March 2026.',
+      'The day is that of its owner, in Muscat.',
+      'A due date ends with its day: Monday 9 March 2026 at 00:00 in Muscat.'
+    ]);
+    expect(why({ projectId: 1 })[1]).toBe(
+      'The day is that of the place that its project pins its dates to, in Halifax.'
+    );
+    expect(why({ projectId: 2, ownerId: null })[1]).toBe('The day is that of its project, in Halifax.');
+    expect(why({ ownerId: null })[1]).toBe('The day is that of the workspace, in Lisbon.');
+    expect(why({ due: null })).toEqual([]);
+    expect(why({ due: { day: parseDay('2026-03-08'), minute: 600, zone: LISBON.zone } })).toEqual([
+      'It is due on Sunday 8 March 2026 at 10:00 in Lisbon.'
+    ]);
   });
 });
 

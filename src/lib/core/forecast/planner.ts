@@ -150,6 +150,14 @@ export class Planner {
     return this.#source;
   }
 
+  /** Who supplies the zone of a task's plain dates, in words. */
+  dateSupplier(task: TaskFacts): string {
+    const source = this.dateSource(task);
+    if (source === this.#owner) return 'its owner';
+    if (source === this.facts.workspace) return 'the workspace';
+    return this.#project?.pinned ? 'the place that its project pins its dates to' : 'its project';
+  }
+
   /** Looks up once what every rule asks of a task. */
   #focus(task: TaskFacts): void {
     if (task === this.#task) return;

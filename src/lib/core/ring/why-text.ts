@@ -12,6 +12,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'anchor-read-elsewhere': (p) =>
     `That moment is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
   'due-moment': (p) => `A due date ends with its day: ${longZoned(text(p.instant))}.`,
+  'due-zone': (p) => `The day is that of ${p.of}, in ${place(p.zone)}.`,
   'start-moment': (p) => `A start date begins with its day: ${longZoned(text(p.instant))}.`,
   offset: (p) =>
     `${offsetWords(Number(p.n), text(p.unit))} is ${dateOrMoment(text(p.to))}.${passed(text(p.closed ?? ''))}`,

@@ -12,6 +12,7 @@ export type WhyCode =
   | 'anchor-date-time'
   | 'anchor-read-elsewhere'
   | 'due-moment'
+  | 'due-zone'
   | 'start-moment'
   | 'offset'
   | 'closed-day-moved'

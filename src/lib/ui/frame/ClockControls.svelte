@@ -36,9 +36,11 @@
   }
 </script>
 
+<!-- A form that has just been sent takes the focus back when its answer comes: that must not close what was opened meanwhile. -->
 <Popover
   {open}
   onOpenChange={(details) => openChanged(details.open)}
+  onFocusOutside={(event) => event.preventDefault()}
   positioning={{ placement: 'bottom-end' }}
 >
   <Popover.Trigger class="button" disabled={moving}>

@@ -1,5 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
+import { explainDue } from '$lib/core/forecast/explain.ts';
+import { whyText } from '$lib/core/ring/why-text.ts';
 import { MS_PER_DAY } from '$lib/core/time/day.ts';
 import { longZoned, shortMoment } from '$lib/core/time/format.ts';
 import { formatZoned } from '$lib/core/time/instant.ts';
@@ -32,6 +34,7 @@ export const load: PageServerLoad = (event) => {
     originalDue: task.slips > 0 && task.originalDue ? momentText(task.originalDue, zone.dayOf(now)) : null,
     dueMoment:
       dueAt === null ? null : longZoned(formatZoned(dueAt, app.source.planner.dateSource(facts).zone)),
+    dueWhy: explainDue(app.source.planner, facts).map(whyText),
     coming: app.forecasts.ofTask(task.id, now + AHEAD_DAYS * MS_PER_DAY, zone),
     past: past.map((notice) => ({
       bell: app.forecasts.recorded(notice, zone),

@@ -21,15 +21,22 @@
 
 <p class="quiet"><a href="/tasks">Tasks</a></p>
 <h1 class="mb-1 [overflow-wrap:anywhere]">{data.row.name}</h1>
-<p class="mb-4">
+<p>
   <span class:brick-text={data.row.overdue}>{data.row.left ?? data.row.status}</span>
-  {#if data.dueMoment}<span class="quiet"> · its date is over on {data.dueMoment}</span>{/if}
   {#if data.originalDue}<span class="quiet">
       · first due {data.originalDue}, moved later {data.row.slips}
       {data.row.slips === 1 ? 'time' : 'times'}</span
     >{/if}
   <span class="quiet"> · came in {data.created}</span>
 </p>
+{#if data.dueMoment}
+  <details class="quiet mb-4">
+    <summary>its date is over on {data.dueMoment}, press for why</summary>
+    <ol>
+      {#each data.dueWhy as step, i (i)}<li>{step}</li>{/each}
+    </ol>
+  </details>
+{/if}
 
 <div class="columns">
   <section>
@@ -58,6 +65,14 @@
 </div>
 
 <style>
+  summary {
+    cursor: pointer;
+    width: fit-content;
+  }
+  ol {
+    list-style: decimal;
+    padding-left: 34px;
+  }
   .columns {
     display: grid;
     grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
