@@ -1,6 +1,5 @@
 import type { Container } from '$lib/server/container.ts';
 import type { Person } from '$lib/server/store/people.ts';
-import type { Zone } from '$lib/core/time/zone.ts';
 
 declare global {
   namespace App {
@@ -16,4 +15,4 @@ declare global {
   }
 }
 
-export type Viewer = { person: Person; zone: Zone };
+export {};

@@ -65,7 +65,6 @@ const TABLE = {
   'person-no-name': 'Give the person a name.',
   'person-own-manager': 'A person cannot be their own manager.',
   'person-manager-circle': 'That would make a circle: {names}.',
-  'email-format': '“{value}” is not a mail address.',
   'email-taken': '{value} already belongs to {name}.',
   'sign-in-failed': 'The address and the password do not belong together.',
   'sign-in-slowed': 'Too many tries. Wait {seconds} seconds and try again.',

@@ -130,7 +130,7 @@ function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Gener
       }
       at += stepMs;
     }
-    if (++barren > MOST_BARREN_STEPS) throw new CodedError('rrule-barren', {}, 'rrule');
+    if (++barren > MOST_BARREN_STEPS) throw new CodedError('rrule-barren');
   }
 }
 

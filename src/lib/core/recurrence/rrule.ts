@@ -223,5 +223,5 @@ function unique(values: number[]): number[] {
 }
 
 function fault(part: string, detail: string): CodedError {
-  return new CodedError('rrule-format', { part, detail }, 'rrule');
+  return new CodedError('rrule-format', { part, detail });
 }

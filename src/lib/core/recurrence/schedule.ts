@@ -39,7 +39,7 @@ export function* scheduleRings(schedule: Schedule, calendar: CompiledCalendar): 
     // One that moved earlier may land on or before a ring that has been given: it has met it.
     if (instant <= last) continue;
     if (instant - last < SHORTEST_MINUTES * MS_PER_MINUTE)
-      throw new CodedError('schedule-too-often', { least: SHORTEST_MINUTES }, 'rrule');
+      throw new CodedError('schedule-too-often', { least: SHORTEST_MINUTES });
     last = instant;
     yield instant;
   }

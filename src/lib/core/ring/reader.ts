@@ -1,5 +1,4 @@
 import type { Leave } from '../calendar/leave.ts';
-import type { WorkingSpans } from '../calendar/working-spans.ts';
 import type { Zone } from '../time/zone.ts';
 import type { Reach } from './hold.ts';
 
@@ -17,6 +16,4 @@ export interface Reader {
   /** Who is asked while they are on leave; null when nobody is. */
   standIn: Reader | null;
   manager: Reader | null;
-  /** Their base calendar's working time, whose openings count where reach is at any time. */
-  base?: WorkingSpans;
 }

@@ -74,9 +74,7 @@ function answerRenew({ anchor, lead, context }: ReadCase, ringCase: RingCase): R
   if (rhythm === undefined)
     throw new CodedError('field-needed', { field: 'rhythm', what: 'renew' }, 'rhythm');
   const read =
-    typeof rhythm === 'string'
-      ? { rule: withField('rhythm', () => withoutField(() => parseRecurrenceRule(rhythm))) }
-      : rhythm;
+    typeof rhythm === 'string' ? { rule: withField('rhythm', () => parseRecurrenceRule(rhythm)) } : rhythm;
   const finished =
     from === 'calendar' && ringCase.at === undefined ? null : finishDay(ringCase, context.zone);
   const next = renewal(anchor.day, finished, read, from, context.calendar.days);
@@ -93,15 +91,6 @@ function finishDay(ringCase: RingCase, zone: Zone): Day {
   const { at } = ringCase;
   if (at !== undefined && /^\d{4}-\d{2}-\d{2}$/.test(at)) return withField('at', () => parseDay(at));
   return zone.dayOf(readAt(ringCase));
-}
-
-/** A rule inside a case stands under the case's own field, not under `rrule`. */
-function withoutField<T>(work: () => T): T {
-  try {
-    return work();
-  } catch (error) {
-    throw error instanceof CodedError ? new CodedError(error.code, error.params) : error;
-  }
 }
 
 function dueAt({ anchor, context }: ReadCase): InstantMs {

@@ -35,22 +35,35 @@ const MOST_PASSED = 5_000_000;
  */
 export function expandCase(expand: ExpandCase): Record<string, unknown> {
   const zone = withField('zone', () => zoneNamed(expand.zone ?? 'UTC'));
-  const rule = parseRecurrenceRule(expand.rrule);
+  const rule = withField('rrule', () => parseRecurrenceRule(expand.rrule));
   const start = withField('start', () => parseMoment(expand.start, zone));
   const from = expand.from === undefined ? -Infinity : withField('from', () => edge(expand.from!, zone));
   const to = expand.to === undefined ? Infinity : withField('to', () => edge(expand.to!, zone));
   const out = exclusion(expand.exdates ?? [], zone);
   const own = occurrences(rule, { day: start.day, timeMs: (start.minute ?? 0) * MS_PER_MINUTE }, zone);
-  const found: InstantMs[] = [];
-  const wanted = expand.count ?? MOST_UNASKED;
-  let passed = 0;
-  for (const instant of merged(own, readDates(expand.rdates ?? [], start.minute ?? 0, zone), out)) {
-    if (instant >= to || found.length >= wanted) break;
-    if (instant >= from) found.push(instant);
-    else if (++passed > MOST_PASSED) throw new CodedError('rrule-too-dense', { most: MOST_PASSED }, 'from');
-  }
+  const all = merged(own, readDates(expand.rdates ?? [], start.minute ?? 0, zone), out);
+  const found = withField('rrule', () => selected(all, from, to, expand.count ?? MOST_UNASKED));
+  if (!found) throw new CodedError('rrule-too-dense', { most: MOST_PASSED }, 'from');
   const answer = { occurrences: found.map((instant) => formatZoned(instant, zone)) };
   return expand.id === undefined ? answer : { id: expand.id, ...answer };
+}
+
+/** The first of the instants in `[from, to)`; null when too many lie before `from`. */
+function selected(
+  instants: Iterable<InstantMs>,
+  from: InstantMs,
+  to: InstantMs,
+  wanted: number
+): InstantMs[] | null {
+  const found: InstantMs[] = [];
+  let passed = 0;
+  for (const instant of instants) {
+    if (instant >= to) break;
+    if (instant >= from) found.push(instant);
+    else if (++passed > MOST_PASSED) return null;
+    if (found.length >= wanted) break;
+  }
+  return found;
 }
 
 /** The rule's own occurrences that are not taken out, and the added ones, ascending, each once. */

@@ -333,7 +333,7 @@ describe('refusals', () => {
       occurrences: []
     });
     expect(() => expandCase({ rrule: 'FREQ=MINUTELY;INTERVAL=2;BYMINUTE=1', start: '2026-01-01' })).toThrow(
-      expect.objectContaining({ code: 'rrule-barren' })
+      expect.objectContaining({ code: 'rrule-barren', field: 'rrule' })
     );
     expect(expandCase({ rrule: 'FREQ=SECONDLY', start: '2026-01-01' }).occurrences).toHaveLength(1_000);
   });
