@@ -75,8 +75,7 @@ export class WorkingSpans {
   /** Working ms before an instant whose last opening is that of interval i; −1 stands for none. */
   #passed(i: number, instant: InstantMs): number {
     if (i < 0) return 0;
-    const close = this.#close[i]!;
-    return this.#before[i]! - this.#open[i]! + (instant < close ? instant : close);
+    return this.#before[i]! - this.#open[i]! + Math.min(instant, this.#close[i]!);
   }
 
   /** Whether `instant` lies in `[open, close)` of an interval. */
@@ -106,28 +105,21 @@ export class WorkingSpans {
     const i = this.#lastOpenAtOrBefore(instant);
     const wanted = this.#passed(i, instant) + workingMs;
     const last = this.#open.length - 1;
-    const total = this.#before[last + 1]!;
-    if (workingMs > 0 && wanted > 0 && wanted <= total) {
-      // The interval in which the sum ends; one that ends exactly on closing stays there. Searched here and not in a function of
-      // its own: a fraction that crosses a call is a number on the heap.
+    // The interval in which the sum ends: forward the first whose end reaches it, so that what ends exactly on closing stays
+    // there; backward the first whose end passes it. Both are whole milliseconds, so one search serves.
+    const key = workingMs < 0 ? wanted + 1 : wanted;
+    if (key > 0 && key <= this.#before[last + 1]! && workingMs !== 0) {
       let low = 0;
       for (let high = last; low < high;) {
         const middle = (low + high + 1) >> 1;
-        if (this.#before[middle]! < wanted) low = middle;
+        if (this.#before[middle]! < key) low = middle;
         else high = middle - 1;
       }
       return this.#open[low]! + wanted - this.#before[low]!;
     }
-    if (workingMs < 0 && wanted >= 0 && wanted < total) {
-      let low = 0;
-      for (let high = last; low < high;) {
-        const middle = (low + high + 1) >> 1;
-        if (this.#before[middle]! <= wanted) low = middle;
-        else high = middle - 1;
-      }
-      return this.#open[low]! + wanted - this.#before[low]!;
-    }
-    return this.#offsetBeyond(instant, workingMs, i);
+    // The plus says that it is a number. Without it the compiler has to expect anything of a call that it does not inline, and puts
+    // the result of the quick way above on the heap too: 16 bytes a call.
+    return +this.#offsetBeyond(instant, workingMs, i);
   }
 
   /** Stays for 0; otherwise the answer lies outside the window: widens it, or says that the dates end. */
