@@ -94,8 +94,9 @@ const anyRules = fc
     })
   );
 const until = (days: number) => NOW + days * MS_PER_DAY;
-const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) =>
-  forecast(facts, rules, tasks, { now: NOW, from, until: to }).notices;
+const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) => [
+  ...forecast(facts, rules, tasks, { now: NOW, from, until: to }).notices
+];
 
 describe('the forecast', () => {
   it('of many tasks is that of each alone', () => {

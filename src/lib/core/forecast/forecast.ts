@@ -2,6 +2,7 @@ import { compareForMerge } from '../ring/merge.ts';
 import { watches } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead, Facts, PersonFacts, RuleFacts, TaskFacts } from './facts.ts';
+import { NoticeList } from './notice-list.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
 export interface ForecastWindow {
@@ -22,7 +23,7 @@ export interface ForecastHistory {
 
 export interface Forecast {
   /** In the order in which they leave; unrung ones stand at their ring instant. */
-  notices: PlannedNotice[];
+  notices: NoticeList;
   /** Rings of these rules that lie at or before now and so will not come. */
   pastRings: number;
   /** What could not be computed, by task and rule: a calendar without working time, a date out of range. */
@@ -41,23 +42,21 @@ export function forecast(
   history: ForecastHistory = {}
 ): Forecast {
   const planner = new Planner(facts);
-  const result: Forecast = { notices: [], pastRings: 0, faults: [] };
+  const result: Forecast = { notices: new NoticeList(), pastRings: 0, faults: [] };
   const run = new ForecastRun(planner, window, history, result);
   const waiting = groupWaiting(history.waiting ?? []);
   // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
   // tasks are put in that order once, so that a million notices need not be.
   const ordered = [...rules].sort((a, b) => a.position - b.position || a.id - b.id);
-  const found = ordered.map((): PlannedNotice[] => []);
   for (const task of inOrderOfDue(tasks, planner)) {
-    for (let i = 0; i < ordered.length; i++) {
-      const rule = ordered[i]!;
+    for (const rule of ordered) {
       if (!watches(rule.watch, task)) continue;
       const recipient = planner.recipient(rule, task);
-      const held = waiting.get(rule.id)?.get(task.id) ?? NONE;
-      if (recipient || held.length > 0) run.plan(rule, task, recipient, held, found[i]!);
+      const held = waiting.size === 0 ? NONE : (waiting.get(rule.id)?.get(task.id) ?? NONE);
+      if (recipient || held.length > 0) run.plan(rule, task, recipient, held);
     }
   }
-  result.notices = byInstant(found);
+  result.notices.sort(new Map(ordered.map(({ id }, rank) => [id, rank])));
   return result;
 }
 
@@ -71,29 +70,13 @@ function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[
     .map(({ task }) => task);
 }
 
-/** All notices by instant; those of one instant stay as they are. */
-function byInstant(found: readonly (readonly PlannedNotice[])[]): PlannedNotice[] {
-  const groups = new Map<InstantMs, PlannedNotice[]>();
-  for (const notices of found) {
-    for (const notice of notices) {
-      const at = shownAt(notice);
-      const group = groups.get(at);
-      if (group) group.push(notice);
-      else groups.set(at, [notice]);
-    }
-  }
-  const ordered: PlannedNotice[] = [];
-  for (const at of Float64Array.from(groups.keys()).sort())
-    for (const notice of groups.get(at)!) ordered.push(notice);
-  return ordered;
-}
-
 /** One forecast being made: the rings of one rule and task at a time. */
 class ForecastRun {
   readonly #planner: Planner;
   readonly #window: ForecastWindow;
   readonly #history: ForecastHistory;
   readonly #result: Forecast;
+  readonly #scratch = blank();
 
   constructor(planner: Planner, window: ForecastWindow, history: ForecastHistory, result: Forecast) {
     this.#planner = planner;
@@ -104,16 +87,16 @@ class ForecastRun {
 
   /**
    * @param held notices of this rule and task whose ring instant has passed and that have not left
-   * @param out takes the notices of the window, in the order of the rule's leads
    */
   plan(
     rule: RuleFacts,
     task: TaskFacts,
     recipient: PersonFacts | null,
-    held: readonly PlannedNotice[],
-    out: PlannedNotice[]
+    held: readonly PlannedNotice[]
   ): void {
-    const { from, until } = this.#window;
+    if (recipient && held.length === 0 && rule.leads.length === 1)
+      return this.#planOnly(rule, rule.leads[0]!, task, recipient);
+    const { until } = this.#window;
     let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
     if (recipient) found = this.#collect(rule, task, recipient, held, found, -Infinity, until);
     if (!found) return;
@@ -126,10 +109,28 @@ class ForecastRun {
       mergeSameMoment(found);
       found.sort((a, b) => a.leadOrder - b.leadOrder);
     }
-    for (const one of found) {
-      const at = shownAt(one);
-      if (at > from && at <= until) out.push(one);
+    for (const one of found) this.#take(one);
+  }
+
+  /** The one lead of a rule, which meets no other: nothing is merged, so nothing need be collected. */
+  #planOnly(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts): void {
+    const { now, until } = this.#window;
+    try {
+      const { instant, originDay } = this.#planner.ring(lead, task, recipient);
+      if (!(instant <= until)) return;
+      if (instant <= now) this.#result.pastRings++;
+      else if (!this.#history.occupied?.(rule, lead, task, recipient))
+        this.#take(fill(this.#scratch, this.#planner, rule, lead, task, recipient, instant, originDay));
+    } catch (error) {
+      this.#result.faults.push({ ruleId: rule.id, taskId: task.id, message: (error as Error).message });
     }
+  }
+
+  /** Takes a notice into the result when it stands in the window. */
+  #take(notice: PlannedNotice): void {
+    const { from, until } = this.#window;
+    const at = shownAt(notice);
+    if (at > from && at <= until) this.#result.notices.push(notice);
   }
 
   /** Adds the notices whose ring instant lies in `(after, until]`; a ring leaves at its ring instant or later. */
@@ -149,7 +150,7 @@ class ForecastRun {
         if (instant <= this.#window.now) {
           if (!held.some((notice) => notice.leadId === lead.lead.id)) this.#result.pastRings++;
         } else if (!this.#history.occupied?.(rule, lead, task, recipient)) {
-          (found ??= []).push(notice(this.#planner, rule, lead, task, recipient, instant, originDay));
+          (found ??= []).push(fill(blank(), this.#planner, rule, lead, task, recipient, instant, originDay));
         }
       } catch (error) {
         // Said once, though the rings after the window may be asked for too.
@@ -161,7 +162,25 @@ class ForecastRun {
   }
 }
 
-function notice(
+/** A notice to be filled. Its instants are fractions from the start, so that filling it again makes no garbage. */
+function blank(): PlannedNotice {
+  return {
+    ruleId: 0,
+    leadId: '',
+    leadOrder: 0,
+    taskId: 0,
+    recipientId: 0,
+    ringAt: NaN,
+    leavesAt: NaN,
+    originDay: 0,
+    lateBell: false,
+    unrung: null,
+    noticeId: null
+  };
+}
+
+function fill(
+  out: PlannedNotice,
   planner: Planner,
   rule: RuleFacts,
   lead: CompiledLead,
@@ -172,19 +191,17 @@ function notice(
 ): PlannedNotice {
   const leavesAt = planner.leaves(rule, recipient, ringAt);
   const unreachable = Number.isNaN(leavesAt) || recipient.email === null;
-  return {
-    ruleId: rule.id,
-    leadId: lead.lead.id,
-    leadOrder: lead.order,
-    taskId: task.id,
-    recipientId: recipient.id,
-    ringAt,
-    leavesAt,
-    originDay,
-    lateBell: !unreachable && planner.isLate(lead, task, leavesAt),
-    unrung: unreachable ? 'never reachable' : null,
-    noticeId: null
-  };
+  out.ruleId = rule.id;
+  out.leadId = lead.lead.id;
+  out.leadOrder = lead.order;
+  out.taskId = task.id;
+  out.recipientId = recipient.id;
+  out.ringAt = ringAt;
+  out.leavesAt = leavesAt;
+  out.originDay = originDay;
+  out.lateBell = !unreachable && planner.isLate(lead, task, leavesAt);
+  out.unrung = unreachable ? 'never reachable' : null;
+  return out;
 }
 
 /** Step 7 over the rings of one rule and task: of those for one recipient that end at the same instant one is sent. */

@@ -27,6 +27,8 @@ export class Planner {
   readonly #context: RingContext;
   readonly #out: RingInstant = { instant: NaN, originDay: 0 };
   readonly #workingReach = new Map<PersonFacts, Reach>();
+  #reached: PersonFacts | null = null;
+  #lastReach: Reach = ANY_TIME;
   /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
   #task: TaskFacts | null = null;
   #owner: PersonFacts | null = null;
@@ -120,10 +122,13 @@ export class Planner {
   /** When the recipient may be told by this rule. */
   reach(rule: RuleFacts, recipient: PersonFacts): Reach {
     if (rule.tell.reach === 'any time') return ANY_TIME;
+    // Rule after rule tells the same person of a task, so the last one asked for is the likeliest.
+    if (recipient === this.#reached) return this.#lastReach;
     let reach = this.#workingReach.get(recipient);
     if (!reach)
       this.#workingReach.set(recipient, (reach = { kind: 'working', spans: recipient.calendar.spans }));
-    return reach;
+    this.#reached = recipient;
+    return (this.#lastReach = reach);
   }
 
   /**

@@ -46,13 +46,13 @@ export class ForecastService {
   bells(from: InstantMs, until: InstantMs, viewer: Zone): BellView[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
-    return simulated.notices.map((notice) => this.#view(simulated, notice, viewer));
+    return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
   }
 
   /** The same as plain notices: what the engine will do, to be compared with what it does. */
   notices(from: InstantMs, until: InstantMs): PlannedNotice[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
-    return this.#simulate(rules, from, until, this.#stores.notices.waiting()).notices;
+    return [...this.#simulate(rules, from, until, this.#stores.notices.waiting()).notices];
   }
 
   /** The coming notices of one task. */
@@ -61,7 +61,7 @@ export class ForecastService {
     const task = this.#stores.tasks.factsOf(taskId);
     const waiting = this.#stores.notices.waitingOf(taskId);
     const simulated = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
-    return simulated.notices.map((notice) => this.#view(simulated, notice, viewer));
+    return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
   }
 
   /**
@@ -83,26 +83,15 @@ export class ForecastService {
       this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId),
       tasks
     );
-    const bells = simulated.notices.slice(0, LISTED).map((notice) => this.#view(simulated, notice, viewer));
-    const told = new Set(simulated.notices.map(({ recipientId }) => recipientId));
-    const { people } = simulated.planner.facts;
-    const rows = [...people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
-    const count = (test: (notice: PlannedNotice) => boolean) => simulated.notices.filter(test).length;
+    const bells = simulated.notices.first(LISTED).map((notice) => this.#view(simulated, notice, viewer));
+    const { told, counts } = tally(simulated);
+    const rows = [...simulated.planner.facts.people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
     const watched = tasks.filter((task) => watches(rule.watch, task));
     return {
       strip: stripOf(rows, bells, now, until, now, viewer),
       bells,
       more: simulated.notices.length - bells.length,
-      counts: {
-        bells: count(({ unrung }) => unrung === null),
-        people: new Set(
-          simulated.notices.filter(({ unrung }) => unrung === null).map(({ recipientId }) => recipientId)
-        ).size,
-        held: count((notice) => notice.unrung === null && notice.leavesAt !== notice.ringAt),
-        late: count(({ lateBell }) => lateBell),
-        unrung: count(({ unrung }) => unrung !== null),
-        past: simulated.pastRings
-      },
+      counts,
       outOfEarshot: outOfEarshot(simulated.planner, rule, watched),
       faults,
       broken: [...new Set(simulated.faults.map(({ message }) => message))].slice(0, 5),
@@ -208,14 +197,7 @@ export class ForecastService {
     const task = simulated.tasks.get(notice.taskId)!;
     const recipient = simulated.planner.facts.people.get(notice.recipientId)!;
     const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
-    const kept = simulated.notices.find(
-      (other) =>
-        other.unrung === null &&
-        other.ruleId === notice.ruleId &&
-        other.taskId === notice.taskId &&
-        other.recipientId === notice.recipientId &&
-        other.leavesAt === notice.leavesAt
-    );
+    const kept = notice.unrung === 'same moment' ? keptFor(notice, simulated.notices) : null;
     const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
     const why =
       recorded && notice.unrung === null
@@ -240,6 +222,42 @@ export class ForecastService {
       why: why.map((step) => ({ code: step.code, text: whyText(step) }))
     };
   }
+}
+
+/** What stands above the list of a rule's bells, and everybody who stands in it. */
+function tally({ notices, pastRings }: Forecast): {
+  told: Set<number>;
+  counts: RuleForecastView['counts'];
+} {
+  const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
+  const told = new Set<number>();
+  const rung = new Set<number>();
+  for (const { recipientId, unrung, leavesAt, ringAt, lateBell } of notices) {
+    told.add(recipientId);
+    if (lateBell) counts.late++;
+    if (unrung !== null) counts.unrung++;
+    else {
+      counts.bells++;
+      rung.add(recipientId);
+      if (leavesAt !== ringAt) counts.held++;
+    }
+  }
+  return { told, counts: { ...counts, people: rung.size } };
+}
+
+/** The notice that is sent in place of one that is unrung for the same moment. */
+function keptFor(unrung: PlannedNotice, notices: Forecast['notices']): PlannedNotice | null {
+  for (const other of notices) {
+    if (
+      other.unrung === null &&
+      other.ruleId === unrung.ruleId &&
+      other.taskId === unrung.taskId &&
+      other.recipientId === unrung.recipientId &&
+      other.leavesAt === unrung.leavesAt
+    )
+      return other;
+  }
+  return null;
 }
 
 /** Why a rule has nothing to ring for some of the tasks that it watches: the first reason that holds. */
