@@ -223,6 +223,7 @@ export const RULES: readonly DemoRule[] = [
         to: 'owner',
         channel: 'mail',
         reach: 'working hours',
+        away: 'stand-in',
         subject: '‹task› is ‹days left›',
         body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
       }
@@ -238,6 +239,7 @@ export const RULES: readonly DemoRule[] = [
         to: 'owner',
         channel: 'mail',
         reach: 'working hours',
+        away: 'stand-in',
         subject: '‹days left›: ‹task›',
         body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
       }
@@ -254,6 +256,7 @@ export const RULES: readonly DemoRule[] = [
         to: 'owner',
         channel: 'mail',
         reach: 'working hours',
+        away: 'stand-in',
         subject: '‹task›: ‹due›',
         body: '‹first name›, ‹task› is ‹days left›, on ‹due›.\n\n‹link›'
       }
@@ -269,6 +272,7 @@ export const RULES: readonly DemoRule[] = [
         to: 'manager',
         channel: 'mail',
         reach: 'working hours',
+        away: 'stand-in',
         subject: '‹task› of ‹owner› is ‹days left›',
         body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. ‹owner› has it; it stands at “‹status›”.\n\n‹link›'
       }

@@ -2,6 +2,7 @@ import { Temporal } from 'temporal-polyfill';
 import { CompiledCalendar } from '../../src/lib/core/calendar/compiled.ts';
 import { parseCalendar, type WeekSpec } from '../../src/lib/core/calendar/spec.ts';
 import {
+  ORDINARY,
   compileRule,
   type Facts,
   type PersonFacts,
@@ -130,6 +131,7 @@ function factsOf(people: number): Facts {
       name: `Person ${i}`,
       email: `p${i}@bench.example`,
       managerId: i > 0 ? 1 : null,
+      ...ORDINARY,
       ...place
     };
   });
@@ -156,7 +158,8 @@ function tasksOf(count: number): TaskFacts[] {
     start: null,
     phase: OPEN_PHASES[Math.floor(chance() * 3)]!,
     priority: PRIORITIES[Math.floor(chance() * 4)]!,
-    round: 0
+    round: 0,
+    private: false
   }));
 }
 

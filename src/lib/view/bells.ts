@@ -14,7 +14,7 @@ export function twoTimes(at: InstantMs, there: Zone, here: Zone, now: InstantMs)
   return {
     atMs: at,
     there: thereText,
-    place: placeOfZone(there.name),
+    place: placeOfZone(there.nameAt(at)),
     here: thereText === hereText ? null : sameDay ? clockTime(at, here) : hereText
   };
 }
@@ -32,13 +32,13 @@ export function stripOf(
     personId: person.id,
     name: person.name,
     localTime: clockTime(nowMs, person.zone),
-    place: placeOfZone(person.zone.name),
+    place: placeOfZone(person.zone.nameAt(nowMs)),
     lit: (inWeeks(fromMs, untilMs)
       ? workingRuns(person, fromMs, untilMs)
       : hours(person, fromMs, untilMs)
     ).map(([open, close]) => [Math.max(open, fromMs), Math.min(close, untilMs)]),
     marks: bells
-      .filter((bell) => bell.recipientId === person.id && bell.unrung === null)
+      .filter((bell) => bell.readerId === person.id && bell.unrung === null)
       .map((bell) => ({
         bellKey: bell.key,
         atMs: bell.time.atMs,

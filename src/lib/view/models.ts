@@ -35,6 +35,9 @@ export interface BellView {
   taskName: string;
   recipientId: number;
   recipientName: string;
+  /** Who reads it: the recipient, or whoever is asked while they are on leave. */
+  readerId: number;
+  readerName: string;
   /** When it leaves; for an unrung one, when it would have rung. */
   time: TwoTimes;
   /** The ring instant, where the notice is held. */

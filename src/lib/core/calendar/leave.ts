@@ -60,15 +60,21 @@ export const NO_LEAVE = new Leave([]);
  * @throws CodedError at `N.from` or `N.to`; `leave-order` when an end is not after its beginning
  */
 export function parseLeave(entries: readonly LeaveSpec[], zone: Zone): Leave {
-  return new Leave(
-    entries.map(({ from, to }, i) =>
-      withField(String(i), () => {
-        const start = withField('from', () => edge(from, zone, 'start'));
-        const end = withField('to', () => edge(to, zone, 'end'));
-        if (end <= start) throw new CodedError('leave-order', { from, to }, 'to');
-        return [start, end] as const;
-      })
-    )
+  return new Leave(leaveSpans(entries, zone));
+}
+
+/** The same, each entry by itself: `[from, until)`. */
+export function leaveSpans(
+  entries: readonly LeaveSpec[],
+  zone: Zone
+): (readonly [from: InstantMs, until: InstantMs])[] {
+  return entries.map(({ from, to }, i) =>
+    withField(String(i), () => {
+      const start = withField('from', () => edge(from, zone, 'start'));
+      const end = withField('to', () => edge(to, zone, 'end'));
+      if (end <= start) throw new CodedError('leave-order', { from, to }, 'to');
+      return [start, end] as const;
+    })
   );
 }
 

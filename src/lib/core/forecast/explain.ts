@@ -1,7 +1,7 @@
 import type { WhyStep } from '../ring/why.ts';
 import { formatDay } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
-import type { RuleFacts, TaskFacts } from './facts.ts';
+import { isReachable, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { leadWords } from '../rule/read-back.ts';
 
@@ -21,7 +21,7 @@ export function explainNotice(
   const recipient = planner.facts.people.get(notice.recipientId);
   if (!lead || !recipient) return why;
   const { instant } = planner.ring(lead, task, recipient, why);
-  if (recipient.email === null) why.push({ code: 'no-address', params: { name: recipient.name } });
+  if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant)) return why;
   planner.leaves(rule, recipient, notice.ringAt, why);
   if (notice.unrung === 'same moment') {
@@ -30,6 +30,11 @@ export function explainNotice(
   }
   if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
   return why;
+}
+
+/** Why nothing is sent to somebody who cannot be reached at all. */
+export function unreachable({ name, active }: PersonFacts): WhyStep {
+  return { code: active ? 'no-address' : 'deactivated', params: { name } };
 }
 
 /** The steps that lead to a task's due moment; none without a due date. */
@@ -46,7 +51,7 @@ export function explainDue(planner: Planner, task: TaskFacts): WhyStep[] {
   const date = formatDay(due.day);
   return [
     { code: 'anchor-date', params: { kind: 'due', date } },
-    { code: 'due-zone', params: { of: planner.dateSupplier(task), zone: zone.name } },
-    { code: 'due-moment', params: { date, zone: zone.name, instant: formatZoned(dueAt, zone) } }
+    { code: 'due-zone', params: { of: planner.dateSupplier(task), zone: zone.nameAt(dueAt - 1) } },
+    { code: 'due-moment', params: { date, zone: zone.nameAt(dueAt - 1), instant: formatZoned(dueAt, zone) } }
   ];
 }

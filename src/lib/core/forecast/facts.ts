@@ -1,11 +1,13 @@
 import type { CompiledCalendar } from '../calendar/compiled.ts';
+import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
+import type { Interval } from '../calendar/spec.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import type { LeadTiming } from '../ring/lead.ts';
 import type { Lead, Phase, Priority, RuleDefinition } from '../rule/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import type { Moment } from '../time/instant.ts';
 import { parseTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
-import { zoneNamed, type Zone } from '../time/zone.ts';
+import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
 
 /** What the forecast computes from: a workspace at one moment, compiled. */
 export interface Facts {
@@ -26,10 +28,37 @@ export interface PersonFacts {
   name: string;
   /** Null when the person has no mail address. */
   email: string | null;
+  /** Somebody deactivated is told nothing and stands in for nobody. */
+  active: boolean;
   zone: Zone;
   /** Base calendar, in the person's zone. */
   calendar: CompiledCalendar;
   managerId: number | null;
+  leave: Leave;
+  /** Who stands in during which leave. */
+  standIns: readonly StandIn[];
+  /** Intervals of their day in which they want no notice, in their zone. */
+  quiet: readonly Interval[];
+}
+
+/** Who is asked from one instant to another, `[from, until)`, while somebody is on leave. */
+export interface StandIn {
+  from: InstantMs;
+  until: InstantMs;
+  personId: number;
+}
+
+/** What a person has who is active, takes no leave and has set nothing. */
+export const ORDINARY: Pick<PersonFacts, 'active' | 'leave' | 'standIns' | 'quiet'> = {
+  active: true,
+  leave: NO_LEAVE,
+  standIns: [],
+  quiet: []
+};
+
+/** Whether mail can reach somebody at all. */
+export function isReachable({ active, email }: PersonFacts): boolean {
+  return active && email !== null;
 }
 
 export interface ProjectFacts {
@@ -51,6 +80,8 @@ export interface TaskFacts {
   phase: Phase;
   priority: Priority;
   round: number;
+  /** Seen by its owner alone, and by a rule that its owner keeps. */
+  private: boolean;
 }
 
 /** A rule compiled once for many tasks. */
@@ -73,13 +104,15 @@ export interface CompiledLead {
 
 /**
  * Compiles a rule; leads that are switched off are left out.
+ * @param keeperId who answers for it; their own private tasks are seen by it
  * @throws CodedError for a time or zone that does not exist
  */
 export function compileRule(
   id: number,
   name: string,
   position: number,
-  definition: RuleDefinition
+  definition: RuleDefinition,
+  keeperId: number | null = null
 ): RuleFacts {
   const leads = definition.leads.map((lead, order) => ({
     lead,
@@ -96,7 +129,7 @@ export function compileRule(
     id,
     name,
     position,
-    watch: compileWatch(definition.watch),
+    watch: compileWatch(definition.watch, keeperId),
     leads: leads.filter(({ lead }) => lead.on),
     tell: definition.tell
   };

@@ -1,14 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../calendar/compiled.ts';
-import { parseCalendar, type WeekSpec } from '../calendar/spec.ts';
+import { Leave, leaveSpans } from '../calendar/leave.ts';
+import { parseCalendar, parseIntervals, type WeekSpec } from '../calendar/spec.ts';
 import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
 import { PHASES, PRIORITIES, blankDefinition, type Lead } from '../rule/model.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { explainNotice } from './explain.ts';
-import { compileRule, type Facts, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
+import {
+  ORDINARY,
+  compileRule,
+  type Facts,
+  type PersonFacts,
+  type RuleFacts,
+  type TaskFacts
+} from './facts.ts';
 import { forecast, shownAt } from './forecast.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
@@ -25,7 +33,18 @@ const people = PLACES.map(([zoneName, spec], i): PersonFacts => {
   const zone = zoneNamed(zoneName);
   const calendar = new CompiledCalendar(parseCalendar({ week: spec, closed: ['2026-03-09'] }), zone);
   const email = i === 3 ? null : `p${i}@test.example`;
-  return { id: i + 1, name: `Person ${i}`, email, zone, calendar, managerId: i > 0 ? 1 : null };
+  const basis = { id: i + 1, name: `Person ${i}`, email, zone, calendar, managerId: i > 0 ? 1 : null };
+  if (i !== 1) return { ...basis, ...ORDINARY, quiet: parseIntervals(['21:00-08:30']) };
+  // The second is away twice: in the first week somebody stands in, in the second nobody does.
+  const spans = leaveSpans(
+    [
+      { from: '2026-03-10', to: '2026-03-13T12:00' },
+      { from: '2026-03-18', to: '2026-03-20' }
+    ],
+    zone
+  );
+  const [from, until] = spans[0]!;
+  return { ...basis, ...ORDINARY, leave: new Leave(spans), standIns: [{ from, until, personId: 3 }] };
 });
 const facts: Facts = {
   workspace: {
@@ -53,7 +72,8 @@ const anyTask = fc.record({
   start: fc.constant(null),
   phase: fc.constantFrom(...PHASES),
   priority: fc.constantFrom(...PRIORITIES),
-  round: fc.constant(0)
+  round: fc.constant(0),
+  private: fc.constant(false)
 });
 const anyTasks = fc
   .array(anyTask, { maxLength: 12 })
@@ -165,7 +185,7 @@ describe('why', () => {
           const steps = explainNotice(planner, rules[0]!, task, notice);
           expect(steps.length).toBeGreaterThan(0);
           for (const step of steps) expect(whyText(step)).not.toMatch(/undefined|NaN|null/);
-          const held = steps.some(({ code }) => code === 'held');
+          const held = steps.some(({ code }) => ['held', 'held-quiet', 'away-waits'].includes(code));
           expect(held).toBe(notice.leavesAt > notice.ringAt);
         }
       }),
@@ -197,7 +217,8 @@ describe('why', () => {
       start: null,
       phase: 'under way',
       priority: 'high',
-      round: 0
+      round: 0,
+      private: false
     };
     const [notice] = plan(rules, [task]);
     expect(explain(rules, task, notice!)).toEqual([

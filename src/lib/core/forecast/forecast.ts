@@ -1,7 +1,14 @@
 import { compareForMerge } from '../ring/merge.ts';
 import { watches } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
-import type { CompiledLead, Facts, PersonFacts, RuleFacts, TaskFacts } from './facts.ts';
+import {
+  isReachable,
+  type CompiledLead,
+  type Facts,
+  type PersonFacts,
+  type RuleFacts,
+  type TaskFacts
+} from './facts.ts';
 import { NoticeList } from './notice-list.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
@@ -170,6 +177,7 @@ function blank(): PlannedNotice {
     leadOrder: 0,
     taskId: 0,
     recipientId: 0,
+    readerId: 0,
     ringAt: NaN,
     leavesAt: NaN,
     originDay: 0,
@@ -189,13 +197,14 @@ function fill(
   ringAt: InstantMs,
   originDay: number
 ): PlannedNotice {
-  const leavesAt = planner.leaves(rule, recipient, ringAt);
-  const unreachable = Number.isNaN(leavesAt) || recipient.email === null;
+  const { at: leavesAt, readerId } = planner.leaves(rule, recipient, ringAt);
+  const unreachable = Number.isNaN(leavesAt) || !isReachable(recipient);
   out.ruleId = rule.id;
   out.leadId = lead.lead.id;
   out.leadOrder = lead.order;
   out.taskId = task.id;
   out.recipientId = recipient.id;
+  out.readerId = readerId;
   out.ringAt = ringAt;
   out.leavesAt = leavesAt;
   out.originDay = originDay;

@@ -16,7 +16,7 @@ const REASONS: readonly (UnrungReason | null)[] = [
 ];
 
 /**
- * Planned notices in columns: 45 bytes each and nothing for the garbage collector to follow, where a million objects cost more
+ * Planned notices in columns: 65 bytes each and nothing for the garbage collector to follow, where a million objects cost more
  * to keep than to compute. A notice becomes an object again when it is asked for.
  */
 export class NoticeList implements Iterable<PlannedNotice> {
@@ -24,6 +24,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
   #ruleId = new Float64Array(FIRST_ROOM);
   #taskId = new Float64Array(FIRST_ROOM);
   #recipientId = new Float64Array(FIRST_ROOM);
+  #readerId = new Float64Array(FIRST_ROOM);
   #noticeId = new Float64Array(FIRST_ROOM);
   #ringAt = new Float64Array(FIRST_ROOM);
   #leavesAt = new Float64Array(FIRST_ROOM);
@@ -44,6 +45,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#ruleId[i] = notice.ruleId;
     this.#taskId[i] = notice.taskId;
     this.#recipientId[i] = notice.recipientId;
+    this.#readerId[i] = notice.readerId;
     this.#noticeId[i] = notice.noticeId ?? 0;
     this.#ringAt[i] = notice.ringAt;
     this.#leavesAt[i] = notice.leavesAt;
@@ -64,6 +66,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
       leadOrder: this.#leadOrder[i]!,
       taskId: this.#taskId[i]!,
       recipientId: this.#recipientId[i]!,
+      readerId: this.#readerId[i]!,
       ringAt: this.#ringAt[i]!,
       leavesAt: this.#leavesAt[i]!,
       originDay: this.#originDay[i]!,
@@ -100,6 +103,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#ruleId = grown(this.#ruleId, new Float64Array(room));
     this.#taskId = grown(this.#taskId, new Float64Array(room));
     this.#recipientId = grown(this.#recipientId, new Float64Array(room));
+    this.#readerId = grown(this.#readerId, new Float64Array(room));
     this.#noticeId = grown(this.#noticeId, new Float64Array(room));
     this.#ringAt = grown(this.#ringAt, new Float64Array(room));
     this.#leavesAt = grown(this.#leavesAt, new Float64Array(room));

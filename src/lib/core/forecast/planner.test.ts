@@ -7,7 +7,14 @@ import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { whyText } from '../ring/why-text.ts';
 import { explainDue } from './explain.ts';
-import { compileRule, type Facts, type PersonFacts, type ProjectFacts, type TaskFacts } from './facts.ts';
+import {
+  ORDINARY,
+  compileRule,
+  type Facts,
+  type PersonFacts,
+  type ProjectFacts,
+  type TaskFacts
+} from './facts.ts';
 import { Planner } from './planner.ts';
 
 /** Whose zone and whose calendar decide: pinned and floating dates, the clocks a lead can go by, counting on the owner's days. */
@@ -27,6 +34,7 @@ const person = (id: number, at: typeof LISBON, managerId: number | null = null):
   name: `Person ${id}`,
   email: `p${id}@test.example`,
   managerId,
+  ...ORDINARY,
   ...at
 });
 const project = (id: number, patch: Partial<ProjectFacts>): ProjectFacts => ({
@@ -58,6 +66,7 @@ const task = (patch: Partial<TaskFacts> = {}): TaskFacts => ({
   start: null,
   phase: 'under way',
   priority: 'ordinary',
+  private: false,
   round: 0,
   ...patch
 });

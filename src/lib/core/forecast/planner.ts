@@ -1,9 +1,11 @@
 import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { anchorValue } from '../delivery/keys.ts';
-import { ANY_TIME, LONGEST_HOLD_DAYS, holdUntilReach, type Reach } from '../ring/hold.ts';
+import { NO_LEAVE } from '../calendar/leave.ts';
+import { holdUntilReach, type Reach } from '../ring/hold.ts';
 import { isLateBell, canBeLate } from '../ring/late.ts';
 import type { AnchorKind } from '../ring/lead.ts';
 import { dueMoment, startMoment, useByOfAnchor } from '../ring/moments.ts';
+import { leaving } from '../ring/leaving.ts';
 import type { RingContext } from '../ring/ring-context.ts';
 import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
 import type { Trace } from '../ring/why.ts';
@@ -11,6 +13,7 @@ import { MS_PER_DAY, type Day } from '../time/day.ts';
 import { formatZoned, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { CompiledLead, Facts, PersonFacts, ProjectFacts, RuleFacts, TaskFacts } from './facts.ts';
+import { Readers, type PersonReader } from './readers.ts';
 
 /** Where the zone and the calendar of a task's dates come from. */
 export interface DateSource {
@@ -26,9 +29,8 @@ export class Planner {
   readonly facts: Facts;
   readonly #context: RingContext;
   readonly #out: RingInstant = { instant: NaN, originDay: 0 };
-  readonly #workingReach = new Map<PersonFacts, Reach>();
-  #reached: PersonFacts | null = null;
-  #lastReach: Reach = ANY_TIME;
+  readonly #readers: Readers;
+  readonly #leaves: Leaves = { readerId: 0, at: NaN };
   /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
   #task: TaskFacts | null = null;
   #owner: PersonFacts | null = null;
@@ -38,6 +40,7 @@ export class Planner {
 
   constructor(facts: Facts) {
     this.facts = facts;
+    this.#readers = new Readers(facts);
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
     this.#source = facts.workspace;
     this.#context = {
@@ -106,29 +109,28 @@ export class Planner {
     return anchorValue(unit, this.anchor(kind, task)!, this.momentOf(kind, task)!);
   }
 
-  /** Step 6: when a notice whose ring instant is `ringAt` leaves; NaN when the recipient cannot be reached. */
-  leaves(rule: RuleFacts, recipient: PersonFacts, ringAt: InstantMs, trace: Trace = null): InstantMs {
-    const reach = this.reach(rule, recipient);
-    const leaving = holdUntilReach(ringAt, reach);
-    if (trace && Number.isNaN(leaving))
-      trace.push({ code: 'never-reachable', params: { days: LONGEST_HOLD_DAYS } });
-    else if (trace && leaving !== ringAt) {
-      const params = { from: formatZoned(ringAt, recipient.zone), to: formatZoned(leaving, recipient.zone) };
-      trace.push({ code: 'held', params });
+  /**
+   * Steps 5 and 6: when a notice whose ring instant is `ringAt` leaves, and who reads it; `at` is NaN when nobody can be reached.
+   * The result is shared: read it before the next call.
+   */
+  leaves(rule: RuleFacts, recipient: PersonFacts, ringAt: InstantMs, trace: Trace = null): Readonly<Leaves> {
+    const { reach: choice, away } = rule.tell;
+    const out = this.#leaves;
+    if (trace || recipient.leave !== NO_LEAVE) {
+      const { reader, at } = leaving(ringAt, this.#readers.of(recipient, choice), away, trace);
+      out.readerId = (reader as PersonReader).person.id;
+      out.at = at;
+    } else {
+      // Most people are not on leave, and nobody asks why: only the hold is left.
+      out.readerId = recipient.id;
+      out.at = holdUntilReach(ringAt, this.#readers.of(recipient, choice).reach);
     }
-    return leaving;
+    return out;
   }
 
-  /** When the recipient may be told by this rule. */
-  reach(rule: RuleFacts, recipient: PersonFacts): Reach {
-    if (rule.tell.reach === 'any time') return ANY_TIME;
-    // Rule after rule tells the same person of a task, so the last one asked for is the likeliest.
-    if (recipient === this.#reached) return this.#lastReach;
-    let reach = this.#workingReach.get(recipient);
-    if (!reach)
-      this.#workingReach.set(recipient, (reach = { kind: 'working', spans: recipient.calendar.spans }));
-    this.#reached = recipient;
-    return (this.#lastReach = reach);
+  /** When a person may be told by this rule. */
+  reach(rule: RuleFacts, person: PersonFacts): Reach {
+    return this.#readers.of(person, rule.tell.reach).reach;
   }
 
   /**
@@ -207,6 +209,12 @@ export class Planner {
   }
 }
 
+/** When a notice leaves, and who reads it: the recipient, or whoever is asked while they are on leave. */
+export interface Leaves {
+  readerId: number;
+  at: InstantMs;
+}
+
 /** A notice as it will be: what rings, for whom, when, and when it leaves. */
 export interface PlannedNotice {
   ruleId: number;
@@ -214,6 +222,8 @@ export interface PlannedNotice {
   leadOrder: number;
   taskId: number;
   recipientId: number;
+  /** Who reads it in the end. */
+  readerId: number;
   /** Steps 1 to 4. */
   ringAt: InstantMs;
   /** Steps 5 to 9; NaN when it never leaves. */

@@ -27,6 +27,7 @@ const facts = (
   startAt: null,
   leavesAt: Date.parse('2026-03-05T09:00Z'),
   link: 'https://bell.example/tasks/7',
+  inPlaceOf: null,
   reason: 'Because it is so.',
   ...patch
 });

@@ -23,6 +23,8 @@ export interface MessageFacts {
   dueAt: InstantMs | null;
   startAt: InstantMs | null;
   leavesAt: InstantMs;
+  /** Whom the reader stands in for, and until when, in words; null when it was meant for them. */
+  inPlaceOf: string | null;
   link: string;
   reason: string;
 }
@@ -45,7 +47,8 @@ export function composeMessage(
   facts: MessageFacts
 ): ComposedMessage {
   const values = fieldValues(facts);
-  const text = fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
+  const instead = facts.inPlaceOf === null ? '' : `You get this in place of ${facts.inPlaceOf}.\n\n`;
+  const text = instead + fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
   const footer = `Rule “${ruleName}”. ${facts.reason}`;
   return {
     // A header is one line: a task name with a line break in it must not start another.
@@ -88,7 +91,7 @@ function momentWords(moment: Moment, zone: Zone): string {
   const own = zone.offsetAt(instant) === moment.zone.offsetAt(instant);
   const there = own
     ? ''
-    : ` (${longMoment(instant, moment.zone).split(' at ')[1]!} in ${placeOfZone(moment.zone.name)})`;
+    : ` (${longMoment(instant, moment.zone).split(' at ')[1]!} in ${placeOfZone(moment.zone.nameAt(instant))})`;
   return `${longMoment(instant, zone)}${there}`;
 }
 

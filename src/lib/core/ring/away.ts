@@ -28,9 +28,9 @@ export function substitute(reader: Reader, at: InstantMs, handing: Handing): Rea
   if (choice === 'wait') return null;
   if (choice === 'stand-in') {
     for (
-      let next = reader.standIn;
+      let next = reader.standInAt(at);
       next && !asked.has(next) && handing.standIns < MOST_STAND_INS;
-      next = next.standIn
+      next = next.standInAt(at)
     ) {
       asked.add(next);
       handing.standIns++;

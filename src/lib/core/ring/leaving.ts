@@ -78,7 +78,7 @@ function traceHanded(reader: Reader, next: Reader, intended: Reader, at: Instant
       at: formatZoned(at, reader.zone),
       until: formatZoned(reader.leave.endOf(at), reader.zone),
       to: next.name ?? '',
-      zone: next.zone.name
+      zone: next.zone.nameAt(at)
     }
   });
 }

@@ -1,5 +1,5 @@
 import type { Leave } from '../calendar/leave.ts';
-import type { Zone } from '../time/zone.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
 import type { Reach } from './hold.ts';
 
 /** What happens to a notice while its recipient is on leave. */
@@ -13,7 +13,7 @@ export interface Reader {
   zone: Zone;
   reach: Reach;
   leave: Leave;
-  /** Who is asked while they are on leave; null when nobody is. */
-  standIn: Reader | null;
+  /** Who is asked while they are on the leave that covers an instant; null when nobody is. */
+  standInAt(at: InstantMs): Reader | null;
   manager: Reader | null;
 }

@@ -61,7 +61,11 @@ export function ringInstant(
     const code = ownWall ? 'own-time' : lead.minute !== null ? 'wall-time' : 'notice-time';
     trace.push({
       code,
-      params: { time: formatTimeOfDay(minute), zone: zone.name, instant: formatZoned(instant, zone) }
+      params: {
+        time: formatTimeOfDay(minute),
+        zone: zone.nameAt(instant),
+        instant: formatZoned(instant, zone)
+      }
     });
     traceClockChange(day, minute, instant, zone, trace);
   }
@@ -158,7 +162,7 @@ function momentOf(anchor: Moment, context: RingContext, trace: Trace): InstantMs
       code,
       params: {
         date: formatDay(anchor.day),
-        zone: anchorZone.name,
+        zone: anchorZone.nameAt(instant),
         instant: formatZoned(instant, anchorZone)
       }
     });
@@ -169,15 +173,16 @@ function momentOf(anchor: Moment, context: RingContext, trace: Trace): InstantMs
 /** The date of an anchor read in a zone; a date is the date as written. */
 function dateInZone(anchor: Moment, zone: Zone, trace: Trace): Day {
   if (anchor.minute === null || anchor.zone === null || anchor.zone === zone) return anchor.day;
-  const day = zone.dayOf(instantOnWall(anchor.day, anchor.minute, anchor.zone));
+  const instant = instantOnWall(anchor.day, anchor.minute, anchor.zone);
+  const day = zone.dayOf(instant);
   if (trace && day !== anchor.day) {
     trace.push({
       code: 'anchor-read-elsewhere',
       params: {
         date: formatDay(day),
-        zone: zone.name,
+        zone: zone.nameAt(instant),
         ownDate: formatDay(anchor.day),
-        ownZone: anchor.zone.name
+        ownZone: anchor.zone.nameAt(instant)
       }
     });
   }

@@ -62,7 +62,7 @@ export function traceClockChange(
   const params = {
     time: formatTimeOfDay(minute),
     date: formatDay(day),
-    zone: zone.name,
+    zone: zone.nameAt(instant),
     instant: formatZoned(instant, zone)
   };
   if (zone.localOf(instant) !== wished) trace.push({ code: 'clock-gap', params });

@@ -48,6 +48,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'brought-forward': (p) =>
     `Left on ${longZoned(text(p.from))} it would come when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
   'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
+  deactivated: (p) => `${p.name} is deactivated, so it is not sent.`,
   'caught-up': (p) =>
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`
 };

@@ -36,6 +36,7 @@ export type WhyCode =
   | 'late-rung-anyway'
   | 'brought-forward'
   | 'no-address'
+  | 'deactivated'
   | 'caught-up';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */

@@ -65,7 +65,7 @@ function readRecipient({ hold, leave, standIn, manager }: RingCase, zone: Zone):
     zone: reachZone,
     reach,
     leave: leave ? withField('leave', () => parseLeave(leave, reachZone)) : NO_LEAVE,
-    standIn: standIn ? withField('standIn', () => readReader(standIn, reachZone)) : null,
+    standInAt: always(standIn ? withField('standIn', () => readReader(standIn, reachZone)) : null),
     manager: manager ? withField('manager', () => readReader(manager, reachZone)) : null
   };
 }
@@ -78,9 +78,14 @@ function readReader({ zone: name, calendar, leave, standIn }: ReaderSpec, zone: 
       ? { kind: 'working', spans: withField('calendar', () => compiled(calendar, own)).spans }
       : ANY_TIME,
     leave: leave ? withField('leave', () => parseLeave(leave, own)) : NO_LEAVE,
-    standIn: standIn ? withField('standIn', () => readReader(standIn, own)) : null,
+    standInAt: always(standIn ? withField('standIn', () => readReader(standIn, own)) : null),
     manager: null
   };
+}
+
+/** A case names one stand-in for all of a reader's leave. */
+function always(standIn: Reader | null): () => Reader | null {
+  return () => standIn;
 }
 
 function readReach(hold: RingCase['hold'], zone: Zone): { reach: Reach; reachZone: Zone } {

@@ -83,10 +83,10 @@ describe('leave', () => {
   it('of stand-ins in a circle ends with the manager, else waits', () => {
     const zone = zoneNamed('UTC');
     const leave = parseLeave([{ from: '2026-03-09', to: '2026-03-10' }], zone);
-    const person = (): Reader => ({ zone, reach: ANY_TIME, leave, standIn: null, manager: null });
+    const person = (): Reader => ({ zone, reach: ANY_TIME, leave, standInAt: () => null, manager: null });
     const [a, b] = [person(), person()];
-    a.standIn = b;
-    b.standIn = a;
+    a.standInAt = () => b;
+    b.standInAt = () => a;
     const at = Date.parse('2026-03-09T09:00Z');
     expect(leaving(at, a, 'stand-in')).toEqual({ reader: a, at: Date.parse('2026-03-11T00:00Z') });
     const manager = { ...person(), leave: NO_LEAVE };

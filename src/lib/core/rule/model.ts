@@ -1,3 +1,4 @@
+import type { AwayChoice } from '../ring/reader.ts';
 import type { AnchorKind, ClosedDayRule, Unit } from '../ring/lead.ts';
 
 /** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
@@ -45,7 +46,9 @@ export interface Lead {
 export interface Tell {
   to: 'owner' | 'manager' | null;
   channel: 'mail';
-  reach: 'working hours' | 'any time';
+  reach: 'working hours' | 'outside quiet hours' | 'any time';
+  /** What happens while the recipient is on leave. */
+  away: AwayChoice;
   /** Text with merge fields written ‹like this›. */
   subject: string;
   body: string;
@@ -70,6 +73,7 @@ export function blankDefinition(): RuleDefinition {
       to: null,
       channel: 'mail',
       reach: 'working hours',
+      away: 'stand-in',
       subject: '‹task› is ‹days left›',
       body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›.\n\n‹link›'
     }

@@ -1,7 +1,8 @@
 import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
-import { OPEN_PHASES, PRIORITIES, type Lead, type RuleDefinition, type Watch } from './model.ts';
+import type { AwayChoice } from '../ring/reader.ts';
+import { OPEN_PHASES, PRIORITIES, type Lead, type RuleDefinition, type Tell, type Watch } from './model.ts';
 
 const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'as-is': 'on closed days too',
@@ -14,6 +15,17 @@ const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   skip: 'not at all if that day is closed'
 };
 
+const REACH_WORDS: Record<Tell['reach'], string> = {
+  'working hours': ', in their working hours',
+  'outside quiet hours': ', outside their quiet hours',
+  'any time': ''
+};
+const AWAY_WORDS: Record<AwayChoice, string> = {
+  'stand-in': '',
+  pass: '; on leave, their manager instead',
+  wait: '; on leave, when they are back'
+};
+
 /** The whole rule as one plain sentence for its author. */
 export function readBack(definition: RuleDefinition, projectName: (id: number) => string): string {
   const leads = definition.leads.filter((lead) => lead.on);
@@ -23,8 +35,8 @@ export function readBack(definition: RuleDefinition, projectName: (id: number) =
     tell.to === null
       ? 'and tells nobody'
       : `and mails ${tell.to === 'owner' ? 'the owner' : 'the owner’s manager'}`;
-  const reach = tell.to !== null && tell.reach === 'working hours' ? ', in their working hours' : '';
-  return `For ${watchWords(definition.watch, projectName)}, ${rings} ${who}${reach}.`;
+  const how = tell.to === null ? '' : `${REACH_WORDS[tell.reach]}${AWAY_WORDS[tell.away]}`;
+  return `For ${watchWords(definition.watch, projectName)}, ${rings} ${who}${how}.`;
 }
 
 /** The Watch in words: “tasks in Permit renewals that are open”. */

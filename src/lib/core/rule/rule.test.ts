@@ -104,14 +104,25 @@ describe('lead ids', () => {
 
 describe('Watch', () => {
   it('tests project, phase and priority, each by its own list', () => {
-    const task = { projectId: 1, phase: 'under way', priority: 'high' } as const;
+    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: false } as const;
     const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
-    expect(watches(compileWatch(watch), task)).toBe(true);
-    expect(watches(compileWatch({ ...watch, projects: [2] }), task)).toBe(false);
-    expect(watches(compileWatch({ ...watch, projects: [] }), { ...task, projectId: null })).toBe(false);
+    expect(watches(compileWatch(watch, null), task)).toBe(true);
+    expect(watches(compileWatch({ ...watch, projects: [2] }, null), task)).toBe(false);
+    expect(watches(compileWatch({ ...watch, projects: [] }, null), { ...task, projectId: null })).toBe(false);
     for (const phase of PHASES)
-      expect(watches(compileWatch({ ...watch, phases: [phase] }), task)).toBe(phase === 'under way');
+      expect(watches(compileWatch({ ...watch, phases: [phase] }, null), task)).toBe(phase === 'under way');
     for (const priority of PRIORITIES)
-      expect(watches(compileWatch({ ...watch, priorities: [priority] }), task)).toBe(priority === 'high');
+      expect(watches(compileWatch({ ...watch, priorities: [priority] }, null), task)).toBe(
+        priority === 'high'
+      );
+  });
+
+  it('never sees a private task, unless its owner keeps the rule', () => {
+    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: true } as const;
+    const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
+    expect(watches(compileWatch(watch, null), task)).toBe(false);
+    expect(watches(compileWatch(watch, 8), task)).toBe(false);
+    expect(watches(compileWatch(watch, 7), task)).toBe(true);
+    expect(watches(compileWatch(watch, null), { ...task, ownerId: null })).toBe(false);
   });
 });

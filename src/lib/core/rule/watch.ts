@@ -5,25 +5,35 @@ export interface CompiledWatch {
   projects: ReadonlySet<number> | null;
   phaseMask: number;
   priorityMask: number;
+  /** Whose private tasks are seen. */
+  keeperId: number | null;
 }
 
-export function compileWatch(watch: Watch): CompiledWatch {
+export function compileWatch(watch: Watch, keeperId: number | null): CompiledWatch {
   return {
     projects: watch.projects === null ? null : new Set(watch.projects),
     phaseMask: mask(PHASES, watch.phases),
-    priorityMask: mask(PRIORITIES, watch.priorities)
+    priorityMask: mask(PRIORITIES, watch.priorities),
+    keeperId
   };
 }
 
 /** Whether a rule looks at a task, as its facts stand. */
 export function watches(
   watch: CompiledWatch,
-  task: { projectId: number | null; phase: Phase; priority: Priority }
+  task: {
+    projectId: number | null;
+    ownerId: number | null;
+    phase: Phase;
+    priority: Priority;
+    private: boolean;
+  }
 ): boolean {
   return (
     (watch.phaseMask & (1 << PHASES.indexOf(task.phase))) !== 0 &&
     (watch.priorityMask & (1 << PRIORITIES.indexOf(task.priority))) !== 0 &&
-    (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId)))
+    (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId))) &&
+    (!task.private || (task.ownerId !== null && task.ownerId === watch.keeperId))
   );
 }
 

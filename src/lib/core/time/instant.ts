@@ -39,7 +39,7 @@ export function formatZoned(instant: InstantMs, zone: Zone): string {
   const day = Math.floor(local / MS_PER_DAY);
   const seconds = Math.floor((local - day * MS_PER_DAY) / 1000);
   const time = `${pad2(Math.floor(seconds / 3600))}:${pad2(Math.floor(seconds / 60) % 60)}:${pad2(seconds % 60)}`;
-  return `${formatDay(day)}T${time}${formatOffset(offset)}[${zone.name}]`;
+  return `${formatDay(day)}T${time}${formatOffset(offset)}[${zone.nameAt(instant)}]`;
 }
 
 function formatOffset(offset: number): string {

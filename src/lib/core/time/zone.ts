@@ -33,6 +33,21 @@ interface Block {
   wallBucket: Uint16Array;
 }
 
+/** A change of offset. */
+export interface Transition {
+  at: InstantMs;
+  /** Offset east of UTC in ms from then on. */
+  after: number;
+  /** The wall reading from which on the new offset is meant; absent: what a gap or an overlap says. */
+  wallFrom?: LocalMs;
+}
+
+/** Where the offsets of a zone come from: the offset at `from`, and its transitions in `(from, until)`, ascending. */
+export type TransitionReader = (
+  from: InstantMs,
+  until: InstantMs
+) => { offset: number; transitions: Transition[] };
+
 /**
  * One time zone compiled to integer tables. Transitions come from the runtime's tzdata through Temporal, once per
  * fifty years when first needed, and are kept.
@@ -40,11 +55,18 @@ interface Block {
 export class Zone {
   /** As given: a link keeps its own name. */
   readonly name: string;
+  readonly #read: TransitionReader;
   readonly #blocks: (Block | undefined)[] = new Array<Block | undefined>(BLOCKS);
 
-  /** Use `zoneNamed`, which shares compiled zones. */
-  constructor(name: string) {
+  /** Use `zoneNamed`, which shares compiled zones, or `zoneOfMoves`. */
+  constructor(name: string, read: TransitionReader) {
     this.name = name;
+    this.#read = read;
+  }
+
+  /** The IANA name of the zone in which somebody of this zone is at an instant. */
+  nameAt(_instant: InstantMs): string {
+    return this.name;
   }
 
   /** Offset east of UTC in ms at an instant. */
@@ -119,6 +141,11 @@ export class Zone {
     return skipped;
   }
 
+  /** The changes of offset in `(from, until)`, ascending. */
+  transitionsIn(from: InstantMs, until: InstantMs): Transition[] {
+    return this.#read(from, until).transitions;
+  }
+
   #gapEndBefore(instant: InstantMs): InstantMs {
     const index = blockIndex(instant);
     const block = this.#blocks[index] ?? this.#load(index);
@@ -130,23 +157,14 @@ export class Zone {
   #load(index: number): Block {
     const from = BLOCK_STARTS[index]! - 2 * MS_PER_DAY;
     const until = BLOCK_STARTS[index + 1]! + 2 * MS_PER_DAY;
-    const at: number[] = [];
-    const before: number[] = [];
-    let cursor = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(this.name);
-    let offset = cursor.offsetNanoseconds / 1e6;
-    for (;;) {
-      const next = cursor.getTimeZoneTransition('next');
-      if (!next || next.epochMilliseconds >= until) break;
-      cursor = next;
-      const offsetAfter = next.offsetNanoseconds / 1e6;
-      if (offsetAfter !== offset) {
-        at.push(next.epochMilliseconds);
-        before.push(offset);
-        offset = offsetAfter;
-      }
-    }
-    before.push(offset);
-    const wallAt = at.map((instant, i) => instant + Math.max(before[i]!, before[i + 1]!));
+    const { offset, transitions } = this.#read(from, until);
+    const at = transitions.map((transition) => transition.at);
+    const before = [offset, ...transitions.map(({ after }) => after)];
+    const wallAt: number[] = [];
+    transitions.forEach((transition, i) => {
+      const wall = transition.wallFrom ?? transition.at + Math.max(before[i]!, before[i + 1]!);
+      wallAt.push(Math.max(wall, wallAt[i - 1] ?? -Infinity));
+    });
     const block: Block = {
       at: Float64Array.from([...at, Infinity]),
       before: Float64Array.from(before),
@@ -194,9 +212,24 @@ export function zoneNamed(name: string): Zone {
   const known = shared.get(name);
   if (known) return known;
   canonicalZoneName(name);
-  const zone = new Zone(name);
+  const zone = new Zone(name, (from, until) => readTransitions(name, from, until));
   shared.set(name, zone);
   return zone;
+}
+
+/** The transitions of the runtime's tzdata. */
+function readTransitions(name: string, from: InstantMs, until: InstantMs): ReturnType<TransitionReader> {
+  let cursor = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(name);
+  const offset = cursor.offsetNanoseconds / 1e6;
+  const transitions: Transition[] = [];
+  for (let last = offset; ;) {
+    const next = cursor.getTimeZoneTransition('next');
+    if (!next || next.epochMilliseconds >= until) return { offset, transitions };
+    cursor = next;
+    const after = next.offsetNanoseconds / 1e6;
+    if (after !== last) transitions.push({ at: next.epochMilliseconds, after });
+    last = after;
+  }
 }
 
 /** First and last instant that any zone's dates in range can have. */

@@ -1,4 +1,8 @@
 import initial from './migrations/0001_initial.sql?raw';
+import people from './migrations/0002_people.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
-export const MIGRATIONS: readonly { name: string; sql: string }[] = [{ name: '0001_initial', sql: initial }];
+export const MIGRATIONS: readonly { name: string; sql: string }[] = [
+  { name: '0001_initial', sql: initial },
+  { name: '0002_people', sql: people }
+];

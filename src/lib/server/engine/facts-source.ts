@@ -1,19 +1,8 @@
-import { ALWAYS_OPEN } from '../../core/calendar/spec.ts';
-import { CompiledCalendar } from '../../core/calendar/compiled.ts';
-import {
-  compileRule,
-  type Facts,
-  type PersonFacts,
-  type ProjectFacts,
-  type RuleFacts
-} from '../../core/forecast/facts.ts';
+import { compileRule, type Facts, type RuleFacts } from '../../core/forecast/facts.ts';
 import { Planner } from '../../core/forecast/planner.ts';
-import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
-import { zoneNamed } from '../../core/time/zone.ts';
-import type { Calendar } from '../../core/calendar/spec.ts';
-import { toCalendar } from '../store/calendars.ts';
 import type { Stores } from '../store/all.ts';
 import type { Rule } from '../store/rules.ts';
+import { compileFacts, readFactsInput } from './compile-facts.ts';
 
 /** A rule that is on, compiled, with the version that is live. */
 export interface LiveRule {
@@ -47,7 +36,7 @@ export class FactsSource {
   }
 
   get planner(): Planner {
-    return (this.#planner ??= new Planner(this.#compile()));
+    return (this.#planner ??= new Planner(compileFacts(readFactsInput(this.#stores))));
   }
 
   /** Rules that are on, in their order. */
@@ -62,51 +51,7 @@ export class FactsSource {
     if (rule.state !== 'on' || rule.liveVersion === null) return null;
     const version = this.#stores.rules.version(rule.liveVersion);
     if (!version) return null;
-    const facts = compileRule(rule.id, rule.name, rule.position, version.definition);
+    const facts = compileRule(rule.id, rule.name, rule.position, version.definition, rule.keeperId);
     return { facts, versionId: version.id, onChange: rule.onChange ?? 0 };
-  }
-
-  #compile(): Facts {
-    const settings = this.#stores.settings.workspace();
-    const calendars = new Map<number, Calendar>(
-      this.#stores.calendars.all().map((record) => [record.id, toCalendar(record)])
-    );
-    const compiled = new Map<string, CompiledCalendar>();
-    const inZone = (calendarId: number | null, zoneName: string): CompiledCalendar => {
-      const key = `${calendarId ?? ''} ${zoneName}`;
-      const known = compiled.get(key);
-      if (known) return known;
-      const calendar = (calendarId === null ? undefined : calendars.get(calendarId)) ?? ALWAYS_OPEN;
-      const made = new CompiledCalendar(calendar, zoneNamed(zoneName));
-      compiled.set(key, made);
-      return made;
-    };
-    const zoneName = settings?.zone ?? 'UTC';
-    const people = new Map<number, PersonFacts>();
-    for (const person of this.#stores.people.all()) {
-      people.set(person.id, {
-        id: person.id,
-        name: person.name,
-        email: person.email,
-        zone: zoneNamed(person.zone),
-        calendar: inZone(person.calendarId, person.zone),
-        managerId: person.managerId
-      });
-    }
-    const projects = new Map<number, ProjectFacts>();
-    for (const { id, name, zone, calendarId, pinned } of this.#stores.projects.all()) {
-      const calendar = calendarId === null ? null : inZone(calendarId, zone ?? zoneName);
-      projects.set(id, { id, name, zone: zone === null ? null : zoneNamed(zone), calendar, pinned });
-    }
-    return {
-      workspace: {
-        zone: zoneNamed(zoneName),
-        calendar: inZone(settings?.calendarId ?? null, zoneName),
-        noticeMinute: parseTimeOfDay(settings?.noticeTime ?? '09:00'),
-        endOfDay: settings?.endOfDay ?? 'midnight'
-      },
-      people,
-      projects
-    };
   }
 }

@@ -1,5 +1,11 @@
-import type { CompiledLead, PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
-import type { UnrungReason } from '../../core/forecast/planner.ts';
+import { unreachable } from '../../core/forecast/explain.ts';
+import {
+  isReachable,
+  type CompiledLead,
+  type PersonFacts,
+  type TaskFacts
+} from '../../core/forecast/facts.ts';
+import type { Leaves, UnrungReason } from '../../core/forecast/planner.ts';
 import { compareForMerge, type Mergeable } from '../../core/ring/merge.ts';
 import { holdUntilReach, nextOpening } from '../../core/ring/hold.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
@@ -92,18 +98,29 @@ export class Replanner {
     // A date moved into the past is never made up to the one who moved it.
     const told = cause === 'date moved' && recipient.id === actorId;
     if (told) return void this.#record(rule, task, recipient, latest, 'already told', null, [], now);
-    if (recipient.email === null) {
-      const why: WhyStep[] = [{ code: 'no-address', params: { name: recipient.name } }];
-      return void this.#record(rule, task, recipient, latest, 'never reachable', null, why, now);
-    }
+    if (!isReachable(recipient))
+      return void this.#record(
+        rule,
+        task,
+        recipient,
+        latest,
+        'never reachable',
+        null,
+        [unreachable(recipient)],
+        now
+      );
     const reach = this.#source.planner.reach(rule.facts, recipient);
     const reachable = holdUntilReach(now, reach) === now;
-    const leavesAt = reachable ? now : nextOpening(now, reach, recipient.calendar.spans);
+    const opening = reachable ? now : nextOpening(now, reach, recipient.calendar.spans);
     const how = reachable ? 'now' : 'opening';
     const words = cause === 'created' ? 'the task came in' : 'its date was moved';
     const why: WhyStep[] = [{ code: 'caught-up', params: { cause: words, how } }];
-    const reason = Number.isNaN(leavesAt) ? 'never reachable' : null;
-    this.#record(rule, task, recipient, latest, reason, reason ? null : leavesAt, why, now);
+    if (Number.isNaN(opening))
+      return void this.#record(rule, task, recipient, latest, 'never reachable', null, why, now);
+    const { at, readerId } = this.#source.planner.leaves(rule.facts, recipient, opening, why);
+    if (Number.isNaN(at))
+      return void this.#record(rule, task, recipient, latest, 'never reachable', null, why, now);
+    this.#record(rule, task, recipient, latest, null, { at, readerId }, why, now);
   }
 
   #record(
@@ -112,7 +129,7 @@ export class Replanner {
     recipient: PersonFacts,
     ring: PastRing,
     reason: UnrungReason | null,
-    leavesAt: number | null,
+    leaves: Leaves | null,
     added: WhyStep[],
     now: number
   ): void {
@@ -120,10 +137,12 @@ export class Replanner {
     this.#source.planner.ring(ring.lead, task, recipient, why);
     why.push(...added);
     const key = { ...this.#keyOf(rule, ring.lead, task), anchorValue: ring.anchorValue };
+    const leavesAt = leaves?.at ?? null;
     const ringId = this.#stores.notices.ring(key, rule.versionId, ring.ringAt, now);
     this.#stores.notices.add({
       ringId,
       recipientId: recipient.id,
+      readerId: leaves?.readerId ?? recipient.id,
       state: reason ? 'unrung' : leavesAt! > now ? 'held' : 'planned',
       reason,
       ringAt: ring.ringAt,
@@ -163,11 +182,15 @@ export class Replanner {
     const { planner } = this.#source;
     const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId)!.facts;
     const recipient = planner.facts.people.get(notice.recipientId)!;
-    const leavesAt = planner.leaves(rule, recipient, Math.max(notice.ringAt, now));
+    const { at: leavesAt, readerId } = planner.leaves(rule, recipient, Math.max(notice.ringAt, now));
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
-    if (leavesAt === notice.leavesAt) return;
+    if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId)!;
-    this.#stores.notices.move(notice.id, leavesAt, 'held', planner.isLate(lead, task, leavesAt));
+    const why: WhyStep[] = [];
+    planner.ring(lead, task, recipient, why);
+    planner.leaves(rule, recipient, Math.max(notice.ringAt, now), why);
+    const lateBell = planner.isLate(lead, task, leavesAt, why);
+    this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
   }
 
   #keyOf(

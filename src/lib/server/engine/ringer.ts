@@ -1,10 +1,12 @@
 import { composeMessage } from '../../core/message/compose.ts';
+import { longMoment } from '../../core/time/format.ts';
 import { compareForMerge } from '../../core/ring/merge.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { watches } from '../../core/rule/watch.ts';
-import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
+import { unreachable } from '../../core/forecast/explain.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
@@ -55,16 +57,17 @@ export class Ringer {
       late && (now >= planner.useBy(lead, task, row.ringAt) || now - row.ringAt >= DOWNTIME_LIMIT_MS);
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why);
-    if (recipient.email === null) why.push({ code: 'no-address', params: { name: recipient.name } });
-    const leavesAt = planner.leaves(rule.facts, recipient, late ? now : row.ringAt, why);
+    if (!isReachable(recipient)) why.push(unreachable(recipient));
+    const { at: leavesAt, readerId } = planner.leaves(rule.facts, recipient, late ? now : row.ringAt, why);
     const reason = tooLate
       ? 'too late'
-      : recipient.email === null || Number.isNaN(leavesAt)
+      : !isReachable(recipient) || Number.isNaN(leavesAt)
         ? 'never reachable'
         : null;
     this.#stores.notices.add({
       ringId: this.#stores.notices.ring(key, rule.versionId, row.ringAt, now),
       recipientId: recipient.id,
+      readerId,
       state: reason ? 'unrung' : leavesAt > now ? 'held' : 'planned',
       reason,
       ringAt: row.ringAt,
@@ -90,17 +93,13 @@ export class Ringer {
   #send(notice: NoticeRecord, now: number, machineNow: number): void {
     const rule = this.#live(notice.ruleId);
     const task = this.#stores.tasks.factsOf(notice.taskId);
-    const reader = this.#source.facts.people.get(notice.recipientId);
+    const reader = this.#source.facts.people.get(notice.readerId);
     if (!rule || !task || !reader || !watches(rule.facts.watch, task))
       return this.#unring(notice, 'no longer true', now);
-    if (reader.email === null) {
-      return this.#unring(notice, 'never reachable', now, [
-        { code: 'no-address', params: { name: reader.name } }
-      ]);
-    }
+    if (!isReachable(reader)) return this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
     const leavesAt = notice.leavesAt!;
     const { subject, text, html } = this.#compose(rule, task, reader, notice, leavesAt);
-    const address = reader.email.trim();
+    const address = reader.email!.trim();
     const messageId = messageIdOf(notice, 'mail', this.#stores.settings.workspace()?.mailFromAddress ?? '');
     this.#stores.outbox.queue(
       { readerId: reader.id, messageId, leavesAt, subject, text, html },
@@ -132,9 +131,20 @@ export class Ringer {
       dueAt: planner.momentOf('due', task),
       startAt: planner.momentOf('start', task),
       leavesAt,
+      inPlaceOf: this.#inPlaceOf(notice, reader, leavesAt),
       link: this.#linkOf(task.id),
       reason
     });
+  }
+
+  /** Whom a message was meant for, where somebody else reads it, and when they are back. */
+  #inPlaceOf(notice: NoticeRecord, reader: PersonFacts, leavesAt: number): string | null {
+    const intended = this.#source.facts.people.get(notice.recipientId);
+    if (!intended || intended.id === reader.id) return null;
+    const back = intended.leave.endOf(leavesAt);
+    return Number.isNaN(back)
+      ? intended.name
+      : `${intended.name}, who is on leave until ${longMoment(back, intended.zone)} there`;
   }
 
   /** The place of a notice's lead in its rule; −1 when the rule or the lead is gone. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
 import { MOST_LEADS, PHASES, PRIORITIES, type RuleDefinition } from '../../core/rule/model.ts';
 
@@ -36,7 +37,8 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
     tell: Joi.object({
       to: Joi.valid('owner', 'manager').allow(null).required(),
       channel: Joi.valid('mail').required(),
-      reach: Joi.valid('working hours', 'any time').required(),
+      reach: Joi.valid('working hours', 'outside quiet hours', 'any time').required(),
+      away: Joi.valid(...AWAY_CHOICES).default('stand-in'),
       subject: Joi.string().allow('').max(500).required(),
       body: Joi.string().allow('').max(100_000).required()
     }).required()

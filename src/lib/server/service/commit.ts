@@ -22,7 +22,10 @@ const WIDE: ReadonlySet<RecordedTable> = new Set([
   'setting',
   'calendar',
   'calendar_day',
+  'calendar_week',
   'person',
+  'person_zone',
+  'leave',
   'project',
   'status',
   'rule'

@@ -1,5 +1,5 @@
 import { explainNotice } from '../../core/forecast/explain.ts';
-import { compileRule, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { compileRule, isReachable, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { forecast, shownAt, type Forecast } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
@@ -74,7 +74,8 @@ export class ForecastService {
     const projects = new Map(this.#stores.projects.all().map(({ id, name }) => [id, name]));
     const faults = ruleFaults(input.name, input.definition, (id) => projects.has(id));
     const usable = withoutFaultyLeads(input, faults);
-    const rule = compileRule(ruleId, input.name, 0, usable.definition);
+    const keeperId = this.#stores.rules.byId(ruleId)?.keeperId ?? null;
+    const rule = compileRule(ruleId, input.name, 0, usable.definition, keeperId);
     const tasks = this.#stores.tasks.facts();
     const simulated = this.#simulate(
       [rule],
@@ -108,7 +109,8 @@ export class ForecastService {
     const lead = live?.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
     const person = this.#source.facts.people.get(notice.recipientId);
     const task = this.#stores.tasks.byId(notice.taskId);
-    const zone = person?.zone ?? viewer;
+    const reader = this.#source.facts.people.get(notice.readerId);
+    const zone = reader?.zone ?? viewer;
     const now = this.#clock.now();
     const leaves = notice.leavesAt ?? notice.ringAt;
     const unrung =
@@ -129,6 +131,8 @@ export class ForecastService {
       taskName: task?.name ?? 'a task that is gone',
       recipientId: notice.recipientId,
       recipientName: person?.name ?? 'somebody who is gone',
+      readerId: notice.readerId,
+      readerName: reader?.name ?? 'somebody who is gone',
       time: twoTimes(unrung ? notice.ringAt : leaves, zone, viewer, now),
       heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer, now) : null,
       unrung,
@@ -183,6 +187,7 @@ export class ForecastService {
       leadOrder: lead?.order ?? 0,
       taskId: notice.taskId,
       recipientId: notice.recipientId,
+      readerId: notice.readerId,
       ringAt: notice.ringAt,
       leavesAt: notice.leavesAt ?? notice.ringAt,
       originDay: notice.originDay,
@@ -195,7 +200,9 @@ export class ForecastService {
   #view(simulated: Simulated, notice: PlannedNotice, viewer: Zone): BellView {
     const rule = simulated.rules.get(notice.ruleId)!;
     const task = simulated.tasks.get(notice.taskId)!;
-    const recipient = simulated.planner.facts.people.get(notice.recipientId)!;
+    const { people } = simulated.planner.facts;
+    const recipient = people.get(notice.recipientId)!;
+    const reader = people.get(notice.readerId) ?? recipient;
     const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
     const kept = notice.unrung === 'same moment' ? keptFor(notice, simulated.notices) : null;
     const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
@@ -215,7 +222,9 @@ export class ForecastService {
       taskName: task.name,
       recipientId: recipient.id,
       recipientName: recipient.name,
-      time: twoTimes(shownAt(notice), recipient.zone, viewer, now),
+      readerId: reader.id,
+      readerName: reader.name,
+      time: twoTimes(shownAt(notice), reader.zone, viewer, now),
       heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer, now) : null,
       unrung: notice.unrung,
       lateBell: notice.lateBell,
@@ -232,13 +241,13 @@ function tally({ notices, pastRings }: Forecast): {
   const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
   const told = new Set<number>();
   const rung = new Set<number>();
-  for (const { recipientId, unrung, leavesAt, ringAt, lateBell } of notices) {
-    told.add(recipientId);
+  for (const { readerId, unrung, leavesAt, ringAt, lateBell } of notices) {
+    told.add(readerId);
     if (lateBell) counts.late++;
     if (unrung !== null) counts.unrung++;
     else {
       counts.bells++;
-      rung.add(recipientId);
+      rung.add(readerId);
       if (leavesAt !== ringAt) counts.held++;
     }
   }
@@ -286,7 +295,7 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
   if (task.ownerId === null) return 'no owner';
   const recipient = planner.recipient(rule, task);
   if (!recipient) return rule.tell.to === 'manager' ? 'an owner without a manager' : 'nobody told';
-  return recipient.email === null ? 'nobody with an address' : null;
+  return isReachable(recipient) ? null : 'nobody with an address';
 }
 
 function kindOf(notice: PlannedNotice, n: number): BellKind {

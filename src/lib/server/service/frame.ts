@@ -33,7 +33,7 @@ function nextBell(app: Container, now: number): string | null {
   const first = bells[0];
   if (!first) return null;
   const people = new Set(
-    bells.filter(({ time }) => time.atMs === first.time.atMs).map(({ recipientId }) => recipientId)
+    bells.filter(({ time }) => time.atMs === first.time.atMs).map(({ readerId }) => readerId)
   );
   return `Next bell ${inWords(first.time.atMs - now)} · ${people.size} ${people.size === 1 ? 'person' : 'people'}`;
 }

@@ -24,7 +24,7 @@ export function taskRows(app: Container, tasks: readonly Task[], viewer: Zone): 
       name: task.name,
       project: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
       owner: owner?.name ?? null,
-      ownerPlace: owner ? placeOfZone(owner.zone.name) : null,
+      ownerPlace: owner ? placeOfZone(owner.zone.nameAt(now)) : null,
       status: task.status,
       phase: task.phase,
       priority: task.priority,

@@ -1,4 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
+import { parseDay } from '../../core/time/day.ts';
+import { instantOnWall } from '../../core/time/instant.ts';
+import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
 import { isOpen } from '../../core/rule/model.ts';
 import { dueMoment } from '../../core/ring/moments.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
@@ -126,10 +129,10 @@ export class TaskService {
   ): StoredMoment | null {
     if (date === null) return null;
     if (time === null) return { date, time: null, zone: null };
+    if (before?.zone) return { date, time, zone: before.zone };
     const { people, workspace } = this.#source.facts;
-    const zone =
-      before?.zone ?? (ownerId === null ? undefined : people.get(ownerId)?.zone.name) ?? workspace.zone.name;
-    return { date, time, zone };
+    const zone = (ownerId === null ? undefined : people.get(ownerId)?.zone) ?? workspace.zone;
+    return { date, time, zone: zone.nameAt(instantOnWall(parseDay(date), parseTimeOfDay(time), zone)) };
   }
 
   #status(id: number | null): Status {

@@ -1,4 +1,4 @@
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { isOpen } from '../../core/rule/model.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -52,7 +52,7 @@ export class TowerService {
     const bells = this.#forecasts.bells(now, now + MS_PER_DAY, viewer);
     const open = this.#openTasks();
     const overdue = open.filter((task) => this.#isOverdue(task, now));
-    const told = new Set(bells.filter(({ unrung }) => unrung === null).map(({ recipientId }) => recipientId));
+    const told = new Set(bells.filter(({ unrung }) => unrung === null).map(({ readerId }) => readerId));
     const rows = [...this.#source.facts.people.values()].filter(({ id }) => told.has(id));
     const reasons = this.#earshot(open);
     return {
@@ -129,6 +129,6 @@ export class TowerService {
       .liveRules()
       .filter(({ facts }) => watches(facts.watch, task))
       .flatMap(({ facts }) => this.#source.planner.recipient(facts, task) ?? []);
-    return told.length > 0 && told.every(({ email }) => email === null);
+    return told.length > 0 && !told.some(isReachable);
   }
 }

@@ -13,6 +13,8 @@ export interface NoticeRecord {
   round: number;
   step: number;
   recipientId: number;
+  /** Who reads it: the recipient, or whoever is asked while they are on leave. */
+  readerId: number;
   snooze: number;
   state: NoticeState;
   reason: string | null;
@@ -26,6 +28,7 @@ export interface NoticeRecord {
 export interface NewNotice {
   ringId: number;
   recipientId: number;
+  readerId: number;
   state: NoticeState;
   reason: string | null;
   ringAt: number;
@@ -39,7 +42,8 @@ export interface NewNotice {
 type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why'> & { lateBell: number; why: string };
 
 const SELECT = `SELECT n.id, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
-  g.round, n.step, n.recipient_id AS recipientId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
+  g.round, n.step, n.recipient_id AS recipientId,
+  coalesce(n.reader_id, n.recipient_id) AS readerId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
   n.origin_day AS originDay, n.late_bell AS lateBell, n.why
   FROM notice n JOIN ring g ON g.id = n.ring_id`;
 const WAITING = `n.state IN ('planned', 'held')`;
@@ -76,8 +80,8 @@ export class NoticeStore {
       `INSERT INTO run (ring_id, rule_version_id, state, started_at) VALUES (?, ?, 'ended', ?) ON CONFLICT DO NOTHING`
     );
     this.#add = db.prepare(
-      `INSERT INTO notice (ring_id, recipient_id, state, reason, ring_at, leaves_at, origin_day, late_bell, why, ended_at)
-       VALUES (@ringId, @recipientId, @state, @reason, @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
+      `INSERT INTO notice (ring_id, recipient_id, reader_id, state, reason, ring_at, leaves_at, origin_day, late_bell, why, ended_at)
+       VALUES (@ringId, @recipientId, nullif(@readerId, @recipientId), @state, @reason, @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
     this.#nextLeaving = db.prepare<[], { at: number | null }>(
@@ -94,8 +98,8 @@ export class NoticeStore {
     this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
       'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
     );
-    this.#move = db.prepare<[number, string, number, number]>(
-      'UPDATE notice SET leaves_at = ?, state = ?, late_bell = ? WHERE id = ?'
+    this.#move = db.prepare<[number, number, string, number, string, number]>(
+      'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
     );
     this.#occupied = db.prepare<[number, string, number, string, number, number], { id: number }>(
       `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ? AND g.lead_id = ? AND g.ordinal = 0
@@ -180,8 +184,12 @@ export class NoticeStore {
     this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
   }
 
-  move(id: number, leavesAt: number, state: 'planned' | 'held', lateBell: boolean): void {
-    this.#move.run(leavesAt, state, lateBell ? 1 : 0, id);
+  /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang. */
+  move(
+    id: number,
+    to: Pick<NoticeRecord, 'leavesAt' | 'readerId' | 'lateBell' | 'why'> & { state: 'planned' | 'held' }
+  ): void {
+    this.#move.run(to.leavesAt!, to.readerId, to.state, to.lateBell ? 1 : 0, JSON.stringify(to.why), id);
   }
 
   /** Whether a notice of this key has left or is on its way. */

@@ -30,6 +30,8 @@ export interface Task {
   finishedAt: number | null;
   round: number;
   slips: number;
+  private: boolean;
+  createdBy: number | null;
 }
 
 interface TaskRow {
@@ -55,6 +57,8 @@ interface TaskRow {
   finished_at: number | null;
   round: number;
   slips: number;
+  private: number;
+  created_by: number | null;
 }
 
 export interface TaskFilter {
@@ -73,7 +77,7 @@ export interface TaskFilter {
 const COLUMNS = `t.*, s.name AS status, s.phase, (SELECT count(*) FROM slip WHERE slip.task_id = t.id) AS slips`;
 const FROM = 'FROM task t JOIN status s ON s.id = t.status_id';
 const FACT_COLUMNS = `t.id, t.name, t.project_id, t.owner_id, t.due_date, t.due_time, t.due_zone,
-  t.start_date, t.start_time, t.start_zone, t.priority, t.round, s.phase`;
+  t.start_date, t.start_time, t.start_zone, t.priority, t.round, t.private, s.phase`;
 /** Undated tasks come last, not first. */
 const ORDER_DATE = `coalesce(t.due_date, '9999')`;
 
@@ -192,7 +196,9 @@ function toTask(row: TaskRow): Task {
     createdAt: row.created_at,
     finishedAt: row.finished_at,
     round: row.round,
-    slips: row.slips
+    slips: row.slips,
+    private: row.private === 1,
+    createdBy: row.created_by
   };
 }
 
@@ -208,6 +214,7 @@ function toFacts(row: TaskRow): TaskFacts {
     start: start && toMoment(start),
     phase: row.phase,
     priority: row.priority,
-    round: row.round
+    round: row.round,
+    private: row.private === 1
   };
 }

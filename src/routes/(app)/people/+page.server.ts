@@ -34,7 +34,7 @@ export const load: PageServerLoad = (event) => {
         week: WEEKDAYS.map((weekday) => ({ weekday, open: (calendar?.week[weekday] ?? []).join(', ') })),
         holiday: next ? { date: shortDay(parseDay(next.date), theirs.dayOf(now)), name: next.name } : null,
         manager: person.managerId === null ? null : (names.get(person.managerId) ?? null),
-        bells: bells.filter(({ recipientId }) => recipientId === person.id).length
+        bells: bells.filter(({ readerId }) => readerId === person.id).length
       };
     })
   };

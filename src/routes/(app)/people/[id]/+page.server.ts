@@ -39,7 +39,7 @@ export const load: PageServerLoad = (event) => {
       })),
     bells: app.forecasts
       .bells(now, now + 14 * MS_PER_DAY, zone)
-      .filter(({ recipientId }) => recipientId === person.id)
+      .filter(({ recipientId, readerId }) => recipientId === person.id || readerId === person.id)
   };
 };
 
