@@ -50,7 +50,7 @@ module.exports = {
     only(
       'service',
       `${S}/service`,
-      [`${S}/(store|db|engine|outbox|schema|import|auth|container)`, '^src/lib/(core|view)'],
+      [`${S}/(store|db|engine|outbox|schema|import|export|auth|container)`, '^src/lib/(core|view)'],
       'Services own the transactions.'
     ),
     only(

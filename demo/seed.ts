@@ -163,7 +163,8 @@ function inputOf(task: DemoTask, today: number, ids: Ids, status: number): TaskI
     dueDate: date(task.dueOn),
     dueTime: task.dueOn === null ? null : task.dueTime,
     startDate: date(task.startOn),
-    startTime: null
+    startTime: null,
+    private: false
   };
 }
 

@@ -1,12 +1,12 @@
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
 import { containerOptions } from '$lib/server/options.ts';
+import { ROUTES } from '$lib/server/auth/routes.ts';
+import { actOf, admit } from '$lib/server/web.ts';
 
 let app: Container;
-
-/** Pages that need no session: signing in, and setting a fresh workspace up. */
-const PUBLIC = [/^\/sign-in(\/|$)/, /^\/begin\//, /^\/_app\//];
 
 export const init: ServerInit = () => {
   app = createContainer(containerOptions(process.env));
@@ -25,18 +25,28 @@ export const handle: Handle = async ({ event, resolve }) => {
   event.locals.app = app;
   event.locals.person = app.auth.personOf(event.cookies.get(SESSION_COOKIE));
   const { pathname, search } = event.url;
-  if (!event.locals.person && !PUBLIC.some((pattern) => pattern.test(pathname))) {
-    const back =
-      event.request.method === 'GET' && pathname !== '/'
-        ? `?to=${encodeURIComponent(pathname + search)}`
-        : '';
-    redirect(303, `/sign-in${back}`);
+  const { person } = event.locals;
+  const routeId = event.route.id;
+  // A person whose first screen is not the Bell tower comes in at their tasks.
+  if (routeId === '/(app)' && person && !may(person.role, 'watch the whole team')) redirect(303, '/tasks');
+  const isAsset = pathname.startsWith('/_app/');
+  if (!isAsset && (routeId !== null || !person)) {
+    const { method } = event.request;
+    const isEndpoint = 'POST' in (ROUTES[routeId ?? '']?.acts ?? {});
+    const act = actOf({ method, url: event.url, isEndpoint });
+    if (!admit(routeId ?? '', act, person)) {
+      const back = method === 'GET' && pathname !== '/' ? `?to=${encodeURIComponent(pathname + search)}` : '';
+      redirect(303, `/sign-in${back}`);
+    }
   }
   const response = await resolve(event);
   response.headers.set('x-content-type-options', 'nosniff');
   response.headers.set('x-frame-options', 'DENY');
   response.headers.set('referrer-policy', 'same-origin');
   response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
+  response.headers.set('cross-origin-opener-policy', 'same-origin');
+  if (event.url.protocol === 'https:')
+    response.headers.set('strict-transport-security', 'max-age=31536000; includeSubDomains');
   return response;
 };
 

@@ -5,6 +5,7 @@ import { blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
 import { defaultClosedDay } from '../../src/lib/core/ring/lead.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { Sight } from '../../src/lib/server/store/tasks.ts';
 import type { Actor } from '../../src/lib/server/service/commit.ts';
 
 /** A machine clock that moves only when told; timers never fire. */
@@ -18,6 +19,9 @@ export class StillClock implements MachineClock {
   }
   clearTimeout(): void {}
 }
+
+/** Who sees every task that is not private. */
+export const SEES_ALL: Sight = { personId: 0, all: true, reports: [] };
 
 export const SET_UP: Actor = { personId: null, source: 'set-up' };
 
@@ -147,6 +151,7 @@ export function taskInput(patch: Partial<TaskInput> = {}): TaskInput {
     dueTime: null,
     startDate: null,
     startTime: null,
+    private: false,
     ...patch
   };
 }

@@ -10,7 +10,14 @@ import { Outbox } from './outbox/outbox.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { ImportService } from './service/imports.ts';
+import { AccountService } from './service/accounts.ts';
+import { CalendarService } from './service/calendars.ts';
+import { ContactService } from './service/contacts.ts';
+import { EffectService } from './service/effects.ts';
+import { ErasingService } from './service/erasing.ts';
 import { PeopleService } from './service/people.ts';
+import { PeopleSheet } from './service/people-sheet.ts';
+import { SettingsService } from './service/settings.ts';
 import { PostRoom } from './service/post-room.ts';
 import { RuleService } from './service/rules.ts';
 import { SetupService } from './service/set-up.ts';
@@ -48,6 +55,13 @@ export interface Container {
   tasks: TaskService;
   rules: RuleService;
   people: PeopleService;
+  peopleSheet: PeopleSheet;
+  contacts: ContactService;
+  calendars: CalendarService;
+  settings: SettingsService;
+  effects: EffectService;
+  accounts: AccountService;
+  erasing: ErasingService;
   imports: ImportService;
   forecasts: ForecastService;
   tower: TowerService;
@@ -94,6 +108,7 @@ export function createContainer(options: ContainerOptions): Container {
   const auth = new Auth(db, stores, machine);
   const tasks = new TaskService(stores, committer, source);
   const rules = new RuleService(stores, committer);
+  const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock);
   return {
     options,
@@ -107,7 +122,14 @@ export function createContainer(options: ContainerOptions): Container {
     committer,
     tasks,
     rules,
-    people: new PeopleService(stores, committer),
+    people,
+    peopleSheet: new PeopleSheet(stores, committer, people),
+    contacts: new ContactService(stores, committer),
+    calendars: new CalendarService(stores, committer),
+    settings: new SettingsService(stores, committer),
+    effects: new EffectService(stores, source, clock),
+    accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
+    erasing: new ErasingService(db, stores, source, engine, clock),
     imports: new ImportService(db, stores, committer, tasks, machine),
     forecasts,
     tower: new TowerService(stores, source, clock, forecasts),

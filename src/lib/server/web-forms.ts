@@ -21,7 +21,8 @@ export async function readTaskForm(
     dueDate: form.dueDate || null,
     dueTime: form.dueTime || null,
     startDate: form.startDate || null,
-    startTime: form.startTime || null
+    startTime: form.startTime || null,
+    private: form.private === 'on'
   };
   return { input: read(taskSchema, values), values };
 }

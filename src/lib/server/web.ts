@@ -1,26 +1,83 @@
-import { json, type RequestEvent } from '@sveltejs/kit';
-import { CodedError } from '../core/errors.ts';
+import { error, json, type RequestEvent } from '@sveltejs/kit';
+import { CodedError, errorSentence } from '../core/errors.ts';
 import { zoneNamed, type Zone } from '../core/time/zone.ts';
+import { zoneOfPerson } from './engine/compile-facts.ts';
+import { may, type Deed } from '../core/access/deeds.ts';
+import { deedOf } from './auth/routes.ts';
+import { sightOf } from './auth/sight.ts';
 import type { Person } from './store/people.ts';
+import type { Sight, Task } from './store/tasks.ts';
 import type { Actor } from './service/commit.ts';
+import type { Viewer } from './service/viewer.ts';
 
 /** Whoever is signed in; the frame lets nobody else come this far. */
 export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): {
   person: Person;
   zone: Zone;
+  viewer: Viewer;
   actor: Actor;
+  sight: Sight;
+  may: (deed: Deed) => boolean;
 } {
-  const { person } = locals;
+  const { person, app } = locals;
   if (!person) throw new TypeError('this route is not public');
-  return { person, zone: zoneNamed(person.zone), actor: { personId: person.id, source: 'person' } };
+  const zone = person.moves.length === 0 ? zoneNamed(person.zone) : zoneOfPerson(person);
+  return {
+    person,
+    zone,
+    viewer: { zone, personId: person.id },
+    actor: { personId: person.id, source: 'person' },
+    sight: sightOf(person, app.stores),
+    may: (deed) => may(person.role, deed)
+  };
+}
+
+/** A task that the person sees. One that they do not see is not there. @throws HttpError 404 */
+export function seenTask(event: Pick<RequestEvent, 'locals'>, id: number): Task {
+  const { sight } = signedIn(event);
+  const { tasks } = event.locals.app.stores;
+  const task = tasks.byId(id);
+  return task && tasks.seen([id], sight).has(id) ? task : error(404, { message: errorSentence('task-gone') });
+}
+
+/** The name of the act that a request asks for: `POST` for an endpoint, a form action's name; null for a GET. */
+export function actOf({
+  method,
+  url,
+  isEndpoint
+}: {
+  method: string;
+  url: URL;
+  isEndpoint: boolean;
+}): string | null {
+  if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return null;
+  if (isEndpoint) return method;
+  const named = [...url.searchParams.keys()].find((key) => key.startsWith('/'));
+  return named ? named.slice(1) : 'default';
+}
+
+/**
+ * Lets a request pass when the table of access does.
+ * @returns false when it needs a session that is not there
+ * @throws HttpError 403 when the person's role does not
+ */
+export function admit(routeId: string, act: string | null, person: Person | null): boolean {
+  const deed = deedOf(routeId, act);
+  if (deed === 'anybody') return true;
+  if (!person) return false;
+  if (deed !== null && may(person.role, deed)) return true;
+  return error(403, {
+    message: 'Your role does not open this. An administrator can change it.',
+    code: 'no-access'
+  });
 }
 
 /** Runs `work` and answers JSON; a coded error becomes its sentence. */
 export async function answerJson(work: () => unknown): Promise<Response> {
   try {
     return json(await work());
-  } catch (error) {
-    if (!(error instanceof CodedError)) throw error;
-    return json({ message: error.message, code: error.code }, { status: 400 });
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return json({ message: failure.message, code: failure.code }, { status: 400 });
   }
 }

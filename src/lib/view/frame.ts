@@ -1,6 +1,10 @@
+import type { Deed } from '../core/access/deeds.ts';
+
 /** What the frame around every place shows. */
 export interface FrameView {
-  person: { name: string; initials: string };
+  person: { id: number; name: string; initials: string };
+  /** What the person may do: places and acts that are not among it are not shown. */
+  deeds: Deed[];
   clock: {
     /** `Thu 5 Mar, 07:40` on the viewer's wall. */
     text: string;

@@ -18,6 +18,8 @@ export interface TaskRowView {
   /** Days left or late in words; null without a due date or when the work is done. */
   left: string | null;
   slips: number;
+  /** Seen by its owner alone. */
+  private: boolean;
 }
 
 /** What the form of a task holds. */
@@ -32,6 +34,7 @@ export interface TaskFormView {
   dueTime: string | null;
   startDate: string | null;
   startTime: string | null;
+  private: boolean;
 }
 
 /** What can be chosen in the form of a task. */

@@ -3,9 +3,9 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { zone } = signedIn(event);
+  const { viewer } = signedIn(event);
   const { app } = event.locals;
-  const tower = app.tower.view(zone);
+  const tower = app.tower.view(viewer);
   return {
     tower,
     empty: { tasks: app.stores.tasks.count() === 0, rules: app.source.liveRules().length === 0 },

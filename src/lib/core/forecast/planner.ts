@@ -157,6 +157,14 @@ export class Planner {
     return this.#source;
   }
 
+  /** Working days in (due date, today], on the calendar and in the zone of whoever supplies the due date's zone; 0 without a due date. */
+  workingDaysOverdue(task: TaskFacts, now: InstantMs): number {
+    if (!task.due) return 0;
+    const { zone, calendar } = this.dateSource(task);
+    const dueZone = task.due.zone ?? zone;
+    return Math.max(0, calendar.days.count(task.due.day + 1, dueZone.dayOf(now) + 1));
+  }
+
   /** Who supplies the zone of a task's plain dates, in words. */
   dateSupplier(task: TaskFacts): string {
     const source = this.dateSource(task);

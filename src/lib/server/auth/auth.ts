@@ -8,6 +8,7 @@ import { hashPassword, verifyPassword } from './password.ts';
 
 const SESSION_DAYS = 14;
 const LINK_HOURS = 24;
+const PASSWORD_PURPOSE = 'password';
 /** Failed tries at one address before each further one must wait, and how long at most. */
 const FREE_FAILURES = 4;
 const LONGEST_WAIT_SECONDS = 900;
@@ -32,20 +33,19 @@ export class Auth {
     if (!token) return null;
     const id = this.#stores.sessions.personOf(hashOf(token), this.#machine.now());
     const person = id === null ? null : this.#stores.people.byId(id);
-    return person?.active && person.role === 'coordinator' ? person : null;
+    return person?.active ? person : null;
   }
 
   /**
-   * Signs in by address and password, slowed after failures.
+   * Signs in by address and password, slowed after failures. The session that the browser had before ends.
    * @returns the token of a new session
    * @throws CodedError `sign-in-failed` or `sign-in-slowed`
    */
-  async signIn(email: string, password: string): Promise<string> {
+  async signIn(email: string, password: string, before?: string): Promise<string> {
     const address = email.trim().toLowerCase();
     this.#checkSlowed(address);
     const person = this.#stores.people.byEmail(address);
-    const hash =
-      person?.active && person.role === 'coordinator' ? this.#stores.sessions.passwordHash(person.id) : null;
+    const hash = person?.active ? this.#stores.sessions.passwordHash(person.id) : null;
     // Without an account the same work is done, so that the answer does not tell which addresses exist.
     const right = await verifyPassword(password, hash ?? (await decoyHash()));
     return (
@@ -56,6 +56,7 @@ export class Auth {
             return null;
           }
           this.#stores.sessions.forgive(address);
+          if (before) this.#stores.sessions.removeSession(hashOf(before));
           return this.#startSession(person!.id);
         })
         .immediate() ?? refuse()
@@ -69,6 +70,16 @@ export class Auth {
 
   signOut(token: string | undefined): void {
     if (token) this.#db.transaction(() => this.#stores.sessions.removeSession(hashOf(token))).immediate();
+  }
+
+  /** Ends every session of a person, on every machine. */
+  signOutEverywhere(personId: number): void {
+    this.#db.transaction(() => this.#stores.sessions.removeAllOf(personId)).immediate();
+  }
+
+  /** Whether somebody can sign in: they have been invited and have chosen a password. */
+  hasPassword(personId: number): boolean {
+    return this.#stores.sessions.passwordHash(personId) !== null;
   }
 
   async setPassword(personId: number, password: string): Promise<void> {
@@ -101,6 +112,54 @@ export class Auth {
     if (!spent) throw new CodedError('link-spent');
   }
 
+  /**
+   * Makes the link by which a person chooses a password, for an invitation or a reset; an earlier one of theirs stops working.
+   * @param hours how long it works
+   * @returns null when one was made less than five minutes ago and `spare` asks to spare the reader another mail
+   */
+  makePasswordLink(personId: number, hours: number, spare = false): string | null {
+    const { sessions } = this.#stores;
+    const expiresAt = this.#machine.now() + hours * 3_600_000;
+    const latest = sessions.latestLink(PASSWORD_PURPOSE, personId);
+    if (spare && latest !== null && latest > expiresAt - 5 * 60_000) return null;
+    const token = newToken();
+    this.#db
+      .transaction(() => {
+        sessions.dropLinksOf(PASSWORD_PURPOSE, personId);
+        sessions.addLink(hashOf(token), PASSWORD_PURPOSE, personId, expiresAt);
+      })
+      .immediate();
+    return token;
+  }
+
+  /** The person whose password a link is for; null when it is spent, or they are deactivated. */
+  personOfLink(token: string): Person | null {
+    const id = this.#stores.sessions.linkPerson(hashOf(token), PASSWORD_PURPOSE, this.#machine.now());
+    const person = id === null ? null : this.#stores.people.byId(id);
+    return person?.active ? person : null;
+  }
+
+  /**
+   * Uses the link up: the password is set, every other session of the person ends, and one begins.
+   * @returns the token of the session
+   * @throws CodedError `link-spent`
+   */
+  async choosePassword(token: string, password: string): Promise<string> {
+    const hash = await hashPassword(password);
+    return (
+      this.#db
+        .transaction(() => {
+          const person = this.personOfLink(token);
+          if (!person || !this.#stores.sessions.takeLink(hashOf(token))) return null;
+          this.#stores.sessions.setPasswordHash(person.id, hash);
+          this.#stores.sessions.removeAllOf(person.id);
+          if (person.email) this.#stores.sessions.forgive(person.email.trim().toLowerCase());
+          return this.#startSession(person.id);
+        })
+        .immediate() ?? spent()
+    );
+  }
+
   #startSession(personId: number): string {
     const token = newToken();
     this.#stores.sessions.addSession(hashOf(token), personId, this.#machine.now() + SESSION_SECONDS * 1000);
@@ -114,6 +173,10 @@ export class Auth {
     const leftSeconds = Math.ceil((failures.lastAt + waitSeconds * 1000 - this.#machine.now()) / 1000);
     if (leftSeconds > 0) throw new CodedError('sign-in-slowed', { seconds: leftSeconds });
   }
+}
+
+function spent(): never {
+  throw new CodedError('link-spent');
 }
 
 function refuse(): never {

@@ -75,6 +75,7 @@ export class RowReader {
           dueTime: due.time,
           startDate: start.date,
           startTime: start.time,
+          private: false,
           key: cell('key') || null
         }
       };

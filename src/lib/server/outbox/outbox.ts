@@ -127,6 +127,7 @@ export class Outbox {
       endedAt
     );
     if (!held || state === 'queued') return;
+    outbox.forgetSecret(delivery.id);
     for (const noticeId of outbox.noticesOf(delivery.id)) {
       const notice = this.#stores.notices.byId(noticeId)!;
       if (state === 'accepted') this.#stores.notices.end(notice, 'sent', null, this.#clock.now());

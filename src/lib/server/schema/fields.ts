@@ -5,7 +5,7 @@ import { parseTimeOfDay, typedTime } from '../../core/time/time-of-day.ts';
 import { canonicalZoneName } from '../../core/time/zone-names.ts';
 
 /** Turns a check of the core into a Joi rule, so that its sentence reaches the form. */
-function checked(check: (text: string) => void): Joi.CustomValidator<string> {
+export function checked(check: (text: string) => void): Joi.CustomValidator<string> {
   return (value, helpers) => {
     try {
       check(value);

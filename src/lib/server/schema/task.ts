@@ -15,6 +15,8 @@ export interface TaskInput {
   dueTime: string | null;
   startDate: string | null;
   startTime: string | null;
+  /** Seen by its owner alone. */
+  private: boolean;
 }
 
 /** The longest name a task may have. */
@@ -38,7 +40,8 @@ export const taskSchema = Joi.object<TaskInput>({
   dueDate: dateField,
   dueTime: timeField,
   startDate: dateField,
-  startTime: timeField
+  startTime: timeField,
+  private: Joi.boolean().default(false)
 }).custom((value: TaskInput, helpers) => {
   if (value.dueTime && !value.dueDate) return helpers.message({ custom: errorSentence('time-without-date') });
   if (value.startTime && !value.startDate)

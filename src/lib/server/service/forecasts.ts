@@ -9,7 +9,7 @@ import { isOpen } from '../../core/rule/model.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
-import type { InstantMs, Zone } from '../../core/time/zone.ts';
+import type { InstantMs } from '../../core/time/zone.ts';
 import { stripOf, twoTimes } from '../../view/bells.ts';
 import type { BellKind, BellView, RuleForecastView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -17,6 +17,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { RuleInput } from './rules.ts';
+import type { Viewer } from './viewer.ts';
 
 /** Bells listed in one answer; the rest are counted. */
 const LISTED = 300;
@@ -43,7 +44,7 @@ export class ForecastService {
   }
 
   /** Every notice of all rules that are on in `(from, until]`, as the viewer reads it. */
-  bells(from: InstantMs, until: InstantMs, viewer: Zone): BellView[] {
+  bells(from: InstantMs, until: InstantMs, viewer: Viewer): BellView[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
     return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
@@ -56,7 +57,7 @@ export class ForecastService {
   }
 
   /** The coming notices of one task. */
-  ofTask(taskId: number, until: InstantMs, viewer: Zone): BellView[] {
+  ofTask(taskId: number, until: InstantMs, viewer: Viewer): BellView[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const task = this.#stores.tasks.factsOf(taskId);
     const waiting = this.#stores.notices.waitingOf(taskId);
@@ -68,7 +69,7 @@ export class ForecastService {
    * What one rule would do as it is written now, alone. A rule with faults is computed as far as it goes.
    * @param days how far ahead
    */
-  ofRule(ruleId: number, input: RuleInput, viewer: Zone, days = RULE_WINDOW_DAYS): RuleForecastView {
+  ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days = RULE_WINDOW_DAYS): RuleForecastView {
     const now = this.#clock.now();
     const until = now + days * MS_PER_DAY;
     const projects = new Map(this.#stores.projects.all().map(({ id, name }) => [id, name]));
@@ -89,28 +90,28 @@ export class ForecastService {
     const rows = [...simulated.planner.facts.people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
     const watched = tasks.filter((task) => watches(rule.watch, task));
     return {
-      strip: stripOf(rows, bells, now, until, now, viewer),
+      strip: stripOf(rows, bells, now, until, now, viewer.zone),
       bells,
       more: simulated.notices.length - bells.length,
       counts,
-      outOfEarshot: outOfEarshot(simulated.planner, rule, watched),
+      outOfEarshot: outOfEarshot(simulated.planner, rule, watched, viewer),
       faults,
       broken: [...new Set(simulated.faults.map(({ message }) => message))].slice(0, 5),
       watched: watched.length,
       sentence: readBack(input.definition, (id) => projects.get(id) ?? 'a project that is gone'),
-      until: shortDay(viewer.dayOf(until), viewer.dayOf(now))
+      until: shortDay(viewer.zone.dayOf(until), viewer.zone.dayOf(now))
     };
   }
 
   /** A recorded notice as the viewer reads it, with the why that was written when it rang. */
-  recorded(notice: NoticeRecord, viewer: Zone): BellView {
+  recorded(notice: NoticeRecord, viewer: Viewer): BellView {
     const rule = this.#stores.rules.byId(notice.ruleId);
     const live = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId);
     const lead = live?.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
     const person = this.#source.facts.people.get(notice.recipientId);
     const task = this.#stores.tasks.byId(notice.taskId);
     const reader = this.#source.facts.people.get(notice.readerId);
-    const zone = reader?.zone ?? viewer;
+    const zone = reader?.zone ?? viewer.zone;
     const now = this.#clock.now();
     const leaves = notice.leavesAt ?? notice.ringAt;
     const unrung =
@@ -128,13 +129,13 @@ export class ForecastService {
       ruleName: rule?.name ?? 'a rule that is gone',
       lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
       taskId: notice.taskId,
-      taskName: task?.name ?? 'a task that is gone',
+      taskName: task ? nameFor(task, viewer) : 'a task that is gone',
       recipientId: notice.recipientId,
       recipientName: person?.name ?? 'somebody who is gone',
       readerId: notice.readerId,
       readerName: reader?.name ?? 'somebody who is gone',
-      time: twoTimes(unrung ? notice.ringAt : leaves, zone, viewer, now),
-      heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer, now) : null,
+      time: twoTimes(unrung ? notice.ringAt : leaves, zone, viewer.zone, now),
+      heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer.zone, now) : null,
       unrung,
       lateBell: notice.lateBell,
       why: notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
@@ -197,7 +198,7 @@ export class ForecastService {
     };
   }
 
-  #view(simulated: Simulated, notice: PlannedNotice, viewer: Zone): BellView {
+  #view(simulated: Simulated, notice: PlannedNotice, viewer: Viewer): BellView {
     const rule = simulated.rules.get(notice.ruleId)!;
     const task = simulated.tasks.get(notice.taskId)!;
     const { people } = simulated.planner.facts;
@@ -219,13 +220,13 @@ export class ForecastService {
       ruleName: rule.name,
       lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
       taskId: task.id,
-      taskName: task.name,
+      taskName: nameFor(task, viewer),
       recipientId: recipient.id,
       recipientName: recipient.name,
       readerId: reader.id,
       readerName: reader.name,
-      time: twoTimes(shownAt(notice), reader.zone, viewer, now),
-      heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer, now) : null,
+      time: twoTimes(shownAt(notice), reader.zone, viewer.zone, now),
+      heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer.zone, now) : null,
       unrung: notice.unrung,
       lateBell: notice.lateBell,
       why: why.map((step) => ({ code: step.code, text: whyText(step) }))
@@ -273,7 +274,8 @@ function keptFor(unrung: PlannedNotice, notices: Forecast['notices']): PlannedNo
 function outOfEarshot(
   planner: Planner,
   rule: RuleFacts,
-  watched: readonly TaskFacts[]
+  watched: readonly TaskFacts[],
+  viewer: Viewer
 ): RuleForecastView['outOfEarshot'] {
   const groups = new Map<string, { id: number; name: string }[]>();
   for (const task of watched) {
@@ -281,9 +283,14 @@ function outOfEarshot(
     const reason = silentReason(planner, rule, task);
     if (!reason) continue;
     const group = groups.get(reason) ?? [];
-    groups.set(reason, [...group, { id: task.id, name: task.name }]);
+    groups.set(reason, [...group, { id: task.id, name: nameFor(task, viewer) }]);
   }
   return [...groups].map(([reason, tasks]) => ({ reason, count: tasks.length, tasks: tasks.slice(0, 8) }));
+}
+
+/** Nobody reads the name of another person's private task. */
+function nameFor(task: Pick<TaskFacts, 'name' | 'private' | 'ownerId'>, viewer: Viewer): string {
+  return task.private && task.ownerId !== viewer.personId ? 'a private task' : task.name;
 }
 
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {

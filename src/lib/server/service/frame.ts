@@ -1,7 +1,8 @@
+import { deedsOf } from '../../core/access/deeds.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { clockTime, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
-import { zoneNamed } from '../../core/time/zone.ts';
+import { zoneOfPerson } from '../engine/compile-facts.ts';
 import { inWords, initialsOf, type FrameView } from '../../view/frame.ts';
 import type { Container } from '../container.ts';
 import type { Person } from '../store/people.ts';
@@ -9,12 +10,13 @@ import type { Person } from '../store/people.ts';
 /** What the frame shows to a person. */
 export function frameView(app: Container, person: Person): FrameView {
   const now = app.clock.now();
-  const zone = zoneNamed(person.zone);
+  const zone = zoneOfPerson(person);
   return {
-    person: { name: person.name, initials: initialsOf(person.name) },
+    person: { id: person.id, name: person.name, initials: initialsOf(person.name) },
+    deeds: deedsOf(person.role),
     clock: {
       text: shortMoment(now, zone),
-      place: placeOfZone(person.zone),
+      place: placeOfZone(zone.nameAt(now)),
       movable: app.clock.movable,
       running: app.clock.running,
       date: formatDay(zone.dayOf(now)),
@@ -29,7 +31,9 @@ export function frameView(app: Container, person: Person): FrameView {
 /** The next notice that leaves, and to how many people at that instant. */
 function nextBell(app: Container, now: number): string | null {
   const zone = app.source.facts.workspace.zone;
-  const bells = app.forecasts.bells(now, now + 3 * MS_PER_DAY, zone).filter(({ unrung }) => unrung === null);
+  const bells = app.forecasts
+    .bells(now, now + 3 * MS_PER_DAY, { zone, personId: null })
+    .filter(({ unrung }) => unrung === null);
   const first = bells[0];
   if (!first) return null;
   const people = new Set(

@@ -202,7 +202,10 @@ export class ImportService {
       }
       const existing = key === null ? null : this.#stores.tasks.idByImportKey(key);
       if (existing === null) this.#tasks.insert(writer, input, key);
-      else this.#tasks.update(writer, this.#stores.tasks.byId(existing)!, input);
+      else {
+        const known = this.#stores.tasks.byId(existing)!;
+        this.#tasks.update(writer, known, { ...input, private: known.private });
+      }
       counts[existing === null ? 'created' : 'updated']++;
     }
     return counts;

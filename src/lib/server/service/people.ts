@@ -1,8 +1,11 @@
+import { leaveSpans } from '../../core/calendar/leave.ts';
 import { CodedError } from '../../core/errors.ts';
-import type { PersonInput } from '../schema/person.ts';
-import type { Person } from '../store/people.ts';
+import type { LeaveInput, MoveInput, PersonInput } from '../schema/person.ts';
 import type { Row } from '../db/row.ts';
+import type { ChangeWriter } from '../store/changes.ts';
+import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
+import { zoneOfPerson } from '../engine/compile-facts.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
 /** What is done with people. */
@@ -18,24 +21,161 @@ export class PeopleService {
   /** @throws CodedError `email-taken` */
   add(actor: Actor, input: PersonInput): Committed<number> {
     this.#check(null, input);
-    return this.#committer.commit(actor, `${input.name} added`, (writer) =>
-      writer.insert('person', columns(input))
-    );
+    return this.#committer.commit(actor, `${input.name} added`, (writer) => this.insert(writer, input));
   }
 
-  /** @throws CodedError `person-gone`, `email-taken`, `person-own-manager` or `person-manager-circle` */
+  /** Adds a person inside a change that is under way. */
+  insert(writer: ChangeWriter, input: PersonInput): number {
+    const id = writer.insert('person', columns(input));
+    this.#writeGroups(writer, id, input.groups);
+    return id;
+  }
+
+  /**
+   * @throws CodedError `person-gone`, `email-taken`, `person-own-manager`, `person-manager-circle` or `last-administrator`
+   */
   edit(actor: Actor, id: number, input: PersonInput): Committed<void> {
-    if (!this.#stores.people.byId(id)) throw new CodedError('person-gone');
     this.#check(id, input);
-    return this.#committer.commit(actor, `${input.name} changed`, (writer) => {
-      writer.update('person', id, columns(input));
+    return this.#committer.commit(actor, `${input.name} changed`, (writer) => this.update(writer, id, input));
+  }
+
+  /** Writes what differs inside a change that is under way. */
+  update(writer: ChangeWriter, id: number, input: PersonInput): void {
+    writer.update('person', id, columns(input));
+    this.#writeGroups(writer, id, input.groups);
+  }
+
+  /** What everybody may change of themselves. @throws CodedError `person-gone` */
+  editOwn(actor: Actor, id: number, own: { phone: string | null; zone: string }): Committed<void> {
+    const person = this.#need(id);
+    return this.#committer.commit(actor, `${person.name} changed`, (writer) => {
+      writer.update('person', id, { phone: own.phone, zone: own.zone });
     });
   }
 
-  #check(id: number | null, { email, managerId, name }: PersonInput): void {
+  /** From a date on they are in another zone; a move on the same date is replaced. @throws CodedError `person-gone` */
+  move(actor: Actor, id: number, { from, zone }: MoveInput): Committed<void> {
+    const person = this.#need(id);
+    return this.#committer.commit(actor, `${person.name} moves on ${from}`, (writer) => {
+      const same = this.#stores.people.movesOf(id).find((move) => move.from === from);
+      if (same) writer.update('person_zone', same.id, { zone });
+      else writer.insert('person_zone', { person_id: id, from_date: from, zone });
+    });
+  }
+
+  dropMove(actor: Actor, id: number, from: string): Committed<void> {
+    const person = this.#need(id);
+    return this.#committer.commit(actor, `${person.name} does not move on ${from}`, (writer) => {
+      const same = this.#stores.people.movesOf(id).find((move) => move.from === from);
+      if (same) writer.remove('person_zone', same.id);
+    });
+  }
+
+  /**
+   * Leave, both dates included; with a time it begins or ends within its day.
+   * @throws CodedError `person-gone`, `leave-order`, `leave-overlap` or `own-stand-in`
+   */
+  addLeave(actor: Actor, id: number, input: LeaveInput): Committed<void> {
+    const person = this.#need(id);
+    const entry = this.#leaveEntry(id, input);
+    const zone = zoneOfPerson(person);
+    const [from, until] = leaveSpans([{ from: entry.from, to: entry.until }], zone)[0]!;
+    for (const other of this.#stores.people.leaveOf(id)) {
+      const [otherFrom, otherUntil] = leaveSpans([{ from: other.from, to: other.until }], zone)[0]!;
+      if (from < otherUntil && otherFrom < until)
+        throw new CodedError('leave-overlap', { from: other.from, to: other.until }, 'fromDate');
+    }
+    return this.#committer.commit(actor, `${person.name} on leave from ${input.fromDate}`, (writer) => {
+      writer.insert('leave', {
+        person_id: id,
+        from_at: entry.from,
+        until_at: entry.until,
+        stand_in_id: entry.standInId,
+        note: entry.note
+      });
+    });
+  }
+
+  dropLeave(actor: Actor, id: number, leaveId: number): Committed<void> {
+    const person = this.#need(id);
+    const leave = this.#stores.people.leaveById(leaveId);
+    if (leave?.personId !== id) throw new CodedError('leave-gone');
+    return this.#committer.commit(actor, `Leave of ${person.name} taken out`, (writer) => {
+      writer.remove('leave', leaveId);
+    });
+  }
+
+  /**
+   * What should be known before leave is saved: a group, or the people of a manager, of whom nobody would be there, and a stand-in who is
+   * away too.
+   */
+  leaveWarnings(id: number, input: LeaveInput): string[] {
+    const person = this.#need(id);
+    const people = this.#stores.people.all().filter(({ active }) => active);
+    const all = this.#stores.people.leave();
+    const entry = this.#leaveEntry(id, input);
+    const [from, until] = leaveSpans([{ from: entry.from, to: entry.until }], zoneOfPerson(person))[0]!;
+    const awayAllTheWhile = (other: Person) =>
+      other.id === id ||
+      all
+        .filter(({ personId }) => personId === other.id)
+        .some((leave) => overlaps(leave, other, from, until));
+    const warnings: string[] = [];
+    const teams = [
+      ...person.groups.map((name) => ({
+        name,
+        members: people.filter(({ groups }) => groups.includes(name))
+      })),
+      ...people
+        .filter(({ id: manager }) => manager === person.managerId)
+        .map((manager) => ({
+          name: `${manager.name}’s people`,
+          members: people.filter(({ managerId }) => managerId === manager.id)
+        }))
+    ];
+    for (const { name, members } of teams)
+      if (members.length > 1 && members.every(awayAllTheWhile))
+        warnings.push(`Everybody of ${name} would be on leave at the same time.`);
+    const standIn = people.find(({ id: other }) => other === entry.standInId);
+    if (standIn && awayAllTheWhile(standIn))
+      warnings.push(`${standIn.name} is on leave then too, so the manager would be asked.`);
+    if (standIn && standIn.email === null)
+      warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
+    return warnings;
+  }
+
+  /** @param quiet intervals as written, `22:00-07:00` */
+  setQuiet(actor: Actor, id: number, quiet: readonly string[]): Committed<void> {
+    const person = this.#need(id);
+    return this.#committer.commit(actor, `Quiet hours of ${person.name} changed`, (writer) => {
+      writer.update('person', id, { quiet: JSON.stringify(quiet) });
+    });
+  }
+
+  /** They are told nothing any more and cannot sign in. @throws CodedError `person-gone` or `last-administrator` */
+  deactivate(actor: Actor, id: number): Committed<void> {
+    const person = this.#need(id);
+    if (person.role === 'administrator') this.#needOtherAdministrator(id);
+    return this.#committer.commit(actor, `${person.name} deactivated`, (writer) => {
+      writer.update('person', id, { active: 0 });
+    });
+  }
+
+  activate(actor: Actor, id: number): Committed<void> {
+    const person = this.#need(id);
+    if (person.erased) throw new CodedError('person-erased');
+    return this.#committer.commit(actor, `${person.name} is active again`, (writer) => {
+      writer.update('person', id, { active: 1 });
+    });
+  }
+
+  /** Everything that keeps a person from being saved. */
+  #check(id: number | null, { email, managerId, name, role }: PersonInput): void {
+    const person = id === null ? null : this.#need(id);
     const other = email === null ? null : this.#stores.people.byEmail(email);
     if (other && other.id !== id)
       throw new CodedError('email-taken', { value: email!, name: other.name }, 'email');
+    if (person?.role === 'administrator' && role !== 'administrator') this.#needOtherAdministrator(person.id);
     if (id === null || managerId === null) return;
     if (managerId === id) throw new CodedError('person-own-manager', {}, 'managerId');
     const above: Person[] = [];
@@ -45,15 +185,68 @@ export class PeopleService {
       next = next.managerId === null ? null : this.#stores.people.byId(next.managerId)
     ) {
       if (next.id === id) {
-        const names = [name, ...above.map((person) => person.name), name].join(' → ');
+        const names = [name, ...above.map((one) => one.name), name].join(' → ');
         throw new CodedError('person-manager-circle', { names }, 'managerId');
       }
-      if (above.some((person) => person.id === next.id)) return;
+      if (above.some((one) => one.id === next.id)) return;
       above.push(next);
     }
   }
+
+  #needOtherAdministrator(id: number): void {
+    if (this.#stores.people.otherAdministrators(id) === 0)
+      throw new CodedError('last-administrator', {}, 'role');
+  }
+
+  #leaveEntry(id: number, input: LeaveInput): Omit<LeaveRecord, 'id'> {
+    if (input.standInId === id) throw new CodedError('own-stand-in', {}, 'standInId');
+    if (input.standInId !== null) this.#need(input.standInId);
+    const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
+    const from = at(input.fromDate, input.fromTime);
+    const until = at(input.untilDate, input.untilTime);
+    try {
+      leaveSpans([{ from, to: until }], zoneOfPerson(this.#need(id)));
+    } catch (error) {
+      if (error instanceof CodedError) throw error.at('untilDate');
+      throw error;
+    }
+    return { personId: id, from, until, standInId: input.standInId, note: input.note };
+  }
+
+  /** Groups are known by name; one that is not there yet is made, one that nobody is in any more goes. */
+  #writeGroups(writer: ChangeWriter, personId: number, wanted: readonly string[]): void {
+    const key = (name: string) => name.trim().toLowerCase();
+    const groups = this.#stores.people.groups();
+    const ids = new Set(
+      wanted.map(
+        (name) =>
+          groups.find((group) => key(group.name) === key(name))?.id ?? writer.insert('team_group', { name })
+      )
+    );
+    const before = this.#stores.people.memberships(personId);
+    for (const { id, groupId } of before) {
+      if (ids.has(groupId)) continue;
+      writer.remove('group_member', id);
+      if (groups.find((group) => group.id === groupId)?.members === 1) writer.remove('team_group', groupId);
+    }
+    for (const id of ids)
+      if (!before.some(({ groupId }) => groupId === id))
+        writer.insert('group_member', { group_id: id, person_id: personId });
+  }
+
+  #need(id: number): Person {
+    const person = this.#stores.people.byId(id);
+    if (!person) throw new CodedError('person-gone');
+    return person;
+  }
 }
 
-function columns({ name, email, zone, calendarId, managerId, role }: PersonInput): Row {
-  return { name, email, zone, calendar_id: calendarId, manager_id: managerId, role };
+function columns({ name, email, phone, zone, calendarId, managerId, role }: PersonInput): Row {
+  return { name, email, phone, zone, calendar_id: calendarId, manager_id: managerId, role };
+}
+
+/** Whether a leave of somebody meets a stretch of time. */
+function overlaps(leave: LeaveRecord, person: Person, from: number, until: number): boolean {
+  const [start, end] = leaveSpans([{ from: leave.from, to: leave.until }], zoneOfPerson(person))[0]!;
+  return start < until && from < end;
 }

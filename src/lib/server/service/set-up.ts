@@ -60,6 +60,6 @@ export class SetupService {
       mailFromName: `${workspace} reminders`,
       mailFromAddress: `bell@${email.split('@')[1]!}`
     });
-    return writer.insert('person', { name, email, zone, calendar_id: calendarId, role: 'coordinator' });
+    return writer.insert('person', { name, email, zone, calendar_id: calendarId, role: 'administrator' });
   }
 }

@@ -1,8 +1,8 @@
-import type { Zone } from '../../core/time/zone.ts';
 import type { TaskRowView } from '../../view/tasks.ts';
 import type { Container } from '../container.ts';
-import type { TaskFilter } from '../store/tasks.ts';
+import type { Sight, TaskFilter } from '../store/tasks.ts';
 import { taskRows } from './task-views.ts';
+import type { Viewer } from './viewer.ts';
 import type { TaskSet } from './tower.ts';
 
 /** Rows of one page of the list. */
@@ -48,22 +48,27 @@ export interface TaskListView {
 }
 
 /** One page of the tasks that an address asks for. */
-export function taskList(app: Container, parameters: URLSearchParams, viewer: Zone): TaskListView {
+export function taskList(
+  app: Container,
+  parameters: URLSearchParams,
+  viewer: Viewer,
+  sight: Sight
+): TaskListView {
   const query = readListQuery(parameters);
-  const { tasks, total } = app.stores.tasks.page(taskFilter(app, query));
+  const { tasks, total } = app.stores.tasks.page(taskFilter(app, query, sight));
   const last = tasks[tasks.length - 1];
   const following = new URLSearchParams(parameters);
   if (last) following.set('after', `${last.due?.date ?? '9999'}.${last.id}`);
   return {
     query,
-    rows: taskRows(app, tasks, viewer),
+    rows: taskRows(app, tasks, viewer.zone),
     total,
     nextPage: last && tasks.length === PAGE_ROWS ? `/tasks?${following}` : null,
     any: app.stores.tasks.count() > 0
   };
 }
 
-function taskFilter(app: Container, query: ListQuery): TaskFilter {
+function taskFilter(app: Container, query: ListQuery, sight: Sight): TaskFilter {
   const [dueDate = '', id = ''] = query.after?.split('.') ?? [];
   const set = SETS.find((name) => name === query.show);
   return {
@@ -73,6 +78,7 @@ function taskFilter(app: Container, query: ListQuery): TaskFilter {
     open: query.show === 'open' ? true : query.show === 'done' ? false : undefined,
     ids: set ? app.tower.idsOf(set) : undefined,
     after: query.after ? { dueDate, id: Number(id) } : undefined,
-    limit: PAGE_ROWS
+    limit: PAGE_ROWS,
+    sight
   };
 }

@@ -37,7 +37,8 @@ export function taskRows(app: Container, tasks: readonly Task[], viewer: Zone): 
           : overdue
             ? lateWords(app, task)
             : daysLeftWords(daysLeft(taskFacts.due!, dueAt!, now, zone)),
-      slips: task.slips
+      slips: task.slips,
+      private: task.private
     };
   });
 }
@@ -49,7 +50,7 @@ export function momentText({ date, time, zone }: StoredMoment, nowDay: number): 
 }
 
 function lateWords(app: Container, task: Task): string {
-  const days = app.tower.workingDaysOverdue(app.stores.tasks.factsOf(task.id)!, app.clock.now());
+  const days = app.source.planner.workingDaysOverdue(app.stores.tasks.factsOf(task.id)!, app.clock.now());
   return days === 0
     ? 'overdue, no working day yet'
     : `${days} working ${days === 1 ? 'day' : 'days'} overdue`;
@@ -68,7 +69,8 @@ export function taskForm(task: Task): TaskFormView {
     dueDate: due?.date ?? null,
     dueTime: due?.time ?? null,
     startDate: start?.date ?? null,
-    startTime: start?.time ?? null
+    startTime: start?.time ?? null,
+    private: task.private
   };
 }
 

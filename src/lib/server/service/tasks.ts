@@ -10,7 +10,7 @@ import type { TaskInput } from '../schema/task.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Status } from '../store/projects.ts';
 import type { Stores } from '../store/all.ts';
-import { toMoment, type StoredMoment, type Task } from '../store/tasks.ts';
+import { toMoment, type Sight, type StoredMoment, type Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
 /** What people do with single tasks. */
@@ -25,9 +25,10 @@ export class TaskService {
     this.#source = source;
   }
 
-  /** @throws CodedError `person-gone` or `project-gone` */
+  /** @throws CodedError `person-gone`, `project-gone` or `private-not-yours` */
   add(actor: Actor, input: TaskInput): Committed<number> {
     this.#checkNames(input);
+    checkPrivate(actor, input);
     return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) =>
       this.insert(writer, input)
     );
@@ -54,12 +55,13 @@ export class TaskService {
   }
 
   /**
-   * @throws CodedError `task-gone`, `person-gone` or `project-gone`
+   * @throws CodedError `task-gone`, `person-gone`, `project-gone` or `private-not-yours`
    */
   edit(actor: Actor, id: number, input: TaskInput): Committed<void> {
     const task = this.#stores.tasks.byId(id);
     if (!task) throw new CodedError('task-gone');
     this.#checkNames(input);
+    checkPrivate(actor, input);
     return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) =>
       this.update(writer, task, input)
     );
@@ -110,6 +112,7 @@ export class TaskService {
       project_id: input.projectId,
       owner_id: input.ownerId,
       status_id: status.id,
+      private: input.private ? 1 : 0,
       priority: input.priority,
       due_date: due?.date ?? null,
       due_time: due?.time ?? null,
@@ -151,6 +154,19 @@ export class TaskService {
     const at = (moment: StoredMoment) => dueMoment(toMoment(moment), zone, endOfDay, calendar);
     return at(due) > at(before);
   }
+}
+
+/** A private task is its owner's; one without an owner belongs to whoever makes it. */
+function checkPrivate({ personId }: Actor, { private: isPrivate, ownerId }: TaskInput): void {
+  if (isPrivate && personId !== null && ownerId !== null && ownerId !== personId)
+    throw new CodedError('private-not-yours', {}, 'private');
+}
+
+/** Whether somebody who sees a task may change it: its owner, whoever made it, the owner's manager, a coordinator. */
+export function mayEdit({ ownerId, createdBy }: Task, { personId, all, reports }: Sight): boolean {
+  return (
+    all || ownerId === personId || createdBy === personId || (ownerId !== null && reports.includes(ownerId))
+  );
 }
 
 function written({ date, time, zone }: StoredMoment): string {

@@ -3,7 +3,6 @@ import { isOpen } from '../../core/rule/model.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
-import type { Zone } from '../../core/time/zone.ts';
 import { stripOf } from '../../view/bells.ts';
 import type { BellView, StripView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -11,6 +10,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { FailedDelivery } from '../store/outbox.ts';
 import type { ForecastService } from './forecasts.ts';
+import type { Viewer } from './viewer.ts';
 
 export interface TowerView {
   overdue: { count: number; oldestWorkingDays: number };
@@ -47,7 +47,7 @@ export class TowerService {
     this.#forecasts = forecasts;
   }
 
-  view(viewer: Zone): TowerView {
+  view(viewer: Viewer): TowerView {
     const now = this.#clock.now();
     const bells = this.#forecasts.bells(now, now + MS_PER_DAY, viewer);
     const open = this.#openTasks();
@@ -58,11 +58,14 @@ export class TowerService {
     return {
       overdue: {
         count: overdue.length,
-        oldestWorkingDays: Math.max(0, ...overdue.map((task) => this.workingDaysOverdue(task, now)))
+        oldestWorkingDays: Math.max(
+          0,
+          ...overdue.map((task) => this.#source.planner.workingDaysOverdue(task, now))
+        )
       },
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
       bells,
-      strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer),
+      strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
       failing: this.#stores.outbox.failing(20),
       outOfEarshot: EARSHOT_REASONS.flatMap((reason) => {
         const count = [...reasons.values()].filter((found) => found === reason).length;
@@ -79,13 +82,6 @@ export class TowerService {
     return open
       .filter((task) => (set === 'overdue' ? this.#isOverdue(task, now) : this.#isDueToday(task, now)))
       .map(({ id }) => id);
-  }
-
-  /** Working days in (due date, today], on the calendar and in the zone of whoever supplies the due date's zone. */
-  workingDaysOverdue(task: TaskFacts, now: number): number {
-    const { zone, calendar } = this.#source.planner.dateSource(task);
-    const dueZone = task.due!.zone ?? zone;
-    return Math.max(0, calendar.days.count(task.due!.day + 1, dueZone.dayOf(now) + 1));
   }
 
   #openTasks(): TaskFacts[] {

@@ -1,7 +1,9 @@
 import type { Db } from '../db/open.ts';
 import { CalendarStore } from './calendars.ts';
 import { ChangeStore } from './changes.ts';
+import { ContactStore } from './contacts.ts';
 import { EngineStateStore } from './engine-state.ts';
+import { ErasingStore } from './erasing.ts';
 import { ImportStore } from './imports.ts';
 import { JournalStore } from './journal.ts';
 import { NoticeStore } from './notices.ts';
@@ -18,7 +20,9 @@ import { TaskStore } from './tasks.ts';
 export interface Stores {
   calendars: CalendarStore;
   changes: ChangeStore;
+  contacts: ContactStore;
   engineState: EngineStateStore;
+  erasing: ErasingStore;
   imports: ImportStore;
   journal: JournalStore;
   notices: NoticeStore;
@@ -36,7 +40,9 @@ export function openStores(db: Db): Stores {
   return {
     calendars: new CalendarStore(db),
     changes: new ChangeStore(db),
+    contacts: new ContactStore(db),
     engineState: new EngineStateStore(db),
+    erasing: new ErasingStore(db),
     imports: new ImportStore(db),
     journal: new JournalStore(db),
     notices: new NoticeStore(db),

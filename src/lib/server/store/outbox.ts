@@ -7,10 +7,12 @@ export interface NewMessage {
   subject: string;
   text: string;
   html: string;
+  /** Carries a link that lets somebody in: its text is not kept once the delivery has ended. */
+  secret?: boolean;
 }
 
 /** A delivery with what a channel needs to make an attempt. */
-export interface LeasedDelivery extends NewMessage {
+export interface LeasedDelivery extends Omit<NewMessage, 'secret'> {
   id: number;
   channel: string;
   address: string;
@@ -45,11 +47,12 @@ export class OutboxStore {
   readonly #failing;
   readonly #giveBack;
   readonly #hurry;
+  readonly #forgetSecret;
 
   constructor(db: Db) {
-    this.#addMessage = db.prepare<[NewMessage]>(
-      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html)
-       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html)`
+    this.#addMessage = db.prepare<[Omit<NewMessage, 'secret'> & { secret: number }]>(
+      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, secret)
+       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @secret)`
     );
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
@@ -93,6 +96,10 @@ export class OutboxStore {
     this.#giveBack = db.prepare(
       `UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`
     );
+    this.#forgetSecret = db.prepare<[number]>(
+      `UPDATE message SET text = 'The link in this message is not kept.', html = ''
+       WHERE secret = 1 AND id = (SELECT message_id FROM delivery WHERE id = ?)`
+    );
     this.#hurry = db.prepare<[number]>(`UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued'`);
   }
 
@@ -104,7 +111,7 @@ export class OutboxStore {
     address: string,
     machineNow: number
   ): void {
-    const id = Number(this.#addMessage.run(message).lastInsertRowid);
+    const id = Number(this.#addMessage.run({ ...message, secret: message.secret ? 1 : 0 }).lastInsertRowid);
     for (const noticeId of noticeIds) this.#link.run(id, noticeId);
     this.#addDelivery.run(id, channel, address, machineNow);
   }
@@ -142,6 +149,11 @@ export class OutboxStore {
 
   noticesOf(deliveryId: number): number[] {
     return this.#noticesOf.all(deliveryId).map(({ noticeId }) => noticeId);
+  }
+
+  /** Takes the text out of a message that let somebody in. */
+  forgetSecret(deliveryId: number): void {
+    this.#forgetSecret.run(deliveryId);
   }
 
   nextAttemptAt(): number | null {

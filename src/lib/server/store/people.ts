@@ -1,8 +1,5 @@
+import type { Role } from '../../core/access/deeds.ts';
 import type { Db } from '../db/open.ts';
-
-/** What somebody may see and do; the table of it is in `auth/access.ts`. */
-export const ROLES = ['owner', 'manager', 'coordinator', 'administrator'] as const;
-export type Role = (typeof ROLES)[number];
 
 export interface Person {
   id: number;

@@ -19,6 +19,7 @@ export interface Status {
 export class ProjectStore {
   readonly #all;
   readonly #statuses;
+  readonly #statusUse;
 
   constructor(db: Db) {
     this.#all = db.prepare<
@@ -26,6 +27,9 @@ export class ProjectStore {
       { id: number; name: string; zone: string | null; calendar_id: number | null; pinned: number }
     >('SELECT * FROM project ORDER BY name, id');
     this.#statuses = db.prepare<[], Status>('SELECT id, name, phase FROM status ORDER BY position, id');
+    this.#statusUse = db.prepare<[], { id: number; count: number }>(
+      'SELECT s.id, count(t.id) AS count FROM status s LEFT JOIN task t ON t.status_id = s.id GROUP BY s.id'
+    );
   }
 
   all(): Project[] {
@@ -36,6 +40,11 @@ export class ProjectStore {
       calendarId: calendar_id,
       pinned: pinned === 1
     }));
+  }
+
+  /** How many tasks have each status. */
+  statusUse(): Map<number, number> {
+    return new Map(this.#statusUse.all().map(({ id, count }) => [id, count]));
   }
 
   /** In the order in which they are offered. */

@@ -5,6 +5,9 @@ export class SessionStore {
   readonly #add;
   readonly #find;
   readonly #remove;
+  readonly #removeAll;
+  readonly #latestLink;
+  readonly #dropLinksOf;
   readonly #hash;
   readonly #setHash;
   readonly #addLink;
@@ -23,6 +26,13 @@ export class SessionStore {
       'SELECT person_id AS personId FROM session WHERE token_hash = ? AND expires_at > ?'
     );
     this.#remove = db.prepare<[string]>('DELETE FROM session WHERE token_hash = ?');
+    this.#removeAll = db.prepare<[number]>('DELETE FROM session WHERE person_id = ?');
+    this.#latestLink = db.prepare<[string, number], { at: number | null }>(
+      'SELECT max(expires_at) AS at FROM one_time_link WHERE purpose = ? AND person_id = ?'
+    );
+    this.#dropLinksOf = db.prepare<[string, number]>(
+      'DELETE FROM one_time_link WHERE purpose = ? AND person_id = ?'
+    );
     this.#hash = db.prepare<[number], { hash: string }>('SELECT hash FROM password WHERE person_id = ?');
     this.#setHash = db.prepare<[number, string]>(
       'INSERT INTO password (person_id, hash) VALUES (?, ?) ON CONFLICT (person_id) DO UPDATE SET hash = excluded.hash'
@@ -57,6 +67,10 @@ export class SessionStore {
     this.#remove.run(tokenHash);
   }
 
+  removeAllOf(personId: number): void {
+    this.#removeAll.run(personId);
+  }
+
   passwordHash(personId: number): string | null {
     return this.#hash.get(personId)?.hash ?? null;
   }
@@ -71,6 +85,20 @@ export class SessionStore {
 
   dropLinks(purpose: string): void {
     this.#dropLinks.run(purpose);
+  }
+
+  dropLinksOf(purpose: string, personId: number): void {
+    this.#dropLinksOf.run(purpose, personId);
+  }
+
+  /** When the newest link of a person ends; null without one. */
+  latestLink(purpose: string, personId: number): number | null {
+    return this.#latestLink.get(purpose, personId)!.at;
+  }
+
+  /** The person of a link that still works. */
+  linkPerson(tokenHash: string, purpose: string, now: number): number | null {
+    return this.#link.get(tokenHash, purpose, now)?.personId ?? null;
   }
 
   hasLink(tokenHash: string, purpose: string, now: number): boolean {

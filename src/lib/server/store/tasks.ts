@@ -61,6 +61,15 @@ interface TaskRow {
   created_by: number | null;
 }
 
+/** Which tasks somebody sees. A private one is seen by its owner alone; without an owner by whoever made it. */
+export interface Sight {
+  personId: number;
+  /** All tasks that are not somebody else's private ones. */
+  all: boolean;
+  /** Everybody under a manager, whose tasks they see. */
+  reports: readonly number[];
+}
+
 export interface TaskFilter {
   /** Part of the name, in any case. */
   text?: string;
@@ -72,6 +81,8 @@ export interface TaskFilter {
   /** Keyset: rows after this one in the order of the list. */
   after?: { dueDate: string; id: number };
   limit: number;
+  /** Who asks. */
+  sight: Sight;
 }
 
 const COLUMNS = `t.*, s.name AS status, s.phase, (SELECT count(*) FROM slip WHERE slip.task_id = t.id) AS slips`;
@@ -81,8 +92,18 @@ const FACT_COLUMNS = `t.id, t.name, t.project_id, t.owner_id, t.due_date, t.due_
 /** Undated tasks come last, not first. */
 const ORDER_DATE = `coalesce(t.due_date, '9999')`;
 
-const FILTER = `
-  (@text IS NULL OR instr(lower(t.name), lower(@text)) > 0)
+/**
+ * What somebody sees: their own, what they made, their projects' (those in which they have a task), their reports'; nobody another
+ * person's private task.
+ */
+const SEEN = `
+  (t.private = 0 OR coalesce(t.owner_id, t.created_by) = @viewerId)
+  AND (@seesAll = 1 OR t.owner_id = @viewerId OR t.created_by = @viewerId
+    OR t.owner_id IN (SELECT value FROM json_each(@reports))
+    OR t.project_id IN (SELECT mine.project_id FROM task mine WHERE mine.owner_id = @viewerId))`;
+
+const FILTER = `${SEEN}
+  AND (@text IS NULL OR instr(lower(t.name), lower(@text)) > 0)
   AND (@projectId IS NULL OR t.project_id = @projectId)
   AND (@ownerId IS NULL OR t.owner_id = @ownerId)
   AND (@open IS NULL OR (s.phase NOT IN ('finished', 'closed')) = @open)
@@ -97,6 +118,8 @@ export class TaskStore {
   readonly #byKey;
   readonly #total;
   readonly #openSpan;
+  readonly #seen;
+  readonly #withStatus;
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${COLUMNS} ${FROM} WHERE t.id = ?`);
@@ -114,12 +137,26 @@ export class TaskStore {
     this.#openSpan = db.prepare<[number], { id: number }>(
       'SELECT id FROM status_span WHERE task_id = ? AND until_at IS NULL'
     );
+    this.#withStatus = db.prepare<[number], { id: number }>('SELECT id FROM task WHERE status_id = ?');
+    this.#seen = db.prepare<[Record<string, unknown>], { id: number }>(
+      `SELECT t.id FROM task t WHERE t.id IN (SELECT value FROM json_each(@ids)) AND ${SEEN}`
+    );
     this.#total = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM task');
   }
 
   byId(id: number): Task | null {
     const row = this.#byId.get(id);
     return row ? toTask(row) : null;
+  }
+
+  idsWithStatus(statusId: number): number[] {
+    return this.#withStatus.all(statusId).map(({ id }) => id);
+  }
+
+  /** Those of some tasks that somebody sees. */
+  seen(ids: readonly number[], sight: Sight): Set<number> {
+    const rows = this.#seen.all({ ids: JSON.stringify(ids), ...sightParameters(sight) });
+    return new Set(rows.map(({ id }) => id));
   }
 
   idByImportKey(key: string): number | null {
@@ -142,7 +179,8 @@ export class TaskStore {
       projectId: filter.projectId ?? null,
       ownerId: filter.ownerId ?? null,
       open: filter.open === undefined ? null : filter.open ? 1 : 0,
-      ids: filter.ids ? JSON.stringify(filter.ids) : null
+      ids: filter.ids ? JSON.stringify(filter.ids) : null,
+      ...sightParameters(filter.sight)
     };
     const after = {
       afterDate: filter.after?.dueDate ?? null,
@@ -164,6 +202,10 @@ export class TaskStore {
     const row = this.#factsOf.get(id);
     return row ? toFacts(row) : null;
   }
+}
+
+function sightParameters({ personId, all, reports }: Sight): Record<string, unknown> {
+  return { viewerId: personId, seesAll: all ? 1 : 0, reports: JSON.stringify(reports) };
 }
 
 /** The moment that three columns stand for. */

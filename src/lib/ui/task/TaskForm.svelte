@@ -108,6 +108,11 @@
       {/snippet}
     </Field>
   </div>
+  <label class="check"
+    ><input type="checkbox" name="private" checked={values.private} /> Private: only its owner sees it, and no rule
+    but one that they keep</label
+  >
+  {#if errors.private}<span class="fault">{errors.private}</span>{/if}
   <Field label="Description" error={errors.description}>
     {#snippet control(attributes)}<textarea
         class="value"
@@ -119,6 +124,12 @@
 </div>
 
 <style>
+  .check {
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+    font-size: 13px;
+  }
   .pair {
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));

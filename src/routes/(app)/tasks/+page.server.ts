@@ -4,7 +4,7 @@ import { signedIn } from '$lib/server/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  const { zone } = signedIn(event);
+  const { viewer, sight } = signedIn(event);
   const { app } = event.locals;
-  return { ...taskList(app, event.url.searchParams, zone), choices: taskChoices(app) };
+  return { ...taskList(app, event.url.searchParams, viewer, sight), choices: taskChoices(app) };
 };

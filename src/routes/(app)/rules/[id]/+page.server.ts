@@ -11,7 +11,7 @@ import type { RuleFault } from '$lib/core/rule/check.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  const { zone } = signedIn(event);
+  const { viewer } = signedIn(event);
   const { app } = event.locals;
   const opened = app.rules.open(Number(event.params.id));
   if (!opened) error(404, errorSentence('rule-gone'));
@@ -25,7 +25,7 @@ export const load: PageServerLoad = (event) => {
     keeper: rule.keeperId === null ? null : (app.stores.people.byId(rule.keeperId)?.name ?? null),
     version: edited.number,
     input,
-    forecast: app.forecasts.ofRule(rule.id, input, zone),
+    forecast: app.forecasts.ofRule(rule.id, input, viewer),
     projects: app.stores.projects.all().map(({ id, name }) => ({ id, name })),
     fields: FIELD_NAMES.map((name) => ({ name, label: FIELDS[name].label })),
     zones: zoneNames(),

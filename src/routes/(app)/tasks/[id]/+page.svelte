@@ -58,8 +58,17 @@
   <section>
     <h2>The task</h2>
     <form method="POST" use:enhance={submitDone(done)} class="grid gap-4">
-      <TaskForm values={failed?.values ?? data.values} choices={data.choices} errors={failed?.errors ?? {}} />
-      <p><button class="button main">Save</button></p>
+      <fieldset disabled={!data.editable}>
+        <TaskForm
+          values={failed?.values ?? data.values}
+          choices={data.choices}
+          errors={failed?.errors ?? {}}
+        />
+      </fieldset>
+      {#if data.editable}<p><button class="button main">Save</button></p>
+      {:else}<p class="quiet">
+          It is somebody else’s: you can read it, and its owner or a coordinator can change it.
+        </p>{/if}
     </form>
   </section>
 </div>

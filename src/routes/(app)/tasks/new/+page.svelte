@@ -19,7 +19,8 @@
     dueDate: null,
     dueTime: null,
     startDate: null,
-    startTime: null
+    startTime: null,
+    private: false
   };
   const failed = $derived(form && 'errors' in form ? form : null);
 </script>

@@ -7,8 +7,8 @@ import type { RequestHandler } from './$types';
 /** What the rule in the request would do in the next four weeks. Changes nothing. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { zone } = signedIn(event);
+    const { viewer } = signedIn(event);
     const input = read(ruleSchema, await event.request.json());
     if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-    return event.locals.app.forecasts.ofRule(Number(event.params.id), input.value, zone);
+    return event.locals.app.forecasts.ofRule(Number(event.params.id), input.value, viewer);
   });

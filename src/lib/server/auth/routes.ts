@@ -1,0 +1,101 @@
+import type { Deed } from '../../core/access/deeds.ts';
+
+/** What reading a route and each of its acts asks for; `anybody` needs no session. */
+interface RouteAccess {
+  /** GET; absent where the route answers none. */
+  read?: Deed | 'anybody';
+  /** Form actions by name, `POST` for an endpoint. */
+  acts?: Record<string, Deed | 'anybody'>;
+}
+
+/** Every route. One that is not here answers nobody, and a test names it. */
+export const ROUTES: Readonly<Record<string, RouteAccess>> = {
+  '/sign-in': { read: 'anybody', acts: { default: 'anybody' } },
+  '/sign-in/demo': { acts: { POST: 'anybody' } },
+  '/sign-in/forgotten': { read: 'anybody', acts: { default: 'anybody' } },
+  '/password/[token]': { read: 'anybody', acts: { default: 'anybody' } },
+  '/begin/[token]': { read: 'anybody', acts: { default: 'anybody' } },
+  '/sign-out': { acts: { POST: 'anybody' } },
+  '/(app)': { read: 'watch the whole team' },
+  '/(app)/tasks': { read: 'work with tasks' },
+  '/(app)/tasks/new': { read: 'work with tasks', acts: { default: 'work with tasks' } },
+  '/(app)/tasks/[id]': { read: 'work with tasks', acts: { default: 'work with tasks' } },
+  '/(app)/tasks/import': { read: 'bring tasks in' },
+  '/(app)/tasks/import/upload': { acts: { POST: 'bring tasks in' } },
+  '/(app)/tasks/import/[token]': {
+    read: 'bring tasks in',
+    acts: { choose: 'bring tasks in', confirm: 'bring tasks in', discard: 'bring tasks in' }
+  },
+  '/(app)/tasks/import/[token]/progress': { read: 'bring tasks in' },
+  '/(app)/rules': { read: 'make rules', acts: { add: 'make rules' } },
+  '/(app)/rules/[id]': {
+    read: 'make rules',
+    acts: { save: 'make rules', turnOn: 'make rules', turnOff: 'make rules', discard: 'make rules' }
+  },
+  '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
+  '/(app)/people': { read: 'see people' },
+  '/(app)/people/new': { read: 'look after people', acts: { default: 'look after people' } },
+  '/(app)/people/[id]': {
+    read: 'see people',
+    acts: {
+      basics: 'keep their own page',
+      move: 'keep their own page',
+      dropMove: 'keep their own page',
+      leave: 'keep their own page',
+      dropLeave: 'keep their own page',
+      quiet: 'keep their own page',
+      signOutEverywhere: 'keep their own page',
+      invite: 'give access',
+      deactivate: 'give access',
+      activate: 'give access',
+      erase: 'give access'
+    }
+  },
+  '/(app)/people/sheet': {
+    read: 'look after people',
+    acts: { look: 'look after people', confirm: 'look after people' }
+  },
+  '/(app)/people/sheet/people.csv': { read: 'look after people' },
+  '/(app)/people/contacts': {
+    read: 'look after people',
+    acts: { save: 'look after people', remove: 'look after people' }
+  },
+  '/(app)/calendars': { read: 'see people', acts: { add: 'keep calendars' } },
+  '/(app)/calendars/[id]': {
+    read: 'see people',
+    acts: { save: 'keep calendars', remove: 'keep calendars' }
+  },
+  '/(app)/calendars/[id]/effect': { acts: { POST: 'keep calendars' } },
+  '/(app)/calendars/[id]/holidays': { acts: { POST: 'keep calendars' } },
+  '/(app)/calendars/[id]/calendar.ics': { read: 'see people' },
+  '/(app)/settings': {
+    read: 'change settings',
+    acts: {
+      save: 'change settings',
+      status: 'change settings',
+      dropStatus: 'change settings',
+      testMail: 'change settings',
+      clearSample: 'change settings'
+    }
+  },
+  '/(app)/settings/effect': { acts: { POST: 'change settings' } },
+  '/(app)/post-room': {
+    read: 'read the Post room',
+    acts: { fault: 'read the Post room' }
+  },
+  '/(app)/post-room/[id]': { read: 'read the Post room' },
+  '/(app)/clock': { acts: { POST: 'move the demo clock' } },
+  '/(app)/undo': { acts: { POST: 'undo what they did' } }
+};
+
+/**
+ * What a request asks for.
+ * @param act the form action's name, `POST` for an endpoint; null for a GET
+ * @returns null when the table does not know it: then nobody may
+ */
+export function deedOf(routeId: string, act: string | null): Deed | 'anybody' | null {
+  const route = ROUTES[routeId];
+  if (!route) return null;
+  if (act === null) return route.read ?? null;
+  return route.acts?.[act] ?? null;
+}

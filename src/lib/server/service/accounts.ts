@@ -1,0 +1,87 @@
+import { randomBytes } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
+import { escapeHtml } from '../../core/message/compose.ts';
+import type { Auth } from '../auth/auth.ts';
+import type { Db } from '../db/open.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { Outbox } from '../outbox/outbox.ts';
+import type { Stores } from '../store/all.ts';
+import type { Person } from '../store/people.ts';
+
+/** How long an invitation and the link for a forgotten password work. */
+const INVITATION_HOURS = 72;
+const RESET_HOURS = 2;
+
+/** Letting people in: invitations and forgotten passwords, by a link that works once and goes out by mail. */
+export class AccountService {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #auth: Auth;
+  readonly #outbox: Outbox;
+  readonly #clock: WorkspaceClock;
+  readonly #origin: string;
+
+  constructor(db: Db, stores: Stores, auth: Auth, outbox: Outbox, clock: WorkspaceClock, origin: string) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#auth = auth;
+    this.#outbox = outbox;
+    this.#clock = clock;
+    this.#origin = origin;
+  }
+
+  /**
+   * Mails a person the link by which they choose a password and come in; an earlier one stops working.
+   * @throws CodedError `person-gone`, `person-deactivated` or `no-address`
+   */
+  invite(personId: number, byName: string): void {
+    const person = this.#stores.people.byId(personId);
+    if (!person) throw new CodedError('person-gone');
+    if (!person.active) throw new CodedError('person-deactivated', { name: person.name });
+    if (person.email === null) throw new CodedError('no-address', { name: person.name });
+    const workspace = this.#stores.settings.workspace()?.name ?? 'Early Bell';
+    this.#mail(person, this.#auth.makePasswordLink(person.id, INVITATION_HOURS)!, `Come into ${workspace}`, [
+      `Good day ${person.name},`,
+      `${byName} invites you to ${workspace}. Choose a password and come in; the link works once, within ${INVITATION_HOURS / 24} days.`
+    ]);
+  }
+
+  /** Mails the link for a new password, if the address is known. The answer to the asker is the same if it is not. */
+  forgotten(email: string): void {
+    const person = this.#stores.people.byEmail(email);
+    if (!person?.active || person.email === null || !this.#auth.hasPassword(person.id)) return;
+    const token = this.#auth.makePasswordLink(person.id, RESET_HOURS, true);
+    if (token === null) return;
+    this.#mail(person, token, 'A new password', [
+      `Good day ${person.name},`,
+      `somebody asked for a new password for this address. If it was you, choose one; the link works once, within ${RESET_HOURS} hours. If it was not, nothing has changed.`
+    ]);
+  }
+
+  #mail(person: Person, token: string, subject: string, paragraphs: readonly string[]): void {
+    const link = `${this.#origin}/password/${token}`;
+    const domain = this.#stores.settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
+    const html = paragraphs.map((text) => `<p>${escapeHtml(text)}</p>`).join('');
+    const anchor = `<p><a href="${escapeHtml(link)}">Choose a password</a></p>`;
+    this.#db
+      .transaction(() =>
+        this.#stores.outbox.queue(
+          {
+            readerId: person.id,
+            messageId: `<account-${randomBytes(12).toString('hex')}@${domain}>`,
+            leavesAt: this.#clock.now(),
+            subject,
+            text: `${[...paragraphs, link].join('\n\n')}\n`,
+            html: `<!doctype html><html lang="en"><body>${html}${anchor}</body></html>`,
+            secret: true
+          },
+          [],
+          'mail',
+          person.email!.trim(),
+          this.#clock.machine.now()
+        )
+      )
+      .immediate();
+    this.#outbox.wake();
+  }
+}

@@ -1,0 +1,104 @@
+import type { Db } from '../db/open.ts';
+
+/** Taking a person's name and addresses out of everything that is kept; runs inside the transaction of the erasure. */
+export class ErasingStore {
+  readonly #db: Db;
+  readonly #statements;
+
+  constructor(db: Db) {
+    this.#db = db;
+    const replaced = (column: string) => `${column} = replace(${column}, @name, @as)`;
+    this.#statements = [
+      `UPDATE person SET name = @as, email = NULL, phone = NULL, quiet = '[]', active = 0, erased = 1, manager_id = NULL WHERE id = @id`,
+      `DELETE FROM password WHERE person_id = @id`,
+      `DELETE FROM session WHERE person_id = @id`,
+      `DELETE FROM one_time_link WHERE person_id = @id`,
+      `DELETE FROM leave WHERE person_id = @id`,
+      `DELETE FROM person_zone WHERE person_id = @id`,
+      `DELETE FROM group_member WHERE person_id = @id`,
+      `DELETE FROM sign_in_failure WHERE email = lower(trim(@email))`,
+      // What was written about them: change records, the journal, messages and where those went.
+      `UPDATE change_row SET before = json_set(before, '$.name', @as, '$.email', NULL, '$.phone', NULL)
+       WHERE table_name = 'person' AND row_id = @id AND before IS NOT NULL`,
+      `UPDATE change_row SET after = json_set(after, '$.name', @as, '$.email', NULL, '$.phone', NULL)
+       WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
+      `UPDATE change SET ${replaced('title')} WHERE instr(title, @name) > 0`,
+      `UPDATE journal SET ${replaced('data')} WHERE instr(data, @name) > 0`,
+      `UPDATE notice SET ${replaced('why')} WHERE instr(why, @name) > 0`,
+      `UPDATE message SET ${replaced('subject')}, ${replaced('text')}, ${replaced('html')} WHERE instr(text, @name) > 0 OR reader_id = @id`,
+      `UPDATE delivery SET address = '(erased)' WHERE message_id IN (SELECT id FROM message WHERE reader_id = @id)`,
+      `UPDATE delivery SET last_answer = NULL WHERE address = '(erased)'`
+    ].map((sql) => db.prepare<[{ id: number; name: string; email: string; as: string }]>(sql));
+  }
+
+  /** @param as what stands in the place of the name from now on */
+  erase(person: { id: number; name: string; email: string | null }, as: string): void {
+    this.allow(() => {
+      const values = { id: person.id, name: person.name, email: person.email ?? '', as };
+      for (const statement of this.#statements) {
+        // Each takes those of the values that its text names.
+        const used = Object.fromEntries(
+          Object.entries(values).filter(([key]) => statement.source.includes(`@${key}`))
+        );
+        statement.run(used as typeof values);
+      }
+    });
+  }
+
+  /** The journal may be touched while `work` runs. */
+  allow(work: () => void): void {
+    this.#db.prepare(`INSERT INTO engine_state (key, value) VALUES ('erasing', 'true')`).run();
+    work();
+    this.#db.prepare(`DELETE FROM engine_state WHERE key = 'erasing'`).run();
+  }
+
+  /** Empties the workspace of everything but its settings and statuses, one person and their calendar. */
+  clearAllBut(personId: number, calendarIds: readonly number[]): void {
+    const keep = { personId, calendars: JSON.stringify(calendarIds) };
+    this.allow(() => {
+      for (const table of EMPTIED) this.#db.prepare(`DELETE FROM ${table}`).run();
+      for (const sql of [
+        `UPDATE person SET manager_id = NULL WHERE id = @personId`,
+        ...['leave', 'person_zone', 'password', 'session'].map(
+          (table) => `DELETE FROM ${table} WHERE person_id <> @personId`
+        ),
+        `UPDATE leave SET stand_in_id = NULL`,
+        `UPDATE person SET manager_id = NULL`,
+        `DELETE FROM person WHERE id <> @personId`
+      ])
+        this.#db.prepare<[object]>(sql).run(sql.includes('@') ? { personId } : {});
+      this.#db
+        .prepare<[object]>('DELETE FROM calendar WHERE id NOT IN (SELECT value FROM json_each(@calendars))')
+        .run({ calendars: keep.calendars });
+    });
+  }
+}
+
+/** Children before what they refer to. */
+const EMPTIED = [
+  'replan',
+  'plan',
+  'message_notice',
+  'delivery',
+  'message',
+  'notice',
+  'run',
+  'ring',
+  'contact_link',
+  'contact',
+  'group_member',
+  'team_group',
+  'slip',
+  'status_span',
+  'task',
+  'rule_version',
+  'rule',
+  'project',
+  'import_row',
+  'import_job',
+  'one_time_link',
+  'sign_in_failure',
+  'change_row',
+  'change',
+  'journal'
+];
