@@ -103,6 +103,7 @@ const TABLE = {
   'clock-busy': 'The clock is being moved already. Wait until it has arrived.',
   'clock-too-far': 'The clock moves at most {most} days at once.',
   'undo-gone': 'There is nothing to undo there any more.',
+  'undo-not-yours': 'Somebody else did that. They, or a coordinator, can take it back.',
   'undo-done': 'That has been undone already.',
   'database-newer':
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',

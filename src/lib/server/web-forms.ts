@@ -44,10 +44,12 @@ export function orFail<T, V>(
 export interface PersonFormView {
   name: string;
   email: string;
+  phone: string;
   zone: string;
   calendarId: number | null;
   managerId: number | null;
   role: PersonInput['role'];
+  groups: string;
 }
 
 /** Reads a person from a submitted form, as above. */
@@ -59,10 +61,20 @@ export async function readPersonForm(
   const values: PersonFormView = {
     name: form.name ?? '',
     email: form.email ?? '',
+    phone: form.phone ?? '',
     zone: form.zone ?? '',
     calendarId: number('calendarId'),
     managerId: number('managerId'),
-    role: (form.role ?? 'owner') as PersonInput['role']
+    role: (form.role ?? 'owner') as PersonInput['role'],
+    groups: form.groups ?? ''
   };
-  return { input: read(personSchema, values), values };
+  const groups = [
+    ...new Set(
+      values.groups
+        .split(',')
+        .map((name) => name.trim())
+        .filter(Boolean)
+    )
+  ];
+  return { input: read(personSchema, { ...values, groups }), values };
 }

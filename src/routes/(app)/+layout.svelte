@@ -14,7 +14,9 @@
   let moving = $state(false);
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
-  setContext('done', (done: Done) => announceDone(done.done, done.changeId, undo));
+  setContext('done', ({ done, changeId }: Done) =>
+    changeId === undefined ? announce(done) : announceDone(done, changeId, undo)
+  );
 
   async function post(url: string, body: unknown): Promise<{ message: string } | null> {
     try {
@@ -72,7 +74,7 @@
 <svelte:window {onkeydown} />
 
 <div class="app">
-  <Rail path={page.url.pathname} postRoom={data.frame.postRoom} />
+  <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
     <TopBar frame={data.frame} {moving} onmove={move} />
     <main>{@render children()}</main>

@@ -1,5 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
+import { may } from '$lib/core/access/deeds.ts';
+import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import { read, type FieldErrors } from '$lib/server/schema/fields.ts';
 import { signInSchema } from '$lib/server/schema/account.ts';
@@ -16,8 +18,14 @@ export const load: PageServerLoad = ({ locals, url }) => {
       ? []
       : locals.app.stores.people
           .all()
-          .filter(({ role, active }) => role === 'coordinator' && active)
-          .map(({ id, name, zone }) => ({ id, name, place: placeOfZone(zone) }))
+          .filter(({ active }) => active)
+          .map(({ id, name, zone, role }) => ({
+            id,
+            name,
+            role,
+            place: placeOfZone(zone),
+            coordinates: may(role, 'watch the whole team')
+          }))
   };
 };
 
@@ -28,7 +36,11 @@ export const actions: Actions = {
     const email = String(form.email ?? '');
     if (!input.ok) return fail(400, { email, errors: input.errors, message: '' });
     try {
-      setSessionCookie(cookies, url, await locals.app.auth.signIn(input.value.email, input.value.password));
+      setSessionCookie(
+        cookies,
+        url,
+        await locals.app.auth.signIn(input.value.email, input.value.password, cookies.get(SESSION_COOKIE))
+      );
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
       return fail(400, { email, errors: {} as FieldErrors, message: error.message });

@@ -12,11 +12,21 @@
     <p class="quiet">This is the demo workspace. Come in as one of its coordinators:</p>
     <form method="POST" action="/sign-in/demo" class="grid gap-2">
       <input type="hidden" name="to" value={data.to} />
-      {#each data.demoPeople as person (person.id)}
+      {#each data.demoPeople.filter(({ coordinates }) => coordinates) as person (person.id)}
         <button class="button justify-between" name="person" value={person.id}>
           {person.name} <span class="quiet">{person.place}</span>
         </button>
       {/each}
+      <details class="mt-2">
+        <summary class="quiet">or as somebody else, to see what they see</summary>
+        <div class="mt-2 grid gap-1">
+          {#each data.demoPeople.filter(({ coordinates }) => !coordinates) as person (person.id)}
+            <button class="button plain justify-between" name="person" value={person.id}>
+              {person.name} <span class="quiet">{person.role} · {person.place}</span>
+            </button>
+          {/each}
+        </div>
+      </details>
     </form>
   {:else if data.fresh}
     <p>
@@ -51,7 +61,10 @@
           />
         {/snippet}
       </Field>
-      <button class="button main justify-self-start">Sign in</button>
+      <p class="flex items-center gap-4">
+        <button class="button main">Sign in</button>
+        <a class="quiet" href="/sign-in/forgotten">Forgotten the password?</a>
+      </p>
     </form>
   {/if}
 </Threshold>

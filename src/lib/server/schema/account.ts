@@ -12,6 +12,20 @@ export const signInSchema = Joi.object<{ email: string; password: string }>({
   password: Joi.string().max(500).required().messages({ '*': 'Give your password.' })
 });
 
+const passwordField = Joi.string()
+  .min(SHORTEST_PASSWORD)
+  .max(500)
+  .required()
+  .messages({ '*': errorSentence('password-short', { least: SHORTEST_PASSWORD }) });
+
+export const passwordSchema = Joi.object<{ password: string }>({ password: passwordField });
+
+export const forgottenSchema = Joi.object<{ email: string }>({
+  email: emailField
+    .required()
+    .messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' })
+});
+
 export interface FirstCoordinator {
   workspace: string;
   name: string;
@@ -30,11 +44,7 @@ export const firstCoordinatorSchema = Joi.object<FirstCoordinator>({
   email: emailField
     .required()
     .messages({ 'any.required': 'Give your mail address.', 'string.empty': 'Give your mail address.' }),
-  password: Joi.string()
-    .min(SHORTEST_PASSWORD)
-    .max(500)
-    .required()
-    .messages({ '*': errorSentence('password-short', { least: SHORTEST_PASSWORD }) }),
+  password: passwordField,
   zone: zoneField
     .required()
     .messages({ 'string.empty': 'Choose a time zone.', 'any.required': 'Choose a time zone.' })

@@ -58,11 +58,29 @@ export class AccountService {
     ]);
   }
 
+  /** A message to a person themselves, to see that mail goes out. @throws CodedError `no-address` */
+  testMail(personId: number): void {
+    const person = this.#stores.people.byId(personId);
+    if (person?.email == null) throw new CodedError('no-address', { name: person?.name ?? 'Nobody' });
+    const text = `Good day ${person.name},\n\nthis is a test message. Mail from this workspace reaches you.`;
+    this.#queue(
+      person,
+      'A test message',
+      text,
+      `<p>${escapeHtml(text).replaceAll('\n\n', '</p><p>')}</p>`,
+      false
+    );
+  }
+
   #mail(person: Person, token: string, subject: string, paragraphs: readonly string[]): void {
     const link = `${this.#origin}/password/${token}`;
-    const domain = this.#stores.settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
     const html = paragraphs.map((text) => `<p>${escapeHtml(text)}</p>`).join('');
     const anchor = `<p><a href="${escapeHtml(link)}">Choose a password</a></p>`;
+    this.#queue(person, subject, `${[...paragraphs, link].join('\n\n')}`, `${html}${anchor}`, true);
+  }
+
+  #queue(person: Person, subject: string, text: string, html: string, secret: boolean): void {
+    const domain = this.#stores.settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
     this.#db
       .transaction(() =>
         this.#stores.outbox.queue(
@@ -71,9 +89,9 @@ export class AccountService {
             messageId: `<account-${randomBytes(12).toString('hex')}@${domain}>`,
             leavesAt: this.#clock.now(),
             subject,
-            text: `${[...paragraphs, link].join('\n\n')}\n`,
-            html: `<!doctype html><html lang="en"><body>${html}${anchor}</body></html>`,
-            secret: true
+            text: `${text}\n`,
+            html: `<!doctype html><html lang="en"><body>${html}</body></html>`,
+            secret
           },
           [],
           'mail',

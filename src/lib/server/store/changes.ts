@@ -59,6 +59,7 @@ export class ChangeStore {
   readonly #insertHead;
   readonly #insertRow;
   readonly #head;
+  readonly #actor;
   readonly #rows;
   readonly #markUndone;
 
@@ -69,6 +70,9 @@ export class ChangeStore {
     );
     this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
       'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
+    );
+    this.#actor = db.prepare<[number], { actorId: number | null }>(
+      'SELECT actor_id AS actorId FROM change WHERE id = ?'
     );
     this.#head = db.prepare<[number], { id: number; title: string; undone_by: number | null }>(
       'SELECT id, title, undone_by FROM change WHERE id = ?'
@@ -92,6 +96,11 @@ export class ChangeStore {
   begin(head: ChangeHead): ChangeWriter {
     const { lastInsertRowid } = this.#insertHead.run(head.at, head.actorId, head.source, head.title);
     return new ChangeWriter(this, Number(lastInsertRowid), head);
+  }
+
+  /** Who made a change; null when nobody did, undefined when there is none. */
+  actorOf(changeId: number): number | null | undefined {
+    return this.#actor.get(changeId)?.actorId;
   }
 
   /** The rows that a change wrote, last first. */

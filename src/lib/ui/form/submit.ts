@@ -5,7 +5,8 @@ import { goto } from '$app/navigation';
 export interface Done {
   /** In words: “Task added”. */
   done: string;
-  changeId: number;
+  /** The change, to be undone; absent where nothing can be. */
+  changeId?: number;
   /** Where to go next; absent: stay. */
   goto?: string;
 }

@@ -1,23 +1,41 @@
 <script lang="ts">
   import Bell from '@lucide/svelte/icons/bell';
+  import CalendarDays from '@lucide/svelte/icons/calendar-days';
   import Eye from '@lucide/svelte/icons/eye';
   import List from '@lucide/svelte/icons/list';
   import Mail from '@lucide/svelte/icons/mail';
   import Users from '@lucide/svelte/icons/users';
+  import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import Mark from './Mark.svelte';
 
   /** The left rail: the places that exist, in their groups. */
-  let { path, postRoom }: { path: string; postRoom: boolean } = $props();
+  let { path, postRoom, deeds }: { path: string; postRoom: boolean; deeds: readonly Deed[] } = $props();
 
-  const groups = $derived([
-    { name: 'Now', places: [{ href: '/', label: 'Bell tower', icon: Eye }] },
-    { name: 'Work', places: [{ href: '/tasks', label: 'Tasks', icon: List }] },
-    { name: 'Bells', places: [{ href: '/rules', label: 'Rules', icon: Bell }] },
-    ...(postRoom
-      ? [{ name: 'Record', places: [{ href: '/post-room', label: 'Post room', icon: Mail }] }]
-      : []),
-    { name: 'Set-up', places: [{ href: '/people', label: 'People', icon: Users }] }
-  ]);
+  const PLACES: readonly { group: string; href: string; label: string; icon: typeof Bell; deed: Deed }[] = [
+    { group: 'Now', href: '/', label: 'Bell tower', icon: Eye, deed: 'watch the whole team' },
+    { group: 'Work', href: '/tasks', label: 'Tasks', icon: List, deed: 'work with tasks' },
+    { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
+    { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },
+    { group: 'Set-up', href: '/people', label: 'People', icon: Users, deed: 'see people' },
+    { group: 'Set-up', href: '/calendars', label: 'Calendars', icon: CalendarDays, deed: 'see people' },
+    {
+      group: 'Set-up',
+      href: '/settings',
+      label: 'Settings',
+      icon: SlidersHorizontal,
+      deed: 'change settings'
+    }
+  ];
+  const open = $derived(
+    PLACES.filter(({ deed, href }) => deeds.includes(deed) && (href !== '/post-room' || postRoom))
+  );
+  const groups = $derived(
+    [...new Set(open.map(({ group }) => group))].map((name) => ({
+      name,
+      places: open.filter(({ group }) => group === name)
+    }))
+  );
 
   const isHere = (href: string) =>
     href === '/' ? path === '/' : path === href || path.startsWith(`${href}/`);

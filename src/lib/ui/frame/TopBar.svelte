@@ -25,15 +25,25 @@
         : ' · stands still'}</span
     >
   </div>
-  {#if frame.clock.movable}<ClockControls clock={frame.clock} {moving} {onmove} />{/if}
+  {#if frame.clock.movable && frame.deeds.includes('move the demo clock')}<ClockControls
+      clock={frame.clock}
+      {moving}
+      {onmove}
+    />{/if}
   {#if frame.nextBell}
-    <a class="next" href="/"><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a>
-  {/if}
-  <form method="POST" action="/sign-out">
-    <button class="who" title="Sign out {frame.person.name}" aria-label="Sign out {frame.person.name}"
-      >{frame.person.initials}</button
+    <a class="next" href={frame.deeds.includes('watch the whole team') ? '/' : `/people/${frame.person.id}`}
+      ><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a
     >
-  </form>
+  {/if}
+  <details class="me">
+    <summary class="who" title={frame.person.name} aria-label="{frame.person.name}: your page, sign out"
+      >{frame.person.initials}</summary
+    >
+    <div class="sheet">
+      <a href="/people/{frame.person.id}">Your page</a>
+      <form method="POST" action="/sign-out"><button>Sign out {frame.person.name}</button></form>
+    </div>
+  </details>
 </header>
 
 <style>
@@ -81,6 +91,29 @@
     color: var(--paper);
     font-weight: 600;
     font-size: 11px;
+    cursor: pointer;
+    display: grid;
+    place-content: center;
+    list-style: none;
+  }
+  .me {
+    position: relative;
+  }
+  .me div {
+    position: absolute;
+    right: 0;
+    top: 34px;
+    z-index: 30;
+    display: grid;
+    gap: 8px;
+    padding: 12px 16px;
+    white-space: nowrap;
+    box-shadow: 0 8px 24px rgb(0 0 0 / 12%);
+  }
+  .me button {
+    text-decoration: underline;
+    text-decoration-color: var(--line);
+    text-underline-offset: 3px;
     cursor: pointer;
   }
 </style>

@@ -1,24 +1,31 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
+  import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
+  import { ROLES } from '$lib/core/access/deeds.ts';
+  import type { ZoneChoice } from '$lib/view/people.ts';
 
   interface Props {
     values: {
       name: string;
       email: string;
+      phone: string;
       zone: string;
       calendarId: number | null;
       managerId: number | null;
       role: string;
+      groups: string;
     };
     choices: {
-      zones: string[];
+      zones: ZoneChoice[];
       calendars: { id: number; name: string }[];
       managers: { id: number; name: string }[];
+      groups: string[];
     };
     errors: Record<string, string>;
+    mayGiveAccess: boolean;
   }
 
-  let { values, choices, errors }: Props = $props();
+  let { values, choices, errors, mayGiveAccess }: Props = $props();
 </script>
 
 <div class="grid gap-3">
@@ -39,18 +46,22 @@
         {...attributes}
       />{/snippet}
   </Field>
-  <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">
+  <Field label="Telephone" error={errors.phone}>
     {#snippet control(attributes)}<input
         class="value"
-        name="zone"
-        list="zones"
-        value={values.zone}
+        name="phone"
+        value={values.phone}
         {...attributes}
       />{/snippet}
   </Field>
-  <datalist id="zones"
-    >{#each choices.zones as name (name)}<option value={name}></option>{/each}</datalist
-  >
+  <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">
+    {#snippet control(attributes)}<ZoneInput
+        name="zone"
+        value={values.zone}
+        zones={choices.zones}
+        {...attributes}
+      />{/snippet}
+  </Field>
   <Field label="Working week and holidays" error={errors.calendarId}>
     {#snippet control(attributes)}
       <select class="value" name="calendarId" {...attributes}>
@@ -71,13 +82,31 @@
       </select>
     {/snippet}
   </Field>
-  <Field label="Role" error={errors.role}>
-    {#snippet control(attributes)}
-      <select class="value" name="role" {...attributes}>
-        {#each ['owner', 'manager', 'coordinator'] as role (role)}<option selected={values.role === role}
-            >{role}</option
-          >{/each}
-      </select>
-    {/snippet}
+  <Field
+    label="Groups"
+    error={errors.groups}
+    hint={choices.groups.length > 0
+      ? `With commas between. There are: ${choices.groups.join(', ')}.`
+      : 'With commas between; a new name makes a new group.'}
+  >
+    {#snippet control(attributes)}<input
+        class="value"
+        name="groups"
+        value={values.groups}
+        {...attributes}
+      />{/snippet}
   </Field>
+  {#if mayGiveAccess}
+    <Field
+      label="Role"
+      error={errors.role}
+      hint="Owners see their own and their projects’ tasks, managers their people’s too, coordinators all; administrators also give access and change settings."
+    >
+      {#snippet control(attributes)}
+        <select class="value" name="role" {...attributes}>
+          {#each ROLES as role (role)}<option selected={values.role === role}>{role}</option>{/each}
+        </select>
+      {/snippet}
+    </Field>
+  {:else}<input type="hidden" name="role" value={values.role} />{/if}
 </div>

@@ -4,49 +4,89 @@
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
+  const silent = $derived(data.people.filter(({ active, unreachable }) => active && unreachable));
 </script>
 
 <svelte:head><title>People · Early Bell</title></svelte:head>
 
-<div class="flex items-baseline gap-3">
+<div class="flex flex-wrap items-baseline gap-3">
   <h1>People</h1>
-  <span class="quiet">{data.people.length} people</span>
-  <a class="button main ml-auto" href="/people/new"><Plus size={16} strokeWidth={1.75} />Add a person</a>
+  <span class="quiet">{data.people.length} {data.people.length === 1 ? 'person' : 'people'}</span>
+  {#if data.mayEdit}
+    <span class="ml-auto flex flex-wrap gap-2">
+      <a class="button" href="/people/contacts">Outside contacts</a>
+      <a class="button" href="/people/sheet">From and to a sheet</a>
+      <a class="button main" href="/people/new"><Plus size={16} strokeWidth={1.75} />Add a person</a>
+    </span>
+  {/if}
 </div>
+
+{#if data.groups.length > 0}
+  <nav class="mt-2 flex flex-wrap gap-3 text-[13px]" aria-label="Groups">
+    <a href="/people" aria-current={data.group === '' ? 'true' : undefined}>Everybody</a>
+    {#each data.groups as { id, name, members } (id)}
+      <a
+        href="/people?group={encodeURIComponent(name)}"
+        aria-current={data.group === name ? 'true' : undefined}>{name} <span class="quiet">{members}</span></a
+      >
+    {/each}
+  </nav>
+{/if}
+
+{#if silent.length > 0}
+  <div class="band brick mt-3">
+    <b>Cannot be reached</b>
+    <ul>
+      {#each silent as { id, name, unreachable } (id)}<li>
+          <a href="/people/{id}">{name}</a>: {unreachable}
+        </li>{/each}
+    </ul>
+  </div>
+{/if}
 
 <table class="mt-3">
   <caption class="sr">People, where they are and when they work</caption>
   <thead
     ><tr
-      ><th>Name</th><th>There now</th><th>Week</th><th>Next holiday</th><th>Manager</th><th>Mail</th><th
+      ><th>Name</th><th>There now</th><th>Week</th><th>Away next</th><th>Manager</th><th>Mail</th><th
         >Bells, 7 days</th
       ></tr
     ></thead
   >
   <tbody>
     {#each data.people as person (person.id)}
-      <tr>
+      <tr class:inactive={!person.active}>
         <td
-          ><a href="/people/{person.id}">{person.name}</a>{#if person.role !== 'owner'}<span
-              class="quiet block">{person.role}</span
-            >{/if}</td
+          ><a href="/people/{person.id}">{person.name}</a>
+          {#if !person.active}<span class="quiet block">deactivated</span>
+          {:else if person.role !== 'owner'}<span class="quiet block">{person.role}</span>{/if}</td
         >
         <td
           >{person.localTime} <span class="quiet">{person.place}</span><span
-            class="block {person.working ? 'sea-text' : 'quiet'}"
-            >{person.working ? 'at work' : 'closed'}</span
+            class="block {person.presence.word === 'at work'
+              ? 'sea-text'
+              : person.presence.word === 'on leave'
+                ? 'slate-text'
+                : 'quiet'}"
+            >{person.presence.word}{person.presence.word === 'on leave'
+              ? ` until ${person.presence.until}`
+              : ''}</span
           ></td
         >
         <td><Week week={person.week} /><span class="quiet block">{person.calendar}</span></td>
-        <td
-          >{#if person.holiday}{person.holiday.date}<span class="quiet block"
-              >{person.holiday.name ?? 'closed'}</span
-            >{:else}<span class="quiet">none set</span>{/if}</td
-        >
+        <td>
+          {#if person.leave && !person.leave.over}<span class="block"
+              >leave {person.leave.text}{#if person.leave.standIn}<span class="quiet">
+                  · {person.leave.standIn} stands in</span
+                >{/if}</span
+            >{/if}
+          {#if person.holiday}<span class="quiet block"
+              >{person.holiday.date}, {person.holiday.name ?? 'closed'}</span
+            >{:else}<span class="quiet">no holiday set</span>{/if}
+        </td>
         <td>{person.manager ?? ''}</td>
         <td class="mail"
-          >{#if person.email}{person.email}{:else}<span class="brick-text">no address: cannot be told</span
-            >{/if}</td
+          >{#if person.email}{person.email}{:else}<span class="brick-text">no address</span>{/if}</td
         >
         <td>{person.bells}</td>
       </tr>
@@ -57,5 +97,13 @@
 <style>
   .mail {
     overflow-wrap: anywhere;
+  }
+  .inactive {
+    opacity: 0.7;
+  }
+  nav a[aria-current] {
+    font-weight: 600;
+    text-decoration-color: var(--brass);
+    text-decoration-thickness: 2px;
   }
 </style>

@@ -1,56 +1,190 @@
 import { error, fail } from '@sveltejs/kit';
-import { errorSentence } from '$lib/core/errors.ts';
-import { WEEKDAYS } from '$lib/core/calendar/spec.ts';
-import { MS_PER_DAY, formatDay, parseDay } from '$lib/core/time/day.ts';
-import { shortDay, shortMoment } from '$lib/core/time/format.ts';
-import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { zoneNamed } from '$lib/core/time/zone.ts';
-import { personChoices } from '$lib/server/service/person-views.ts';
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import {
+  leaveSchema,
+  moveSchema,
+  ownBasicsSchema,
+  quietSchema,
+  type LeaveInput
+} from '$lib/server/schema/person.ts';
+import { personChoices, personPage } from '$lib/server/service/person-views.ts';
 import { signedIn } from '$lib/server/web.ts';
-import { orFail, readPersonForm } from '$lib/server/web-forms.ts';
-import type { Actions, PageServerLoad } from './$types';
-
-const LISTED_HOLIDAYS = 12;
+import { readPersonForm } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { zone } = signedIn(event);
+  const { person, viewer, sight, may } = signedIn(event);
   const { app } = event.locals;
-  const person = app.stores.people.byId(Number(event.params.id));
-  if (!person) error(404, errorSentence('person-gone'));
-  const now = app.clock.now();
-  const theirs = zoneNamed(person.zone);
-  const calendar = app.stores.calendars.all().find(({ id }) => id === person.calendarId)!;
-  const today = formatDay(theirs.dayOf(now));
-  return {
-    name: person.name,
-    values: { ...person, email: person.email ?? '' },
-    choices: personChoices(app, person.id),
-    there: `${shortMoment(now, theirs)} in ${placeOfZone(person.zone)}`,
-    calendar: calendar.name,
-    week: WEEKDAYS.map((weekday) => ({ weekday, open: (calendar.week[weekday] ?? []).join(', ') })),
-    holidays: calendar.days
-      .filter(({ date }) => date >= today)
-      .slice(0, LISTED_HOLIDAYS)
-      .map(({ date, name, intervals }) => ({
-        date: shortDay(parseDay(date), theirs.dayOf(now)),
-        name: name ?? 'closed',
-        hours: intervals.length > 0 ? intervals.join(', ') : 'closed'
-      })),
-    bells: app.forecasts
-      .bells(now, now + 14 * MS_PER_DAY, zone)
-      .filter(({ recipientId, readerId }) => recipientId === person.id || readerId === person.id)
-  };
+  const id = Number(event.params.id);
+  try {
+    return {
+      ...personPage(app, id, viewer, sight),
+      choices: personChoices(app, id),
+      isSelf: person.id === id,
+      mayKeep: person.id === id || may('look after people'),
+      mayEdit: may('look after people'),
+      mayGiveAccess: may('give access')
+    };
+  } catch (failure) {
+    if (failure instanceof CodedError) error(404, failure.message);
+    throw failure;
+  }
 };
 
 export const actions: Actions = {
-  default: async (event) => {
+  basics: async (event) => {
+    const { actor, may } = signedIn(event);
+    const { people } = event.locals.app;
+    const id = target(event);
+    if (may('look after people')) {
+      const { input, values } = await readPersonForm(event.request);
+      if (!input.ok) return failed('basics', input.errors, values);
+      return act('basics', values, () => {
+        const role = may('give access') ? input.value.role : event.locals.app.stores.people.byId(id)!.role;
+        const { changeId } = people.edit(actor, id, { ...input.value, role });
+        return { done: `${input.value.name} was saved.`, changeId };
+      });
+    }
+    const form = await values(event);
+    const input = read(ownBasicsSchema, form);
+    if (!input.ok) return failed('basics', input.errors, form);
+    return act('basics', form, () => ({
+      done: 'Your details were saved.',
+      changeId: people.editOwn(actor, id, input.value).changeId
+    }));
+  },
+
+  move: async (event) => {
     const { actor } = signedIn(event);
-    const { input, values } = await readPersonForm(event.request);
-    if (!input.ok) return fail(400, { values, errors: input.errors });
-    return orFail(values, () => {
-      const { changeId } = event.locals.app.people.edit(actor, Number(event.params.id), input.value);
-      return { done: `${input.value.name} was saved.`, changeId };
+    const form = await values(event);
+    const input = read(moveSchema, form);
+    if (!input.ok) return failed('move', input.errors, form);
+    return act('move', form, () => ({
+      done: 'The move was saved.',
+      changeId: event.locals.app.people.move(actor, target(event), input.value).changeId
+    }));
+  },
+
+  dropMove: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event);
+    return act('move', form, () => ({
+      done: 'The move was taken out.',
+      changeId: event.locals.app.people.dropMove(actor, target(event), form.from ?? '').changeId
+    }));
+  },
+
+  leave: async (event) => {
+    const { actor } = signedIn(event);
+    const { people } = event.locals.app;
+    const form = await values(event);
+    const input = read(leaveSchema, form);
+    if (!input.ok) return failed('leave', input.errors, form);
+    return act('leave', form, () => {
+      const warnings =
+        form.anyway === 'on' ? [] : people.leaveWarnings(target(event), input.value as LeaveInput);
+      if (warnings.length > 0) return failed('leave', {}, form, warnings);
+      const { changeId } = people.addLeave(actor, target(event), input.value);
+      return { done: 'The leave was saved.', changeId };
+    });
+  },
+
+  dropLeave: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event);
+    return act('leave', form, () => ({
+      done: 'The leave was taken out.',
+      changeId: event.locals.app.people.dropLeave(actor, target(event), Number(form.leave)).changeId
+    }));
+  },
+
+  quiet: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event);
+    const written = (form.quiet ?? '')
+      .split(/[,;]/)
+      .map((text) => text.trim().replaceAll(/\s*(?:–|-|to)\s*/g, '-'))
+      .filter(Boolean);
+    const input = read(quietSchema, { quiet: written });
+    if (!input.ok) return failed('quiet', { quiet: Object.values(input.errors)[0]! }, form);
+    return act('quiet', form, () => ({
+      done: 'The quiet hours were saved.',
+      changeId: event.locals.app.people.setQuiet(actor, target(event), input.value.quiet).changeId
+    }));
+  },
+
+  signOutEverywhere: (event) => {
+    const id = target(event);
+    event.locals.app.auth.signOutEverywhere(id);
+    return { done: 'Every session has ended, on every machine.' };
+  },
+
+  invite: (event) => {
+    const { person } = signedIn(event);
+    return act('access', {}, () => {
+      event.locals.app.accounts.invite(target(event), person.name);
+      return { done: 'The invitation is on its way by mail.' };
+    });
+  },
+
+  deactivate: (event) => {
+    const { actor } = signedIn(event);
+    const { app } = event.locals;
+    return act('access', {}, () => {
+      const { changeId } = app.people.deactivate(actor, target(event));
+      app.auth.signOutEverywhere(target(event));
+      return { done: 'They are deactivated: nobody tells them anything, and they cannot sign in.', changeId };
+    });
+  },
+
+  activate: (event) => {
+    const { actor } = signedIn(event);
+    return act('access', {}, () => ({
+      done: 'They are active again.',
+      changeId: event.locals.app.people.activate(actor, target(event)).changeId
+    }));
+  },
+
+  erase: async (event) => {
+    const { person } = signedIn(event);
+    const form = await values(event);
+    return act('access', form, () => {
+      event.locals.app.erasing.erase(person.id, target(event));
+      return { done: 'Their name and addresses are gone from everything that is kept.', goto: '/people' };
     });
   }
 };
+
+/** Whose page it is: one's own, or anybody's for those who look after people. */
+function target(event: RequestEvent): number {
+  const { person, may } = signedIn(event);
+  const id = Number(event.params.id);
+  if (id !== person.id && !may('look after people'))
+    error(403, { message: 'This is somebody else’s page.', code: 'no-access' });
+  return id;
+}
+
+async function values({ request }: RequestEvent): Promise<Record<string, string>> {
+  return Object.fromEntries(await request.formData()) as Record<string, string>;
+}
+
+/** What comes back to the form that was sent, with what was typed in it. */
+function failed(
+  form: string,
+  errors: Record<string, string>,
+  given: object,
+  warnings: readonly string[] = []
+) {
+  return fail(400, { form, errors, given: given as Record<string, unknown>, warnings: [...warnings] });
+}
+
+function act<T>(form: string, given: object, work: () => T): T | ReturnType<typeof failed> {
+  try {
+    return work();
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return failed(form, { [failure.field ?? '']: failure.message }, given);
+  }
+}

@@ -2,32 +2,113 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
+  import Field from '$lib/ui/form/Field.svelte';
+  import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import AccessPart from '$lib/ui/person/AccessPart.svelte';
+  import LeavePart from '$lib/ui/person/LeavePart.svelte';
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
-  const failed = $derived(form && 'errors' in form ? form : null);
+  /** What went wrong with one of the forms of the page, with what was typed in it. */
+  const faultOf = (name: string) => (form && 'form' in form && form.form === name ? form : null);
+  const basics = $derived(faultOf('basics'));
+  const move = $derived(faultOf('move'));
+  const quiet = $derived(faultOf('quiet'));
+  const whose = $derived(data.isSelf ? 'you' : data.person.name);
 </script>
 
-<svelte:head><title>{data.name} · Early Bell</title></svelte:head>
+<svelte:head><title>{data.person.name} · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/people">People</a></p>
-<h1>{data.name}</h1>
-<p class="mb-4">It is {data.there}.</p>
+<h1>{data.person.name}</h1>
+<p class="mb-3">
+  It is {data.there}; {whose}
+  {data.isSelf ? 'are' : 'is'}
+  {data.presence.word === 'closed' ? 'off work' : data.presence.word}{data.presence.until
+    ? ` until ${data.presence.until}`
+    : ''}.
+  {#if !data.person.active}<b class="brick-text">Deactivated.</b>{/if}
+</p>
+{#if data.unreachable}<p class="band brick mb-3">
+    <b>Cannot be reached</b><span>{data.unreachable}</span>
+  </p>{/if}
 
 <div class="columns">
   <section>
     <h2>The next two weeks of bells</h2>
-    {#if data.bells.length > 0}<BellTable
-        bells={data.bells}
-        caption="Bells for {data.name}"
-        showPerson={false}
+    {#if data.bells.length > 0}<BellTable bells={data.bells} caption="Bells for {data.person.name}" />
+    {:else}<p class="quiet">No rule will tell {whose} anything in the next two weeks.</p>{/if}
+
+    {#if data.mayKeep}
+      <LeavePart
+        leave={data.leave}
+        standsInFor={data.standsInFor}
+        people={data.choices.managers}
+        fault={faultOf('leave')}
       />
-    {:else}<p class="quiet">No rule will tell {data.name} anything in the next two weeks.</p>{/if}
-    <h2 class="mt-5">When {data.name} works</h2>
-    <p class="quiet">{data.calendar}</p>
+
+      <h2 class="mt-5">Moves to another place</h2>
+      <p class="quiet">From the date on, times of day are read there.</p>
+      {#if data.moves.length > 0}
+        <table class="hours">
+          <tbody>
+            {#each data.moves as { from, text, place, zone } (from)}
+              <tr
+                ><th scope="row">{text}</th><td>{place} <span class="quiet">{zone}</span></td><td class="act">
+                  <form method="POST" action="?/dropMove" use:enhance={submitDone(done)}>
+                    <input type="hidden" name="from" value={from} />
+                    <button class="button plain" aria-label="Take the move on {text} out">Take out</button>
+                  </form>
+                </td></tr
+              >
+            {/each}
+          </tbody>
+        </table>
+      {/if}
+      <form method="POST" action="?/move" use:enhance={submitDone(done)} class="row">
+        <Field label="From" error={move?.errors.from ?? move?.errors['']}>
+          {#snippet control(attributes)}<input
+              class="value"
+              type="date"
+              name="from"
+              value={String(move?.given.from ?? '')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Place" error={move?.errors.zone}>
+          {#snippet control(attributes)}<ZoneInput
+              name="zone"
+              value={String(move?.given.zone ?? '')}
+              zones={data.choices.zones}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <button class="button">Add the move</button>
+      </form>
+
+      <h2 class="mt-5">Quiet hours</h2>
+      <form method="POST" action="?/quiet" use:enhance={submitDone(done)} class="row">
+        <Field
+          label="From and to, there"
+          error={quiet?.errors.quiet ?? quiet?.errors['']}
+          hint="Like 22:00-07:00; several with commas. Rules that go by quiet hours keep notices until they end."
+        >
+          {#snippet control(attributes)}<input
+              class="value"
+              name="quiet"
+              value={String(quiet?.given.quiet ?? data.quiet.join(', '))}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <button class="button">Save</button>
+      </form>
+    {/if}
+
+    <h2 class="mt-5">When {whose} {data.isSelf ? 'work' : 'works'}</h2>
+    <p class="quiet"><a href="/calendars/{data.calendarId}">{data.calendar}</a></p>
     <table class="hours">
       <tbody>
         {#each data.week as { weekday, open } (weekday)}<tr
@@ -48,35 +129,79 @@
       </table>
     {/if}
   </section>
+
   <section>
-    <h2>The person</h2>
-    <form method="POST" use:enhance={submitDone(done)} class="grid gap-4">
-      <PersonForm
-        values={failed?.values ?? data.values}
-        choices={data.choices}
-        errors={failed?.errors ?? {}}
+    {#if data.mayEdit}
+      <h2>The person</h2>
+      <form method="POST" action="?/basics" use:enhance={submitDone(done)} class="grid gap-4">
+        <PersonForm
+          values={(basics?.given as unknown as typeof data.values) ?? data.values}
+          choices={data.choices}
+          errors={basics?.errors ?? {}}
+          mayGiveAccess={data.mayGiveAccess}
+        />
+        <p><button class="button main">Save</button></p>
+      </form>
+    {:else if data.mayKeep}
+      <h2>Your details</h2>
+      <form method="POST" action="?/basics" use:enhance={submitDone(done)} class="grid gap-4">
+        <Field label="Telephone" error={basics?.errors.phone}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="phone"
+              value={String(basics?.given.phone ?? data.values.phone)}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Time zone" error={basics?.errors.zone}>
+          {#snippet control(attributes)}<ZoneInput
+              name="zone"
+              value={String(basics?.given.zone ?? data.values.zone)}
+              zones={data.choices.zones}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <p><button class="button main">Save</button></p>
+      </form>
+    {/if}
+    {#if data.mayKeep}
+      <AccessPart
+        person={data.person}
+        isSelf={data.isSelf}
+        mayGiveAccess={data.mayGiveAccess}
+        error={faultOf('access')?.errors['']}
       />
-      <p><button class="button main">Save</button></p>
-    </form>
+    {/if}
   </section>
 </div>
 
 <style>
   .columns {
     display: grid;
-    grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
+    grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
     gap: 28px;
   }
   h2 {
     margin-bottom: 8px;
   }
   .hours {
-    max-width: 420px;
+    max-width: 460px;
   }
   .hours th {
-    width: 110px;
+    width: 130px;
     padding-top: 6px;
     border-color: var(--line-soft);
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px 14px;
+    align-items: end;
+    margin-top: 8px;
+    max-width: 560px;
+  }
+  .act {
+    text-align: right;
   }
   @media (max-width: 1100px) {
     .columns {

@@ -5,17 +5,23 @@ import { orFail, readPersonForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  const { person } = signedIn(event);
-  return { choices: personChoices(event.locals.app, null), zone: person.zone, calendarId: person.calendarId };
+  const { person, may } = signedIn(event);
+  return {
+    choices: personChoices(event.locals.app, null),
+    zone: person.zone,
+    calendarId: person.calendarId,
+    mayGiveAccess: may('give access')
+  };
 };
 
 export const actions: Actions = {
   default: async (event) => {
-    const { actor } = signedIn(event);
+    const { actor, may } = signedIn(event);
     const { input, values } = await readPersonForm(event.request);
     if (!input.ok) return fail(400, { values, errors: input.errors });
     return orFail(values, () => {
-      const { changeId, result } = event.locals.app.people.add(actor, input.value);
+      const person = may('give access') ? input.value : { ...input.value, role: 'owner' as const };
+      const { changeId, result } = event.locals.app.people.add(actor, person);
       return { done: `${input.value.name} was added.`, changeId, goto: `/people/${result}` };
     });
   }

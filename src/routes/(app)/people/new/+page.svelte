@@ -11,10 +11,12 @@
   const blank = $derived({
     name: '',
     email: '',
+    phone: '',
     zone: data.zone,
     calendarId: data.calendarId,
     managerId: null,
-    role: 'owner'
+    role: 'owner',
+    groups: ''
   });
 </script>
 
@@ -23,7 +25,12 @@
 <p class="quiet"><a href="/people">People</a></p>
 <h1>Add a person</h1>
 <form method="POST" use:enhance={submitDone(done)} class="mt-3 grid max-w-[520px] gap-4">
-  <PersonForm values={failed?.values ?? blank} choices={data.choices} errors={failed?.errors ?? {}} />
+  <PersonForm
+    values={failed?.values ?? blank}
+    choices={data.choices}
+    errors={failed?.errors ?? {}}
+    mayGiveAccess={data.mayGiveAccess}
+  />
   <p class="flex gap-2">
     <button class="button main">Add the person</button><a class="button" href="/people">Leave it</a>
   </p>

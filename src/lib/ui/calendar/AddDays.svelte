@@ -1,0 +1,119 @@
+<script lang="ts">
+  import type { WeekSpec } from '$lib/core/calendar/spec.ts';
+  import type { DayDraft } from '$lib/view/calendars.ts';
+
+  /** Days from elsewhere: the bundled set of a country or region, or an ICS file. They join the draft; nothing is saved. */
+  export interface Found {
+    days: { date: string; name: string | null; intervals?: string[] }[];
+    left: number;
+    weeks: { week: WeekSpec; weeks: { from: string; week: WeekSpec }[] } | null;
+  }
+  interface Props {
+    countries: readonly { code: string; name: string }[];
+    year: number;
+    /** Asks the server for days; an error in words, or what was found. */
+    ask: (query: string, body: BodyInit, json: boolean) => Promise<{ error: string } | { found: Found }>;
+    askRegions: (country: string) => Promise<{ code: string; name: string }[]>;
+    onfound: (days: DayDraft[], weeks: Found['weeks'], words: string) => void;
+  }
+
+  let { countries, year, ask, askRegions, onfound }: Props = $props();
+  let country = $state('');
+  let region = $state('');
+  let regions = $state<{ code: string; name: string }[]>([]);
+  let fromYear = $derived(year);
+  let toYear = $derived(year + 2);
+  let error = $state('');
+  let busy = $state(false);
+
+  async function chooseCountry() {
+    region = '';
+    regions = country ? await askRegions(country) : [];
+  }
+
+  async function take(query: string, body: BodyInit, json: boolean, from: string) {
+    busy = true;
+    error = '';
+    const answer = await ask(query, body, json);
+    busy = false;
+    if ('error' in answer) {
+      error = answer.error;
+      return;
+    }
+    const { days, left, weeks } = answer.found;
+    const words = `${days.length} ${days.length === 1 ? 'day' : 'days'} from ${from}${left > 0 ? `; ${left} ${left === 1 ? 'event has' : 'events have'} a time of day or no date and close nothing` : ''}`;
+    onfound(
+      days.map(({ date, name, intervals }) => ({ date, name, intervals: intervals ?? [] })),
+      weeks,
+      words
+    );
+  }
+
+  function takeSet() {
+    const names = [...regions, ...countries];
+    const code = region || country;
+    const from = names.find((one) => one.code === code)?.name ?? code;
+    void take('', JSON.stringify({ region: code, fromYear, toYear }), true, from);
+  }
+
+  async function takeFile(event: Event & { currentTarget: HTMLInputElement }) {
+    const input = event.currentTarget;
+    const file = input.files?.[0];
+    if (file) await take(`?year=${year}`, file, false, file.name);
+    input.value = '';
+  }
+</script>
+
+<div class="grid gap-3">
+  {#if error}<p class="fault" role="alert">{error}</p>{/if}
+  <div class="row">
+    <label
+      >Country
+      <select class="value" bind:value={country} onchange={chooseCountry}>
+        <option value="">Choose</option>
+        {#each countries as { code, name } (code)}<option value={code}>{name}</option>{/each}
+      </select></label
+    >
+    {#if regions.length > 0}
+      <label
+        >Part of it
+        <select class="value" bind:value={region}>
+          <option value="">All of it</option>
+          {#each regions as { code, name } (code)}<option value={code}>{name}</option>{/each}
+        </select></label
+      >
+    {/if}
+    <label>from <input class="value years" type="number" min="1950" max="2150" bind:value={fromYear} /></label
+    >
+    <label>to <input class="value years" type="number" min="1950" max="2150" bind:value={toYear} /></label>
+    <button type="button" class="button" disabled={!country || busy} onclick={takeSet}
+      >Add its holidays</button
+    >
+  </div>
+  <label class="file"
+    >or a calendar file (.ics)
+    <input type="file" accept=".ics,text/calendar" disabled={busy} onchange={takeFile} /></label
+  >
+</div>
+
+<style>
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: end;
+    gap: 8px 12px;
+  }
+  label {
+    display: grid;
+    gap: 3px;
+    font-size: 12.5px;
+    color: var(--ink-2);
+  }
+  .years {
+    width: 84px;
+  }
+  .file input {
+    color: var(--ink);
+    font-size: 13px;
+  }
+</style>

@@ -1,0 +1,60 @@
+<script lang="ts">
+  import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
+
+  /** What a change would do, before it is saved: counts, and the list below each. */
+  let { effect }: { effect: EffectView } = $props();
+
+  const KINDS: readonly [EffectLine['kind'], (count: number) => string][] = [
+    ['moved', (n) => `${n} ${n === 1 ? 'bell moves' : 'bells move'}`],
+    ['added', (n) => `${n} ${n === 1 ? 'bell comes' : 'bells come'}`],
+    ['gone', (n) => `${n} ${n === 1 ? 'bell goes' : 'bells go'}`],
+    ['due', (n) => `${n} due ${n === 1 ? 'moment moves' : 'moments move'}`],
+    ['ages', (n) => `${n} overdue ${n === 1 ? 'age changes' : 'ages change'}`]
+  ];
+</script>
+
+{#if !movesAnything(effect)}
+  <p class="quiet">Nothing moves in the next {effect.days} days.</p>
+{:else}
+  {#each KINDS as [kind, words] (kind)}
+    {#if effect.counts[kind] > 0}
+      {@const lines = effect.lines.filter((line) => line.kind === kind)}
+      <details open={effect.counts[kind] <= 8}>
+        <summary>{words(effect.counts[kind])}</summary>
+        <table>
+          <caption class="sr">{words(effect.counts[kind])}</caption>
+          <thead><tr><th>Task</th><th>Now</th><th>Then</th></tr></thead>
+          <tbody>
+            {#each lines as line, i (i)}
+              <tr
+                ><td
+                  ><a href="/tasks/{line.taskId}">{line.task}</a>{#if line.who}<span class="quiet block"
+                      >{line.who}</span
+                    >{/if}</td
+                ><td>{line.before}</td><td>{line.after}</td></tr
+              >
+            {/each}
+          </tbody>
+        </table>
+        {#if effect.counts[kind] > lines.length}<p class="quiet">
+            and {effect.counts[kind] - lines.length} more
+          </p>{/if}
+      </details>
+    {/if}
+  {/each}
+{/if}
+
+<style>
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    padding: 4px 0;
+    width: fit-content;
+  }
+  details {
+    margin-bottom: 6px;
+  }
+  .block {
+    display: block;
+  }
+</style>

@@ -1,0 +1,85 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+
+  /** How a person comes in, and what ends it. */
+  interface Props {
+    person: { id: number; name: string; active: boolean; canSignIn: boolean; openTasks: number };
+    isSelf: boolean;
+    mayGiveAccess: boolean;
+    error: string | undefined;
+  }
+
+  let { person, isSelf, mayGiveAccess, error }: Props = $props();
+  const done = getContext<(done: Done) => void>('done');
+</script>
+
+<h2>Coming in</h2>
+{#if error}<p class="band brick" role="alert"><b>Not done</b><span>{error}</span></p>{/if}
+<p class="quiet">
+  {#if !person.active}Deactivated: {person.name} cannot sign in and is told nothing.
+  {:else if person.canSignIn}{isSelf ? 'You sign' : `${person.name} signs`} in with a password.
+  {:else}{isSelf ? 'You have' : `${person.name} has`} no password yet{mayGiveAccess
+      ? '; an invitation lets them choose one.'
+      : '.'}{/if}
+</p>
+<div class="acts">
+  {#if mayGiveAccess && person.active}
+    <form method="POST" action="?/invite" use:enhance={submitDone(done)}>
+      <button class="button">{person.canSignIn ? 'Mail a link for a new password' : 'Invite by mail'}</button>
+    </form>
+  {/if}
+  {#if person.canSignIn && person.active}
+    <form method="POST" action="?/signOutEverywhere" use:enhance={submitDone(done)}>
+      <button class="button">Sign out everywhere</button>
+    </form>
+  {/if}
+</div>
+{#if mayGiveAccess && !isSelf}
+  <details class="mt-3">
+    <summary>{person.active ? 'Deactivate' : 'Activate or erase'}</summary>
+    {#if person.active}
+      <p class="quiet">
+        {person.openTasks === 0
+          ? 'No open task is theirs.'
+          : `${person.openTasks} open ${person.openTasks === 1 ? 'task is' : 'tasks are'} theirs; until somebody else owns them, nobody is told.`}
+        It can be undone.
+      </p>
+      <form method="POST" action="?/deactivate" use:enhance={submitDone(done)}>
+        <button class="button">Deactivate {person.name}</button>
+      </form>
+    {:else}
+      <form method="POST" action="?/activate" use:enhance={submitDone(done)}>
+        <button class="button">Make {person.name} active again</button>
+      </form>
+      <p class="quiet mt-3">
+        Erasing takes their name, addresses and leave out of everything: tasks, messages, the journal. It
+        cannot be undone.
+      </p>
+      <form method="POST" action="?/erase" use:enhance={submitDone(done)} class="acts">
+        <label class="flex items-baseline gap-2"
+          ><input type="checkbox" required /> Yes, erase {person.name} for good</label
+        >
+        <button class="button">Erase</button>
+      </form>
+    {/if}
+  </details>
+{/if}
+
+<style>
+  h2 {
+    margin: 22px 0 6px;
+  }
+  .acts {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    margin-top: 8px;
+  }
+  summary {
+    cursor: pointer;
+    width: fit-content;
+  }
+</style>

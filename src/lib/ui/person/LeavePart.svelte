@@ -1,0 +1,145 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import Field from '$lib/ui/form/Field.svelte';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { LeaveView } from '$lib/view/people.ts';
+
+  /** A person's leave, and the form that adds to it. What should be known first is said before it is saved. */
+  interface Props {
+    leave: readonly LeaveView[];
+    standsInFor: readonly (LeaveView & { name: string })[];
+    people: readonly { id: number; name: string }[];
+    fault: {
+      errors: Record<string, string>;
+      given: Record<string, unknown>;
+      warnings: string[];
+    } | null;
+  }
+
+  let { leave, standsInFor, people, fault }: Props = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const given = (name: string) => String(fault?.given[name] ?? '');
+</script>
+
+<h2 class="mt-5">Leave</h2>
+{#if leave.length > 0}
+  <table>
+    <caption class="sr">Leave</caption>
+    <tbody>
+      {#each leave as entry (entry.id)}
+        <tr class:over={entry.over}>
+          <th scope="row">{entry.text}</th>
+          <td>{entry.standIn ? `${entry.standIn} stands in` : 'nobody stands in'}</td>
+          <td class="quiet">{entry.note}</td>
+          <td class="act">
+            <form method="POST" action="?/dropLeave" use:enhance={submitDone(done)}>
+              <input type="hidden" name="leave" value={entry.id} />
+              <button class="button plain" aria-label="Take the leave {entry.text} out">Take out</button>
+            </form>
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+{#each standsInFor as entry (entry.id)}<p class="quiet">Stands in for {entry.name}, {entry.text}.</p>{/each}
+
+<form method="POST" action="?/leave" use:enhance={submitDone(done)} class="leave">
+  {#if fault && fault.warnings.length > 0}
+    <div class="band brick wide" role="alert">
+      <b>Before it is saved</b>
+      <div>
+        {#each fault.warnings as warning (warning)}<p>{warning}</p>{/each}
+        <label class="mt-1 flex items-baseline gap-2"
+          ><input type="checkbox" name="anyway" /> Save it all the same</label
+        >
+      </div>
+    </div>
+  {/if}
+  <Field label="First day" error={fault?.errors.fromDate ?? fault?.errors['']}>
+    {#snippet control(attributes)}<input
+        class="value"
+        type="date"
+        name="fromDate"
+        value={given('fromDate')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="from" error={fault?.errors.fromTime} hint="for half a day">
+    {#snippet control(attributes)}<TimeInput
+        class="value time"
+        name="fromTime"
+        value={given('fromTime')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="Last day" error={fault?.errors.untilDate}>
+    {#snippet control(attributes)}<input
+        class="value"
+        type="date"
+        name="untilDate"
+        value={given('untilDate')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="until" error={fault?.errors.untilTime} hint="for half a day">
+    {#snippet control(attributes)}<TimeInput
+        class="value time"
+        name="untilTime"
+        value={given('untilTime')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="Who stands in" error={fault?.errors.standInId}>
+    {#snippet control(attributes)}
+      <select class="value" name="standInId" {...attributes}>
+        <option value="">Nobody: it waits, or the manager is asked</option>
+        {#each people as { id, name } (id)}<option value={id} selected={given('standInId') === String(id)}
+            >{name}</option
+          >{/each}
+      </select>
+    {/snippet}
+  </Field>
+  <Field label="Note" error={fault?.errors.note}>
+    {#snippet control(attributes)}<input
+        class="value"
+        name="note"
+        value={given('note')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <button class="button">Add the leave</button>
+</form>
+
+<style>
+  h2 {
+    margin-bottom: 8px;
+  }
+  th {
+    font-size: 13px;
+    color: var(--ink);
+    padding-top: 6px;
+    border-color: var(--line-soft);
+  }
+  .over {
+    opacity: 0.65;
+  }
+  .act {
+    text-align: right;
+  }
+  .leave {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px 14px;
+    align-items: end;
+    margin-top: 8px;
+  }
+  .leave :global(.time) {
+    width: 84px;
+  }
+  .wide {
+    flex-basis: 100%;
+  }
+</style>

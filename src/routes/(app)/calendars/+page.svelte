@@ -1,0 +1,52 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import Plus from '@lucide/svelte/icons/plus';
+  import { getContext } from 'svelte';
+  import Week from '$lib/ui/person/Week.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+</script>
+
+<svelte:head><title>Calendars · Early Bell</title></svelte:head>
+
+<div class="flex items-baseline gap-3">
+  <h1>Calendars</h1>
+  <span class="quiet">the weeks and holidays that bells are counted on</span>
+  {#if data.mayKeep}
+    <form method="POST" action="?/add" use:enhance={submitDone(done)} class="ml-auto">
+      <button class="button main"><Plus size={16} strokeWidth={1.75} />Start a calendar</button>
+    </form>
+  {/if}
+</div>
+
+<table class="mt-3">
+  <caption class="sr">Calendars</caption>
+  <thead><tr><th>Name</th><th>Week</th><th>Closed next</th><th>Who goes by it</th></tr></thead>
+  <tbody>
+    {#each data.calendars as calendar (calendar.id)}
+      <tr>
+        <td
+          ><a href="/calendars/{calendar.id}">{calendar.name}</a>{#if calendar.isWorkspace}<span
+              class="quiet block">the workspace’s</span
+            >{/if}</td
+        >
+        <td
+          ><Week week={calendar.week} />{#each calendar.later as from (from)}<span class="quiet block"
+              >another from {from}</span
+            >{/each}</td
+        >
+        <td
+          >{#if calendar.next}{calendar.next}<span class="quiet block">holidays up to {calendar.until}</span
+            >{:else}<span class="quiet">no closed day ahead</span>{/if}</td
+        >
+        <td
+          >{#if calendar.people.length > 0}{calendar.people.join(', ')}{:else}<span class="quiet">nobody</span
+            >{/if}</td
+        >
+      </tr>
+    {/each}
+  </tbody>
+</table>

@@ -1,0 +1,299 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { beforeNavigate } from '$app/navigation';
+  import { getContext } from 'svelte';
+  import AddDays, { type Found } from '$lib/ui/calendar/AddDays.svelte';
+  import WeekEditor from '$lib/ui/calendar/WeekEditor.svelte';
+  import YearView from '$lib/ui/calendar/YearView.svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import {
+    differences,
+    typedIntervals,
+    withDays,
+    type CalendarDraft,
+    type DayDraft
+  } from '$lib/view/calendars.ts';
+  import type { EffectView } from '$lib/view/effects.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+
+  // The draft starts from what is saved, and again whenever that changes under it.
+  let draft = $derived<CalendarDraft>(structuredClone(data.saved));
+  let year = $derived(data.year);
+  let chosen = $state<string | null>(null);
+  let said = $state('');
+  let moved = $state<EffectView | null>(null);
+  let movedError = $state('');
+  let hoursError = $state('');
+  let newWeekFrom = $state('');
+
+  const changes = $derived(differences(data.saved, draft));
+  const dirty = $derived(changes.length > 0);
+  const chosenDay = $derived(draft.days.find(({ date }) => date === chosen));
+
+  // What a change moves is asked for as soon as it is made; an answer that has been overtaken is dropped.
+  let asked = 0;
+  $effect(() => {
+    const body = JSON.stringify(draft);
+    if (!dirty) {
+      moved = null;
+      movedError = '';
+      return;
+    }
+    const mine = ++asked;
+    const timer = setTimeout(async () => {
+      const response = await fetch(`/calendars/${data.id}/effect`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body
+      });
+      const answer = (await response.json()) as EffectView & { message: string };
+      if (mine !== asked) return;
+      moved = response.ok ? answer : null;
+      movedError = response.ok ? '' : answer.message;
+    }, 250);
+    return () => clearTimeout(timer);
+  });
+
+  beforeNavigate((navigation) => {
+    if (dirty && navigation.type !== 'form' && !confirm('Leave without saving the calendar?'))
+      navigation.cancel();
+  });
+
+  function setDay(date: string, patch: Partial<DayDraft> | null) {
+    const others = draft.days.filter((day) => day.date !== date);
+    const before = draft.days.find((day) => day.date === date) ?? { date, name: null, intervals: [] };
+    const days = patch ? [...others, { ...before, ...patch }] : others;
+    draft = { ...draft, days: days.sort((a, b) => (a.date < b.date ? -1 : 1)) };
+  }
+
+  function typedHours(date: string, text: string) {
+    const { intervals, error } = typedIntervals(text);
+    hoursError = error ?? '';
+    if (!error) setDay(date, { intervals });
+  }
+
+  function takeFound(days: DayDraft[], weeks: Found['weeks'], words: string) {
+    const merged = withDays(draft.days, days);
+    draft = { ...draft, ...(weeks ?? {}), days: merged };
+    said = words;
+  }
+
+  function addWeek() {
+    if (!newWeekFrom || draft.weeks.some(({ from }) => from === newWeekFrom)) return;
+    const last = draft.weeks.findLast(({ from }) => from < newWeekFrom)?.week ?? draft.week;
+    const weeks = [...draft.weeks, { from: newWeekFrom, week: structuredClone($state.snapshot(last)) }];
+    draft = { ...draft, weeks: weeks.sort((a, b) => (a.from < b.from ? -1 : 1)) };
+    newWeekFrom = '';
+  }
+
+  async function ask(
+    query: string,
+    body: BodyInit,
+    json: boolean
+  ): Promise<{ error: string } | { found: Found }> {
+    const response = await fetch(`/calendars/${data.id}/holidays${query}`, {
+      method: 'POST',
+      headers: { 'content-type': json ? 'application/json' : 'text/calendar' },
+      body
+    });
+    const answer = (await response.json()) as Found & { message: string };
+    return response.ok ? { found: answer } : { error: answer.message };
+  }
+
+  async function askRegions(country: string): Promise<{ code: string; name: string }[]> {
+    const response = await fetch(`/calendars/${data.id}/holidays?country=${country}`, { method: 'POST' });
+    return ((await response.json()) as { regions: { code: string; name: string }[] }).regions;
+  }
+</script>
+
+<svelte:head><title>{data.saved.name} · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/calendars">Calendars</a></p>
+<div class="flex flex-wrap items-center gap-3">
+  {#if data.mayKeep}
+    <label class="sr" for="calendar-name">Name of the calendar</label>
+    <input
+      id="calendar-name"
+      class="value name"
+      value={draft.name}
+      onchange={(event) => (draft = { ...draft, name: event.currentTarget.value })}
+    />
+  {:else}<h1>{data.saved.name}</h1>{/if}
+  <a class="button ml-auto" href="/calendars/{data.id}/calendar.ics" download>Take it out as .ics</a>
+  {#if data.mayKeep && data.usedBy.length === 0}
+    <form method="POST" action="?/remove" use:enhance={submitDone(done)}>
+      <button class="button">Take the calendar out</button>
+    </form>
+  {/if}
+</div>
+<p class="quiet mt-1 mb-3">
+  {data.usedBy.length > 0 ? `${data.usedBy.join(', ')} go by it.` : 'Nobody goes by it yet.'}
+</p>
+
+{#if form?.message}<p class="band brick mb-3" role="alert"><b>Not done</b><span>{form.message}</span></p>{/if}
+
+{#if dirty}
+  <section class="sheet draft" aria-live="polite">
+    <div class="flex flex-wrap items-center gap-3">
+      <h2>Not saved yet: what it would move</h2>
+      <form method="POST" action="?/save" use:enhance={submitDone(done)} class="ml-auto flex gap-2">
+        <input type="hidden" name="calendar" value={JSON.stringify(draft)} />
+        <button type="button" class="button" onclick={() => (draft = structuredClone(data.saved))}
+          >Throw the changes away</button
+        >
+        <button class="button main" disabled={movedError !== ''}>Save the calendar</button>
+      </form>
+    </div>
+    <div class="versions">
+      <div>
+        <p class="label">Changed</p>
+        <ul>
+          {#each changes.slice(0, 12) as change (change)}<li>{change}</li>{/each}
+          {#if changes.length > 12}<li class="quiet">and {changes.length - 12} more</li>{/if}
+        </ul>
+      </div>
+      <div>
+        <p class="label">So</p>
+        {#if movedError}<p class="fault" role="alert">{movedError}</p>
+        {:else if moved}<Effect effect={moved} />
+        {:else}<p class="quiet">Being worked out…</p>{/if}
+      </div>
+    </div>
+  </section>
+{/if}
+
+<div class="columns">
+  <section>
+    <div class="mb-2 flex items-center gap-2">
+      <button class="button plain" aria-label="The year before" onclick={() => year--}>‹</button>
+      <h2>{year}</h2>
+      <button class="button plain" aria-label="The year after" onclick={() => year++}>›</button>
+      <span class="quiet">{data.mayKeep ? 'press a day to close it or give it other hours' : ''}</span>
+    </div>
+    <YearView {draft} {year} {chosen} onchoose={data.mayKeep ? (date) => (chosen = date) : null} />
+  </section>
+  <section>
+    {#if chosen && data.mayKeep}
+      <div class="sheet day">
+        <h2>{chosen}</h2>
+        <label
+          >Name
+          <input
+            class="value"
+            value={chosenDay?.name ?? ''}
+            placeholder="a holiday, an outing"
+            onchange={(event) => setDay(chosen!, { name: event.currentTarget.value.trim() || null })}
+          /></label
+        >
+        <label
+          >Hours on that day
+          <input
+            class="value"
+            value={chosenDay?.intervals.join(', ') ?? ''}
+            placeholder={chosenDay ? 'closed' : 'as its weekday'}
+            aria-invalid={hoursError !== ''}
+            onchange={(event) => typedHours(chosen!, event.currentTarget.value)}
+          /></label
+        >
+        {#if hoursError}<p class="fault">{hoursError}</p>{/if}
+        <p class="flex flex-wrap gap-2">
+          <button class="button" onclick={() => setDay(chosen!, { intervals: [] })}>Close it</button>
+          <button class="button" onclick={() => setDay(chosen!, null)} disabled={!chosenDay}
+            >As its weekday</button
+          >
+        </p>
+      </div>
+    {/if}
+
+    <h2 class="mb-1">Weeks, side by side</h2>
+    <div class="weeks">
+      <WeekEditor
+        week={draft.week}
+        title="from the beginning"
+        readonly={!data.mayKeep}
+        onchange={(week) => (draft = { ...draft, week })}
+      />
+      {#each draft.weeks as later, i (later.from)}
+        <WeekEditor
+          week={later.week}
+          title="from {later.from}"
+          readonly={!data.mayKeep}
+          onchange={(week) =>
+            (draft = { ...draft, weeks: draft.weeks.map((one, j) => (j === i ? { ...one, week } : one)) })}
+          onremove={() => (draft = { ...draft, weeks: draft.weeks.filter((_, j) => j !== i) })}
+        />
+      {/each}
+    </div>
+    {#if data.mayKeep}
+      <p class="mt-2 flex flex-wrap items-end gap-2">
+        <label class="from"
+          >Another week from <input class="value" type="date" bind:value={newWeekFrom} /></label
+        >
+        <button class="button" disabled={!newWeekFrom} onclick={addWeek}>Add it</button>
+      </p>
+
+      <h2 class="mt-5 mb-2">Holidays from elsewhere</h2>
+      <AddDays countries={data.countries} year={data.year} {ask} {askRegions} onfound={takeFound} />
+      {#if said}<p class="quiet mt-2" role="status">{said}</p>{/if}
+    {/if}
+  </section>
+</div>
+
+<style>
+  .name {
+    font:
+      650 21px 'Bricolage Grotesque Variable',
+      sans-serif;
+    min-width: min(420px, 100%);
+  }
+  .columns {
+    display: grid;
+    grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+    gap: 28px;
+  }
+  .draft {
+    padding: 12px 16px;
+    margin-bottom: 16px;
+    border-color: var(--brass);
+  }
+  .versions {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) minmax(0, 2fr);
+    gap: 24px;
+    margin-top: 8px;
+    font-size: 13px;
+  }
+  .label {
+    color: var(--ink-3);
+    font-size: 12px;
+    font-weight: 550;
+  }
+  .weeks {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+    gap: 14px 18px;
+  }
+  .day {
+    padding: 12px 14px;
+    margin-bottom: 16px;
+    display: grid;
+    gap: 8px;
+  }
+  .day label,
+  .from {
+    display: grid;
+    gap: 3px;
+    font-size: 12.5px;
+    color: var(--ink-2);
+  }
+  @media (max-width: 1100px) {
+    .columns,
+    .versions {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

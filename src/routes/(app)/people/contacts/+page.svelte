@@ -1,0 +1,177 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import Field from '$lib/ui/form/Field.svelte';
+  import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const errors = $derived<Record<string, string>>(form?.errors ?? {});
+  const sent = $derived<Record<string, unknown> | null>(form?.given ?? null);
+  const given = (name: 'name' | 'email' | 'phone' | 'zone' | 'note') =>
+    String(sent?.[name] ?? data.chosen?.[name] ?? (name === 'zone' ? data.zone : ''));
+  const linked = $derived((sent?.projectIds as number[] | undefined) ?? data.chosen?.projectIds ?? []);
+  const names = $derived(new Map(data.projects.map(({ id, name }) => [id, name])));
+</script>
+
+<svelte:head><title>Outside contacts · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/people">People</a></p>
+<h1>Outside contacts</h1>
+<p class="quiet mb-3">
+  Suppliers, visitors, offices: they never sign in, and see of a task no more than its name, its date and its
+  project.
+</p>
+
+<div class="columns">
+  <section>
+    {#if data.contacts.length === 0}<p class="quiet">
+        Nobody outside is known yet. Add the first one beside.
+      </p>
+    {:else}
+      <table>
+        <caption class="sr">Outside contacts</caption>
+        <thead><tr><th>Name</th><th>Address and number</th><th>There now</th><th>Linked to</th></tr></thead>
+        <tbody>
+          {#each data.contacts as contact (contact.id)}
+            <tr>
+              <td
+                ><a href="/people/contacts?contact={contact.id}">{contact.name}</a>{#if contact.note}<span
+                    class="quiet block">{contact.note}</span
+                  >{/if}</td
+              >
+              <td class="wrap"
+                >{contact.email}{#if contact.phone}<span class="block">{contact.phone}</span
+                  >{/if}{#if !contact.email && !contact.phone}<span class="brick-text"
+                    >no way to tell them</span
+                  >{/if}</td
+              >
+              <td>{contact.time} <span class="quiet">{contact.place}</span></td>
+              <td>
+                {#each contact.projectIds as id (id)}<span class="block">{names.get(id) ?? ''}</span>{/each}
+                {#each contact.tasks as task (task.id)}<a class="block" href="/tasks/{task.id}">{task.name}</a
+                  >{/each}
+              </td>
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+    {/if}
+  </section>
+  <section>
+    <h2>{data.chosen ? data.chosen.name : 'Add a contact'}</h2>
+    {#key data.chosen?.id}
+      <form method="POST" action="?/save" use:enhance={submitDone(done)} class="grid gap-3">
+        {#if data.chosen}<input type="hidden" name="id" value={data.chosen.id} />{/if}
+        {#if errors['']}<p class="band brick" role="alert">
+            <b>Not saved</b><span>{errors['']}</span>
+          </p>{/if}
+        <Field label="Name" error={errors.name}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="name"
+              value={given('name')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Mail address" error={errors.email}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="email"
+              value={given('email')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Telephone" error={errors.phone}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="phone"
+              value={given('phone')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Time zone" error={errors.zone}>
+          {#snippet control(attributes)}<ZoneInput
+              name="zone"
+              value={given('zone')}
+              zones={data.zones}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Note" error={errors.note}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="note"
+              value={given('note')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <fieldset>
+          <legend>Projects</legend>
+          {#each data.projects as { id, name } (id)}
+            <label
+              ><input type="checkbox" name="projectIds" value={id} checked={linked.includes(id)} />
+              {name}</label
+            >
+          {/each}
+        </fieldset>
+        <Field
+          label="Tasks, by number"
+          error={errors.tasks}
+          hint="The number in a task’s address, with commas between."
+        >
+          {#snippet control(attributes)}<input
+              class="value"
+              name="tasks"
+              value={String(sent?.tasks ?? data.chosen?.tasks.map(({ id }) => id).join(', ') ?? '')}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <p class="flex gap-2">
+          <button class="button main">{data.chosen ? 'Save' : 'Add the contact'}</button>
+          {#if data.chosen}<a class="button" href="/people/contacts">Leave it</a>{/if}
+        </p>
+      </form>
+      {#if data.chosen}
+        <form method="POST" action="?/remove" use:enhance={submitDone(done)} class="mt-3">
+          <input type="hidden" name="id" value={data.chosen.id} />
+          <button class="button">Take {data.chosen.name} out</button>
+        </form>
+      {/if}
+    {/key}
+  </section>
+</div>
+
+<style>
+  .columns {
+    display: grid;
+    grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+    gap: 28px;
+  }
+  h2 {
+    margin-bottom: 8px;
+  }
+  legend {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+  fieldset label {
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+    font-size: 13px;
+  }
+  .block {
+    display: block;
+  }
+  .wrap {
+    overflow-wrap: anywhere;
+  }
+  @media (max-width: 1100px) {
+    .columns {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

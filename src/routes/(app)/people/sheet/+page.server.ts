@@ -1,0 +1,46 @@
+import { fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { decodeText } from '$lib/server/import/decode.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { SheetRow } from '$lib/server/service/people-sheet.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+const MOST_BYTES = 4 * 2 ** 20;
+
+export const load: PageServerLoad = () => ({});
+
+export const actions: Actions = {
+  look: async (event) => {
+    const form = await event.request.formData();
+    const file = form.get('file');
+    let text = String(form.get('text') ?? '');
+    try {
+      if (file instanceof File && file.size > 0) {
+        if (file.size > MOST_BYTES) throw new CodedError('import-too-large', { most: '4 MB' });
+        text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
+      }
+      if (text.trim() === '') throw new CodedError('import-empty');
+      return { text, rows: event.locals.app.peopleSheet.look(text), message: '' };
+    } catch (failure) {
+      return refused(failure, text);
+    }
+  },
+  confirm: async (event) => {
+    const { actor, may } = signedIn(event);
+    const text = String((await event.request.formData()).get('text') ?? '');
+    try {
+      if (!may('give access')) throw new CodedError('no-access');
+      const { changeId, result } = event.locals.app.peopleSheet.confirm(actor, text);
+      const left =
+        result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
+      return { done: `${result.added} added, ${result.changed} changed.${left}`, changeId, goto: '/people' };
+    } catch (failure) {
+      return refused(failure, text);
+    }
+  }
+};
+
+function refused(failure: unknown, text: string) {
+  if (!(failure instanceof CodedError)) throw failure;
+  return fail(400, { text, rows: [] as SheetRow[], message: failure.message });
+}

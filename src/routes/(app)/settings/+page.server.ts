@@ -1,0 +1,92 @@
+import { fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { PHASES } from '$lib/core/rule/model.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { settingsSchema, statusSchema } from '$lib/server/schema/settings.ts';
+import { zoneChoices } from '$lib/server/service/person-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  const { app } = event.locals;
+  const use = app.stores.projects.statusUse();
+  return {
+    settings: app.stores.settings.workspace()!,
+    calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
+    zones: zoneChoices(app.clock.now()),
+    statuses: app.stores.projects.statuses().map((status) => ({ ...status, tasks: use.get(status.id) ?? 0 })),
+    phases: PHASES,
+    mail: `${app.options.mail.host}, port ${app.options.mail.port}`,
+    demo: app.options.demo
+  };
+};
+
+export const actions: Actions = {
+  save: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event.request);
+    const input = read(settingsSchema, form);
+    if (!input.ok) return failed('settings', input.errors, form);
+    const { changeId } = event.locals.app.settings.save(actor, input.value);
+    return { done: 'The settings were saved.', changeId };
+  },
+
+  status: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event.request);
+    const input = read(statusSchema, form);
+    if (!input.ok) return failed('status', input.errors, form);
+    return act('status', form, () => ({
+      done: `“${input.value.name}” was saved.`,
+      changeId: event.locals.app.settings.saveStatus(actor, input.value).changeId
+    }));
+  },
+
+  dropStatus: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event.request);
+    return act('status', form, () => ({
+      done: 'The status was taken out.',
+      changeId: event.locals.app.settings.dropStatus(
+        actor,
+        Number(form.id),
+        form.instead ? Number(form.instead) : null
+      ).changeId
+    }));
+  },
+
+  testMail: (event) => {
+    const { person } = signedIn(event);
+    return act('mail', {}, () => {
+      event.locals.app.accounts.testMail(person.id);
+      return { done: `A test message is on its way to ${person.email ?? ''}.` };
+    });
+  },
+
+  clearSample: (event) => {
+    const { person } = signedIn(event);
+    if (!event.locals.app.options.demo) return failed('sample', { '': 'There is no sample data here.' }, {});
+    const gone = event.locals.app.erasing.clearSample(person.id);
+    return {
+      done: `${gone.tasks} tasks, ${gone.people} people and ${gone.rules} rules are gone.`,
+      goto: '/'
+    };
+  }
+};
+
+async function values(request: Request): Promise<Record<string, string>> {
+  return Object.fromEntries(await request.formData()) as Record<string, string>;
+}
+
+function failed(form: string, errors: Record<string, string>, given: Record<string, string>) {
+  return fail(400, { form, errors, given });
+}
+
+function act<T>(form: string, given: Record<string, string>, work: () => T): T | ReturnType<typeof failed> {
+  try {
+    return work();
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return failed(form, { [failure.field ?? '']: failure.message }, given);
+  }
+}

@@ -1,0 +1,201 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import Field from '$lib/ui/form/Field.svelte';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import StatusRows from '$lib/ui/settings/StatusRows.svelte';
+  import type { EffectView } from '$lib/view/effects.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const faultOf = (name: string) => (form && 'form' in form && form.form === name ? form : null);
+  const fault = $derived(faultOf('settings'));
+
+  let draft = $derived({ ...data.settings });
+  let moved = $state<EffectView | null>(null);
+  let movedError = $state('');
+  let asked = 0;
+  const dirty = $derived(JSON.stringify(draft) !== JSON.stringify(data.settings));
+
+  $effect(() => {
+    const body = JSON.stringify(draft);
+    if (!dirty) {
+      moved = null;
+      movedError = '';
+      return;
+    }
+    const mine = ++asked;
+    const timer = setTimeout(async () => {
+      const response = await fetch('/settings/effect', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body
+      });
+      const answer = (await response.json()) as EffectView & { message: string };
+      if (mine !== asked) return;
+      moved = response.ok ? answer : null;
+      movedError = response.ok ? '' : answer.message;
+    }, 250);
+    return () => clearTimeout(timer);
+  });
+</script>
+
+<svelte:head><title>Settings · Early Bell</title></svelte:head>
+
+<h1>Settings</h1>
+
+<div class="columns mt-3">
+  <section>
+    <h2>The workspace</h2>
+    <form method="POST" action="?/save" use:enhance={submitDone(done)} class="grid gap-3">
+      <Field label="Name" error={fault?.errors.name}>
+        {#snippet control(attributes)}<input
+            class="value"
+            name="name"
+            bind:value={draft.name}
+            {...attributes}
+          />{/snippet}
+      </Field>
+      <div class="pair">
+        <Field
+          label="Notice time"
+          error={fault?.errors.noticeTime}
+          hint="When a bell on a date rings if its rule names no time."
+        >
+          {#snippet control(attributes)}<TimeInput
+              class="value"
+              name="noticeTime"
+              value={draft.noticeTime}
+              onchange={(time) => (draft = { ...draft, noticeTime: time ?? '' })}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field
+          label="A due date is over"
+          error={fault?.errors.endOfDay}
+          hint="At close of business: when the last working interval of that day ends where the date belongs."
+        >
+          {#snippet control(attributes)}
+            <select class="value" name="endOfDay" bind:value={draft.endOfDay} {...attributes}>
+              <option value="midnight">at midnight</option>
+              <option value="close">at close of business</option>
+            </select>
+          {/snippet}
+        </Field>
+        <Field
+          label="Time zone"
+          error={fault?.errors.zone}
+          hint="Counts for tasks that have neither an owner nor a project with a place."
+        >
+          {#snippet control(attributes)}<ZoneInput
+              name="zone"
+              value={draft.zone}
+              zones={data.zones}
+              onchange={(zone) => (draft = { ...draft, zone })}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="Calendar" error={fault?.errors.calendarId} hint="For the same tasks.">
+          {#snippet control(attributes)}
+            <select class="value" name="calendarId" bind:value={draft.calendarId} {...attributes}>
+              {#each data.calendars as { id, name } (id)}<option value={id}>{name}</option>{/each}
+            </select>
+          {/snippet}
+        </Field>
+        <Field label="Mail comes from: name" error={fault?.errors.mailFromName}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="mailFromName"
+              bind:value={draft.mailFromName}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field label="and address" error={fault?.errors.mailFromAddress}>
+          {#snippet control(attributes)}<input
+              class="value"
+              name="mailFromAddress"
+              bind:value={draft.mailFromAddress}
+              {...attributes}
+            />{/snippet}
+        </Field>
+      </div>
+      {#if dirty}
+        <div class="sheet effect" aria-live="polite">
+          <p class="label">Saved, it would do this</p>
+          {#if movedError}<p class="fault" role="alert">{movedError}</p>
+          {:else if moved}<Effect effect={moved} />
+          {:else}<p class="quiet">Being worked out…</p>{/if}
+        </div>
+      {/if}
+      <p class="flex gap-2">
+        <button class="button main" disabled={!dirty}>Save the settings</button>
+        {#if dirty}<button type="button" class="button" onclick={() => (draft = { ...data.settings })}
+            >Throw the changes away</button
+          >{/if}
+      </p>
+    </form>
+    <h2 class="mt-5">Mail</h2>
+    <p class="quiet">Messages go out by SMTP to {data.mail}; that is set where the server is started.</p>
+    {#if faultOf('mail')}<p class="fault" role="alert">{faultOf('mail')?.errors['']}</p>{/if}
+    <form method="POST" action="?/testMail" use:enhance={submitDone(done)} class="mt-2">
+      <button class="button">Send me a test message</button>
+    </form>
+  </section>
+
+  <section>
+    <StatusRows statuses={data.statuses} phases={data.phases} fault={faultOf('status')} />
+    {#if data.demo}
+      <h2 class="mt-6">Sample data</h2>
+      <p class="quiet">
+        Clears every task, project, rule, message and person of the sample but you, your calendar, the
+        settings and the statuses. It cannot be undone.
+      </p>
+      <form
+        method="POST"
+        action="?/clearSample"
+        use:enhance={submitDone(done)}
+        class="mt-2 flex flex-wrap items-center gap-3"
+      >
+        <label class="flex items-baseline gap-2 text-[13px]"
+          ><input type="checkbox" required /> Yes, clear all of it</label
+        >
+        <button class="button">Clear the sample data</button>
+      </form>
+    {/if}
+  </section>
+</div>
+
+<style>
+  .columns {
+    display: grid;
+    grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
+    gap: 32px;
+  }
+  .pair {
+    display: grid;
+    grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+    gap: 12px 16px;
+  }
+  h2 {
+    margin-bottom: 8px;
+  }
+  .effect {
+    padding: 10px 14px;
+    font-size: 13px;
+    border-color: var(--brass);
+  }
+  .label {
+    color: var(--ink-3);
+    font-size: 12px;
+    font-weight: 550;
+  }
+  @media (max-width: 1100px) {
+    .columns {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

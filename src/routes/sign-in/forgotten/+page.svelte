@@ -1,0 +1,37 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import Field from '$lib/ui/form/Field.svelte';
+  import Threshold from '$lib/ui/frame/Threshold.svelte';
+  import type { ActionData } from './$types';
+
+  let { form }: { form: ActionData } = $props();
+</script>
+
+<Threshold title="A new password">
+  {#if form?.asked}
+    <p role="status">
+      If {form.email} belongs to somebody who signs in here, a link is on its way there. It works once, within two
+      hours.
+    </p>
+    <p><a href="/sign-in">Back to signing in</a></p>
+  {:else}
+    <p class="quiet">A link to choose a new one goes to your mail address.</p>
+    <form method="POST" use:enhance class="grid gap-3">
+      <Field label="Mail address" error={form?.error || undefined}>
+        {#snippet control(attributes)}
+          <input
+            class="value"
+            type="email"
+            name="email"
+            autocomplete="username"
+            value={form?.email ?? ''}
+            {...attributes}
+          />
+        {/snippet}
+      </Field>
+      <p class="flex items-center gap-4">
+        <button class="button main">Send the link</button><a class="quiet" href="/sign-in">Back</a>
+      </p>
+    </form>
+  {/if}
+</Threshold>
