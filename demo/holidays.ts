@@ -1,35 +1,9 @@
-import Holidays from 'date-holidays';
 import { MS_PER_DAY, dayFromParts, formatDay } from '../src/lib/core/time/day.ts';
 
 /** A public holiday: a date and the name it goes by. */
 export interface Holiday {
   date: string;
   name: string;
-}
-
-/**
- * The public holidays of a country or region in some years, from the bundled data set, each date once.
- * @param region `PT`, or `CA-NS` for a part of a country
- */
-export function publicHolidays(region: string, fromYear: number, toYear: number): Holiday[] {
-  if (region === 'OM') return omanHolidays(fromYear, toYear);
-  const [country = '', state] = region.split('-');
-  const source = state ? new Holidays(country, state) : new Holidays(country);
-  const byDate = new Map<string, string>();
-  for (let year = fromYear; year <= toYear; year++) {
-    for (const { type, date, name, start, end } of source.getHolidays(year)) {
-      if (type !== 'public') continue;
-      // A holiday of several days is listed once, with its end.
-      const days = Math.max(1, Math.round((end.getTime() - start.getTime()) / 86_400_000));
-      for (let i = 0; i < days; i++) {
-        const day = new Date(Date.parse(`${date.slice(0, 10)}T00:00Z`) + i * 86_400_000)
-          .toISOString()
-          .slice(0, 10);
-        if (!byDate.has(day)) byDate.set(day, name);
-      }
-    }
-  }
-  return [...byDate].map(([date, name]) => ({ date, name })).sort((a, b) => (a.date < b.date ? -1 : 1));
 }
 
 /**
@@ -54,7 +28,7 @@ const OMAN_ISLAMIC: Record<string, string> = {
   '12/12': 'Eid al-Adha'
 };
 
-function omanHolidays(fromYear: number, toYear: number): Holiday[] {
+export function omanHolidays(fromYear: number, toYear: number): Holiday[] {
   const islamic = new Intl.DateTimeFormat('en-u-ca-islamic-umalqura', {
     month: 'numeric',
     day: 'numeric',

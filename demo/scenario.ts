@@ -49,11 +49,16 @@ export interface DemoPerson {
   name: string;
   zone: string;
   calendar: string;
-  role: 'owner' | 'manager' | 'coordinator';
+  role: 'owner' | 'manager' | 'coordinator' | 'administrator';
   manager: string | null;
   /** False for the one whose address nobody has written down. */
   reachable: boolean;
+  group: string;
+  /** Hours of their day in which they want no notice. */
+  quiet: readonly string[];
 }
+
+const DATA_OFFICE: readonly string[] = ['ines', 'rui', 'clara', 'nora', 'anil', 'tess'];
 
 const person = (
   key: string,
@@ -63,11 +68,21 @@ const person = (
   manager: string | null,
   role: DemoPerson['role'] = 'owner',
   reachable = true
-): DemoPerson => ({ key, name, zone, calendar, role, manager, reachable });
+): DemoPerson => ({
+  key,
+  name,
+  zone,
+  calendar,
+  role,
+  manager,
+  reachable,
+  group: DATA_OFFICE.includes(key) ? 'Data office' : 'Field crew',
+  quiet: key === 'nora' ? ['21:00-07:30'] : []
+});
 
 /** Managers stand before those they look after. */
 export const PEOPLE: readonly DemoPerson[] = [
-  person('ines', 'Inês Moura', 'Europe/Lisbon', 'setubal', null, 'coordinator'),
+  person('ines', 'Inês Moura', 'Europe/Lisbon', 'setubal', null, 'administrator'),
   person('nora', 'Nora Fielding', 'America/Halifax', 'halifax', 'ines', 'coordinator'),
   person('salim', 'Salim Harthy', 'Asia/Muscat', 'muscat', 'ines', 'manager'),
   person('meera', 'Meera Nair', 'Asia/Kolkata', 'kochi', 'ines', 'manager'),
@@ -82,6 +97,39 @@ export const PEOPLE: readonly DemoPerson[] = [
   person('deepa', 'Deepa Kurian', 'Asia/Kolkata', 'kochi', 'meera'),
   person('owen', 'Owen Marr', 'Australia/Hobart', 'hobart-part', 'tess')
 ];
+
+/** Leave, in days from the demo's own day; both days are included. */
+export const LEAVE = [
+  { person: 'owen', from: 0, fromTime: null, until: 1, standIn: 'tess', note: '' },
+  { person: 'anil', from: 4, fromTime: null, until: 8, standIn: 'deepa', note: 'family visit' },
+  { person: 'clara', from: 5, fromTime: '13:00', until: 5, standIn: 'rui', note: '' },
+  { person: 'huda', from: 14, fromTime: null, until: 21, standIn: null, note: '' }
+] as const;
+
+/** Moves to another zone, in days from the demo's own day. */
+export const MOVES = [
+  { person: 'yusuf', from: 18, zone: 'Europe/Lisbon' },
+  { person: 'yusuf', from: 32, zone: 'Asia/Muscat' }
+] as const;
+
+export const CONTACTS = [
+  {
+    name: 'Quay office, Halifax',
+    email: 'desk@quay-office.example',
+    phone: '+1 902 555 0143',
+    zone: 'America/Halifax',
+    note: 'berths and lifting times',
+    projects: ['buoys']
+  },
+  {
+    name: 'Cold-chain courier',
+    email: 'bookings@cold-chain.example',
+    phone: null,
+    zone: 'Europe/Lisbon',
+    note: '',
+    projects: ['samples']
+  }
+] as const;
 
 export interface DemoProject {
   key: string;

@@ -4,9 +4,9 @@ import type { Container } from '../src/lib/server/container.ts';
 import type { Actor } from '../src/lib/server/service/commit.ts';
 import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
 import type { TaskInput } from '../src/lib/server/schema/task.ts';
-import { publicHolidays } from './holidays.ts';
-import { CALENDARS, PEOPLE, PROJECTS, RULES } from './scenario.ts';
-import { PAST_DAYS, demoTasks, type DemoTask } from './tasks.ts';
+import { omanHolidays } from './holidays.ts';
+import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES } from './scenario.ts';
+import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
 
 /** The seed of everything that is left to chance. */
 const SEED = 20_260_305;
@@ -44,7 +44,10 @@ export async function seedDemo(
     await container.engine.moveClock(at(5));
     for (const entry of tasks)
       if (entry.task.createdOn === day) entry.id = addTask(container, actor, entry.task, today, ids);
-    if (day === -PAST_DAYS) turnRulesOn(container, actor, ids);
+    if (day === -PAST_DAYS) {
+      writeAbsences(container, actor, today, ids);
+      turnRulesOn(container, actor, ids);
+    }
     await container.engine.moveClock(at(12));
     for (const { task, id } of tasks)
       if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
@@ -53,6 +56,8 @@ export async function seedDemo(
       if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
     onDay((day + PAST_DAYS) / PAST_DAYS);
   }
+  const own = { ...inputOf(PRIVATE_TASK, today, ids, 0), private: true };
+  container.tasks.add({ personId: ids.people.get('rui')!, source: 'person' }, own);
   await container.engine.moveClock(moment);
   container.clock.set(moment, true);
   container.db
@@ -74,8 +79,11 @@ function writeBasis(container: Container, year: number): Ids {
       for (const { key, name, week, region } of CALENDARS) {
         const id = writer.insert('calendar', { name, week: JSON.stringify(week) });
         calendars.set(key, id);
-        for (const holiday of publicHolidays(region, year - 1, year + 1))
-          writer.insert('calendar_day', { calendar_id: id, ...holiday });
+        const holidays =
+          region === 'OM'
+            ? omanHolidays(year - 1, year + 1)
+            : container.calendars.publicHolidays(region, year - 1, year + 1);
+        for (const holiday of holidays) writer.insert('calendar_day', { calendar_id: id, ...holiday });
       }
       const made = FIRST_STATUSES.map((status, position) => writer.insert('status', { ...status, position }));
       container.stores.settings.saveWorkspace(writer, {
@@ -87,18 +95,22 @@ function writeBasis(container: Container, year: number): Ids {
         mailFromName: 'Tidewatch bells',
         mailFromAddress: `bells@${DOMAIN}`
       });
-      for (const { key, name, zone, calendar, role, manager, reachable } of PEOPLE) {
+      const groups = new Map<string, number>();
+      for (const { key, name, zone, calendar, role, manager, reachable, group, quiet } of PEOPLE) {
         const row = {
           name,
           email: reachable ? addressOf(name) : null,
           zone,
           calendar_id: calendars.get(calendar)!,
-          role
+          role,
+          quiet: JSON.stringify(quiet)
         };
         people.set(
           key,
           writer.insert('person', { ...row, manager_id: manager === null ? null : people.get(manager)! })
         );
+        if (!groups.has(group)) groups.set(group, writer.insert('team_group', { name: group }));
+        writer.insert('group_member', { group_id: groups.get(group)!, person_id: people.get(key)! });
       }
       for (const { key, name, pinnedTo } of PROJECTS) {
         const calendar_id = pinnedTo ? calendars.get('halifax')! : null;
@@ -111,6 +123,28 @@ function writeBasis(container: Container, year: number): Ids {
     }
   );
   return { people, projects, statuses };
+}
+
+/** Who is away, who moves, and who outside is heard of. */
+function writeAbsences(container: Container, actor: Actor, today: number, ids: Ids): void {
+  const id = (key: string) => ids.people.get(key)!;
+  for (const { person, from, fromTime, until, standIn, note } of LEAVE)
+    container.people.addLeave(actor, id(person), {
+      fromDate: formatDay(today + from),
+      fromTime,
+      untilDate: formatDay(today + until),
+      untilTime: null,
+      standInId: standIn === null ? null : id(standIn),
+      note
+    });
+  for (const { person, from, zone } of MOVES)
+    container.people.move(actor, id(person), { from: formatDay(today + from), zone });
+  for (const { projects, ...contact } of CONTACTS)
+    container.contacts.save(actor, null, {
+      ...contact,
+      projectIds: projects.map((key) => ids.projects.get(key)!),
+      taskIds: []
+    });
 }
 
 function turnRulesOn(container: Container, actor: Actor, ids: Ids): void {

@@ -104,6 +104,11 @@ const WRITTEN: readonly DemoTask[] = [
   written('Plan the coordinators’ call', 'data', 'ines', 5)
 ];
 
+/** Somebody's own: nobody else sees it. */
+export const PRIVATE_TASK: DemoTask = written('Think about the survey course', 'data', 'rui', 8, {
+  createdOn: 0
+});
+
 /** Every task of the demo, about 240 of them, in the order in which they came in. */
 export function demoTasks(seed: number): DemoTask[] {
   const chance = chanceFrom(seed);

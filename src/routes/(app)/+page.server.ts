@@ -1,3 +1,4 @@
+import { setUpList } from '$lib/server/service/set-up.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { PageServerLoad } from './$types';
 
@@ -8,7 +9,6 @@ export const load: PageServerLoad = (event) => {
   const tower = app.tower.view(viewer);
   return {
     tower,
-    empty: { tasks: app.stores.tasks.count() === 0, rules: app.source.liveRules().length === 0 },
-    place: app.source.facts.workspace.zone.name
+    setUp: setUpList(app)
   };
 };

@@ -22,23 +22,28 @@
 
 <h1>Bell tower</h1>
 
-{#if data.empty.tasks || data.empty.rules}
-  <div class="sheet start">
-    <h2>To begin</h2>
+{#if data.setUp.some(({ done }) => !done)}
+  <section class="sheet start" aria-labelledby="to-begin">
+    <h2 id="to-begin">To begin</h2>
     <ol>
-      <li>
-        {#if data.empty.tasks}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or
-          <a href="/tasks/new">add one</a>.{:else}Tasks are in.{/if}
-      </li>
-      <li>
-        <a href="/people">Check the people</a>: each one’s zone and working week decide when they are told.
-      </li>
-      <li>
-        {#if data.empty.rules}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{:else}A
-          rule is on.{/if}
-      </li>
+      {#each data.setUp as { key, done } (key)}
+        <li class:done>
+          <span class="tick" aria-hidden="true">{done ? '●' : '○'}</span>
+          <span>
+            {#if key === 'people'}<a href="/people/new">Add the people</a> of the team, or
+              <a href="/people/sheet">bring them in</a> from a sheet: each one’s zone and week decide when they
+              are told.
+            {:else if key === 'calendar'}<a href="/calendars">Give the calendar its holidays</a>, so that
+              bells do not ring on closed days.
+            {:else if key === 'tasks'}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or
+              <a href="/tasks/new">add one</a>.
+            {:else}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{/if}
+            <span class="quiet">{done ? 'done' : 'still to do'}</span>
+          </span>
+        </li>
+      {/each}
     </ol>
-  </div>
+  </section>
 {/if}
 
 <ul class="ledger">
@@ -115,7 +120,7 @@
 <section>
   {#if tower.bells.length > 0}
     <BellTable bells={tower.bells} caption="Bells in the next 24 hours" bind:opened />
-  {:else if !data.empty.rules}
+  {:else}
     <p class="quiet">No rule rings in the next 24 hours.</p>
   {/if}
 </section>
@@ -178,9 +183,19 @@
     margin-top: 12px;
   }
   .start ol {
-    list-style: decimal;
-    padding-left: 20px;
     margin-top: 6px;
+    display: grid;
+    gap: 3px;
+  }
+  .start li {
+    display: flex;
+    gap: 10px;
+  }
+  .start .done {
+    color: var(--ink-2);
+  }
+  .tick {
+    color: var(--brass);
   }
   h2 {
     margin-bottom: 6px;

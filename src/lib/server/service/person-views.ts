@@ -192,6 +192,16 @@ function weekView(week: Week): PersonRowView['week'] {
   }));
 }
 
+/** “Mon 9 Mar to Fri 13 Mar”, “Tue 10 Mar from 13:00”, “Tue 10 Mar, 09:00 to 13:00”. */
+function leaveWords(from: string, until: string, words: (at: string) => string): string {
+  const [fromDay, fromTime] = [from.slice(0, 10), from.slice(11)];
+  const [untilDay, untilTime] = [until.slice(0, 10), until.slice(11)];
+  if (fromDay !== untilDay) return `${words(from)} to ${words(until)}`;
+  if (fromTime && untilTime) return `${words(fromDay)}, ${fromTime} to ${untilTime}`;
+  if (fromTime) return `${words(fromDay)} from ${fromTime}`;
+  return untilTime ? `${words(fromDay)} until ${untilTime}` : words(fromDay);
+}
+
 function leaveView(entry: LeaveRecord, today: Day, names: ReadonlyMap<number, string>): LeaveView {
   const words = (at: string) =>
     `${shortDay(parseDay(at.slice(0, 10)), today)}${at.length > 10 ? ` ${at.slice(11)}` : ''}`;
@@ -200,7 +210,7 @@ function leaveView(entry: LeaveRecord, today: Day, names: ReadonlyMap<number, st
     id,
     from,
     until,
-    text: from === until ? words(from) : `${words(from)} to ${words(until)}`,
+    text: leaveWords(from, until, words),
     standIn: standInId === null ? null : (names.get(standInId) ?? null),
     note,
     over: until.slice(0, 10) < formatDay(today)

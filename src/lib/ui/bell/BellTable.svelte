@@ -62,7 +62,11 @@
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
         {#if showTask}<td><a href="/tasks/{bell.taskId}">{bell.taskName}</a></td>{/if}
-        {#if showPerson}<td>{bell.recipientName}</td>{/if}
+        {#if showPerson}<td
+            >{bell.readerName}{#if bell.readerId !== bell.recipientId}<span class="quiet block"
+                >for {bell.recipientName}</span
+              >{/if}</td
+          >{/if}
         {#if showRule}<td><a href="/rules/{bell.ruleId}">{bell.ruleName}</a></td>{/if}
       </tr>
       {#if opened === bell.key}

@@ -67,7 +67,7 @@
         {...attributes}
       />{/snippet}
   </Field>
-  <Field label="from" error={fault?.errors.fromTime} hint="for half a day">
+  <Field label="from, if not all of it" error={fault?.errors.fromTime}>
     {#snippet control(attributes)}<TimeInput
         class="value time"
         name="fromTime"
@@ -84,7 +84,7 @@
         {...attributes}
       />{/snippet}
   </Field>
-  <Field label="until" error={fault?.errors.untilTime} hint="for half a day">
+  <Field label="until, if not all of it" error={fault?.errors.untilTime}>
     {#snippet control(attributes)}<TimeInput
         class="value time"
         name="untilTime"
@@ -120,7 +120,8 @@
   th {
     font-size: 13px;
     color: var(--ink);
-    padding-top: 6px;
+    padding-top: 7px;
+    vertical-align: top;
     border-color: var(--line-soft);
   }
   .over {
@@ -137,7 +138,7 @@
     margin-top: 8px;
   }
   .leave :global(.time) {
-    width: 84px;
+    width: 120px;
   }
   .wide {
     flex-basis: 100%;

@@ -76,8 +76,8 @@
         <td><Week week={person.week} /><span class="quiet block">{person.calendar}</span></td>
         <td>
           {#if person.leave && !person.leave.over}<span class="block"
-              >leave {person.leave.text}{#if person.leave.standIn}<span class="quiet">
-                  · {person.leave.standIn} stands in</span
+              >leave {person.leave.text}{#if person.leave.standIn}<span class="quiet"
+                  >, {person.leave.standIn} stands in</span
                 >{/if}</span
             >{/if}
           {#if person.holiday}<span class="quiet block"
@@ -86,7 +86,9 @@
         </td>
         <td>{person.manager ?? ''}</td>
         <td class="mail"
-          >{#if person.email}{person.email}{:else}<span class="brick-text">no address</span>{/if}</td
+          >{#if person.email}{person.email.split('@')[0]}<wbr />@{person.email.split('@')[1]}{:else}<span
+              class="brick-text">no address</span
+            >{/if}</td
         >
         <td>{person.bells}</td>
       </tr>

@@ -16,6 +16,7 @@
   const fault = $derived(faultOf('settings'));
 
   let draft = $derived({ ...data.settings });
+  const set = (patch: Partial<typeof draft>) => (draft = { ...draft, ...patch });
   let moved = $state<EffectView | null>(null);
   let movedError = $state('');
   let asked = 0;
@@ -56,7 +57,8 @@
         {#snippet control(attributes)}<input
             class="value"
             name="name"
-            bind:value={draft.name}
+            value={draft.name}
+            oninput={(event) => set({ name: event.currentTarget.value })}
             {...attributes}
           />{/snippet}
       </Field>
@@ -70,7 +72,7 @@
               class="value"
               name="noticeTime"
               value={draft.noticeTime}
-              onchange={(time) => (draft = { ...draft, noticeTime: time ?? '' })}
+              onchange={(time) => set({ noticeTime: time ?? '' })}
               {...attributes}
             />{/snippet}
         </Field>
@@ -80,7 +82,13 @@
           hint="At close of business: when the last working interval of that day ends where the date belongs."
         >
           {#snippet control(attributes)}
-            <select class="value" name="endOfDay" bind:value={draft.endOfDay} {...attributes}>
+            <select
+              class="value"
+              name="endOfDay"
+              value={draft.endOfDay}
+              onchange={(event) => set({ endOfDay: event.currentTarget.value as 'midnight' | 'close' })}
+              {...attributes}
+            >
               <option value="midnight">at midnight</option>
               <option value="close">at close of business</option>
             </select>
@@ -95,13 +103,19 @@
               name="zone"
               value={draft.zone}
               zones={data.zones}
-              onchange={(zone) => (draft = { ...draft, zone })}
+              onchange={(zone) => set({ zone })}
               {...attributes}
             />{/snippet}
         </Field>
         <Field label="Calendar" error={fault?.errors.calendarId} hint="For the same tasks.">
           {#snippet control(attributes)}
-            <select class="value" name="calendarId" bind:value={draft.calendarId} {...attributes}>
+            <select
+              class="value"
+              name="calendarId"
+              value={draft.calendarId}
+              onchange={(event) => set({ calendarId: Number(event.currentTarget.value) })}
+              {...attributes}
+            >
               {#each data.calendars as { id, name } (id)}<option value={id}>{name}</option>{/each}
             </select>
           {/snippet}
@@ -110,7 +124,8 @@
           {#snippet control(attributes)}<input
               class="value"
               name="mailFromName"
-              bind:value={draft.mailFromName}
+              value={draft.mailFromName}
+              oninput={(event) => set({ mailFromName: event.currentTarget.value })}
               {...attributes}
             />{/snippet}
         </Field>
@@ -118,7 +133,8 @@
           {#snippet control(attributes)}<input
               class="value"
               name="mailFromAddress"
-              bind:value={draft.mailFromAddress}
+              value={draft.mailFromAddress}
+              oninput={(event) => set({ mailFromAddress: event.currentTarget.value })}
               {...attributes}
             />{/snippet}
         </Field>

@@ -17,6 +17,9 @@
   const basics = $derived(faultOf('basics'));
   const move = $derived(faultOf('move'));
   const quiet = $derived(faultOf('quiet'));
+  /** Bells that are shown before somebody asks for all. */
+  const FIRST = 6;
+  let all = $state(false);
   const whose = $derived(data.isSelf ? 'you' : data.person.name);
 </script>
 
@@ -39,7 +42,15 @@
 <div class="columns">
   <section>
     <h2>The next two weeks of bells</h2>
-    {#if data.bells.length > 0}<BellTable bells={data.bells} caption="Bells for {data.person.name}" />
+    {#if data.bells.length > 0}<BellTable
+        bells={all ? data.bells : data.bells.slice(0, FIRST)}
+        caption="Bells for {data.person.name}"
+      />
+      {#if data.bells.length > FIRST}<p class="mt-2">
+          <button class="button" onclick={() => (all = !all)}
+            >{all ? `Only the next ${FIRST}` : `All ${data.bells.length} of the two weeks`}</button
+          >
+        </p>{/if}
     {:else}<p class="quiet">No rule will tell {whose} anything in the next two weeks.</p>{/if}
 
     {#if data.mayKeep}

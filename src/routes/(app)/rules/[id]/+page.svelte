@@ -279,9 +279,16 @@
           </select>
           <span class="quiet">by mail,</span>
           <select class="value" aria-label="When they may be told" bind:value={input.definition.tell.reach}>
-            <option value="working hours">held to their working hours</option><option value="any time"
-              >at any time</option
-            >
+            <option value="working hours">held to their working hours</option>
+            <option value="outside quiet hours">held until their quiet hours end</option>
+            <option value="any time">at any time</option>
+          </select>
+        </Line>
+        <Line label="on leave">
+          <select class="value" aria-label="While they are on leave" bind:value={input.definition.tell.away}>
+            <option value="stand-in">their stand-in hears, without one their manager</option>
+            <option value="pass">their manager hears</option>
+            <option value="wait">it waits until they are back</option>
           </select>
         </Line>
         <Line label="subject">
