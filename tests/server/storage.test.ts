@@ -1,10 +1,12 @@
 import Database from 'better-sqlite3';
 import fc from 'fast-check';
+import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { migrate } from '../../src/lib/server/db/migrate.ts';
+import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
@@ -28,7 +30,43 @@ describe('migrations', () => {
     expect(db.pragma('journal_mode', { simple: true })).toBe('wal');
     expect(db.pragma('foreign_keys', { simple: true })).toBe(1);
     expect(db.pragma('synchronous', { simple: true })).toBe(2);
-    expect(db.prepare('SELECT count(*) FROM schema_migration').pluck().get()).toBe(1);
+    expect(db.prepare('SELECT count(*) FROM schema_migration').pluck().get()).toBe(MIGRATIONS.length);
+    db.close();
+  });
+
+  it('bring a database of the first version on, with everything that is in it', () => {
+    const db = new Database(':memory:');
+    db.exec(MIGRATIONS[0]!.sql);
+    db.exec(`
+      CREATE TABLE schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT;
+      INSERT INTO calendar (id, name, week) VALUES (1, 'Week', '{}');
+      INSERT INTO person (id, name, email, zone, calendar_id, role) VALUES
+        (1, 'A', NULL, 'UTC', 1, 'owner'), (2, 'B', 'b@test.example', 'UTC', 1, 'coordinator'), (3, 'C', NULL, 'UTC', 1, 'coordinator');
+      UPDATE person SET manager_id = 2 WHERE id = 1;
+      INSERT INTO rule (id, name, position, live_version) VALUES (1, 'R', 1, 1);
+      INSERT INTO rule_version (id, rule_id, number, definition, created_at) VALUES (1, 1, 1, '{"tell":{"to":"owner"}}', 0);
+      INSERT INTO journal (at, machine_at, kind, data) VALUES (0, 0, 'change', '{}');`);
+    const { name, sql } = MIGRATIONS[0]!;
+    const sha256 = createHash('sha256').update(sql).digest('hex');
+    db.prepare('INSERT INTO schema_migration VALUES (?, ?, 0)').run(name, sha256);
+    db.pragma('foreign_keys = ON');
+    migrate(db);
+    expect(
+      db
+        .prepare(
+          'SELECT p.id, p.name, p.role, p.manager_id, t.private FROM person p LEFT JOIN task t ON false'
+        )
+        .all()
+    ).toEqual([
+      { id: 1, name: 'A', role: 'owner', manager_id: 2, private: null },
+      { id: 2, name: 'B', role: 'administrator', manager_id: null, private: null },
+      { id: 3, name: 'C', role: 'coordinator', manager_id: null, private: null }
+    ]);
+    expect(db.prepare('SELECT definition FROM rule_version').pluck().get()).toBe(
+      '{"tell":{"to":"owner","away":"stand-in"}}'
+    );
+    expect(db.pragma('foreign_key_check')).toEqual([]);
+    expect(() => db.exec("UPDATE journal SET kind = 'x'")).toThrow('append-only');
     db.close();
   });
 

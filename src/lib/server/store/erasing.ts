@@ -22,6 +22,8 @@ export class ErasingStore {
        WHERE table_name = 'person' AND row_id = @id AND before IS NOT NULL`,
       `UPDATE change_row SET after = json_set(after, '$.name', @as, '$.email', NULL, '$.phone', NULL)
        WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
+      `UPDATE change_row SET before = json_set(before, '$.note', '') WHERE table_name = 'leave' AND json_extract(before, '$.person_id') = @id`,
+      `UPDATE change_row SET after = json_set(after, '$.note', '') WHERE table_name = 'leave' AND json_extract(after, '$.person_id') = @id`,
       `UPDATE change SET ${replaced('title')} WHERE instr(title, @name) > 0`,
       `UPDATE journal SET ${replaced('data')} WHERE instr(data, @name) > 0`,
       `UPDATE notice SET ${replaced('why')} WHERE instr(why, @name) > 0`,

@@ -1,0 +1,256 @@
+import ICAL from 'ical.js';
+import fc from 'fast-check';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { parseDay, formatDay } from '../../src/lib/core/time/day.ts';
+import { writeCalendarFile } from '../../src/lib/server/export/calendar-ics.ts';
+import { readCalendarFile } from '../../src/lib/server/import/calendar-ics.ts';
+import type { CalendarInput } from '../../src/lib/server/schema/calendar.ts';
+import { calendarSchema } from '../../src/lib/server/schema/calendar.ts';
+import { read } from '../../src/lib/server/schema/fields.ts';
+import {
+  lead,
+  openWorkspace,
+  received,
+  ruleOf,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
+
+/** Calendars in the running workspace, and as files. */
+
+describe('a calendar file', () => {
+  const event = (...lines: string[]) => `BEGIN:VEVENT\r\nUID:x\r\n${lines.join('\r\n')}\r\nEND:VEVENT\r\n`;
+  const file = (...events: string[]) =>
+    `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//test//EN\r\n${events.join('')}END:VCALENDAR\r\n`;
+  const dates = (text: string) => readCalendarFile(text, 2026, 2028).days.map(({ date }) => date);
+
+  it('closes the days of its all-day events; DTEND is not included (RFC 5545 §3.6.1)', () => {
+    // The all-day event of RFC 5545 §3.6.1, "Bastille Day" class of events: 14 July, repeated yearly.
+    expect(dates(file(event('DTSTART;VALUE=DATE:20260714', 'RRULE:FREQ=YEARLY')))).toEqual([
+      '2026-07-14',
+      '2027-07-14',
+      '2028-07-14'
+    ]);
+    // The multi-day example printed there: from 28 June to 8 July 2007, DTEND 9 July.
+    expect(dates(file(event('DTSTART;VALUE=DATE:20070628', 'DTEND;VALUE=DATE:20070709')))).toHaveLength(11);
+    expect(dates(file(event('DTSTART;VALUE=DATE:20261224', 'DURATION:P3D')))).toEqual([
+      '2026-12-24',
+      '2026-12-25',
+      '2026-12-26'
+    ]);
+    expect(
+      dates(file(event('DTSTART;VALUE=DATE:20260101', 'RRULE:FREQ=YEARLY', 'EXDATE;VALUE=DATE:20270101')))
+    ).toEqual(['2026-01-01', '2028-01-01']);
+  });
+
+  it('reads names with what RFC 5545 §3.3.11 escapes, and long lines that are folded', () => {
+    const text = file(
+      event('DTSTART;VALUE=DATE:20260714', 'SUMMARY:Sea\\, wind\\; and a very\r\n  long name')
+    );
+    expect(readCalendarFile(text, 2026, 2026).days[0]!.name).toBe('Sea, wind; and a very long name');
+  });
+
+  it('leaves out what has a time of day, is cancelled, or cannot be read, and says how many', () => {
+    const text = file(
+      event('DTSTART;VALUE=DATE:20260714'),
+      event('DTSTART:20260715T090000Z', 'DTEND:20260715T100000Z'),
+      event('DTSTART;VALUE=DATE:20260716', 'STATUS:CANCELLED'),
+      event('SUMMARY:no date'),
+      event('DTSTART;VALUE=DATE:20260717', 'RRULE:FREQ=DAILY;BYYEARDAY=3')
+    );
+    expect(readCalendarFile(text, 2026, 2026)).toMatchObject({ days: [{ date: '2026-07-14' }], left: 4 });
+  });
+
+  it.each([
+    ['is no calendar', 'hello', 'ics-format'],
+    ['is cut off', 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART', 'ics-format'],
+    ['has no dates', file(event('DTSTART:20260715T090000Z')), 'ics-no-dates'],
+    ['has 20,000 events', file(event('DTSTART;VALUE=DATE:20260714').repeat(20_000)), 'ics-too-many']
+  ])('is refused when it %s', (_, text, code) => {
+    expect(() => readCalendarFile(text, 2026, 2028)).toThrow(expect.objectContaining({ code }));
+  });
+
+  it('that was written is read back the same, and is one that another reader understands', () => {
+    const day = fc.record({
+      date: fc.integer({ min: parseDay('2000-01-01'), max: parseDay('2040-12-31') }).map(formatDay),
+      name: fc.option(
+        fc
+          .string({ unit: 'grapheme', minLength: 1, maxLength: 90 })
+          .map((name) => name.replaceAll(/[\s\p{C}]+/gu, ' ').trim() || 'Day')
+      ),
+      intervals: fc.constantFrom([], ['09:00-13:00'], ['08:00-12:00', '22:00-06:00'])
+    });
+    const week = fc.constantFrom(
+      { mon: ['09:00-17:00'] },
+      { sun: ['22:00-06:00'], mon: ['08:00-12:00', '13:00-24:00'] }
+    );
+    const calendar = fc.record({
+      name: fc.string({ minLength: 1, maxLength: 40 }),
+      week,
+      weeks: fc.array(fc.record({ from: fc.constantFrom('2026-04-01', '2027-01-01'), week }), {
+        maxLength: 1
+      }),
+      days: fc.uniqueArray(day, { selector: ({ date }) => date, minLength: 1, maxLength: 12 })
+    });
+    fc.assert(
+      fc.property(calendar, (one) => {
+        const text = writeCalendarFile(one, new Date('2026-03-05T07:40:00Z'));
+        const back = readCalendarFile(text, 2026, 2028);
+        expect(back.days).toEqual([...one.days].sort((a, b) => (a.date < b.date ? -1 : 1)));
+        expect(back.weeks).toEqual({ week: one.week, weeks: one.weeks });
+        const events = new ICAL.Component(ICAL.parse(text) as unknown[]).getAllSubcomponents('vevent');
+        expect(events.map((each) => new ICAL.Event(each).startDate.toString()).sort()).toEqual(
+          one.days.map(({ date }) => date).sort()
+        );
+      }),
+      { numRuns: 60 }
+    );
+  });
+});
+
+describe('a calendar of the workspace', () => {
+  let workspace: TestWorkspace;
+  beforeEach(async () => {
+    workspace = await openWorkspace('2026-03-05T07:40:00Z');
+  });
+  afterEach(() => workspace.close());
+
+  const calendarOf = (name: string): CalendarInput & { id: number } =>
+    workspace.container.stores.calendars.all().find((calendar) => calendar.name === name)!;
+  const closed = (date: string, name: string | null = null) => ({ date, name, intervals: [] });
+  const viewer = () => ({ zone: workspace.container.source.facts.workspace.zone, personId: null });
+  const effect = (id: number, input: CalendarInput) =>
+    workspace.container.effects.of(
+      (facts) => ({
+        ...facts,
+        calendars: facts.calendars.map((one) => (one.id === id ? { id, ...input } : one))
+      }),
+      viewer()
+    );
+
+  function prepare(): void {
+    const { rules, tasks } = workspace.container;
+    const definition = ruleOf([lead(-2, 'workday', { time: '10:00' })]);
+    const { result: id } = rules.add(workspace.coordinator, 'Ahead', definition);
+    rules.turnOn(workspace.coordinator, id, { name: 'Ahead', description: '', definition });
+    tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Permit', ownerId: workspace.people.Meera!, dueDate: '2026-03-11' })
+    );
+    tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Late', ownerId: workspace.people.Meera!, dueDate: '2026-03-02' })
+    );
+  }
+
+  it('tells what a holiday would move before it is saved, moves it, and undo brings it back', async () => {
+    prepare();
+    const { calendars, committer, forecasts, engine } = workspace.container;
+    const six = calendarOf('Six days');
+    const before = forecasts.notices(0, Date.parse('2026-03-20'));
+    expect(before).toMatchObject([{ leavesAt: Date.parse('2026-03-09T04:30Z') }]);
+    const withHoliday = { ...six, days: [closed('2026-03-10', 'Harbour day'), closed('2026-03-04')] };
+    expect(effect(six.id, withHoliday)).toMatchObject({
+      counts: { moved: 1, added: 0, gone: 0, due: 0, ages: 1 },
+      lines: [
+        { kind: 'ages', task: 'Late', before: '3 working days overdue', after: '2 working days overdue' },
+        {
+          kind: 'moved',
+          task: 'Permit',
+          who: 'Meera',
+          before: 'Mon 9 Mar, 10:00 Kolkata',
+          after: 'Sat 7 Mar, 10:00 Kolkata'
+        }
+      ]
+    });
+    expect(forecasts.notices(0, Date.parse('2026-03-20'))).toEqual(before);
+    const { changeId } = calendars.save(workspace.coordinator, six.id, withHoliday);
+    expect(forecasts.notices(0, Date.parse('2026-03-20'))).toMatchObject([
+      { leavesAt: Date.parse('2026-03-07T04:30Z') }
+    ]);
+    committer.undo(changeId, workspace.people.Ines!);
+    expect(forecasts.notices(0, Date.parse('2026-03-20'))).toEqual(before);
+    calendars.save(workspace.coordinator, six.id, withHoliday);
+    await engine.moveClock(Date.parse('2026-03-12T00:00Z'));
+    expect((await received(workspace)).map(({ date }) => date)).toEqual([Date.parse('2026-03-07T04:30Z')]);
+  });
+
+  it('has weeks from dates on, each counted in its time', () => {
+    prepare();
+    const { calendars, forecasts } = workspace.container;
+    const six = calendarOf('Six days');
+    const open = ['09:00-18:00'];
+    const early = { sun: open, mon: open };
+    const changed = { ...six, weeks: [{ from: '2026-03-08', week: early }] };
+    // Two working days before Wed 11 March are Mon 9 and Sun 8 in the week from the 8th.
+    expect(effect(six.id, changed).lines.find(({ kind }) => kind === 'moved')).toMatchObject({
+      after: 'Sun 8 Mar, 10:00 Kolkata'
+    });
+    calendars.save(workspace.coordinator, six.id, changed);
+    expect(forecasts.notices(0, Date.parse('2026-03-20'))).toMatchObject([
+      { leavesAt: Date.parse('2026-03-08T04:30Z') }
+    ]);
+    expect(calendars.need(six.id)).toMatchObject({ weeks: [{ from: '2026-03-08', week: early }] });
+  });
+
+  it('moves due moments where the workspace closes them with the business', () => {
+    prepare();
+    const { settings, stores, effects } = workspace.container;
+    const now = stores.settings.workspace()!;
+    const { counts } = effects.of(
+      (facts) => ({ ...facts, settings: { ...now, endOfDay: 'close' } }),
+      viewer()
+    );
+    expect(counts).toMatchObject({ due: 2 });
+    settings.save(workspace.coordinator, { ...now, endOfDay: 'close' });
+    const six = calendarOf('Six days');
+    const short = { ...six, days: [{ date: '2026-03-11', name: null, intervals: ['09:00-12:00'] }] };
+    expect(effect(six.id, short)).toMatchObject({
+      counts: { due: 1, moved: 0 },
+      lines: [{ before: 'Wed 11 Mar, 18:00 Kolkata', after: 'Wed 11 Mar, 12:00 Kolkata' }]
+    });
+  });
+
+  it('without working time is refused while somebody goes by it, and one that is used stays', () => {
+    const { calendars, stores } = workspace.container;
+    const six = calendarOf('Six days');
+    expect(() => calendars.save(workspace.coordinator, six.id, { ...six, week: {} })).toThrow(
+      expect.objectContaining({
+        code: 'calendar-never-open',
+        message: expect.stringContaining('Meera') as string
+      })
+    );
+    expect(() => calendars.remove(workspace.coordinator, six.id)).toThrow(
+      expect.objectContaining({ code: 'calendar-in-use' })
+    );
+    const { result: id } = calendars.add(workspace.coordinator, {
+      name: 'Spare',
+      week: {},
+      weeks: [],
+      days: [closed('2026-01-01')]
+    });
+    calendars.save(workspace.coordinator, id, { name: 'Spare', week: {}, weeks: [], days: [] });
+    calendars.remove(workspace.coordinator, id);
+    expect(stores.calendars.byId(id)).toBeNull();
+  });
+
+  it.each([
+    ['a date that does not exist', { days: [closed('2026-02-30')] }, 'There is no 2026-02-30'],
+    ['a date twice', { days: [closed('2026-03-04'), closed('2026-03-04')] }, 'A date stands twice'],
+    [
+      'two weeks from one date',
+      {
+        weeks: [
+          { from: '2026-03-04', week: {} },
+          { from: '2026-03-04', week: {} }
+        ]
+      },
+      'Two weeks begin'
+    ],
+    ['an empty interval', { week: { mon: ['09:00-09:00'] } }, 'starts and ends at the same time'],
+    ['no name', { name: ' ' }, 'Give the calendar a name']
+  ])('refuses %s', (_, patch, sentence) => {
+    const input = read(calendarSchema, { name: 'C', week: {}, weeks: [], days: [], ...patch });
+    expect(input.ok ? 'taken' : Object.values(input.errors)[0]).toContain(sentence);
+  });
+});

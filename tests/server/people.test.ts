@@ -1,0 +1,320 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { LeaveInput } from '../../src/lib/server/schema/person.ts';
+import {
+  lead,
+  openWorkspace,
+  received,
+  ruleOf,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
+
+/** People in the running workspace: leave and who stands in, moves, quiet hours, who is told and who is not, sheets, erasing. */
+let workspace: TestWorkspace;
+
+beforeEach(async () => {
+  workspace = await openWorkspace('2026-03-05T07:40:00Z');
+});
+afterEach(() => workspace.close());
+
+const at = (iso: string) => Date.parse(iso);
+
+function turnOn(definition: ReturnType<typeof ruleOf>): number {
+  const { rules } = workspace.container;
+  const { result: id } = rules.add(workspace.coordinator, 'Rule', definition);
+  rules.turnOn(workspace.coordinator, id, { name: 'Rule', description: '', definition });
+  return id;
+}
+
+function task(owner: string, dueDate: string, patch: object = {}): number {
+  const { tasks } = workspace.container;
+  return tasks.add(
+    workspace.coordinator,
+    taskInput({ name: `Of ${owner}`, ownerId: workspace.people[owner]!, dueDate, ...patch })
+  ).result;
+}
+
+const leave = (fromDate: string, untilDate: string, standIn: string | null = null): LeaveInput => ({
+  fromDate,
+  fromTime: null,
+  untilDate,
+  untilTime: null,
+  standInId: standIn === null ? null : workspace.people[standIn]!,
+  note: ''
+});
+const away = (name: string, input: LeaveInput) =>
+  workspace.container.people.addLeave(workspace.coordinator, workspace.people[name]!, input);
+
+describe('leave', () => {
+  it('hands a notice to the stand-in, in their hours, and the message says for whom', async () => {
+    // The case of the design: the owner in Kochi is away from the 9th to the 13th, the stand-in is in Halifax, nine to five.
+    turnOn(ruleOf([lead(0, 'day', { time: '09:00' })]));
+    task('Meera', '2026-03-09');
+    away('Meera', leave('2026-03-09', '2026-03-13', 'Nora'));
+    const forecast = workspace.container.forecasts.notices(0, at('2026-03-20T00:00Z'));
+    expect(forecast).toMatchObject([
+      {
+        recipientId: workspace.people.Meera,
+        readerId: workspace.people.Nora,
+        leavesAt: at('2026-03-09T12:00Z')
+      }
+    ]);
+    await workspace.container.engine.moveClock(at('2026-03-20T00:00Z'));
+    const messages = await received(workspace);
+    expect(messages).toMatchObject([{ to: ['nora@test.example'], date: at('2026-03-09T12:00Z') }]);
+    const { text } = workspace.container.db.prepare('SELECT text FROM message').get() as { text: string };
+    expect(text).toMatch(
+      /^You get this in place of Meera, who is on leave until Saturday 14 March 2026 at 00:00 there\./
+    );
+    expect(text).toContain('Meera is on leave on Monday 9 March 2026 at 09:00 in Kolkata');
+  });
+
+  it('without a stand-in goes to the manager, with “wait” to the first opening after it', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '09:00' })]));
+    turnOn(ruleOf([lead(0, 'day', { time: '09:00' })], { away: 'wait' }));
+    task('Salim', '2026-03-09');
+    away('Salim', leave('2026-03-08', '2026-03-10'));
+    await workspace.container.engine.moveClock(at('2026-03-20T00:00Z'));
+    expect((await received(workspace)).map(({ to, date }) => [to[0], new Date(date).toISOString()])).toEqual([
+      ['ines@test.example', '2026-03-09T09:00:00.000Z'],
+      // Back on Wednesday the 11th, and at work from 08:00 in Muscat.
+      ['salim@test.example', '2026-03-11T04:00:00.000Z']
+    ]);
+  });
+
+  it('that is taken while a notice is held moves it, and undo moves it back', async () => {
+    turnOn(ruleOf([lead(-1, 'day', { time: '20:00' })]));
+    task('Nora', '2026-03-10');
+    const { engine, committer, stores } = workspace.container;
+    // It rings on Monday evening and is held to Tuesday morning, in Halifax.
+    await engine.moveClock(at('2026-03-10T00:30Z'));
+    expect(stores.notices.waiting()).toMatchObject([{ leavesAt: at('2026-03-10T12:00Z'), state: 'held' }]);
+    const { changeId } = away('Nora', leave('2026-03-10', '2026-03-12', 'Tess'));
+    await engine.tick();
+    expect(stores.notices.waiting()).toMatchObject([{ readerId: workspace.people.Tess }]);
+    committer.undo(changeId, workspace.people.Ines!);
+    await engine.tick();
+    expect(stores.notices.waiting()).toMatchObject([
+      { leavesAt: at('2026-03-10T12:00Z'), readerId: workspace.people.Nora }
+    ]);
+  });
+
+  it('is refused when it overlaps, ends before it begins, or has them stand in for themselves', () => {
+    away('Nora', leave('2026-03-10', '2026-03-12'));
+    const code = (input: LeaveInput) => {
+      try {
+        away('Nora', input);
+        return 'taken';
+      } catch (error) {
+        return (error as { code: string; field: string }).code;
+      }
+    };
+    expect(code(leave('2026-03-12', '2026-03-14'))).toBe('leave-overlap');
+    expect(code({ ...leave('2026-03-12', '2026-03-14'), fromTime: '13:00' })).toBe('leave-overlap');
+    expect(code(leave('2026-03-20', '2026-03-19'))).toBe('leave-order');
+    expect(code({ ...leave('2026-03-20', '2026-03-20'), fromTime: '13:00', untilTime: '13:00' })).toBe(
+      'leave-order'
+    );
+    expect(code(leave('2026-03-20', '2026-03-21', 'Nora'))).toBe('own-stand-in');
+    expect(code(leave('2026-03-13', '2026-03-14'))).toBe('taken');
+  });
+
+  it('that leaves a team with nobody says so before it is saved', () => {
+    const { people } = workspace.container;
+    const warnings = (name: string, input: LeaveInput) =>
+      people.leaveWarnings(workspace.people[name]!, input);
+    for (const name of ['Nora', 'Salim', 'Tess']) away(name, leave('2026-03-09', '2026-03-13'));
+    expect(warnings('Meera', leave('2026-03-11', '2026-03-11', 'Nora'))).toEqual([
+      'Everybody of Ines’s people would be on leave at the same time.',
+      'Nora is on leave then too, so the manager would be asked.'
+    ]);
+    expect(warnings('Meera', leave('2026-03-16', '2026-03-16', 'Nora'))).toEqual([]);
+  });
+});
+
+describe('a move to another zone', () => {
+  it('rings at the same time of day where they are by then', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '10:00' })]));
+    task('Nora', '2026-03-09');
+    task('Nora', '2026-03-16');
+    const { people, forecasts } = workspace.container;
+    people.move(workspace.coordinator, workspace.people.Nora!, { from: '2026-03-12', zone: 'Asia/Kolkata' });
+    expect(
+      forecasts.notices(0, at('2026-03-20T00:00Z')).map(({ leavesAt }) => new Date(leavesAt).toISOString())
+    ).toEqual(['2026-03-09T13:00:00.000Z', '2026-03-16T04:30:00.000Z']);
+    people.dropMove(workspace.coordinator, workspace.people.Nora!, '2026-03-12');
+    expect(forecasts.notices(0, at('2026-03-20T00:00Z'))[1]).toMatchObject({
+      leavesAt: at('2026-03-16T13:00Z')
+    });
+  });
+});
+
+describe('quiet hours', () => {
+  it('keep a notice until they end, where the rule goes by them', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '23:00' })], { reach: 'outside quiet hours' }));
+    task('Nora', '2026-03-09');
+    task('Tess', '2026-03-09');
+    const { people, engine } = workspace.container;
+    people.setQuiet(workspace.coordinator, workspace.people.Nora!, ['22:00-07:30']);
+    await engine.moveClock(at('2026-03-12T00:00Z'));
+    expect((await received(workspace)).map(({ to, date }) => [to[0], new Date(date).toISOString()])).toEqual([
+      // 23:00 in Hobart, where nobody asked for quiet; 07:30 in Halifax the next morning.
+      ['tess@test.example', '2026-03-09T12:00:00.000Z'],
+      ['nora@test.example', '2026-03-10T10:30:00.000Z']
+    ]);
+  });
+});
+
+describe('a private task', () => {
+  it('is seen by no rule but one that its owner keeps, and by nobody else', () => {
+    const { tasks, stores, forecasts } = workspace.container;
+    const nora = { personId: workspace.people.Nora!, source: 'person' as const };
+    const { result: id } = tasks.add(
+      nora,
+      taskInput({ name: 'My own', ownerId: workspace.people.Nora!, dueDate: '2026-03-10', private: true })
+    );
+    turnOn(ruleOf([lead(-1, 'day')]));
+    expect(forecasts.notices(0, at('2026-03-20T00:00Z'))).toEqual([]);
+    const seenBy = (personId: number, all: boolean) =>
+      stores.tasks.seen([id], { personId, all, reports: [] }).has(id);
+    expect([seenBy(workspace.people.Nora!, false), seenBy(workspace.people.Ines!, true)]).toEqual([
+      true,
+      false
+    ]);
+    expect(() =>
+      tasks.add(workspace.coordinator, taskInput({ ownerId: workspace.people.Nora!, private: true }))
+    ).toThrow(expect.objectContaining({ code: 'private-not-yours' }));
+  });
+});
+
+describe('somebody deactivated', () => {
+  it('is told nothing, stands in for nobody and cannot sign in; the last administrator stays', async () => {
+    const { people, auth, stores, committer } = workspace.container;
+    turnOn(ruleOf([lead(-1, 'day')]));
+    task('Nora', '2026-03-10');
+    await auth.setPassword(workspace.people.Nora!, 'tide and time');
+    const token = await auth.signIn('nora@test.example', 'tide and time');
+    people.deactivate(workspace.coordinator, workspace.people.Nora!);
+    expect(auth.personOf(token)).toBeNull();
+    await expect(auth.signIn('nora@test.example', 'tide and time')).rejects.toMatchObject({
+      code: 'sign-in-failed'
+    });
+    await workspace.container.engine.moveClock(at('2026-03-20T00:00Z'));
+    expect(await received(workspace)).toEqual([]);
+    expect(stores.notices.ofTask(1)).toMatchObject([{ state: 'unrung', reason: 'never reachable' }]);
+    expect(stores.notices.ofTask(1)[0]!.why.at(-1)).toMatchObject({ code: 'deactivated' });
+
+    committer.commit(workspace.coordinator, 'made', (writer) =>
+      writer.update('person', workspace.people.Ines!, { role: 'administrator' })
+    );
+    expect(() => people.deactivate(workspace.coordinator, workspace.people.Ines!)).toThrow(
+      expect.objectContaining({ code: 'last-administrator' })
+    );
+  });
+
+  it('can be erased: nothing kept holds their name or address', async () => {
+    const { people, erasing, db, stores } = workspace.container;
+    turnOn(ruleOf([lead(-1, 'day')]));
+    task('Nora', '2026-03-10', { name: 'Grease the winch' });
+    away('Nora', { ...leave('2026-03-20', '2026-03-21'), note: 'a hospital stay' });
+    await workspace.container.engine.moveClock(at('2026-03-11T00:00Z'));
+    expect(await received(workspace)).toHaveLength(1);
+    const nora = workspace.people.Nora!;
+    expect(() => erasing.erase(workspace.people.Ines!, nora)).toThrow(
+      expect.objectContaining({ code: 'person-still-active' })
+    );
+    people.deactivate(workspace.coordinator, nora);
+    erasing.erase(workspace.people.Ines!, nora);
+    const tables = db
+      .prepare(`SELECT name FROM sqlite_schema WHERE type = 'table'`)
+      .pluck()
+      .all() as string[];
+    const everything = JSON.stringify(tables.map((table) => db.prepare(`SELECT * FROM "${table}"`).all()));
+    const kept = ['Nora', 'nora@test.example', 'a hospital stay'].filter((text) => everything.includes(text));
+    expect(kept).toEqual([]);
+    expect(stores.people.byId(nora)).toMatchObject({
+      name: `Erased person ${nora}`,
+      erased: true,
+      active: false
+    });
+    // The journal is closed again.
+    expect(() => db.exec('DELETE FROM journal')).toThrow('append-only');
+  });
+});
+
+describe('a sheet of people', () => {
+  const sheet = (text: string) => workspace.container.peopleSheet.look(text);
+
+  it('that was taken out and read back changes nothing', () => {
+    const { peopleSheet, stores, people } = workspace.container;
+    people.edit(workspace.coordinator, workspace.people.Nora!, {
+      ...stores.people.byId(workspace.people.Nora!)!,
+      name: '=HYPERLINK("x")',
+      phone: '+1 902 555 0143',
+      groups: ['Field crew', 'Night watch']
+    });
+    const before = stores.people.all();
+    const text = peopleSheet.write();
+    expect(text).toContain(`'=HYPERLINK`);
+    expect(peopleSheet.look(text).map(({ problem }) => problem)).toEqual(before.map(() => null));
+    peopleSheet.confirm(workspace.coordinator, text);
+    expect(stores.people.all()).toEqual(before);
+  });
+
+  it('adds and changes, with managers that stand below', () => {
+    const { peopleSheet, stores, committer } = workspace.container;
+    const { changeId, result } = peopleSheet.confirm(
+      workspace.coordinator,
+      'Name,Email,Zone,Calendar,Manager,Groups\r\nAva,ava@test.example,Europe/Lisbon,Six days,Ben,Crew; Office\r\nBen,,Asia/Muscat,,Ines,\r\nNora F.,NORA@test.example,,,,\r\n'
+    );
+    expect(result).toEqual({ added: 2, changed: 1, left: 0 });
+    const byName = new Map(stores.people.all().map((person) => [person.name, person]));
+    expect(byName.get('Ava')).toMatchObject({ managerId: byName.get('Ben')!.id, groups: ['Crew', 'Office'] });
+    expect(byName.get('Nora F.')).toMatchObject({ id: workspace.people.Nora, zone: 'America/Halifax' });
+    committer.undo(changeId, workspace.people.Ines!);
+    expect(stores.people.all().map(({ name }) => name)).toEqual(['Ines', 'Meera', 'Nora', 'Salim', 'Tess']);
+    expect(stores.people.groups()).toEqual([]);
+  });
+
+  it.each([
+    ['Ava,,Atlantis/Centre,,', 'There is no time zone'],
+    ['Ava,not an address,Europe/Lisbon,,', 'not a mail address'],
+    ['Ava,,Europe/Lisbon,Nowhere,', 'There is no calendar “Nowhere”'],
+    ['Ava,,Europe/Lisbon,,Nobody', 'Nobody here is called “Nobody”'],
+    ['Ava,,Europe/Lisbon,,Ava', 'own manager'],
+    ['Ines,,Europe/Lisbon,,Tess', 'Their managers make a circle'],
+    ['Ava,,,,', 'Choose a time zone'],
+    [',,Europe/Lisbon,,', 'Give the person a name'],
+    ['Nora,,,,\r\nNora,,,,', 'stands in line 2 already']
+  ])('names the row that does not fit: %s', (row, problem) => {
+    const rows = sheet(`name,email,zone,calendar,manager\r\n${row}\r\n`);
+    expect(rows.at(-1)!.problem).toContain(problem);
+  });
+
+  it('is refused whole when it has no names or no rows', () => {
+    expect(() => sheet('who,zone\r\nA,UTC\r\n')).toThrow(expect.objectContaining({ code: 'people-columns' }));
+    expect(() => sheet('name,zone\r\n')).toThrow(expect.objectContaining({ code: 'import-header-only' }));
+  });
+});
+
+describe('clearing the sample data', () => {
+  it('leaves the person, their calendar, the settings and the statuses, and an engine that goes on', async () => {
+    const { erasing, stores, engine, db, source } = workspace.container;
+    turnOn(ruleOf([lead(-1, 'day')]));
+    task('Nora', '2026-03-10');
+    away('Nora', leave('2026-03-20', '2026-03-21', 'Tess'));
+    await engine.moveClock(at('2026-03-11T00:00Z'));
+    expect(erasing.clearSample(workspace.people.Ines!)).toEqual({ tasks: 1, people: 4, rules: 1 });
+    expect(stores.people.all().map(({ name }) => name)).toEqual(['Ines']);
+    expect([stores.tasks.count(), stores.rules.all().length, stores.calendars.all().length]).toEqual([
+      0, 0, 1
+    ]);
+    expect(stores.projects.statuses()).toHaveLength(3);
+    expect(db.pragma('foreign_key_check')).toEqual([]);
+    expect(source.facts.people.size).toBe(1);
+    turnOn(ruleOf([lead(-1, 'day')]));
+    task('Ines', '2026-03-13');
+    await engine.moveClock(at('2026-03-14T00:00Z'));
+    expect(stores.notices.ofTask(1)).toMatchObject([{ state: 'sent' }]);
+  });
+});
