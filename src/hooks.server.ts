@@ -3,7 +3,6 @@ import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
 import { containerOptions } from '$lib/server/options.ts';
-import { ROUTES } from '$lib/server/auth/routes.ts';
 import { actOf, admit } from '$lib/server/web.ts';
 
 let app: Container;
@@ -32,8 +31,7 @@ export const handle: Handle = async ({ event, resolve }) => {
   const isAsset = pathname.startsWith('/_app/');
   if (!isAsset && (routeId !== null || !person)) {
     const { method } = event.request;
-    const isEndpoint = 'POST' in (ROUTES[routeId ?? '']?.acts ?? {});
-    const act = actOf({ method, url: event.url, isEndpoint });
+    const act = actOf(routeId ?? '', method, event.url);
     if (!admit(routeId ?? '', act, person)) {
       const back = method === 'GET' && pathname !== '/' ? `?to=${encodeURIComponent(pathname + search)}` : '';
       redirect(303, `/sign-in${back}`);

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { parseDay, formatDay } from '../../src/lib/core/time/day.ts';
 import { writeCalendarFile } from '../../src/lib/server/export/calendar-ics.ts';
+import type { WeekSpec } from '../../src/lib/core/calendar/spec.ts';
 import { readCalendarFile } from '../../src/lib/server/import/calendar-ics.ts';
 import type { CalendarInput } from '../../src/lib/server/schema/calendar.ts';
 import { calendarSchema } from '../../src/lib/server/schema/calendar.ts';
@@ -78,9 +79,9 @@ describe('a calendar file', () => {
           .string({ unit: 'grapheme', minLength: 1, maxLength: 90 })
           .map((name) => name.replaceAll(/[\s\p{C}]+/gu, ' ').trim() || 'Day')
       ),
-      intervals: fc.constantFrom([], ['09:00-13:00'], ['08:00-12:00', '22:00-06:00'])
+      intervals: fc.constantFrom<string[]>([], ['09:00-13:00'], ['08:00-12:00', '22:00-06:00'])
     });
-    const week = fc.constantFrom(
+    const week = fc.constantFrom<WeekSpec>(
       { mon: ['09:00-17:00'] },
       { sun: ['22:00-06:00'], mon: ['08:00-12:00', '13:00-24:00'] }
     );

@@ -5,6 +5,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
+import type { Facts } from '../../src/lib/core/forecast/facts.ts';
+import { forecast } from '../../src/lib/core/forecast/forecast.ts';
+import { compileFacts, readFactsInput } from '../../src/lib/server/engine/compile-facts.ts';
 import { migrate } from '../../src/lib/server/db/migrate.ts';
 import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
@@ -156,7 +159,7 @@ describe('changes', () => {
 });
 
 describe('the kept plan', () => {
-  it('is the fresh one, after any edits', async () => {
+  it('is the fresh one, after any edits of dates, calendars, leave and zones', async () => {
     const anyAct = fc.oneof(
       fc.record({
         kind: fc.constant('date' as const),
@@ -170,6 +173,13 @@ describe('the kept plan', () => {
       }),
       fc.record({ kind: fc.constant('zone' as const), zone: fc.constantFrom('Asia/Tokyo', 'Europe/Lisbon') }),
       fc.record({ kind: fc.constant('closed' as const), day: fc.integer({ min: 1, max: 28 }) }),
+      fc.record({
+        kind: fc.constant('leave' as const),
+        day: fc.integer({ min: 1, max: 27 }),
+        standIn: fc.boolean()
+      }),
+      fc.record({ kind: fc.constant('move' as const), day: fc.integer({ min: 1, max: 28 }) }),
+      fc.record({ kind: fc.constant('week' as const), day: fc.integer({ min: 1, max: 28 }) }),
       fc.record({ kind: fc.constant('clock' as const), hours: fc.integer({ min: 1, max: 60 }) })
     );
     const date = (day: number) => `2026-03-${String(day).padStart(2, '0')}`;
@@ -198,6 +208,35 @@ describe('the kept plan', () => {
             committer.commit(workspace.coordinator, 'closed', (writer) =>
               writer.insert('calendar_day', { calendar_id: 1, date: date(act.day), name: 'Closed' })
             );
+          const { people } = workspace.container;
+          if (act.kind === 'leave') {
+            const days = {
+              fromDate: date(act.day),
+              fromTime: '12:00',
+              untilDate: date(act.day + 1),
+              untilTime: null
+            };
+            const standInId = act.standIn ? workspace.people.Tess! : null;
+            const taken = stores.people
+              .leaveOf(workspace.people.Ines!)
+              .map(({ from }) => Number(from.slice(8, 10)));
+            if (taken.every((day) => Math.abs(day - act.day) > 1))
+              people.addLeave(workspace.coordinator, workspace.people.Ines!, {
+                ...days,
+                standInId,
+                note: ''
+              });
+          }
+          if (act.kind === 'move')
+            people.move(workspace.coordinator, workspace.people.Ines!, {
+              from: date(act.day),
+              zone: 'Asia/Kolkata'
+            });
+          if (act.kind === 'week') {
+            const { id, ...calendar } = stores.calendars.all().find((one) => one.id === 1)!;
+            const weeks = [{ from: date(act.day), week: { sun: ['08:00-12:00'], wed: ['08:00-12:00'] } }];
+            workspace.container.calendars.save(workspace.coordinator, id, { ...calendar, weeks });
+          }
           if (act.kind === 'clock') await engine.moveClock(clock.now() + act.hours * 3_600_000);
         }
         await engine.tick();
@@ -205,6 +244,12 @@ describe('the kept plan', () => {
         stores.plan.enqueueAll();
         await engine.tick();
         expect(kept).toEqual(stores.plan.all());
+        // What was compiled once and kept through all the edits answers as what is compiled now from the rows.
+        const { source } = workspace.container;
+        const live = source.liveRules().map(({ facts }) => facts);
+        const window = { now: clock.now(), from: clock.now(), until: clock.now() + 60 * 86_400_000 };
+        const answer = (facts: Facts) => [...forecast(facts, live, stores.tasks.facts(), window).notices];
+        expect(answer(source.facts)).toEqual(answer(compileFacts(readFactsInput(stores))));
         await workspace.close();
       }),
       { numRuns: 25 }

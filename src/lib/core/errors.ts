@@ -3,7 +3,7 @@
  * `{name}` in a sentence is filled from the error's parameters.
  */
 const TABLE = {
-  'bad-json': 'This line is not a JSON object: {detail}.',
+  'bad-json': 'This is not JSON: {detail}.',
   'bad-field': '{detail}.',
   'date-format': '“{value}” is not a date. Write year-month-day, like 2026-03-05.',
   'date-impossible': 'There is no {value} in the calendar.',

@@ -3,7 +3,7 @@ import { CodedError, errorSentence } from '../core/errors.ts';
 import { zoneNamed, type Zone } from '../core/time/zone.ts';
 import { zoneOfPerson } from './engine/compile-facts.ts';
 import { may, type Deed } from '../core/access/deeds.ts';
-import { deedOf } from './auth/routes.ts';
+import { deedOf, isEndpoint } from './auth/routes.ts';
 import { sightOf } from './auth/sight.ts';
 import type { Person } from './store/people.ts';
 import type { Sight, Task } from './store/tasks.ts';
@@ -40,18 +40,10 @@ export function seenTask(event: Pick<RequestEvent, 'locals'>, id: number): Task 
   return task && tasks.seen([id], sight).has(id) ? task : error(404, { message: errorSentence('task-gone') });
 }
 
-/** The name of the act that a request asks for: `POST` for an endpoint, a form action's name; null for a GET. */
-export function actOf({
-  method,
-  url,
-  isEndpoint
-}: {
-  method: string;
-  url: URL;
-  isEndpoint: boolean;
-}): string | null {
+/** The name of the act that a request asks for: the method for an endpoint, a form action's name; null for reading. */
+export function actOf(routeId: string, method: string, url: URL): string | null {
   if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return null;
-  if (isEndpoint) return method;
+  if (isEndpoint(routeId)) return method;
   const named = [...url.searchParams.keys()].find((key) => key.startsWith('/'));
   return named ? named.slice(1) : 'default';
 }
@@ -70,6 +62,15 @@ export function admit(routeId: string, act: string | null, person: Person | null
     message: 'Your role does not open this. An administrator can change it.',
     code: 'no-access'
   });
+}
+
+/** What a request carries as JSON. @throws CodedError `bad-json` */
+export async function jsonOf(request: Request): Promise<unknown> {
+  try {
+    return await request.json();
+  } catch (failure) {
+    throw new CodedError('bad-json', { detail: (failure as Error).message });
+  }
 }
 
 /** Runs `work` and answers JSON; a coded error becomes its sentence. */

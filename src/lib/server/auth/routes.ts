@@ -21,10 +21,10 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/tasks/new': { read: 'work with tasks', acts: { default: 'work with tasks' } },
   '/(app)/tasks/[id]': { read: 'work with tasks', acts: { default: 'work with tasks' } },
   '/(app)/tasks/import': { read: 'bring tasks in' },
-  '/(app)/tasks/import/upload': { acts: { POST: 'bring tasks in' } },
+  '/(app)/tasks/import/upload': { acts: { PUT: 'bring tasks in' } },
   '/(app)/tasks/import/[token]': {
     read: 'bring tasks in',
-    acts: { choose: 'bring tasks in', confirm: 'bring tasks in', discard: 'bring tasks in' }
+    acts: { choose: 'bring tasks in', import: 'bring tasks in' }
   },
   '/(app)/tasks/import/[token]/progress': { read: 'bring tasks in' },
   '/(app)/rules': { read: 'make rules', acts: { add: 'make rules' } },
@@ -87,6 +87,11 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/clock': { acts: { POST: 'move the demo clock' } },
   '/(app)/undo': { acts: { POST: 'undo what they did' } }
 };
+
+/** Whether a route answers requests itself, and is no page with form actions. */
+export function isEndpoint(routeId: string): boolean {
+  return Object.keys(ROUTES[routeId]?.acts ?? {}).some((act) => act === act.toUpperCase());
+}
 
 /**
  * What a request asks for.

@@ -78,13 +78,6 @@ export class PeopleService {
   addLeave(actor: Actor, id: number, input: LeaveInput): Committed<void> {
     const person = this.#need(id);
     const entry = this.#leaveEntry(id, input);
-    const zone = zoneOfPerson(person);
-    const [from, until] = leaveSpans([{ from: entry.from, to: entry.until }], zone)[0]!;
-    for (const other of this.#stores.people.leaveOf(id)) {
-      const [otherFrom, otherUntil] = leaveSpans([{ from: other.from, to: other.until }], zone)[0]!;
-      if (from < otherUntil && otherFrom < until)
-        throw new CodedError('leave-overlap', { from: other.from, to: other.until }, 'fromDate');
-    }
     return this.#committer.commit(actor, `${person.name} on leave from ${input.fromDate}`, (writer) => {
       writer.insert('leave', {
         person_id: id,
@@ -115,11 +108,12 @@ export class PeopleService {
     const all = this.#stores.people.leave();
     const entry = this.#leaveEntry(id, input);
     const [from, until] = leaveSpans([{ from: entry.from, to: entry.until }], zoneOfPerson(person))[0]!;
-    const awayAllTheWhile = (other: Person) =>
-      other.id === id ||
-      all
-        .filter(({ personId }) => personId === other.id)
-        .some((leave) => overlaps(leave, other, from, until));
+    const spansOf = (other: Person) =>
+      leaveSpans(
+        all.filter(({ personId }) => personId === other.id).map((one) => ({ from: one.from, to: one.until })),
+        zoneOfPerson(other)
+      );
+    const own = [[from, until]] as const;
     const warnings: string[] = [];
     const teams = [
       ...person.groups.map((name) => ({
@@ -134,10 +128,18 @@ export class PeopleService {
         }))
     ];
     for (const { name, members } of teams)
-      if (members.length > 1 && members.every(awayAllTheWhile))
+      if (
+        members.length > 1 &&
+        members
+          .filter((member) => member.id !== id)
+          .reduce<readonly (readonly [number, number])[]>(
+            (left, member) => inBoth(left, spansOf(member)),
+            own
+          ).length > 0
+      )
         warnings.push(`Everybody of ${name} would be on leave at the same time.`);
     const standIn = people.find(({ id: other }) => other === entry.standInId);
-    if (standIn && awayAllTheWhile(standIn))
+    if (standIn && inBoth(own, spansOf(standIn)).length > 0)
       warnings.push(`${standIn.name} is on leave then too, so the manager would be asked.`);
     if (standIn && standIn.email === null)
       warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
@@ -198,18 +200,25 @@ export class PeopleService {
       throw new CodedError('last-administrator', {}, 'role');
   }
 
+  /** The leave as it is kept, once it fits to what is there. */
   #leaveEntry(id: number, input: LeaveInput): Omit<LeaveRecord, 'id'> {
     if (input.standInId === id) throw new CodedError('own-stand-in', {}, 'standInId');
     if (input.standInId !== null) this.#need(input.standInId);
     const at = (date: string, time: string | null) => (time === null ? date : `${date}T${time}`);
     const from = at(input.fromDate, input.fromTime);
     const until = at(input.untilDate, input.untilTime);
+    const zone = zoneOfPerson(this.#need(id));
+    const spanOf = (one: { from: string; until: string }) =>
+      leaveSpans([{ from: one.from, to: one.until }], zone);
+    let own;
     try {
-      leaveSpans([{ from, to: until }], zoneOfPerson(this.#need(id)));
+      own = spanOf({ from, until });
     } catch (error) {
       if (error instanceof CodedError) throw error.at('untilDate');
       throw error;
     }
+    const other = this.#stores.people.leaveOf(id).find((one) => inBoth(own, spanOf(one)).length > 0);
+    if (other) throw new CodedError('leave-overlap', { from: other.from, to: other.until }, 'fromDate');
     return { personId: id, from, until, standInId: input.standInId, note: input.note };
   }
 
@@ -245,8 +254,14 @@ function columns({ name, email, phone, zone, calendarId, managerId, role }: Pers
   return { name, email, phone, zone, calendar_id: calendarId, manager_id: managerId, role };
 }
 
-/** Whether a leave of somebody meets a stretch of time. */
-function overlaps(leave: LeaveRecord, person: Person, from: number, until: number): boolean {
-  const [start, end] = leaveSpans([{ from: leave.from, to: leave.until }], zoneOfPerson(person))[0]!;
-  return start < until && from < end;
+/** The stretches that lie in one of each list. */
+function inBoth(
+  some: readonly (readonly [number, number])[],
+  others: readonly (readonly [number, number])[]
+): (readonly [number, number])[] {
+  return some
+    .flatMap(([from, until]) =>
+      others.map((other) => [Math.max(from, other[0]), Math.min(until, other[1])] as const)
+    )
+    .filter(([from, until]) => from < until);
 }

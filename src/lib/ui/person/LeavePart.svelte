@@ -46,72 +46,74 @@
 {/if}
 {#each standsInFor as entry (entry.id)}<p class="quiet">Stands in for {entry.name}, {entry.text}.</p>{/each}
 
-<form method="POST" action="?/leave" use:enhance={submitDone(done)} class="leave">
-  {#if fault && fault.warnings.length > 0}
-    <div class="band brick wide" role="alert">
-      <b>Before it is saved</b>
-      <div>
-        {#each fault.warnings as warning (warning)}<p>{warning}</p>{/each}
-        <label class="mt-1 flex items-baseline gap-2"
-          ><input type="checkbox" name="anyway" /> Save it all the same</label
-        >
+{#key leave.length}
+  <form method="POST" action="?/leave" use:enhance={submitDone(done)} class="leave">
+    {#if fault && fault.warnings.length > 0}
+      <div class="band brick wide" role="alert">
+        <b>Before it is saved</b>
+        <div>
+          {#each fault.warnings as warning (warning)}<p>{warning}</p>{/each}
+          <label class="mt-1 flex items-baseline gap-2"
+            ><input type="checkbox" name="anyway" /> Save it all the same</label
+          >
+        </div>
       </div>
-    </div>
-  {/if}
-  <Field label="First day" error={fault?.errors.fromDate ?? fault?.errors['']}>
-    {#snippet control(attributes)}<input
-        class="value"
-        type="date"
-        name="fromDate"
-        value={given('fromDate')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="from, if not all of it" error={fault?.errors.fromTime}>
-    {#snippet control(attributes)}<TimeInput
-        class="value time"
-        name="fromTime"
-        value={given('fromTime')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="Last day" error={fault?.errors.untilDate}>
-    {#snippet control(attributes)}<input
-        class="value"
-        type="date"
-        name="untilDate"
-        value={given('untilDate')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="until, if not all of it" error={fault?.errors.untilTime}>
-    {#snippet control(attributes)}<TimeInput
-        class="value time"
-        name="untilTime"
-        value={given('untilTime')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="Who stands in" error={fault?.errors.standInId}>
-    {#snippet control(attributes)}
-      <select class="value" name="standInId" {...attributes}>
-        <option value="">Nobody: it waits, or the manager is asked</option>
-        {#each people as { id, name } (id)}<option value={id} selected={given('standInId') === String(id)}
-            >{name}</option
-          >{/each}
-      </select>
-    {/snippet}
-  </Field>
-  <Field label="Note" error={fault?.errors.note}>
-    {#snippet control(attributes)}<input
-        class="value"
-        name="note"
-        value={given('note')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <button class="button">Add the leave</button>
-</form>
+    {/if}
+    <Field label="First day" error={fault?.errors.fromDate ?? fault?.errors['']}>
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          name="fromDate"
+          value={given('fromDate')}
+          {...attributes}
+        />{/snippet}
+    </Field>
+    <Field label="from, if not all of it" error={fault?.errors.fromTime}>
+      {#snippet control(attributes)}<TimeInput
+          class="value time"
+          name="fromTime"
+          value={given('fromTime')}
+          {...attributes}
+        />{/snippet}
+    </Field>
+    <Field label="Last day" error={fault?.errors.untilDate}>
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          name="untilDate"
+          value={given('untilDate')}
+          {...attributes}
+        />{/snippet}
+    </Field>
+    <Field label="until, if not all of it" error={fault?.errors.untilTime}>
+      {#snippet control(attributes)}<TimeInput
+          class="value time"
+          name="untilTime"
+          value={given('untilTime')}
+          {...attributes}
+        />{/snippet}
+    </Field>
+    <Field label="Who stands in" error={fault?.errors.standInId}>
+      {#snippet control(attributes)}
+        <select class="value" name="standInId" {...attributes}>
+          <option value="">Nobody: it waits, or the manager is asked</option>
+          {#each people as { id, name } (id)}<option value={id} selected={given('standInId') === String(id)}
+              >{name}</option
+            >{/each}
+        </select>
+      {/snippet}
+    </Field>
+    <Field label="Note" error={fault?.errors.note}>
+      {#snippet control(attributes)}<input
+          class="value"
+          name="note"
+          value={given('note')}
+          {...attributes}
+        />{/snippet}
+    </Field>
+    <button class="button">Add the leave</button>
+  </form>
+{/key}
 
 <style>
   h2 {

@@ -109,8 +109,8 @@
     </Field>
   </div>
   <label class="check"
-    ><input type="checkbox" name="private" checked={values.private} /> Private: only its owner sees it, and no rule
-    but one that they keep</label
+    ><input type="checkbox" name="private" checked={values.private} /> Private: nobody else sees it, and only a
+    rule of your own rings for it</label
   >
   {#if errors.private}<span class="fault">{errors.private}</span>{/if}
   <Field label="Description" error={errors.description}>

@@ -7,7 +7,7 @@ import type { Zone } from '$lib/core/time/zone.ts';
 import type { Container } from '$lib/server/container.ts';
 import { clockSchema, type ClockRequest } from '$lib/server/schema/clock.ts';
 import { read } from '$lib/server/schema/fields.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** How far ahead the next bell is looked for. */
@@ -18,7 +18,7 @@ export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { zone } = signedIn(event);
     const { app } = event.locals;
-    const input = read(clockSchema, await event.request.json());
+    const input = read(clockSchema, await jsonOf(event.request));
     if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
     if (input.value.to === undefined) {
       app.clock.set(app.clock.now(), input.value.running);

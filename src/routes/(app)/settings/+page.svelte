@@ -15,7 +15,9 @@
   const faultOf = (name: string) => (form && 'form' in form && form.form === name ? form : null);
   const fault = $derived(faultOf('settings'));
 
-  let draft = $derived({ ...data.settings });
+  // The page’s data come anew with the clock: the same ones must not take away what somebody is writing.
+  const savedText = $derived(JSON.stringify(data.settings));
+  let draft = $derived(JSON.parse(savedText) as typeof data.settings);
   const set = (patch: Partial<typeof draft>) => (draft = { ...draft, ...patch });
   let moved = $state<EffectView | null>(null);
   let movedError = $state('');

@@ -1,12 +1,12 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a change back: `{changeId}`. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { person, may } = signedIn(event);
-    const { changeId } = (await event.request.json()) as { changeId: number };
+    const { changeId } = ((await jsonOf(event.request)) ?? {}) as { changeId?: number };
     const made = event.locals.app.stores.changes.actorOf(Number(changeId));
     if (made !== person.id && !may('watch the whole team')) throw new CodedError('undo-not-yours');
     const { result } = event.locals.app.committer.undo(Number(changeId), person.id);

@@ -20,8 +20,10 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  // The draft starts from what is saved, and again whenever that changes under it.
-  let draft = $derived<CalendarDraft>(structuredClone(data.saved));
+  // The draft starts from what is saved, and again when that changes under it; the page’s data come anew with the clock, and the same
+  // ones must not take away what somebody is writing.
+  const savedText = $derived(JSON.stringify(data.saved));
+  let draft = $derived(JSON.parse(savedText) as CalendarDraft);
   let year = $derived(data.year);
   let chosen = $state<string | null>(null);
   let said = $state('');
@@ -142,7 +144,7 @@
       <h2>Not saved yet: what it would move</h2>
       <form method="POST" action="?/save" use:enhance={submitDone(done)} class="ml-auto flex gap-2">
         <input type="hidden" name="calendar" value={JSON.stringify(draft)} />
-        <button type="button" class="button" onclick={() => (draft = structuredClone(data.saved))}
+        <button type="button" class="button" onclick={() => (draft = JSON.parse(savedText) as CalendarDraft)}
           >Throw the changes away</button
         >
         <button class="button main" disabled={movedError !== ''}>Save the calendar</button>

@@ -1,7 +1,7 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { calendarSchema } from '$lib/server/schema/calendar.ts';
 import { read } from '$lib/server/schema/fields.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What the calendar in the request would move, if it were saved. Changes nothing. */
@@ -10,7 +10,7 @@ export const POST: RequestHandler = (event) =>
     const { viewer } = signedIn(event);
     const { app } = event.locals;
     const id = Number(event.params.id);
-    const input = read(calendarSchema, await event.request.json());
+    const input = read(calendarSchema, await jsonOf(event.request));
     if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
     app.calendars.check(id, input.value);
     return app.effects.of(

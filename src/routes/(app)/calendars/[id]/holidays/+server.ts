@@ -2,7 +2,7 @@ import { CodedError } from '$lib/core/errors.ts';
 import { holidaysSchema } from '$lib/server/schema/calendar.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { decodeText } from '$lib/server/import/decode.ts';
-import { answerJson } from '$lib/server/web.ts';
+import { answerJson, jsonOf } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 const MOST_BYTES = 4 * 2 ** 20;
@@ -15,7 +15,7 @@ export const POST: RequestHandler = (event) =>
     const country = searchParams.get('country');
     if (country !== null) return { regions: app.calendars.regionsOf(country.slice(0, 2)) };
     if (event.request.headers.get('content-type')?.startsWith('application/json')) {
-      const input = read(holidaysSchema, await event.request.json());
+      const input = read(holidaysSchema, await jsonOf(event.request));
       if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
       const { region, fromYear, toYear } = input.value;
       return { days: app.calendars.publicHolidays(region, fromYear, toYear), left: 0, weeks: null };

@@ -1,0 +1,171 @@
+import { ROLES, may, type Role } from '../../src/lib/core/access/deeds.ts';
+import { ROUTES, isEndpoint } from '../../src/lib/server/auth/routes.ts';
+import { expect, test, type App } from './app.ts';
+
+/** Every route, form action and endpoint, asked over HTTP by every role and by nobody; and another person's private task. */
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'access' } });
+test.describe.configure({ mode: 'serial' });
+
+/** One of each role, as the demo lists them. */
+const PEOPLE: Record<Role, string> = {
+  owner: 'Dale Comeau',
+  manager: 'Salim Harthy',
+  coordinator: 'Nora Fielding',
+  administrator: 'Inês Moura'
+};
+
+interface Person {
+  id: number;
+  cookie: string;
+}
+
+async function post(
+  app: App,
+  path: string,
+  cookie: string,
+  form: Record<string, string> = {}
+): Promise<Response> {
+  return fetch(`${app.origin}${path}`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: {
+      origin: app.origin,
+      cookie,
+      accept: 'text/html',
+      'content-type': 'application/x-www-form-urlencoded'
+    },
+    body: new URLSearchParams(form)
+  });
+}
+
+async function get(app: App, path: string, cookie = ''): Promise<Response> {
+  return fetch(`${app.origin}${path}`, { redirect: 'manual', headers: { cookie, accept: 'text/html' } });
+}
+
+async function comeIn(app: App, name: string): Promise<Person> {
+  const page = await (await get(app, '/sign-in')).text();
+  const id = Number(new RegExp(`value="(\\d+)"[^>]*>\\s*${name}`).exec(page)![1]);
+  const response = await post(app, '/sign-in/demo', '', { person: String(id) });
+  return { id, cookie: response.headers.getSetCookie()[0]!.split(';')[0]! };
+}
+
+/** An address of a route: one's own page where it is a person's, else something that is not there. */
+function addressOf(route: string, person: Person | null): string {
+  const path = route.replace('/(app)', '') || '/';
+  if (path.startsWith('/people/[id]')) return path.replace('[id]', String(person?.id ?? 1));
+  return path.replace('[id]', '999999').replace('[token]', 'nothing');
+}
+
+for (const role of ROLES) {
+  test(`${role}: each route and act opens, or does not, as the table says`, async ({ app }) => {
+    const person = await comeIn(app, PEOPLE[role]);
+    for (const [route, { read, acts }] of Object.entries(ROUTES)) {
+      if (read) {
+        const { status, headers } = await get(app, addressOf(route, person), person.cookie);
+        const allowed = read === 'anybody' || may(role, read);
+        if (route === '/(app)' && !allowed)
+          expect([route, headers.get('location')]).toEqual([route, '/tasks']);
+        else expect([route, status === 403]).toEqual([route, !allowed]);
+      }
+      for (const [act, deed] of Object.entries(acts ?? {})) {
+        // What would end the session, or the sample data, is asked for below or of nobody's account.
+        if (
+          route === '/sign-out' ||
+          route.startsWith('/sign-in') ||
+          act === 'clearSample' ||
+          act === 'signOutEverywhere'
+        )
+          continue;
+        const path = addressOf(route, person);
+        const query = isEndpoint(route) || act === 'default' ? '' : `?/${act}`;
+        const response =
+          act === 'PUT'
+            ? await fetch(app.origin + path, {
+                method: 'PUT',
+                headers: { origin: app.origin, cookie: person.cookie }
+              })
+            : await post(app, route.includes('deactivate') ? path : path + query, person.cookie);
+        const allowed = deed === 'anybody' || may(role, deed);
+        expect([route, act, response.status === 403]).toEqual([route, act, !allowed]);
+        // An administrator who has just deactivated themselves would not get far; the last one cannot.
+      }
+    }
+  });
+}
+
+test('nobody: only what needs no session', async ({ app }) => {
+  for (const [route, { read, acts }] of Object.entries(ROUTES)) {
+    const path = addressOf(route, null);
+    if (read && read !== 'anybody') {
+      const { status, headers } = await get(app, path);
+      expect([route, status]).toEqual([route, 303]);
+      expect(headers.get('location')).toMatch(/^\/sign-in/);
+    }
+    for (const [act, deed] of Object.entries(acts ?? {})) {
+      if (deed === 'anybody' || act === 'PUT') continue;
+      const query = isEndpoint(route) || act === 'default' ? '' : `?/${act}`;
+      const { status, headers } = await post(app, path + query, '');
+      expect([route, act, status, headers.get('location')]).toEqual([route, act, 303, '/sign-in']);
+    }
+  }
+});
+
+test('a form that comes from another site is refused, and pages carry their headers', async ({ app }) => {
+  const person = await comeIn(app, PEOPLE.administrator);
+  const foreign = await fetch(`${app.origin}/settings?/clearSample`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: {
+      origin: 'http://elsewhere.example',
+      cookie: person.cookie,
+      'content-type': 'application/x-www-form-urlencoded'
+    }
+  });
+  expect(foreign.status).toBe(403);
+  const page = await get(app, '/', person.cookie);
+  expect(page.headers.get('content-security-policy')).toMatch(/script-src 'self' 'sha256-/);
+  expect(page.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe/);
+  expect(page.headers.get('x-content-type-options')).toBe('nosniff');
+  expect(page.headers.get('x-frame-options')).toBe('DENY');
+});
+
+test('a private task is its owner’s: nobody else reads, finds or changes it', async ({ app }) => {
+  const rui = await comeIn(app, 'Rui Tavares');
+  const list = await (await get(app, '/tasks?text=survey+course', rui.cookie)).text();
+  const id = /\/tasks\/(\d+)"[^>]*>Think about the survey course/.exec(list)![1]!;
+  expect((await get(app, `/tasks/${id}`, rui.cookie)).status).toBe(200);
+  for (const name of Object.values(PEOPLE)) {
+    const other = await comeIn(app, name);
+    expect([name, (await get(app, `/tasks/${id}`, other.cookie)).status]).toEqual([name, 404]);
+    expect([name, (await post(app, `/tasks/${id}`, other.cookie, { name: 'Taken' })).status]).toEqual([
+      name,
+      404
+    ]);
+    for (const place of [`/tasks?show=all&text=survey`, '/', '/people', `/people/${rui.id}`])
+      expect(await (await get(app, place, other.cookie)).text()).not.toContain('survey course');
+  }
+});
+
+test('an owner reads a task of their project and does not change it; a manager sees their people’s', async ({
+  app
+}) => {
+  const dale = await comeIn(app, 'Dale Comeau');
+  const salim = await comeIn(app, 'Salim Harthy');
+  const ines = await comeIn(app, 'Inês Moura');
+  const idOf = async (name: string) => {
+    const page = await (
+      await get(app, `/tasks?show=all&text=${encodeURIComponent(name)}`, ines.cookie)
+    ).text();
+    return new RegExp(`/tasks/(\\d+)"[^>]*>${name}`).exec(page)![1]!;
+  };
+  const calls = await idOf('Sunday call with the ferry office');
+  expect((await get(app, `/tasks/${calls}`, dale.cookie)).status).toBe(200);
+  const edit = await post(app, `/tasks/${calls}`, dale.cookie, { name: 'Mine now' });
+  expect(await edit.text()).toContain('somebody else’s');
+  const huda = await idOf('Answer the port authority');
+  expect((await get(app, `/tasks/${huda}`, salim.cookie)).status).toBe(200);
+  const coordinators = await idOf('Plan the coordinators’ call');
+  const own = await (await get(app, '/tasks?show=all', salim.cookie)).text();
+  expect(own).toContain('Answer the port authority');
+  expect([200, 404]).toContain((await get(app, `/tasks/${coordinators}`, salim.cookie)).status);
+});
