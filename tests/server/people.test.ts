@@ -165,6 +165,113 @@ describe('quiet hours', () => {
   });
 });
 
+describe('a most of messages a day', () => {
+  it('keeps what is more for the next opening, where it leaves as one message; the forecast says so', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '09:00' })]));
+    const names = ['Alpha', 'Bravo', 'Cedar', 'Delta'];
+    // The earlier date comes first; of equal ones the lower number.
+    names.forEach((name) => task('Nora', '2026-03-09', { name }));
+    task('Nora', '2026-03-10', { name: 'Ember' });
+    const { people, forecasts, engine, stores } = workspace.container;
+    people.setQuiet(workspace.coordinator, workspace.people.Nora!, [], 2);
+    const until = at('2026-03-12T00:00Z');
+    const planned = forecasts
+      .notices(0, until)
+      .map(({ taskId, leavesAt, folded }) => [taskId, leavesAt, folded]);
+    const [monday, tuesday] = [at('2026-03-09T12:00Z'), at('2026-03-10T12:00Z')];
+    expect(planned).toEqual([
+      [1, monday, false],
+      [2, monday, false],
+      [3, tuesday, true],
+      [4, tuesday, true],
+      [5, tuesday, false]
+    ]);
+    await engine.moveClock(at('2026-03-10T00:00Z'));
+    expect(stores.notices.waiting()).toMatchObject([
+      { taskId: 3, state: 'folded', leavesAt: tuesday },
+      { taskId: 4, state: 'folded', leavesAt: tuesday }
+    ]);
+    // Asked again while they wait, the forecast of the rest is the same.
+    expect(
+      forecasts.notices(0, until).map(({ taskId, leavesAt, folded }) => [taskId, leavesAt, folded])
+    ).toEqual(planned.slice(2));
+    await engine.moveClock(until);
+    expect((await received(workspace)).map(({ subject, date }) => [subject, date])).toEqual([
+      ['Alpha is due today', monday],
+      ['Bravo is due today', monday],
+      ['2 bells: Cedar is overdue and 1 more', tuesday],
+      ['Ember is due today', tuesday]
+    ]);
+    const text = workspace.container.db
+      .prepare(`SELECT text FROM message WHERE subject LIKE '2 bells%'`)
+      .pluck()
+      .get();
+    expect(text).toContain('had reached the 2 that you set as the most');
+    expect(text).toContain('Monday 9 March 2026 has the 2 messages already that are Nora’s most for a day');
+  });
+
+  it('gathers three that were held and open together, whoever reads them', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '06:00' })]));
+    for (const name of ['Alpha', 'Bravo', 'Cedar']) task('Tess', '2026-03-10', { name });
+    for (const name of ['Delta', 'Ember']) task('Salim', '2026-03-10', { name });
+    await workspace.container.engine.moveClock(at('2026-03-12T00:00Z'));
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
+      '3 bells: Alpha is due today and 2 more',
+      'Delta is due today',
+      'Ember is due today'
+    ]);
+    expect([1, 2, 3].map((id) => workspace.container.stores.notices.ofTask(id)[0]!.state)).toEqual([
+      'sent',
+      'sent',
+      'sent'
+    ]);
+  });
+
+  it('rings what the forecast says, whatever the most, the hours and the leave', async () => {
+    const { people, forecasts, engine, clock, stores } = workspace.container;
+    turnOn(ruleOf([lead(-1, 'day', { time: '07:00' }), lead(0, 'day', { time: '15:00' }), lead(-3, 'hour')]));
+    turnOn(ruleOf([lead(-2, 'workday', { time: '16:30' })], { to: 'manager' }));
+    const names = ['Ines', 'Nora', 'Salim', 'Meera', 'Tess'];
+    for (let i = 0; i < 40; i++)
+      task(
+        names[i % 5]!,
+        `2026-03-${String(9 + (i % 9)).padStart(2, '0')}`,
+        i % 4 === 0 ? { dueTime: '11:30' } : {}
+      );
+    names.forEach((name, i) =>
+      people.setQuiet(workspace.coordinator, workspace.people[name]!, [], i === 2 ? null : 1 + (i % 3))
+    );
+    away('Meera', leave('2026-03-10', '2026-03-12', 'Nora'));
+    away('Nora', { ...leave('2026-03-11', '2026-03-11', 'Tess'), fromTime: '11:00' });
+    const until = at('2026-03-24T00:00Z');
+    const planned = forecasts
+      .notices(clock.now(), until)
+      .map((one) =>
+        [
+          one.taskId,
+          one.leadId,
+          one.readerId,
+          one.unrung === null ? one.leavesAt : one.ringAt,
+          one.unrung
+        ].join(' ')
+      );
+    await engine.moveClock(until);
+    const rung = Array.from({ length: 40 }, (_, i) => stores.notices.ofTask(i + 1))
+      .flat()
+      .map((one) =>
+        [
+          one.taskId,
+          one.leadId,
+          one.readerId,
+          one.state === 'unrung' ? one.ringAt : one.leavesAt,
+          one.reason
+        ].join(' ')
+      );
+    expect(rung.sort()).toEqual(planned.sort());
+    expect(planned.length).toBeGreaterThan(80);
+  });
+});
+
 describe('a private task', () => {
   it('is seen by no rule but one that its owner keeps, and by nobody else', () => {
     const { tasks, stores, forecasts } = workspace.container;

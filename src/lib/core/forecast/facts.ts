@@ -39,6 +39,8 @@ export interface PersonFacts {
   standIns: readonly StandIn[];
   /** Intervals of their day in which they want no notice, in their zone. */
   quiet: readonly Interval[];
+  /** Most messages on one of their dates; null without a limit. */
+  dailyCap: number | null;
 }
 
 /** Who is asked from one instant to another, `[from, until)`, while somebody is on leave. */
@@ -49,11 +51,12 @@ export interface StandIn {
 }
 
 /** What a person has who is active, takes no leave and has set nothing. */
-export const ORDINARY: Pick<PersonFacts, 'active' | 'leave' | 'standIns' | 'quiet'> = {
+export const ORDINARY: Pick<PersonFacts, 'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap'> = {
   active: true,
   leave: NO_LEAVE,
   standIns: [],
-  quiet: []
+  quiet: [],
+  dailyCap: null
 };
 
 /** Whether mail can reach somebody at all. */

@@ -1,3 +1,4 @@
+import { capAndFold, type Outgoing } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
 import { watches } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
@@ -25,6 +26,8 @@ export interface ForecastHistory {
   /** Notices whose ring instant has passed and that have not left: held, or made up for. */
   waiting?: readonly PlannedNotice[];
   /** Whether a ring has left already (after the clock was set back, or a date went away and came back). */
+  /** Messages that have left to a person on their date at `now`. */
+  sentToday?: (personId: number) => number;
   occupied?: (rule: RuleFacts, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts) => boolean;
 }
 
@@ -63,8 +66,36 @@ export function forecast(
       if (recipient || held.length > 0) run.plan(rule, task, recipient, held);
     }
   }
+  const [ruleById, taskById] = [new Map(rules.map((rule) => [rule.id, rule])), lazily(tasks)];
+  run.capAll((id) => ruleById.get(id), taskById);
   result.notices.sort(new Map(ordered.map(({ id }, rank) => [id, rank])));
   return result;
+}
+
+/** Tasks by id, put into a map only when one is asked for. */
+function lazily(tasks: readonly TaskFacts[]): (id: number) => TaskFacts | undefined {
+  let byId: Map<number, TaskFacts> | null = null;
+  return (id) => (byId ??= new Map(tasks.map((task) => [task.id, task]))).get(id);
+}
+
+/** A notice as it comes to step 8. */
+export function outgoingOf(
+  id: number,
+  { leavesAt, ringAt, taskId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId'>,
+  rule: Pick<RuleFacts, 'position'> | undefined,
+  dueAt: InstantMs | null | undefined
+): Outgoing {
+  return {
+    id,
+    at: leavesAt,
+    held: leavesAt !== ringAt,
+    fold: false,
+    exempt: false,
+    urgency: 0,
+    dueAt: dueAt ?? Infinity,
+    rulePosition: rule?.position ?? 0,
+    taskId
+  };
 }
 
 const NONE: readonly PlannedNotice[] = [];
@@ -84,6 +115,9 @@ class ForecastRun {
   readonly #history: ForecastHistory;
   readonly #result: Forecast;
   readonly #scratch = blank();
+  readonly #capped = new Map<PersonFacts, PlannedNotice[]>();
+  /** When messages leave that gather what was put off before now, by reader. */
+  readonly #folded = new Map<number, Set<InstantMs>>();
 
   constructor(planner: Planner, window: ForecastWindow, history: ForecastHistory, result: Forecast) {
     this.#planner = planner;
@@ -133,8 +167,67 @@ class ForecastRun {
     }
   }
 
-  /** Takes a notice into the result when it stands in the window. */
+  /** Takes a notice into the result when it stands in the window; what counts towards a most of messages is looked at in the end. */
   #take(notice: PlannedNotice): void {
+    if (notice.unrung === null && !notice.folded) {
+      const reader = this.#planner.facts.people.get(notice.readerId);
+      if (reader && reader.dailyCap !== null) return this.#keepForCap(reader, notice);
+    }
+    if (notice.folded && notice.unrung === null) {
+      const waiting = this.#folded.get(notice.readerId) ?? new Set();
+      this.#folded.set(notice.readerId, waiting.add(notice.leavesAt));
+    }
+    this.#takeNow(notice);
+  }
+
+  #keepForCap(reader: PersonFacts, notice: PlannedNotice): void {
+    const kept = this.#capped.get(reader);
+    if (kept) kept.push({ ...notice });
+    else this.#capped.set(reader, [{ ...notice }]);
+  }
+
+  /** Step 8 of those who have a most of messages a day, over everything that leaves from now on; the window selects from that. */
+  capAll(ruleOf: (id: number) => RuleFacts | undefined, taskOf: (id: number) => TaskFacts | undefined): void {
+    const { now } = this.#window;
+    for (const [reader, notices] of this.#capped) {
+      const sent = this.#history.sentToday?.(reader.id) ?? 0;
+      const outgoing = notices.map((notice, id) => {
+        const rule = ruleOf(notice.ruleId);
+        const task = taskOf(notice.taskId);
+        return outgoingOf(id, notice, rule, task && this.#planner.momentOf('due', task));
+      });
+      const messages = capAndFold(outgoing, {
+        zone: reader.zone,
+        cap: reader.dailyCap,
+        sentOn: new Map([[reader.zone.dayOf(now), sent]]),
+        waitingAt: [...(this.#folded.get(reader.id) ?? [])],
+        nextDigest: () => null,
+        nextOpening: (after) => reader.calendar.spans.nextOpening(after)
+      });
+      for (const { at, how, ids } of messages)
+        for (const id of ids)
+          this.#putOff(notices[id]!, how === 'gathered' && at > notices[id]!.leavesAt, at, ruleOf, taskOf);
+    }
+  }
+
+  #putOff(
+    notice: PlannedNotice,
+    isPutOff: boolean,
+    at: InstantMs,
+    ruleOf: (id: number) => RuleFacts | undefined,
+    taskOf: (id: number) => TaskFacts | undefined
+  ): void {
+    if (isPutOff) {
+      notice.folded = true;
+      notice.leavesAt = at;
+      const lead = ruleOf(notice.ruleId)?.leads.find(({ lead: { id } }) => id === notice.leadId);
+      const task = taskOf(notice.taskId);
+      if (lead && task) notice.lateBell = this.#planner.isLate(lead, task, at);
+    }
+    this.#takeNow(notice);
+  }
+
+  #takeNow(notice: PlannedNotice): void {
     const { from, until } = this.#window;
     const at = shownAt(notice);
     if (at > from && at <= until) this.#result.notices.push(notice);
@@ -182,6 +275,7 @@ function blank(): PlannedNotice {
     leavesAt: NaN,
     originDay: 0,
     lateBell: false,
+    folded: false,
     unrung: null,
     noticeId: null
   };
@@ -209,6 +303,7 @@ function fill(
   out.leavesAt = leavesAt;
   out.originDay = originDay;
   out.lateBell = !unreachable && planner.isLate(lead, task, leavesAt);
+  out.folded = false;
   out.unrung = unreachable ? 'never reachable' : null;
   return out;
 }

@@ -30,7 +30,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
   #leavesAt = new Float64Array(FIRST_ROOM);
   #originDay = new Int32Array(FIRST_ROOM);
   #leadOrder = new Int32Array(FIRST_ROOM);
-  /** Bit 0: late bell; above it the number of the reason. */
+  /** Bit 0: late bell; bit 1: folded; above them the number of the reason. */
   #state = new Uint8Array(FIRST_ROOM);
   readonly #leadId: string[] = [];
   #order: Int32Array | null = null;
@@ -51,7 +51,8 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#leavesAt[i] = notice.leavesAt;
     this.#originDay[i] = notice.originDay;
     this.#leadOrder[i] = notice.leadOrder;
-    this.#state[i] = (REASONS.indexOf(notice.unrung) << 1) | (notice.lateBell ? 1 : 0);
+    this.#state[i] =
+      (REASONS.indexOf(notice.unrung) << 2) | (notice.folded ? 2 : 0) | (notice.lateBell ? 1 : 0);
     this.#leadId.push(notice.leadId);
     this.#order = null;
   }
@@ -71,7 +72,8 @@ export class NoticeList implements Iterable<PlannedNotice> {
       leavesAt: this.#leavesAt[i]!,
       originDay: this.#originDay[i]!,
       lateBell: (state & 1) === 1,
-      unrung: REASONS[state >> 1]!,
+      folded: (state & 2) === 2,
+      unrung: REASONS[state >> 2]!,
       noticeId: this.#noticeId[i]! || null
     };
   }
@@ -90,7 +92,7 @@ export class NoticeList implements Iterable<PlannedNotice> {
     const at = new Float64Array(this.#length);
     const rank = new Int32Array(this.#length);
     for (let i = 0, last = NaN, lastRank = 0; i < this.#length; i++) {
-      at[i] = this.#state[i]! > 1 ? this.#ringAt[i]! : this.#leavesAt[i]!;
+      at[i] = this.#state[i]! > 3 ? this.#ringAt[i]! : this.#leavesAt[i]!;
       const ruleId = this.#ruleId[i]!;
       if (ruleId !== last) [last, lastRank] = [ruleId, rankOfRule.get(ruleId) ?? rankOfRule.size];
       rank[i] = lastRank;

@@ -239,6 +239,8 @@ export interface PlannedNotice {
   /** The date before the closed-day rule. */
   originDay: Day;
   lateBell: boolean;
+  /** Above the day's most messages: it leaves together with others. */
+  folded: boolean;
   /** Why it will not be sent; null when it will. */
   unrung: UnrungReason | null;
   /** The record that holds it, when its ring instant has passed already. */

@@ -26,6 +26,8 @@ export interface DayLimits {
   cap: number | null;
   /** Messages that have left already, by local date. */
   sentOn?: ReadonlyMap<number, number>;
+  /** Gathered messages that wait already: when each leaves. What is put off to the same moment joins it. */
+  waitingAt?: readonly InstantMs[];
   /** When the person's next digest after an instant leaves; null without one. */
   nextDigest: (after: InstantMs) => InstantMs | null;
   /** The person's next opening after an instant. */
@@ -49,7 +51,10 @@ const HELD_TOGETHER = 3;
  * next opening. Of one minute's messages the order is: urgency, due moment, rule order, task id.
  */
 export function capAndFold(notices: readonly Outgoing[], limits: DayLimits): Gathered[] {
-  const waiting = new Map<InstantMs, Gathered>();
+  const waiting = new Map<InstantMs, Gathered>(
+    (limits.waitingAt ?? []).map((at) => [at, { at, how: 'gathered', ids: [] }])
+  );
+  const counted = new Set<Gathered>();
   const messages: Gathered[] = [];
   const sent = new Map(limits.sentOn);
   const putOff = (notice: Outgoing) => {
@@ -66,7 +71,17 @@ export function capAndFold(notices: readonly Outgoing[], limits: DayLimits): Gat
   };
   const isFull = (at: InstantMs) =>
     limits.cap !== null && (sent.get(limits.zone.dayOf(at)) ?? 0) >= limits.cap;
+  /** A gathered message is one of its day's messages from the moment at which it leaves. */
+  const countWaiting = (until: InstantMs) => {
+    for (const message of waiting.values()) {
+      if (message.at > until || counted.has(message)) continue;
+      counted.add(message);
+      const day = limits.zone.dayOf(message.at);
+      sent.set(day, (sent.get(day) ?? 0) + 1);
+    }
+  };
   for (const minute of minutesOf(notices)) {
+    countWaiting(minute[0]!.at);
     const folding = minute.filter(({ fold, exempt }) => fold && !exempt);
     const staying = minute.filter((notice) => !folding.includes(notice));
     const opened = staying.filter(({ held, exempt }) => held && !exempt);
@@ -87,7 +102,7 @@ export function capAndFold(notices: readonly Outgoing[], limits: DayLimits): Gat
       else leave(notice.at, 'alone', [notice.id]);
     }
   }
-  return [...messages, ...waiting.values()].sort((a, b) => a.at - b.at);
+  return [...waiting.values(), ...messages].filter(({ ids }) => ids.length > 0).sort((a, b) => a.at - b.at);
 }
 
 /** The notices of each instant in their order, instants ascending. */

@@ -49,6 +49,8 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
     `Left on ${longZoned(text(p.from))} it would come when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
   'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
   deactivated: (p) => `${p.name} is deactivated, so it is not sent.`,
+  capped: (p) =>
+    `${longDate(text(p.date))} has the ${p.cap} messages already that are ${p.name}’s most for a day; it is kept for ${longZoned(text(p.to))} and leaves together with the others.`,
   'caught-up': (p) =>
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`
 };

@@ -37,6 +37,7 @@ export type WhyCode =
   | 'brought-forward'
   | 'no-address'
   | 'deactivated'
+  | 'capped'
   | 'caught-up';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */

@@ -97,7 +97,8 @@ function personFacts(person: Person, leave: readonly LeaveRecord[], inZone: InZo
       const [from, until] = leaveSpans([specOf(entry)], zone)[0]!;
       return [{ from, until, personId: entry.standInId }];
     }),
-    quiet: parseIntervals(person.quiet)
+    quiet: parseIntervals(person.quiet),
+    dailyCap: person.dailyCap
   };
 }
 

@@ -196,12 +196,13 @@ export class Engine {
 
   #leaveSlice(instant: number, now: number, until: number): void {
     const leaving = this.#stores.notices.leaving(instant);
-    for (const group of groupSameMoment(leaving, (notice) => this.#ringer.leadOrder(notice))) {
+    const groups = groupSameMoment(leaving, (notice) => this.#ringer.leadOrder(notice));
+    for (const { notices, leave } of this.#ringer.outgoing(groups, now, this.#clock.machine.now())) {
       try {
-        this.#ringer.leave(group, now, this.#clock.machine.now());
+        leave();
       } catch (error) {
-        for (const notice of group) this.#stores.notices.end(notice, 'failed', String(error), now);
-        this.#fault(error, { noticeId: group[0]!.id }, now);
+        for (const notice of notices) this.#stores.notices.end(notice, 'failed', String(error), now);
+        this.#fault(error, { noticeId: notices[0]!.id }, now);
       }
       if (this.#clock.machine.now() >= until) return;
     }

@@ -1,4 +1,9 @@
-import { composeMessage } from '../../core/message/compose.ts';
+import { composeMessage, type ComposedMessage } from '../../core/message/compose.ts';
+import { composeGathered } from '../../core/message/gathered.ts';
+import { outgoingOf } from '../../core/forecast/forecast.ts';
+import { capAndFold, type Outgoing } from '../../core/ring/cap.ts';
+import { formatDay } from '../../core/time/day.ts';
+import { formatZoned } from '../../core/time/instant.ts';
 import { longMoment } from '../../core/time/format.ts';
 import { compareForMerge } from '../../core/ring/merge.ts';
 import { whyText } from '../../core/ring/why-text.ts';
@@ -18,6 +23,15 @@ import type { FactsSource, LiveRule } from './facts-source.ts';
 const ON_TIME_MS = 60_000;
 /** After downtime a ring is made up for while it is younger than this. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
+
+/** Why held notices that open together are one message. */
+const HELD_WORDS = 'These came together, since they all waited for your working hours.';
+
+/** One message about to leave, or notices about to be put off. */
+export interface Departure {
+  notices: readonly NoticeRecord[];
+  leave: () => void;
+}
 
 /** Turns planned rings into notices, and notices into messages. Everything here runs inside the tick's transaction. */
 export class Ringer {
@@ -80,35 +94,150 @@ export class Ringer {
   }
 
   /**
-   * The leaving instant of waiting notices of one rule, task and recipient has come: they become one, Watch is tested
-   * again, the words are computed, and the message is queued.
-   * @param group as `groupSameMoment` gives it
+   * The leaving instant of waiting notices has come. Those of one rule, task and recipient become one, Watch is tested again, and step 8
+   * says which messages each reader gets; `leave` computes the words of one and queues it, or puts its notices off.
+   * @param groups as `groupSameMoment` gives them
    */
-  leave([kept, ...others]: readonly NoticeRecord[], now: number, machineNow: number): void {
-    if (!kept) return;
-    for (const other of others) this.#unring(other, 'same moment', now, [this.#sameMoment(kept)]);
-    this.#send(kept, now, machineNow);
+  outgoing(groups: readonly NoticeRecord[][], now: number, machineNow: number): Departure[] {
+    const places = new Map<NoticeRecord, number>();
+    const byReader = new Map<string, NoticeRecord[]>();
+    for (const [kept, ...others] of groups) {
+      if (!kept) continue;
+      for (const other of others) this.#unring(other, 'same moment', now, [this.#sameMoment(kept)]);
+      if (!this.#isStillTrue(kept, now)) continue;
+      places.set(kept, places.size);
+      const key = `${kept.readerId}/${kept.leavesAt}`;
+      byReader.set(key, [...(byReader.get(key) ?? []), kept]);
+    }
+    return [...byReader.values()]
+      .flatMap((notices) => this.#departures(notices, now, machineNow))
+      .sort((a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!);
   }
 
-  #send(notice: NoticeRecord, now: number, machineNow: number): void {
+  /** The messages of one reader at one instant: what was put off before goes first, together. */
+  #departures(notices: readonly NoticeRecord[], now: number, machineNow: number): Departure[] {
+    const reader = this.#source.facts.people.get(notices[0]!.readerId)!;
+    const leavesAt = notices[0]!.leavesAt!;
+    const folded = notices.filter(({ state }) => state === 'folded');
+    const fresh = notices.filter(({ state }) => state !== 'folded');
+    const day = reader.zone.dayOf(leavesAt);
+    const sent =
+      this.#stores.outbox.sentTo(reader.id, reader.zone.startOfDay(day), reader.zone.endOfDay(day)) +
+      (folded.length > 0 ? 1 : 0);
+    const messages = capAndFold(
+      fresh.map((notice, i) => this.#outgoingOf(i, notice)),
+      {
+        zone: reader.zone,
+        cap: reader.dailyCap,
+        sentOn: new Map([[day, sent]]),
+        nextDigest: () => null,
+        nextOpening: (after) => reader.calendar.spans.nextOpening(after)
+      }
+    );
+    const departures: Departure[] = messages.map(({ at, how, ids }) => {
+      const own = ids.map((i) => fresh[i]!);
+      if (at > leavesAt) return { notices: own, leave: () => this.#putOff(own, reader, at) };
+      if (how === 'gathered')
+        return { notices: own, leave: () => this.#sendTogether(own, reader, HELD_WORDS, machineNow) };
+      return { notices: own, leave: () => this.#send(own[0]!, reader, machineNow) };
+    });
+    if (folded.length === 0) return departures;
+    const words = `Your messages of the day before had reached the ${reader.dailyCap ?? ''} that you set as the most, so these came together.`;
+    return [
+      { notices: folded, leave: () => this.#sendTogether(folded, reader, words, machineNow) },
+      ...departures
+    ];
+  }
+
+  #outgoingOf(i: number, notice: NoticeRecord): Outgoing {
+    const task = this.#stores.tasks.factsOf(notice.taskId)!;
+    const dueAt = this.#source.planner.momentOf('due', task);
+    const at = { ringAt: notice.ringAt, leavesAt: notice.leavesAt!, taskId: notice.taskId };
+    return outgoingOf(i, at, this.#live(notice.ruleId)?.facts, dueAt);
+  }
+
+  /** Whether a notice is still to be sent; one that is not ends here. */
+  #isStillTrue(notice: NoticeRecord, now: number): boolean {
     const rule = this.#live(notice.ruleId);
     const task = this.#stores.tasks.factsOf(notice.taskId);
     const reader = this.#source.facts.people.get(notice.readerId);
-    if (!rule || !task || !reader || !watches(rule.facts.watch, task))
-      return this.#unring(notice, 'no longer true', now);
-    if (!isReachable(reader)) return this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
-    const leavesAt = notice.leavesAt!;
-    const { subject, text, html } = this.#compose(rule, task, reader, notice, leavesAt);
-    const address = reader.email!.trim();
-    const messageId = messageIdOf(notice, 'mail', this.#stores.settings.workspace()?.mailFromAddress ?? '');
-    this.#stores.outbox.queue(
-      { readerId: reader.id, messageId, leavesAt, subject, text, html },
-      [notice.id],
+    if (!rule || !task || !reader || !watches(rule.facts.watch, task)) {
+      this.#unring(notice, 'no longer true', now);
+      return false;
+    }
+    if (isReachable(reader)) return true;
+    this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
+    return false;
+  }
+
+  /** Above the day's most: kept for the next opening, where it leaves together with the others. */
+  #putOff(notices: readonly NoticeRecord[], reader: PersonFacts, at: number): void {
+    const { planner } = this.#source;
+    for (const notice of notices) {
+      const rule = this.#live(notice.ruleId)!;
+      const task = this.#stores.tasks.factsOf(notice.taskId)!;
+      const lead = rule.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
+      const date = formatDay(reader.zone.dayOf(notice.leavesAt!));
+      const params = { name: reader.name, cap: reader.dailyCap ?? 0, date, to: formatZoned(at, reader.zone) };
+      const why: WhyStep[] = [...notice.why, { code: 'capped', params }];
+      const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
+      this.#stores.notices.move(notice.id, {
+        leavesAt: at,
+        readerId: reader.id,
+        state: 'folded',
+        lateBell,
+        why
+      });
+    }
+  }
+
+  #send(notice: NoticeRecord, reader: PersonFacts, machineNow: number): void {
+    const rule = this.#live(notice.ruleId)!;
+    const task = this.#stores.tasks.factsOf(notice.taskId)!;
+    this.#queue(
+      [notice],
+      reader,
+      this.#compose(rule, task, reader, notice, notice.leavesAt!),
       'mail',
-      address,
       machineNow
     );
-    this.#stores.notices.end(notice, 'sending', null, null);
+  }
+
+  #sendTogether(
+    notices: readonly NoticeRecord[],
+    reader: PersonFacts,
+    why: string,
+    machineNow: number
+  ): void {
+    if (notices.length === 1) return this.#send(notices[0]!, reader, machineNow);
+    const items = notices.map((notice) => {
+      const rule = this.#live(notice.ruleId)!;
+      const task = this.#stores.tasks.factsOf(notice.taskId)!;
+      const { subject } = this.#compose(rule, task, reader, notice, notice.leavesAt!);
+      const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
+      const reason = `${instead === null ? '' : `In place of ${instead}. `}${notice.why.map(whyText).join(' ')}`;
+      return { subject, link: this.#linkOf(task.id), ruleName: rule.facts.name, reason };
+    });
+    this.#queue(notices, reader, composeGathered(reader.name, items, why), 'mail, gathered', machineNow);
+  }
+
+  #queue(
+    notices: readonly NoticeRecord[],
+    reader: PersonFacts,
+    words: ComposedMessage,
+    key: string,
+    machineNow: number
+  ): void {
+    const [first] = notices;
+    const messageId = messageIdOf(first!, key, this.#stores.settings.workspace()?.mailFromAddress ?? '');
+    this.#stores.outbox.queue(
+      { readerId: reader.id, messageId, leavesAt: first!.leavesAt!, ...words },
+      notices.map(({ id }) => id),
+      'mail',
+      reader.email!.trim(),
+      machineNow
+    );
+    for (const notice of notices) this.#stores.notices.end(notice, 'sending', null, null);
   }
 
   #compose(rule: LiveRule, task: TaskFacts, reader: PersonFacts, notice: NoticeRecord, leavesAt: number) {
@@ -182,7 +311,9 @@ export function groupSameMoment(
       notice.step,
       notice.taskId,
       notice.recipientId,
-      notice.snooze
+      notice.snooze,
+      // What was put off was told apart already, before it was.
+      notice.state === 'folded' ? notice.id : ''
     ].join('/');
     const group = groups.get(key);
     if (group) group.push(notice);

@@ -96,11 +96,19 @@ export const leaveSchema = Joi.object<LeaveInput>({
   note: Joi.string().trim().allow('').max(200).default('')
 });
 
-export const quietSchema = Joi.object<{ quiet: string[] }>({
+export const quietSchema = Joi.object<{ quiet: string[]; dailyCap: number | null }>({
   quiet: Joi.array()
     .items(Joi.string().trim().custom(checked(parseInterval)))
     .max(4)
-    .default([])
+    .default([]),
+  dailyCap: Joi.number()
+    .integer()
+    .min(1)
+    .max(1000)
+    .empty('')
+    .allow(null)
+    .default(null)
+    .messages({ '*': 'Give a whole number from 1 to 1000, or nothing for no limit.' })
 });
 
 export interface ContactInput {

@@ -158,6 +158,11 @@ export class ForecastService {
       { now, from, until },
       {
         waiting: waiting.map((notice) => this.#planned(notice, rules)),
+        sentToday: (personId) => {
+          const { zone } = planner.facts.people.get(personId)!;
+          const day = zone.dayOf(now);
+          return this.#stores.outbox.sentTo(personId, zone.startOfDay(day), zone.endOfDay(day));
+        },
         // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
         occupied: (rule, lead, task, recipient) =>
           this.#stores.notices.occupied({
@@ -193,6 +198,7 @@ export class ForecastService {
       leavesAt: notice.leavesAt ?? notice.ringAt,
       originDay: notice.originDay,
       lateBell: notice.lateBell,
+      folded: notice.state === 'folded',
       unrung: null,
       noticeId: notice.id
     };

@@ -146,11 +146,19 @@ export class PeopleService {
     return warnings;
   }
 
-  /** @param quiet intervals as written, `22:00-07:00` */
-  setQuiet(actor: Actor, id: number, quiet: readonly string[]): Committed<void> {
+  /**
+   * @param quiet intervals as written, `22:00-07:00`
+   * @param dailyCap most messages a day; null without a limit
+   */
+  setQuiet(
+    actor: Actor,
+    id: number,
+    quiet: readonly string[],
+    dailyCap: number | null = null
+  ): Committed<void> {
     const person = this.#need(id);
-    return this.#committer.commit(actor, `Quiet hours of ${person.name} changed`, (writer) => {
-      writer.update('person', id, { quiet: JSON.stringify(quiet) });
+    return this.#committer.commit(actor, `Quiet hours and limit of ${person.name} changed`, (writer) => {
+      writer.update('person', id, { quiet: JSON.stringify(quiet), daily_cap: dailyCap });
     });
   }
 

@@ -106,6 +106,7 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
     unreachable: person.active ? whyUnreachable(app, facts, now) : null,
     values: personValues(person),
     quiet: person.quiet,
+    dailyCap: person.dailyCap,
     moves: person.moves.map(({ from, zone }) => ({
       from,
       text: shortDay(parseDay(from), today),

@@ -46,7 +46,7 @@ const SELECT = `SELECT n.id, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject
   coalesce(n.reader_id, n.recipient_id) AS readerId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
   n.origin_day AS originDay, n.late_bell AS lateBell, n.why
   FROM notice n JOIN ring g ON g.id = n.ring_id`;
-const WAITING = `n.state IN ('planned', 'held')`;
+const WAITING = `n.state IN ('planned', 'held', 'folded')`;
 const OCCUPYING = `('planned', 'held', 'folded', 'sending', 'sent', 'in doubt', 'failed')`;
 
 /** Rings, their runs and their notices. */
@@ -187,7 +187,9 @@ export class NoticeStore {
   /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang. */
   move(
     id: number,
-    to: Pick<NoticeRecord, 'leavesAt' | 'readerId' | 'lateBell' | 'why'> & { state: 'planned' | 'held' }
+    to: Pick<NoticeRecord, 'leavesAt' | 'readerId' | 'lateBell' | 'why'> & {
+      state: 'planned' | 'held' | 'folded';
+    }
   ): void {
     this.#move.run(to.leavesAt!, to.readerId, to.state, to.lateBell ? 1 : 0, JSON.stringify(to.why), id);
   }

@@ -48,6 +48,7 @@ export class OutboxStore {
   readonly #giveBack;
   readonly #hurry;
   readonly #forgetSecret;
+  readonly #sentTo;
 
   constructor(db: Db) {
     this.#addMessage = db.prepare<[Omit<NewMessage, 'secret'> & { secret: number }]>(
@@ -95,6 +96,10 @@ export class OutboxStore {
     );
     this.#giveBack = db.prepare(
       `UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`
+    );
+    this.#sentTo = db.prepare<[number, number, number], { count: number }>(
+      `SELECT count(*) AS count FROM message m WHERE m.reader_id = ? AND m.leaves_at >= ? AND m.leaves_at < ? AND m.secret = 0
+       AND EXISTS (SELECT 1 FROM message_notice mn WHERE mn.message_id = m.id)`
     );
     this.#forgetSecret = db.prepare<[number]>(
       `UPDATE message SET text = 'The link in this message is not kept.', html = ''
@@ -149,6 +154,11 @@ export class OutboxStore {
 
   noticesOf(deliveryId: number): number[] {
     return this.#noticesOf.all(deliveryId).map(({ noticeId }) => noticeId);
+  }
+
+  /** Messages of notices that have left to somebody in `[from, until)`, workspace clock. */
+  sentTo(personId: number, from: number, until: number): number {
+    return this.#sentTo.get(personId, from, until)!.count;
   }
 
   /** Takes the text out of a message that let somebody in. */

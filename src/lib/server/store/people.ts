@@ -17,6 +17,8 @@ export interface Person {
   erased: boolean;
   /** Intervals as written, `22:00-07:00`. */
   quiet: string[];
+  /** Most messages a day; null without a limit. */
+  dailyCap: number | null;
   groups: string[];
 }
 
@@ -42,6 +44,7 @@ interface PersonRow {
   active: number;
   erased: number;
   quiet: string;
+  daily_cap: number | null;
   moves: string;
   groups: string;
 }
@@ -152,6 +155,7 @@ function toPerson(row: PersonRow): Person {
     active: row.active === 1,
     erased: row.erased === 1,
     quiet: JSON.parse(row.quiet) as string[],
+    dailyCap: row.daily_cap,
     groups: JSON.parse(row.groups) as string[]
   };
 }

@@ -10,6 +10,8 @@ UPDATE person SET role = 'administrator' WHERE id = (SELECT min(id) FROM person 
 ALTER TABLE person ADD COLUMN phone TEXT;
 -- Intervals of their day in which they want no notice, on their wall.
 ALTER TABLE person ADD COLUMN quiet TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(quiet));
+-- Most messages on one of their dates; what is more leaves together at the next opening.
+ALTER TABLE person ADD COLUMN daily_cap INTEGER CHECK (daily_cap IS NULL OR daily_cap BETWEEN 1 AND 1000);
 -- What was theirs has been taken out everywhere.
 ALTER TABLE person ADD COLUMN erased INTEGER NOT NULL DEFAULT 0 CHECK (erased IN (0, 1));
 
@@ -87,6 +89,10 @@ ALTER TABLE message ADD COLUMN secret INTEGER NOT NULL DEFAULT 0 CHECK (secret I
 -- What a rule does while its recipient is on leave.
 UPDATE rule_version SET definition = json_set(definition, '$.tell.away', 'stand-in')
   WHERE json_extract(definition, '$.tell.away') IS NULL;
+
+DROP INDEX notice_leaving;
+CREATE INDEX notice_leaving ON notice (leaves_at) WHERE state IN ('planned', 'held', 'folded');
+CREATE INDEX message_reader ON message (reader_id, leaves_at);
 
 CREATE INDEX session_person ON session (person_id);
 

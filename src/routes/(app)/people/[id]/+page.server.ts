@@ -107,11 +107,20 @@ export const actions: Actions = {
       .split(/[,;]/)
       .map((text) => text.trim().replaceAll(/\s*(?:–|-|to)\s*/g, '-'))
       .filter(Boolean);
-    const input = read(quietSchema, { quiet: written });
-    if (!input.ok) return failed('quiet', { quiet: Object.values(input.errors)[0]! }, form);
+    const input = read(quietSchema, { quiet: written, dailyCap: form.dailyCap });
+    if (!input.ok) {
+      const { dailyCap, ...rest } = input.errors;
+      const quiet = Object.values(rest)[0];
+      return failed('quiet', { ...(quiet ? { quiet } : {}), ...(dailyCap ? { dailyCap } : {}) }, form);
+    }
     return act('quiet', form, () => ({
-      done: 'The quiet hours were saved.',
-      changeId: event.locals.app.people.setQuiet(actor, target(event), input.value.quiet).changeId
+      done: 'The quiet hours and the limit were saved.',
+      changeId: event.locals.app.people.setQuiet(
+        actor,
+        target(event),
+        input.value.quiet,
+        input.value.dailyCap
+      ).changeId
     }));
   },
 

@@ -100,7 +100,7 @@
         <button class="button">Add the move</button>
       </form>
 
-      <h2 class="mt-5">Quiet hours</h2>
+      <h2 class="mt-5">Quiet hours, and the most for a day</h2>
       <form method="POST" action="?/quiet" use:enhance={submitDone(done)} class="row">
         <Field
           label="From and to, there"
@@ -111,6 +111,19 @@
               class="value"
               name="quiet"
               value={String(quiet?.given.quiet ?? data.quiet.join(', '))}
+              {...attributes}
+            />{/snippet}
+        </Field>
+        <Field
+          label="Most messages a day"
+          error={quiet?.errors.dailyCap}
+          hint="Nothing is no limit. What is more comes together at the next opening."
+        >
+          {#snippet control(attributes)}<input
+              class="value"
+              inputmode="numeric"
+              name="dailyCap"
+              value={String(quiet?.given.dailyCap ?? data.dailyCap ?? '')}
               {...attributes}
             />{/snippet}
         </Field>

@@ -1,0 +1,42 @@
+import { escapeHtml, type ComposedMessage } from './compose.ts';
+
+/** One of the notices that leave together: its subject as it would stand alone, and what led to it. */
+export interface GatheredItem {
+  subject: string;
+  link: string;
+  ruleName: string;
+  reason: string;
+}
+
+/**
+ * Several notices for one reader as one message, in their order.
+ * @param why in words: why they come together
+ */
+export function composeGathered(
+  readerName: string,
+  items: readonly GatheredItem[],
+  why: string
+): ComposedMessage {
+  const first = items[0]!.subject;
+  const subject = `${items.length} bells: ${first} and ${items.length - 1} more`;
+  const name = readerName.split(' ')[0] ?? readerName;
+  const lines = items.map(
+    ({ subject: line, link, ruleName, reason }) => `• ${line}\n  ${link}\n  Rule “${ruleName}”. ${reason}`
+  );
+  const rows = items
+    .map(
+      ({ subject: line, link, ruleName, reason }) =>
+        `<li style="margin:0 0 12px"><a href="${escapeHtml(link)}" style="color:#7d530e">${escapeHtml(line)}</a>` +
+        `<br><span style="color:#53626b;font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
+    )
+    .join('');
+  return {
+    subject,
+    text: `Good day ${name},\n\n${why}\n\n${lines.join('\n\n')}\n`,
+    html:
+      '<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#f6f2e9;color:#1b2b33;font:15px/1.5 sans-serif">' +
+      '<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">' +
+      `<p style="margin:0 0 14px">Good day ${escapeHtml(name)},</p><p style="margin:0 0 14px">${escapeHtml(why)}</p>` +
+      `<ul style="margin:0;padding:0 0 0 18px">${rows}</ul></div></body></html>`
+  };
+}
