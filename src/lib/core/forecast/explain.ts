@@ -1,6 +1,7 @@
 import type { WhyStep } from '../ring/why.ts';
 import { formatDay } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
+import type { InstantMs } from '../time/zone.ts';
 import { isReachable, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { leadWords } from '../rule/read-back.ts';
@@ -23,13 +24,25 @@ export function explainNotice(
   const { instant } = planner.ring(lead, task, recipient, why);
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant)) return why;
-  planner.leaves(rule, recipient, notice.ringAt, why);
+  const { at } = planner.leaves(rule, recipient, notice.ringAt, why);
+  const reader = planner.facts.people.get(notice.readerId);
+  if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
     const kept = rule.leads.find(({ lead: { id } }) => id === keptLead);
     why.push({ code: 'same-moment', params: { kept: kept ? leadWords(kept.lead) : 'a later one' } });
   }
   if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
   return why;
+}
+
+/**
+ * Why a notice is put off: its reader's date has their most messages already.
+ * @param at when it would have left
+ * @param to when it leaves together with the others
+ */
+export function capped({ name, dailyCap, zone }: PersonFacts, at: InstantMs, to: InstantMs): WhyStep {
+  const params = { name, cap: dailyCap ?? 0, date: formatDay(zone.dayOf(at)), to: formatZoned(to, zone) };
+  return { code: 'capped', params };
 }
 
 /** Why nothing is sent to somebody who cannot be reached at all. */

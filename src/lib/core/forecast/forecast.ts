@@ -115,12 +115,15 @@ class ForecastRun {
   readonly #history: ForecastHistory;
   readonly #result: Forecast;
   readonly #scratch = blank();
+  /** Whether anybody has a most of messages a day: mostly nobody has, and then nobody is looked up. */
+  readonly #anyCap: boolean;
   readonly #capped = new Map<PersonFacts, PlannedNotice[]>();
   /** When messages leave that gather what was put off before now, by reader. */
   readonly #folded = new Map<number, Set<InstantMs>>();
 
   constructor(planner: Planner, window: ForecastWindow, history: ForecastHistory, result: Forecast) {
     this.#planner = planner;
+    this.#anyCap = [...planner.facts.people.values()].some(({ dailyCap }) => dailyCap !== null);
     this.#window = window;
     this.#history = history;
     this.#result = result;
@@ -169,7 +172,7 @@ class ForecastRun {
 
   /** Takes a notice into the result when it stands in the window; what counts towards a most of messages is looked at in the end. */
   #take(notice: PlannedNotice): void {
-    if (notice.unrung === null && !notice.folded) {
+    if (this.#anyCap && notice.unrung === null && !notice.folded) {
       const reader = this.#planner.facts.people.get(notice.readerId);
       if (reader && reader.dailyCap !== null) return this.#keepForCap(reader, notice);
     }

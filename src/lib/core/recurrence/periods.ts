@@ -98,20 +98,21 @@ function inMonth(rule: RecurrenceRule, start: Series, year: number, month: numbe
   const length = daysInMonth(year, month);
   if (rule.byMonthDay.length === 0 && rule.byDay.length > 0)
     return byDayWithin(rule.byDay, first, first + length);
-  const wanted = rule.byMonthDay.length > 0 ? rule.byMonthDay : [start.dayOfMonth];
-  const days = uniqueDays(wanted.flatMap((n) => monthDay(rule, first, length, n)));
+  const found: Day[] = [];
+  if (rule.byMonthDay.length === 0) pushMonthDay(rule, first, length, start.dayOfMonth, found);
+  else for (const n of rule.byMonthDay) pushMonthDay(rule, first, length, n, found);
+  const days = uniqueDays(found);
   if (rule.byDay.length === 0) return days;
   const allowed = new Set(byDayWithin(rule.byDay, first, first + length));
   return days.filter((day) => allowed.has(day));
 }
 
 /** One day of a month by its number; one that the month lacks goes where SKIP says. */
-function monthDay(rule: RecurrenceRule, first: Day, length: number, n: number): Day[] {
+function pushMonthDay(rule: RecurrenceRule, first: Day, length: number, n: number, out: Day[]): void {
   const day = n > 0 ? n : length + n + 1;
-  if (day >= 1 && day <= length) return [first + day - 1];
-  if (rule.skip === 'OMIT') return [];
-  if (rule.skip === 'FORWARD') return [n > 0 ? first + length : first];
-  return [n > 0 ? first + length - 1 : first - 1];
+  if (day >= 1 && day <= length) out.push(first + day - 1);
+  else if (rule.skip === 'FORWARD') out.push(n > 0 ? first + length : first);
+  else if (rule.skip === 'BACKWARD') out.push(n > 0 ? first + length - 1 : first - 1);
 }
 
 function daysOfYear(rule: RecurrenceRule, start: Series, year: number): Day[] {
@@ -177,6 +178,7 @@ function firstWeekOf(year: number, weekStart: number): Day {
 
 /** Weekdays within `[first, end)`: every one, or the n-th from either side. */
 function byDayWithin(byDay: readonly ByDay[], first: Day, end: Day): Day[] {
+  if (byDay.length > 2 && byDay.every(({ n }) => n === 0)) return weekdaysWithin(byDay, first, end);
   const days: Day[] = [];
   for (const { n, weekday } of byDay) {
     const firstOne = first + ((weekday - weekdayOf(first) + 7) % 7);
@@ -188,6 +190,18 @@ function byDayWithin(byDay: readonly ByDay[], first: Day, end: Day): Day[] {
     }
   }
   return uniqueDays(days);
+}
+
+/** Every day of several weekdays, by going through them once: collecting them by weekday would have to be sorted. */
+function weekdaysWithin(byDay: readonly ByDay[], first: Day, end: Day): Day[] {
+  let mask = 0;
+  for (const { weekday } of byDay) mask |= 1 << weekday;
+  const days: Day[] = [];
+  for (let day = first, weekday = weekdayOf(first); day < end; day++) {
+    if ((mask >> weekday) & 1) days.push(day);
+    weekday = weekday === 6 ? 0 : weekday + 1;
+  }
+  return days;
 }
 
 function includesDay(wanted: readonly number[], day: number, length: number): boolean {

@@ -2,15 +2,13 @@ import { composeMessage, type ComposedMessage } from '../../core/message/compose
 import { composeGathered } from '../../core/message/gathered.ts';
 import { outgoingOf } from '../../core/forecast/forecast.ts';
 import { capAndFold, type Outgoing } from '../../core/ring/cap.ts';
-import { formatDay } from '../../core/time/day.ts';
-import { formatZoned } from '../../core/time/instant.ts';
 import { longMoment } from '../../core/time/format.ts';
 import { compareForMerge } from '../../core/ring/merge.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { watches } from '../../core/rule/watch.ts';
-import { unreachable } from '../../core/forecast/explain.ts';
+import { capped, unreachable } from '../../core/forecast/explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
 import type { NoticeRecord } from '../store/notices.ts';
@@ -177,9 +175,7 @@ export class Ringer {
       const rule = this.#live(notice.ruleId)!;
       const task = this.#stores.tasks.factsOf(notice.taskId)!;
       const lead = rule.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
-      const date = formatDay(reader.zone.dayOf(notice.leavesAt!));
-      const params = { name: reader.name, cap: reader.dailyCap ?? 0, date, to: formatZoned(at, reader.zone) };
-      const why: WhyStep[] = [...notice.why, { code: 'capped', params }];
+      const why: WhyStep[] = [...notice.why, capped(reader, notice.leavesAt!, at)];
       const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
       this.#stores.notices.move(notice.id, {
         leavesAt: at,

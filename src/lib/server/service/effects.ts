@@ -1,7 +1,7 @@
 import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { isOpen, type Phase } from '../../core/rule/model.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { InstantMs, Zone } from '../../core/time/zone.ts';
 import { twoTimes } from '../../view/bells.ts';
@@ -30,17 +30,32 @@ export class EffectService {
     this.#clock = clock;
   }
 
+  /** What it would move if a status were in another phase. */
+  ofPhase(statusId: number, phase: Phase, viewer: Viewer): EffectView {
+    const ids = new Set(this.#stores.tasks.idsWithStatus(statusId));
+    return this.of(
+      (facts) => facts,
+      viewer,
+      (task) => (ids.has(task.id) ? { ...task, phase } : task)
+    );
+  }
+
   /**
    * Compares the next 60 days as they stand with those after a change: bells that move, come or go, due moments, and how long overdue.
    * @param change gives the records as they would be
+   * @param changeTask gives a task as it would be, where tasks change too
    * @throws CodedError where the changed records cannot be read
    */
-  of(change: (input: FactsInput) => FactsInput, viewer: Viewer): EffectView {
+  of(
+    change: (input: FactsInput) => FactsInput,
+    viewer: Viewer,
+    changeTask: (task: TaskFacts) => TaskFacts = (task) => task
+  ): EffectView {
     const now = this.#clock.now();
     const tasks = this.#stores.tasks.facts();
-    const before = new Look(this.#source.facts, tasks, now, this.#bells(this.#source.facts, tasks, now));
+    const before = new Look(this.#source.facts, this.#bells(this.#source.facts, tasks, now));
     const changed = compileFacts(change(readFactsInput(this.#stores)));
-    const after = new Look(changed, tasks, now, this.#bells(changed, tasks, now));
+    const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
     const lines = new Lines(before, after, viewer, now);
     for (const task of tasks) if (isOpen(task.phase)) lines.compareTask(task);
     lines.compareBells(new Map(tasks.map((task) => [task.id, task])), now + WINDOW_DAYS * MS_PER_DAY);
@@ -65,12 +80,7 @@ class Look {
   readonly planner: Planner;
   readonly bells: ReadonlyMap<string, PlannedNotice>;
 
-  constructor(
-    facts: Facts,
-    tasks: readonly TaskFacts[],
-    now: InstantMs,
-    bells: ReadonlyMap<string, PlannedNotice>
-  ) {
+  constructor(facts: Facts, bells: ReadonlyMap<string, PlannedNotice>) {
     this.facts = facts;
     this.planner = new Planner(facts);
     this.bells = bells;

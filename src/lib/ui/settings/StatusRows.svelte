@@ -1,16 +1,29 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { EffectView } from '$lib/view/effects.ts';
 
   /** The statuses of the workspace, each in the phase that counts for rules. */
   interface Props {
     statuses: readonly { id: number; name: string; phase: string; tasks: number }[];
     phases: readonly string[];
     fault: { errors: Record<string, string>; given: Record<string, string> } | null;
+    /** Asks what it would move if a status were in another phase. */
+    ask: (statusId: number, phase: string) => Promise<EffectView | null>;
   }
 
-  let { statuses, phases, fault }: Props = $props();
+  let { statuses, phases, fault, ask }: Props = $props();
+  /** The status whose phase is being changed, with what that would move once it is known. */
+  let changing = $state<{ id: number; moved: EffectView | null } | null>(null);
+
+  async function choosePhase(id: number, before: string, phase: string) {
+    changing = before === phase ? null : { id, moved: null };
+    if (!changing) return;
+    const moved = await ask(id, phase);
+    if (changing?.id === id) changing = { id, moved };
+  }
   const done = getContext<(done: Done) => void>('done');
   const said = $derived(fault ? (Object.values(fault.errors)[0] ?? '') : '');
 </script>
@@ -26,7 +39,12 @@
       <form method="POST" action="?/status" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={status.id} />
         <input class="value" name="name" value={status.name} aria-label="Name of the status {status.name}" />
-        <select class="value" name="phase" aria-label="Phase of {status.name}">
+        <select
+          class="value"
+          name="phase"
+          aria-label="Phase of {status.name}"
+          onchange={(event) => void choosePhase(status.id, status.phase, event.currentTarget.value)}
+        >
           {#each phases as phase (phase)}<option selected={status.phase === phase}>{phase}</option>{/each}
         </select>
         <select class="value place" name="position" aria-label="Place of {status.name}">
@@ -35,6 +53,13 @@
         </select>
         <button class="button">Save</button>
       </form>
+      {#if changing?.id === status.id}
+        <div class="moves" aria-live="polite">
+          {#if changing.moved}<Effect effect={changing.moved} />{:else}<p class="quiet">
+              Being worked out…
+            </p>{/if}
+        </div>
+      {/if}
       <details>
         <summary class="quiet">{status.tasks} {status.tasks === 1 ? 'task' : 'tasks'}; take it out</summary>
         <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
@@ -92,6 +117,10 @@
   }
   .value[name='name'] {
     flex: 1 1 140px;
+  }
+  .moves {
+    margin: 6px 0 6px 8px;
+    font-size: 13px;
   }
   .place {
     width: 56px;

@@ -24,6 +24,15 @@
   let asked = 0;
   const dirty = $derived(JSON.stringify(draft) !== JSON.stringify(data.settings));
 
+  async function askPhase(statusId: number, phase: string): Promise<EffectView | null> {
+    const response = await fetch(`/settings/effect?status=${statusId}&phase=${encodeURIComponent(phase)}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}'
+    });
+    return response.ok ? ((await response.json()) as EffectView) : null;
+  }
+
   $effect(() => {
     const body = JSON.stringify(draft);
     if (!dirty) {
@@ -165,7 +174,7 @@
   </section>
 
   <section>
-    <StatusRows statuses={data.statuses} phases={data.phases} fault={faultOf('status')} />
+    <StatusRows statuses={data.statuses} phases={data.phases} fault={faultOf('status')} ask={askPhase} />
     {#if data.demo}
       <h2 class="mt-6">Sample data</h2>
       <p class="quiet">

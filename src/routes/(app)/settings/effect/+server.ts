@@ -1,15 +1,23 @@
 import { CodedError } from '$lib/core/errors.ts';
+import { PHASES } from '$lib/core/rule/model.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { settingsSchema } from '$lib/server/schema/settings.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
-/** What the settings in the request would move, if they were saved. Changes nothing. */
+/** What the settings in the request, or a status in another phase, would move if they were saved. Changes nothing. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { viewer } = signedIn(event);
     const { app } = event.locals;
-    const input = read(settingsSchema, await jsonOf(event.request));
+    const body = await jsonOf(event.request);
+    const { searchParams } = event.url;
+    if (searchParams.has('status')) {
+      const phase = PHASES.find((one) => one === searchParams.get('phase'));
+      if (!phase) throw new CodedError('bad-field', { detail: 'There is no such phase' });
+      return app.effects.ofPhase(Number(searchParams.get('status')), phase, viewer);
+    }
+    const input = read(settingsSchema, body);
     if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
     const settings = app.settings.merged(input.value);
     return app.effects.of((facts) => ({ ...facts, settings }), viewer);
