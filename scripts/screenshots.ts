@@ -28,7 +28,21 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   { name: 'rules', path: '/rules' },
   { name: 'rule', path: '/rules/3' },
   { name: 'people', path: '/people' },
-  { name: 'person', path: '/people/3' },
+  { name: 'person', path: '/people/12' },
+  {
+    name: 'calendar',
+    path: '/calendars',
+    before: async (page) => {
+      await page.getByRole('link', { name: /^Kochi/ }).click();
+      await page.getByRole('button', { name: /^10 March/ }).click();
+      await page.getByLabel('Name', { exact: true }).fill('Regatta');
+      await page.getByLabel('Name', { exact: true }).press('Tab');
+      await page.getByRole('button', { name: 'Close it' }).click();
+      await page.locator('summary', { hasText: /bells? moves?/ }).waitFor();
+      await page.evaluate('scrollTo(0, 0)');
+    }
+  },
+  { name: 'settings', path: '/settings' },
   { name: 'post-room', path: '/post-room' },
   {
     name: 'message',
