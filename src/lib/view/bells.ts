@@ -55,11 +55,15 @@ function inWeeks(fromMs: InstantMs, untilMs: InstantMs): boolean {
   return untilMs - fromMs > 4 * MS_PER_DAY;
 }
 
-function hours({ calendar }: PersonFacts, fromMs: InstantMs, untilMs: InstantMs): [InstantMs, InstantMs][] {
-  return calendar.spans.between(fromMs, untilMs);
+function hours(
+  { calendar, leave }: PersonFacts,
+  fromMs: InstantMs,
+  untilMs: InstantMs
+): [InstantMs, InstantMs][] {
+  return leave.cutOutOf(calendar.spans.between(fromMs, untilMs));
 }
 
-/** Runs of working days as whole days of the person's zone: over weeks the closed days are cut out of one band. */
+/** Runs of working days as whole days of the person's zone: over weeks the closed days are cut out of one band, and leave with them. */
 function workingRuns(person: PersonFacts, fromMs: InstantMs, untilMs: InstantMs): [InstantMs, InstantMs][] {
   const { zone, calendar } = person;
   const runs: [InstantMs, InstantMs][] = [];
@@ -69,13 +73,17 @@ function workingRuns(person: PersonFacts, fromMs: InstantMs, untilMs: InstantMs)
     if (last && last[1] === zone.startOfDay(day)) last[1] = zone.endOfDay(day);
     else runs.push([zone.startOfDay(day), zone.endOfDay(day)]);
   }
-  return runs;
+  return person.leave.cutOutOf(runs);
 }
 
 /** A bell in one sentence: what, to whom, when in both zones. */
 export function bellLabel(bell: BellView): string {
   const here = bell.time.here ? `, ${bell.time.here} here` : '';
-  return `${bell.kind}: ${bell.taskName}, to ${bell.recipientName}, ${bell.time.there} in ${bell.time.place}${here}`;
+  return `${bell.kind}: ${bell.taskName}, to ${bell.readerName}${instead(bell)}, ${bell.time.there} in ${bell.time.place}${here}`;
+}
+
+function instead({ readerId, recipientId, recipientName }: BellView): string {
+  return readerId === recipientId ? '' : ` in place of ${recipientName}`;
 }
 
 /** Ticks on every second hour of the viewer's wall, or every seventh day where the strip shows days. */

@@ -1,9 +1,36 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { zoneNamed } from '../time/zone.ts';
-import { Leave, parseLeave } from './leave.ts';
+import { Leave, NO_LEAVE, parseLeave } from './leave.ts';
 
 const HALIFAX = zoneNamed('America/Halifax');
+
+describe('leave cut out of working time', () => {
+  it('leaves what lies before, between and after it', () => {
+    const leave = new Leave([
+      [20, 30],
+      [35, 36],
+      [50, 90]
+    ]);
+    expect(
+      leave.cutOutOf([
+        [0, 10],
+        [15, 40],
+        [45, 60],
+        [70, 80],
+        [85, 95]
+      ])
+    ).toEqual([
+      [0, 10],
+      [15, 20],
+      [30, 35],
+      [36, 40],
+      [45, 50],
+      [90, 95]
+    ]);
+    expect(NO_LEAVE.cutOutOf([[0, 10]])).toEqual([[0, 10]]);
+  });
+});
 
 describe('leave', () => {
   it('covers both its days, in the person’s zone, over a clock change', () => {

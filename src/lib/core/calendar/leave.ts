@@ -41,6 +41,23 @@ export class Leave {
     return !Number.isNaN(this.endOf(instant));
   }
 
+  /** What is left of some intervals, `[open, close)` and ascending, when the leave is cut out of them. */
+  cutOutOf(
+    intervals: readonly (readonly [open: InstantMs, close: InstantMs])[]
+  ): [open: InstantMs, close: InstantMs][] {
+    const left: [InstantMs, InstantMs][] = [];
+    for (const [open, close] of intervals) {
+      let at = open;
+      for (let i = 0; i < this.#from.length; i++) {
+        if (this.#to[i]! <= at || this.#from[i]! >= close) continue;
+        if (this.#from[i]! > at) left.push([at, this.#from[i]!]);
+        at = Math.max(at, this.#to[i]!);
+      }
+      if (at < close) left.push([at, close]);
+    }
+    return left;
+  }
+
   #lastFromAtOrBefore(instant: InstantMs): number {
     let low = -1;
     let high = this.#from.length - 1;
