@@ -101,7 +101,7 @@ export const PEOPLE: readonly DemoPerson[] = [
 /** Leave, in days from the demo's own day; both days are included. */
 export const LEAVE = [
   { person: 'owen', from: 0, fromTime: null, until: 1, standIn: 'tess', note: '' },
-  { person: 'anil', from: 4, fromTime: null, until: 8, standIn: 'deepa', note: 'family visit' },
+  { person: 'anil', from: 11, fromTime: null, until: 15, standIn: 'deepa', note: 'family visit' },
   { person: 'clara', from: 5, fromTime: '13:00', until: 5, standIn: 'rui', note: '' },
   { person: 'huda', from: 14, fromTime: null, until: 21, standIn: null, note: '' }
 ] as const;

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { LeaveInput } from '../../src/lib/server/schema/person.ts';
+import type { LeaveInput, QuietInput } from '../../src/lib/server/schema/person.ts';
 import {
   lead,
   openWorkspace,
@@ -18,6 +18,7 @@ beforeEach(async () => {
 afterEach(() => workspace.close());
 
 const at = (iso: string) => Date.parse(iso);
+const NOTHING_SET: QuietInput = { quiet: [], dailyCap: null, digestDue: null, digestOverdue: null };
 
 function turnOn(definition: ReturnType<typeof ruleOf>): number {
   const { rules } = workspace.container;
@@ -155,7 +156,10 @@ describe('quiet hours', () => {
     task('Nora', '2026-03-09');
     task('Tess', '2026-03-09');
     const { people, engine } = workspace.container;
-    people.setQuiet(workspace.coordinator, workspace.people.Nora!, ['22:00-07:30']);
+    people.setQuiet(workspace.coordinator, workspace.people.Nora!, {
+      ...NOTHING_SET,
+      quiet: ['22:00-07:30']
+    });
     await engine.moveClock(at('2026-03-12T00:00Z'));
     expect((await received(workspace)).map(({ to, date }) => [to[0], new Date(date).toISOString()])).toEqual([
       // 23:00 in Hobart, where nobody asked for quiet; 07:30 in Halifax the next morning.
@@ -173,7 +177,7 @@ describe('a most of messages a day', () => {
     names.forEach((name) => task('Nora', '2026-03-09', { name }));
     task('Nora', '2026-03-10', { name: 'Ember' });
     const { people, forecasts, engine, stores } = workspace.container;
-    people.setQuiet(workspace.coordinator, workspace.people.Nora!, [], 2);
+    people.setQuiet(workspace.coordinator, workspace.people.Nora!, { ...NOTHING_SET, dailyCap: 2 });
     const until = at('2026-03-12T00:00Z');
     const planned = forecasts
       .notices(0, until)
@@ -206,8 +210,33 @@ describe('a most of messages a day', () => {
       .prepare(`SELECT text FROM message WHERE subject LIKE '2 bells%'`)
       .pluck()
       .get();
-    expect(text).toContain('had reached the 2 that you set as the most');
+    expect(text).toContain('had reached the 2 messages that you set as the most');
     expect(text).toContain('Monday 9 March 2026 has the 2 messages already that are Nora’s most for a day');
+  });
+
+  it('waits for the digest hour on a working day, due and overdue apart', async () => {
+    turnOn(ruleOf([lead(0, 'day', { time: '10:00' })]));
+    turnOn(ruleOf([lead(1, 'workday', { time: '10:00' })]));
+    // On Friday the 6th: one is due, two are over. Nora may have one message a day; her digests leave at 16:00 and at 08:30.
+    task('Nora', '2026-03-06', { name: 'Alpha' });
+    task('Nora', '2026-03-06', { name: 'Bravo' });
+    task('Nora', '2026-03-05', { name: 'Cedar' });
+    const { people, engine } = workspace.container;
+    people.setQuiet(workspace.coordinator, workspace.people.Nora!, {
+      quiet: [],
+      dailyCap: 1,
+      digestDue: '16:00',
+      digestOverdue: '08:30'
+    });
+    await engine.moveClock(at('2026-03-09T12:00Z'));
+    expect(
+      (await received(workspace)).map(({ subject, date }) => [subject, new Date(date).toISOString()])
+    ).toEqual([
+      ['Cedar is due today', '2026-03-05T14:00:00.000Z'],
+      // Cedar is over since Thursday and so comes first; Bravo waits for the afternoon of the same day.
+      ['Cedar is overdue', '2026-03-06T14:00:00.000Z'],
+      ['2 bells: Alpha is due today and 1 more', '2026-03-06T20:00:00.000Z']
+    ]);
   });
 
   it('gathers three that were held and open together, whoever reads them', async () => {
@@ -239,7 +268,12 @@ describe('a most of messages a day', () => {
         i % 4 === 0 ? { dueTime: '11:30' } : {}
       );
     names.forEach((name, i) =>
-      people.setQuiet(workspace.coordinator, workspace.people[name]!, [], i === 2 ? null : 1 + (i % 3))
+      people.setQuiet(workspace.coordinator, workspace.people[name]!, {
+        ...NOTHING_SET,
+        dailyCap: i === 2 ? null : 1 + (i % 3),
+        digestDue: i === 3 ? '16:00' : null,
+        digestOverdue: i === 1 ? '08:15' : null
+      })
     );
     away('Meera', leave('2026-03-10', '2026-03-12', 'Nora'));
     away('Nora', { ...leave('2026-03-11', '2026-03-11', 'Tess'), fromTime: '11:00' });

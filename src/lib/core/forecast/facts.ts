@@ -41,6 +41,8 @@ export interface PersonFacts {
   quiet: readonly Interval[];
   /** Most messages on one of their dates; null without a limit. */
   dailyCap: number | null;
+  /** Times of their day at which what is put off leaves; null at the next opening. */
+  digestMinutes: { due: MinuteOfDay | null; overdue: MinuteOfDay | null };
 }
 
 /** Who is asked from one instant to another, `[from, until)`, while somebody is on leave. */
@@ -51,12 +53,16 @@ export interface StandIn {
 }
 
 /** What a person has who is active, takes no leave and has set nothing. */
-export const ORDINARY: Pick<PersonFacts, 'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap'> = {
+export const ORDINARY: Pick<
+  PersonFacts,
+  'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap' | 'digestMinutes'
+> = {
   active: true,
   leave: NO_LEAVE,
   standIns: [],
   quiet: [],
-  dailyCap: null
+  dailyCap: null,
+  digestMinutes: { due: null, overdue: null }
 };
 
 /** Whether mail can reach somebody at all. */

@@ -1,4 +1,4 @@
-import { capAndFold, type Outgoing } from '../ring/cap.ts';
+import { capAndFold } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
 import { watches } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
@@ -10,6 +10,7 @@ import {
   type RuleFacts,
   type TaskFacts
 } from './facts.ts';
+import { limitsOf, outgoingOf } from './day-limits.ts';
 import { NoticeList } from './notice-list.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
@@ -76,26 +77,6 @@ export function forecast(
 function lazily(tasks: readonly TaskFacts[]): (id: number) => TaskFacts | undefined {
   let byId: Map<number, TaskFacts> | null = null;
   return (id) => (byId ??= new Map(tasks.map((task) => [task.id, task]))).get(id);
-}
-
-/** A notice as it comes to step 8. */
-export function outgoingOf(
-  id: number,
-  { leavesAt, ringAt, taskId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId'>,
-  rule: Pick<RuleFacts, 'position'> | undefined,
-  dueAt: InstantMs | null | undefined
-): Outgoing {
-  return {
-    id,
-    at: leavesAt,
-    held: leavesAt !== ringAt,
-    fold: false,
-    exempt: false,
-    urgency: 0,
-    dueAt: dueAt ?? Infinity,
-    rulePosition: rule?.position ?? 0,
-    taskId
-  };
 }
 
 const NONE: readonly PlannedNotice[] = [];
@@ -199,17 +180,13 @@ class ForecastRun {
         const task = taskOf(notice.taskId);
         return outgoingOf(id, notice, rule, task && this.#planner.momentOf('due', task));
       });
-      const messages = capAndFold(outgoing, {
-        zone: reader.zone,
-        cap: reader.dailyCap,
-        sentOn: new Map([[reader.zone.dayOf(now), sent]]),
-        waitingAt: [...(this.#folded.get(reader.id) ?? [])],
-        nextDigest: () => null,
-        nextOpening: (after) => reader.calendar.spans.nextOpening(after)
-      });
-      for (const { at, how, ids } of messages)
-        for (const id of ids)
-          this.#putOff(notices[id]!, how === 'gathered' && at > notices[id]!.leavesAt, at, ruleOf, taskOf);
+      const sentOn = new Map([[reader.zone.dayOf(now), sent]]);
+      const messages = capAndFold(
+        outgoing,
+        limitsOf(reader, sentOn, [...(this.#folded.get(reader.id) ?? [])])
+      );
+      for (const { at, ids } of messages)
+        for (const id of ids) this.#putOff(notices[id]!, at > notices[id]!.leavesAt, at, ruleOf, taskOf);
     }
   }
 

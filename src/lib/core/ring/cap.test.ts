@@ -12,6 +12,7 @@ const notice = (id: number, time: string, patch: Partial<Outgoing> = {}): Outgoi
   held: false,
   fold: false,
   exempt: false,
+  overdue: false,
   urgency: 0,
   dueAt: at('09T00:00'),
   rulePosition: 1,

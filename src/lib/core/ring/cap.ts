@@ -11,6 +11,8 @@ export interface Outgoing {
   fold: boolean;
   /** Never capped or folded: urgent, must, a rung above the first, a question. */
   exempt: boolean;
+  /** It is about what is over: it waits for the digest of overdue. */
+  overdue: boolean;
   /** Higher comes first. */
   urgency: number;
   dueAt: InstantMs;
@@ -28,9 +30,9 @@ export interface DayLimits {
   sentOn?: ReadonlyMap<number, number>;
   /** Gathered messages that wait already: when each leaves. What is put off to the same moment joins it. */
   waitingAt?: readonly InstantMs[];
-  /** When the person's next digest after an instant leaves; null without one. */
-  nextDigest: (after: InstantMs) => InstantMs | null;
-  /** The person's next opening after an instant. */
+  /** When the person's next digest for a notice leaves, after an instant; null without one. */
+  nextDigest: (after: InstantMs, notice: Outgoing) => InstantMs | null;
+  /** The person's next opening after an instant; NaN when there is none: then nothing is put off. */
   nextOpening: (after: InstantMs) => InstantMs;
 }
 
@@ -57,17 +59,18 @@ export function capAndFold(notices: readonly Outgoing[], limits: DayLimits): Gat
   const counted = new Set<Gathered>();
   const messages: Gathered[] = [];
   const sent = new Map(limits.sentOn);
-  const putOff = (notice: Outgoing) => {
-    const digest = limits.nextDigest(notice.at);
-    const at = digest ?? limits.nextOpening(notice.at);
-    const known = waiting.get(at);
-    if (known) known.ids.push(notice.id);
-    else waiting.set(at, { at, how: digest === null ? 'gathered' : 'digest', ids: [notice.id] });
-  };
   const leave = (at: InstantMs, how: Gathered['how'], ids: number[]) => {
     const day = limits.zone.dayOf(at);
     sent.set(day, (sent.get(day) ?? 0) + 1);
     messages.push({ at, how, ids });
+  };
+  const putOff = (notice: Outgoing) => {
+    const digest = limits.nextDigest(notice.at, notice);
+    const at = digest ?? limits.nextOpening(notice.at);
+    if (Number.isNaN(at)) return leave(notice.at, 'alone', [notice.id]);
+    const known = waiting.get(at);
+    if (known) known.ids.push(notice.id);
+    else waiting.set(at, { at, how: digest === null ? 'gathered' : 'digest', ids: [notice.id] });
   };
   const isFull = (at: InstantMs) =>
     limits.cap !== null && (sent.get(limits.zone.dayOf(at)) ?? 0) >= limits.cap;

@@ -98,8 +98,13 @@ function personFacts(person: Person, leave: readonly LeaveRecord[], inZone: InZo
       return [{ from, until, personId: entry.standInId }];
     }),
     quiet: parseIntervals(person.quiet),
-    dailyCap: person.dailyCap
+    dailyCap: person.dailyCap,
+    digestMinutes: { due: minuteOf(person.digestDue), overdue: minuteOf(person.digestOverdue) }
   };
+}
+
+function minuteOf(time: string | null): number | null {
+  return time === null ? null : parseTimeOfDay(time);
 }
 
 function specOf({ from, until }: LeaveRecord): { from: string; to: string } {

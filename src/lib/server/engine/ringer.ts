@@ -1,6 +1,6 @@
 import { composeMessage, type ComposedMessage } from '../../core/message/compose.ts';
 import { composeGathered } from '../../core/message/gathered.ts';
-import { outgoingOf } from '../../core/forecast/forecast.ts';
+import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
 import { capAndFold, type Outgoing } from '../../core/ring/cap.ts';
 import { longMoment } from '../../core/time/format.ts';
 import { compareForMerge } from '../../core/ring/merge.ts';
@@ -124,13 +124,7 @@ export class Ringer {
       (folded.length > 0 ? 1 : 0);
     const messages = capAndFold(
       fresh.map((notice, i) => this.#outgoingOf(i, notice)),
-      {
-        zone: reader.zone,
-        cap: reader.dailyCap,
-        sentOn: new Map([[day, sent]]),
-        nextDigest: () => null,
-        nextOpening: (after) => reader.calendar.spans.nextOpening(after)
-      }
+      limitsOf(reader, new Map([[day, sent]]))
     );
     const departures: Departure[] = messages.map(({ at, how, ids }) => {
       const own = ids.map((i) => fresh[i]!);
@@ -140,7 +134,7 @@ export class Ringer {
       return { notices: own, leave: () => this.#send(own[0]!, reader, machineNow) };
     });
     if (folded.length === 0) return departures;
-    const words = `Your messages of the day before had reached the ${reader.dailyCap ?? ''} that you set as the most, so these came together.`;
+    const words = `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`;
     return [
       { notices: folded, leave: () => this.#sendTogether(folded, reader, words, machineNow) },
       ...departures
@@ -150,8 +144,7 @@ export class Ringer {
   #outgoingOf(i: number, notice: NoticeRecord): Outgoing {
     const task = this.#stores.tasks.factsOf(notice.taskId)!;
     const dueAt = this.#source.planner.momentOf('due', task);
-    const at = { ringAt: notice.ringAt, leavesAt: notice.leavesAt!, taskId: notice.taskId };
-    return outgoingOf(i, at, this.#live(notice.ruleId)?.facts, dueAt);
+    return outgoingOf(i, { ...notice, leavesAt: notice.leavesAt! }, this.#live(notice.ruleId)?.facts, dueAt);
   }
 
   /** Whether a notice is still to be sent; one that is not ends here. */

@@ -96,7 +96,16 @@ export const leaveSchema = Joi.object<LeaveInput>({
   note: Joi.string().trim().allow('').max(200).default('')
 });
 
-export const quietSchema = Joi.object<{ quiet: string[]; dailyCap: number | null }>({
+export interface QuietInput {
+  quiet: string[];
+  dailyCap: number | null;
+  digestDue: string | null;
+  digestOverdue: string | null;
+}
+
+export const quietSchema = Joi.object<QuietInput>({
+  digestDue: timeField,
+  digestOverdue: timeField,
   quiet: Joi.array()
     .items(Joi.string().trim().custom(checked(parseInterval)))
     .max(4)

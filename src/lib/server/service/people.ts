@@ -1,6 +1,6 @@
 import { leaveSpans } from '../../core/calendar/leave.ts';
 import { CodedError } from '../../core/errors.ts';
-import type { LeaveInput, MoveInput, PersonInput } from '../schema/person.ts';
+import type { LeaveInput, MoveInput, PersonInput, QuietInput } from '../schema/person.ts';
 import type { Row } from '../db/row.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
@@ -146,19 +146,20 @@ export class PeopleService {
     return warnings;
   }
 
-  /**
-   * @param quiet intervals as written, `22:00-07:00`
-   * @param dailyCap most messages a day; null without a limit
-   */
+  /** Quiet hours, the most messages for a day, and the hours at which what is more leaves. */
   setQuiet(
     actor: Actor,
     id: number,
-    quiet: readonly string[],
-    dailyCap: number | null = null
+    { quiet, dailyCap, digestDue, digestOverdue }: QuietInput
   ): Committed<void> {
     const person = this.#need(id);
-    return this.#committer.commit(actor, `Quiet hours and limit of ${person.name} changed`, (writer) => {
-      writer.update('person', id, { quiet: JSON.stringify(quiet), daily_cap: dailyCap });
+    return this.#committer.commit(actor, `Quiet hours and limits of ${person.name} changed`, (writer) => {
+      writer.update('person', id, {
+        quiet: JSON.stringify(quiet),
+        daily_cap: dailyCap,
+        digest_due: digestDue,
+        digest_overdue: digestOverdue
+      });
     });
   }
 

@@ -105,8 +105,12 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
     presence: presence(facts, now),
     unreachable: person.active ? whyUnreachable(app, facts, now) : null,
     values: personValues(person),
-    quiet: person.quiet,
-    dailyCap: person.dailyCap,
+    preferences: {
+      quiet: person.quiet.join(', '),
+      dailyCap: String(person.dailyCap ?? ''),
+      digestDue: person.digestDue ?? '',
+      digestOverdue: person.digestOverdue ?? ''
+    },
     moves: person.moves.map(({ from, zone }) => ({
       from,
       text: shortDay(parseDay(from), today),

@@ -19,6 +19,9 @@ export interface Person {
   quiet: string[];
   /** Most messages a day; null without a limit. */
   dailyCap: number | null;
+  /** `HH:MM`: when the digest of what is due, and of what is overdue, leaves; null without one. */
+  digestDue: string | null;
+  digestOverdue: string | null;
   groups: string[];
 }
 
@@ -45,6 +48,8 @@ interface PersonRow {
   erased: number;
   quiet: string;
   daily_cap: number | null;
+  digest_due: string | null;
+  digest_overdue: string | null;
   moves: string;
   groups: string;
 }
@@ -156,6 +161,8 @@ function toPerson(row: PersonRow): Person {
     erased: row.erased === 1,
     quiet: JSON.parse(row.quiet) as string[],
     dailyCap: row.daily_cap,
+    digestDue: row.digest_due,
+    digestOverdue: row.digest_overdue,
     groups: JSON.parse(row.groups) as string[]
   };
 }

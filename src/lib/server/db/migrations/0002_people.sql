@@ -12,6 +12,9 @@ ALTER TABLE person ADD COLUMN phone TEXT;
 ALTER TABLE person ADD COLUMN quiet TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(quiet));
 -- Most messages on one of their dates; what is more leaves together at the next opening.
 ALTER TABLE person ADD COLUMN daily_cap INTEGER CHECK (daily_cap IS NULL OR daily_cap BETWEEN 1 AND 1000);
+-- When their digests leave, on their wall: what is put off waits for them.
+ALTER TABLE person ADD COLUMN digest_due TEXT;
+ALTER TABLE person ADD COLUMN digest_overdue TEXT;
 -- What was theirs has been taken out everywhere.
 ALTER TABLE person ADD COLUMN erased INTEGER NOT NULL DEFAULT 0 CHECK (erased IN (0, 1));
 

@@ -107,20 +107,16 @@ export const actions: Actions = {
       .split(/[,;]/)
       .map((text) => text.trim().replaceAll(/\s*(?:–|-|to)\s*/g, '-'))
       .filter(Boolean);
-    const input = read(quietSchema, { quiet: written, dailyCap: form.dailyCap });
+    const input = read(quietSchema, { ...form, quiet: written });
     if (!input.ok) {
-      const { dailyCap, ...rest } = input.errors;
-      const quiet = Object.values(rest)[0];
-      return failed('quiet', { ...(quiet ? { quiet } : {}), ...(dailyCap ? { dailyCap } : {}) }, form);
+      const { dailyCap, digestDue, digestOverdue, ...rest } = input.errors;
+      const named = { dailyCap, digestDue, digestOverdue, quiet: Object.values(rest)[0] };
+      const said = Object.entries(named).filter((entry): entry is [string, string] => entry[1] !== undefined);
+      return failed('quiet', Object.fromEntries(said), form);
     }
     return act('quiet', form, () => ({
-      done: 'The quiet hours and the limit were saved.',
-      changeId: event.locals.app.people.setQuiet(
-        actor,
-        target(event),
-        input.value.quiet,
-        input.value.dailyCap
-      ).changeId
+      done: 'It was saved, and holds at once.',
+      changeId: event.locals.app.people.setQuiet(actor, target(event), input.value).changeId
     }));
   },
 

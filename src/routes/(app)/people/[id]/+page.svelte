@@ -8,6 +8,7 @@
   import AccessPart from '$lib/ui/person/AccessPart.svelte';
   import LeavePart from '$lib/ui/person/LeavePart.svelte';
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
+  import QuietPart from '$lib/ui/person/QuietPart.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -100,35 +101,7 @@
         <button class="button">Add the move</button>
       </form>
 
-      <h2 class="mt-5">Quiet hours, and the most for a day</h2>
-      <form method="POST" action="?/quiet" use:enhance={submitDone(done)} class="row">
-        <Field
-          label="From and to, there"
-          error={quiet?.errors.quiet ?? quiet?.errors['']}
-          hint="Like 22:00-07:00; several with commas. Rules that go by quiet hours keep notices until they end."
-        >
-          {#snippet control(attributes)}<input
-              class="value"
-              name="quiet"
-              value={String(quiet?.given.quiet ?? data.quiet.join(', '))}
-              {...attributes}
-            />{/snippet}
-        </Field>
-        <Field
-          label="Most messages a day"
-          error={quiet?.errors.dailyCap}
-          hint="Nothing is no limit. What is more comes together at the next opening."
-        >
-          {#snippet control(attributes)}<input
-              class="value"
-              inputmode="numeric"
-              name="dailyCap"
-              value={String(quiet?.given.dailyCap ?? data.dailyCap ?? '')}
-              {...attributes}
-            />{/snippet}
-        </Field>
-        <button class="button">Save</button>
-      </form>
+      <QuietPart set={data.preferences} fault={quiet} />
     {/if}
 
     <h2 class="mt-5">When {whose} {data.isSelf ? 'work' : 'works'}</h2>

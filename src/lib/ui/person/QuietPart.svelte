@@ -1,0 +1,73 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import Field from '$lib/ui/form/Field.svelte';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+
+  /** When a person wants no notice, how many messages a day are enough, and when what is more leaves. */
+  interface Props {
+    set: { quiet: string; dailyCap: string; digestDue: string; digestOverdue: string };
+    fault: { errors: Record<string, string>; given: Record<string, unknown> } | null;
+  }
+
+  let { set, fault }: Props = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const value = (name: keyof Props['set']) => String(fault?.given[name] ?? set[name]);
+</script>
+
+<h2 class="mt-5">Quiet hours, and the most for a day</h2>
+<form method="POST" action="?/quiet" use:enhance={submitDone(done)}>
+  <Field
+    label="Quiet, from and to"
+    error={fault?.errors.quiet ?? fault?.errors['']}
+    hint="Like 22:00-07:00; several with commas. Rules that go by quiet hours keep notices until they end."
+  >
+    {#snippet control(attributes)}<input
+        class="value"
+        name="quiet"
+        value={value('quiet')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="Most messages a day" error={fault?.errors.dailyCap} hint="Nothing is no limit.">
+    {#snippet control(attributes)}<input
+        class="value"
+        inputmode="numeric"
+        name="dailyCap"
+        value={value('dailyCap')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field
+    label="What is more leaves at, if due"
+    error={fault?.errors.digestDue}
+    hint="Together, on working days. Nothing is the next opening."
+  >
+    {#snippet control(attributes)}<TimeInput
+        class="value"
+        name="digestDue"
+        value={value('digestDue')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <Field label="and if overdue" error={fault?.errors.digestOverdue}>
+    {#snippet control(attributes)}<TimeInput
+        class="value"
+        name="digestOverdue"
+        value={value('digestOverdue')}
+        {...attributes}
+      />{/snippet}
+  </Field>
+  <p><button class="button">Save the hours</button></p>
+</form>
+
+<style>
+  form {
+    display: grid;
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+    gap: 10px 16px;
+    margin-top: 8px;
+    max-width: 620px;
+  }
+</style>
