@@ -146,6 +146,41 @@ test('a private task is its owner’s: nobody else reads, finds or changes it', 
   }
 });
 
+test('undo does not give what a role does not: settings and roles are an administrator’s to take back', async ({
+  app
+}) => {
+  const ines = await comeIn(app, 'Inês Moura');
+  const nora = await comeIn(app, 'Nora Fielding');
+  const dale = await comeIn(app, 'Dale Comeau');
+  const saved = await fetch(`${app.origin}/settings?/status`, {
+    method: 'POST',
+    headers: {
+      origin: app.origin,
+      cookie: ines.cookie,
+      accept: 'application/json',
+      'content-type': 'application/x-www-form-urlencoded'
+    },
+    body: new URLSearchParams({ name: 'On hold', phase: 'stuck on others' })
+  });
+  // Kit writes what an action gives as a list in which objects name the places of their values.
+  const given = JSON.parse(((await saved.json()) as { data: string }).data) as [
+    { changeId: number },
+    ...unknown[]
+  ];
+  const changeId = Number(given[given[0].changeId]);
+  const undo = (cookie: string, id: number) =>
+    fetch(`${app.origin}/undo`, {
+      method: 'POST',
+      headers: { origin: app.origin, cookie, 'content-type': 'application/json' },
+      body: JSON.stringify({ changeId: id })
+    });
+  expect((await (await undo(nora.cookie, changeId)).json()) as object).toMatchObject({ code: 'no-access' });
+  expect((await (await undo(dale.cookie, changeId)).json()) as object).toMatchObject({
+    code: 'undo-not-yours'
+  });
+  expect((await undo(ines.cookie, changeId)).status).toBe(200);
+});
+
 test('an owner reads a task of their project and does not change it; a manager sees their people’s', async ({
   app
 }) => {

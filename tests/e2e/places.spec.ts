@@ -123,23 +123,22 @@ test('people: where they are, when they work, and what is refused', async ({ pag
   await page.getByRole('link', { name: 'People', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'People', level: 1 })).toBeVisible();
   await expect(page.getByRole('row', { name: /Tess Whitlam/ }).first()).toContainText('Eight Hours Day');
-  await expect(page.getByRole('row', { name: /Yusuf Kindi/ }).first()).toContainText(
-    'no address: cannot be told'
-  );
+  await expect(page.getByRole('row', { name: /Yusuf Kindi/ }).first()).toContainText('no address');
+  await expect(page.getByText('Yusuf Kindi: No mail address: nobody can tell them anything.')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Salim Harthy' }).first().click();
   await page.getByLabel('Manager').selectOption('Huda Balushi');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(
     page.getByText(/That would make a circle: Salim Harthy → Huda Balushi → Salim Harthy/)
   ).toBeVisible();
   await page.getByLabel('Manager').selectOption('Inês Moura');
   await page.getByLabel('Time zone').fill('Asia/Mascat');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('There is no time zone “Asia/Mascat”. Did you mean Asia/Muscat')).toBeVisible();
   await page.getByLabel('Time zone').fill('Asia/Muscat');
   await page.getByLabel('Mail address').fill('huda.balushi@tidewatch.example');
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('already belongs to Huda Balushi')).toBeVisible();
   // Nora is in Halifax: what rings in Muscat is shown on both walls.
   await open(page, `${app.origin}/`);

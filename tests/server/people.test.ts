@@ -384,7 +384,7 @@ describe('somebody deactivated', () => {
 });
 
 describe('a sheet of people', () => {
-  const sheet = (text: string) => workspace.container.peopleSheet.look(text);
+  const sheet = (text: string) => workspace.container.peopleSheet.look(text, true);
 
   it('that was taken out and read back changes nothing', () => {
     const { peopleSheet, stores, people } = workspace.container;
@@ -397,8 +397,8 @@ describe('a sheet of people', () => {
     const before = stores.people.all();
     const text = peopleSheet.write();
     expect(text).toContain(`'=HYPERLINK`);
-    expect(peopleSheet.look(text).map(({ problem }) => problem)).toEqual(before.map(() => null));
-    peopleSheet.confirm(workspace.coordinator, text);
+    expect(peopleSheet.look(text, true).map(({ problem }) => problem)).toEqual(before.map(() => null));
+    peopleSheet.confirm(workspace.coordinator, text, true);
     expect(stores.people.all()).toEqual(before);
   });
 
@@ -406,7 +406,8 @@ describe('a sheet of people', () => {
     const { peopleSheet, stores, committer } = workspace.container;
     const { changeId, result } = peopleSheet.confirm(
       workspace.coordinator,
-      'Name,Email,Zone,Calendar,Manager,Groups\r\nAva,ava@test.example,Europe/Lisbon,Six days,Ben,Crew; Office\r\nBen,,Asia/Muscat,,Ines,\r\nNora F.,NORA@test.example,,,,\r\n'
+      'Name,Email,Zone,Calendar,Manager,Groups\r\nAva,ava@test.example,Europe/Lisbon,Six days,Ben,Crew; Office\r\nBen,,Asia/Muscat,,Ines,\r\nNora F.,NORA@test.example,,,,\r\n',
+      false
     );
     expect(result).toEqual({ added: 2, changed: 1, left: 0 });
     const byName = new Map(stores.people.all().map((person) => [person.name, person]));
@@ -430,6 +431,17 @@ describe('a sheet of people', () => {
   ])('names the row that does not fit: %s', (row, problem) => {
     const rows = sheet(`name,email,zone,calendar,manager\r\n${row}\r\n`);
     expect(rows.at(-1)!.problem).toContain(problem);
+  });
+
+  it('gives roles only for an administrator', () => {
+    const { peopleSheet } = workspace.container;
+    const text = 'name,zone,role,active\r\nNora,,manager,\r\nTess,,,no\r\nSalim,,owner,yes\r\n';
+    expect(peopleSheet.look(text, false).map(({ problem }) => problem?.slice(0, 21) ?? null)).toEqual([
+      'Only an administrator',
+      'Only an administrator',
+      null
+    ]);
+    expect(peopleSheet.look(text, true).map(({ problem }) => problem)).toEqual([null, null, null]);
   });
 
   it('is refused whole when it has no names or no rows', () => {

@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
@@ -79,12 +80,15 @@ export class Committer {
   /**
    * Undoes a change.
    * @returns the change that is the undo, and how many later edits were kept
-   * @throws CodedError `undo-gone` or `undo-done`
+   * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
   undo(changeId: number, personId: number): Committed<{ kept: number }> {
     const { wide, ...committed } = this.#db
       .transaction(() => {
+        const administrators = this.#stores.people.otherAdministrators(0);
         const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
+        if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
+          throw new CodedError('last-administrator');
         return { changeId: writer.id, result: { kept }, wide: this.#finish(writer) };
       })
       .immediate();

@@ -74,15 +74,25 @@ export class PeopleSheet {
 
   /**
    * What a sheet would do, row by row.
+   * @param mayGiveAccess whether roles may change and people be switched off and on
    * @throws CodedError `people-columns`, `import-empty`, `import-header-only` or `import-too-many-rows`
    */
-  look(text: string): SheetRow[] {
-    return this.#read(text).map(({ line, name, act, problem }) => ({ line, name, act, problem }));
+  look(text: string, mayGiveAccess: boolean): SheetRow[] {
+    return this.#read(text, mayGiveAccess).map(({ line, name, act, problem }) => ({
+      line,
+      name,
+      act,
+      problem
+    }));
   }
 
   /** Does it: rows with a problem are left out. @throws CodedError as above, or `people-nothing` */
-  confirm(actor: Actor, text: string): Committed<{ added: number; changed: number; left: number }> {
-    const rows = this.#read(text);
+  confirm(
+    actor: Actor,
+    text: string,
+    mayGiveAccess: boolean
+  ): Committed<{ added: number; changed: number; left: number }> {
+    const rows = this.#read(text, mayGiveAccess);
     if (rows.every(({ problem }) => problem !== null)) throw new CodedError('people-nothing');
     return this.#committer.commit(actor, 'People taken in from a sheet', (writer) =>
       this.#write(writer, rows)
@@ -115,7 +125,7 @@ export class PeopleSheet {
     return counts;
   }
 
-  #read(text: string): ReadRow[] {
+  #read(text: string, mayGiveAccess: boolean): ReadRow[] {
     const parsed = Papa.parse<Record<string, string>>(text.replace(/^\ufeff/, ''), {
       header: true,
       skipEmptyLines: 'greedy',
@@ -126,7 +136,7 @@ export class PeopleSheet {
       throw new CodedError('people-columns', { columns: columns.join(', ').slice(0, 200) });
     if (parsed.data.length === 0) throw new CodedError('import-header-only');
     if (parsed.data.length > MOST_ROWS) throw new CodedError('import-too-many-rows', { most: MOST_ROWS });
-    const reader = new RowReader(this.#stores, columns, parsed.data);
+    const reader = new RowReader(this.#stores, columns, parsed.data, mayGiveAccess);
     return parsed.data.map((cells, i) => reader.read(cells, i + 2));
   }
 }
@@ -142,8 +152,15 @@ class RowReader {
   readonly #seen = new Map<string, number>();
   readonly #seenPeople = new Map<number, number>();
   readonly #administrators: number;
+  readonly #mayGiveAccess: boolean;
 
-  constructor(stores: Stores, columns: readonly string[], rows: readonly Record<string, string>[]) {
+  constructor(
+    stores: Stores,
+    columns: readonly string[],
+    rows: readonly Record<string, string>[],
+    mayGiveAccess: boolean
+  ) {
+    this.#mayGiveAccess = mayGiveAccess;
     this.#people = stores.people.all().filter(({ erased }) => !erased);
     this.#byEmail = new Map(
       this.#people.flatMap((person) => (person.email ? [[fold(person.email), person]] : []))
@@ -185,6 +202,9 @@ class RowReader {
       const fault = this.#fault(name, cell('manager'));
       if (fault) return problem(fault);
       const active = this.#active(cell('active'), person);
+      const access = input.value.role !== (person?.role ?? 'owner') || active !== (person?.active ?? true);
+      if (access && !this.#mayGiveAccess)
+        return problem('Only an administrator gives roles, and switches people off and on.');
       if (
         person?.role === 'administrator' &&
         (input.value.role !== 'administrator' || !active) &&

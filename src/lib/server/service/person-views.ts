@@ -70,7 +70,7 @@ export function personList(app: Container, viewer: Viewer, sight: Sight): Person
       calendar: calendar?.name ?? '',
       week: weekView(weekOn(facts.calendar.calendar, today)),
       holiday: holiday ? { date: shortDay(parseDay(holiday.date), today), name: holiday.name } : null,
-      leave: next ? leaveView(next, today, names) : null,
+      leave: next ? leaveView({ ...next, note: '' }, today, names) : null,
       manager: person.managerId === null ? null : (names.get(person.managerId) ?? null),
       unreachable: person.active ? whyUnreachable(app, facts, now) : null,
       bells: bells.filter(({ readerId, unrung }) => unrung === null && readerId === person.id).length
@@ -78,8 +78,12 @@ export function personList(app: Container, viewer: Viewer, sight: Sight): Person
   });
 }
 
-/** Everything that a person's page shows besides what its reader may do. @throws CodedError `person-gone` */
-export function personPage(app: Container, id: number, viewer: Viewer, sight: Sight) {
+/**
+ * Everything that a person's page shows besides what its reader may do.
+ * @param mayKeep whether they look after it: notes of leave and the telephone number are nobody else's business
+ * @throws CodedError `person-gone`
+ */
+export function personPage(app: Container, id: number, viewer: Viewer, sight: Sight, mayKeep: boolean) {
   const person = app.stores.people.byId(id);
   if (!person || person.erased) throw new CodedError('person-gone');
   const now = app.clock.now();
@@ -104,7 +108,7 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
     there: `${shortMoment(now, facts.zone)} in ${placeOfZone(facts.zone.nameAt(now))}`,
     presence: presence(facts, now),
     unreachable: person.active ? whyUnreachable(app, facts, now) : null,
-    values: personValues(person),
+    values: mayKeep ? personValues(person) : { ...personValues(person), phone: '' },
     preferences: {
       quiet: person.quiet.join(', '),
       dailyCap: String(person.dailyCap ?? ''),
@@ -119,12 +123,15 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
     })),
     leave: app.stores.people
       .leaveOf(id)
-      .map((entry) => leaveView(entry, today, names))
+      .map((entry) => leaveView(mayKeep ? entry : { ...entry, note: '' }, today, names))
       .filter(({ until }) => until.slice(0, 10) >= formatDay(today - 30)),
     standsInFor: app.stores.people
       .leave()
       .filter(({ standInId, until }) => standInId === id && until.slice(0, 10) >= formatDay(today))
-      .map((entry) => ({ ...leaveView(entry, today, names), name: names.get(entry.personId) ?? '' })),
+      .map((entry) => ({
+        ...leaveView({ ...entry, note: '' }, today, names),
+        name: names.get(entry.personId) ?? ''
+      })),
     calendar: calendar?.name ?? '',
     calendarId: person.calendarId,
     week: weekView(weekOn(facts.calendar.calendar, today)),

@@ -19,11 +19,12 @@ export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   const id = Number(event.params.id);
   try {
+    const mayKeep = person.id === id || may('look after people');
     return {
-      ...personPage(app, id, viewer, sight),
+      ...personPage(app, id, viewer, sight, mayKeep),
       choices: personChoices(app, id),
       isSelf: person.id === id,
-      mayKeep: person.id === id || may('look after people'),
+      mayKeep,
       mayEdit: may('look after people'),
       mayGiveAccess: may('give access')
     };

@@ -20,7 +20,8 @@ export const actions: Actions = {
         text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
       }
       if (text.trim() === '') throw new CodedError('import-empty');
-      return { text, rows: event.locals.app.peopleSheet.look(text), message: '' };
+      const { may } = signedIn(event);
+      return { text, rows: event.locals.app.peopleSheet.look(text, may('give access')), message: '' };
     } catch (failure) {
       return refused(failure, text);
     }
@@ -29,8 +30,7 @@ export const actions: Actions = {
     const { actor, may } = signedIn(event);
     const text = String((await event.request.formData()).get('text') ?? '');
     try {
-      if (!may('give access')) throw new CodedError('no-access');
-      const { changeId, result } = event.locals.app.peopleSheet.confirm(actor, text);
+      const { changeId, result } = event.locals.app.peopleSheet.confirm(actor, text, may('give access'));
       const left =
         result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
       return { done: `${result.added} added, ${result.changed} changed.${left}`, changeId, goto: '/people' };
