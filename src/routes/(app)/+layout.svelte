@@ -7,6 +7,7 @@
   import TopBar from '$lib/ui/frame/TopBar.svelte';
   import type { ClockMove } from '$lib/ui/frame/ClockControls.svelte';
   import { announce, announceDone, forgetLatest, undoLatest } from '$lib/ui/frame/notices.svelte.ts';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import type { LayoutData } from './$types';
 
@@ -17,6 +18,9 @@
   setContext('done', ({ done, changeId }: Done) =>
     changeId === undefined ? announce(done) : announceDone(done, changeId, undo)
   );
+
+  /** What the person may do: components do not offer what would not open. */
+  setContext('may', (deed: Deed) => data.frame.deeds.includes(deed));
 
   async function post(url: string, body: unknown): Promise<{ message: string } | null> {
     try {

@@ -1,4 +1,4 @@
-import { deedsOf } from '../../core/access/deeds.ts';
+import { deedsOf, may } from '../../core/access/deeds.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { clockTime, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
@@ -22,22 +22,27 @@ export function frameView(app: Container, person: Person): FrameView {
       date: formatDay(zone.dayOf(now)),
       time: clockTime(now, zone)
     },
-    nextBell: nextBell(app, now),
+    nextBell: nextBell(app, now, may(person.role, 'watch the whole team') ? null : person.id),
     postRoom: app.postRoom.exists,
     demo: app.options.demo
   };
 }
 
-/** The next notice that leaves, and to how many people at that instant. */
-function nextBell(app: Container, now: number): string | null {
+/**
+ * The next notice that leaves, and to how many people at that instant.
+ * @param readerId whose bells count; null for everybody's
+ */
+function nextBell(app: Container, now: number, readerId: number | null): string | null {
   const zone = app.source.facts.workspace.zone;
   const bells = app.forecasts
     .bells(now, now + 3 * MS_PER_DAY, { zone, personId: null })
-    .filter(({ unrung }) => unrung === null);
+    .filter((bell) => bell.unrung === null && (readerId === null || bell.readerId === readerId));
   const first = bells[0];
   if (!first) return null;
+  const words = `Next bell ${inWords(first.time.atMs - now)}`;
+  if (readerId !== null) return words;
   const people = new Set(
-    bells.filter(({ time }) => time.atMs === first.time.atMs).map(({ readerId }) => readerId)
+    bells.filter(({ time }) => time.atMs === first.time.atMs).map((bell) => bell.readerId)
   );
-  return `Next bell ${inWords(first.time.atMs - now)} · ${people.size} ${people.size === 1 ? 'person' : 'people'}`;
+  return `${words} · ${people.size} ${people.size === 1 ? 'person' : 'people'}`;
 }

@@ -1,5 +1,7 @@
 <script lang="ts">
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
+  import { getContext } from 'svelte';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import type { BellView } from '$lib/view/models.ts';
   import BellWord from './BellWord.svelte';
 
@@ -23,6 +25,7 @@
     showPerson = true
   }: Props = $props();
 
+  const may = getContext<(deed: Deed) => boolean>('may');
   const columns = $derived(2 + [showRule, showTask, showPerson].filter(Boolean).length);
   const toggle = (key: string) => (opened = opened === key ? null : key);
 </script>
@@ -67,7 +70,10 @@
                 >for {bell.recipientName}</span
               >{/if}</td
           >{/if}
-        {#if showRule}<td><a href="/rules/{bell.ruleId}">{bell.ruleName}</a></td>{/if}
+        {#if showRule}<td
+            >{#if may('make rules')}<a href="/rules/{bell.ruleId}">{bell.ruleName}</a
+              >{:else}{bell.ruleName}{/if}</td
+          >{/if}
       </tr>
       {#if opened === bell.key}
         <tr class="why">

@@ -1,9 +1,12 @@
 <script lang="ts">
   import Upload from '@lucide/svelte/icons/upload';
+  import { getContext } from 'svelte';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import Priority from '$lib/ui/task/Priority.svelte';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
+  const may = getContext<(deed: Deed) => boolean>('may');
 
   const SHOWN = [
     ['open', 'Open'],
@@ -21,7 +24,9 @@
   <h1>Tasks</h1>
   <span class="quiet">{data.total.toLocaleString('en')} {data.total === 1 ? 'task' : 'tasks'}</span>
   <span class="acts no-print">
-    <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>
+    {#if may('bring tasks in')}
+      <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>
+    {/if}
   </span>
 </div>
 
@@ -63,7 +68,8 @@
 {#if data.rows.length === 0}
   <p class="empty">
     {#if data.any}No task is like that. <a href="/tasks?show=all">Show all tasks</a>.
-    {:else}There are no tasks yet. <a href="/tasks/import">Bring them in from a CSV file</a>, or
+    {:else}There are no tasks yet.
+      {#if may('bring tasks in')}<a href="/tasks/import">Bring them in from a CSV file</a>, or{/if}
       <a href="/tasks/new">add one</a>.{/if}
   </p>
 {:else}
@@ -78,7 +84,11 @@
     <tbody>
       {#each data.rows as row (row.id)}
         <tr>
-          <td class="name"><a href="/tasks/{row.id}">{row.name}</a></td>
+          <td class="name"
+            ><a href="/tasks/{row.id}">{row.name}</a>{#if row.private}<span class="quiet block"
+                >private: only you see it</span
+              >{/if}</td
+          >
           <td
             >{#if row.owner}{row.owner} <span class="quiet">{row.ownerPlace}</span>{:else}<span
                 class="slate-text">no owner</span
