@@ -30,7 +30,7 @@
         {...attributes}
       />{/snippet}
   </Field>
-  <Field label="Most messages a day" error={fault?.errors.dailyCap} hint="Nothing is no limit.">
+  <Field label="Most messages a day" error={fault?.errors.dailyCap} hint="Empty: no limit.">
     {#snippet control(attributes)}<input
         class="value"
         inputmode="numeric"
@@ -42,7 +42,7 @@
   <Field
     label="What is more leaves at, if due"
     error={fault?.errors.digestDue}
-    hint="Together, on working days. Nothing is the next opening."
+    hint="Together, on working days. Empty: at the next opening."
   >
     {#snippet control(attributes)}<TimeInput
         class="value"
