@@ -1,5 +1,6 @@
 import { WEEKDAYS, parseInterval, type WeekSpec } from '../core/calendar/spec.ts';
 import { CodedError } from '../core/errors.ts';
+import { MONTH_NAMES } from '../core/time/format.ts';
 import { dayFromParts, daysInMonth, formatDay, weekdayOf } from '../core/time/day.ts';
 
 /** A calendar as it is edited. */
@@ -33,25 +34,10 @@ export interface YearMonth {
   days: YearDay[];
 }
 
-const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December'
-];
-
 /** A year of a calendar, month by month. */
 export function yearOf(draft: CalendarDraft, year: number): YearMonth[] {
   const days = new Map(draft.days.map((day) => [day.date, day]));
-  return MONTHS.map((name, i) => {
+  return MONTH_NAMES.map((name, i) => {
     const first = dayFromParts(year, i + 1, 1);
     return {
       name,

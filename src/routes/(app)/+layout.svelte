@@ -1,6 +1,6 @@
 <script lang="ts">
   import { goto, invalidate, invalidateAll } from '$app/navigation';
-  import { page } from '$app/state';
+  import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
   import Notices from '$lib/ui/frame/Notices.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
@@ -66,10 +66,12 @@
     }
   }
 
-  // The clock and what hangs on it are read again while somebody looks.
+  // The clock and what hangs on it are read again while somebody looks; not while they are on their way to another page, since
+  // reading anew would call that off.
   $effect(() => {
     const timer = setInterval(() => {
-      if (document.visibilityState === 'visible' && !moving) void invalidate('early-bell:clock');
+      const looking = document.visibilityState === 'visible' && navigating.to === null;
+      if (looking && !moving) void invalidate('early-bell:clock');
     }, 20_000);
     return () => clearInterval(timer);
   });

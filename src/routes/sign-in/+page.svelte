@@ -1,6 +1,6 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import Threshold from '$lib/ui/frame/Threshold.svelte';
   import type { ActionData, PageData } from './$types';
 
@@ -38,29 +38,22 @@
       {#if form?.message}<p class="band brick" role="alert">
           <b>Not signed in</b><span>{form.message}</span>
         </p>{/if}
-      <Field label="Mail address" error={form?.errors.email}>
-        {#snippet control(attributes)}
-          <input
-            class="value"
-            type="email"
-            name="email"
-            autocomplete="username"
-            value={form?.email ?? ''}
-            {...attributes}
-          />
-        {/snippet}
-      </Field>
-      <Field label="Password" error={form?.errors.password}>
-        {#snippet control(attributes)}
-          <input
-            class="value"
-            type="password"
-            name="password"
-            autocomplete="current-password"
-            {...attributes}
-          />
-        {/snippet}
-      </Field>
+      <TextField
+        label="Mail address"
+        type="email"
+        name="email"
+        autocomplete="username"
+        value={form?.email ?? ''}
+        error={form?.errors.email}
+      />
+      <TextField
+        label="Password"
+        type="password"
+        name="password"
+        autocomplete="current-password"
+        value=""
+        error={form?.errors.password}
+      />
       <p class="flex items-center gap-4">
         <button class="button main">Sign in</button>
         <a class="quiet" href="/sign-in/forgotten">Forgotten the password?</a>

@@ -64,7 +64,8 @@
     {name}
     bind:value={typed}
     oninput={() => {
-      shown = true;
+      // A name that is whole needs no list over what stands below.
+      shown = !chosen;
       at = 0;
       onchange?.(typed);
     }}

@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { LeaveView } from '$lib/view/people.ts';
@@ -59,15 +60,13 @@
         </div>
       </div>
     {/if}
-    <Field label="First day" error={fault?.errors.fromDate ?? fault?.errors['']}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          name="fromDate"
-          value={given('fromDate')}
-          {...attributes}
-        />{/snippet}
-    </Field>
+    <TextField
+      label="First day"
+      type="date"
+      name="fromDate"
+      value={given('fromDate')}
+      error={fault?.errors.fromDate ?? fault?.errors['']}
+    />
     <Field label="from, if not all of it" error={fault?.errors.fromTime}>
       {#snippet control(attributes)}<TimeInput
           class="value time"
@@ -76,15 +75,13 @@
           {...attributes}
         />{/snippet}
     </Field>
-    <Field label="Last day" error={fault?.errors.untilDate}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          name="untilDate"
-          value={given('untilDate')}
-          {...attributes}
-        />{/snippet}
-    </Field>
+    <TextField
+      label="Last day"
+      type="date"
+      name="untilDate"
+      value={given('untilDate')}
+      error={fault?.errors.untilDate}
+    />
     <Field label="until, if not all of it" error={fault?.errors.untilTime}>
       {#snippet control(attributes)}<TimeInput
           class="value time"
@@ -103,14 +100,7 @@
         </select>
       {/snippet}
     </Field>
-    <Field label="Note" error={fault?.errors.note}>
-      {#snippet control(attributes)}<input
-          class="value"
-          name="note"
-          value={given('note')}
-          {...attributes}
-        />{/snippet}
-    </Field>
+    <TextField label="Note" name="note" value={given('note')} error={fault?.errors.note} />
     <button class="button">Add the leave</button>
   </form>
 {/key}

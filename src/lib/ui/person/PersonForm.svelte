@@ -1,5 +1,6 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { ROLES } from '$lib/core/access/deeds.ts';
   import type { ZoneChoice } from '$lib/view/people.ts';
@@ -30,30 +31,15 @@
 
 <div class="grid gap-3">
   {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
-  <Field label="Name" error={errors.name}>
-    {#snippet control(attributes)}<input
-        class="value"
-        name="name"
-        value={values.name}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="Mail address" error={errors.email} hint="Without an address nobody can tell them anything.">
-    {#snippet control(attributes)}<input
-        class="value"
-        name="email"
-        value={values.email}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="Telephone" error={errors.phone}>
-    {#snippet control(attributes)}<input
-        class="value"
-        name="phone"
-        value={values.phone}
-        {...attributes}
-      />{/snippet}
-  </Field>
+  <TextField label="Name" name="name" value={values.name} error={errors.name} />
+  <TextField
+    label="Mail address"
+    name="email"
+    value={values.email}
+    error={errors.email}
+    hint="Without an address nobody can tell them anything."
+  />
+  <TextField label="Telephone" name="phone" value={values.phone} error={errors.phone} />
   <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">
     {#snippet control(attributes)}<ZoneInput
         name="zone"
@@ -82,20 +68,15 @@
       </select>
     {/snippet}
   </Field>
-  <Field
+  <TextField
     label="Groups"
+    name="groups"
+    value={values.groups}
     error={errors.groups}
     hint={choices.groups.length > 0
       ? `With commas between. There are: ${choices.groups.join(', ')}.`
       : 'With commas between; a new name makes a new group.'}
-  >
-    {#snippet control(attributes)}<input
-        class="value"
-        name="groups"
-        value={values.groups}
-        {...attributes}
-      />{/snippet}
-  </Field>
+  />
   {#if mayGiveAccess}
     <Field
       label="Role"

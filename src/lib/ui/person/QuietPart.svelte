@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
 
@@ -18,27 +19,21 @@
 
 <h2 class="mt-5">Quiet hours, and the most for a day</h2>
 <form method="POST" action="?/quiet" use:enhance={submitDone(done)}>
-  <Field
+  <TextField
     label="Quiet, from and to"
+    name="quiet"
+    value={value('quiet')}
     error={fault?.errors.quiet ?? fault?.errors['']}
     hint="Like 22:00-07:00; several with commas. Rules that go by quiet hours keep notices until they end."
-  >
-    {#snippet control(attributes)}<input
-        class="value"
-        name="quiet"
-        value={value('quiet')}
-        {...attributes}
-      />{/snippet}
-  </Field>
-  <Field label="Most messages a day" error={fault?.errors.dailyCap} hint="Empty: no limit.">
-    {#snippet control(attributes)}<input
-        class="value"
-        inputmode="numeric"
-        name="dailyCap"
-        value={value('dailyCap')}
-        {...attributes}
-      />{/snippet}
-  </Field>
+  />
+  <TextField
+    label="Most messages a day"
+    inputmode="numeric"
+    name="dailyCap"
+    value={value('dailyCap')}
+    error={fault?.errors.dailyCap}
+    hint="Empty: no limit."
+  />
   <Field
     label="What is more leaves at, if due"
     error={fault?.errors.digestDue}

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
 
@@ -17,15 +18,7 @@
 
 <div class="grid gap-3">
   {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
-  <Field label="Task" error={errors.name}>
-    {#snippet control(attributes)}<input
-        class="value"
-        name="name"
-        value={values.name}
-        maxlength="10000"
-        {...attributes}
-      />{/snippet}
-  </Field>
+  <TextField label="Task" name="name" value={values.name} maxlength={10_000} error={errors.name} />
   <div class="pair">
     <Field
       label="Owner"
@@ -51,15 +44,13 @@
         </select>
       {/snippet}
     </Field>
-    <Field label="Due date" error={errors.dueDate}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          name="dueDate"
-          value={values.dueDate ?? ''}
-          {...attributes}
-        />{/snippet}
-    </Field>
+    <TextField
+      label="Due date"
+      type="date"
+      name="dueDate"
+      value={values.dueDate ?? ''}
+      error={errors.dueDate}
+    />
     <Field
       label="Due time{place ? `, in ${place}` : ''}"
       error={errors.dueTime}
@@ -72,15 +63,13 @@
           {...attributes}
         />{/snippet}
     </Field>
-    <Field label="Start date" error={errors.startDate}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          name="startDate"
-          value={values.startDate ?? ''}
-          {...attributes}
-        />{/snippet}
-    </Field>
+    <TextField
+      label="Start date"
+      type="date"
+      name="startDate"
+      value={values.startDate ?? ''}
+      error={errors.startDate}
+    />
     <Field label="Start time{place ? `, in ${place}` : ''}" error={errors.startTime}>
       {#snippet control(attributes)}<TimeInput
           class="value"

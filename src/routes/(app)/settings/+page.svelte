@@ -3,11 +3,13 @@
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import StatusRows from '$lib/ui/settings/StatusRows.svelte';
   import type { EffectView } from '$lib/view/effects.ts';
+  import { askEffect } from '../ask-effect.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -21,7 +23,6 @@
   const set = (patch: Partial<typeof draft>) => (draft = { ...draft, ...patch });
   let moved = $state<EffectView | null>(null);
   let movedError = $state('');
-  let asked = 0;
   const dirty = $derived(JSON.stringify(draft) !== JSON.stringify(data.settings));
 
   async function askPhase(statusId: number, phase: string): Promise<EffectView | null> {
@@ -34,25 +35,13 @@
   }
 
   $effect(() => {
-    const body = JSON.stringify(draft);
-    if (!dirty) {
-      moved = null;
-      movedError = '';
-      return;
-    }
-    const mine = ++asked;
-    const timer = setTimeout(async () => {
-      const response = await fetch('/settings/effect', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body
-      });
-      const answer = (await response.json()) as EffectView & { message: string };
-      if (mine !== asked) return;
-      moved = response.ok ? answer : null;
-      movedError = response.ok ? '' : answer.message;
-    }, 250);
-    return () => clearTimeout(timer);
+    moved = null;
+    movedError = '';
+    if (!dirty) return;
+    return askEffect('/settings/effect', draft, (answer) => {
+      if ('moved' in answer) moved = answer.moved;
+      else movedError = answer.error;
+    });
   });
 </script>
 
@@ -64,15 +53,13 @@
   <section>
     <h2>The workspace</h2>
     <form method="POST" action="?/save" use:enhance={submitDone(done)} class="grid gap-3">
-      <Field label="Name" error={fault?.errors.name}>
-        {#snippet control(attributes)}<input
-            class="value"
-            name="name"
-            value={draft.name}
-            oninput={(event) => set({ name: event.currentTarget.value })}
-            {...attributes}
-          />{/snippet}
-      </Field>
+      <TextField
+        label="Name"
+        name="name"
+        value={draft.name}
+        oninput={(event) => set({ name: event.currentTarget.value })}
+        error={fault?.errors.name}
+      />
       <div class="pair">
         <Field
           label="Notice time"
@@ -131,24 +118,20 @@
             </select>
           {/snippet}
         </Field>
-        <Field label="Mail comes from: name" error={fault?.errors.mailFromName}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="mailFromName"
-              value={draft.mailFromName}
-              oninput={(event) => set({ mailFromName: event.currentTarget.value })}
-              {...attributes}
-            />{/snippet}
-        </Field>
-        <Field label="and address" error={fault?.errors.mailFromAddress}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="mailFromAddress"
-              value={draft.mailFromAddress}
-              oninput={(event) => set({ mailFromAddress: event.currentTarget.value })}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        <TextField
+          label="Mail comes from: name"
+          name="mailFromName"
+          value={draft.mailFromName}
+          oninput={(event) => set({ mailFromName: event.currentTarget.value })}
+          error={fault?.errors.mailFromName}
+        />
+        <TextField
+          label="and address"
+          name="mailFromAddress"
+          value={draft.mailFromAddress}
+          oninput={(event) => set({ mailFromAddress: event.currentTarget.value })}
+          error={fault?.errors.mailFromAddress}
+        />
       </div>
       {#if dirty}
         <div class="sheet effect" aria-live="polite">

@@ -1,15 +1,15 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { zoneNames } from '$lib/core/time/zone-names.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import { firstCoordinatorSchema } from '$lib/server/schema/account.ts';
 import { read } from '$lib/server/schema/fields.ts';
+import { zoneChoices } from '$lib/server/service/person-views.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, params }) => {
   if (!locals.app.setup.isFresh() || !locals.app.auth.isFirstLink(params.token))
     error(410, errorSentence('link-spent'));
-  return { zones: zoneNames() };
+  return { zones: zoneChoices(locals.app.clock.now()) };
 };
 
 export const actions: Actions = {

@@ -2,6 +2,8 @@
   import { enhance } from '$app/forms';
   import { onMount } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
+  import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import Threshold from '$lib/ui/frame/Threshold.svelte';
   import type { ActionData, PageData } from './$types';
 
@@ -20,54 +22,44 @@
     {#if form?.message}<p class="band brick" role="alert">
         <b>Not set up</b><span>{form.message}</span>
       </p>{/if}
-    <Field label="Name of the workspace" error={errors.workspace}>
-      {#snippet control(attributes)}<input
-          class="value"
-          name="workspace"
-          value={form?.values.workspace ?? ''}
-          {...attributes}
-        />{/snippet}
-    </Field>
-    <Field label="Your name" error={errors.name}>
-      {#snippet control(attributes)}<input
-          class="value"
-          name="name"
-          autocomplete="name"
-          value={form?.values.name ?? ''}
-          {...attributes}
-        />{/snippet}
-    </Field>
-    <Field label="Your mail address" error={errors.email}>
-      {#snippet control(attributes)}<input
-          class="value"
-          name="email"
-          type="email"
-          autocomplete="username"
-          value={form?.values.email ?? ''}
-          {...attributes}
-        />{/snippet}
-    </Field>
-    <Field label="Password" error={errors.password} hint="At least 10 characters.">
-      {#snippet control(attributes)}<input
-          class="value"
-          name="password"
-          type="password"
-          autocomplete="new-password"
-          {...attributes}
-        />{/snippet}
-    </Field>
-    <Field label="Time zone" error={errors.zone}>
-      {#snippet control(attributes)}<input
-          class="value"
+    <TextField
+      label="Name of the workspace"
+      name="workspace"
+      value={form?.values.workspace ?? ''}
+      error={errors.workspace}
+    />
+    <TextField
+      label="Your name"
+      name="name"
+      autocomplete="name"
+      value={form?.values.name ?? ''}
+      error={errors.name}
+    />
+    <TextField
+      label="Your mail address"
+      name="email"
+      type="email"
+      autocomplete="username"
+      value={form?.values.email ?? ''}
+      error={errors.email}
+    />
+    <TextField
+      label="Password"
+      name="password"
+      type="password"
+      autocomplete="new-password"
+      value=""
+      error={errors.password}
+      hint="At least 10 characters."
+    />
+    <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">
+      {#snippet control(attributes)}<ZoneInput
           name="zone"
-          list="zones"
-          bind:value={zone}
+          value={zone}
+          zones={data.zones}
           {...attributes}
         />{/snippet}
     </Field>
-    <datalist id="zones"
-      >{#each data.zones as name (name)}<option value={name}></option>{/each}</datalist
-    >
     <button class="button main justify-self-start">Set up</button>
   </form>
 </Threshold>

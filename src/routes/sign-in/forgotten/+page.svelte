@@ -1,6 +1,6 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import Threshold from '$lib/ui/frame/Threshold.svelte';
   import type { ActionData } from './$types';
 
@@ -17,18 +17,14 @@
   {:else}
     <p class="quiet">A link to choose a new one goes to your mail address.</p>
     <form method="POST" use:enhance class="grid gap-3">
-      <Field label="Mail address" error={form?.error || undefined}>
-        {#snippet control(attributes)}
-          <input
-            class="value"
-            type="email"
-            name="email"
-            autocomplete="username"
-            value={form?.email ?? ''}
-            {...attributes}
-          />
-        {/snippet}
-      </Field>
+      <TextField
+        label="Mail address"
+        type="email"
+        name="email"
+        autocomplete="username"
+        value={form?.email ?? ''}
+        error={form?.error || undefined}
+      />
       <p class="flex items-center gap-4">
         <button class="button main">Send the link</button><a class="quiet" href="/sign-in">Back</a>
       </p>

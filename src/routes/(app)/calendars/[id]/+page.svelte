@@ -15,6 +15,7 @@
     type DayDraft
   } from '$lib/view/calendars.ts';
   import type { EffectView } from '$lib/view/effects.ts';
+  import { askEffect } from '../../ask-effect.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -37,27 +38,14 @@
   const chosenDay = $derived(draft.days.find(({ date }) => date === chosen));
 
   // What a change moves is asked for as soon as it is made; an answer that has been overtaken is dropped.
-  let asked = 0;
   $effect(() => {
-    const body = JSON.stringify(draft);
-    if (!dirty) {
-      moved = null;
-      movedError = '';
-      return;
-    }
-    const mine = ++asked;
-    const timer = setTimeout(async () => {
-      const response = await fetch(`/calendars/${data.id}/effect`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body
-      });
-      const answer = (await response.json()) as EffectView & { message: string };
-      if (mine !== asked) return;
-      moved = response.ok ? answer : null;
-      movedError = response.ok ? '' : answer.message;
-    }, 250);
-    return () => clearTimeout(timer);
+    moved = null;
+    movedError = '';
+    if (!dirty) return;
+    return askEffect(`/calendars/${data.id}/effect`, draft, (answer) => {
+      if ('moved' in answer) moved = answer.moved;
+      else movedError = answer.error;
+    });
   });
 
   beforeNavigate((navigation) => {

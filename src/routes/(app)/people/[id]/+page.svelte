@@ -3,6 +3,7 @@
   import { getContext } from 'svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import AccessPart from '$lib/ui/person/AccessPart.svelte';
@@ -81,15 +82,13 @@
         </table>
       {/if}
       <form method="POST" action="?/move" use:enhance={submitDone(done)} class="row">
-        <Field label="From" error={move?.errors.from ?? move?.errors['']}>
-          {#snippet control(attributes)}<input
-              class="value"
-              type="date"
-              name="from"
-              value={String(move?.given.from ?? '')}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        <TextField
+          label="From"
+          type="date"
+          name="from"
+          value={String(move?.given.from ?? '')}
+          error={move?.errors.from ?? move?.errors['']}
+        />
         <Field label="Place" error={move?.errors.zone}>
           {#snippet control(attributes)}<ZoneInput
               name="zone"
@@ -142,14 +141,12 @@
     {:else if data.mayKeep}
       <h2>Your details</h2>
       <form method="POST" action="?/basics" use:enhance={submitDone(done)} class="grid gap-4">
-        <Field label="Telephone" error={basics?.errors.phone}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="phone"
-              value={String(basics?.given.phone ?? data.values.phone)}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        <TextField
+          label="Telephone"
+          name="phone"
+          value={String(basics?.given.phone ?? data.values.phone)}
+          error={basics?.errors.phone}
+        />
         <Field label="Time zone" error={basics?.errors.zone}>
           {#snippet control(attributes)}<ZoneInput
               name="zone"

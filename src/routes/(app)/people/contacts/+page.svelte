@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { ActionData, PageData } from './$types';
@@ -68,30 +69,9 @@
         {#if errors['']}<p class="band brick" role="alert">
             <b>Not saved</b><span>{errors['']}</span>
           </p>{/if}
-        <Field label="Name" error={errors.name}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="name"
-              value={given('name')}
-              {...attributes}
-            />{/snippet}
-        </Field>
-        <Field label="Mail address" error={errors.email}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="email"
-              value={given('email')}
-              {...attributes}
-            />{/snippet}
-        </Field>
-        <Field label="Telephone" error={errors.phone}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="phone"
-              value={given('phone')}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        <TextField label="Name" name="name" value={given('name')} error={errors.name} />
+        <TextField label="Mail address" name="email" value={given('email')} error={errors.email} />
+        <TextField label="Telephone" name="phone" value={given('phone')} error={errors.phone} />
         <Field label="Time zone" error={errors.zone}>
           {#snippet control(attributes)}<ZoneInput
               name="zone"
@@ -100,14 +80,7 @@
               {...attributes}
             />{/snippet}
         </Field>
-        <Field label="Note" error={errors.note}>
-          {#snippet control(attributes)}<input
-              class="value"
-              name="note"
-              value={given('note')}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        <TextField label="Note" name="note" value={given('note')} error={errors.note} />
         <fieldset>
           <legend>Projects</legend>
           {#each data.projects as { id, name } (id)}
@@ -117,18 +90,13 @@
             >
           {/each}
         </fieldset>
-        <Field
+        <TextField
           label="Tasks, by number"
+          name="tasks"
+          value={String(sent?.tasks ?? data.chosen?.tasks.map(({ id }) => id).join(', ') ?? '')}
           error={errors.tasks}
           hint="The number in a task’s address, with commas between."
-        >
-          {#snippet control(attributes)}<input
-              class="value"
-              name="tasks"
-              value={String(sent?.tasks ?? data.chosen?.tasks.map(({ id }) => id).join(', ') ?? '')}
-              {...attributes}
-            />{/snippet}
-        </Field>
+        />
         <p class="flex gap-2">
           <button class="button main">{data.chosen ? 'Save' : 'Add the contact'}</button>
           {#if data.chosen}<a class="button" href="/people/contacts">Leave it</a>{/if}
