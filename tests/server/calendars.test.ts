@@ -13,6 +13,7 @@ import {
   openWorkspace,
   received,
   ruleOf,
+  ruleOn,
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
@@ -130,10 +131,8 @@ describe('a calendar of the workspace', () => {
     );
 
   function prepare(): void {
-    const { rules, tasks } = workspace.container;
-    const definition = ruleOf([lead(-2, 'workday', { time: '10:00' })]);
-    const { result: id } = rules.add(workspace.coordinator, 'Ahead', definition);
-    rules.turnOn(workspace.coordinator, id, { name: 'Ahead', description: '', definition });
+    const { tasks } = workspace.container;
+    ruleOn(workspace, ruleOf([lead(-2, 'workday', { time: '10:00' })]), 'Ahead');
     tasks.add(
       workspace.coordinator,
       taskInput({ name: 'Permit', ownerId: workspace.people.Meera!, dueDate: '2026-03-11' })

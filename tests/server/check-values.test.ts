@@ -1,9 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import {
   lead,
   openWorkspace,
   received,
   ruleOf,
+  ruleOn,
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
@@ -19,12 +21,7 @@ afterEach(() => workspace.close());
 
 const at = (iso: string) => Date.parse(iso);
 
-function turnOn(definition: ReturnType<typeof ruleOf>): number {
-  const { rules } = workspace.container;
-  const { result: id } = rules.add(workspace.coordinator, 'Rule', definition);
-  rules.turnOn(workspace.coordinator, id, { name: 'Rule', description: '', definition });
-  return id;
-}
+const turnOn = (definition: RuleDefinition) => ruleOn(workspace, definition);
 
 const add = (name: string, patch: object) =>
   workspace.container.tasks.add(

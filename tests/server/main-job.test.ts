@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import { shownAt } from '../../src/lib/core/forecast/forecast.ts';
 import {
   SEES_ALL,
@@ -6,6 +7,7 @@ import {
   openWorkspace,
   received,
   ruleOf,
+  ruleOn,
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
@@ -36,12 +38,7 @@ async function upload(csv: string | Uint8Array): Promise<string> {
   return workspace.container.imports.upload(workspace.people.Ines!, 'tasks.csv', body());
 }
 
-function turnOn(name: string, definition: ReturnType<typeof ruleOf>): number {
-  const { rules } = workspace.container;
-  const { result: id } = rules.add(workspace.coordinator, name, definition);
-  rules.turnOn(workspace.coordinator, id, { name, description: '', definition });
-  return id;
-}
+const turnOn = (name: string, definition: RuleDefinition) => ruleOn(workspace, definition, name);
 
 const at = (iso: string) => Date.parse(iso);
 

@@ -1,10 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import type { LeaveInput, QuietInput } from '../../src/lib/server/schema/person.ts';
 import {
   lead,
   openWorkspace,
   received,
   ruleOf,
+  ruleOn,
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
@@ -20,12 +22,7 @@ afterEach(() => workspace.close());
 const at = (iso: string) => Date.parse(iso);
 const NOTHING_SET: QuietInput = { quiet: [], dailyCap: null, digestDue: null, digestOverdue: null };
 
-function turnOn(definition: ReturnType<typeof ruleOf>): number {
-  const { rules } = workspace.container;
-  const { result: id } = rules.add(workspace.coordinator, 'Rule', definition);
-  rules.turnOn(workspace.coordinator, id, { name: 'Rule', description: '', definition });
-  return id;
-}
+const turnOn = (definition: RuleDefinition) => ruleOn(workspace, definition);
 
 function task(owner: string, dueDate: string, patch: object = {}): number {
   const { tasks } = workspace.container;

@@ -138,6 +138,17 @@ export function ruleOf(leads: Lead[], patch: Partial<RuleDefinition['tell']> = {
   return { ...blank, leads, tell: { ...blank.tell, to: 'owner', ...patch } };
 }
 
+/** Makes a rule and turns it on. @returns its id */
+export function ruleOn(
+  { container, coordinator }: TestWorkspace,
+  definition: RuleDefinition,
+  name = 'Rule'
+): number {
+  const { result: id } = container.rules.add(coordinator, name, definition);
+  container.rules.turnOn(coordinator, id, { name, description: '', definition });
+  return id;
+}
+
 /** A task as a form gives it, with nothing chosen but its name. */
 export function taskInput(patch: Partial<TaskInput> = {}): TaskInput {
   return {

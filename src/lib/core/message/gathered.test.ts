@@ -1,0 +1,32 @@
+import { describe, expect, it } from 'vitest';
+import { composeGathered } from './gathered.ts';
+
+const item = (subject: string) => ({
+  subject,
+  link: 'https://bell.example/tasks/7?a=1&b=2',
+  ruleName: 'Ahead <of> it',
+  reason: 'Because.'
+});
+
+describe('several notices as one message', () => {
+  it('names how many, each with its link and reason, in their order', () => {
+    const { subject, text } = composeGathered(
+      'Nora Fielding',
+      [item('First is due'), item('Second is due')],
+      'They waited.'
+    );
+    expect(subject).toBe('2 bells: First is due and 1 more');
+    expect(text).toBe(
+      'Good day Nora,\n\nThey waited.\n\n' +
+        '• First is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n\n' +
+        '• Second is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n'
+    );
+  });
+
+  it('escapes in HTML what people wrote', () => {
+    const { html } = composeGathered('<b>N</b> F', [item('<img src=x>'), item('"quoted" & so on')], 'a < b');
+    expect(html).not.toMatch(/<img|<b>|"quoted"/);
+    expect(html).toContain('&#60;img src=x&#62;');
+    expect(html).toContain('href="https://bell.example/tasks/7?a=1&#38;b=2"');
+  });
+});
