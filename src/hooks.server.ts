@@ -14,6 +14,8 @@ export const init: ServerInit = () => {
     const link = `${app.options.origin}/begin/${app.auth.makeFirstLink()}`;
     process.stdout.write(`Open this link once, within a day, to set up the workspace: ${link}\n`);
   }
+  // Streams of open pages never end by themselves, and the web server waits for what is open.
+  for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => app.live.close());
   // The web server closes its connections first; then the engine ends its slice and the database is closed.
   process.on('sveltekit:shutdown', () => {
     app.stop().catch((error: unknown) => app.log.error({ err: error }, 'could not stop cleanly'));

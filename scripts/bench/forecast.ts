@@ -3,6 +3,7 @@ import { CompiledCalendar } from '../../src/lib/core/calendar/compiled.ts';
 import { parseCalendar, type WeekSpec } from '../../src/lib/core/calendar/spec.ts';
 import {
   ORDINARY,
+  ORDINARY_TASK,
   compileRule,
   type Facts,
   type PersonFacts,
@@ -167,7 +168,8 @@ function tasksOf(count: number): TaskFacts[] {
     phase: OPEN_PHASES[Math.floor(chance() * 3)]!,
     priority: PRIORITIES[Math.floor(chance() * 4)]!,
     round: 0,
-    private: false
+    private: false,
+    ...ORDINARY_TASK
   }));
 }
 

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import { shownAt } from '../../src/lib/core/forecast/forecast.ts';
 import {
-  SEES_ALL,
+  tasksOf,
   lead,
   openWorkspace,
   received,
@@ -120,7 +120,7 @@ describe('the main job', () => {
     await workspace.container.engine.moveClock(at('2026-03-10T00:00:00Z'));
     const messages = await received(workspace);
     expect(messages.map(({ date }) => date)).toEqual([at('2026-03-06T09:00:00Z')]);
-    const [task] = workspace.container.stores.tasks.page({ sight: SEES_ALL, limit: 1 }).tasks;
+    const [task] = tasksOf(workspace, 1);
     const notices = workspace.container.stores.notices.ofTask(task!.id);
     expect(notices.map(({ state, reason }) => `${state} ${reason}`).sort()).toEqual([
       'sent null',
@@ -137,7 +137,7 @@ describe('the main job', () => {
     turnOn('Evening', ruleOf([lead(-3, 'day', { time: '22:00' })]));
     const { engine, stores, tasks } = workspace.container;
     await engine.moveClock(at('2026-03-06T23:00:00Z'));
-    const [done, moved] = stores.tasks.page({ sight: SEES_ALL, limit: 2 }).tasks;
+    const [done, moved] = tasksOf(workspace, 2);
     const input = (task: typeof done) =>
       taskInput({
         name: task!.name,
@@ -163,7 +163,7 @@ describe('the main job', () => {
     await engine.moveClock(at('2026-03-06T10:00:00Z'));
     expect(await received(workspace)).toHaveLength(1);
     await engine.moveClock(at('2026-03-05T08:00:00Z'));
-    const [task] = stores.tasks.page({ sight: SEES_ALL, limit: 1 }).tasks;
+    const [task] = tasksOf(workspace, 1);
     const input = taskInput({
       name: 'Once',
       ownerId: task!.ownerId,
@@ -199,7 +199,7 @@ describe('the main job', () => {
     await importCsv('Task,Owner,Due\nRefused,Meera,2026-03-07\n');
     await postRoom.setFault('refuse');
     await engine.moveClock(at('2026-03-07T06:00:00Z'));
-    const [task] = stores.tasks.page({ sight: SEES_ALL, limit: 1, text: 'Refused' }).tasks;
+    const [task] = tasksOf(workspace, 1, { text: 'Refused' });
     expect(stores.notices.ofTask(task!.id)).toMatchObject([{ state: 'failed' }]);
   });
 
@@ -213,7 +213,7 @@ describe('the main job', () => {
     await engine.tick();
     expect(forecasts.notices(0, at('2026-03-20T00:00:00Z'))).toMatchObject([{ unrung: 'never reachable' }]);
     await engine.moveClock(at('2026-03-20T00:00:00Z'));
-    const [task] = stores.tasks.page({ sight: SEES_ALL, limit: 1 }).tasks;
+    const [task] = tasksOf(workspace, 1);
     expect(stores.notices.ofTask(task!.id)).toMatchObject([
       {
         state: 'unrung',
@@ -246,7 +246,7 @@ describe('undo', () => {
   it('keeps what somebody edited later', async () => {
     const { stores, committer, tasks } = workspace.container;
     await importCsv('Task,Owner,Due\nA,Ines,2026-03-09\n');
-    const [task] = stores.tasks.page({ sight: SEES_ALL, limit: 1 }).tasks;
+    const [task] = tasksOf(workspace, 1);
     const input = taskInput({
       name: 'A',
       ownerId: task!.ownerId,
@@ -273,9 +273,8 @@ describe('import', () => {
     );
     expect(second).toMatchObject({ created: 1, updated: 1 });
     expect(
-      workspace.container.stores.tasks
-        .page({ sight: SEES_ALL, limit: 9 })
-        .tasks.map(({ name }) => name)
+      tasksOf(workspace, 9)
+        .map(({ name }) => name)
         .sort()
     ).toEqual(['First again', 'New']);
   });
@@ -300,9 +299,7 @@ describe('import', () => {
     });
     await imports.review(token, workspace.people.Ines!, { dateOrder: 'month-first' });
     await imports.confirm(workspace.coordinator, token);
-    expect(workspace.container.stores.tasks.page({ sight: SEES_ALL, limit: 1 }).tasks).toMatchObject([
-      { due: { date: '2026-03-04' } }
-    ]);
+    expect(tasksOf(workspace, 1)).toMatchObject([{ due: { date: '2026-03-04' } }]);
   });
 
   it('names every problem row by its line', async () => {

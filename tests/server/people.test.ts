@@ -456,7 +456,7 @@ describe('clearing the sample data', () => {
     await engine.moveClock(at('2026-03-11T00:00Z'));
     expect(erasing.clearSample(workspace.people.Ines!)).toEqual({ tasks: 1, people: 4, rules: 1 });
     expect(stores.people.all().map(({ name }) => name)).toEqual(['Ines']);
-    expect([stores.tasks.count(), stores.rules.all().length, stores.calendars.all().length]).toEqual([
+    expect([stores.tasks.count(), stores.rules.made().length, stores.calendars.all().length]).toEqual([
       0, 0, 1
     ]);
     expect(stores.projects.statuses()).toHaveLength(3);

@@ -5,7 +5,8 @@ import { blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
 import { defaultClosedDay } from '../../src/lib/core/ring/lead.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
-import type { Sight } from '../../src/lib/server/store/tasks.ts';
+import type { TaskFilter } from '../../src/lib/server/store/task-list.ts';
+import type { Sight, Task } from '../../src/lib/server/store/tasks.ts';
 import type { Actor } from '../../src/lib/server/service/commit.ts';
 
 /** A machine clock that moves only when told; timers never fire. */
@@ -179,4 +180,15 @@ export interface Received {
 export async function received({ container }: TestWorkspace): Promise<Received[]> {
   const { messages } = await container.postRoom.list('', 0, 1_000);
   return (messages as Received[]).sort((a, b) => a.date - b.date || a.id - b.id);
+}
+
+/** The first tasks of the list by due date. */
+export function tasksOf(
+  { container }: TestWorkspace,
+  limit: number,
+  filter: Partial<TaskFilter> = {}
+): Task[] {
+  const order = { sort: 'due', down: false, group: null } as const;
+  return container.stores.taskList.page({ aside: 'any', ...filter, sight: SEES_ALL }, order, null, limit)
+    .tasks;
 }

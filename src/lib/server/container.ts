@@ -11,16 +11,26 @@ import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { ImportService } from './service/imports.ts';
 import { AccountService } from './service/accounts.ts';
+import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
+import { ChorePlan, ChoreRunner } from './service/chores.ts';
 import { ContactService } from './service/contacts.ts';
 import { EffectService } from './service/effects.ts';
 import { ErasingService } from './service/erasing.ts';
+import { FieldService } from './service/fields.ts';
+import { LiveUpdates } from './service/live.ts';
 import { PeopleService } from './service/people.ts';
 import { PeopleSheet } from './service/people-sheet.ts';
 import { SettingsService } from './service/settings.ts';
 import { PostRoom } from './service/post-room.ts';
+import { ProjectService } from './service/projects.ts';
+import { QuickAdd } from './service/quick-add/quick-add.ts';
+import { Renewals } from './service/renewals.ts';
 import { RuleService } from './service/rules.ts';
+import { SavedListService } from './service/saved-lists.ts';
 import { SetupService } from './service/set-up.ts';
+import { TaskActs } from './service/task-acts.ts';
+import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
 import { TowerService } from './service/tower.ts';
 import { openStores, type Stores } from './store/all.ts';
@@ -53,6 +63,15 @@ export interface Container {
   auth: Auth;
   committer: Committer;
   tasks: TaskService;
+  taskActs: TaskActs;
+  renewals: Renewals;
+  projects: ProjectService;
+  fields: FieldService;
+  savedLists: SavedListService;
+  taskLists: TaskListService;
+  bulk: BulkService;
+  quickAdd: QuickAdd;
+  live: LiveUpdates;
   rules: RuleService;
   people: PeopleService;
   peopleSheet: PeopleSheet;
@@ -104,12 +123,18 @@ export function createContainer(options: ContainerOptions): Container {
   const linkOf = (taskId: number) => `${options.origin}/tasks/${taskId}`;
   const engine = new Engine(db, stores, source, clock, outbox, linkOf, onFault);
   const committer = new Committer(db, stores, source, clock);
-  committer.attach(engine);
+  const renewals = new Renewals(stores, source);
+  const taskActs = new TaskActs(stores, committer, source, clock, renewals);
+  committer.attach(engine, new ChorePlan(stores, renewals));
+  engine.attach(new ChoreRunner(stores, taskActs));
   const auth = new Auth(db, stores, machine);
-  const tasks = new TaskService(stores, committer, source);
+  const tasks = new TaskService(stores, committer, source, renewals);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock);
+  const tower = new TowerService(stores, source, clock, forecasts);
+  const effects = new EffectService(stores, source, clock);
+  const taskLists = new TaskListService(stores, source, clock, tower);
   return {
     options,
     db,
@@ -121,18 +146,27 @@ export function createContainer(options: ContainerOptions): Container {
     auth,
     committer,
     tasks,
+    taskActs,
+    renewals,
+    projects: new ProjectService(stores, committer),
+    fields: new FieldService(stores, committer),
+    savedLists: new SavedListService(stores, committer),
+    taskLists,
+    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, effects),
+    quickAdd: new QuickAdd(stores, source, clock, tasks),
+    live: new LiveUpdates(committer),
     rules,
     people,
     peopleSheet: new PeopleSheet(stores, committer, people),
     contacts: new ContactService(stores, committer),
     calendars: new CalendarService(stores, committer),
     settings: new SettingsService(stores, committer),
-    effects: new EffectService(stores, source, clock),
+    effects,
     accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(db, stores, source, engine, clock),
     imports: new ImportService(db, stores, committer, tasks, machine),
     forecasts,
-    tower: new TowerService(stores, source, clock, forecasts),
+    tower,
     postRoom: new PostRoom(options.postRoomUrl),
     setup: new SetupService(stores, committer, auth),
     log,

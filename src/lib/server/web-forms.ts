@@ -1,30 +1,47 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '../core/errors.ts';
-import type { TaskFormView } from '../view/tasks.ts';
+import { blankTask, type TaskFormView } from '../view/tasks.ts';
 import { read, type Read } from './schema/fields.ts';
 import { personSchema, type PersonInput } from './schema/person.ts';
 import { taskSchema, type TaskInput } from './schema/task.ts';
 
-/** Reads a task from a submitted form; the values come back with the faults, so that nothing typed is lost. */
-export async function readTaskForm(
-  request: Request
-): Promise<{ input: Read<TaskInput>; values: TaskFormView }> {
-  const form = Object.fromEntries(await request.formData()) as Record<string, string>;
-  const number = (name: string) => (form[name] ? Number(form[name]) : null);
-  const values = {
-    name: form.name ?? '',
-    description: form.description ?? '',
-    projectId: number('projectId'),
-    ownerId: number('ownerId'),
-    statusId: number('statusId'),
-    priority: (form.priority ?? 'ordinary') as TaskFormView['priority'],
-    dueDate: form.dueDate || null,
-    dueTime: form.dueTime || null,
-    startDate: form.startDate || null,
-    startTime: form.startTime || null,
-    private: form.private === 'on'
+/** What the form of a task sends: the task as written, as it was found, and whether open subtasks are finished with it. */
+export interface TaskSubmission {
+  input: Read<TaskInput>;
+  /** As typed, so that nothing is lost. */
+  values: TaskFormView;
+  base: TaskFormView | null;
+  withSubtasks: boolean;
+}
+
+/**
+ * Reads a task from a submitted form; the values come back with the faults, so that nothing typed is lost.
+ * @throws CodedError `bad-json`
+ */
+export async function readTaskForm(request: Request): Promise<TaskSubmission> {
+  const form = await request.formData();
+  const values = { ...blankTask(), ...(parsed(form.get('task')) as Partial<TaskFormView> | null) };
+  return {
+    input: read(taskSchema, values),
+    values,
+    base: parsed(form.get('base')) as TaskFormView | null,
+    withSubtasks: form.get('withSubtasks') === 'yes'
   };
-  return { input: read(taskSchema, values), values };
+}
+
+function parsed(text: FormDataEntryValue | null): unknown {
+  if (typeof text !== 'string' || text === '') return null;
+  try {
+    return JSON.parse(text);
+  } catch (failure) {
+    throw new CodedError('bad-json', { detail: (failure as Error).message });
+  }
+}
+
+/** A whole number of a form's field; null where there is none. */
+export function idOf(form: FormData, name: string): number | null {
+  const id = Number(form.get(name));
+  return Number.isSafeInteger(id) && id > 0 ? id : null;
 }
 
 /** Runs an act; a coded error comes back to the form with what was typed. */

@@ -1,6 +1,6 @@
 /** One thing that a change would move. Times are written with their place. */
 export interface EffectLine {
-  kind: 'moved' | 'added' | 'gone' | 'due' | 'ages';
+  kind: 'moved' | 'added' | 'gone' | 'due' | 'overdue' | 'ages';
   taskId: number;
   task: string;
   /** Who is told; null for a due moment or an age. */

@@ -1,7 +1,8 @@
 <script lang="ts">
-  import { goto, invalidate, invalidateAll } from '$app/navigation';
+  import { invalidate, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
+  import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import Notices from '$lib/ui/frame/Notices.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
   import TopBar from '$lib/ui/frame/TopBar.svelte';
@@ -9,10 +10,12 @@
   import { announce, announceDone, forgetLatest, undoLatest } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
+  import type { QuickView } from '$lib/view/quick-add.ts';
   import type { LayoutData } from './$types';
 
   let { data, children }: { data: LayoutData; children: Snippet } = $props();
   let moving = $state(false);
+  let quickAdd: QuickAdd | undefined = $state();
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
   setContext('done', ({ done, changeId }: Done) =>
@@ -39,6 +42,43 @@
     return null;
   }
 
+  /** Sends JSON and gives the answer back; what went wrong is announced, and said to the sender too. */
+  setContext('send', async (url: string, body: unknown) => {
+    try {
+      const response = await fetch(url, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body)
+      });
+      const answer = (await response.json()) as { message: string };
+      if (response.ok) return answer;
+      announce(answer.message, 'error');
+      return { message: answer.message, failed: true };
+    } catch {
+      const message = 'The server does not answer. Nothing was changed.';
+      announce(message, 'error');
+      return { message, failed: true };
+    }
+  });
+
+  async function readLine(line: string, answers: Record<string, number>) {
+    const response = await fetch('/quick-add', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ line, answers })
+    });
+    return (await response.json()) as QuickView | { message: string };
+  }
+
+  async function addLine(line: string, answers: Record<string, number>): Promise<boolean> {
+    const answer = await post('/quick-add', { line, answers, add: true });
+    if (!answer) return false;
+    const { message, changeId } = answer as { message: string; changeId: number };
+    announceDone(message, changeId, undo);
+    await invalidateAll();
+    return true;
+  }
+
   async function undo(changeId: number) {
     forgetLatest(changeId);
     const answer = await post('/undo', { changeId });
@@ -62,9 +102,25 @@
     if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
     else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
-      void goto('/tasks/new');
+      void quickAdd?.show();
     }
   }
+
+  // What others change is read anew as it is changed: not oftener than once in a while, nor on the way to another page.
+  $effect(() => {
+    const source = new EventSource('/live');
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    source.addEventListener('change', () => {
+      timer ??= setTimeout(() => {
+        timer = undefined;
+        if (navigating.to === null && !moving) void invalidate('early-bell:tasks');
+      }, 700);
+    });
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
+  });
 
   // The clock and what hangs on it are read again while somebody looks; not while they are on their way to another page, since
   // reading anew would call that off.
@@ -82,10 +138,11 @@
 <div class="app">
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
-    <TopBar frame={data.frame} {moving} onmove={move} />
+    <TopBar frame={data.frame} {moving} onmove={move} onadd={() => quickAdd?.show()} />
     <main>{@render children()}</main>
   </div>
 </div>
+<QuickAdd bind:this={quickAdd} read={readLine} add={addLine} />
 <Notices />
 
 <style>

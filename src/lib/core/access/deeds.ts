@@ -20,6 +20,7 @@ const DEEDS = {
   'bring tasks in': COORDINATING,
   'make rules': COORDINATING,
   'look after people': COORDINATING,
+  'look after projects': COORDINATING,
   'keep calendars': COORDINATING,
   'read the Post room': COORDINATING,
   'move the demo clock': COORDINATING,

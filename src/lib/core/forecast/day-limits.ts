@@ -1,7 +1,7 @@
 import type { DayLimits, Outgoing } from '../ring/cap.ts';
 import { nextDigestHour } from '../ring/digest-hour.ts';
 import type { InstantMs } from '../time/zone.ts';
-import type { PersonFacts, RuleFacts } from './facts.ts';
+import { leadOf, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
 import type { PlannedNotice } from './planner.ts';
 
 /** What a person's day allows, from what they set: their most of messages, and when what is more leaves. */
@@ -32,9 +32,10 @@ export function outgoingOf(
   id: number,
   { leavesAt, ringAt, taskId, leadId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId' | 'leadId'>,
   rule: RuleFacts | undefined,
+  task: TaskFacts | null | undefined,
   dueAt: InstantMs | null | undefined
 ): Outgoing {
-  const lead = rule?.leads.find(({ lead: { id: one } }) => one === leadId);
+  const lead = leadOf(rule, task, leadId);
   return {
     id,
     at: leavesAt,

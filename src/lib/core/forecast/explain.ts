@@ -2,7 +2,7 @@ import type { WhyStep } from '../ring/why.ts';
 import { formatDay } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
-import { isReachable, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
+import { isReachable, leadOf, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { leadWords } from '../rule/read-back.ts';
 
@@ -18,7 +18,7 @@ export function explainNotice(
   keptLead?: string
 ): WhyStep[] {
   const why: WhyStep[] = [];
-  const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
+  const lead = leadOf(rule, task, notice.leadId);
   const recipient = planner.facts.people.get(notice.recipientId);
   if (!lead || !recipient) return why;
   const { instant } = planner.ring(lead, task, recipient, why);
@@ -28,7 +28,7 @@ export function explainNotice(
   const reader = planner.facts.people.get(notice.readerId);
   if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
-    const kept = rule.leads.find(({ lead: { id } }) => id === keptLead);
+    const kept = keptLead === undefined ? undefined : leadOf(rule, task, keptLead);
     why.push({ code: 'same-moment', params: { kept: kept ? leadWords(kept.lead) : 'a later one' } });
   }
   if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);

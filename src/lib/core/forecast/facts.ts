@@ -3,7 +3,7 @@ import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
 import type { Interval } from '../calendar/spec.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import type { LeadTiming } from '../ring/lead.ts';
-import type { Lead, Phase, Priority, RuleDefinition } from '../rule/model.ts';
+import { isOpen, type Lead, type Phase, type Priority, type RuleDefinition } from '../rule/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import type { Moment } from '../time/instant.ts';
 import { parseTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
@@ -91,6 +91,39 @@ export interface TaskFacts {
   round: number;
   /** Seen by its owner alone, and by a rule that its owner keeps. */
   private: boolean;
+  /** Owners besides the first, who leads. */
+  otherOwnerIds: readonly number[];
+  /** The date on which people want to be reminded of it. */
+  remindOn: Moment | null;
+  /** Parked, archived, binned, or of a project that is called off or closed: no rule sees it. */
+  aside: boolean;
+  /** A thing with dates but no work: it is never overdue. */
+  register: boolean;
+  /** What people set on this task alone. */
+  reminders: readonly TaskReminder[];
+}
+
+/** A reminder set on a task. */
+export interface TaskReminder {
+  /** Who set it for themselves; null for whoever owns the task. */
+  personId: number | null;
+  lead: CompiledLead;
+}
+
+/** What a task has about which nothing was said. */
+export const ORDINARY_TASK: Pick<
+  TaskFacts,
+  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders'
+> = { otherOwnerIds: [], remindOn: null, aside: false, register: false, reminders: [] };
+
+/** Work that is in the list and not finished. */
+export function isOpenWork({ phase, aside }: Pick<TaskFacts, 'phase' | 'aside'>): boolean {
+  return isOpen(phase) && !aside;
+}
+
+/** Whether a task can be overdue at all: open work, and no entry of a register. */
+export function canBeOverdue(task: Pick<TaskFacts, 'phase' | 'aside' | 'register'>): boolean {
+  return isOpenWork(task) && !task.register;
 }
 
 /** A rule compiled once for many tasks. */
@@ -101,6 +134,8 @@ export interface RuleFacts {
   watch: CompiledWatch;
   leads: readonly CompiledLead[];
   tell: RuleDefinition['tell'];
+  /** The built-in rule of reminders: each task gives its own leads. */
+  ofTask: boolean;
 }
 
 export interface CompiledLead {
@@ -109,11 +144,33 @@ export interface CompiledLead {
   timing: LeadTiming;
   /** The named zone, where the lead names one. */
   namedZone: Zone | null;
+  /** A moment of its own, counted from instead of a date of the task. */
+  moment: Moment | null;
+}
+
+/** The leads by which a rule rings for a task and a person. */
+export function leadsFor(rule: RuleFacts, task: TaskFacts, personId: number): readonly CompiledLead[] {
+  if (!rule.ofTask) return rule.leads;
+  const owns = task.ownerId === personId || task.otherOwnerIds.includes(personId);
+  return task.reminders
+    .filter((reminder) => (reminder.personId === null ? owns : reminder.personId === personId))
+    .map(({ lead }) => lead);
+}
+
+/** A lead of a rule by its id, for a task. */
+export function leadOf(
+  rule: RuleFacts | undefined,
+  task: TaskFacts | null | undefined,
+  leadId: string
+): CompiledLead | undefined {
+  const leads = rule?.ofTask ? (task?.reminders.map(({ lead }) => lead) ?? []) : (rule?.leads ?? []);
+  return leads.find(({ lead: { id } }) => id === leadId);
 }
 
 /**
  * Compiles a rule; leads that are switched off are left out.
  * @param keeperId who answers for it; their own private tasks are seen by it
+ * @param ofTask whether it is the built-in rule of reminders
  * @throws CodedError for a time or zone that does not exist
  */
 export function compileRule(
@@ -121,9 +178,24 @@ export function compileRule(
   name: string,
   position: number,
   definition: RuleDefinition,
-  keeperId: number | null = null
+  keeperId: number | null = null,
+  ofTask = false
 ): RuleFacts {
-  const leads = definition.leads.map((lead, order) => ({
+  const leads = definition.leads.map((lead, order) => compileLead(lead, order));
+  return {
+    id,
+    name,
+    position,
+    watch: compileWatch(definition.watch, keeperId, ofTask),
+    leads: leads.filter(({ lead }) => lead.on),
+    tell: definition.tell,
+    ofTask
+  };
+}
+
+/** @throws CodedError for a time or zone that does not exist */
+export function compileLead(lead: Lead, order: number, moment: Moment | null = null): CompiledLead {
+  return {
     lead,
     order,
     timing: {
@@ -132,14 +204,7 @@ export function compileRule(
       closedDay: lead.closedDay,
       minute: lead.time === null ? null : parseTimeOfDay(lead.time)
     },
-    namedZone: lead.zone.of === 'named' ? zoneNamed(lead.zone.zone) : null
-  }));
-  return {
-    id,
-    name,
-    position,
-    watch: compileWatch(definition.watch, keeperId),
-    leads: leads.filter(({ lead }) => lead.on),
-    tell: definition.tell
+    namedZone: lead.zone.of === 'named' ? zoneNamed(lead.zone.zone) : null,
+    moment
   };
 }

@@ -11,12 +11,14 @@ import { zoneNamed } from '../time/zone.ts';
 import { explainNotice } from './explain.ts';
 import {
   ORDINARY,
+  ORDINARY_TASK,
   compileRule,
   type Facts,
   type PersonFacts,
   type RuleFacts,
   type TaskFacts
 } from './facts.ts';
+import { REMINDER_OFFSETS, reminderLead } from './reminders.ts';
 import { forecast, shownAt } from './forecast.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
@@ -73,11 +75,26 @@ const anyTask = fc.record({
   phase: fc.constantFrom(...PHASES),
   priority: fc.constantFrom(...PRIORITIES),
   round: fc.constant(0),
-  private: fc.constant(false)
+  private: fc.constant(false),
+  otherOwnerIds: fc.subarray([2, 3], { maxLength: 2 }),
+  remindOn: fc.option(fc.constant({ day: parseDay('2026-03-12'), minute: null, zone: null })),
+  aside: fc.boolean(),
+  register: fc.constant(false),
+  reminders: fc.array(
+    fc.record({ personId: fc.constantFrom(null, 1, 4), offset: fc.constantFrom(...REMINDER_OFFSETS) }),
+    { maxLength: 2 }
+  )
 });
-const anyTasks = fc
-  .array(anyTask, { maxLength: 12 })
-  .map((tasks) => tasks.map((task, i): TaskFacts => ({ id: i + 1, ...task })));
+const anyTasks = fc.array(anyTask, { maxLength: 12 }).map((tasks) =>
+  tasks.map((task, i): TaskFacts => ({
+    id: i + 1,
+    ...task,
+    reminders: task.reminders.map(({ personId, offset: [n, unit] }, at) => ({
+      personId,
+      lead: reminderLead(i * 10 + at, { anchor: 'due', n: -n, unit }, at)
+    }))
+  }))
+);
 const anyLead = fc
   .record({
     n: fc.integer({ min: -6, max: 6 }),
@@ -112,7 +129,14 @@ const anyRules = fc
         tell: { ...blank.tell, to: to as 'owner' | 'manager' }
       });
     })
-  );
+  )
+  .map((rules) => {
+    const reminders = { ...blankDefinition(), leads: [] };
+    return [
+      compileRule(99, 'Reminders', 0, { ...reminders, tell: { ...reminders.tell, to: 'owner' } }, null, true),
+      ...rules
+    ];
+  });
 const until = (days: number) => NOW + days * MS_PER_DAY;
 const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) => [
   ...forecast(facts, rules, tasks, { now: NOW, from, until: to }).notices
@@ -218,7 +242,8 @@ describe('why', () => {
       phase: 'under way',
       priority: 'high',
       round: 0,
-      private: false
+      private: false,
+      ...ORDINARY_TASK
     };
     const [notice] = plan(rules, [task]);
     expect(explain(rules, task, notice!)).toEqual([

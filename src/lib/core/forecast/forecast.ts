@@ -4,6 +4,8 @@ import { watches } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import {
   isReachable,
+  leadOf,
+  leadsFor,
   type CompiledLead,
   type Facts,
   type PersonFacts,
@@ -62,9 +64,10 @@ export function forecast(
   for (const task of inOrderOfDue(tasks, planner)) {
     for (const rule of ordered) {
       if (!watches(rule.watch, task)) continue;
-      const recipient = planner.recipient(rule, task);
+      const recipients = planner.recipients(rule, task);
       const held = waiting.size === 0 ? NONE : (waiting.get(rule.id)?.get(task.id) ?? NONE);
-      if (recipient || held.length > 0) run.plan(rule, task, recipient, held);
+      if (recipients.length > 1) run.planEach(rule, task, [...recipients], held);
+      else if (recipients.length === 1 || held.length > 0) run.plan(rule, task, recipients[0] ?? null, held);
     }
   }
   const [ruleById, taskById] = [new Map(rules.map((rule) => [rule.id, rule])), lazily(tasks)];
@@ -110,6 +113,25 @@ class ForecastRun {
     this.#result = result;
   }
 
+  /** A task with several to be told: rings of one do not merge with rings of another. */
+  planEach(
+    rule: RuleFacts,
+    task: TaskFacts,
+    recipients: readonly PersonFacts[],
+    held: readonly PlannedNotice[]
+  ): void {
+    const ids = recipients.map(({ id }) => id);
+    for (const recipient of recipients)
+      this.plan(
+        rule,
+        task,
+        recipient,
+        held.filter(({ recipientId }) => recipientId === recipient.id)
+      );
+    const others = held.filter(({ recipientId }) => !ids.includes(recipientId));
+    if (others.length > 0) this.plan(rule, task, null, others);
+  }
+
   /**
    * @param held notices of this rule and task whose ring instant has passed and that have not left
    */
@@ -119,8 +141,9 @@ class ForecastRun {
     recipient: PersonFacts | null,
     held: readonly PlannedNotice[]
   ): void {
-    if (recipient && held.length === 0 && rule.leads.length === 1)
-      return this.#planOnly(rule, rule.leads[0]!, task, recipient);
+    const leads = recipient ? leadsFor(rule, task, recipient.id) : rule.leads;
+    if (recipient && held.length === 0 && leads.length === 1)
+      return this.#planOnly(rule, leads[0]!, task, recipient);
     const { until } = this.#window;
     let found: PlannedNotice[] | null = held.length > 0 ? held.map((notice) => ({ ...notice })) : null;
     if (recipient) found = this.#collect(rule, task, recipient, held, found, -Infinity, until);
@@ -178,7 +201,7 @@ class ForecastRun {
       const outgoing = notices.map((notice, id) => {
         const rule = ruleOf(notice.ruleId);
         const task = taskOf(notice.taskId);
-        return outgoingOf(id, notice, rule, task && this.#planner.momentOf('due', task));
+        return outgoingOf(id, notice, rule, task, task && this.#planner.momentOf('due', task));
       });
       const sentOn = new Map([[reader.zone.dayOf(now), sent]]);
       const messages = capAndFold(
@@ -200,8 +223,8 @@ class ForecastRun {
     if (isPutOff) {
       notice.folded = true;
       notice.leavesAt = at;
-      const lead = ruleOf(notice.ruleId)?.leads.find(({ lead: { id } }) => id === notice.leadId);
       const task = taskOf(notice.taskId);
+      const lead = leadOf(ruleOf(notice.ruleId), task, notice.leadId);
       if (lead && task) notice.lateBell = this.#planner.isLate(lead, task, at);
     }
     this.#takeNow(notice);
@@ -223,7 +246,7 @@ class ForecastRun {
     after: InstantMs,
     until: InstantMs
   ): PlannedNotice[] | null {
-    for (const lead of rule.leads) {
+    for (const lead of leadsFor(rule, task, recipient.id)) {
       try {
         const { instant, originDay } = this.#planner.ring(lead, task, recipient);
         if (!(instant > after && instant <= until)) continue;

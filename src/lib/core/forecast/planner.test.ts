@@ -9,6 +9,7 @@ import { whyText } from '../ring/why-text.ts';
 import { explainDue } from './explain.ts';
 import {
   ORDINARY,
+  ORDINARY_TASK,
   compileRule,
   type Facts,
   type PersonFacts,
@@ -68,6 +69,7 @@ const task = (patch: Partial<TaskFacts> = {}): TaskFacts => ({
   priority: 'ordinary',
   private: false,
   round: 0,
+  ...ORDINARY_TASK,
   ...patch
 });
 const ruleOf = (lead: Partial<Lead>, to: 'owner' | 'manager' = 'owner') => {
@@ -144,7 +146,7 @@ describe('a lead', () => {
   const rings = (lead: Partial<Lead>, patch: Partial<TaskFacts> = {}, to: 'owner' | 'manager' = 'owner') => {
     const planner = new Planner(facts());
     const rule = ruleOf(lead, to);
-    return iso(planner.ring(rule.leads[0]!, task(patch), planner.recipient(rule, task(patch))!).instant);
+    return iso(planner.ring(rule.leads[0]!, task(patch), planner.recipients(rule, task(patch))[0]!).instant);
   };
 
   it('goes by the clock of the recipient, the owner, the project, the workspace or a place', () => {
@@ -171,8 +173,8 @@ describe('a lead', () => {
     const planner = new Planner(facts());
     const owner = ruleOf({ anchor: 'start' });
     expect(planner.ring(owner.leads[0]!, task(), person(1, MUSCAT)).instant).toBeNaN();
-    expect(planner.recipient(owner, task({ ownerId: null }))).toBeNull();
-    expect(planner.recipient(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toBeNull();
+    expect(planner.recipients(owner, task({ ownerId: null }))).toEqual([]);
+    expect(planner.recipients(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toEqual([]);
   });
 
   it('has the due moment as its use-by before and on the day, and 24 hours after it', () => {

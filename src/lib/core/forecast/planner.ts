@@ -3,7 +3,7 @@ import { anchorValue } from '../delivery/keys.ts';
 import { NO_LEAVE } from '../calendar/leave.ts';
 import { holdUntilReach, type Reach } from '../ring/hold.ts';
 import { isLateBell, canBeLate } from '../ring/late.ts';
-import type { AnchorKind } from '../ring/lead.ts';
+import { isDayLevel, type AnchorKind } from '../ring/lead.ts';
 import { dueMoment, startMoment, useByOfAnchor } from '../ring/moments.ts';
 import { leaving } from '../ring/leaving.ts';
 import type { RingContext } from '../ring/ring-context.ts';
@@ -12,7 +12,15 @@ import type { Trace } from '../ring/why.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
 import { formatZoned, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import type { CompiledLead, Facts, PersonFacts, ProjectFacts, RuleFacts, TaskFacts } from './facts.ts';
+import {
+  leadsFor,
+  type CompiledLead,
+  type Facts,
+  type PersonFacts,
+  type ProjectFacts,
+  type RuleFacts,
+  type TaskFacts
+} from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 
 /** Where the zone and the calendar of a task's dates come from. */
@@ -31,6 +39,7 @@ export class Planner {
   readonly #out: RingInstant = { instant: NaN, originDay: 0 };
   readonly #readers: Readers;
   readonly #leaves: Leaves = { readerId: 0, at: NaN };
+  readonly #one: PersonFacts[] = [];
   /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
   #task: TaskFacts | null = null;
   #owner: PersonFacts | null = null;
@@ -54,13 +63,42 @@ export class Planner {
     };
   }
 
-  /** Whom a rule tells about a task; null when that is nobody. */
-  recipient(rule: RuleFacts, task: TaskFacts): PersonFacts | null {
+  /** Whom a rule tells about a task, each once. The list is shared: read it before the next call. */
+  recipients(rule: RuleFacts, task: TaskFacts): readonly PersonFacts[] {
     this.#focus(task);
-    const owner = this.#owner;
-    if (rule.tell.to === 'owner') return owner;
-    if (rule.tell.to !== 'manager' || !owner || owner.managerId === null) return null;
+    if (rule.ofTask) return this.#reminded(rule, task);
+    if (task.otherOwnerIds.length > 0) return this.#toldOfSeveral(rule, task);
+    const told = this.#toldFor(rule, this.#owner);
+    if (!told) return NOBODY;
+    this.#one[0] = told;
+    return this.#one;
+  }
+
+  /** Whom a rule tells of what one owner has. */
+  #toldFor({ tell: { to } }: RuleFacts, owner: PersonFacts | null): PersonFacts | null {
+    if (to === 'owner') return owner;
+    if (to !== 'manager' || !owner || owner.managerId === null) return null;
     return this.facts.people.get(owner.managerId) ?? null;
+  }
+
+  #toldOfSeveral(rule: RuleFacts, task: TaskFacts): PersonFacts[] {
+    const told = this.#ownersOf(task).map((owner) => this.#toldFor(rule, owner));
+    return [...new Set(told)].filter((person) => person !== null);
+  }
+
+  #ownersOf({ ownerId, otherOwnerIds }: TaskFacts): PersonFacts[] {
+    const ids = ownerId === null ? otherOwnerIds : [ownerId, ...otherOwnerIds];
+    return ids.flatMap((id) => this.facts.people.get(id) ?? []);
+  }
+
+  #reminded(rule: RuleFacts, task: TaskFacts): readonly PersonFacts[] {
+    if (task.reminders.length === 0) return NOBODY;
+    const people = new Set(this.#ownersOf(task));
+    for (const { personId } of task.reminders) {
+      const person = personId === null ? undefined : this.facts.people.get(personId);
+      if (person) people.add(person);
+    }
+    return [...people].filter(({ id }) => leadsFor(rule, task, id).length > 0);
   }
 
   /**
@@ -74,14 +112,16 @@ export class Planner {
     recipient: PersonFacts,
     trace: Trace = null
   ): Readonly<RingInstant> {
-    const anchor = this.anchor(lead.lead.anchor, task);
+    const anchor = this.anchor(lead, task);
     if (!anchor) {
       this.#out.instant = NaN;
       return this.#out;
     }
     this.#focus(task);
     const context = this.#context;
-    context.kind = lead.lead.anchor;
+    const { anchor: name } = lead.lead;
+    context.kind = kindOf(lead);
+    context.name = lead.moment ? 'reminder' : name;
     context.zone = this.#ringZone(lead, recipient);
     context.anchorZone = this.#source.zone;
     context.dueCalendar = this.#source.calendar;
@@ -89,13 +129,16 @@ export class Planner {
     return ringInstant(lead.timing, anchor, context, this.#out, trace);
   }
 
-  anchor(kind: AnchorKind, task: TaskFacts): Moment | null {
-    return kind === 'due' ? task.due : task.start;
+  /** What a lead is counted from for a task; null when the task lacks it. */
+  anchor({ lead, moment }: CompiledLead, task: TaskFacts): Moment | null {
+    if (moment) return moment;
+    if (lead.anchor === 'remind on') return task.remindOn;
+    return lead.anchor === 'due' ? task.due : task.start;
   }
 
   /** The moment of a task's due or start; null when it has none. */
   momentOf(kind: AnchorKind, task: TaskFacts): InstantMs | null {
-    const anchor = this.anchor(kind, task);
+    const anchor = kind === 'due' ? task.due : task.start;
     if (!anchor) return null;
     this.#focus(task);
     const { zone, calendar } = this.#source;
@@ -105,8 +148,14 @@ export class Planner {
 
   /** The value by which a ring of this lead for this task is known. */
   anchorValue(lead: CompiledLead, task: TaskFacts): string {
-    const { anchor: kind, unit } = lead.lead;
-    return anchorValue(unit, this.anchor(kind, task)!, this.momentOf(kind, task)!);
+    const { anchor: name, unit } = lead.lead;
+    const anchor = this.anchor(lead, task)!;
+    if (isDayLevel(unit)) return anchorValue(unit, anchor, NaN);
+    const moment =
+      lead.moment || name === 'remind on'
+        ? startMoment(anchor, this.dateSource(task).zone)
+        : this.momentOf(name, task)!;
+    return anchorValue(unit, anchor, moment);
   }
 
   /**
@@ -137,13 +186,13 @@ export class Planner {
    * The use-by of a ring: for one before or on the day the end of what it announces, for others 24 h after the ring instant.
    */
   useBy(lead: CompiledLead, task: TaskFacts, ringAt: InstantMs): InstantMs {
-    return lead.lead.n <= 0 ? this.#anchorUseBy(lead, task) : ringAt + MS_PER_DAY;
+    return lead.lead.n <= 0 && announces(lead) ? this.#anchorUseBy(lead, task) : ringAt + MS_PER_DAY;
   }
 
   /** Whether a notice that leaves then is a late bell. */
   isLate(lead: CompiledLead, task: TaskFacts, leaving: InstantMs, trace: Trace = null): boolean {
-    const anchor = this.anchor(lead.lead.anchor, task);
-    if (!anchor || !canBeLate(lead.timing, anchor)) return false;
+    const anchor = this.anchor(lead, task);
+    if (!anchor || !announces(lead) || !canBeLate(lead.timing, anchor)) return false;
     const useBy = this.#anchorUseBy(lead, task);
     const late = isLateBell(lead.timing, anchor, leaving, useBy);
     if (late)
@@ -194,10 +243,9 @@ export class Planner {
   }
 
   #anchorUseBy(lead: CompiledLead, task: TaskFacts): InstantMs {
-    const kind = lead.lead.anchor;
-    if (kind === 'due') return this.momentOf('due', task)!;
+    if (lead.lead.anchor === 'due') return this.momentOf('due', task)!;
     const { zone, calendar } = this.dateSource(task);
-    return useByOfAnchor(kind, this.anchor(kind, task)!, zone, this.facts.workspace.endOfDay, calendar);
+    return useByOfAnchor('start', this.anchor(lead, task)!, zone, this.facts.workspace.endOfDay, calendar);
   }
 
   #ringZone({ lead, namedZone }: CompiledLead, recipient: PersonFacts): Zone {
@@ -215,6 +263,18 @@ export class Planner {
         return namedZone ?? workspace.zone;
     }
   }
+}
+
+const NOBODY: readonly PersonFacts[] = [];
+
+/** Which moment the anchor of a lead stands for. */
+function kindOf({ lead, moment }: CompiledLead): AnchorKind {
+  return lead.anchor === 'due' && !moment ? 'due' : 'start';
+}
+
+/** Whether a lead announces something that can be over: a reminder date is only when people want to hear. */
+function announces({ lead, moment }: CompiledLead): boolean {
+  return moment === null && lead.anchor !== 'remind on';
 }
 
 /** When a notice leaves, and who reads it: the recipient, or whoever is asked while they are on leave. */

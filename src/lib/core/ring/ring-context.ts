@@ -8,6 +8,8 @@ import type { EndOfDay } from './moments.ts';
 export interface RingContext {
   /** Which moment a date anchor stands for. */
   kind: AnchorKind;
+  /** What the anchor is called in `why`, where that is not its kind. */
+  name?: string;
   /** The ring's zone: on whose wall the time of day is read. */
   zone: Zone;
   /** The zone of a date anchor's due or start moment. */

@@ -9,14 +9,14 @@ import type { Shift } from './shift.ts';
 import type { WhyStep } from './why.ts';
 
 /** What the anchor is. */
-export function traceAnchor(anchor: Moment, { kind, zone }: RingContext, trace: WhyStep[]): void {
+export function traceAnchor(anchor: Moment, { kind, name, zone }: RingContext, trace: WhyStep[]): void {
   if (anchor.minute === null) {
-    trace.push({ code: 'anchor-date', params: { kind, date: formatDay(anchor.day) } });
+    trace.push({ code: 'anchor-date', params: { kind: name ?? kind, date: formatDay(anchor.day) } });
     return;
   }
   const own = anchor.zone ?? zone;
   const instant = formatZoned(instantOnWall(anchor.day, anchor.minute, own), own);
-  trace.push({ code: 'anchor-date-time', params: { kind, instant, zone: own.name } });
+  trace.push({ code: 'anchor-date-time', params: { kind: name ?? kind, instant, zone: own.name } });
 }
 
 /** What the offset leads to; nothing where it leads nowhere else. */

@@ -1,5 +1,5 @@
 import type { AwayChoice } from '../ring/reader.ts';
-import type { AnchorKind, ClosedDayRule, Unit } from '../ring/lead.ts';
+import type { ClosedDayRule, Unit } from '../ring/lead.ts';
 
 /** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
 export const PHASES = ['waiting to start', 'under way', 'stuck on others', 'finished', 'closed'] as const;
@@ -28,10 +28,14 @@ export interface Watch {
 export type ZoneChoice =
   { of: 'recipient' | 'owner' | 'project' | 'workspace' } | { of: 'named'; zone: string };
 
+/** Dates of a task that a lead can be counted from. */
+export const LEAD_ANCHORS = ['due', 'start', 'remind on'] as const;
+export type LeadAnchor = (typeof LEAD_ANCHORS)[number];
+
 /** One ring time written in a rule. Its id stays through edits of time, zone, closed-day rule and words. */
 export interface Lead {
   id: string;
-  anchor: AnchorKind;
+  anchor: LeadAnchor;
   /** Negative is before. */
   n: number;
   unit: Unit;

@@ -2,7 +2,15 @@ import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import type { AwayChoice } from '../ring/reader.ts';
-import { OPEN_PHASES, PRIORITIES, type Lead, type RuleDefinition, type Tell, type Watch } from './model.ts';
+import {
+  OPEN_PHASES,
+  PRIORITIES,
+  type Lead,
+  type LeadAnchor,
+  type RuleDefinition,
+  type Tell,
+  type Watch
+} from './model.ts';
 
 const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'as-is': 'on closed days too',
@@ -13,6 +21,17 @@ const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'later-in-month': 'later if that day is closed, within its month',
   'earlier-in-month': 'earlier if that day is closed, within its month',
   skip: 'not at all if that day is closed'
+};
+
+const DATE_WORDS: Record<LeadAnchor, string> = {
+  due: 'due date',
+  start: 'start date',
+  'remind on': 'reminder date'
+};
+const MOMENT_WORDS: Record<LeadAnchor, string> = {
+  due: 'due moment',
+  start: 'start',
+  'remind on': 'reminder date'
 };
 
 const REACH_WORDS: Record<Tell['reach'], string> = {
@@ -57,11 +76,7 @@ export function watchWords(watch: Watch, projectName: (id: number) => string): s
 
 /** One lead in words: “2 working days before the due date at 08:00 (earlier if that day is closed)”. */
 export function leadWords(lead: Lead): string {
-  const anchor = isDayLevel(lead.unit)
-    ? `${lead.anchor} date`
-    : lead.anchor === 'due'
-      ? 'due moment'
-      : 'start';
+  const anchor = isDayLevel(lead.unit) ? DATE_WORDS[lead.anchor] : MOMENT_WORDS[lead.anchor];
   const offset = offsetWords(lead.n, lead.unit);
   const when =
     lead.n === 0

@@ -104,7 +104,14 @@ describe('lead ids', () => {
 
 describe('Watch', () => {
   it('tests project, phase and priority, each by its own list', () => {
-    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: false } as const;
+    const task = {
+      projectId: 1,
+      ownerId: 7,
+      phase: 'under way',
+      priority: 'high',
+      private: false,
+      aside: false
+    } as const;
     const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
     expect(watches(compileWatch(watch, null), task)).toBe(true);
     expect(watches(compileWatch({ ...watch, projects: [2] }, null), task)).toBe(false);
@@ -118,11 +125,27 @@ describe('Watch', () => {
   });
 
   it('never sees a private task, unless its owner keeps the rule', () => {
-    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: true } as const;
+    const task = {
+      projectId: 1,
+      ownerId: 7,
+      phase: 'under way',
+      priority: 'high',
+      private: true,
+      aside: false
+    } as const;
     const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
     expect(watches(compileWatch(watch, null), task)).toBe(false);
     expect(watches(compileWatch(watch, 8), task)).toBe(false);
     expect(watches(compileWatch(watch, 7), task)).toBe(true);
     expect(watches(compileWatch(watch, null), { ...task, ownerId: null })).toBe(false);
+    // What people set on the task itself rings.
+    expect(watches(compileWatch(watch, null, true), task)).toBe(true);
+  });
+
+  it('never sees what is parked, archived, binned or of a project that is not open', () => {
+    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: false } as const;
+    const watch = compileWatch({ projects: null, phases: [...PHASES], priorities: [...PRIORITIES] }, null);
+    expect(watches(watch, { ...task, aside: false })).toBe(true);
+    expect(watches(watch, { ...task, aside: true })).toBe(false);
   });
 });

@@ -7,14 +7,17 @@ export interface CompiledWatch {
   priorityMask: number;
   /** Whose private tasks are seen. */
   keeperId: number | null;
+  /** Rings what people set on a task itself, so private ones too. */
+  ofTask: boolean;
 }
 
-export function compileWatch(watch: Watch, keeperId: number | null): CompiledWatch {
+export function compileWatch(watch: Watch, keeperId: number | null, ofTask = false): CompiledWatch {
   return {
     projects: watch.projects === null ? null : new Set(watch.projects),
     phaseMask: mask(PHASES, watch.phases),
     priorityMask: mask(PRIORITIES, watch.priorities),
-    keeperId
+    keeperId,
+    ofTask
   };
 }
 
@@ -27,13 +30,15 @@ export function watches(
     phase: Phase;
     priority: Priority;
     private: boolean;
+    aside: boolean;
   }
 ): boolean {
   return (
+    !task.aside &&
     (watch.phaseMask & (1 << PHASES.indexOf(task.phase))) !== 0 &&
     (watch.priorityMask & (1 << PRIORITIES.indexOf(task.priority))) !== 0 &&
     (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId))) &&
-    (!task.private || (task.ownerId !== null && task.ownerId === watch.keeperId))
+    (!task.private || watch.ofTask || (task.ownerId !== null && task.ownerId === watch.keeperId))
   );
 }
 

@@ -17,9 +17,49 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/begin/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/sign-out': { acts: { POST: 'anybody' } },
   '/(app)': { read: 'watch the whole team' },
-  '/(app)/tasks': { read: 'work with tasks' },
+  '/(app)/live': { read: 'work with tasks' },
+  '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
+  '/(app)/tasks/(list)': {
+    read: 'work with tasks',
+    acts: { keep: 'work with tasks', drop: 'work with tasks' }
+  },
+  '/(app)/tasks/rows': { read: 'work with tasks' },
+  '/(app)/tasks/bulk': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/new': { read: 'work with tasks', acts: { default: 'work with tasks' } },
-  '/(app)/tasks/[id]': { read: 'work with tasks', acts: { default: 'work with tasks' } },
+  '/(app)/tasks/(list)/[id]': {
+    read: 'work with tasks',
+    acts: {
+      save: 'work with tasks',
+      comment: 'work with tasks',
+      dropComment: 'work with tasks',
+      logTime: 'work with tasks',
+      dropTime: 'work with tasks',
+      remind: 'work with tasks',
+      dropReminder: 'work with tasks',
+      connect: 'work with tasks',
+      disconnect: 'work with tasks',
+      contacts: 'work with tasks',
+      subtask: 'work with tasks',
+      park: 'work with tasks',
+      archive: 'work with tasks',
+      bin: 'work with tasks',
+      restore: 'work with tasks'
+    }
+  },
+  '/(app)/tasks/(list)/[id]/effect': { acts: { POST: 'work with tasks' } },
+  '/(app)/tasks/(list)/[id]/field': { acts: { POST: 'work with tasks' } },
+  '/(app)/projects': { read: 'work with tasks', acts: { add: 'look after projects' } },
+  '/(app)/projects/[id]': {
+    read: 'work with tasks',
+    acts: {
+      save: 'look after projects',
+      member: 'look after projects',
+      dropMember: 'look after projects',
+      section: 'look after projects',
+      moveSection: 'look after projects',
+      dropSection: 'look after projects'
+    }
+  },
   '/(app)/tasks/import': { read: 'bring tasks in' },
   '/(app)/tasks/import/upload': { acts: { PUT: 'bring tasks in' } },
   '/(app)/tasks/import/[token]': {
@@ -74,6 +114,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       save: 'change settings',
       status: 'change settings',
       dropStatus: 'change settings',
+      field: 'change settings',
+      dropField: 'change settings',
       testMail: 'change settings',
       clearSample: 'change settings'
     }

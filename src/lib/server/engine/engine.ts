@@ -15,11 +15,18 @@ const LONGEST_SLEEP_MS = 30_000;
 /** Farthest one move of the clock goes. */
 const FARTHEST_MOVE_DAYS = 400;
 
+/** What tasks do by themselves at an instant; done between slices, each in a change of its own. */
+export interface EngineChores {
+  nextAt(): number | null;
+  runOne(now: number): void;
+}
+
 /**
  * The engine. One tick goes through these states, each in slices of their own transactions, until nothing is left at
  * or before the workspace clock:
  *
  *   re-plan  while tasks are stale, so that nothing ever rings from a stale row
+ *   chore    what a task does by itself at or before the next ring: it comes back, or leaves the bin
  *   ring     the rows of the earliest ring instant, in order
  *   leave    the notices whose leaving instant is not later, in order
  *
@@ -34,6 +41,7 @@ export class Engine {
   readonly #replanner: Replanner;
   readonly #ringer: Ringer;
   readonly #onFault: (error: unknown) => void;
+  #chores: EngineChores | null = null;
   #timer: unknown = null;
   #ticking: Promise<void> | null = null;
   #moving = false;
@@ -55,6 +63,11 @@ export class Engine {
     this.#replanner = new Replanner(stores, source);
     this.#ringer = new Ringer(stores, source, linkOf);
     this.#onFault = onFault;
+  }
+
+  /** Who does what tasks do by themselves. */
+  attach(chores: EngineChores): void {
+    this.#chores = chores;
   }
 
   /** Starts ringing by itself. */
@@ -110,7 +123,7 @@ export class Engine {
       // Held still on the way, so that each instant is met exactly.
       this.#clock.set(this.#clock.now(), false);
       await this.tick();
-      for (let next = this.#nextInstant(); next !== null && next <= to; next = this.#nextInstant()) {
+      for (let next = this.#nextOfAny(); next !== null && next <= to; next = this.#nextOfAny()) {
         this.#clock.set(Math.max(next, this.#clock.now()), false);
         await this.tick();
         await this.#outbox.drain();
@@ -150,15 +163,32 @@ export class Engine {
     return leave === null ? ring : Math.min(ring, leave);
   }
 
+  /** The next instant at which something rings, leaves or is done by a task itself. */
+  #nextOfAny(): number | null {
+    const chore = this.#chores?.nextAt() ?? null;
+    const next = this.#nextInstant();
+    if (chore === null) return next;
+    return next === null ? chore : Math.min(chore, next);
+  }
+
   async #tickUntil(now: () => number): Promise<void> {
     for (;;) {
       if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
       else {
-        const next = this.#nextInstant();
-        if (next === null || next > now()) return;
-        this.#slice((until) => this.#ringSlice(next, now(), until));
+        const at = this.#nextOfAny();
+        if (at === null || at > now()) return;
+        if (this.#chores?.nextAt() === at) this.#chore(now());
+        else this.#slice((until) => this.#ringSlice(at, now(), until));
       }
       await new Promise((resolve) => setImmediate(resolve));
+    }
+  }
+
+  #chore(now: number): void {
+    try {
+      this.#chores!.runOne(now);
+    } catch (error) {
+      this.#db.transaction(() => this.#fault(error, {}, now)).immediate();
     }
   }
 
@@ -228,7 +258,7 @@ export class Engine {
       this.#onFault(error);
     }
     if (!this.#started) return;
-    const next = this.#nextInstant();
+    const next = this.#nextOfAny();
     const wait = next === null || !this.#clock.running ? LONGEST_SLEEP_MS : next - this.#clock.now();
     this.#schedule(Math.max(1, Math.min(wait, LONGEST_SLEEP_MS)));
   }

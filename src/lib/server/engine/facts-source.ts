@@ -51,7 +51,14 @@ export class FactsSource {
     if (rule.state !== 'on' || rule.liveVersion === null) return null;
     const version = this.#stores.rules.version(rule.liveVersion);
     if (!version) return null;
-    const facts = compileRule(rule.id, rule.name, rule.position, version.definition, rule.keeperId);
+    const facts = compileRule(
+      rule.id,
+      rule.name,
+      rule.position,
+      version.definition,
+      rule.keeperId,
+      rule.kind === 'reminders'
+    );
     return { facts, versionId: version.id, onChange: rule.onChange ?? 0 };
   }
 }

@@ -1,6 +1,8 @@
 import { unreachable } from '../../core/forecast/explain.ts';
 import {
   isReachable,
+  leadOf,
+  leadsFor,
   type CompiledLead,
   type PersonFacts,
   type TaskFacts
@@ -51,12 +53,24 @@ export class Replanner {
 
   #planRule(rule: LiveRule, task: TaskFacts, dueAt: number, stale: StaleTask, now: number): void {
     const { planner } = this.#source;
-    const recipient = planner.recipient(rule.facts, task);
-    if (!recipient) return;
+    // The list is the planner's own: what is done for each asks it again.
+    for (const recipient of [...planner.recipients(rule.facts, task)])
+      this.#planFor(rule, task, recipient, dueAt, stale, now);
+  }
+
+  #planFor(
+    rule: LiveRule,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    dueAt: number,
+    stale: StaleTask,
+    now: number
+  ): void {
+    const { planner } = this.#source;
     const past: PastRing[] = [];
     // Turning a rule on makes up for nothing; what came in or moved while it was on is owed its latest ring.
     const owed = stale.cause !== 'other' && stale.changeId > rule.onChange;
-    for (const lead of rule.facts.leads) {
+    for (const lead of leadsFor(rule.facts, task, recipient.id)) {
       const { instant, originDay } = planner.ring(lead, task, recipient);
       if (Number.isNaN(instant)) continue;
       const anchorValue = planner.anchorValue(lead, task);
@@ -168,12 +182,13 @@ export class Replanner {
     const { planner } = this.#source;
     const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId);
     if (!rule) return 'rule off';
-    const lead = rule.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
-    if (!lead) return 'lead taken out';
-    if (!planner.anchor(lead.lead.anchor, task) || planner.anchorValue(lead, task) !== notice.anchorValue)
+    const lead = leadOf(rule.facts, task, notice.leadId);
+    if (!lead) return rule.facts.ofTask ? 'reminder taken off' : 'lead taken out';
+    if (!planner.anchor(lead, task) || planner.anchorValue(lead, task) !== notice.anchorValue)
       return 're-dated';
     if (!watches(rule.facts.watch, task)) return 'outside the Watch';
-    return planner.recipient(rule.facts, task)?.id === notice.recipientId ? null : 'somebody else is told';
+    const told = planner.recipients(rule.facts, task).some(({ id }) => id === notice.recipientId);
+    return told ? null : 'somebody else is told';
   }
 
   #moveToReach(notice: NoticeRecord, task: TaskFacts, now: number): void {
@@ -185,7 +200,7 @@ export class Replanner {
     const { at: leavesAt, readerId } = planner.leaves(rule, recipient, Math.max(notice.ringAt, now));
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
-    const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId)!;
+    const lead = leadOf(rule, task, notice.leadId)!;
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why);
     planner.leaves(rule, recipient, Math.max(notice.ringAt, now), why);

@@ -9,7 +9,7 @@ import type { WhyStep } from '../../core/ring/why.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { capped, unreachable } from '../../core/forecast/explain.ts';
-import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { isReachable, leadOf, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
@@ -50,8 +50,8 @@ export class Ringer {
   ring(row: PlanRow, now: number): void {
     this.#stores.plan.drop(row);
     const rule = this.#live(row.ruleId);
-    const lead = rule?.facts.leads.find(({ lead: { id } }) => id === row.leadId);
     const task = this.#stores.tasks.factsOf(row.taskId);
+    const lead = leadOf(rule?.facts, task, row.leadId);
     const recipient = this.#source.facts.people.get(row.recipientId);
     if (!rule || !lead || !task || !recipient || !watches(rule.facts.watch, task)) return;
     const key = {
@@ -144,7 +144,13 @@ export class Ringer {
   #outgoingOf(i: number, notice: NoticeRecord): Outgoing {
     const task = this.#stores.tasks.factsOf(notice.taskId)!;
     const dueAt = this.#source.planner.momentOf('due', task);
-    return outgoingOf(i, { ...notice, leavesAt: notice.leavesAt! }, this.#live(notice.ruleId)?.facts, dueAt);
+    return outgoingOf(
+      i,
+      { ...notice, leavesAt: notice.leavesAt! },
+      this.#live(notice.ruleId)?.facts,
+      task,
+      dueAt
+    );
   }
 
   /** Whether a notice is still to be sent; one that is not ends here. */
@@ -167,7 +173,7 @@ export class Ringer {
     for (const notice of notices) {
       const rule = this.#live(notice.ruleId)!;
       const task = this.#stores.tasks.factsOf(notice.taskId)!;
-      const lead = rule.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
+      const lead = leadOf(rule.facts, task, notice.leadId);
       const why: WhyStep[] = [...notice.why, capped(reader, notice.leavesAt!, at)];
       const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
       this.#stores.notices.move(notice.id, {
@@ -266,8 +272,9 @@ export class Ringer {
   }
 
   /** The place of a notice's lead in its rule; −1 when the rule or the lead is gone. */
-  leadOrder({ ruleId, leadId }: NoticeRecord): number {
-    return this.#live(ruleId)?.facts.leads.find(({ lead: { id } }) => id === leadId)?.order ?? -1;
+  leadOrder({ ruleId, leadId, taskId }: NoticeRecord): number {
+    const rule = this.#live(ruleId)?.facts;
+    return leadOf(rule, rule?.ofTask ? this.#stores.tasks.factsOf(taskId) : null, leadId)?.order ?? -1;
   }
 
   #unring(notice: NoticeRecord, reason: string, now: number, added: WhyStep[] = []): void {
@@ -275,7 +282,8 @@ export class Ringer {
   }
 
   #sameMoment(kept: NoticeRecord): WhyStep {
-    const lead = this.#live(kept.ruleId)?.facts.leads.find(({ lead: { id } }) => id === kept.leadId);
+    const task = this.#stores.tasks.factsOf(kept.taskId);
+    const lead = leadOf(this.#live(kept.ruleId)?.facts, task, kept.leadId);
     return { code: 'same-moment', params: { kept: lead ? leadWords(lead.lead) : 'a later one' } };
   }
 

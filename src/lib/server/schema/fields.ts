@@ -17,18 +17,20 @@ export function checked(check: (text: string) => void): Joi.CustomValidator<stri
   };
 }
 
-/** A form sends an empty text for what was left out. */
-const optional = (schema: Joi.StringSchema) => schema.empty('').allow(null).default(null);
+/** A date, a time, an id of which nothing may be said: absent stays absent. A form sends an empty text for what was left out. */
+export const maybeDate = Joi.string().trim().custom(checked(parseDay)).empty('').allow(null);
+export const maybeTime = Joi.string()
+  .trim()
+  .custom((value: string) => typedTime(value) ?? value)
+  .custom(checked(parseTimeOfDay))
+  .empty('')
+  .allow(null);
+export const maybeId = Joi.number().integer().positive().empty('').allow(null);
 
-export const dateField = optional(Joi.string().trim().custom(checked(parseDay)));
-export const timeField = optional(
-  Joi.string()
-    .trim()
-    .custom((value: string) => typedTime(value) ?? value)
-    .custom(checked(parseTimeOfDay))
-);
+export const dateField = maybeDate.default(null);
+export const timeField = maybeTime.default(null);
 export const zoneField = Joi.string().trim().custom(checked(canonicalZoneName));
-export const idField = Joi.number().integer().positive().empty('').allow(null).default(null);
+export const idField = maybeId.default(null);
 
 /** The first fault of each field, in words. */
 export type FieldErrors = Record<string, string>;

@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
-import { MOST_LEADS, PHASES, PRIORITIES, type RuleDefinition } from '../../core/rule/model.ts';
+import { LEAD_ANCHORS, MOST_LEADS, PHASES, PRIORITIES, type RuleDefinition } from '../../core/rule/model.ts';
 
 const lead = Joi.object({
   id: Joi.string().max(40).required(),
-  anchor: Joi.valid('due', 'start').required(),
+  anchor: Joi.valid(...LEAD_ANCHORS).required(),
   n: Joi.number().integer().min(-1_000_000_000).max(1_000_000_000).required(),
   unit: Joi.valid(...UNITS).required(),
   closedDay: Joi.valid(...CLOSED_DAY_RULES).required(),

@@ -32,7 +32,34 @@ const WIDE: ReadonlySet<RecordedTable> = new Set([
   'rule'
 ]);
 /** Columns of a task that move its anchors. */
-const DATE_COLUMNS = ['due_date', 'due_time', 'due_zone', 'start_date', 'start_time', 'start_zone'];
+const DATE_COLUMNS = [
+  'due_date',
+  'due_time',
+  'due_zone',
+  'start_date',
+  'start_time',
+  'start_zone',
+  'remind_date',
+  'remind_time',
+  'remind_zone'
+];
+/** Rows of these belong to a task whose plan depends on them. */
+const PLANNED_PARTS: ReadonlySet<RecordedTable> = new Set(['co_owner', 'reminder']);
+
+/** Keeps when tasks do something by themselves. */
+export interface ChoreKeeper {
+  refresh(taskId: number): void;
+  refreshAll(): void;
+}
+
+/** A change that has been made, for whoever shows what it touched. */
+export interface CommittedChange {
+  changeId: number;
+  actorId: number | null;
+  tables: ReadonlySet<RecordedTable>;
+  /** Tasks it wrote or wrote about. */
+  taskIds: ReadonlySet<number>;
+}
 
 /** The one way in which data is changed: a transaction with its change record, the plan marked stale, the engine woken. */
 export class Committer {
@@ -41,6 +68,8 @@ export class Committer {
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   #engine: Engine | null = null;
+  #chores: ChoreKeeper | null = null;
+  readonly #listeners = new Set<(change: CommittedChange) => void>();
 
   constructor(db: Db, stores: Stores, source: FactsSource, clock: WorkspaceClock) {
     this.#db = db;
@@ -49,9 +78,16 @@ export class Committer {
     this.#clock = clock;
   }
 
-  /** Whom to wake after a change. */
-  attach(engine: Engine): void {
+  /** Whom to wake after a change, and what keeps the chores of tasks. */
+  attach(engine: Engine, chores: ChoreKeeper): void {
     this.#engine = engine;
+    this.#chores = chores;
+  }
+
+  /** Hears of every change that has been made. @returns stops hearing */
+  listen(listener: (change: CommittedChange) => void): () => void {
+    this.#listeners.add(listener);
+    return () => void this.#listeners.delete(listener);
   }
 
   /**
@@ -59,7 +95,7 @@ export class Committer {
    * @param title what is done, in words; a function is asked after the work
    */
   commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
-    const { wide, ...committed } = this.#db
+    const { finished, ...committed } = this.#db
       .transaction(() => {
         const at = this.#clock.now();
         const writer = this.#stores.changes.begin({
@@ -69,11 +105,10 @@ export class Committer {
           title
         });
         const result = work(writer);
-        return { changeId: writer.id, result, wide: this.#finish(writer) };
+        return { changeId: writer.id, result, finished: this.#finish(writer) };
       })
       .immediate();
-    if (wide) this.#source.invalidate();
-    this.#engine?.wake();
+    this.#after(finished);
     return committed;
   }
 
@@ -83,34 +118,64 @@ export class Committer {
    * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
   undo(changeId: number, personId: number): Committed<{ kept: number }> {
-    const { wide, ...committed } = this.#db
+    const { finished, ...committed } = this.#db
       .transaction(() => {
         const administrators = this.#stores.people.otherAdministrators(0);
         const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
         if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
           throw new CodedError('last-administrator');
-        return { changeId: writer.id, result: { kept }, wide: this.#finish(writer) };
+        return { changeId: writer.id, result: { kept }, finished: this.#finish(writer) };
       })
       .immediate();
-    if (wide) this.#source.invalidate();
-    this.#engine?.wake();
+    this.#after(finished);
     return committed;
   }
 
-  /** Marks stale what a change touches and records it. @returns whether what every plan depends on was touched */
-  #finish(writer: ChangeWriter): boolean {
+  /** Marks stale what a change touches and records it. */
+  #finish(writer: ChangeWriter): Finished {
     const { plan, journal } = this.#stores;
     const { at, actorId, title, source } = writer.head;
+    const touched = {
+      changeId: writer.id,
+      actorId,
+      tables: new Set<RecordedTable>(),
+      taskIds: new Set<number>()
+    };
     let wide = false;
-    for (const { table, rowId, kind, columns } of writer.written) {
+    for (const { table, rowId, kind, columns, row } of writer.written) {
+      touched.tables.add(table);
       if (table === 'task') {
         const moved = columns.some((column) => DATE_COLUMNS.includes(column));
         const cause = kind === 'insert' ? 'created' : moved ? 'date moved' : 'other';
         plan.enqueue({ taskId: rowId, cause, changeId: writer.id, actorId });
+        touched.taskIds.add(rowId);
+        const chores =
+          row.rhythm || row.set_aside || columns.includes('rhythm') || columns.includes('set_aside');
+        if (chores) this.#chores?.refresh(rowId);
       } else if (WIDE.has(table)) wide = true;
+      else if (typeof row.task_id === 'number') {
+        touched.taskIds.add(row.task_id);
+        if (PLANNED_PARTS.has(table))
+          plan.enqueue({ taskId: row.task_id, cause: 'other', changeId: writer.id, actorId });
+      }
     }
     if (wide) plan.enqueueAll();
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
-    return wide;
+    return { wide, touched };
   }
+
+  #after({ wide, touched }: Finished): void {
+    if (wide) {
+      this.#source.invalidate();
+      this.#db.transaction(() => this.#chores?.refreshAll()).immediate();
+    }
+    this.#engine?.wake();
+    for (const listener of this.#listeners) listener(touched);
+  }
+}
+
+interface Finished {
+  /** Whether what every plan depends on was touched. */
+  wide: boolean;
+  touched: CommittedChange;
 }

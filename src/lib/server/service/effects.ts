@@ -1,14 +1,26 @@
-import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
-import { forecast } from '../../core/forecast/forecast.ts';
+import {
+  canBeOverdue,
+  isOpenWork,
+  isReachable,
+  leadOf,
+  leadsFor,
+  type Facts,
+  type PersonFacts,
+  type TaskFacts
+} from '../../core/forecast/facts.ts';
+import { forecast, type ForecastHistory } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
-import { isOpen, type Phase } from '../../core/rule/model.ts';
+import { leadWords } from '../../core/rule/read-back.ts';
+import type { Phase } from '../../core/rule/model.ts';
+import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { InstantMs, Zone } from '../../core/time/zone.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { EffectLine, EffectView } from '../../view/effects.ts';
 import { compileFacts, readFactsInput, type FactsInput } from '../engine/compile-facts.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
-import type { FactsSource } from '../engine/facts-source.ts';
+import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
+import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -57,16 +69,111 @@ export class EffectService {
     const changed = compileFacts(change(readFactsInput(this.#stores)));
     const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
     const lines = new Lines(before, after, viewer, now);
-    for (const task of tasks) if (isOpen(task.phase)) lines.compareTask(task);
+    for (const task of tasks) if (isOpenWork(task)) lines.compareTask(task);
     lines.compareBells(new Map(tasks.map((task) => [task.id, task])), now + WINDOW_DAYS * MS_PER_DAY);
     return lines.view(WINDOW_DAYS);
   }
 
-  #bells(facts: Facts, tasks: readonly TaskFacts[], now: InstantMs): Map<string, PlannedNotice> {
+  /**
+   * What changes of some tasks would do, before they are saved: the same, and what waits and would be withdrawn, and what would be made
+   * up for because its moment has passed.
+   * @param changes gives each of the tasks as it would be
+   */
+  ofTasks(changes: ReadonlyMap<number, (task: TaskFacts) => TaskFacts>, viewer: Viewer): EffectView {
+    const now = this.#clock.now();
+    const { facts, planner } = this.#source;
+    const before = [...changes.keys()].flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
+    const after = before.map((task) => changes.get(task.id)!(task));
+    const [was, is] = [before, after].map(
+      (tasks) => new Look(facts, this.#bells(facts, tasks, now, planner))
+    );
+    const lines = new Lines(was!, is!, viewer, now);
+    before.forEach((task, i) => lines.compareTask(task, after[i]!));
+    const byId = new Map(after.map((task) => [task.id, task]));
+    lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);
+    before.forEach((task, i) => {
+      for (const notice of this.#stores.notices.waitingOf(task.id))
+        if (!this.#staysOwed(notice, after[i]!)) lines.withdrawn(task, notice);
+      for (const { recipient, words } of this.#madeUp(task, after[i]!, now, viewer))
+        lines.madeUp(after[i]!, recipient, words);
+    });
+    return lines.view(WINDOW_DAYS);
+  }
+
+  /** Whether a notice that waits would still be owed by a task as it would be. */
+  #staysOwed(notice: NoticeRecord, task: TaskFacts): boolean {
+    const { planner } = this.#source;
+    const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId)?.facts;
+    const lead = leadOf(rule, task, notice.leadId);
+    return (
+      rule !== undefined &&
+      lead !== undefined &&
+      planner.anchor(lead, task) !== null &&
+      planner.anchorValue(lead, task) === notice.anchorValue &&
+      watches(rule.watch, task) &&
+      planner.recipients(rule, task).some(({ id }) => id === notice.recipientId)
+    );
+  }
+
+  /** The latest ring of each rule and recipient whose moment would have passed by a date that moves. */
+  #madeUp(
+    before: TaskFacts,
+    after: TaskFacts,
+    now: InstantMs,
+    viewer: Viewer
+  ): { recipient: PersonFacts; words: string }[] {
+    const { planner } = this.#source;
+    const found: { recipient: PersonFacts; words: string }[] = [];
+    for (const { facts: rule } of this.#source.liveRules() as readonly LiveRule[]) {
+      if (!watches(rule.watch, after)) continue;
+      for (const recipient of [...planner.recipients(rule, after)]) {
+        if (recipient.id === viewer.personId || !isReachable(recipient)) continue;
+        let latest: { at: InstantMs; words: string } | null = null;
+        for (const lead of leadsFor(rule, after, recipient.id)) {
+          const { instant } = planner.ring(lead, after, recipient);
+          if (!(instant <= now) || now >= planner.useBy(lead, after, instant)) continue;
+          const anchorValue = planner.anchorValue(lead, after);
+          const same = planner.anchor(lead, before) && planner.anchorValue(lead, before) === anchorValue;
+          const key = {
+            ruleId: rule.id,
+            leadId: lead.lead.id,
+            taskId: after.id,
+            anchorValue,
+            round: after.round
+          };
+          if (same || this.#stores.notices.occupied({ ...key, recipientId: recipient.id })) continue;
+          if (!latest || instant >= latest.at) latest = { at: instant, words: leadWords(lead.lead) };
+        }
+        if (latest) found.push({ recipient, words: latest.words });
+      }
+    }
+    return found;
+  }
+
+  /** @param sent asks whether a ring has left already; null takes none of them into account */
+  #bells(
+    facts: Facts,
+    tasks: readonly TaskFacts[],
+    now: InstantMs,
+    sent: Planner | null = null
+  ): Map<string, PlannedNotice> {
     const rules = this.#source.liveRules().map((rule) => rule.facts);
     const until = now + (WINDOW_DAYS + BEYOND_DAYS) * MS_PER_DAY;
+    const history: ForecastHistory = sent
+      ? {
+          occupied: (rule, lead, task, recipient) =>
+            this.#stores.notices.occupied({
+              ruleId: rule.id,
+              leadId: lead.lead.id,
+              taskId: task.id,
+              anchorValue: sent.anchorValue(lead, task),
+              round: task.round,
+              recipientId: recipient.id
+            })
+        }
+      : {};
     const bells = new Map<string, PlannedNotice>();
-    for (const notice of forecast(facts, rules, tasks, { now, from: now, until }).notices) {
+    for (const notice of forecast(facts, rules, tasks, { now, from: now, until }, history).notices) {
       if (notice.unrung !== null) continue;
       bells.set([notice.ruleId, notice.leadId, notice.taskId, notice.recipientId].join('/'), notice);
     }
@@ -93,7 +200,7 @@ class Lines {
   readonly #after: Look;
   readonly #viewer: Viewer;
   readonly #now: InstantMs;
-  readonly #counts: EffectView['counts'] = { moved: 0, added: 0, gone: 0, due: 0, ages: 0 };
+  readonly #counts: EffectView['counts'] = { moved: 0, added: 0, gone: 0, due: 0, overdue: 0, ages: 0 };
   readonly #lines: EffectLine[] = [];
 
   constructor(before: Look, after: Look, viewer: Viewer, now: InstantMs) {
@@ -103,18 +210,36 @@ class Lines {
     this.#now = now;
   }
 
-  compareTask(task: TaskFacts): void {
-    const [was, is] = [this.#before.planner.momentOf('due', task), this.#after.planner.momentOf('due', task)];
-    if (was === null || is === null) return;
-    if (was !== is) {
-      const [zoneBefore, zoneAfter] = [this.#zoneOf(this.#before, task), this.#zoneOf(this.#after, task)];
-      this.#add('due', task, null, this.#time(was, zoneBefore), this.#time(is, zoneAfter));
-    }
-    if (this.#now < was && this.#now < is) return;
-    const age = (look: Look, due: InstantMs) =>
-      this.#now < due ? 'not overdue' : workingDays(look.planner.workingDaysOverdue(task, this.#now));
-    const [ageBefore, ageAfter] = [age(this.#before, was), age(this.#after, is)];
+  /** @param changed the task as it would be, where the task itself changes */
+  compareTask(task: TaskFacts, changed: TaskFacts = task): void {
+    const was = this.#before.planner.momentOf('due', task);
+    const is = this.#after.planner.momentOf('due', changed);
+    const text = (look: Look, one: TaskFacts, at: InstantMs | null) =>
+      at === null ? 'no due date' : this.#time(at, this.#zoneOf(look, one));
+    const [before, after] = [text(this.#before, task, was), text(this.#after, changed, is)];
+    if (was !== is) this.#add('due', task, null, before, after);
+    const late = (one: TaskFacts, at: InstantMs | null) =>
+      at !== null && canBeOverdue(one) && this.#now >= at;
+    const [wasLate, isLate] = [late(task, was), late(changed, is)];
+    if (!wasLate && isLate) this.#add('overdue', task, null, before, after);
+    if (!wasLate) return;
+    const age = (look: Look, one: TaskFacts, overdue: boolean) =>
+      overdue ? workingDays(look.planner.workingDaysOverdue(one, this.#now)) : 'not overdue';
+    const ageBefore = age(this.#before, task, wasLate);
+    const ageAfter = age(this.#after, changed, isLate);
     if (ageBefore !== ageAfter) this.#add('ages', task, null, ageBefore, ageAfter);
+  }
+
+  /** A notice that waits and would no longer be owed. */
+  withdrawn(task: TaskFacts, { readerId, leavesAt, ringAt }: NoticeRecord): void {
+    const reader = this.#before.facts.people.get(readerId);
+    const at = this.#time(leavesAt ?? ringAt, reader?.zone ?? this.#viewer.zone);
+    this.#add('gone', task, reader?.name ?? null, at, 'withdrawn');
+  }
+
+  /** A ring whose moment would have passed, and that is made up for. */
+  madeUp(task: TaskFacts, { name }: PersonFacts, words: string): void {
+    this.#add('added', task, name, 'no bell', `made up for, since its moment has passed (${words})`);
   }
 
   /** @param until bells that leave later on both sides are not compared */

@@ -53,7 +53,7 @@ export class ErasingService {
     const gone = {
       tasks: this.#stores.tasks.count(),
       people: this.#stores.people.all().length - 1,
-      rules: this.#stores.rules.all().length
+      rules: this.#stores.rules.made().length
     };
     this.#db
       .transaction(() => {

@@ -1,11 +1,17 @@
 import { explainNotice } from '../../core/forecast/explain.ts';
-import { compileRule, isReachable, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import {
+  compileRule,
+  isOpenWork,
+  isReachable,
+  leadOf,
+  type RuleFacts,
+  type TaskFacts
+} from '../../core/forecast/facts.ts';
 import { forecast, shownAt, type Forecast } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords, readBack } from '../../core/rule/read-back.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
-import { isOpen } from '../../core/rule/model.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
@@ -107,7 +113,8 @@ export class ForecastService {
   recorded(notice: NoticeRecord, viewer: Viewer): BellView {
     const rule = this.#stores.rules.byId(notice.ruleId);
     const live = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId);
-    const lead = live?.facts.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const facts = live?.facts.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null;
+    const lead = leadOf(live?.facts, facts, notice.leadId);
     const person = this.#source.facts.people.get(notice.recipientId);
     const task = this.#stores.tasks.byId(notice.taskId);
     const reader = this.#source.facts.people.get(notice.readerId);
@@ -184,9 +191,8 @@ export class ForecastService {
   }
 
   #planned(notice: NoticeRecord, rules: readonly RuleFacts[]): PlannedNotice {
-    const lead = rules
-      .find(({ id }) => id === notice.ruleId)
-      ?.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const rule = rules.find(({ id }) => id === notice.ruleId);
+    const lead = leadOf(rule, rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null, notice.leadId);
     return {
       ruleId: notice.ruleId,
       leadId: notice.leadId,
@@ -210,7 +216,7 @@ export class ForecastService {
     const { people } = simulated.planner.facts;
     const recipient = people.get(notice.recipientId)!;
     const reader = people.get(notice.readerId) ?? recipient;
-    const lead = rule.leads.find(({ lead: { id } }) => id === notice.leadId);
+    const lead = leadOf(rule, task, notice.leadId);
     const kept = notice.unrung === 'same moment' ? keptFor(notice, simulated.notices) : null;
     const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
     const why =
@@ -285,7 +291,7 @@ function outOfEarshot(
 ): RuleForecastView['outOfEarshot'] {
   const groups = new Map<string, { id: number; name: string }[]>();
   for (const task of watched) {
-    if (!isOpen(task.phase)) continue;
+    if (!isOpenWork(task)) continue;
     const reason = silentReason(planner, rule, task);
     if (!reason) continue;
     const group = groups.get(reason) ?? [];
@@ -301,14 +307,14 @@ function nameFor(task: Pick<TaskFacts, 'name' | 'private' | 'ownerId'>, viewer: 
 
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
   const anchors = new Set(rule.leads.map(({ lead: { anchor } }) => anchor));
-  if (anchors.size === 0) return null;
-  if (![...anchors].some((anchor) => planner.anchor(anchor, task))) {
-    return anchors.size === 2 ? 'no date' : anchors.has('due') ? 'no due date' : 'no start date';
-  }
+  const [only] = anchors;
+  if (!only) return null;
+  if (!rule.leads.some((lead) => planner.anchor(lead, task)))
+    return anchors.size > 1 ? 'no date' : `no ${only === 'remind on' ? 'reminder' : only} date`;
   if (task.ownerId === null) return 'no owner';
-  const recipient = planner.recipient(rule, task);
-  if (!recipient) return rule.tell.to === 'manager' ? 'an owner without a manager' : 'nobody told';
-  return isReachable(recipient) ? null : 'nobody with an address';
+  const told = planner.recipients(rule, task);
+  if (told.length === 0) return rule.tell.to === 'manager' ? 'an owner without a manager' : 'nobody told';
+  return told.some(isReachable) ? null : 'nobody with an address';
 }
 
 function kindOf(notice: PlannedNotice, n: number): BellKind {

@@ -12,7 +12,7 @@ export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
   const now = app.clock.now();
   const bells = app.forecasts.notices(now, now + WEEK_MS).filter(({ unrung }) => unrung === null);
   const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
-  return app.stores.rules.all().map((rule) => {
+  return app.stores.rules.made().map((rule) => {
     const mine = bells.filter(({ ruleId }) => ruleId === rule.id);
     const opened = app.rules.open(rule.id)!;
     const counts = app.stores.notices.countsOfRule(rule.id);

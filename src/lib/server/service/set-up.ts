@@ -24,7 +24,7 @@ export function setUpList({ stores }: { stores: Stores }): { key: SetUpStep; don
       done: stores.calendars.all().some(({ id, days }) => id === calendar && days.length > 0)
     },
     { key: 'tasks', done: stores.tasks.count() > 0 },
-    { key: 'rule', done: stores.rules.all().some(({ liveVersion }) => liveVersion !== null) }
+    { key: 'rule', done: stores.rules.made().some(({ liveVersion }) => liveVersion !== null) }
   ];
 }
 

@@ -1,84 +1,268 @@
-import type { TaskRowView } from '../../view/tasks.ts';
-import type { Container } from '../container.ts';
-import type { Sight, TaskFilter } from '../store/tasks.ts';
-import { taskRows } from './task-views.ts';
+import { OPEN_PHASES, PRIORITIES, type Phase, type Priority } from '../../core/rule/model.ts';
+import { formatDay, parseDay } from '../../core/time/day.ts';
+import { longDay } from '../../core/time/format.ts';
+import { CodedError } from '../../core/errors.ts';
+import { weekOn } from '../../core/calendar/spec.ts';
+import { weekSpanOf } from '../../core/ring/week-spans.ts';
+import type { TaskGroupView, TaskRowView } from '../../view/tasks.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { Stores } from '../store/all.ts';
+import {
+  GROUP_KEYS,
+  SORT_KEYS,
+  type GroupKey,
+  type SortKey,
+  type TaskCursor,
+  type TaskFilter,
+  type TaskOrder
+} from '../store/task-list.ts';
+import type { Sight, Task } from '../store/tasks.ts';
+import { taskRows } from './task-rows.ts';
+import type { TaskSet, TowerService } from './tower.ts';
 import type { Viewer } from './viewer.ts';
-import type { TaskSet } from './tower.ts';
 
 /** Rows of one page of the list. */
-const PAGE_ROWS = 100;
+export const PAGE_ROWS = 100;
 
 const SETS: readonly TaskSet[] = ['overdue', 'today', 'out of earshot'];
+/** What of the tasks is shown: by phase, by where they stand, or one of the counted sets. */
+const SHOWS = ['open', 'done', 'all', 'parked', 'archived', 'binned', ...SETS] as const;
+export type Show = (typeof SHOWS)[number];
+
+/** Due dates as they are asked for; a date of one's own is `from` and `until`. */
+const DUES = ['', 'today', 'tomorrow', 'week', '7', '30', 'past', 'none'] as const;
+export type DueChoice = (typeof DUES)[number];
+
+export const SHAPES = ['rows', 'columns', 'days'] as const;
+export type Shape = (typeof SHAPES)[number];
 
 /** What the address of the list says. */
 export interface ListQuery {
   text: string;
-  projectId: number | null;
-  ownerId: number | null;
+  projectId: number | 'none' | null;
+  sectionId: number | null;
+  ownerId: number | 'none' | null;
+  statusId: number | null;
+  priority: Priority | null;
+  tag: string;
+  due: DueChoice;
+  from: string | null;
+  until: string | null;
+  recurring: boolean;
   /** `open` is what is shown when nothing is said. */
-  show: 'open' | 'done' | 'all' | TaskSet;
-  /** `DATE.ID` of the last row of the page before. */
-  after: string | null;
+  show: Show;
+  sort: SortKey;
+  down: boolean;
+  group: GroupKey | null;
+  shape: Shape;
+  /** The columns shown, in their order; null shows the usual ones. */
+  columns: string[] | null;
 }
 
 /** Reads the filter from an address; what makes no sense is left out. */
 export function readListQuery(parameters: URLSearchParams): ListQuery {
-  const id = (name: string) =>
-    /^\d{1,15}$/.test(parameters.get(name) ?? '') ? Number(parameters.get(name)) : null;
-  const show = parameters.get('show') ?? 'open';
-  const after = parameters.get('after') ?? '';
+  const text = (name: string) => parameters.get(name) ?? '';
+  const id = (name: string) => (/^\d{1,15}$/.test(text(name)) ? Number(text(name)) : null);
+  const orNone = (name: string) => (text(name) === 'none' ? ('none' as const) : id(name));
+  const one = <T extends string>(name: string, choices: readonly T[]): T | null =>
+    choices.find((choice) => choice === text(name)) ?? null;
+  const date = (name: string) => (isDate(text(name)) ? text(name) : null);
   return {
-    text: (parameters.get('text') ?? '').slice(0, 200),
-    projectId: id('project'),
-    ownerId: id('owner'),
-    show: ['done', 'all', ...SETS].includes(show) ? (show as ListQuery['show']) : 'open',
-    after: /^[\d-]{4,10}\.\d+$/.test(after) ? after : null
+    text: text('text').slice(0, 200),
+    projectId: orNone('project'),
+    sectionId: id('section'),
+    ownerId: orNone('owner'),
+    statusId: id('status'),
+    priority: one('priority', PRIORITIES),
+    tag: text('tag').slice(0, 60),
+    due: one('due', DUES) ?? '',
+    from: date('from'),
+    until: date('until'),
+    recurring: text('recurring') === 'yes',
+    show: one('show', SHOWS) ?? 'open',
+    sort: one('sort', SORT_KEYS) ?? 'due',
+    down: text('order') === 'down',
+    group: one('group', GROUP_KEYS),
+    shape: one('shape', SHAPES) ?? 'rows',
+    columns: parameters.has('columns') ? text('columns').split('.').filter(Boolean).slice(0, 20) : null
   };
+}
+
+function isDate(text: string): boolean {
+  try {
+    parseDay(text);
+    return true;
+  } catch (error) {
+    if (error instanceof CodedError) return false;
+    throw error;
+  }
 }
 
 /** A page of the list as a viewer reads it. */
-export interface TaskListView {
-  query: ListQuery;
+export interface TaskPageView {
   rows: TaskRowView[];
-  total: number;
-  /** The address of the page after this one; null when this is the last. */
-  nextPage: string | null;
-  /** Whether the workspace has any task at all. */
-  any: boolean;
+  /** What the next page is asked for with; null when this is the last. */
+  next: string | null;
 }
 
-/** One page of the tasks that an address asks for. */
-export function taskList(
-  app: Container,
-  parameters: URLSearchParams,
-  viewer: Viewer,
-  sight: Sight
-): TaskListView {
-  const query = readListQuery(parameters);
-  const { tasks, total } = app.stores.tasks.page(taskFilter(app, query, sight));
-  const last = tasks[tasks.length - 1];
-  const following = new URLSearchParams(parameters);
-  if (last) following.set('after', `${last.due?.date ?? '9999'}.${last.id}`);
-  return {
-    query,
-    rows: taskRows(app, tasks, viewer.zone),
-    total,
-    nextPage: last && tasks.length === PAGE_ROWS ? `/tasks?${following}` : null,
-    any: app.stores.tasks.count() > 0
-  };
+/** The lists that addresses ask for. */
+export class TaskListService {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #tower: TowerService;
+
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, tower: TowerService) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#tower = tower;
+  }
+
+  /** One page; `after` is what the page before gave as `next`. */
+  page(query: ListQuery, after: string | null, viewer: Viewer, sight: Sight, rows = PAGE_ROWS): TaskPageView {
+    const { tasks, next } = this.#stores.taskList.page(
+      this.filter(query, viewer, sight),
+      orderOf(query),
+      readCursor(after),
+      rows
+    );
+    return { rows: this.rows(tasks, query.group, viewer, sight), next: next && writeCursor(next) };
+  }
+
+  rows(tasks: readonly Task[], group: GroupKey | null, viewer: Viewer, sight: Sight): TaskRowView[] {
+    const { zone } = viewer;
+    const context = { stores: this.#stores, source: this.#source, now: this.#clock.now() };
+    return taskRows(context, tasks, zone, sight).map((row, i) => ({
+      ...row,
+      group: group && this.#labelOf(group, tasks[i]!, row)
+    }));
+  }
+
+  count(query: ListQuery, viewer: Viewer, sight: Sight): number {
+    return this.#stores.taskList.count(this.filter(query, viewer, sight));
+  }
+
+  /** How many stand in each group, by its label. */
+  groups(query: ListQuery, viewer: Viewer, sight: Sight): TaskGroupView[] {
+    const { group } = query;
+    if (group === null) return [];
+    const groups = this.#stores.taskList.groups(this.filter(query, viewer, sight), group);
+    // What a group is called is read off one of its tasks.
+    const examples = groups.map(({ exampleId }) => this.#stores.tasks.byId(exampleId)!);
+    const rows = this.rows(examples, group, viewer, sight);
+    return groups.map(({ key, count }, i) => ({ key: String(key), label: rows[i]!.group!, count }));
+  }
+
+  /** The ids that a list holds, in its order, at most `limit`. */
+  ids(query: ListQuery, viewer: Viewer, sight: Sight, limit: number): number[] {
+    return this.#stores.taskList.ids(this.filter(query, viewer, sight), orderOf(query), limit);
+  }
+
+  /** What an address asks for, in terms of the store. “Today” is the viewer's. */
+  filter(query: ListQuery, viewer: Viewer, sight: Sight): TaskFilter {
+    const set = SETS.find((name) => name === query.show);
+    const orNone = (value: number | 'none' | null) => (value === 'none' ? null : (value ?? undefined));
+    return {
+      text: query.text || undefined,
+      projectId: orNone(query.projectId),
+      sectionId: query.sectionId ?? undefined,
+      ownerId: orNone(query.ownerId),
+      statusId: query.statusId ?? undefined,
+      priority: query.priority ?? undefined,
+      tag: query.tag || undefined,
+      recurring: query.recurring || undefined,
+      phases: phasesOf(query.show),
+      aside:
+        query.show === 'parked' || query.show === 'archived' || query.show === 'binned'
+          ? query.show
+          : undefined,
+      ids: set ? this.#tower.idsOf(set) : undefined,
+      ...this.#dueDates(query, viewer),
+      sight
+    };
+  }
+
+  #dueDates(
+    { due, from, until }: ListQuery,
+    { zone, personId }: Viewer
+  ): Pick<TaskFilter, 'dueFrom' | 'dueUntil' | 'undated'> {
+    const today = zone.dayOf(this.#clock.now());
+    const span = (first: number, last: number) => ({ dueFrom: formatDay(first), dueUntil: formatDay(last) });
+    switch (due) {
+      case 'today':
+        return span(today, today);
+      case 'tomorrow':
+        return span(today + 1, today + 1);
+      case 'week': {
+        const { calendar } = this.#source.facts.people.get(personId ?? 0) ?? this.#source.facts.workspace;
+        const week = weekOn(calendar.calendar, today);
+        let last = today;
+        while (last < today + 7 && weekSpanOf(last + 1, today, week) === 'rest') last++;
+        return span(today, last);
+      }
+      case '7':
+        return span(today, today + 7);
+      case '30':
+        return span(today, today + 30);
+      case 'past':
+        return { dueUntil: formatDay(today - 1) };
+      case 'none':
+        return { undated: true };
+      case '':
+        return { dueFrom: from ?? undefined, dueUntil: until ?? undefined };
+    }
+  }
+
+  /** The group of one task, as `groups` labels it. */
+  #labelOf(group: GroupKey, task: Task, row: TaskRowView): string {
+    switch (group) {
+      case 'due':
+        return task.due ? longDay(parseDay(task.due.date)) : 'No date';
+      case 'owner':
+        return row.owner ?? 'No owner';
+      case 'project':
+        return row.project ?? 'No project';
+      case 'section':
+        return row.section ?? 'No section';
+      case 'status':
+        return row.status;
+      case 'priority':
+        return PRIORITY_LABELS[row.priority];
+    }
+  }
 }
 
-function taskFilter(app: Container, query: ListQuery, sight: Sight): TaskFilter {
-  const [dueDate = '', id = ''] = query.after?.split('.') ?? [];
-  const set = SETS.find((name) => name === query.show);
-  return {
-    text: query.text,
-    projectId: query.projectId ?? undefined,
-    ownerId: query.ownerId ?? undefined,
-    open: query.show === 'open' ? true : query.show === 'done' ? false : undefined,
-    ids: set ? app.tower.idsOf(set) : undefined,
-    after: query.after ? { dueDate, id: Number(id) } : undefined,
-    limit: PAGE_ROWS,
-    sight
-  };
+const PRIORITY_LABELS: Record<Priority, string> = {
+  low: 'Low priority',
+  ordinary: 'Ordinary priority',
+  high: 'High priority',
+  pressing: 'Pressing'
+};
+
+function phasesOf(show: Show): readonly Phase[] | undefined {
+  if (show === 'open') return OPEN_PHASES;
+  return show === 'done' ? ['finished', 'closed'] : undefined;
+}
+
+export function orderOf({ sort, down, group }: ListQuery): TaskOrder {
+  return { sort, down, group };
+}
+
+/** Keys of a row as a text for an address; what cannot be read back starts from the beginning. */
+function writeCursor(cursor: TaskCursor): string {
+  return Buffer.from(JSON.stringify(cursor)).toString('base64url');
+}
+
+function readCursor(text: string | null): TaskCursor | null {
+  if (text === null || !/^[\w-]{1,2000}$/.test(text)) return null;
+  try {
+    const keys: unknown = JSON.parse(Buffer.from(text, 'base64url').toString());
+    const sound = Array.isArray(keys) && keys.every((key) => ['string', 'number'].includes(typeof key));
+    return sound ? (keys as TaskCursor) : null;
+  } catch {
+    // Not one of ours: an address that was edited by hand.
+    return null;
+  }
 }

@@ -12,23 +12,42 @@ import type { Status } from '../store/projects.ts';
 import type { Stores } from '../store/all.ts';
 import { toMoment, type Sight, type StoredMoment, type Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import type { Renewals, Renewed } from './renewals.ts';
+import { formOf, mergeEdit, type LostField, type TaskForm } from './task-form.ts';
+import { syncFields, syncOwners, syncTags } from './task-parts.ts';
+
+export interface EditOptions {
+  /** The task as the editor found it: what others changed since is kept, and named. */
+  base?: Partial<TaskForm> | null;
+  /** Finishes or closes the open subtasks with it. */
+  withSubtasks?: boolean;
+}
+
+/** What came of an edit. */
+export interface Edited {
+  /** Fields that somebody else changed meanwhile and that stay theirs. */
+  lost: LostField[];
+  /** The next round, where the edit finished a recurring task. */
+  renewed: Renewed | null;
+}
 
 /** What people do with single tasks. */
 export class TaskService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #source: FactsSource;
+  readonly #renewals: Renewals;
 
-  constructor(stores: Stores, committer: Committer, source: FactsSource) {
+  constructor(stores: Stores, committer: Committer, source: FactsSource, renewals: Renewals) {
     this.#stores = stores;
     this.#committer = committer;
     this.#source = source;
+    this.#renewals = renewals;
   }
 
-  /** @throws CodedError `person-gone`, `project-gone` or `private-not-yours` */
+  /** @throws CodedError `person-gone`, `project-gone`, `private-not-yours` and those of its parts */
   add(actor: Actor, input: TaskInput): Committed<number> {
-    this.#checkNames(input);
-    checkPrivate(actor, input);
+    this.#check(actor, input, null);
     return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) =>
       this.insert(writer, input)
     );
@@ -38,7 +57,7 @@ export class TaskService {
   insert(writer: ChangeWriter, input: TaskInput, importKey: string | null = null): number {
     const { at, actorId } = writer.head;
     const status = this.#status(input.statusId);
-    const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, null);
+    const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, null, input.dueZone);
     const id = writer.insert('task', {
       ...this.#columns(input, status, due, null),
       original_due_date: due?.date ?? null,
@@ -51,65 +70,146 @@ export class TaskService {
       import_key: importKey
     });
     writer.insert('status_span', { task_id: id, status_id: status.id, from_at: at, until_at: null });
+    this.#syncParts(writer, id, input);
     return id;
   }
 
   /**
-   * @throws CodedError `task-gone`, `person-gone`, `project-gone` or `private-not-yours`
+   * Changes some fields of a task; a finished recurring task starts its next round in the same change.
+   * @throws CodedError `task-gone`, `task-binned`, `open-subtasks`, `person-gone`, `project-gone` or `private-not-yours`
    */
-  edit(actor: Actor, id: number, input: TaskInput): Committed<void> {
+  edit(
+    actor: Actor,
+    id: number,
+    edit: Partial<TaskInput>,
+    { base = null, withSubtasks = false }: EditOptions = {}
+  ): Committed<Edited> {
     const task = this.#stores.tasks.byId(id);
     if (!task) throw new CodedError('task-gone');
-    this.#checkNames(input);
-    checkPrivate(actor, input);
-    return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) =>
-      this.update(writer, task, input)
-    );
+    if (task.setAside === 'binned') throw new CodedError('task-binned');
+    const current = formOf(task, this.#stores);
+    const { patch, lost } = mergeEdit(edit, base, current);
+    const input = { ...current, ...patch };
+    this.#check(actor, input, id);
+    return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) => {
+      const renewed = this.update(writer, task, patch, withSubtasks);
+      return { lost, renewed };
+    });
   }
 
-  /** Writes what differs: slips, original due and the times in each status are kept. */
-  update(writer: ChangeWriter, task: Task, input: TaskInput): void {
-    const { at, actorId } = writer.head;
+  /**
+   * Writes what differs, inside a change that is under way: slips, original due and the times in each status are kept.
+   * @throws CodedError `open-subtasks` when it would be done with before its subtasks are
+   */
+  update(writer: ChangeWriter, task: Task, patch: Partial<TaskInput>, withSubtasks = false): Renewed | null {
+    const { at, actorId, source } = writer.head;
+    const input: TaskInput = { ...formOf(task, this.#stores), ...patch };
     const status = this.#status(input.statusId ?? task.statusId);
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due);
-    const patch: Row = this.#columns(input, status, due, task);
+    const columns: Row = this.#columns(input, status, due, task);
     if (task.originalDue === null && due !== null) {
-      Object.assign(patch, {
+      Object.assign(columns, {
         original_due_date: due.date,
         original_due_time: due.time,
         original_due_zone: due.zone
       });
     }
+    const finishes = isOpen(task.phase) && !isOpen(status.phase);
+    if (finishes) this.#finishSubtasks(writer, task, status, withSubtasks);
     if (status.id !== task.statusId) {
       this.#moveSpan(writer, task.id, status.id, at);
-      if (isOpen(status.phase) !== isOpen(task.phase)) patch.finished_at = isOpen(status.phase) ? null : at;
+      if (isOpen(status.phase) !== isOpen(task.phase)) columns.finished_at = isOpen(status.phase) ? null : at;
     }
-    if (!writer.update('task', task.id, patch)) return;
-    writer.update('task', task.id, { touched_at: at });
+    const changed = writer.update('task', task.id, columns);
+    const partsChanged = this.#syncParts(writer, task.id, patch);
+    if (!changed && !partsChanged) return null;
+    // The last change by a person is known; what comes in by a file or a rule is none.
+    if (source !== 'import' && source !== 'rule' && source !== 'sweep')
+      writer.update('task', task.id, { touched_at: at });
     if (task.due && due && this.#isLater(due, task.due)) {
       writer.insert('slip', {
         task_id: task.id,
         at,
         by_id: actorId,
         from_due: written(task.due),
-        to_due: written(due)
+        to_due: written(due),
+        round: task.round
       });
     }
+    return finishes ? this.#renewals.afterFinish(writer, task.id) : null;
   }
 
-  /** @throws CodedError `person-gone` or `project-gone` when somebody took away meanwhile what the form still offered */
-  #checkNames({ ownerId, projectId }: TaskInput): void {
+  /** Subtasks that are still open keep a task from being finished, unless they are finished with it. */
+  #finishSubtasks(writer: ChangeWriter, task: Task, status: Status, withThem: boolean): void {
+    const open = this.#stores.tasks
+      .childrenOf(task.id)
+      .filter(({ phase, setAside }) => isOpen(phase) && setAside === null);
+    if (open.length === 0) return;
+    if (!withThem) {
+      const names = open.map(({ name }) => `“${name}”`);
+      const listed =
+        names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+      throw new CodedError('open-subtasks', { names: listed, count: names.length }, 'statusId');
+    }
+    for (const child of open) this.update(writer, child, { statusId: status.id }, true);
+  }
+
+  /** @returns whether any part changed */
+  #syncParts(writer: ChangeWriter, taskId: number, patch: Partial<TaskInput>): boolean {
+    const before = writer.written.length;
+    if (patch.tags) syncTags(writer, this.#stores, taskId, patch.tags);
+    if (patch.otherOwnerIds) {
+      const leads = patch.ownerId ?? this.#stores.tasks.byId(taskId)?.ownerId;
+      syncOwners(
+        writer,
+        this.#stores,
+        taskId,
+        patch.otherOwnerIds.filter((id) => id !== leads)
+      );
+    }
+    if (patch.fields) syncFields(writer, this.#stores, taskId, patch.fields);
+    return writer.written.length > before;
+  }
+
+  /** What cannot be: names that somebody took away meanwhile, another's private task, a task under itself. */
+  #check(actor: Actor, input: TaskInput, id: number | null): void {
     const { people, projects } = this.#source.facts;
+    const { ownerId, projectId, parentId, sectionId, rhythm } = input;
     if (ownerId !== null && !people.has(ownerId)) throw new CodedError('person-gone', {}, 'ownerId');
+    if (input.otherOwnerIds?.some((other) => !people.has(other)))
+      throw new CodedError('person-gone', {}, 'otherOwnerIds');
     if (projectId !== null && !projects.has(projectId)) throw new CodedError('project-gone', {}, 'projectId');
+    if (sectionId != null && this.#stores.projects.section(sectionId)?.projectId !== projectId)
+      input.sectionId = null;
+    if (parentId != null) this.#checkParent(id, parentId);
+    if (rhythm && input.renewFrom !== 'finish' && input.dueDate === null)
+      throw new CodedError('rhythm-needs-due', {}, 'rhythm');
+    if (input.private && actor.personId !== null && ownerId !== null && ownerId !== actor.personId)
+      throw new CodedError('private-not-yours', {}, 'private');
+  }
+
+  #checkParent(id: number | null, parentId: number): void {
+    let above = this.#stores.tasks.byId(parentId);
+    if (!above) throw new CodedError('task-gone', {}, 'parentId');
+    for (let depth = 0; above; depth++) {
+      if (above.id === id || depth > 20) throw new CodedError('task-under-itself', {}, 'parentId');
+      above = above.parentId === null ? null : this.#stores.tasks.byId(above.parentId);
+    }
   }
 
   #columns(input: TaskInput, status: Status, due: StoredMoment | null, task: Task | null): Row {
     const start = this.#moment(input.startDate, input.startTime, input.ownerId, task?.start ?? null);
+    const remind = this.#moment(
+      input.remindDate ?? null,
+      input.remindTime ?? null,
+      input.ownerId,
+      task?.remindOn ?? null
+    );
     return {
       name: input.name,
       description: input.description,
       project_id: input.projectId,
+      section_id: input.projectId === null ? null : (input.sectionId ?? null),
       owner_id: input.ownerId,
       status_id: status.id,
       private: input.private ? 1 : 0,
@@ -119,7 +219,15 @@ export class TaskService {
       due_zone: due?.zone ?? null,
       start_date: start?.date ?? null,
       start_time: start?.time ?? null,
-      start_zone: start?.zone ?? null
+      start_zone: start?.zone ?? null,
+      remind_date: remind?.date ?? null,
+      remind_time: remind?.time ?? null,
+      remind_zone: remind?.zone ?? null,
+      percent: input.percent ?? null,
+      parent_id: input.parentId ?? null,
+      log_time: input.logTime ? 1 : 0,
+      keep: input.keep ? 1 : 0,
+      ...rhythmColumns(input, due, task)
     };
   }
 
@@ -128,10 +236,12 @@ export class TaskService {
     date: string | null,
     time: string | null,
     ownerId: number | null,
-    before: StoredMoment | null
+    before: StoredMoment | null,
+    own?: string
   ): StoredMoment | null {
     if (date === null) return null;
     if (time === null) return { date, time: null, zone: null };
+    if (own) return { date, time, zone: own };
     if (before?.zone) return { date, time, zone: before.zone };
     const { people, workspace } = this.#source.facts;
     const zone = (ownerId === null ? undefined : people.get(ownerId)?.zone) ?? workspace.zone;
@@ -144,9 +254,7 @@ export class TaskService {
   }
 
   #moveSpan(writer: ChangeWriter, taskId: number, statusId: number, at: number): void {
-    const open = this.#stores.tasks.openStatusSpan(taskId);
-    if (open !== null) writer.update('status_span', open, { until_at: at });
-    writer.insert('status_span', { task_id: taskId, status_id: statusId, from_at: at, until_at: null });
+    moveStatusSpan(writer, this.#stores, taskId, statusId, at);
   }
 
   #isLater(due: StoredMoment, before: StoredMoment): boolean {
@@ -156,16 +264,54 @@ export class TaskService {
   }
 }
 
-/** A private task is its owner's; one without an owner belongs to whoever makes it. */
-function checkPrivate({ personId }: Actor, { private: isPrivate, ownerId }: TaskInput): void {
-  if (isPrivate && personId !== null && ownerId !== null && ownerId !== personId)
-    throw new CodedError('private-not-yours', {}, 'private');
+/** Ends the stretch in the present status and starts one in another. */
+export function moveStatusSpan(
+  writer: ChangeWriter,
+  stores: Stores,
+  taskId: number,
+  statusId: number,
+  at: number
+): void {
+  const open = stores.tasks.openStatusSpan(taskId);
+  if (open !== null) writer.update('status_span', open, { until_at: at });
+  writer.insert('status_span', { task_id: taskId, status_id: statusId, from_at: at, until_at: null });
 }
 
-/** Whether somebody who sees a task may change it: its owner, whoever made it, the owner's manager, a coordinator. */
-export function mayEdit({ ownerId, createdBy }: Task, { personId, all, reports }: Sight): boolean {
+/** A rhythm that is new, or other than before, goes from the due date as it is now; one that stays keeps its dates. */
+function rhythmColumns(input: TaskInput, due: StoredMoment | null, task: Task | null): Row {
+  if (!input.rhythm)
+    return {
+      rhythm: null,
+      renew_from: null,
+      renew_closed_day: 'as-is',
+      renew_copy: 0,
+      rhythm_origin: null,
+      rhythm_date: null
+    };
+  const rhythm = JSON.stringify(input.rhythm);
+  const stays = task?.renewal && JSON.stringify(task.renewal.rhythm) === rhythm;
+  return {
+    rhythm,
+    renew_from: input.renewFrom ?? 'due',
+    renew_closed_day: input.renewClosedDay ?? 'as-is',
+    renew_copy: input.renewCopy ? 1 : 0,
+    rhythm_origin: (stays ? task.renewal!.rhythmOrigin : null) ?? due?.date ?? null,
+    rhythm_date: (stays ? task.renewal!.rhythmDate : null) ?? due?.date ?? null
+  };
+}
+
+/** Whether somebody who sees a task may change it: its owners, whoever made it, the owner's manager, a coordinator. */
+export function mayEdit(
+  { id, ownerId, createdBy }: Task,
+  { personId, all, reports }: Sight,
+  stores: Stores
+): boolean {
   return (
-    all || ownerId === personId || createdBy === personId || (ownerId !== null && reports.includes(ownerId))
+    all ||
+    ownerId === personId ||
+    createdBy === personId ||
+    (ownerId !== null && reports.includes(ownerId)) ||
+    stores.tasks.otherOwnersOf(id).includes(personId)
   );
 }
 

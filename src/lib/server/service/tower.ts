@@ -1,5 +1,4 @@
-import { isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
@@ -85,10 +84,11 @@ export class TowerService {
   }
 
   #openTasks(): TaskFacts[] {
-    return this.#stores.tasks.facts().filter(({ phase }) => isOpen(phase));
+    return this.#stores.tasks.facts().filter(isOpenWork);
   }
 
   #isOverdue(task: TaskFacts, now: number): boolean {
+    if (!canBeOverdue(task)) return false;
     const dueAt = this.#source.planner.momentOf('due', task);
     return dueAt !== null && now >= dueAt;
   }
@@ -113,7 +113,7 @@ export class TowerService {
   }
 
   #reason(task: TaskFacts): EarshotReason {
-    if (!task.due && !task.start) return 'no date';
+    if (!task.due && !task.start && !task.remindOn) return 'no date';
     if (task.ownerId === null) return 'no owner';
     if (this.#nobodyReachable(task)) return 'nobody with an address';
     const rules = this.#source.liveRules();
@@ -124,7 +124,7 @@ export class TowerService {
     const told = this.#source
       .liveRules()
       .filter(({ facts }) => watches(facts.watch, task))
-      .flatMap(({ facts }) => this.#source.planner.recipient(facts, task) ?? []);
+      .flatMap(({ facts }) => [...this.#source.planner.recipients(facts, task)]);
     return told.length > 0 && !told.some(isReachable);
   }
 }

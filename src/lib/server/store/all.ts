@@ -1,9 +1,11 @@
 import type { Db } from '../db/open.ts';
 import { CalendarStore } from './calendars.ts';
 import { ChangeStore } from './changes.ts';
+import { ChoreStore } from './chores.ts';
 import { ContactStore } from './contacts.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
+import { FieldStore } from './fields.ts';
 import { ImportStore } from './imports.ts';
 import { JournalStore } from './journal.ts';
 import { NoticeStore } from './notices.ts';
@@ -12,17 +14,22 @@ import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { ProjectStore } from './projects.ts';
 import { RuleStore } from './rules.ts';
+import { SavedListStore } from './saved-lists.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
+import { TaskListStore } from './task-list.ts';
+import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
 
 /** Every store over one connection. */
 export interface Stores {
   calendars: CalendarStore;
   changes: ChangeStore;
+  chores: ChoreStore;
   contacts: ContactStore;
   engineState: EngineStateStore;
   erasing: ErasingStore;
+  fields: FieldStore;
   imports: ImportStore;
   journal: JournalStore;
   notices: NoticeStore;
@@ -31,8 +38,11 @@ export interface Stores {
   plan: PlanStore;
   projects: ProjectStore;
   rules: RuleStore;
+  savedLists: SavedListStore;
   sessions: SessionStore;
   settings: SettingStore;
+  taskList: TaskListStore;
+  taskParts: TaskPartStore;
   tasks: TaskStore;
 }
 
@@ -40,9 +50,11 @@ export function openStores(db: Db): Stores {
   return {
     calendars: new CalendarStore(db),
     changes: new ChangeStore(db),
+    chores: new ChoreStore(db),
     contacts: new ContactStore(db),
     engineState: new EngineStateStore(db),
     erasing: new ErasingStore(db),
+    fields: new FieldStore(db),
     imports: new ImportStore(db),
     journal: new JournalStore(db),
     notices: new NoticeStore(db),
@@ -51,8 +63,11 @@ export function openStores(db: Db): Stores {
     plan: new PlanStore(db),
     projects: new ProjectStore(db),
     rules: new RuleStore(db),
+    savedLists: new SavedListStore(db),
     sessions: new SessionStore(db),
     settings: new SettingStore(db),
+    taskList: new TaskListStore(db),
+    taskParts: new TaskPartStore(db),
     tasks: new TaskStore(db)
   };
 }

@@ -34,6 +34,18 @@ export const RECORDED_TABLES = [
   'task',
   'slip',
   'status_span',
+  'co_owner',
+  'task_tag',
+  'comment',
+  'time_entry',
+  'field',
+  'field_value',
+  'task_link',
+  'reminder',
+  'task_round',
+  'project_member',
+  'section',
+  'saved_list',
   'rule',
   'rule_version'
 ] as const;
@@ -203,6 +215,8 @@ export class ChangeWriter {
     rowId: number;
     kind: 'insert' | 'update' | 'remove';
     columns: string[];
+    /** As it is now; a removed one as it was. */
+    row: Row;
   }[] = [];
   readonly #store: ChangeStore;
 
@@ -215,7 +229,7 @@ export class ChangeWriter {
   /** @returns the id of the new row */
   insert(table: RecordedTable, row: Row): number {
     const rowId = this.#store.write(this.id, { table, rowId: 0, before: null, after: row });
-    this.written.push({ table, rowId, kind: 'insert', columns: Object.keys(row) });
+    this.written.push({ table, rowId, kind: 'insert', columns: Object.keys(row), row });
     return rowId;
   }
 
@@ -227,7 +241,7 @@ export class ChangeWriter {
     if (columns.length === 0) return false;
     const after = Object.fromEntries(columns.map((column) => [column, patch[column]!]));
     this.#store.write(this.id, { table, rowId: id, before, after });
-    this.written.push({ table, rowId: id, kind: 'update', columns });
+    this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after } });
     return true;
   }
 
@@ -235,7 +249,7 @@ export class ChangeWriter {
     const before = this.#store.read(table, id);
     if (!before) return false;
     this.#store.write(this.id, { table, rowId: id, before, after: null });
-    this.written.push({ table, rowId: id, kind: 'remove', columns: [] });
+    this.written.push({ table, rowId: id, kind: 'remove', columns: [], row: before });
     return true;
   }
 }

@@ -23,6 +23,7 @@ export class ContactStore {
   readonly #byId;
   readonly #links;
   readonly #linksOf;
+  readonly #linksOfTask;
 
   constructor(db: Db) {
     this.#all = db.prepare<[], Contact>('SELECT * FROM contact ORDER BY lower(name), id');
@@ -30,6 +31,7 @@ export class ContactStore {
     const link =
       'SELECT id, contact_id AS contactId, project_id AS projectId, task_id AS taskId FROM contact_link';
     this.#links = db.prepare<[], ContactLink>(`${link} ORDER BY id`);
+    this.#linksOfTask = db.prepare<[number], ContactLink>(`${link} WHERE task_id = ? ORDER BY id`);
     this.#linksOf = db.prepare<[number], ContactLink>(`${link} WHERE contact_id = ? ORDER BY id`);
   }
 
@@ -43,6 +45,10 @@ export class ContactStore {
 
   links(): ContactLink[] {
     return this.#links.all();
+  }
+
+  linksOfTask(taskId: number): ContactLink[] {
+    return this.#linksOfTask.all(taskId);
   }
 
   linksOf(contactId: number): ContactLink[] {

@@ -40,6 +40,7 @@ export class PlanStore {
   readonly #settled;
   readonly #count;
   readonly #all;
+  readonly #nextOf;
 
   constructor(db: Db) {
     const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId,
@@ -71,9 +72,19 @@ export class PlanStore {
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
+    this.#nextOf = db.prepare<[string], { taskId: number; at: number }>(
+      `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
+       WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
+    );
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
+  }
+
+  /** The next ring instant of each of some tasks that has one. */
+  nextOf(taskIds: readonly number[]): Map<number, number> {
+    const rows = this.#nextOf.all(JSON.stringify(taskIds));
+    return new Map(rows.map(({ taskId, at }) => [taskId, at]));
   }
 
   add(row: PlanRow): void {

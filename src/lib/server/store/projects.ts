@@ -1,4 +1,5 @@
 import type { Phase } from '../../core/rule/model.ts';
+import type { ProjectState } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 
 export interface Project {
@@ -7,6 +8,10 @@ export interface Project {
   zone: string | null;
   calendarId: number | null;
   pinned: boolean;
+  description: string;
+  state: ProjectState;
+  /** Its tasks are things with dates but no work. */
+  register: boolean;
 }
 
 export interface Status {
@@ -15,31 +20,104 @@ export interface Status {
   phase: Phase;
 }
 
-/** Projects, and the statuses of the workspace. */
+export interface ProjectMember {
+  id: number;
+  projectId: number;
+  personId: number;
+  /** What they do there, in words: “lead”, “diver”. */
+  role: string;
+}
+
+export interface Section {
+  id: number;
+  projectId: number;
+  name: string;
+}
+
+interface ProjectRow {
+  id: number;
+  name: string;
+  zone: string | null;
+  calendar_id: number | null;
+  pinned: number;
+  description: string;
+  state: ProjectState;
+  register: number;
+}
+
+/** Projects with their members and sections, and the statuses of the workspace. */
 export class ProjectStore {
   readonly #all;
   readonly #statuses;
   readonly #statusUse;
+  readonly #members;
+  readonly #membersOf;
+  readonly #sections;
+  readonly #sectionsOf;
+  readonly #tasksInSection;
+  readonly #use;
 
   constructor(db: Db) {
-    this.#all = db.prepare<
-      [],
-      { id: number; name: string; zone: string | null; calendar_id: number | null; pinned: number }
-    >('SELECT * FROM project ORDER BY name, id');
+    this.#all = db.prepare<[], ProjectRow>('SELECT * FROM project ORDER BY name, id');
     this.#statuses = db.prepare<[], Status>('SELECT id, name, phase FROM status ORDER BY position, id');
     this.#statusUse = db.prepare<[], { id: number; count: number }>(
       'SELECT s.id, count(t.id) AS count FROM status s LEFT JOIN task t ON t.status_id = s.id GROUP BY s.id'
     );
+    const member = 'SELECT id, project_id AS projectId, person_id AS personId, role FROM project_member';
+    this.#members = db.prepare<[], ProjectMember>(`${member} ORDER BY project_id, id`);
+    this.#membersOf = db.prepare<[number], ProjectMember>(`${member} WHERE project_id = ? ORDER BY id`);
+    const section = 'SELECT id, project_id AS projectId, name FROM section';
+    this.#sections = db.prepare<[], Section>(`${section} ORDER BY project_id, position, id`);
+    this.#sectionsOf = db.prepare<[number], Section>(`${section} WHERE project_id = ? ORDER BY position, id`);
+    this.#tasksInSection = db.prepare<[number], { id: number }>('SELECT id FROM task WHERE section_id = ?');
+    this.#use = db.prepare<[], { projectId: number; open: number; done: number }>(
+      `SELECT t.project_id AS projectId,
+         sum(s.phase NOT IN ('finished', 'closed')) AS open, sum(s.phase IN ('finished', 'closed')) AS done
+       FROM task t JOIN status s ON s.id = t.status_id
+       WHERE t.project_id IS NOT NULL AND t.set_aside IS NULL GROUP BY t.project_id`
+    );
   }
 
   all(): Project[] {
-    return this.#all.all().map(({ id, name, zone, calendar_id, pinned }) => ({
-      id,
-      name,
-      zone,
+    return this.#all.all().map(({ calendar_id, pinned, register, ...row }) => ({
+      ...row,
       calendarId: calendar_id,
-      pinned: pinned === 1
+      pinned: pinned === 1,
+      register: register === 1
     }));
+  }
+
+  byId(id: number): Project | null {
+    return this.all().find((project) => project.id === id) ?? null;
+  }
+
+  members(): ProjectMember[] {
+    return this.#members.all();
+  }
+
+  membersOf(projectId: number): ProjectMember[] {
+    return this.#membersOf.all(projectId);
+  }
+
+  sections(): Section[] {
+    return this.#sections.all();
+  }
+
+  sectionsOf(projectId: number): Section[] {
+    return this.#sectionsOf.all(projectId);
+  }
+
+  section(id: number): Section | null {
+    return this.sections().find((section) => section.id === id) ?? null;
+  }
+
+  taskIdsInSection(sectionId: number): number[] {
+    return this.#tasksInSection.all(sectionId).map(({ id }) => id);
+  }
+
+  /** How many open and done tasks each project has. */
+  use(): Map<number, { open: number; done: number }> {
+    return new Map(this.#use.all().map(({ projectId, ...counts }) => [projectId, counts]));
   }
 
   /** How many tasks have each status. */

@@ -10,6 +10,8 @@ export interface Rule {
   keeperId: number | null;
   state: RuleState;
   position: number;
+  /** Made by people, or the built-in one of reminders on tasks. */
+  kind: 'rule' | 'reminders';
   liveVersion: number | null;
   draftVersion: number | null;
   /** The change that turned it on. */
@@ -32,6 +34,7 @@ interface RuleRow {
   keeper_id: number | null;
   state: RuleState;
   position: number;
+  kind: 'rule' | 'reminders';
   live_version: number | null;
   draft_version: number | null;
   on_change: number | null;
@@ -59,8 +62,14 @@ export class RuleStore {
     );
   }
 
+  /** In their order, the built-in one first. */
   all(): Rule[] {
     return this.#all.all().map(toRule);
+  }
+
+  /** Those that people made. */
+  made(): Rule[] {
+    return this.all().filter(({ kind }) => kind === 'rule');
   }
 
   byId(id: number): Rule | null {
@@ -92,6 +101,7 @@ function toRule(row: RuleRow): Rule {
     keeperId: row.keeper_id,
     state: row.state,
     position: row.position,
+    kind: row.kind,
     liveVersion: row.live_version,
     draftVersion: row.draft_version,
     onChange: row.on_change

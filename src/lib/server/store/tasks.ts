@@ -1,5 +1,9 @@
 import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { RenewFrom } from '../../core/recurrence/renewal.ts';
+import type { ClosedDayRule } from '../../core/ring/lead.ts';
+import type { SetAside, StoredRhythm } from '../../core/task/model.ts';
 import type { Phase, Priority } from '../../core/rule/model.ts';
+import { reminderLead, type ReminderTiming } from '../../core/forecast/reminders.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
@@ -32,9 +36,48 @@ export interface Task {
   slips: number;
   private: boolean;
   createdBy: number | null;
+  /** The last change or comment by a person. */
+  touchedAt: number;
+  remindOn: StoredMoment | null;
+  percent: number | null;
+  /** Whose subtask it is. */
+  parentId: number | null;
+  sectionId: number | null;
+  /** Time must be logged before it is done with. */
+  logTime: boolean;
+  /** No sweep may take it. */
+  keep: boolean;
+  setAside: SetAside | null;
+  setAsideAt: number | null;
+  /** When a parked task is looked at again. */
+  reviewDate: string | null;
+  formerOwnerId: number | null;
+  renewal: TaskRenewal | null;
 }
 
-interface TaskRow {
+/** How a task comes back. */
+export interface TaskRenewal {
+  rhythm: StoredRhythm;
+  from: RenewFrom;
+  closedDay: ClosedDayRule;
+  /** A finished copy stays behind, instead of one item that is used again. */
+  copy: boolean;
+  /** Where the rhythm began. */
+  rhythmOrigin: string | null;
+  /** The due date on the rhythm, before a closed-day rule moved it. */
+  rhythmDate: string | null;
+}
+
+interface ReminderRow {
+  id: number;
+  taskId: number;
+  personId: number | null;
+  timing: string;
+}
+
+type FactsRow = TaskRow & { aside: number; register: number };
+
+export interface TaskRow {
   id: number;
   name: string;
   description: string;
@@ -59,6 +102,25 @@ interface TaskRow {
   slips: number;
   private: number;
   created_by: number | null;
+  touched_at: number;
+  remind_date: string | null;
+  remind_time: string | null;
+  remind_zone: string | null;
+  percent: number | null;
+  parent_id: number | null;
+  section_id: number | null;
+  log_time: number;
+  keep: number;
+  set_aside: SetAside | null;
+  set_aside_at: number | null;
+  review_date: string | null;
+  former_owner_id: number | null;
+  rhythm: string | null;
+  renew_from: RenewFrom | null;
+  renew_closed_day: ClosedDayRule;
+  renew_copy: number;
+  rhythm_origin: string | null;
+  rhythm_date: string | null;
 }
 
 /** Which tasks somebody sees. A private one is seen by its owner alone; without an owner by whoever made it. */
@@ -70,51 +132,35 @@ export interface Sight {
   reports: readonly number[];
 }
 
-export interface TaskFilter {
-  /** Part of the name, in any case. */
-  text?: string;
-  projectId?: number;
-  ownerId?: number;
-  open?: boolean;
-  /** Only these tasks. */
-  ids?: readonly number[];
-  /** Keyset: rows after this one in the order of the list. */
-  after?: { dueDate: string; id: number };
-  limit: number;
-  /** Who asks. */
-  sight: Sight;
-}
-
-const COLUMNS = `t.*, s.name AS status, s.phase, (SELECT count(*) FROM slip WHERE slip.task_id = t.id) AS slips`;
-const FROM = 'FROM task t JOIN status s ON s.id = t.status_id';
+export const TASK_COLUMNS = `t.*, s.name AS status, s.phase,
+  (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips`;
+export const FROM_TASK = 'FROM task t JOIN status s ON s.id = t.status_id';
 const FACT_COLUMNS = `t.id, t.name, t.project_id, t.owner_id, t.due_date, t.due_time, t.due_zone,
-  t.start_date, t.start_time, t.start_zone, t.priority, t.round, t.private, s.phase`;
-/** Undated tasks come last, not first. */
-const ORDER_DATE = `coalesce(t.due_date, '9999')`;
-
+  t.start_date, t.start_time, t.start_zone, t.remind_date, t.remind_time, t.remind_zone, t.priority, t.round, t.private, s.phase,
+  (t.set_aside IS NOT NULL OR coalesce(p.state, 'open') <> 'open') AS aside, coalesce(p.register, 0) AS register`;
+const FROM_FACTS = `${FROM_TASK} LEFT JOIN project p ON p.id = t.project_id`;
 /**
- * What somebody sees: their own, what they made, their projects' (those in which they have a task), their reports'; nobody another
- * person's private task.
+ * What somebody sees: their own, what they made, their projects' (those of which they are a member, or in which they have a task),
+ * their reports'; nobody another person's private task. `t` is the task; its parameters are those of `sightParameters`.
  */
-const SEEN = `
+export const SEEN = `
   (t.private = 0 OR coalesce(t.owner_id, t.created_by) = @viewerId)
   AND (@seesAll = 1 OR t.owner_id = @viewerId OR t.created_by = @viewerId
     OR t.owner_id IN (SELECT value FROM json_each(@reports))
+    OR t.id IN (SELECT task_id FROM co_owner WHERE person_id = @viewerId)
+    OR t.project_id IN (SELECT project_id FROM project_member WHERE person_id = @viewerId)
     OR t.project_id IN (SELECT mine.project_id FROM task mine WHERE mine.owner_id = @viewerId))`;
-
-const FILTER = `${SEEN}
-  AND (@text IS NULL OR instr(lower(t.name), lower(@text)) > 0)
-  AND (@projectId IS NULL OR t.project_id = @projectId)
-  AND (@ownerId IS NULL OR t.owner_id = @ownerId)
-  AND (@open IS NULL OR (s.phase NOT IN ('finished', 'closed')) = @open)
-  AND (@ids IS NULL OR t.id IN (SELECT value FROM json_each(@ids)))`;
 
 export class TaskStore {
   readonly #byId;
-  readonly #page;
-  readonly #count;
   readonly #facts;
   readonly #factsOf;
+  readonly #others;
+  readonly #othersOf;
+  readonly #reminders;
+  readonly #remindersOf;
+  readonly #children;
+  readonly #byCalendar;
   readonly #byKey;
   readonly #total;
   readonly #openSpan;
@@ -122,17 +168,25 @@ export class TaskStore {
   readonly #withStatus;
 
   constructor(db: Db) {
-    this.#byId = db.prepare<[number], TaskRow>(`SELECT ${COLUMNS} ${FROM} WHERE t.id = ?`);
-    this.#page = db.prepare<[Record<string, unknown>], TaskRow>(
-      `SELECT ${COLUMNS} ${FROM} WHERE ${FILTER}
-       AND (@afterDate IS NULL OR (${ORDER_DATE}, t.id) > (@afterDate, @afterId))
-       ORDER BY ${ORDER_DATE}, t.id LIMIT @limit`
+    this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
+    this.#facts = db.prepare<[], FactsRow>(`SELECT ${FACT_COLUMNS} ${FROM_FACTS} ORDER BY t.id`);
+    this.#factsOf = db.prepare<[number], FactsRow>(`SELECT ${FACT_COLUMNS} ${FROM_FACTS} WHERE t.id = ?`);
+    const owner = 'SELECT task_id AS taskId, person_id AS personId FROM co_owner';
+    this.#others = db.prepare<[], { taskId: number; personId: number }>(
+      `${owner} ORDER BY task_id, position, id`
     );
-    this.#count = db.prepare<[Record<string, unknown>], { count: number }>(
-      `SELECT count(*) AS count ${FROM} WHERE ${FILTER}`
+    this.#othersOf = db.prepare<[number], { taskId: number; personId: number }>(
+      `${owner} WHERE task_id = ? ORDER BY position, id`
     );
-    this.#facts = db.prepare<[], TaskRow>(`SELECT ${FACT_COLUMNS} ${FROM} ORDER BY t.id`);
-    this.#factsOf = db.prepare<[number], TaskRow>(`SELECT ${FACT_COLUMNS} ${FROM} WHERE t.id = ?`);
+    const reminder = 'SELECT id, task_id AS taskId, person_id AS personId, timing FROM reminder';
+    this.#reminders = db.prepare<[], ReminderRow>(`${reminder} ORDER BY task_id, id`);
+    this.#remindersOf = db.prepare<[number], ReminderRow>(`${reminder} WHERE task_id = ? ORDER BY id`);
+    this.#byCalendar = db.prepare<[], { id: number }>(
+      `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
+    );
+    this.#children = db.prepare<[number], TaskRow>(
+      `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.parent_id = ? ORDER BY coalesce(t.due_date, '9999'), t.id`
+    );
     this.#byKey = db.prepare<[string], { id: number }>('SELECT id FROM task WHERE import_key = ?');
     this.#openSpan = db.prepare<[number], { id: number }>(
       'SELECT id FROM status_span WHERE task_id = ? AND until_at IS NULL'
@@ -172,39 +226,48 @@ export class TaskStore {
     return this.#total.get()!.count;
   }
 
-  /** One page of the list by due date, undated last, and how many the filter finds in all. */
-  page(filter: TaskFilter): { tasks: Task[]; total: number } {
-    const parameters = {
-      text: filter.text || null,
-      projectId: filter.projectId ?? null,
-      ownerId: filter.ownerId ?? null,
-      open: filter.open === undefined ? null : filter.open ? 1 : 0,
-      ids: filter.ids ? JSON.stringify(filter.ids) : null,
-      ...sightParameters(filter.sight)
-    };
-    const after = {
-      afterDate: filter.after?.dueDate ?? null,
-      afterId: filter.after?.id ?? 0,
-      limit: filter.limit
-    };
-    return {
-      tasks: this.#page.all({ ...parameters, ...after }).map(toTask),
-      total: this.#count.get(parameters)!.count
-    };
+  /** Its subtasks, by due date. */
+  childrenOf(id: number): Task[] {
+    return this.#children.all(id).map(toTask);
+  }
+
+  /** Tasks that come back on a date, whether or not they are finished. */
+  idsRenewedByCalendar(): number[] {
+    return this.#byCalendar.all().map(({ id }) => id);
+  }
+
+  /** Owners besides the first. */
+  otherOwnersOf(id: number): number[] {
+    return this.#othersOf.all(id).map(({ personId }) => personId);
   }
 
   /** What the core computes from, for every task. */
   facts(): TaskFacts[] {
-    return this.#facts.all().map(toFacts);
+    const others = groupedBy(this.#others.all());
+    const reminders = groupedBy(this.#reminders.all());
+    return this.#facts
+      .all()
+      .map((row) => toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? []));
   }
 
   factsOf(id: number): TaskFacts | null {
     const row = this.#factsOf.get(id);
-    return row ? toFacts(row) : null;
+    return row ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id)) : null;
   }
 }
 
-function sightParameters({ personId, all, reports }: Sight): Record<string, unknown> {
+function groupedBy<T extends { taskId: number }>(rows: readonly T[]): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.taskId);
+    if (group) group.push(row);
+    else groups.set(row.taskId, [row]);
+  }
+  return groups;
+}
+
+/** The parameters of `SEEN`. */
+export function sightParameters({ personId, all, reports }: Sight): Record<string, unknown> {
   return { viewerId: personId, seesAll: all ? 1 : 0, reports: JSON.stringify(reports) };
 }
 
@@ -221,7 +284,7 @@ function stored(date: string | null, time: string | null, zone: string | null): 
   return date === null ? null : { date, time, zone };
 }
 
-function toTask(row: TaskRow): Task {
+export function toTask(row: TaskRow): Task {
   return {
     id: row.id,
     name: row.name,
@@ -240,23 +303,65 @@ function toTask(row: TaskRow): Task {
     round: row.round,
     slips: row.slips,
     private: row.private === 1,
-    createdBy: row.created_by
+    createdBy: row.created_by,
+    touchedAt: row.touched_at,
+    remindOn: stored(row.remind_date, row.remind_time, row.remind_zone),
+    percent: row.percent,
+    parentId: row.parent_id,
+    sectionId: row.section_id,
+    logTime: row.log_time === 1,
+    keep: row.keep === 1,
+    setAside: row.set_aside,
+    setAsideAt: row.set_aside_at,
+    reviewDate: row.review_date,
+    formerOwnerId: row.former_owner_id,
+    renewal: toRenewal(row)
   };
 }
 
-function toFacts(row: TaskRow): TaskFacts {
+function toRenewal(row: TaskRow): TaskRenewal | null {
+  if (row.rhythm === null || row.renew_from === null) return null;
+  return {
+    rhythm: JSON.parse(row.rhythm) as StoredRhythm,
+    from: row.renew_from,
+    closedDay: row.renew_closed_day,
+    copy: row.renew_copy === 1,
+    rhythmOrigin: row.rhythm_origin,
+    rhythmDate: row.rhythm_date
+  };
+}
+
+function toFacts(
+  row: FactsRow,
+  others: readonly { personId: number }[],
+  reminders: readonly ReminderRow[]
+): TaskFacts {
   const due = stored(row.due_date, row.due_time, row.due_zone);
   const start = stored(row.start_date, row.start_time, row.start_zone);
+  const remindOn = stored(row.remind_date, row.remind_time, row.remind_zone);
   return {
     id: row.id,
     name: row.name,
     projectId: row.project_id,
     ownerId: row.owner_id,
+    otherOwnerIds: others.length === 0 ? NONE : others.map(({ personId }) => personId),
     due: due && toMoment(due),
     start: start && toMoment(start),
+    remindOn: remindOn && toMoment(remindOn),
     phase: row.phase,
     priority: row.priority,
     round: row.round,
-    private: row.private === 1
+    private: row.private === 1,
+    aside: row.aside === 1,
+    register: row.register === 1,
+    reminders:
+      reminders.length === 0
+        ? NONE
+        : reminders.map(({ id, personId, timing }, order) => ({
+            personId,
+            lead: reminderLead(id, JSON.parse(timing) as ReminderTiming, order)
+          }))
   };
 }
+
+const NONE: readonly never[] = [];

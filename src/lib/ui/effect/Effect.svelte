@@ -8,6 +8,7 @@
     ['moved', (n) => `${n} ${n === 1 ? 'bell moves' : 'bells move'}`],
     ['added', (n) => `${n} ${n === 1 ? 'bell comes' : 'bells come'}`],
     ['gone', (n) => `${n} ${n === 1 ? 'bell goes' : 'bells go'}`],
+    ['overdue', (n) => `${n} ${n === 1 ? 'becomes' : 'become'} overdue`],
     ['due', (n) => `${n} due ${n === 1 ? 'moment moves' : 'moments move'}`],
     ['ages', (n) => `${n} overdue ${n === 1 ? 'age changes' : 'ages change'}`]
   ];

@@ -1,6 +1,7 @@
 <script lang="ts">
   import Bell from '@lucide/svelte/icons/bell';
   import CalendarDays from '@lucide/svelte/icons/calendar-days';
+  import FolderOpen from '@lucide/svelte/icons/folder-open';
   import Eye from '@lucide/svelte/icons/eye';
   import List from '@lucide/svelte/icons/list';
   import Mail from '@lucide/svelte/icons/mail';
@@ -15,6 +16,7 @@
   const PLACES: readonly { group: string; href: string; label: string; icon: typeof Bell; deed: Deed }[] = [
     { group: 'Now', href: '/', label: 'Bell tower', icon: Eye, deed: 'watch the whole team' },
     { group: 'Work', href: '/tasks', label: 'Tasks', icon: List, deed: 'work with tasks' },
+    { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
     { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
     { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },
     { group: 'Set-up', href: '/people', label: 'People', icon: Users, deed: 'see people' },

@@ -8,14 +8,15 @@
     frame: FrameView;
     moving: boolean;
     onmove: (move: ClockMove) => void;
+    onadd: () => void;
   }
 
-  let { frame, moving, onmove }: Props = $props();
+  let { frame, moving, onmove, onadd }: Props = $props();
 </script>
 
 <header class="no-print">
-  <a class="button" href="/tasks/new" aria-keyshortcuts="n"
-    ><Plus size={16} strokeWidth={1.75} /> Add a task</a
+  <button class="button" aria-keyshortcuts="n" onclick={onadd}
+    ><Plus size={16} strokeWidth={1.75} /> Add a task</button
   >
   <div class="clock">
     <b>{frame.clock.text}</b>

@@ -96,7 +96,7 @@
   >
     <option value="due">{dayLevel ? 'due date' : 'due moment'}</option><option value="start"
       >{dayLevel ? 'start date' : 'start'}</option
-    >
+    ><option value="remind on">reminder date</option>
   </select>
   <button type="button" class="button plain" aria-label="Take this ring time out" onclick={onremove}
     ><X size={15} /></button

@@ -1,32 +1,57 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
-  import TextField from '$lib/ui/form/TextField.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
+  import OwnFields from './OwnFields.svelte';
+  import PeopleChoice from './PeopleChoice.svelte';
+  import RhythmPart from './RhythmPart.svelte';
 
   interface Props {
-    values: TaskFormView;
+    /** What is being written. */
+    draft: TaskFormView;
     choices: TaskChoices;
     /** Faults by field; the empty key is about the whole. */
     errors: Record<string, string>;
+    /** When it comes back, in words; null when it does not. */
+    nextRound?: string | null;
   }
 
-  let { values, choices, errors }: Props = $props();
-  let ownerId = $derived(values.ownerId);
-  const place = $derived(choices.people.find(({ id }) => id === Number(ownerId))?.place);
+  let { draft = $bindable(), choices, errors, nextRound = null }: Props = $props();
+  const place = $derived(choices.people.find(({ id }) => id === draft.ownerId)?.place);
+  const sections = $derived(choices.sections.filter(({ projectId }) => projectId === draft.projectId));
+  const tagListId = $props.id();
+  /** An empty date is none. */
+  const orNull = (value: string) => value || null;
+  const further = $derived(
+    draft.remindDate !== null ||
+      draft.percent !== null ||
+      draft.logTime ||
+      draft.keep ||
+      draft.rhythm !== null ||
+      draft.otherOwnerIds.length > 0 ||
+      ['remindDate', 'remindTime', 'percent', 'rhythm', 'otherOwnerIds'].some((name) => errors[name])
+  );
 </script>
 
 <div class="grid gap-3">
   {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
-  <TextField label="Task" name="name" value={values.name} maxlength={10_000} error={errors.name} />
+  <Field label="Task" error={errors.name}>
+    {#snippet control(attributes)}<input
+        class="value"
+        bind:value={draft.name}
+        maxlength={10_000}
+        dir="auto"
+        {...attributes}
+      />{/snippet}
+  </Field>
   <div class="pair">
     <Field
       label="Owner"
       error={errors.ownerId}
-      hint={ownerId ? undefined : 'Without an owner nobody can be told.'}
+      hint={draft.ownerId ? undefined : 'Without an owner nobody can be told.'}
     >
       {#snippet control(attributes)}
-        <select class="value" name="ownerId" bind:value={ownerId} {...attributes}>
+        <select class="value" bind:value={draft.ownerId} {...attributes}>
           <option value={null}>No owner</option>
           {#each choices.people as person (person.id)}<option value={person.id}
               >{person.name} · {person.place}</option
@@ -36,21 +61,36 @@
     </Field>
     <Field label="Project" error={errors.projectId}>
       {#snippet control(attributes)}
-        <select class="value" name="projectId" {...attributes}>
-          <option value="">No project</option>
-          {#each choices.projects as { id, name } (id)}<option value={id} selected={values.projectId === id}
-              >{name}</option
-            >{/each}
+        <select
+          class="value"
+          bind:value={draft.projectId}
+          onchange={() => (draft.sectionId = null)}
+          {...attributes}
+        >
+          <option value={null}>No project</option>
+          {#each choices.projects as { id, name } (id)}<option value={id}>{name}</option>{/each}
         </select>
       {/snippet}
     </Field>
-    <TextField
-      label="Due date"
-      type="date"
-      name="dueDate"
-      value={values.dueDate ?? ''}
-      error={errors.dueDate}
-    />
+    {#if sections.length > 0}
+      <Field label="Section" error={errors.sectionId}>
+        {#snippet control(attributes)}
+          <select class="value" bind:value={draft.sectionId} {...attributes}>
+            <option value={null}>No section</option>
+            {#each sections as { id, name } (id)}<option value={id}>{name}</option>{/each}
+          </select>
+        {/snippet}
+      </Field>
+    {/if}
+    <Field label="Due date" error={errors.dueDate}>
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          value={draft.dueDate ?? ''}
+          onchange={(event) => (draft.dueDate = orNull(event.currentTarget.value))}
+          {...attributes}
+        />{/snippet}
+    </Field>
     <Field
       label="Due time{place ? `, in ${place}` : ''}"
       error={errors.dueTime}
@@ -58,58 +98,122 @@
     >
       {#snippet control(attributes)}<TimeInput
           class="value"
-          name="dueTime"
-          value={values.dueTime}
+          value={draft.dueTime}
+          onchange={(time) => (draft.dueTime = time)}
           {...attributes}
         />{/snippet}
     </Field>
-    <TextField
-      label="Start date"
-      type="date"
-      name="startDate"
-      value={values.startDate ?? ''}
-      error={errors.startDate}
-    />
+    <Field label="Start date" error={errors.startDate}>
+      {#snippet control(attributes)}<input
+          class="value"
+          type="date"
+          value={draft.startDate ?? ''}
+          onchange={(event) => (draft.startDate = orNull(event.currentTarget.value))}
+          {...attributes}
+        />{/snippet}
+    </Field>
     <Field label="Start time{place ? `, in ${place}` : ''}" error={errors.startTime}>
       {#snippet control(attributes)}<TimeInput
           class="value"
-          name="startTime"
-          value={values.startTime}
+          value={draft.startTime}
+          onchange={(time) => (draft.startTime = time)}
           {...attributes}
         />{/snippet}
     </Field>
     <Field label="Status" error={errors.statusId}>
       {#snippet control(attributes)}
-        <select class="value" name="statusId" {...attributes}>
-          {#each choices.statuses as { id, name } (id)}<option value={id} selected={values.statusId === id}
-              >{name}</option
-            >{/each}
+        <select class="value" bind:value={draft.statusId} {...attributes}>
+          {#if draft.statusId === null}<option value={null}>{choices.statuses[0]?.name}</option>{/if}
+          {#each choices.statuses as { id, name } (id)}<option value={id}>{name}</option>{/each}
         </select>
       {/snippet}
     </Field>
     <Field label="Priority" error={errors.priority}>
       {#snippet control(attributes)}
-        <select class="value" name="priority" {...attributes}>
+        <select class="value" bind:value={draft.priority} {...attributes}>
           {#each ['low', 'ordinary', 'high', 'pressing'] as priority (priority)}
-            <option selected={values.priority === priority}>{priority}</option>
+            <option>{priority}</option>
           {/each}
         </select>
       {/snippet}
     </Field>
   </div>
-  <label class="check"
-    ><input type="checkbox" name="private" checked={values.private} /> Private: nobody else sees it, and only a
-    rule of your own rings for it</label
-  >
-  {#if errors.private}<span class="fault">{errors.private}</span>{/if}
+  <Field label="Tags, with commas between" error={errors.tags}>
+    {#snippet control(attributes)}<input
+        class="value"
+        list="{tagListId}-tags"
+        value={draft.tags.join(', ')}
+        onchange={(event) =>
+          (draft.tags = event.currentTarget.value
+            .split(',')
+            .map((tag) => tag.trim())
+            .filter(Boolean))}
+        {...attributes}
+      /><datalist id="{tagListId}-tags"
+        >{#each choices.tags as tag (tag)}<option value={tag}></option>{/each}</datalist
+      >{/snippet}
+  </Field>
   <Field label="Description" error={errors.description}>
     {#snippet control(attributes)}<textarea
         class="value"
-        name="description"
-        rows="4"
-        value={values.description}
+        rows="3"
+        dir="auto"
+        bind:value={draft.description}
         {...attributes}></textarea>{/snippet}
   </Field>
+  <label class="check"
+    ><input type="checkbox" bind:checked={draft.private} /> Private: nobody else sees it, and only a rule of your
+    own rings for it</label
+  >
+  {#if errors.private}<span class="fault">{errors.private}</span>{/if}
+
+  <details open={further}>
+    <summary>More: reminder date, how it comes back, percent, several who own it</summary>
+    <div class="pair">
+      <Field label="Remind on" error={errors.remindDate} hint="A day that rules can count from.">
+        {#snippet control(attributes)}<input
+            class="value"
+            type="date"
+            value={draft.remindDate ?? ''}
+            onchange={(event) => (draft.remindDate = orNull(event.currentTarget.value))}
+            {...attributes}
+          />{/snippet}
+      </Field>
+      <Field label="Remind at{place ? `, in ${place}` : ''}" error={errors.remindTime}>
+        {#snippet control(attributes)}<TimeInput
+            class="value"
+            value={draft.remindTime}
+            onchange={(time) => (draft.remindTime = time)}
+            {...attributes}
+          />{/snippet}
+      </Field>
+      <Field label="Percent done" error={errors.percent}>
+        {#snippet control(attributes)}<input
+            class="value"
+            type="number"
+            min="0"
+            max="100"
+            bind:value={draft.percent}
+            {...attributes}
+          />{/snippet}
+      </Field>
+    </div>
+    <PeopleChoice
+      label="Also owned by"
+      people={choices.people.filter(({ id }) => id !== draft.ownerId)}
+      bind:chosen={draft.otherOwnerIds}
+    />
+    {#if errors.otherOwnerIds}<span class="fault">{errors.otherOwnerIds}</span>{/if}
+    <RhythmPart bind:draft error={errors.rhythm} {nextRound} />
+    <label class="check"
+      ><input type="checkbox" bind:checked={draft.logTime} /> Time must be logged before it is done with</label
+    >
+    <label class="check"><input type="checkbox" bind:checked={draft.keep} /> Keep: no sweep may take it</label
+    >
+  </details>
+  {#if choices.fields.length > 0}
+    <OwnFields bind:values={draft.fields} fields={choices.fields} people={choices.people} {errors} />
+  {/if}
 </div>
 
 <style>
@@ -121,7 +225,20 @@
   }
   .pair {
     display: grid;
-    grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
+    grid-template-columns: repeat(auto-fit, minmax(180px, 1fr));
     gap: 12px 16px;
+  }
+  details {
+    display: grid;
+    gap: 10px;
+  }
+  details > :global(*) {
+    margin-top: 10px;
+  }
+  summary {
+    cursor: pointer;
+    width: fit-content;
+    color: var(--ink-2);
+    font-size: 13px;
   }
 </style>

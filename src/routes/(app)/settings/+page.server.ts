@@ -2,6 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { PHASES } from '$lib/core/rule/model.ts';
 import { read } from '$lib/server/schema/fields.ts';
+import { fieldSchema } from '$lib/server/schema/project.ts';
 import { settingsSchema, statusSchema } from '$lib/server/schema/settings.ts';
 import { zoneChoices } from '$lib/server/service/person-views.ts';
 import { signedIn } from '$lib/server/web.ts';
@@ -16,6 +17,7 @@ export const load: PageServerLoad = (event) => {
     zones: zoneChoices(app.clock.now()),
     statuses: app.stores.projects.statuses().map((status) => ({ ...status, tasks: use.get(status.id) ?? 0 })),
     phases: PHASES,
+    fields: app.stores.fields.all(),
     mail: `${app.options.mail.host}, port ${app.options.mail.port}`,
     demo: app.options.demo
   };
@@ -52,6 +54,30 @@ export const actions: Actions = {
         Number(form.id),
         form.instead ? Number(form.instead) : null
       ).changeId
+    }));
+  },
+
+  field: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event.request);
+    const choices = (form.choices ?? '')
+      .split('\n')
+      .map((choice) => choice.trim())
+      .filter(Boolean);
+    const input = read(fieldSchema, { ...form, choices });
+    if (!input.ok) return failed('field', input.errors, form);
+    return act('field', form, () => ({
+      done: `The field “${input.value.name}” was saved.`,
+      changeId: event.locals.app.fields.save(actor, input.value).changeId
+    }));
+  },
+
+  dropField: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await values(event.request);
+    return act('field', form, () => ({
+      done: 'The field was taken out, and its values with it.',
+      changeId: event.locals.app.fields.drop(actor, Number(form.id)).changeId
     }));
   },
 

@@ -7,6 +7,7 @@
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import FieldRows from '$lib/ui/settings/FieldRows.svelte';
   import StatusRows from '$lib/ui/settings/StatusRows.svelte';
   import type { EffectView } from '$lib/view/effects.ts';
   import { askEffect } from '../ask-effect.ts';
@@ -158,6 +159,7 @@
 
   <section>
     <StatusRows statuses={data.statuses} phases={data.phases} fault={faultOf('status')} ask={askPhase} />
+    <FieldRows fields={data.fields} statuses={data.statuses} fault={faultOf('field')} />
     {#if data.demo}
       <h2 class="mt-6">Sample data</h2>
       <p class="quiet">

@@ -3,25 +3,12 @@
   import { getContext } from 'svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import TaskForm from '$lib/ui/task/TaskForm.svelte';
-  import type { TaskFormView } from '$lib/view/tasks.ts';
+  import { blankTask, type TaskFormView } from '$lib/view/tasks.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
-
-  const blank: TaskFormView = {
-    name: '',
-    description: '',
-    projectId: null,
-    ownerId: null,
-    statusId: null,
-    priority: 'ordinary',
-    dueDate: null,
-    dueTime: null,
-    startDate: null,
-    startTime: null,
-    private: false
-  };
+  let draft: TaskFormView = $state(blankTask());
   const failed = $derived(form && 'errors' in form ? form : null);
 </script>
 
@@ -29,7 +16,8 @@
 
 <h1>Add a task</h1>
 <form method="POST" use:enhance={submitDone(done)} class="mt-3 grid max-w-[760px] gap-4">
-  <TaskForm values={failed?.values ?? blank} choices={data.choices} errors={failed?.errors ?? {}} />
+  <input type="hidden" name="task" value={JSON.stringify(draft)} />
+  <TaskForm bind:draft choices={data.choices} errors={failed?.errors ?? {}} />
   <p class="flex gap-2">
     <button class="button main">Add the task</button><a class="button" href="/tasks">Leave it</a>
   </p>

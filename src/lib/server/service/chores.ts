@@ -1,0 +1,66 @@
+import type { Stores } from '../store/all.ts';
+import type { Task } from '../store/tasks.ts';
+import type { EngineChores } from '../engine/engine.ts';
+import type { ChoreKeeper } from './commit.ts';
+import type { Renewals } from './renewals.ts';
+import { purgeInstant, type TaskActs } from './task-acts.ts';
+
+/** Keeps when tasks do something by themselves: come back by the calendar, leave the bin. */
+export class ChorePlan implements ChoreKeeper {
+  readonly #stores: Stores;
+  readonly #renewals: Renewals;
+
+  constructor(stores: Stores, renewals: Renewals) {
+    this.#stores = stores;
+    this.#renewals = renewals;
+  }
+
+  /** Works out again what a task will do. */
+  refresh(taskId: number): void {
+    this.#stores.chores.clear(taskId);
+    const task = this.#stores.tasks.byId(taskId);
+    if (task) this.#set(task);
+  }
+
+  /** Works out all of them again: calendars or zones have changed. */
+  refreshAll(): void {
+    for (const id of this.#stores.tasks.idsRenewedByCalendar()) this.refresh(id);
+  }
+
+  #set(task: Task): void {
+    const purge = purgeInstant(task);
+    if (purge !== null) this.#stores.chores.set({ taskId: task.id, kind: 'purge', at: purge });
+    const renew = this.#renewals.calendarInstant(task);
+    if (renew !== null) this.#stores.chores.set({ taskId: task.id, kind: 'renew', at: renew });
+  }
+}
+
+/** Does what is due, one at a time; the engine asks between its slices. */
+export class ChoreRunner implements EngineChores {
+  readonly #stores: Stores;
+  readonly #acts: TaskActs;
+
+  constructor(stores: Stores, acts: TaskActs) {
+    this.#stores = stores;
+    this.#acts = acts;
+  }
+
+  /** The earliest instant at which a task does something by itself; null when none will. */
+  nextAt(): number | null {
+    return this.#stores.chores.nextAt();
+  }
+
+  /**
+   * Does the earliest chore.
+   * @param now workspace clock
+   * @throws whatever kept it from being done; it is not tried again before its task changes
+   */
+  runOne(now: number): void {
+    const [chore] = this.#stores.chores.due(now, 1);
+    if (!chore) return;
+    // What is done sets what comes next; what fails must not be met again at once.
+    this.#stores.chores.clear(chore.taskId);
+    if (chore.kind === 'purge') this.#acts.purge(chore.taskId);
+    else this.#acts.renewByCalendar(chore.taskId);
+  }
+}

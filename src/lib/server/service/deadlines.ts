@@ -1,0 +1,50 @@
+import { dueMoment } from '../../core/ring/moments.ts';
+import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { FieldValue } from '../../core/task/model.ts';
+import { parseDay } from '../../core/time/day.ts';
+import type { Moment } from '../../core/time/instant.ts';
+import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
+import type { TaskDetailView } from '../../view/task-detail.ts';
+import type { Container } from '../container.ts';
+import type { Task } from '../store/tasks.ts';
+
+/**
+ * Fields that are deadlines: each is met by a status, and until then has days left or is overdue, in the zone and on the calendar of
+ * the task's own dates.
+ */
+export function deadlineWords(
+  app: Container,
+  task: Task,
+  facts: TaskFacts,
+  now: number
+): TaskDetailView['deadlines'] {
+  const statuses = app.stores.projects.statuses();
+  const place = (id: number) => statuses.findIndex((status) => status.id === id);
+  const { zone, calendar } = app.source.planner.dateSource(facts);
+  const { endOfDay } = app.source.facts.workspace;
+  const values = app.stores.fields.valuesOf(task.id);
+  return app.stores.fields.all().flatMap((field) => {
+    const value = values.find(({ fieldId }) => fieldId === field.id)?.value;
+    const moment = value === undefined ? null : endOf(value);
+    if (field.metByStatusId === null || !moment) return [];
+    // A status further on has met it too.
+    const met = place(task.statusId) >= place(field.metByStatusId);
+    const at = dueMoment(moment, zone, endOfDay, calendar);
+    const overdue = !met && now >= at;
+    const days = calendar.days.count(moment.day + 1, zone.dayOf(now) + 1);
+    const late =
+      days <= 0 ? 'overdue, no working day yet' : `${days} working ${days === 1 ? 'day' : 'days'} overdue`;
+    const words = met ? 'met' : overdue ? late : daysLeftWords(daysLeft(moment, at, now, zone));
+    return [{ field: field.name, words, overdue, met }];
+  });
+}
+
+/** The date that a field's value ends with. */
+function endOf(value: FieldValue): Moment | null {
+  const text =
+    typeof value === 'string' ? value : typeof value === 'object' && 'until' in value ? value.until : null;
+  if (text === null) return null;
+  const [date = '', time] = text.split('T');
+  return { day: parseDay(date), minute: time ? parseTimeOfDay(time) : null, zone: null };
+}

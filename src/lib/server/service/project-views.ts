@@ -1,0 +1,138 @@
+import { canBeOverdue } from '../../core/forecast/facts.ts';
+import { OPEN_PHASES, PRIORITIES } from '../../core/rule/model.ts';
+import { readBack, watchWords } from '../../core/rule/read-back.ts';
+import { placeOfZone } from '../../core/time/zone-names.ts';
+import type { ProjectDetailView, ProjectRowView } from '../../view/projects.ts';
+import type { RuleReasonView } from '../../view/task-detail.ts';
+import type { Container } from '../container.ts';
+import type { Project } from '../store/projects.ts';
+import type { Sight } from '../store/tasks.ts';
+import { taskRows } from './task-rows.ts';
+import type { Viewer } from './viewer.ts';
+
+/** Every project that somebody sees: a coordinator all, others those of which they are members or in which they have a task. */
+export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
+  const { stores, source, clock } = app;
+  const now = clock.now();
+  const use = stores.projects.use();
+  const members = stores.projects.members();
+  const facts = stores.tasks.facts();
+  const overdue = new Map<number, number>();
+  for (const task of facts) {
+    if (task.projectId === null || !canBeOverdue(task)) continue;
+    const dueAt = source.planner.momentOf('due', task);
+    if (dueAt !== null && now >= dueAt) overdue.set(task.projectId, (overdue.get(task.projectId) ?? 0) + 1);
+  }
+  const mine = new Set([
+    ...members.filter(({ personId }) => personId === sight.personId).map(({ projectId }) => projectId),
+    ...facts.filter(({ ownerId }) => ownerId === sight.personId).map(({ projectId }) => projectId)
+  ]);
+  const nameOf = (id: number) => source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  return stores.projects
+    .all()
+    .filter(({ id }) => sight.all || mine.has(id))
+    .map((project) => ({
+      id: project.id,
+      name: project.name,
+      state: project.state,
+      register: project.register,
+      place: project.zone && placeOfZone(project.zone),
+      pinned: project.pinned,
+      members: members
+        .filter(({ projectId }) => projectId === project.id)
+        .map(({ personId }) => nameOf(personId)),
+      open: use.get(project.id)?.open ?? 0,
+      done: use.get(project.id)?.done ?? 0,
+      overdue: overdue.get(project.id) ?? 0,
+      rules: rulesOver(app, project).filter(({ applies }) => applies).length
+    }));
+}
+
+/** A project as it opens; null when somebody does not see it. */
+export function projectDetail(
+  app: Container,
+  id: number,
+  viewer: Viewer,
+  sight: Sight
+): ProjectDetailView | null {
+  const { stores, source, clock } = app;
+  const row = projectRows(app, sight).find((one) => one.id === id);
+  const project = stores.projects.byId(id);
+  if (!row || !project) return null;
+  const connected = stores.taskParts
+    .linksToProject(id)
+    .flatMap(({ taskId }) => stores.tasks.byId(taskId) ?? []);
+  const seen = stores.tasks.seen(
+    connected.map((task) => task.id),
+    sight
+  );
+  const contacts = stores.contacts.links().filter(({ projectId }) => projectId === id);
+  return {
+    row,
+    values: {
+      name: project.name,
+      description: project.description,
+      zone: project.zone ?? '',
+      calendarId: project.calendarId,
+      pinned: project.pinned,
+      state: project.state,
+      register: project.register
+    },
+    members: stores.projects.membersOf(id).map(({ id: memberId, personId, role }) => {
+      const person = source.facts.people.get(personId);
+      return {
+        id: memberId,
+        personId,
+        name: person?.name ?? 'somebody who is gone',
+        place: person ? placeOfZone(person.zone.nameAt(clock.now())) : '',
+        role
+      };
+    }),
+    sections: stores.projects
+      .sectionsOf(id)
+      .map(({ id: sectionId, name }) => ({
+        id: sectionId,
+        name,
+        tasks: stores.projects.taskIdsInSection(sectionId).length
+      })),
+    connected: taskRows(
+      { stores, source, now: clock.now() },
+      connected.filter((task) => seen.has(task.id)),
+      viewer.zone,
+      sight
+    ),
+    contacts: contacts.flatMap(({ contactId }) => stores.contacts.byId(contactId)?.name ?? []),
+    rules: rulesOver(app, project)
+  };
+}
+
+/** Every rule that is on: whether it covers a project, and why or why not. */
+function rulesOver(app: Container, project: Project): RuleReasonView[] {
+  const { projects } = app.source.facts;
+  const nameOf = (id: number) => projects.get(id)?.name ?? 'a project that is gone';
+  return app.stores.rules.made().flatMap((rule): RuleReasonView[] => {
+    const version = rule.liveVersion === null ? null : app.stores.rules.version(rule.liveVersion);
+    if (rule.state !== 'on' || !version) return [];
+    const { watch } = version.definition;
+    const named = watch.projects?.includes(project.id) ?? false;
+    if (watch.projects && !named)
+      return [
+        { id: rule.id, name: rule.name, applies: false, reasons: [`it watches ${watchWords(watch, nameOf)}`] }
+      ];
+    if (project.state !== 'open')
+      return [{ id: rule.id, name: rule.name, applies: false, reasons: [`the project is ${project.state}`] }];
+    const scope = named ? 'it names this project' : 'it watches all projects';
+    const some =
+      watch.priorities.length < PRIORITIES.length ||
+      !OPEN_PHASES.every((phase) => watch.phases.includes(phase));
+    const which = some ? [`of its tasks those that are like this: ${watchWords(watch, nameOf)}`] : [];
+    return [
+      {
+        id: rule.id,
+        name: rule.name,
+        applies: true,
+        reasons: [scope, ...which, readBack(version.definition, nameOf)]
+      }
+    ];
+  });
+}

@@ -1,0 +1,38 @@
+import { CodedError } from '../../core/errors.ts';
+import type { SavedListInput } from '../schema/project.ts';
+import type { Stores } from '../store/all.ts';
+import type { SavedList } from '../store/saved-lists.ts';
+import type { Actor, Committed, Committer } from './commit.ts';
+
+/** Ways of looking at the list that people keep. */
+export class SavedListService {
+  readonly #stores: Stores;
+  readonly #committer: Committer;
+
+  constructor(stores: Stores, committer: Committer) {
+    this.#stores = stores;
+    this.#committer = committer;
+  }
+
+  /** Keeps a way of looking; one of the same name and person is replaced. */
+  save(actor: Actor, { name, query, shared }: SavedListInput): Committed<number> {
+    const personId = actor.personId!;
+    const same = this.#stores.savedLists
+      .of(personId)
+      .find((list) => list.personId === personId && list.name.toLowerCase() === name.toLowerCase());
+    const row = { person_id: personId, name, query, shared: shared ? 1 : 0 };
+    return this.#committer.commit(actor, `List “${name}” kept`, (writer) => {
+      if (same) writer.update('saved_list', same.id, row);
+      return same?.id ?? writer.insert('saved_list', row);
+    });
+  }
+
+  /** @throws CodedError `list-gone`; one that is somebody else's is not there */
+  drop(actor: Actor, id: number): Committed<void> {
+    const list: SavedList | null = this.#stores.savedLists.byId(id);
+    if (!list || list.personId !== actor.personId) throw new CodedError('list-gone');
+    return this.#committer.commit(actor, `List “${list.name}” taken out`, (writer) => {
+      writer.remove('saved_list', id);
+    });
+  }
+}

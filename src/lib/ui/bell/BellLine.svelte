@@ -1,0 +1,93 @@
+<script lang="ts">
+  import { scaleUtc } from 'd3-scale';
+  import type { BellView } from '$lib/view/models.ts';
+  import BellMark from './BellMark.svelte';
+
+  /** A task's own line of bells: what has rung, now, and what is to come. A table below says the same. */
+  interface Props {
+    past: readonly BellView[];
+    coming: readonly BellView[];
+    nowMs: number;
+    /** The due moment, where it has one. */
+    dueMs: number | null;
+    onpress?: (key: string) => void;
+  }
+
+  let { past, coming, nowMs, dueMs, onpress }: Props = $props();
+  const WIDTH = 640;
+  const EDGE = 14;
+  const DAY = 86_400_000;
+
+  const all = $derived([...past, ...coming]);
+  const times = $derived([nowMs, ...(dueMs === null ? [] : [dueMs]), ...all.map(({ time }) => time.atMs)]);
+  const from = $derived(Math.max(Math.min(...times) - DAY, nowMs - 45 * DAY));
+  const until = $derived(Math.min(Math.max(...times, nowMs + 3 * DAY) + DAY, nowMs + 90 * DAY));
+  const x = $derived(scaleUtc([from, until], [EDGE, WIDTH - EDGE]));
+  /** Marks that would lie on each other stand above each other. */
+  const marks = $derived.by(() => {
+    const last = new Map<number, number>();
+    return all
+      .filter(({ time }) => time.atMs >= from && time.atMs <= until)
+      .sort((a, b) => a.time.atMs - b.time.atMs)
+      .map((bell) => {
+        const at = x(bell.time.atMs);
+        let row = 0;
+        while (row < 2 && at - (last.get(row) ?? -99) < 15) row++;
+        last.set(row, at);
+        return { bell, at, y: 24 - row * 15 };
+      });
+  });
+  const beyond = $derived(all.filter(({ time }) => time.atMs > until).length);
+  const about = (bell: BellView) =>
+    `${bell.kind}, ${bell.time.there} ${bell.time.place}, ${bell.readerName}, ${bell.ruleName}`;
+</script>
+
+<figure>
+  <svg viewBox="0 0 {WIDTH} 48" role="group" aria-label="Bells of this task over time">
+    <path d="M{EDGE} 34H{x(nowMs)}" stroke="var(--line)" stroke-width="2" />
+    <path d="M{x(nowMs)} 34H{WIDTH - EDGE}" stroke="var(--lit-edge)" stroke-width="2" />
+    {#if dueMs !== null && dueMs >= from && dueMs <= until}
+      <path d="M{x(dueMs)} 27V41" stroke="var(--ink)" stroke-width="1.6" />
+      <text x={x(dueMs)} y="47" text-anchor="middle">due</text>
+    {/if}
+    <path d="M{x(nowMs)} 6V41" stroke="var(--brass)" stroke-width="1.4" stroke-dasharray="3 2" />
+    <text x={x(nowMs)} y="47" text-anchor="middle" class="now">now</text>
+    {#each marks as { bell, at, y } (bell.key)}
+      <g
+        role="button"
+        tabindex="0"
+        aria-label={about(bell)}
+        transform="translate({at} {y})"
+        onclick={() => onpress?.(bell.key)}
+        onkeydown={(event) => {
+          if (event.key !== 'Enter' && event.key !== ' ') return;
+          event.preventDefault();
+          onpress?.(bell.key);
+        }}
+      >
+        <title>{about(bell)}</title>
+        <rect x="-9" y="-9" width="18" height="18" fill="transparent" />
+        <BellMark kind={bell.kind} />
+      </g>
+    {/each}
+  </svg>
+  {#if beyond > 0}<figcaption class="quiet">{beyond} further on than this line</figcaption>{/if}
+</figure>
+
+<style>
+  svg {
+    width: 100%;
+    height: auto;
+    overflow: visible;
+  }
+  text {
+    fill: var(--ink-2);
+    font-size: 10.5px;
+  }
+  .now {
+    fill: var(--brass-ink);
+  }
+  g {
+    cursor: pointer;
+  }
+</style>

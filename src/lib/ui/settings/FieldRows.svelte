@@ -1,0 +1,121 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { FIELD_KINDS, type FieldKind } from '$lib/core/task/model.ts';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { FieldView } from '$lib/view/tasks.ts';
+
+  /** The workspace's own fields of a task. */
+  interface Props {
+    fields: readonly FieldView[];
+    statuses: readonly { id: number; name: string }[];
+    fault: { errors: Record<string, string> } | null;
+  }
+
+  let { fields, statuses, fault }: Props = $props();
+  const done = getContext<(done: Done) => void>('done');
+  let opened: number | null = $state(null);
+  let kind: FieldKind = $state('text');
+
+  const dated = (of: FieldKind) => of === 'date' || of === 'date with time' || of === 'date range';
+  const chosen = (of: FieldKind) => of === 'one choice' || of === 'many choices';
+  const about = (field: FieldView) => {
+    const met = statuses.find(({ id }) => id === field.metByStatusId);
+    if (met) return `${field.kind}, a deadline that “${met.name}” meets`;
+    return chosen(field.kind) ? `${field.kind}: ${field.choices.join(', ')}` : field.kind;
+  };
+  function open(field: FieldView | null) {
+    opened = field?.id ?? 0;
+    kind = field?.kind ?? 'text';
+  }
+</script>
+
+<h2 class="mt-6">Own fields of a task</h2>
+<p class="quiet">
+  Every task can carry a value of each. A date that a status meets is a deadline of its own.
+</p>
+<ul>
+  {#each fields as field (field.id)}
+    <li>
+      <b>{field.name}</b> <span class="quiet">{about(field)}</span>
+      <button class="button plain" onclick={() => open(field)}>Change</button>
+      <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
+        <input type="hidden" name="id" value={field.id} />
+        <button class="button plain" aria-label="Take the field {field.name} out">Take out</button>
+      </form>
+    </li>
+    {#if opened === field.id}<li>{@render editor(field)}</li>{/if}
+  {/each}
+</ul>
+{#if opened === 0}{@render editor(null)}{:else}<button class="button" onclick={() => open(null)}
+    >Add a field</button
+  >{/if}
+{#if fault}<p class="fault" role="alert">{Object.values(fault.errors)[0]}</p>{/if}
+
+{#snippet editor(field: FieldView | null)}
+  <form
+    class="editor"
+    method="POST"
+    action="?/field"
+    use:enhance={submitDone((said) => {
+      opened = null;
+      done(said);
+    })}
+  >
+    <input type="hidden" name="id" value={field?.id ?? ''} />
+    <label class="field"
+      ><span class="label">Field name</span><input
+        class="value"
+        name="name"
+        value={field?.name ?? ''}
+      /></label
+    >
+    <label class="field"
+      ><span class="label">Kind</span><select class="value" name="kind" bind:value={kind}>
+        {#each FIELD_KINDS as one (one)}<option>{one}</option>{/each}
+      </select></label
+    >
+    {#if chosen(kind)}
+      <label class="field"
+        ><span class="label">Choices, one a line</span><textarea
+          class="value"
+          name="choices"
+          rows="3"
+          value={field?.choices.join('\n') ?? ''}></textarea></label
+      >
+    {/if}
+    {#if dated(kind)}
+      <label class="field"
+        ><span class="label">A deadline that is met by</span><select
+          class="value"
+          name="metByStatusId"
+          value={field?.metByStatusId ? String(field.metByStatusId) : ''}
+        >
+          <option value="">no deadline</option>
+          {#each statuses as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+        </select></label
+      >
+    {/if}
+    <p class="flex gap-2">
+      <button class="button main">Save the field</button>
+      <button type="button" class="button" onclick={() => (opened = null)}>Leave it</button>
+    </p>
+  </form>
+{/snippet}
+
+<style>
+  li {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    padding: 2px 0;
+  }
+  .editor {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 10px;
+    align-items: end;
+    padding: 6px 0 10px;
+  }
+</style>

@@ -1,0 +1,323 @@
+<script lang="ts">
+  import { TASK_COLUMNS, columnsOf, type ColumnKey } from '$lib/view/task-columns.ts';
+  import type { TaskChoices } from '$lib/view/tasks.ts';
+
+  export interface ListQueryView {
+    text: string;
+    projectId: number | 'none' | null;
+    sectionId: number | null;
+    ownerId: number | 'none' | null;
+    statusId: number | null;
+    priority: string | null;
+    tag: string;
+    due: string;
+    from: string | null;
+    until: string | null;
+    recurring: boolean;
+    show: string;
+    sort: string;
+    down: boolean;
+    group: string | null;
+    shape: string;
+    columns: string[] | null;
+  }
+
+  /** Which tasks are shown, how, and in which order; all of it stands in the address. */
+  interface Props {
+    query: ListQueryView;
+    choices: TaskChoices;
+    me: number;
+    /** Changes parameters of the address; an empty value takes one out. */
+    onchange: (changes: Record<string, string>) => void;
+  }
+
+  let { query, choices, me, onchange }: Props = $props();
+
+  const SHOWN = [
+    ['open', 'Open'],
+    ['overdue', 'Overdue'],
+    ['today', 'Due today, where their owner is'],
+    ['out of earshot', 'Out of earshot'],
+    ['done', 'Finished and closed'],
+    ['all', 'Everything in the list'],
+    ['parked', 'Parked'],
+    ['archived', 'Archived'],
+    ['binned', 'In the bin']
+  ] as const;
+  const DUES = [
+    ['', 'Any date'],
+    ['past', 'Before today'],
+    ['today', 'Today'],
+    ['tomorrow', 'Tomorrow'],
+    ['week', 'Rest of the week'],
+    ['7', 'Within 7 days'],
+    ['30', 'Within 30 days'],
+    ['none', 'No date']
+  ] as const;
+  const GROUPS = [
+    ['', 'Not grouped'],
+    ['due', 'By due date'],
+    ['owner', 'By owner'],
+    ['project', 'By project'],
+    ['section', 'By section'],
+    ['status', 'By status'],
+    ['priority', 'By priority']
+  ] as const;
+  const SHAPES = ['rows', 'columns', 'days'] as const;
+  const further = $derived(
+    [
+      query.statusId,
+      query.priority,
+      query.tag,
+      query.recurring,
+      query.sectionId,
+      query.from,
+      query.until
+    ].filter(Boolean).length
+  );
+  const columns = $derived(columnsOf(query.columns));
+  const sections = $derived(choices.sections.filter(({ projectId }) => projectId === query.projectId));
+  let typed = $derived(query.text);
+  let timer: ReturnType<typeof setTimeout> | undefined;
+
+  function search(text: string) {
+    typed = text;
+    clearTimeout(timer);
+    timer = setTimeout(() => onchange({ text }), 300);
+  }
+
+  const value = (event: Event) => (event.currentTarget as HTMLSelectElement | HTMLInputElement).value;
+
+  function turnColumn(key: ColumnKey, on: boolean) {
+    const next = on ? [...columns, key] : columns.filter((one) => one !== key);
+    onchange({ columns: next.join('.') || '-' });
+  }
+</script>
+
+<search class="filters no-print">
+  <label class="field text">
+    <span class="label">Find words</span>
+    <input class="value" type="search" value={typed} oninput={(event) => search(event.currentTarget.value)} />
+  </label>
+  <label class="field">
+    <span class="label">Show</span>
+    <select class="value" value={query.show} onchange={(event) => onchange({ show: value(event) })}>
+      {#each SHOWN as [key, label] (key)}<option value={key}>{label}</option>{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">Due dates</span>
+    <select
+      class="value"
+      value={query.due}
+      onchange={(event) => onchange({ due: value(event), from: '', until: '' })}
+    >
+      {#each DUES as [key, label] (key)}<option value={key}>{label}</option>{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">Whose</span>
+    <select
+      class="value"
+      value={query.ownerId === null ? '' : String(query.ownerId)}
+      onchange={(event) => onchange({ owner: value(event) })}
+    >
+      <option value="">Everybody’s</option>
+      <option value={String(me)}>Mine</option>
+      <option value="none">Nobody’s</option>
+      {#each choices.people.filter(({ id }) => id !== me) as { id, name } (id)}<option value={String(id)}
+          >{name}</option
+        >{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">In</span>
+    <select
+      class="value"
+      value={query.projectId === null ? '' : String(query.projectId)}
+      onchange={(event) => onchange({ project: value(event), section: '' })}
+    >
+      <option value="">Every project</option>
+      <option value="none">No project</option>
+      {#each choices.projects as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+    </select>
+  </label>
+  <details class="more">
+    <summary class="button">More{further > 0 ? ` (${further})` : ''}</summary>
+    <div class="sheet">
+      {#if sections.length > 0}
+        <label class="field">
+          <span class="label">In the section</span>
+          <select
+            class="value"
+            value={query.sectionId === null ? '' : String(query.sectionId)}
+            onchange={(event) => onchange({ section: value(event) })}
+          >
+            <option value="">Every section</option>
+            {#each sections as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+          </select>
+        </label>
+      {/if}
+      <label class="field">
+        <span class="label">With the status</span>
+        <select
+          class="value"
+          value={query.statusId === null ? '' : String(query.statusId)}
+          onchange={(event) => onchange({ status: value(event) })}
+        >
+          <option value="">Any</option>
+          {#each choices.statuses as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+        </select>
+      </label>
+      <label class="field">
+        <span class="label">As pressing as</span>
+        <select
+          class="value"
+          value={query.priority ?? ''}
+          onchange={(event) => onchange({ priority: value(event) })}
+        >
+          <option value="">Any</option>
+          {#each ['low', 'ordinary', 'high', 'pressing'] as priority (priority)}<option>{priority}</option
+            >{/each}
+        </select>
+      </label>
+      <label class="field">
+        <span class="label">Tagged</span>
+        <select class="value" value={query.tag} onchange={(event) => onchange({ tag: value(event) })}>
+          <option value="">Anything</option>
+          {#each choices.tags as tag (tag)}<option>{tag}</option>{/each}
+        </select>
+      </label>
+      <label class="field">
+        <span class="label">From</span>
+        <input
+          class="value"
+          type="date"
+          value={query.from ?? ''}
+          onchange={(event) => onchange({ from: value(event), due: '' })}
+        />
+      </label>
+      <label class="field">
+        <span class="label">Until</span>
+        <input
+          class="value"
+          type="date"
+          value={query.until ?? ''}
+          onchange={(event) => onchange({ until: value(event), due: '' })}
+        />
+      </label>
+      <label class="check"
+        ><input
+          type="checkbox"
+          checked={query.recurring}
+          onchange={(event) => onchange({ recurring: event.currentTarget.checked ? 'yes' : '' })}
+        /> Only what comes back</label
+      >
+    </div>
+  </details>
+  <span class="gap"></span>
+  {#if query.shape === 'rows'}
+    <label class="field">
+      <span class="label">Groups</span>
+      <select class="value" value={query.group ?? ''} onchange={(event) => onchange({ group: value(event) })}>
+        {#each GROUPS.filter(([key]) => key !== 'section' || typeof query.projectId === 'number') as [key, label] (key)}<option
+            value={key}>{label}</option
+          >{/each}
+      </select>
+    </label>
+    <details class="more">
+      <summary class="button">Columns</summary>
+      <div class="sheet">
+        {#each Object.entries(TASK_COLUMNS) as [key, { label }] (key)}
+          <label class="check"
+            ><input
+              type="checkbox"
+              checked={columns.includes(key as ColumnKey)}
+              onchange={(event) => turnColumn(key as ColumnKey, event.currentTarget.checked)}
+            />
+            {label}</label
+          >
+        {/each}
+      </div>
+    </details>
+  {/if}
+  <fieldset class="shapes">
+    <legend class="label">Shown as</legend>
+    {#each SHAPES as shape (shape)}
+      <button
+        type="button"
+        aria-pressed={query.shape === shape}
+        onclick={() => onchange({ shape: shape === 'rows' ? '' : shape, month: '', week: '' })}
+        >{shape}</button
+      >
+    {/each}
+  </fieldset>
+</search>
+
+<style>
+  .filters {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px 10px;
+    align-items: end;
+    padding-bottom: 12px;
+  }
+  .filters select {
+    max-width: 168px;
+  }
+  .text input {
+    width: 170px;
+  }
+  .gap {
+    flex: 1;
+  }
+  .more {
+    position: relative;
+  }
+  .more > summary {
+    list-style: none;
+  }
+  .more > div {
+    position: absolute;
+    z-index: 20;
+    top: 36px;
+    left: 0;
+    display: grid;
+    gap: 8px;
+    min-width: 200px;
+    padding: 12px 14px;
+    box-shadow: 0 8px 24px rgb(0 0 0 / 12%);
+  }
+  .gap ~ .more > div {
+    left: auto;
+    right: 0;
+  }
+  .check {
+    display: flex;
+    gap: 8px;
+    font-size: 13px;
+    white-space: nowrap;
+  }
+  .shapes {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 0 12px;
+    font-size: 13px;
+    padding-bottom: 4px;
+  }
+  .shapes legend {
+    color: var(--ink-2);
+    font-size: 12.5px;
+    margin-bottom: 3px;
+  }
+  .shapes button {
+    cursor: pointer;
+    padding: 2px 0;
+    color: var(--ink-2);
+  }
+  .shapes button[aria-pressed='true'] {
+    color: var(--ink);
+    font-weight: 650;
+    box-shadow: 0 2px 0 var(--brass);
+  }
+</style>

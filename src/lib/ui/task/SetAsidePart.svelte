@@ -1,0 +1,61 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { TaskDetailView } from '$lib/view/task-detail.ts';
+
+  /** Out of the list: parked, archived or deleted; and back. */
+  interface Props {
+    task: TaskDetailView;
+    errors: Record<string, string>;
+    ondone: (done: Done) => void;
+  }
+
+  let { task, errors, ondone }: Props = $props();
+  const action = (name: string) => `/tasks/${task.id}?/${name}`;
+</script>
+
+{#if task.row.setAside}
+  {#if task.mayRestore}
+    <form class="part" method="POST" action={action('restore')} use:enhance={submitDone(ondone)}>
+      <button class="button">Bring it back into the list</button>
+    </form>
+  {/if}
+{:else if task.editable}
+  <section class="part" aria-label="Out of the list">
+    <form class="row" method="POST" action={action('park')} use:enhance={submitDone(ondone)}>
+      <button class="button">Park it</button>
+      <label class="quiet"
+        >without an owner, to be looked at again on
+        <input class="value" type="date" name="reviewDate" aria-label="Look at it again on" /></label
+      >
+    </form>
+    {#if errors.reviewDate || errors['']}<p class="fault" role="alert">
+        {errors.reviewDate ?? errors['']}
+      </p>{/if}
+    <div class="row">
+      <form method="POST" action={action('archive')} use:enhance={submitDone(ondone)}>
+        <button class="button">Archive it</button>
+      </form>
+      <form method="POST" action={action('bin')} use:enhance={submitDone(ondone)}>
+        <button class="button">Delete it</button>
+      </form>
+      <span class="quiet">What is deleted stays in the bin for 30 days.</span>
+    </div>
+  </section>
+{/if}
+
+<style>
+  .part {
+    border-top: 1px solid var(--line);
+    padding: 12px 0 14px;
+    display: grid;
+    gap: 8px;
+    justify-items: start;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+  }
+</style>

@@ -1,0 +1,82 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { TaskDetailView } from '$lib/view/task-detail.ts';
+
+  interface Props {
+    task: TaskDetailView;
+    search: string;
+    errors: Record<string, string>;
+    ondone: (done: Done) => void;
+  }
+
+  let { task, search, errors, ondone }: Props = $props();
+  let form: HTMLFormElement | undefined = $state();
+</script>
+
+<section class="part" aria-label="Subtasks">
+  <h3>Subtasks</h3>
+  {#if task.subtasks.length > 0}
+    <table>
+      <caption class="sr">Subtasks</caption>
+      <tbody>
+        {#each task.subtasks as row (row.id)}
+          <tr>
+            <td><a href="/tasks/{row.id}{search}" dir="auto">{row.name}</a></td>
+            <td>{row.owner ?? 'no owner'}</td>
+            <td class:brick-text={row.overdue}>{row.due ?? 'no date'}{row.left ? ` · ${row.left}` : ''}</td>
+            <td>{row.status}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  {/if}
+  {#if task.editable}
+    <form
+      bind:this={form}
+      class="row"
+      method="POST"
+      action="/tasks/{task.id}?/subtask"
+      use:enhance={submitDone((done) => {
+        form?.reset();
+        ondone(done);
+      })}
+    >
+      <input
+        class="value grow"
+        name="name"
+        aria-label="Name of a new subtask"
+        placeholder="a smaller piece of it"
+      />
+      <input class="value" type="date" name="due" aria-label="When the subtask is due" />
+      <button class="button">Add it</button>
+    </form>
+    {#if errors.name || errors['']}<p class="fault" role="alert">{errors.name ?? errors['']}</p>{/if}
+  {/if}
+</section>
+
+<style>
+  .part {
+    border-top: 1px solid var(--line);
+    padding: 12px 0 14px;
+  }
+  h3 {
+    font:
+      650 14.5px/1.25 'Bricolage Grotesque Variable',
+      sans-serif;
+    margin-bottom: 6px;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    margin-top: 8px;
+  }
+  .grow {
+    flex: 1 1 200px;
+  }
+  td {
+    font-size: 13px;
+    overflow-wrap: anywhere;
+  }
+</style>

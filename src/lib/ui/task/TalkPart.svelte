@@ -1,0 +1,149 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import X from '@lucide/svelte/icons/x';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { TaskDetailView } from '$lib/view/task-detail.ts';
+
+  /** What was said about the task, and the time that was spent on it. */
+  interface Props {
+    task: TaskDetailView;
+    part: string | null;
+    errors: Record<string, string>;
+    ondone: (done: Done) => void;
+  }
+
+  let { task, part, errors, ondone }: Props = $props();
+  let comment: HTMLFormElement | undefined = $state();
+  let time: HTMLFormElement | undefined = $state();
+  const logged = $derived(task.times.reduce((sum, { minutes }) => sum + minutes, 0));
+  const length = (minutes: number) => `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
+  const fault = (of: string) => (part === of ? (Object.values(errors)[0] ?? null) : null);
+</script>
+
+<section class="part" aria-label="Comments">
+  <h3>Comments</h3>
+  <ul>
+    {#each task.comments as { id, by, at, text, mine } (id)}
+      <li>
+        <div class="quiet who">
+          {by}, {at}
+          {#if mine}<form
+              method="POST"
+              action="/tasks/{task.id}?/dropComment"
+              use:enhance={submitDone(ondone)}
+            >
+              <input type="hidden" name="comment" value={id} />
+              <button class="button plain" aria-label="Take your comment of {at} back"><X size={12} /></button
+              >
+            </form>{/if}
+        </div>
+        <p class="text" dir="auto">{text}</p>
+      </li>
+    {/each}
+  </ul>
+  {#if task.editable}
+    <form
+      bind:this={comment}
+      class="row"
+      method="POST"
+      action="/tasks/{task.id}?/comment"
+      use:enhance={submitDone((done) => {
+        comment?.reset();
+        ondone(done);
+      })}
+    >
+      <textarea class="value grow" name="text" rows="2" aria-label="A comment" dir="auto"></textarea>
+      <button class="button">Say it</button>
+    </form>
+    {#if fault('comment')}<p class="fault" role="alert">{fault('comment')}</p>{/if}
+  {/if}
+</section>
+
+<section class="part" aria-label="Time">
+  <h3>Time</h3>
+  <span class="quiet"
+    >{logged > 0
+      ? `${length(logged)} hours logged`
+      : task.values.logTime
+        ? 'to be logged, none yet'
+        : 'none logged'}</span
+  >
+  <ul>
+    {#each task.times as { id, by, at, minutes, note } (id)}
+      <li class="time">
+        <b>{length(minutes)}</b>
+        {by} <span class="quiet">{at}</span>
+        {note}
+        {#if task.editable}<form
+            method="POST"
+            action="/tasks/{task.id}?/dropTime"
+            use:enhance={submitDone(ondone)}
+          >
+            <input type="hidden" name="entry" value={id} />
+            <button class="button plain" aria-label="Take the {length(minutes)} of {at} back"
+              ><X size={12} /></button
+            >
+          </form>{/if}
+      </li>
+    {/each}
+  </ul>
+  {#if task.editable}
+    <form
+      bind:this={time}
+      class="row"
+      method="POST"
+      action="/tasks/{task.id}?/logTime"
+      use:enhance={submitDone((done) => {
+        time?.reset();
+        ondone(done);
+      })}
+    >
+      <input class="value short" name="time" aria-label="Time spent" placeholder="1:30" />
+      <input class="value grow" name="note" aria-label="On what" placeholder="on what" />
+      <button class="button">Log it</button>
+    </form>
+    {#if fault('time')}<p class="fault" role="alert">{fault('time')}</p>{/if}
+  {/if}
+</section>
+
+<style>
+  .part {
+    border-top: 1px solid var(--line);
+    padding: 12px 0 14px;
+  }
+  h3 {
+    font:
+      650 14.5px/1.25 'Bricolage Grotesque Variable',
+      sans-serif;
+    display: inline-block;
+    margin-right: 8px;
+  }
+  li {
+    padding: 4px 0;
+  }
+  .who,
+  .time {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    font-size: 13px;
+  }
+  .text {
+    font-size: 14px;
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+  }
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: end;
+    margin-top: 6px;
+  }
+  .grow {
+    flex: 1 1 200px;
+  }
+  .short {
+    width: 80px;
+  }
+</style>

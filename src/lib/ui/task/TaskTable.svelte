@@ -1,0 +1,341 @@
+<script lang="ts">
+  import ArrowDown from '@lucide/svelte/icons/arrow-down';
+  import ArrowUp from '@lucide/svelte/icons/arrow-up';
+  import { tick } from 'svelte';
+  import { WindowVirtualizer, type WindowVirtualizerHandle } from 'virtua/svelte';
+  import type { TaskChoices, TaskGroupView, TaskRowView } from '$lib/view/tasks.ts';
+  import type { ColumnKey } from '$lib/view/task-columns.ts';
+  import { TASK_COLUMNS } from '$lib/view/task-columns.ts';
+  import TaskCell from './TaskCell.svelte';
+  import TaskMarks from './TaskMarks.svelte';
+  import type { CellEdit } from './cell-edit.ts';
+
+  /** The list as rows, of which only those in view are drawn; more are asked for as one goes down. */
+  interface Props {
+    rows: readonly TaskRowView[];
+    groups: readonly TaskGroupView[];
+    columns: readonly ColumnKey[];
+    choices: TaskChoices;
+    sort: string;
+    down: boolean;
+    /** Whether there are rows beyond these. */
+    more: boolean;
+    /** The task that stands beside the list. */
+    openId: number | null;
+    chosen: ReadonlySet<number>;
+    /** The address of a task beside this list. */
+    hrefOf: (id: number) => string;
+    onmore: () => void;
+    onopen: (id: number) => void;
+    onsort: (key: string) => void;
+    onchoose: (ids: number[]) => void;
+    onedit: (edit: CellEdit) => void;
+  }
+
+  let {
+    rows,
+    groups,
+    columns,
+    choices,
+    sort,
+    down,
+    more,
+    openId,
+    chosen,
+    hrefOf,
+    onmore,
+    onopen,
+    onsort,
+    onchoose,
+    onedit
+  }: Props = $props();
+
+  type Item = { group: string; count: number } | { row: TaskRowView; index: number };
+  const items = $derived.by(() => {
+    const found: Item[] = [];
+    let last: string | null = null;
+    rows.forEach((row, index) => {
+      if (row.group !== null && row.group !== last) {
+        last = row.group;
+        found.push({ group: last, count: groups.find(({ label }) => label === last)?.count ?? 0 });
+      }
+      found.push({ row, index });
+    });
+    return found;
+  });
+  const template = $derived(
+    `28px minmax(180px, 2.4fr) ${columns.map((key) => TASK_COLUMNS[key].width).join(' ')}`
+  );
+
+  let handle: WindowVirtualizerHandle | undefined = $state();
+  let table: HTMLElement | undefined = $state();
+  /** The row that the keyboard is at, and where a range began. */
+  let cursor = $state(0);
+  let anchor = 0;
+  let editing: { id: number; column: ColumnKey } | null = $state(null);
+
+  function reach() {
+    const below = document.documentElement.scrollHeight - window.scrollY - window.innerHeight;
+    if (more && below < 900) onmore();
+  }
+
+  async function focusRow(index: number) {
+    cursor = Math.max(0, Math.min(index, rows.length - 1));
+    const at = items.findIndex((item) => 'row' in item && item.index === cursor);
+    const element = () => table?.querySelector<HTMLElement>(`[data-row="${cursor}"]`);
+    if (!element()) handle?.scrollToIndex(at, { align: 'nearest' });
+    await tick();
+    requestAnimationFrame(() => {
+      element()?.focus();
+      element()?.scrollIntoView({ block: 'nearest' });
+      reach();
+    });
+  }
+
+  function range(from: number, to: number): number[] {
+    return rows.slice(Math.min(from, to), Math.max(from, to) + 1).map(({ id }) => id);
+  }
+
+  function toggle(index: number, withRange: boolean) {
+    const id = rows[index]!.id;
+    if (withRange) onchoose([...new Set([...chosen, ...range(anchor, index)])]);
+    else {
+      onchoose(chosen.has(id) ? [...chosen].filter((one) => one !== id) : [...chosen, id]);
+      anchor = index;
+    }
+    cursor = index;
+  }
+
+  const EDIT_KEYS: Record<string, ColumnKey> = { d: 'due', o: 'owner', s: 'status', p: 'priority' };
+
+  function onkeydown(event: KeyboardEvent) {
+    const inControl = event.target instanceof HTMLElement && event.target.closest('input, select, button');
+    if (event.key === 'Escape' && editing) {
+      editing = null;
+      void focusRow(cursor);
+      return;
+    }
+    if (inControl && !(event.target as HTMLElement).matches('[type="checkbox"]')) return;
+    const plain = !event.ctrlKey && !event.metaKey && !event.altKey;
+    const row = rows[cursor];
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      const next = cursor + (event.key === 'ArrowDown' ? 1 : -1);
+      if (event.shiftKey && rows[next]) onchoose([...new Set([...chosen, ...range(anchor, next)])]);
+      else anchor = Math.max(0, Math.min(next, rows.length - 1));
+      void focusRow(next);
+    } else if (event.key === 'Home' || event.key === 'End') {
+      event.preventDefault();
+      void focusRow(event.key === 'Home' ? 0 : rows.length - 1);
+    } else if (event.key === 'a' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      onchoose(rows.map(({ id }) => id));
+    } else if (event.key === 'Escape' && chosen.size > 0) onchoose([]);
+    else if (!row || !plain) return;
+    else if (event.key === 'Enter') {
+      event.preventDefault();
+      onopen(row.id);
+    } else if (event.key === ' ') {
+      event.preventDefault();
+      toggle(cursor, event.shiftKey);
+    } else if (EDIT_KEYS[event.key] && columns.includes(EDIT_KEYS[event.key]!) && row.editable) {
+      event.preventDefault();
+      editing = { id: row.id, column: EDIT_KEYS[event.key]! };
+    }
+  }
+
+  function edit(change: CellEdit | null) {
+    editing = null;
+    if (change) onedit(change);
+    void focusRow(cursor);
+  }
+</script>
+
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+<div
+  class="table"
+  role="grid"
+  tabindex="-1"
+  aria-label="Tasks"
+  aria-rowcount={more ? -1 : rows.length + 1}
+  aria-multiselectable="true"
+  style:--template={template}
+  bind:this={table}
+  {onkeydown}
+>
+  <div role="row" class="head" tabindex="-1">
+    <span role="columnheader" class="sr-cell"
+      ><input
+        type="checkbox"
+        aria-label="Choose all rows shown"
+        checked={rows.length > 0 && chosen.size >= rows.length}
+        indeterminate={chosen.size > 0 && chosen.size < rows.length}
+        onchange={(event) => onchoose(event.currentTarget.checked ? rows.map(({ id }) => id) : [])}
+      /></span
+    >
+    {@render header('name', 'Task')}
+    {#each columns as key (key)}
+      {#if TASK_COLUMNS[key].sort}{@render header(
+          TASK_COLUMNS[key].sort,
+          TASK_COLUMNS[key].label
+        )}{:else}<span role="columnheader">{TASK_COLUMNS[key].label}</span>{/if}
+    {/each}
+  </div>
+  <WindowVirtualizer
+    bind:this={handle}
+    data={items}
+    getKey={(item) => ('row' in item ? item.row.id : `group ${item.group}`)}
+    itemSize={37}
+    ssrCount={40}
+    onscroll={reach}
+  >
+    {#snippet children(item: Item)}
+      {#if 'group' in item}
+        <div role="row" class="group">
+          <span role="gridcell" aria-colspan={columns.length + 2}
+            >{item.group} <span class="quiet">{item.count.toLocaleString('en')}</span></span
+          >
+        </div>
+      {:else}
+        {@const { row, index } = item}
+        <div
+          role="row"
+          class="row"
+          class:open={row.id === openId}
+          class:chosen={chosen.has(row.id)}
+          aria-selected={chosen.has(row.id)}
+          tabindex={index === cursor ? 0 : -1}
+          data-row={index}
+          onfocus={() => (cursor = index)}
+        >
+          <span role="gridcell" class="check"
+            ><input
+              type="checkbox"
+              tabindex="-1"
+              aria-label="Choose {row.name}"
+              checked={chosen.has(row.id)}
+              onclick={(event) => toggle(index, event.shiftKey)}
+            /></span
+          >
+          <span role="rowheader" class="name">
+            <a
+              href={hrefOf(row.id)}
+              tabindex="-1"
+              dir="auto"
+              aria-current={row.id === openId ? 'true' : undefined}>{row.name}</a
+            ><TaskMarks {row} />
+          </span>
+          {#each columns as key (key)}
+            <span role="gridcell" class="cell">
+              <TaskCell
+                {row}
+                column={key}
+                {choices}
+                editing={editing?.id === row.id && editing.column === key}
+                onbegin={() => {
+                  cursor = index;
+                  editing = { id: row.id, column: key };
+                }}
+                onend={edit}
+              />
+            </span>
+          {/each}
+        </div>
+      {/if}
+    {/snippet}
+  </WindowVirtualizer>
+</div>
+{#if more}<p class="more"><button class="button" onclick={onmore}>More rows</button></p>{/if}
+
+{#snippet header(key: string, label: string)}
+  <span
+    role="columnheader"
+    aria-sort={sort === key ? (down ? 'descending' : 'ascending') : 'none'}
+    class="sortable"
+    ><button onclick={() => onsort(key)}
+      >{label}{#if sort === key}{#if down}<ArrowDown size={12} />{:else}<ArrowUp
+            size={12}
+          />{/if}{/if}</button
+    ></span
+  >
+{/snippet}
+
+<style>
+  .table:focus-visible {
+    outline: none;
+  }
+  .head,
+  .row {
+    display: grid;
+    grid-template-columns: var(--template);
+    column-gap: 10px;
+    align-items: start;
+  }
+  .head {
+    position: sticky;
+    top: 0;
+    z-index: 3;
+    background: var(--paper);
+    border-bottom: 1px solid var(--line);
+    padding: 4px 0 5px;
+    color: var(--ink-3);
+    font-size: 12px;
+    font-weight: 550;
+  }
+  .head button {
+    display: inline-flex;
+    gap: 3px;
+    align-items: center;
+    cursor: pointer;
+  }
+  .head button:hover {
+    color: var(--ink);
+  }
+  .row {
+    border-bottom: 1px solid var(--line-soft);
+    padding: 6px 0;
+    min-height: 36px;
+  }
+  .row:hover {
+    background: color-mix(in srgb, var(--lit) 55%, transparent);
+  }
+  .row.open {
+    background: var(--lit);
+    box-shadow: -3px 0 0 var(--brass);
+  }
+  .row.chosen {
+    background: var(--brass-wash);
+  }
+  .row:focus-visible {
+    outline: 2px solid var(--brass);
+    outline-offset: -2px;
+  }
+  .check {
+    padding: 1px 0 0 4px;
+  }
+  .sr-cell {
+    padding-left: 4px;
+  }
+  .name {
+    overflow-wrap: anywhere;
+    min-width: 0;
+  }
+  .name a {
+    font-weight: 500;
+  }
+  .cell {
+    min-width: 0;
+    overflow-wrap: anywhere;
+    font-size: 13px;
+  }
+  .group {
+    padding: 14px 0 4px 4px;
+    font:
+      650 14px/1.25 'Bricolage Grotesque Variable',
+      sans-serif;
+    border-bottom: 1px solid var(--line);
+  }
+  .more {
+    padding: 12px 0;
+  }
+</style>

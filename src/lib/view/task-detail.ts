@@ -1,0 +1,63 @@
+import type { BellView } from './models.ts';
+import type { TaskFormView, TaskRowView } from './tasks.ts';
+
+/** Whether a rule rings for a task, and why or why not. */
+export interface RuleReasonView {
+  id: number;
+  name: string;
+  applies: boolean;
+  reasons: string[];
+}
+
+/** One line of a task's record: who changed what, and when. */
+export interface RecordLineView {
+  at: string;
+  by: string;
+  /** By which way it came, where that is not a person's own hand. */
+  source: string | null;
+  changes: { field: string; before: string; after: string }[];
+  title: string;
+}
+
+/** A task as it opens. */
+export interface TaskDetailView {
+  id: number;
+  editable: boolean;
+  mayRestore: boolean;
+  row: TaskRowView;
+  values: TaskFormView;
+  created: string;
+  creator: string;
+  finished: string | null;
+  originalDue: string | null;
+  slips: { at: string; by: string; from: string; to: string }[];
+  nowMs: number;
+  dueMs: number | null;
+  dueMoment: string | null;
+  dueWhy: string[];
+  coming: BellView[];
+  past: { bell: BellView; state: string; reason: string | null }[];
+  rules: RuleReasonView[];
+  reminders: { id: number; whose: string; words: string; mine: boolean }[];
+  parent: { id: number; name: string } | null;
+  subtasks: TaskRowView[];
+  comments: { id: number; by: string; at: string; text: string; mine: boolean }[];
+  times: { id: number; by: string; at: string; minutes: number; note: string }[];
+  links: { id: number; kind: 'task' | 'project'; to: number; name: string }[];
+  contactIds: number[];
+  contacts: { id: number; name: string }[];
+  deadlines: { field: string; words: string; overdue: boolean; met: boolean }[];
+  nextRound: string | null;
+  rounds: { round: number; due: string | null; finished: string | null; skipped: string[] }[];
+  record: RecordLineView[];
+}
+
+/** A field that somebody else changed while one was editing: theirs stays, and one can take one's own after all. */
+export interface LostFieldView {
+  label: string;
+  by: string;
+  yours: string;
+  theirs: string;
+  /** One's own, as the form holds them. */
+  values: Partial<TaskFormView>;
+}

@@ -1,0 +1,29 @@
+import { readListQuery } from '$lib/server/service/task-list.ts';
+import { columnsView, daysView } from '$lib/server/service/task-shapes.ts';
+import { taskChoices } from '$lib/server/service/task-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { LayoutServerLoad } from './$types';
+
+export const load: LayoutServerLoad = (event) => {
+  event.depends('early-bell:tasks');
+  const { viewer, sight, person } = signedIn(event);
+  const { app } = event.locals;
+  const { searchParams } = event.url;
+  const query = readListQuery(searchParams);
+  const { taskLists: lists } = app;
+  return {
+    query,
+    page: query.shape === 'rows' ? lists.page(query, null, viewer, sight) : null,
+    columns: query.shape === 'columns' ? columnsView(app, query, viewer, sight) : null,
+    days: query.shape === 'days' ? daysView(app, query, searchParams.get('month'), viewer, sight) : null,
+    total: lists.count(query, viewer, sight),
+    groups: query.shape === 'rows' ? lists.groups(query, viewer, sight) : [],
+    saved: app.stores.savedLists.of(person.id).map(({ personId, ...list }) => ({
+      ...list,
+      own: personId === person.id
+    })),
+    any: app.stores.tasks.count() > 0,
+    choices: taskChoices(app),
+    me: person.id
+  };
+};

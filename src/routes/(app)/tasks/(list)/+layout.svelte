@@ -1,0 +1,229 @@
+<script lang="ts">
+  import Upload from '@lucide/svelte/icons/upload';
+  import { goto, invalidate } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getContext, type Snippet } from 'svelte';
+  import type { Deed } from '$lib/core/access/deeds.ts';
+  import type { Done } from '$lib/ui/form/submit.ts';
+  import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
+  import ListFilters from '$lib/ui/task/ListFilters.svelte';
+  import SavedLists from '$lib/ui/task/SavedLists.svelte';
+  import TaskColumns from '$lib/ui/task/TaskColumns.svelte';
+  import TaskDays from '$lib/ui/task/TaskDays.svelte';
+  import TaskTable from '$lib/ui/task/TaskTable.svelte';
+  import type { CellEdit } from '$lib/ui/task/cell-edit.ts';
+  import { NARROW_COLUMNS, columnsOf } from '$lib/view/task-columns.ts';
+  import type { TaskRowView } from '$lib/view/tasks.ts';
+  import type { LayoutData } from './$types';
+
+  let { data, children }: { data: LayoutData; children: Snippet } = $props();
+  const may = getContext<(deed: Deed) => boolean>('may');
+  const done = getContext<(done: Done) => void>('done');
+  const send = getContext<Send>('send');
+  type Send = <T>(url: string, body: unknown) => Promise<T | { message: string; failed: true }>;
+
+  /** Rows of the pages after the first, and what the next one is asked for with. */
+  let further = $state.raw<{ rows: TaskRowView[]; next: string | null } | null>(null);
+  let asking = false;
+  let chosen: ReadonlySet<number> = $state.raw(new Set());
+  let all = $state(false);
+
+  const openId = $derived(page.params.id ? Number(page.params.id) : null);
+  const rows = $derived([...(data.page?.rows ?? []), ...(further?.rows ?? [])]);
+  const next = $derived(further ? further.next : (data.page?.next ?? null));
+  const columns = $derived(openId === null ? columnsOf(data.query.columns) : [...NARROW_COLUMNS]);
+  const search = $derived(page.url.search);
+
+  // Another list begins at its beginning; the same one read anew keeps as many rows as were there.
+  let listed = '';
+  $effect(() => {
+    const { page: first } = data;
+    const parameters = page.url.search;
+    if (parameters !== listed) {
+      listed = parameters;
+      further = null;
+      chosen = new Set();
+      all = false;
+    } else if (further && first) void refill(further.rows.length);
+  });
+
+  async function ask(
+    after: string | null,
+    count: number
+  ): Promise<{ rows: TaskRowView[]; next: string | null }> {
+    const parameters = new URLSearchParams(page.url.search);
+    if (after) parameters.set('after', after);
+    parameters.set('rows', String(count));
+    const response = await fetch(`/tasks/rows?${parameters}`);
+    return (await response.json()) as { rows: TaskRowView[]; next: string | null };
+  }
+
+  async function more() {
+    if (asking || next === null) return;
+    asking = true;
+    const from = listed;
+    const answer = await ask(next, 100);
+    if (from === listed) further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
+    asking = false;
+  }
+
+  async function refill(count: number) {
+    const from = listed;
+    const answer = await ask(data.page?.next ?? null, Math.max(100, Math.min(1_000, count)));
+    if (from === listed) further = answer;
+  }
+
+  function change(changes: Record<string, string>) {
+    const parameters = new URLSearchParams(page.url.search);
+    for (const [key, value] of Object.entries(changes)) {
+      if (value === '') parameters.delete(key);
+      else parameters.set(key, value);
+    }
+    const text = parameters.toString();
+    void goto(`${page.url.pathname}${text ? `?${text}` : ''}`, { keepFocus: true, noScroll: true });
+  }
+
+  const withParameter = (key: string, value: string | null) => {
+    const parameters = new URLSearchParams(page.url.search);
+    if (value === null) parameters.delete(key);
+    else parameters.set(key, value);
+    return `${page.url.pathname}?${parameters}`;
+  };
+
+  async function edit({ id, patch, base }: CellEdit) {
+    const answer = await send<{ message: string; changeId: number; lost: boolean }>(`/tasks/${id}/field`, {
+      patch,
+      base
+    });
+    if (!('failed' in answer)) done({ done: answer.message, changeId: answer.changeId });
+    await invalidate('early-bell:tasks');
+  }
+
+  const target = () => ({ ids: all ? null : [...chosen], query: page.url.search });
+
+  async function preview(changeOf: unknown) {
+    return send<BulkPreviewView>('/tasks/bulk', { ...target(), change: changeOf, preview: true });
+  }
+
+  async function apply(changeOf: unknown): Promise<boolean> {
+    const answer = await send<{ message: string; changeId: number }>('/tasks/bulk', {
+      ...target(),
+      change: changeOf
+    });
+    if ('failed' in answer) return false;
+    done({ done: answer.message, changeId: answer.changeId });
+    chosen = new Set();
+    all = false;
+    await invalidate('early-bell:tasks');
+    return true;
+  }
+</script>
+
+<div class="beside" class:open={openId !== null}>
+  <div class="list">
+    <div class="top">
+      <h1>Tasks</h1>
+      <span class="quiet">{data.total.toLocaleString('en')} {data.total === 1 ? 'task' : 'tasks'}</span>
+      <SavedLists lists={data.saved} query={search} ondone={done} />
+      <span class="acts no-print">
+        {#if may('bring tasks in')}
+          <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>
+        {/if}
+      </span>
+    </div>
+    <ListFilters query={data.query} choices={data.choices} me={data.me} onchange={change} />
+    {#if chosen.size > 0}
+      <BulkBar
+        count={chosen.size}
+        total={data.total}
+        {all}
+        choices={data.choices}
+        onall={() => (all = true)}
+        onclear={() => {
+          chosen = new Set();
+          all = false;
+        }}
+        onpreview={preview}
+        onapply={apply}
+      />
+    {/if}
+    {#if data.total === 0 && data.query.shape === 'rows'}
+      <p class="empty">
+        {#if data.any}No task is like that. <a href="/tasks?show=all">Show everything in the list</a>.
+        {:else}There are no tasks yet.
+          {#if may('bring tasks in')}<a href="/tasks/import">Bring them in from a CSV file</a>, or{/if}
+          <a href="/tasks/new">add one</a>.{/if}
+      </p>
+    {:else if data.columns}
+      <TaskColumns view={data.columns} {openId} hrefOf={(id) => `/tasks/${id}${search}`} onedit={edit} />
+    {:else if data.days}
+      <TaskDays
+        view={data.days}
+        week={page.url.searchParams.get('week')}
+        {openId}
+        hrefOf={(id) => `/tasks/${id}${search}`}
+        monthHref={(month) => withParameter('month', month).replace(/&?week=[\d-]*/, '')}
+        weekHref={(date) => withParameter('week', date)}
+        onedit={edit}
+      />
+    {:else}
+      <TaskTable
+        {rows}
+        groups={data.groups}
+        {columns}
+        choices={data.choices}
+        sort={data.query.sort}
+        down={data.query.down}
+        more={next !== null}
+        {openId}
+        {chosen}
+        hrefOf={(id) => `/tasks/${id}${search}`}
+        onmore={more}
+        onopen={(id) => goto(`/tasks/${id}${search}`, { noScroll: true, keepFocus: true })}
+        onsort={(key) =>
+          change({ sort: key, order: data.query.sort === key && !data.query.down ? 'down' : '' })}
+        onchoose={(ids) => {
+          chosen = new Set(ids);
+          all = false;
+        }}
+        onedit={edit}
+      />
+    {/if}
+  </div>
+  {@render children()}
+</div>
+
+<style>
+  .beside.open {
+    display: grid;
+    grid-template-columns: minmax(360px, 0.85fr) minmax(0, 1.15fr);
+    gap: 26px;
+    align-items: start;
+  }
+  .list {
+    min-width: 0;
+  }
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 6px 14px;
+    margin-bottom: 10px;
+  }
+  .acts {
+    margin-left: auto;
+    display: flex;
+    gap: 8px;
+  }
+  .empty {
+    padding: 16px 0;
+  }
+  @media (max-width: 1000px) {
+    .beside.open {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    .beside.open .list {
+      display: none;
+    }
+  }
+</style>

@@ -1,0 +1,205 @@
+import { fail, type RequestEvent } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { longDate } from '$lib/core/time/format.ts';
+import type { TaskFormView } from '$lib/view/tasks.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import {
+  commentSchema,
+  parkSchema,
+  reminderSchema,
+  timeSchema,
+  type CommentInput,
+  type ParkInput,
+  type ReminderInput,
+  type TimeInput
+} from '$lib/server/schema/task.ts';
+import type { Actor, Committed } from '$lib/server/service/commit.ts';
+import { taskDetail } from '$lib/server/service/task-views.ts';
+import { lostWords } from '$lib/server/service/lost-words.ts';
+import { minutesOf } from '$lib/server/service/minutes.ts';
+import { mayEdit } from '$lib/server/service/tasks.ts';
+import { seenTask, signedIn } from '$lib/server/web.ts';
+import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  event.depends('early-bell:clock', 'early-bell:tasks');
+  const { viewer, sight } = signedIn(event);
+  const task = seenTask(event, Number(event.params.id));
+  return { task: taskDetail(event.locals.app, task, viewer, sight) };
+};
+
+type Event = RequestEvent<{ id: string }>;
+
+/** Somebody who may change the task that an act is about; a task that is gone meanwhile is told by the act itself. */
+function editor(event: Event): { actor: Actor; id: number } {
+  const { actor, sight } = signedIn(event);
+  const id = Number(event.params.id);
+  const { stores } = event.locals.app;
+  const task = stores.tasks.byId(id);
+  if (!task || !stores.tasks.seen([id], sight).has(id)) throw new CodedError('task-gone');
+  if (!mayEdit(task, sight, stores)) throw new CodedError('task-not-yours');
+  return { actor, id };
+}
+
+/** An act of one step: does it, and says what was done. */
+function act(
+  done: string,
+  work: (event: Event, actor: Actor, id: number, form: FormData) => Committed<unknown> | void,
+  part = ''
+) {
+  return async (event: Event) => {
+    const form = await event.request.formData();
+    const values = Object.fromEntries(form) as Record<string, string>;
+    return orFail({ part, values }, () => {
+      const { actor, id } = editor(event);
+      const committed = work(event, actor, id, form);
+      return { part, done, changeId: committed?.changeId };
+    });
+  };
+}
+
+/** What a form gave, or the fault as an error of its own field. */
+function checked<T>(result: ReturnType<typeof read<T>>): T {
+  if (result.ok) return result.value;
+  const [field, detail] = Object.entries(result.errors)[0]!;
+  throw new CodedError('bad-field', { detail: detail.replace(/\.$/, '') }, field);
+}
+
+export const actions: Actions = {
+  save: async (event) => {
+    let submission;
+    try {
+      submission = await readTaskForm(event.request);
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      return fail(400, {
+        part: 'task',
+        values: null,
+        errors: { '': error.message } as Record<string, string>
+      });
+    }
+    const { input, values, base, withSubtasks } = submission;
+    // A task that is not seen is not there; one that went meanwhile keeps what was typed on the screen.
+    if (!input.ok) return fail(400, { part: 'task', values, errors: input.errors });
+    return orFail<unknown, TaskFormView>(values, () => {
+      const { actor, id } = editor(event);
+      const { app } = event.locals;
+      const { changeId, result } = app.tasks.edit(actor, id, input.value, { base, withSubtasks });
+      const { lost, renewed } = result;
+      const came = renewed
+        ? ` It came back, due ${longDate(renewed.due)}${renewed.skipped.length > 0 ? `; ${renewed.skipped.length} dates were passed over` : ''}.`
+        : '';
+      return {
+        part: 'task',
+        done: `“${input.value.name}” was saved.${came}`,
+        changeId,
+        lost: lostWords(app, id, lost)
+      };
+    });
+  },
+  comment: act(
+    'Your comment was added.',
+    ({ locals }, actor, id, form) =>
+      locals.app.taskActs.comment(
+        actor,
+        id,
+        checked<CommentInput>(read(commentSchema, { text: form.get('text') })).text
+      ),
+    'comment'
+  ),
+  dropComment: act('The comment was taken back.', ({ locals }, actor, id, form) =>
+    locals.app.taskActs.dropComment(actor, id, idOf(form, 'comment') ?? 0)
+  ),
+  logTime: act(
+    'The time was logged.',
+    ({ locals }, actor, id, form) =>
+      locals.app.taskActs.logTime(
+        actor,
+        id,
+        checked<TimeInput>(
+          read(timeSchema, {
+            minutes: minutesOf(String(form.get('time') ?? '')),
+            note: form.get('note') ?? ''
+          })
+        )
+      ),
+    'time'
+  ),
+  dropTime: act('The time was taken back.', ({ locals }, actor, id, form) =>
+    locals.app.taskActs.dropTime(actor, id, idOf(form, 'entry') ?? 0)
+  ),
+  remind: act(
+    'The reminder was set.',
+    ({ locals }, actor, id, form) => {
+      const [anchor, n, unit] = String(form.get('when') ?? '').split('/');
+      const timing =
+        anchor === 'moment'
+          ? { date: form.get('date'), time: form.get('time'), zone: locals.person!.zone }
+          : { anchor, n: Number(n), unit };
+      return locals.app.taskActs.remind(
+        actor,
+        id,
+        checked<ReminderInput>(read(reminderSchema, { whose: form.get('whose'), timing }))
+      );
+    },
+    'reminder'
+  ),
+  dropReminder: act('The reminder was taken off.', ({ locals }, actor, id, form) =>
+    locals.app.taskActs.dropReminder(actor, id, idOf(form, 'reminder') ?? 0)
+  ),
+  connect: act(
+    'It was connected.',
+    ({ locals }, actor, id, form) => {
+      const projectId = idOf(form, 'project');
+      if (projectId !== null) return locals.app.taskActs.connect(actor, id, { projectId });
+      const taskId = Number(/(\d+)\s*$/.exec(String(form.get('task') ?? ''))?.[1] ?? 0);
+      return locals.app.taskActs.connect(actor, id, { taskId });
+    },
+    'link'
+  ),
+  disconnect: act('The connection was taken off.', ({ locals }, actor, id, form) =>
+    locals.app.taskActs.disconnect(actor, id, idOf(form, 'link') ?? 0)
+  ),
+  contacts: act('The outside contacts were saved.', ({ locals }, actor, id, form) =>
+    locals.app.taskActs.setContacts(actor, id, form.getAll('contact').map(Number))
+  ),
+  subtask: act(
+    'The subtask was added.',
+    ({ locals }, actor, id, form) => {
+      const { app } = locals;
+      const parent = app.stores.tasks.byId(id)!;
+      const name = String(form.get('name') ?? '').trim();
+      if (name === '') throw new CodedError('task-no-name', {}, 'name');
+      return app.tasks.add(actor, {
+        name: name.slice(0, 500),
+        description: '',
+        projectId: parent.projectId,
+        sectionId: parent.sectionId,
+        ownerId: parent.ownerId,
+        statusId: null,
+        priority: parent.priority,
+        dueDate: String(form.get('due') ?? '') || null,
+        dueTime: null,
+        startDate: null,
+        startTime: null,
+        private: parent.private,
+        parentId: id
+      });
+    },
+    'subtask'
+  ),
+  park: act(
+    'It was parked.',
+    ({ locals }, actor, id, form) =>
+      locals.app.taskActs.park(
+        actor,
+        id,
+        checked<ParkInput>(read(parkSchema, { reviewDate: form.get('reviewDate') })).reviewDate
+      ),
+    'park'
+  ),
+  archive: act('It was archived.', ({ locals }, actor, id) => locals.app.taskActs.archive(actor, id)),
+  bin: act('It is in the bin for 30 days.', ({ locals }, actor, id) => locals.app.taskActs.bin(actor, id)),
+  restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id))
+};

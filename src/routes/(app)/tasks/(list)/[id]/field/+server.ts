@@ -1,0 +1,35 @@
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { taskPatchSchema } from '$lib/server/schema/task.ts';
+import { lostWords } from '$lib/server/service/lost-words.ts';
+import type { TaskForm } from '$lib/server/service/task-form.ts';
+import { mayEdit } from '$lib/server/service/tasks.ts';
+import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** Changes single fields in place: `{patch, base, withSubtasks?}`, where `base` is what was shown. */
+export const POST: RequestHandler = (event) => {
+  const task = seenTask(event, Number(event.params.id));
+  return answerJson(async () => {
+    const { actor, sight } = signedIn(event);
+    const { app } = event.locals;
+    if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
+    const body = ((await jsonOf(event.request)) ?? {}) as {
+      patch?: unknown;
+      base?: Partial<TaskForm>;
+      withSubtasks?: boolean;
+    };
+    const input = read(taskPatchSchema, body.patch ?? {});
+    if (!input.ok)
+      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+    const { changeId, result } = app.tasks.edit(actor, task.id, input.value, {
+      base: body.base ?? null,
+      withSubtasks: body.withSubtasks === true
+    });
+    const [lost] = lostWords(app, task.id, result.lost);
+    const message = lost
+      ? `${lost.by} changed it to “${lost.theirs}” meanwhile, so yours (“${lost.yours}”) was not written.`
+      : `“${task.name}” was changed.`;
+    return { message, changeId, lost: lost !== undefined };
+  });
+};

@@ -1,0 +1,21 @@
+import { CodedError } from '$lib/core/errors.ts';
+import { bulkSchema } from '$lib/server/schema/bulk.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** Changes many tasks at once, or says what that would do: `BulkInput` with `preview`. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { actor, viewer, sight } = signedIn(event);
+    const body = ((await jsonOf(event.request)) ?? {}) as { preview?: boolean };
+    const input = read(bulkSchema, body);
+    if (!input.ok)
+      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+    const { bulk } = event.locals.app;
+    if (body.preview) return bulk.preview(input.value, viewer, sight);
+    const { changeId, result } = bulk.apply(actor, input.value, viewer, sight);
+    const left = result.left.reduce((sum, { count }) => sum + count, 0);
+    const message = `${result.changed} ${result.changed === 1 ? 'task was' : 'tasks were'} changed${left > 0 ? `, ${left} left as they were` : ''}.`;
+    return { message, changeId };
+  });
