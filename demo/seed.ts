@@ -6,6 +6,7 @@ import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
 import type { TaskInput } from '../src/lib/server/schema/task.ts';
 import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES } from './scenario.ts';
+import { writeDetails, type DemoIds } from './details.ts';
 import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
 
 /** The seed of everything that is left to chance. */
@@ -13,12 +14,6 @@ const SEED = 20_260_305;
 
 const SET_UP: Actor = { personId: null, source: 'set-up' };
 const DOMAIN = 'tidewatch.example';
-
-interface Ids {
-  people: Map<string, number>;
-  projects: Map<string, number>;
-  statuses: number[];
-}
 
 /**
  * Fills an empty workspace with the Tidewatch scenario around a moment, and lets four weeks pass in it: tasks come in,
@@ -56,6 +51,8 @@ export async function seedDemo(
       if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
     onDay((day + PAST_DAYS) / PAST_DAYS);
   }
+  const taskId = (name: string) => tasks.find(({ task }) => task.name === name)!.id;
+  writeDetails(container, actor, today, ids, taskId);
   const own = { ...inputOf(PRIVATE_TASK, today, ids, 0), private: true };
   container.tasks.add({ personId: ids.people.get('rui')!, source: 'person' }, own);
   await container.engine.moveClock(moment);
@@ -68,7 +65,7 @@ export async function seedDemo(
     .immediate();
 }
 
-function writeBasis(container: Container, year: number): Ids {
+function writeBasis(container: Container, year: number): DemoIds {
   const people = new Map<string, number>();
   const projects = new Map<string, number>();
   const { result: statuses } = container.committer.commit(
@@ -126,7 +123,7 @@ function writeBasis(container: Container, year: number): Ids {
 }
 
 /** Who is away, who moves, and who outside is heard of. */
-function writeAbsences(container: Container, actor: Actor, today: number, ids: Ids): void {
+function writeAbsences(container: Container, actor: Actor, today: number, ids: DemoIds): void {
   const id = (key: string) => ids.people.get(key)!;
   for (const { person, from, fromTime, until, standIn, note } of LEAVE)
     container.people.addLeave(actor, id(person), {
@@ -147,7 +144,7 @@ function writeAbsences(container: Container, actor: Actor, today: number, ids: I
     });
 }
 
-function turnRulesOn(container: Container, actor: Actor, ids: Ids): void {
+function turnRulesOn(container: Container, actor: Actor, ids: DemoIds): void {
   for (const { name, description, projects, definition: written } of RULES) {
     const watched = projects?.map((key) => ids.projects.get(key)!) ?? null;
     const definition = { ...written, watch: { ...written.watch, projects: watched } };
@@ -156,7 +153,7 @@ function turnRulesOn(container: Container, actor: Actor, ids: Ids): void {
   }
 }
 
-function addTask(container: Container, actor: Actor, task: DemoTask, today: number, ids: Ids): number {
+function addTask(container: Container, actor: Actor, task: DemoTask, today: number, ids: DemoIds): number {
   return container.tasks.add(actor, inputOf(task, today, ids, 0)).result;
 }
 
@@ -167,7 +164,7 @@ function moveTask(
   task: DemoTask,
   id: number,
   today: number,
-  ids: Ids
+  ids: DemoIds
 ): void {
   const input = inputOf(task, today, ids, 1);
   container.tasks.edit(actor, id, { ...input, dueDate: formatDay(today + task.dueOn! + 7) });
@@ -179,13 +176,13 @@ function finishTask(
   task: DemoTask,
   id: number,
   today: number,
-  ids: Ids
+  ids: DemoIds
 ): void {
   container.tasks.edit(actor, id, inputOf(task, today, ids, 3));
 }
 
 /** @param status which of the workspace's statuses, in their order */
-function inputOf(task: DemoTask, today: number, ids: Ids, status: number): TaskInput {
+function inputOf(task: DemoTask, today: number, ids: DemoIds, status: number): TaskInput {
   const date = (day: number | null) => (day === null ? null : formatDay(today + day));
   return {
     name: task.name,

@@ -1,9 +1,9 @@
 /** The columns that the list can show besides the name. */
 export const TASK_COLUMNS = {
   owner: { label: 'Owner', width: 'minmax(110px, 1.1fr)', sort: 'owner' },
-  due: { label: 'Due', width: 'minmax(104px, 1fr)', sort: 'due' },
-  left: { label: 'Left', width: 'minmax(96px, 1fr)', sort: null },
-  status: { label: 'Status', width: 'minmax(92px, 0.9fr)', sort: 'status' },
+  due: { label: 'Due', width: 'minmax(112px, 1fr)', sort: 'due' },
+  left: { label: 'Left', width: 'minmax(158px, 1.2fr)', sort: null },
+  status: { label: 'Status', width: 'minmax(80px, 0.7fr)', sort: 'status' },
   priority: { label: 'Priority', width: 'minmax(96px, 0.8fr)', sort: 'priority' },
   project: { label: 'Project', width: 'minmax(110px, 1.1fr)', sort: 'project' },
   section: { label: 'Section', width: 'minmax(90px, 0.8fr)', sort: 'section' },

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../calendar/compiled.ts';
 import { parseCalendar } from '../calendar/spec.ts';
-import { formatDay, parseDay, type Day } from '../time/day.ts';
+import { formatDay, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { occurrences } from './occurrences.ts';
-import { nextRound, type RoundRule } from './round.ts';
+import { nextRound, type RoundDates, type RoundRule } from './round.ts';
 import { parseRecurrenceRule } from './rrule.ts';
 
 /** Tables worked by hand on a calendar of paper; where RFC 5545 coincides, its printed results. */
@@ -19,12 +19,12 @@ const date = (text: string | null) =>
 /** The due dates of rounds that are each finished on the date given, or on their due date. */
 function rounds(due: string, rule: Partial<RoundRule>, finished: (string | null)[]): string[] {
   const whole: RoundRule = { rhythm: { n: 1, unit: 'month' }, from: 'due', closedDay: 'as-is', ...rule };
-  let dates = {
+  let dates: RoundDates = {
     due: date(due),
     start: null,
     remindOn: null,
-    originDay: null as Day | null,
-    rhythmDay: null as Day | null
+    originDay: null,
+    rhythmDay: null
   };
   return finished.map((on) => {
     const next = nextRound(dates, on === null ? dates.due!.day : parseDay(on), whole, days);

@@ -49,7 +49,8 @@ function rings(planner: Planner, rule: RuleFacts, task: TaskFacts, now: number, 
         ? 'its owner has no manager, so nobody is told'
         : 'it has no owner, so nobody is told'
     ];
-  return told.flatMap((person) => {
+  // Several people may have the same to be said of them.
+  const reasons = told.flatMap((person) => {
     if (!isReachable(person)) return [`${person.name} cannot be reached`];
     return leadsFor(rule, task, person.id).map((lead) => {
       const words = leadWords(lead.lead);
@@ -60,4 +61,5 @@ function rings(planner: Planner, rule: RuleFacts, task: TaskFacts, now: number, 
       return instant > now ? `${words}: ${on}, to ${person.name}` : `${words}: ${on}, past`;
     });
   });
+  return [...new Set(reasons)];
 }

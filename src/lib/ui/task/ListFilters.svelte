@@ -27,11 +27,13 @@
     query: ListQueryView;
     choices: TaskChoices;
     me: number;
+    /** Little room: what is used less stands under “More”. */
+    narrow: boolean;
     /** Changes parameters of the address; an empty value takes one out. */
     onchange: (changes: Record<string, string>) => void;
   }
 
-  let { query, choices, me, onchange }: Props = $props();
+  let { query, choices, me, narrow, onchange }: Props = $props();
 
   const SHOWN = [
     ['open', 'Open'],
@@ -63,7 +65,6 @@
     ['status', 'By status'],
     ['priority', 'By priority']
   ] as const;
-  const SHAPES = ['rows', 'columns', 'days'] as const;
   const further = $derived(
     [
       query.statusId,
@@ -105,46 +106,14 @@
       {#each SHOWN as [key, label] (key)}<option value={key}>{label}</option>{/each}
     </select>
   </label>
-  <label class="field">
-    <span class="label">Due dates</span>
-    <select
-      class="value"
-      value={query.due}
-      onchange={(event) => onchange({ due: value(event), from: '', until: '' })}
-    >
-      {#each DUES as [key, label] (key)}<option value={key}>{label}</option>{/each}
-    </select>
-  </label>
-  <label class="field">
-    <span class="label">Whose</span>
-    <select
-      class="value"
-      value={query.ownerId === null ? '' : String(query.ownerId)}
-      onchange={(event) => onchange({ owner: value(event) })}
-    >
-      <option value="">Everybody’s</option>
-      <option value={String(me)}>Mine</option>
-      <option value="none">Nobody’s</option>
-      {#each choices.people.filter(({ id }) => id !== me) as { id, name } (id)}<option value={String(id)}
-          >{name}</option
-        >{/each}
-    </select>
-  </label>
-  <label class="field">
-    <span class="label">In</span>
-    <select
-      class="value"
-      value={query.projectId === null ? '' : String(query.projectId)}
-      onchange={(event) => onchange({ project: value(event), section: '' })}
-    >
-      <option value="">Every project</option>
-      <option value="none">No project</option>
-      {#each choices.projects as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
-    </select>
-  </label>
+  {#if !narrow}{@render spans()}{/if}
   <details class="more">
     <summary class="button">More{further > 0 ? ` (${further})` : ''}</summary>
     <div class="sheet">
+      {#if narrow}
+        {@render spans()}
+        {#if query.shape === 'rows'}{@render grouping()}{/if}
+      {/if}
       {#if sections.length > 0}
         <label class="field">
           <span class="label">In the section</span>
@@ -216,15 +185,8 @@
     </div>
   </details>
   <span class="gap"></span>
-  {#if query.shape === 'rows'}
-    <label class="field">
-      <span class="label">Groups</span>
-      <select class="value" value={query.group ?? ''} onchange={(event) => onchange({ group: value(event) })}>
-        {#each GROUPS.filter(([key]) => key !== 'section' || typeof query.projectId === 'number') as [key, label] (key)}<option
-            value={key}>{label}</option
-          >{/each}
-      </select>
-    </label>
+  {#if query.shape === 'rows' && !narrow}
+    {@render grouping()}
     <details class="more">
       <summary class="button">Columns</summary>
       <div class="sheet">
@@ -241,18 +203,57 @@
       </div>
     </details>
   {/if}
-  <fieldset class="shapes">
-    <legend class="label">Shown as</legend>
-    {#each SHAPES as shape (shape)}
-      <button
-        type="button"
-        aria-pressed={query.shape === shape}
-        onclick={() => onchange({ shape: shape === 'rows' ? '' : shape, month: '', week: '' })}
-        >{shape}</button
-      >
-    {/each}
-  </fieldset>
 </search>
+
+{#snippet spans()}
+  <label class="field">
+    <span class="label">Due dates</span>
+    <select
+      class="value"
+      value={query.due}
+      onchange={(event) => onchange({ due: value(event), from: '', until: '' })}
+    >
+      {#each DUES as [key, label] (key)}<option value={key}>{label}</option>{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">Whose</span>
+    <select
+      class="value"
+      value={query.ownerId === null ? '' : String(query.ownerId)}
+      onchange={(event) => onchange({ owner: value(event) })}
+    >
+      <option value="">Everybody’s</option>
+      <option value={String(me)}>Mine</option>
+      <option value="none">Nobody’s</option>
+      {#each choices.people.filter(({ id }) => id !== me) as { id, name } (id)}<option value={String(id)}
+          >{name}</option
+        >{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">In</span>
+    <select
+      class="value"
+      value={query.projectId === null ? '' : String(query.projectId)}
+      onchange={(event) => onchange({ project: value(event), section: '' })}
+    >
+      <option value="">Every project</option>
+      <option value="none">No project</option>
+      {#each choices.projects as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+    </select>
+  </label>
+{/snippet}
+{#snippet grouping()}
+  <label class="field">
+    <span class="label">Groups</span>
+    <select class="value" value={query.group ?? ''} onchange={(event) => onchange({ group: value(event) })}>
+      {#each GROUPS.filter(([key]) => key !== 'section' || typeof query.projectId === 'number') as [key, label] (key)}<option
+          value={key}>{label}</option
+        >{/each}
+    </select>
+  </label>
+{/snippet}
 
 <style>
   .filters {
@@ -263,10 +264,10 @@
     padding-bottom: 12px;
   }
   .filters select {
-    max-width: 168px;
+    max-width: 138px;
   }
   .text input {
-    width: 170px;
+    width: 150px;
   }
   .gap {
     flex: 1;
@@ -297,27 +298,5 @@
     gap: 8px;
     font-size: 13px;
     white-space: nowrap;
-  }
-  .shapes {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 0 12px;
-    font-size: 13px;
-    padding-bottom: 4px;
-  }
-  .shapes legend {
-    color: var(--ink-2);
-    font-size: 12.5px;
-    margin-bottom: 3px;
-  }
-  .shapes button {
-    cursor: pointer;
-    padding: 2px 0;
-    color: var(--ink-2);
-  }
-  .shapes button[aria-pressed='true'] {
-    color: var(--ink);
-    font-weight: 650;
-    box-shadow: 0 2px 0 var(--brass);
   }
 </style>

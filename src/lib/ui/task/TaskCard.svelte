@@ -15,7 +15,10 @@
 <div class="card" class:small>
   <a {href} dir="auto" draggable="false">{row.name}</a><TaskMarks {row} quiet={small} />
   {#if small}
-    <p class="quiet" class:brick-text={row.overdue}>{row.dueTime ?? ''} {row.owner ?? 'no owner'}</p>
+    <p class="quiet">
+      {row.dueTime ?? ''}
+      {row.owner ?? 'no owner'}{#if row.overdue}<span class="brick-text"> · overdue</span>{/if}
+    </p>
   {:else}
     <p class="quiet">
       {row.owner ?? 'no owner'}{#if showStatus}

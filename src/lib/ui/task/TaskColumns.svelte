@@ -68,7 +68,7 @@
     grid-auto-columns: minmax(210px, 1fr);
     gap: 0 18px;
     overflow-x: auto;
-    padding-bottom: 12px;
+    padding: 6px 0 12px;
   }
   section {
     border-left: 1px solid var(--line);

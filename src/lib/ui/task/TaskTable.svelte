@@ -15,6 +15,8 @@
     rows: readonly TaskRowView[];
     groups: readonly TaskGroupView[];
     columns: readonly ColumnKey[];
+    /** Little room: the columns share it. */
+    narrow: boolean;
     choices: TaskChoices;
     sort: string;
     down: boolean;
@@ -36,6 +38,7 @@
     rows,
     groups,
     columns,
+    narrow,
     choices,
     sort,
     down,
@@ -64,7 +67,9 @@
     return found;
   });
   const template = $derived(
-    `28px minmax(180px, 2.4fr) ${columns.map((key) => TASK_COLUMNS[key].width).join(' ')}`
+    narrow
+      ? `28px minmax(0, 2fr) ${columns.map(() => 'minmax(0, 1fr)').join(' ')}`
+      : `28px minmax(180px, 2.4fr) ${columns.map((key) => TASK_COLUMNS[key].width).join(' ')}`
   );
 
   let handle: WindowVirtualizerHandle | undefined = $state();

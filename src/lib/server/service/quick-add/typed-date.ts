@@ -183,7 +183,15 @@ function combine({ days, rest }: Days, time: TypedTime | null, { now, zone }: Ty
       label: `${day === today ? 'today, ' : ''}${longDay(day)}${at ? ` at ${at}` : ''}`
     }))
   );
-  return { choices, rest };
+  // Where it must be asked, what has passed already is not meant.
+  const ahead = choices.filter(({ day, time: at }) => !isPast(day, at, now, zone));
+  return { choices: choices.length > 1 && ahead.length > 0 ? ahead : choices, rest };
+}
+
+function isPast(day: Day, time: string | null, now: InstantMs, zone: Zone): boolean {
+  if (time === null) return false;
+  const [hours = 0, minutes = 0] = time.split(':').map(Number);
+  return day * MS_PER_DAY + (hours * 60 + minutes) * 60_000 <= zone.localOf(now);
 }
 
 /** Everything else that people write for a date: “5 march”, “in 3 hours”, “the 12th”. */

@@ -7,6 +7,7 @@
   import type { Done } from '$lib/ui/form/submit.ts';
   import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
   import ListFilters from '$lib/ui/task/ListFilters.svelte';
+  import Shapes from '$lib/ui/task/Shapes.svelte';
   import SavedLists from '$lib/ui/task/SavedLists.svelte';
   import TaskColumns from '$lib/ui/task/TaskColumns.svelte';
   import TaskDays from '$lib/ui/task/TaskDays.svelte';
@@ -124,14 +125,24 @@
     <div class="top">
       <h1>Tasks</h1>
       <span class="quiet">{data.total.toLocaleString('en')} {data.total === 1 ? 'task' : 'tasks'}</span>
+      <Shapes
+        shape={data.query.shape}
+        onchange={(shape) => change({ shape: shape === 'rows' ? '' : shape, month: '', week: '' })}
+      />
       <SavedLists lists={data.saved} query={search} ondone={done} />
       <span class="acts no-print">
-        {#if may('bring tasks in')}
+        {#if may('bring tasks in') && openId === null}
           <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>
         {/if}
       </span>
     </div>
-    <ListFilters query={data.query} choices={data.choices} me={data.me} onchange={change} />
+    <ListFilters
+      query={data.query}
+      choices={data.choices}
+      me={data.me}
+      narrow={openId !== null}
+      onchange={change}
+    />
     {#if chosen.size > 0}
       <BulkBar
         count={chosen.size}
@@ -171,6 +182,7 @@
         {rows}
         groups={data.groups}
         {columns}
+        narrow={openId !== null}
         choices={data.choices}
         sort={data.query.sort}
         down={data.query.down}
