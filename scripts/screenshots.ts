@@ -26,7 +26,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   },
   { name: 'import', path: '/tasks/import', before: reviewCsv },
   { name: 'rules', path: '/rules' },
-  { name: 'rule', path: '/rules/3' },
+  { name: 'rule', path: '/rules/4' },
   { name: 'people', path: '/people' },
   { name: 'person', path: '/people/12' },
   {

@@ -7,6 +7,7 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
+import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
 import { benchWallTime } from './wall-time.ts';
 import { benchWorkingDays } from './working-days.ts';
@@ -18,7 +19,8 @@ const BENCHES: Readonly<Record<string, () => Figure[]>> = {
   'wall-time': benchWallTime,
   recurrence: benchRecurrence,
   forecast: benchForecast,
-  'large-forecast': benchLargeForecast
+  'large-forecast': benchLargeForecast,
+  'task-list': benchTaskList
 };
 /** Marks the process that measures, and not the one that starts them. */
 const MEASURE = '--measure';

@@ -83,6 +83,8 @@
     forgetLatest(changeId);
     const answer = await post('/undo', { changeId });
     if (answer) announce(answer.message);
+    // Reading anew would call off a way to another page that is under way: what is left behind may be gone.
+    await navigating.complete;
     await invalidateAll();
   }
 

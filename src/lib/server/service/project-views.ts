@@ -88,13 +88,11 @@ export function projectDetail(
         role
       };
     }),
-    sections: stores.projects
-      .sectionsOf(id)
-      .map(({ id: sectionId, name }) => ({
-        id: sectionId,
-        name,
-        tasks: stores.projects.taskIdsInSection(sectionId).length
-      })),
+    sections: stores.projects.sectionsOf(id).map(({ id: sectionId, name }) => ({
+      id: sectionId,
+      name,
+      tasks: stores.projects.taskIdsInSection(sectionId).length
+    })),
     connected: taskRows(
       { stores, source, now: clock.now() },
       connected.filter((task) => seen.has(task.id)),

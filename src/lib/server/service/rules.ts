@@ -37,7 +37,7 @@ export class RuleService {
   /** A rule with the version that is edited (the draft, else the live one) and the live one. */
   open(id: number): { rule: Rule; edited: RuleVersion; live: RuleVersion | null } | null {
     const rule = this.#stores.rules.byId(id);
-    if (!rule) return null;
+    if (rule?.kind !== 'rule') return null;
     const live = rule.liveVersion === null ? null : this.#stores.rules.version(rule.liveVersion);
     const edited = rule.draftVersion === null ? live : this.#stores.rules.version(rule.draftVersion);
     return edited ? { rule, edited, live } : null;
@@ -137,7 +137,8 @@ export class RuleService {
 
   #need(id: number): Rule {
     const rule = this.#stores.rules.byId(id);
-    if (!rule) throw new CodedError('rule-gone');
+    // The built-in rule is nobody's to change.
+    if (rule?.kind !== 'rule') throw new CodedError('rule-gone');
     return rule;
   }
 }

@@ -120,6 +120,11 @@ export class TaskListService {
     this.#tower = tower;
   }
 
+  /** Reads the filter from an address. */
+  read(parameters: URLSearchParams): ListQuery {
+    return readListQuery(parameters);
+  }
+
   /** One page; `after` is what the page before gave as `next`. */
   page(query: ListQuery, after: string | null, viewer: Viewer, sight: Sight, rows = PAGE_ROWS): TaskPageView {
     const { tasks, next } = this.#stores.taskList.page(
@@ -134,9 +139,10 @@ export class TaskListService {
   rows(tasks: readonly Task[], group: GroupKey | null, viewer: Viewer, sight: Sight): TaskRowView[] {
     const { zone } = viewer;
     const context = { stores: this.#stores, source: this.#source, now: this.#clock.now() };
+    const label = group && this.#labels(group);
     return taskRows(context, tasks, zone, sight).map((row, i) => ({
       ...row,
-      group: group && this.#labelOf(group, tasks[i]!, row)
+      group: group && label!(commonOf(group, row, tasks[i]!))
     }));
   }
 
@@ -149,10 +155,8 @@ export class TaskListService {
     const { group } = query;
     if (group === null) return [];
     const groups = this.#stores.taskList.groups(this.filter(query, viewer, sight), group);
-    // What a group is called is read off one of its tasks.
-    const examples = groups.map(({ exampleId }) => this.#stores.tasks.byId(exampleId)!);
-    const rows = this.rows(examples, group, viewer, sight);
-    return groups.map(({ key, count }, i) => ({ key: String(key), label: rows[i]!.group!, count }));
+    const label = this.#labels(group);
+    return groups.map(({ value, count }) => ({ key: String(value), label: label(value), count }));
   }
 
   /** The ids that a list holds, in its order, at most `limit`. */
@@ -215,22 +219,44 @@ export class TaskListService {
     }
   }
 
-  /** The group of one task, as `groups` labels it. */
-  #labelOf(group: GroupKey, task: Task, row: TaskRowView): string {
+  /** What a group is called, from what its tasks have in common. */
+  #labels(group: GroupKey): (value: string | number | null) => string {
+    const { people, projects } = this.#source.facts;
+    const named =
+      (of: ReadonlyMap<number, { name: string }>, none: string) => (id: string | number | null) =>
+        id === null ? none : (of.get(Number(id))?.name ?? 'gone');
     switch (group) {
       case 'due':
-        return task.due ? longDay(parseDay(task.due.date)) : 'No date';
+        return (date) => (date === null ? 'No date' : longDay(parseDay(String(date))));
       case 'owner':
-        return row.owner ?? 'No owner';
+        return named(people, 'No owner');
       case 'project':
-        return row.project ?? 'No project';
+        return named(projects, 'No project');
       case 'section':
-        return row.section ?? 'No section';
+        return named(new Map(this.#stores.projects.sections().map((one) => [one.id, one])), 'No section');
       case 'status':
-        return row.status;
+        return named(new Map(this.#stores.projects.statuses().map((one) => [one.id, one])), 'No status');
       case 'priority':
-        return PRIORITY_LABELS[row.priority];
+        return (priority) => PRIORITY_LABELS[priority as Priority];
     }
+  }
+}
+
+/** What the tasks of a group have in common. */
+function commonOf(group: GroupKey, row: TaskRowView, task: Task): string | number | null {
+  switch (group) {
+    case 'due':
+      return row.dueDate;
+    case 'owner':
+      return row.ownerId;
+    case 'project':
+      return row.projectId;
+    case 'section':
+      return task.sectionId;
+    case 'status':
+      return row.statusId;
+    case 'priority':
+      return row.priority;
   }
 }
 

@@ -3,6 +3,7 @@ import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { RecordLineView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import type { Row } from '../db/row.ts';
 
 const MOST_LINES = 60;
 
@@ -49,7 +50,7 @@ export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: num
   return app.stores.taskParts.record(taskId, MOST_LINES).flatMap((change): RecordLineView[] => {
     const { before, after } = change;
     const columns = Object.keys(after ?? {}).filter((column) => column in NAMES);
-    const changes =
+    const changes: RecordLineView['changes'] =
       before === null || after === null
         ? []
         : columns
@@ -59,9 +60,10 @@ export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: num
               before: value(column, before[column]),
               after: value(column, after[column])
             }));
-    // A touch alone is told by what hangs on the task.
-    if (before !== null && after !== null && changes.length === 0 && !change.title.startsWith('Comment'))
-      return [];
+    changes.push(...partsOf(app, change.changeId, taskId));
+    // What only touched it, and says no more, is no line of its own.
+    const says = changes.length > 0 || before === null || !/changed$/.test(change.title);
+    if (!says) return [];
     const by =
       change.actorId === null
         ? 'Early Bell'
@@ -75,6 +77,25 @@ export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: num
         title: change.title
       }
     ];
+  });
+}
+
+/** What a change did to what hangs on a task: its tags, further owners and own fields. */
+function partsOf(app: Container, changeId: number, taskId: number): RecordLineView['changes'] {
+  return app.stores.changes.rowsOf(changeId).flatMap(({ table, before, after }) => {
+    if ((after ?? before)!.task_id !== taskId) return [];
+    const ends = (field: string, of: (row: Row) => string) => [
+      { field, before: before ? of(before) : 'nothing', after: after ? of(after) : 'nothing' }
+    ];
+    if (table === 'task_tag') return ends('tag', (row) => String(row.name));
+    if (table === 'co_owner')
+      return ends(
+        'also owned by',
+        (row) => app.source.facts.people.get(Number(row.person_id))?.name ?? 'gone'
+      );
+    if (table !== 'field_value') return [];
+    const field = app.stores.fields.all().find(({ id }) => id === (after ?? before)!.field_id);
+    return ends(field?.name ?? 'a field that is gone', (row) => String(JSON.parse(String(row.value))));
   });
 }
 

@@ -60,6 +60,16 @@ export const SORT_KEYS = Object.keys(KEYS) as SortKey[];
 export const GROUP_KEYS = ['due', 'owner', 'project', 'section', 'status', 'priority'] as const;
 export type GroupKey = (typeof GROUP_KEYS)[number];
 
+/** What the tasks of a group have in common. */
+const COMMON: Record<GroupKey, string> = {
+  due: 't.due_date',
+  owner: 't.owner_id',
+  project: 't.project_id',
+  section: 't.section_id',
+  status: 't.status_id',
+  priority: 't.priority'
+};
+
 export interface TaskOrder {
   sort: SortKey;
   down: boolean;
@@ -95,8 +105,12 @@ export class TaskListStore {
     const beyond = after === null ? '' : ` AND ${beyondSql(keys)}`;
     const columns = keys.map(({ sql: key }, i) => `${key} AS key_${i}`).join(', ');
     const by = keys.map(({ sql: key, down }) => `${key}${down ? ' DESC' : ''}`).join(', ');
+    const outer = keys.map(({ down }, i) => `found.key_${i}${down ? ' DESC' : ''}`).join(', ');
+    // Sorted by their keys alone; whole rows are read only for those that are shown.
     const rows = this.#prepare(
-      `SELECT ${TASK_COLUMNS}, ${columns} ${FROM_TASK} WHERE ${sql}${beyond} ORDER BY ${by} LIMIT @limit`
+      `SELECT ${TASK_COLUMNS}, found.* ${FROM_TASK} JOIN (
+         SELECT t.id AS found_id, ${columns} ${FROM_TASK} WHERE ${sql}${beyond} ORDER BY ${by} LIMIT @limit
+       ) found ON found.found_id = t.id ORDER BY ${outer}`
     ).all({
       ...parameters,
       ...Object.fromEntries((after ?? []).map((value, i) => [`after_${i}`, value])),
@@ -130,13 +144,17 @@ export class TaskListStore {
     return (rows as { id: number }[]).map(({ id }) => id);
   }
 
-  /** How many tasks stand in each group, in order, with one of them. */
-  groups(filter: TaskFilter, group: GroupKey): { key: string | number; count: number; exampleId: number }[] {
+  /** How many tasks stand in each group, in its order, with what they have in common. */
+  groups(filter: TaskFilter, group: GroupKey): { value: string | number | null; count: number }[] {
     const { sql, parameters } = where(filter);
+    const common = COMMON[group];
+    const by = group === 'status' ? 's.position' : KEYS[group][0];
+    // Counted by the plain value first: its order, which costs more, is asked for each group once.
     return this.#prepare(
-      `SELECT ${KEYS[group][0]} AS key, count(*) AS count, min(t.id) AS exampleId
-       ${FROM_TASK} WHERE ${sql} GROUP BY 1 ORDER BY 1`
-    ).all(parameters) as { key: string | number; count: number; exampleId: number }[];
+      `SELECT counted.value, counted.count FROM (
+         SELECT ${common} AS value, count(*) AS count, min(t.id) AS example FROM task t WHERE ${sql} GROUP BY 1
+       ) counted JOIN task t ON t.id = counted.example JOIN status s ON s.id = t.status_id ORDER BY ${by}`
+    ).all(parameters) as { value: string | number | null; count: number }[];
   }
 
   #prepare(sql: string): Statement<[Record<string, unknown>]> {

@@ -118,7 +118,7 @@ export class TaskPartStore {
     this.#subtasksOfMany = db.prepare<[string], { taskId: number; all: number; done: number }>(
       `SELECT t.parent_id AS taskId, count(*) AS "all", sum(s.phase IN ('finished', 'closed')) AS done
        FROM task t JOIN status s ON s.id = t.status_id
-       WHERE t.parent_id IN (SELECT value FROM json_each(?)) AND t.set_aside IS NULL GROUP BY t.parent_id`
+       WHERE t.parent_id IN (SELECT value FROM json_each(?)) AND +t.set_aside IS NULL GROUP BY t.parent_id`
     );
     this.#record = db.prepare<
       [{ id: number; limit: number }],

@@ -70,7 +70,7 @@
   >
   <ul>
     {#each task.times as { id, by, at, minutes, note } (id)}
-      <li class="time">
+      <li class="entry">
         <b>{length(minutes)}</b>
         {by} <span class="quiet">{at}</span>
         {note}
@@ -122,7 +122,7 @@
     padding: 4px 0;
   }
   .who,
-  .time {
+  .entry {
     display: flex;
     gap: 8px;
     align-items: center;

@@ -104,8 +104,7 @@
 
 {#snippet content()}
   {#if column === 'owner'}
-    {#if row.owner}{row.owner}{#if row.otherOwners > 0}
-        <span class="quiet">and {row.otherOwners}</span>{/if}
+    {#if row.owner}{row.owner}{row.otherOwners > 0 ? ` and ${row.otherOwners}` : ''}
       <span class="quiet">{row.ownerPlace}</span>{:else}<span class="slate-text">no owner</span>{/if}
   {:else if column === 'due'}
     {#if row.due}{row.due}{:else}<span class="slate-text">no date</span>{/if}{#if row.slips > 0}<span

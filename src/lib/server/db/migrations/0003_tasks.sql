@@ -27,12 +27,9 @@ ALTER TABLE task ADD COLUMN rhythm_date TEXT;
 
 CREATE INDEX task_parent ON task (parent_id) WHERE parent_id IS NOT NULL;
 CREATE INDEX task_aside ON task (set_aside, set_aside_at) WHERE set_aside IS NOT NULL;
-CREATE INDEX task_status ON task (status_id);
--- The order of the list: undated last.
-CREATE INDEX task_by_due ON task (coalesce(due_date, '9999'), coalesce(due_time, '99'), id);
-CREATE INDEX task_by_name ON task (lower(name), id);
-CREATE INDEX task_by_created ON task (created_at, id);
-CREATE INDEX task_by_touched ON task (touched_at, id);
+-- Everything that a list filters and sorts by, so that counting and sorting read this alone and not the tasks themselves.
+CREATE INDEX task_listed ON task (set_aside, status_id, due_date, due_time, owner_id, project_id, priority, private, created_by,
+  section_id, start_date, created_at, touched_at, round, rhythm, name);
 
 -- Owners besides the first, who leads.
 CREATE TABLE co_owner (

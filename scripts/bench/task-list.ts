@@ -1,0 +1,189 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createContainer, type Container } from '../../src/lib/server/container.ts';
+import { PRIORITIES } from '../../src/lib/core/rule/model.ts';
+import { MS_PER_DAY, formatDay } from '../../src/lib/core/time/day.ts';
+import { chanceFrom, type Figure } from './measure.ts';
+
+const TASKS = 100_000;
+const PEOPLE = 200;
+const PROJECTS = 40;
+const RUNS = 12;
+const NOW = Date.parse('2026-03-05T08:00Z');
+
+const PLACES = ['quay', 'reef', 'estuary', 'harbour', 'jetty', 'lagoon', 'slipway', 'headland'];
+const WORKS = [
+  'Calibrate the gauge',
+  'Renew the permit',
+  'Ship the samples',
+  'Inspect the ladder',
+  'Read the logger'
+];
+
+/** Every filter, order and grouping that the screen offers, each with the pages and counts that the screen asks for. */
+const ADDRESSES: readonly string[] = [
+  '',
+  'show=all',
+  'show=done',
+  'show=archived',
+  'show=binned',
+  'text=gauge',
+  'text=renew+lagoon',
+  'text=nothing+like+this',
+  'owner=17',
+  'owner=none',
+  'project=9',
+  'project=9&owner=17&priority=pressing',
+  'priority=pressing',
+  'status=2',
+  'tag=urgent',
+  'due=today',
+  'due=past',
+  'due=none',
+  'from=2026-03-10&until=2026-03-12',
+  'recurring=yes',
+  'sort=name',
+  'sort=owner&order=down',
+  'sort=project',
+  'sort=status',
+  'sort=priority',
+  'sort=created&order=down',
+  'sort=touched&order=down',
+  'sort=slips&order=down',
+  'group=owner',
+  'group=project&sort=name',
+  'group=status&sort=due&order=down',
+  'group=priority&text=permit'
+];
+
+/** The list at a hundred thousand tasks: what the server needs for any of its pages. */
+export function benchTaskList(): Figure[] {
+  const folder = mkdtempSync(join(tmpdir(), 'early-bell-bench-'));
+  const container = createContainer({
+    dataDir: folder,
+    demo: true,
+    startAtMs: NOW,
+    mail: { host: '127.0.0.1', port: 1 },
+    postRoomUrl: null,
+    origin: 'http://bench.example',
+    logLevel: 'silent'
+  });
+  try {
+    container.clock.set(NOW, false);
+    fill(container);
+    const coordinator = measure(container, { personId: 1, all: true, reports: [] });
+    const owner = measure(container, { personId: 17, all: false, reports: [] });
+    return [figure('a coordinator', coordinator), figure('an owner, who sees a part', owner)];
+  } finally {
+    container.db.close();
+    rmSync(folder, { recursive: true });
+  }
+}
+
+interface Timed {
+  address: string;
+  ms: number[];
+}
+
+function measure(
+  { taskLists, source }: Container,
+  sight: { personId: number; all: boolean; reports: number[] }
+): Timed[] {
+  const viewer = { zone: source.facts.workspace.zone, personId: sight.personId };
+  const ask = (address: string) => {
+    const query = taskLists.read(new URLSearchParams(address));
+    const first = taskLists.page(query, null, viewer, sight);
+    taskLists.count(query, viewer, sight);
+    taskLists.groups(query, viewer, sight);
+    return first.next;
+  };
+  return ADDRESSES.map((address) => {
+    ask(address);
+    const ms = Array.from({ length: RUNS }, () => {
+      const started = performance.now();
+      ask(address);
+      return performance.now() - started;
+    });
+    return { address, ms };
+  });
+}
+
+function figure(who: string, timed: readonly Timed[]): Figure {
+  const all = timed.flatMap(({ ms }) => ms).sort((a, b) => a - b);
+  const p95 = all[Math.floor(all.length * 0.95)]!;
+  const median = all[Math.floor(all.length / 2)]!;
+  const slowest = timed
+    .map(({ address, ms }) => ({
+      address: address || 'nothing asked',
+      p95: [...ms].sort((a, b) => a - b)[Math.floor(RUNS * 0.95)]!
+    }))
+    .sort((a, b) => b.p95 - a.p95);
+  return {
+    what: `task list, ${TASKS.toLocaleString('en')} tasks, ${ADDRESSES.length} filters, orders and groupings: page, count and groups for ${who}`,
+    ours: `p95 ${p95.toFixed(0)} ms, median ${median.toFixed(0)} ms (bar: p95 150 ms)`,
+    peer: null,
+    ratio: null,
+    note: `slowest: ${slowest
+      .slice(0, 4)
+      .map((one) => `${one.address} ${one.p95.toFixed(0)} ms`)
+      .join(', ')}`
+  };
+}
+
+function fill({ committer, tasks, taskActs, stores }: Container): void {
+  const chance = chanceFrom(11);
+  const pick = <T>(items: readonly T[]): T => items[Math.floor(chance() * items.length)]!;
+  committer.commit({ personId: null, source: 'set-up' }, 'bench', (writer) => {
+    const calendar = writer.insert('calendar', { name: 'Five days', week: '{"mon":["09:00-17:00"]}' });
+    [
+      'To do:waiting to start',
+      'Under way:under way',
+      'Waiting:stuck on others',
+      'Finished:finished',
+      'Closed:closed'
+    ].forEach((status, position) => {
+      const [name = '', phase = ''] = status.split(':');
+      writer.insert('status', { name, phase, position });
+    });
+    stores.settings.saveWorkspace(writer, {
+      name: 'Bench',
+      zone: 'Europe/Lisbon',
+      calendarId: calendar,
+      noticeTime: '09:00',
+      endOfDay: 'midnight',
+      mailFromName: 'Bench',
+      mailFromAddress: 'bench@bench.example'
+    });
+    for (let i = 0; i < PEOPLE; i++)
+      writer.insert('person', {
+        name: `Person ${i}`,
+        email: `p${i}@bench.example`,
+        zone: 'Europe/Lisbon',
+        calendar_id: calendar
+      });
+    for (let i = 0; i < PROJECTS; i++) writer.insert('project', { name: `Project ${i}` });
+  });
+  const today = Math.floor(NOW / MS_PER_DAY);
+  committer.commit({ personId: 1, source: 'import' }, 'bench', (writer) => {
+    for (let i = 0; i < TASKS; i++) {
+      const finished = chance() < 0.4;
+      const id = tasks.insert(writer, {
+        name: `${pick(WORKS)}, ${pick(PLACES)} ${i}`,
+        description: chance() < 0.3 ? `Ask at the ${pick(PLACES)} first.` : '',
+        projectId: chance() < 0.95 ? 1 + Math.floor(chance() * PROJECTS) : null,
+        ownerId: chance() < 0.97 ? 1 + Math.floor(chance() * PEOPLE) : null,
+        statusId: finished ? 4 + Math.floor(chance() * 2) : 1 + Math.floor(chance() * 3),
+        priority: pick(PRIORITIES),
+        dueDate: chance() < 0.05 ? null : formatDay(today + Math.floor(chance() * 400) - 250),
+        dueTime: null,
+        startDate: null,
+        startTime: null,
+        private: false,
+        tags: chance() < 0.02 ? ['urgent'] : [],
+        rhythm: null
+      });
+      if (chance() < 0.03) taskActs.setAside(writer, stores.tasks.byId(id)!, pick(['archived', 'binned']));
+    }
+  });
+}
