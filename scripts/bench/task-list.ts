@@ -2,24 +2,14 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createContainer, type Container } from '../../src/lib/server/container.ts';
-import { PRIORITIES } from '../../src/lib/core/rule/model.ts';
-import { MS_PER_DAY, formatDay } from '../../src/lib/core/time/day.ts';
-import { chanceFrom, type Figure } from './measure.ts';
+import { fillWorkspace } from '../many-tasks.ts';
+import type { Figure } from './measure.ts';
 
 const TASKS = 100_000;
 const PEOPLE = 200;
 const PROJECTS = 40;
 const RUNS = 12;
 const NOW = Date.parse('2026-03-05T08:00Z');
-
-const PLACES = ['quay', 'reef', 'estuary', 'harbour', 'jetty', 'lagoon', 'slipway', 'headland'];
-const WORKS = [
-  'Calibrate the gauge',
-  'Renew the permit',
-  'Ship the samples',
-  'Inspect the ladder',
-  'Read the logger'
-];
 
 /** Every filter, order and grouping that the screen offers, each with the pages and counts that the screen asks for. */
 const ADDRESSES: readonly string[] = [
@@ -71,7 +61,7 @@ export function benchTaskList(): Figure[] {
   });
   try {
     container.clock.set(NOW, false);
-    fill(container);
+    fillWorkspace(container, { tasks: TASKS, people: PEOPLE, projects: PROJECTS });
     const coordinator = measure(container, { personId: 1, all: true, reports: [] });
     const owner = measure(container, { personId: 17, all: false, reports: [] });
     return [figure('a coordinator', coordinator), figure('an owner, who sees a part', owner)];
@@ -129,61 +119,4 @@ function figure(who: string, timed: readonly Timed[]): Figure {
       .map((one) => `${one.address} ${one.p95.toFixed(0)} ms`)
       .join(', ')}`
   };
-}
-
-function fill({ committer, tasks, taskActs, stores }: Container): void {
-  const chance = chanceFrom(11);
-  const pick = <T>(items: readonly T[]): T => items[Math.floor(chance() * items.length)]!;
-  committer.commit({ personId: null, source: 'set-up' }, 'bench', (writer) => {
-    const calendar = writer.insert('calendar', { name: 'Five days', week: '{"mon":["09:00-17:00"]}' });
-    [
-      'To do:waiting to start',
-      'Under way:under way',
-      'Waiting:stuck on others',
-      'Finished:finished',
-      'Closed:closed'
-    ].forEach((status, position) => {
-      const [name = '', phase = ''] = status.split(':');
-      writer.insert('status', { name, phase, position });
-    });
-    stores.settings.saveWorkspace(writer, {
-      name: 'Bench',
-      zone: 'Europe/Lisbon',
-      calendarId: calendar,
-      noticeTime: '09:00',
-      endOfDay: 'midnight',
-      mailFromName: 'Bench',
-      mailFromAddress: 'bench@bench.example'
-    });
-    for (let i = 0; i < PEOPLE; i++)
-      writer.insert('person', {
-        name: `Person ${i}`,
-        email: `p${i}@bench.example`,
-        zone: 'Europe/Lisbon',
-        calendar_id: calendar
-      });
-    for (let i = 0; i < PROJECTS; i++) writer.insert('project', { name: `Project ${i}` });
-  });
-  const today = Math.floor(NOW / MS_PER_DAY);
-  committer.commit({ personId: 1, source: 'import' }, 'bench', (writer) => {
-    for (let i = 0; i < TASKS; i++) {
-      const finished = chance() < 0.4;
-      const id = tasks.insert(writer, {
-        name: `${pick(WORKS)}, ${pick(PLACES)} ${i}`,
-        description: chance() < 0.3 ? `Ask at the ${pick(PLACES)} first.` : '',
-        projectId: chance() < 0.95 ? 1 + Math.floor(chance() * PROJECTS) : null,
-        ownerId: chance() < 0.97 ? 1 + Math.floor(chance() * PEOPLE) : null,
-        statusId: finished ? 4 + Math.floor(chance() * 2) : 1 + Math.floor(chance() * 3),
-        priority: pick(PRIORITIES),
-        dueDate: chance() < 0.05 ? null : formatDay(today + Math.floor(chance() * 400) - 250),
-        dueTime: null,
-        startDate: null,
-        startTime: null,
-        private: false,
-        tags: chance() < 0.02 ? ['urgent'] : [],
-        rhythm: null
-      });
-      if (chance() < 0.03) taskActs.setAside(writer, stores.tasks.byId(id)!, pick(['archived', 'binned']));
-    }
-  });
 }

@@ -137,10 +137,10 @@ test('a private task is its owner’s: nobody else reads, finds or changes it', 
   for (const name of Object.values(PEOPLE)) {
     const other = await comeIn(app, name);
     expect([name, (await get(app, `/tasks/${id}`, other.cookie)).status]).toEqual([name, 404]);
-    expect([name, (await post(app, `/tasks/${id}?/save`, other.cookie, { task: '{"name":"Taken"}' })).status]).toEqual([
+    expect([
       name,
-      404
-    ]);
+      (await post(app, `/tasks/${id}?/save`, other.cookie, { task: '{"name":"Taken"}' })).status
+    ]).toEqual([name, 404]);
     for (const place of [`/tasks?show=all&text=survey`, '/', '/people', `/people/${rui.id}`])
       expect(await (await get(app, place, other.cookie)).text()).not.toContain('survey course');
   }

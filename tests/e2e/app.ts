@@ -1,4 +1,5 @@
 import { mkdtempSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -21,6 +22,8 @@ export interface App {
 export interface AppOptions {
   /** Moment of the demo; without one a fresh workspace is started. */
   at?: string;
+  /** Instead of the demo, so many generated tasks at that moment. */
+  many?: number;
   /** A file with a name of its own gets an application of its own. */
   name?: string;
 }
@@ -29,7 +32,7 @@ interface Started {
   child: ChildProcess;
 }
 
-export async function startApp({ at }: AppOptions): Promise<App> {
+export async function startApp({ at, many }: AppOptions): Promise<App> {
   const data = mkdtempSync(join(tmpdir(), 'early-bell-'));
   const port = await freePort();
   const origin = `http://localhost:${port}`;
@@ -37,7 +40,8 @@ export async function startApp({ at }: AppOptions): Promise<App> {
     smtpPort: number;
     httpPort: number;
   };
-  if (at) await layOutDemo({ data, at, smtpPort: standIn.smtpPort, origin });
+  if (at && many) layOutMany(data, at, many);
+  else if (at) await layOutDemo({ data, at, smtpPort: standIn.smtpPort, origin });
   const env = {
     EARLY_BELL_DATA: data,
     EARLY_BELL_SMTP_PORT: String(standIn.smtpPort),
@@ -56,6 +60,19 @@ export async function startApp({ at }: AppOptions): Promise<App> {
       rmSync(data, { recursive: true, force: true });
     }
   };
+}
+
+function layOutMany(data: string, at: string, many: number): void {
+  const args = [
+    '--import',
+    './scripts/typescript.mjs',
+    'tests/support/lay-out-many.ts',
+    data,
+    at,
+    String(many)
+  ];
+  const { status } = spawnSync(process.execPath, args, { stdio: 'inherit' });
+  if (status !== 0) throw new Error('The tasks could not be laid out.');
 }
 
 /** One application for all tests of a file. */

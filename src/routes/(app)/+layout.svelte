@@ -75,7 +75,7 @@
     if (!answer) return false;
     const { message, changeId } = answer as { message: string; changeId: number };
     announceDone(message, changeId, undo);
-    await invalidateAll();
+    void invalidateAll();
     return true;
   }
 

@@ -27,7 +27,7 @@ export function lostWords(app: Container, taskId: number, lost: readonly LostFie
   const record = app.stores.taskParts.record(taskId, 50);
   return lost.map(({ fields, yours, theirs }) => {
     const [label, column] = FIELDS[fields[0]!] ?? [fields[0]!, ''];
-    const change = record.find(({ after }) => after && column in after);
+    const change = record.find(({ before, after }) => before && after && before[column] !== after[column]);
     const by =
       change?.actorId == null ? 'Somebody' : (app.stores.people.byId(change.actorId)?.name ?? 'Somebody');
     return { label, by, yours: words(app, fields, yours), theirs: words(app, fields, theirs), values: yours };

@@ -213,7 +213,7 @@
       >
     </p>
   {/each}
-  {#if news.length > 0}<p class="band">
+  {#if news.length > 0 && lost.length === 0}<p class="band">
       <b>Changed meanwhile</b><span
         >Somebody else has changed what you are writing here; saving keeps theirs and tells you.</span
       >

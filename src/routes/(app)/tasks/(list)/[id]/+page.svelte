@@ -14,7 +14,12 @@
   const done = getContext<(done: Done) => void>('done');
 
   const answer = $derived(
-    form as { part?: string; errors?: Record<string, string>; lost?: LostFieldView[] } | null
+    form as {
+      part?: string;
+      errors?: Record<string, string>;
+      lost?: LostFieldView[];
+      values?: { part?: string };
+    } | null
   );
 
   function ask(
@@ -35,7 +40,7 @@
     <TaskPanel
       task={data.task}
       choices={data.choices}
-      part={answer?.part ?? null}
+      part={answer?.part ?? answer?.values?.part ?? null}
       errors={answer?.errors ?? {}}
       lost={answer?.lost ?? []}
       search={page.url.search}

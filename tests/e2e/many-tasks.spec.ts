@@ -1,0 +1,74 @@
+import { gzipSync } from 'node:zlib';
+import { expect, expectAccessible, open, test } from './app.ts';
+
+/** The list with 100,000 tasks, in a real browser: filter, sort, change five hundred at once, undo. */
+test.use({ appOptions: { at: '2026-03-05T08:00Z', many: 100_000, name: 'many' } });
+
+test('a hundred thousand tasks: filter, sort, re-date five hundred, undo', async ({ page, app }) => {
+  test.setTimeout(600_000);
+  const scripts: Promise<number>[] = [];
+  await page.goto(app.origin);
+  await page
+    .getByRole('button', { name: /Person 0/ })
+    .first()
+    .click();
+  await page.waitForURL(app.origin + '/');
+  page.on('response', (response) => {
+    if (response.request().resourceType() !== 'script') return;
+    scripts.push(response.body().then((body) => gzipSync(body).byteLength));
+  });
+  // The list's own first page, with nothing kept from before.
+  await page.route('**/*.js', (route) =>
+    route.continue({ headers: { ...route.request().headers(), 'cache-control': 'no-cache' } })
+  );
+  await open(page, `${app.origin}/tasks`);
+  await page.waitForLoadState('load');
+  const bytes = (await Promise.all(scripts)).reduce((sum, size) => sum + size, 0);
+  expect(bytes).toBeGreaterThan(0);
+  expect(bytes).toBeLessThan(200_000);
+
+  const count = page.locator('h1 + .quiet');
+  await expect(count).toHaveText(/^5\d,\d{3} tasks$/);
+  const whole = await count.innerText();
+  const rows = page.locator('[data-row]');
+  // Only what is in view is drawn.
+  expect(await rows.count()).toBeLessThan(100);
+
+  await page.getByLabel('Find words').fill('lagoon');
+  await expect(page).toHaveURL(/text=lagoon/);
+  await expect(count).not.toHaveText(whole);
+  await expect(rows.first()).toContainText('lagoon');
+  await page.getByRole('columnheader', { name: 'Task' }).getByRole('button').click();
+  await expect(page).toHaveURL(/sort=name/);
+  await expect(rows.first()).toContainText('Calibrate the gauge, lagoon');
+  await page.getByRole('columnheader', { name: 'Task' }).getByRole('button').click();
+  await expect(rows.first()).toContainText('Ship the samples, lagoon');
+  // What the address says is what is shown after a reload.
+  await page.reload();
+  await expect(rows.first()).toContainText('Ship the samples, lagoon');
+  await expectAccessible(page);
+
+  await open(page, `${app.origin}/tasks?due=past&sort=due`);
+  const before = Number((await count.innerText()).replace(/\D/g, ''));
+  await rows.first().getByRole('checkbox').click();
+  // Down to the five hundredth row, page by page, and everything between at once.
+  await expect(async () => {
+    await page.keyboard.press('End');
+    await expect(page.locator('[data-row="499"]')).toBeVisible({ timeout: 400 });
+  }).toPass({ timeout: 60_000 });
+  await page
+    .locator('[data-row="499"]')
+    .getByRole('checkbox')
+    .click({ modifiers: ['Shift'] });
+  await expect(page.getByText('500 tasks chosen')).toBeVisible();
+  await page.getByLabel('What to do').selectOption('Due on');
+  await page.getByLabel('New date, empty for none').fill('2026-04-17');
+  await page.getByRole('button', { name: 'See what that does' }).click();
+  await expect(page.locator('summary', { hasText: '500 due moments move' })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Change 500 tasks' }).click();
+  await expect(page.getByText('500 tasks were changed.')).toBeVisible({ timeout: 60_000 });
+  await expect(count).toHaveText(`${(before - 500).toLocaleString('en')} tasks`);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('Undone.')).toBeVisible({ timeout: 60_000 });
+  await expect(count).toHaveText(`${before.toLocaleString('en')} tasks`);
+});
