@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import {
+  SEES_ALL,
   lead,
   openWorkspace,
   received,
@@ -55,6 +56,58 @@ describe('a task that comes in late', () => {
     add('Report', { dueDate: '2026-06-08' });
     await workspace.container.engine.moveClock(at('2026-06-10T00:00Z'));
     expect(await mail()).toEqual([['Report is due today', '2026-06-08T08:00']]);
+  });
+});
+
+describe('a reminder on a task at 14:00', () => {
+  it.each([
+    [0, 'minute', '2026-06-12T13:00'],
+    [-5, 'minute', '2026-06-12T12:55'],
+    [-10, 'minute', '2026-06-12T12:50'],
+    [-15, 'minute', '2026-06-12T12:45'],
+    [-30, 'minute', '2026-06-12T12:30'],
+    [-1, 'hour', '2026-06-12T12:00'],
+    [-2, 'hour', '2026-06-12T11:00'],
+    // A day before keeps the time of the date itself.
+    [-1, 'day', '2026-06-11T13:00'],
+    [-2, 'day', '2026-06-10T13:00'],
+    [-5, 'workday', '2026-06-05T13:00']
+  ] as const)('%i %s from it rings at %s', async (n, unit, expected) => {
+    await workspace.close();
+    await open('2026-06-01T08:00:00Z');
+    const id = add('Call', { dueDate: '2026-06-12', dueTime: '14:00' });
+    workspace.container.taskActs.remind(workspace.coordinator, id, {
+      whose: 'mine',
+      timing: { anchor: 'due', n, unit }
+    });
+    await workspace.container.engine.moveClock(at('2026-06-13T00:00Z'));
+    expect((await mail()).map(([, when]) => when)).toEqual([expected]);
+  });
+});
+
+describe('the boundary of overdue', () => {
+  it('due today is not overdue, due yesterday is by one day, and what is finished is not', () => {
+    const rows = () =>
+      workspace.container.taskLists
+        .page(
+          workspace.container.taskLists.read(new URLSearchParams('show=all')),
+          null,
+          { zone: workspace.container.source.facts.workspace.zone, personId: null },
+          SEES_ALL
+        )
+        .rows.map(({ name, overdue, left }) => [name, overdue, left]);
+    // Tuesday 9 June 2026.
+    workspace.container.clock.set(at('2026-06-09T08:00Z'), false);
+    add('Today', { dueDate: '2026-06-09' });
+    add('Yesterday', { dueDate: '2026-06-08' });
+    add('Done', { dueDate: '2026-06-08', statusId: 3 });
+    add('Tomorrow', { dueDate: '2026-06-10' });
+    expect(rows()).toEqual([
+      ['Yesterday', true, '1 working day overdue'],
+      ['Done', false, null],
+      ['Today', false, 'due today'],
+      ['Tomorrow', false, 'due tomorrow']
+    ]);
   });
 });
 

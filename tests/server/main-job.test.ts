@@ -256,7 +256,7 @@ describe('undo', () => {
     const first = tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'high' });
     tasks.edit(workspace.coordinator, task!.id, { ...input, priority: 'pressing' });
     const { result } = committer.undo(first.changeId, workspace.people.Ines!);
-    expect(result.kept).toBe(1);
+    expect(result.kept).toHaveLength(1);
     expect(stores.tasks.byId(task!.id)).toMatchObject({
       priority: 'pressing',
       due: { date: '2026-03-09' },

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import { undoneWords } from '../../src/lib/server/service/undone-words.ts';
 import { readListQuery } from '../../src/lib/server/service/task-list.ts';
 import { GROUP_KEYS, SORT_KEYS, type TaskCursor } from '../../src/lib/server/store/task-list.ts';
 import {
@@ -349,8 +350,33 @@ describe('two people editing one task', () => {
     const first = edit(id, { name: 'Log A', priority: 'high' });
     edit(id, { name: 'Log B' });
     const { result } = workspace.container.committer.undo(first.changeId, workspace.people.Ines!);
-    expect(result.kept).toBe(1);
+    expect(result.kept).toEqual([{ actorId: workspace.people.Ines, title: 'Task “Log B” changed' }]);
     expect(task(id)).toMatchObject({ name: 'Log B', priority: 'ordinary' });
+  });
+});
+
+describe('undo', () => {
+  it('says when a message has left because of what is taken back', async () => {
+    ruleOn(workspace, ruleOf([lead(-2, 'day')]));
+    await tick();
+    // At work in Muscat: the ring of two days before is made up for at once.
+    const { changeId } = workspace.container.tasks.add(
+      workspace.coordinator,
+      taskInput({ ownerId: workspace.people.Salim, dueDate: '2026-03-06' })
+    );
+    await tick();
+    await workspace.container.outbox.drain();
+    const { result } = workspace.container.committer.undo(changeId, workspace.people.Ines!);
+    expect(result).toMatchObject({ left: 1, kept: [] });
+    expect(undoneWords(workspace.container, result)).toBe(
+      ' 1 message has left meanwhile and cannot be taken back.'
+    );
+    expect(
+      undoneWords(workspace.container, {
+        left: 0,
+        kept: [{ actorId: workspace.people.Nora!, title: 'Task “A” changed' }]
+      })
+    ).toBe(' 1 later edit was kept: “Task “A” changed” by Nora.');
   });
 });
 

@@ -59,9 +59,9 @@ describe('the next round of a recurring task', () => {
       onTime(4),
       ['2025-02-28', '2026-02-28', '2027-02-28', '2028-02-29']
     ],
-    // needs 6.4.22: daily, weekly on the same weekday, monthly on the same day.
+    // Common practice, no source: the same weekday next week, the same day next month, tomorrow.
     ['weekly', '2026-03-05', { rhythm: { n: 1, unit: 'week' } }, onTime(2), ['2026-03-12', '2026-03-19']],
-    // needs 2.34: a working-day rhythm that is finished on a Friday goes on on Monday.
+    // Common practice, no source: in working days what is finished on a Friday goes on on Monday, in plain days on Saturday.
     [
       'every working day',
       '2026-03-06',
@@ -69,6 +69,19 @@ describe('the next round of a recurring task', () => {
       onTime(2),
       ['2026-03-09', '2026-03-10']
     ],
+    ['every day', '2026-06-05', { rhythm: { n: 1, unit: 'day' } }, onTime(1), ['2026-06-06']],
+    // Common practice, no source: due Monday and finished on Wednesday, a daily task is due on Thursday and not on Tuesday.
+    ['daily, finished late', '2026-06-01', { rhythm: { n: 1, unit: 'day' } }, ['2026-06-03'], ['2026-06-04']],
+    // Common practice, no source: due Tuesday and finished on Thursday, a weekly task is due on the next Tuesday.
+    [
+      'weekly, two days late',
+      '2026-06-02',
+      { rhythm: { n: 1, unit: 'week' } },
+      ['2026-06-04'],
+      ['2026-06-09']
+    ],
+    ['monthly from the 31st of March', '2026-03-31', {}, onTime(1), ['2026-04-30']],
+    ['monthly into a leap February', '2028-01-31', {}, onTime(1), ['2028-02-29']],
     // Finished three weeks late: the dates that have passed are not made up for.
     [
       'weekly, finished late',
@@ -85,7 +98,7 @@ describe('the next round of a recurring task', () => {
       ['2026-03-02'],
       ['2026-03-19']
     ],
-    // needs 6.4.25: counted from the day on which it was finished.
+    // Counted from the day on which it was finished.
     [
       'a month from its finish',
       '2026-03-05',

@@ -3,7 +3,7 @@ import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ChangeSource, ChangeWriter, RecordedTable } from '../store/changes.ts';
+import type { ChangeSource, ChangeWriter, KeptEdit, RecordedTable } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
 
 /** Who does something, and by which way. */
@@ -16,6 +16,12 @@ export interface Actor {
 export interface Committed<T> {
   changeId: number;
   result: T;
+}
+
+/** What came of an undo. */
+export interface Undone {
+  kept: KeptEdit[];
+  left: number;
 }
 
 /** Tables that every task's plan depends on. */
@@ -114,21 +120,31 @@ export class Committer {
 
   /**
    * Undoes a change.
-   * @returns the change that is the undo, and how many later edits were kept
+   * @returns the change that is the undo, the later edits that were kept, and how many messages had left because of it
    * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
-  undo(changeId: number, personId: number): Committed<{ kept: number }> {
+  undo(changeId: number, personId: number): Committed<Undone> {
     const { finished, ...committed } = this.#db
       .transaction(() => {
         const administrators = this.#stores.people.otherAdministrators(0);
         const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
         if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
           throw new CodedError('last-administrator');
-        return { changeId: writer.id, result: { kept }, finished: this.#finish(writer) };
+        const left = this.#leftSince(changeId, writer);
+        return { changeId: writer.id, result: { kept, left }, finished: this.#finish(writer) };
       })
       .immediate();
     this.#after(finished);
     return committed;
+  }
+
+  /** Messages about the tasks of a change that have left since it was made: those cannot be taken back. */
+  #leftSince(changeId: number, undo: ChangeWriter): number {
+    const at = this.#stores.changes.madeAt(changeId);
+    const taskIds = undo.written.flatMap(({ table, rowId, row }) =>
+      table === 'task' ? [rowId] : typeof row.task_id === 'number' ? [row.task_id] : []
+    );
+    return at === null ? 0 : this.#stores.notices.leftSince([...new Set(taskIds)], at);
   }
 
   /** Marks stale what a change touches and records it. */

@@ -58,6 +58,12 @@ export interface ChangeRow {
   after: Row | null;
 }
 
+/** An edit made after a change that was undone: it stays. */
+export interface KeptEdit {
+  actorId: number | null;
+  title: string;
+}
+
 interface TableStatements {
   columns: ReadonlySet<string>;
   read: (id: number) => Row | undefined;
@@ -74,6 +80,7 @@ export class ChangeStore {
   readonly #actor;
   readonly #rows;
   readonly #markUndone;
+  readonly #laterOf;
 
   constructor(db: Db) {
     this.#db = db;
@@ -86,13 +93,17 @@ export class ChangeStore {
     this.#actor = db.prepare<[number], { actorId: number | null }>(
       'SELECT actor_id AS actorId FROM change WHERE id = ?'
     );
-    this.#head = db.prepare<[number], { id: number; title: string; undone_by: number | null }>(
-      'SELECT id, title, undone_by FROM change WHERE id = ?'
+    this.#head = db.prepare<[number], { id: number; at: number; title: string; undone_by: number | null }>(
+      'SELECT id, at, title, undone_by FROM change WHERE id = ?'
     );
     this.#rows = db.prepare<
       [number],
       { table_name: RecordedTable; row_id: number; before: string | null; after: string | null }
     >('SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC');
+    this.#laterOf = db.prepare<[string, number, number], { actorId: number | null; title: string }>(
+      `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
+       WHERE r.table_name = ? AND r.row_id = ? AND c.id > ? AND c.source <> 'undo' ORDER BY c.id DESC LIMIT 1`
+    );
     this.#markUndone = db.prepare<[number, number]>('UPDATE change SET undone_by = ? WHERE id = ?');
     for (const table of RECORDED_TABLES) {
       const columns = db.pragma(`table_info(${table})`) as { name: string }[];
@@ -115,6 +126,11 @@ export class ChangeStore {
     return this.#actor.get(changeId)?.actorId;
   }
 
+  /** When a change was made, workspace clock; null when there is none. */
+  madeAt(changeId: number): number | null {
+    return this.#head.get(changeId)?.at ?? null;
+  }
+
   /** The rows that a change wrote, last first. */
   rowsOf(changeId: number): ChangeRow[] {
     return this.#rows.all(changeId).map((row) => ({
@@ -127,16 +143,20 @@ export class ChangeStore {
 
   /**
    * Puts back what a change wrote, wherever the field still holds it; fields that were edited later stay.
-   * @returns the change that is the undo, and how many later edits were kept
+   * @returns the change that is the undo, and the later edits that were kept
    * @throws CodedError `undo-gone` or `undo-done`
    */
-  undo(changeId: number, at: number, actorId: number | null): { writer: ChangeWriter; kept: number } {
+  undo(changeId: number, at: number, actorId: number | null): { writer: ChangeWriter; kept: KeptEdit[] } {
     const head = this.#head.get(changeId);
     if (!head) throw new CodedError('undo-gone');
     if (head.undone_by !== null) throw new CodedError('undo-done');
     const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
-    let kept = 0;
-    for (const row of this.rowsOf(changeId)) kept += this.#revert(row, writer);
+    const kept: KeptEdit[] = [];
+    for (const row of this.rowsOf(changeId)) {
+      if (this.#revert(row, writer) === 0) continue;
+      const later = this.#laterOf.get(row.table, row.rowId, changeId);
+      kept.push({ actorId: later?.actorId ?? null, title: later?.title ?? head.title });
+    }
     this.#markUndone.run(writer.id, changeId);
     return { writer, kept };
   }

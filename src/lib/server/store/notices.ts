@@ -67,6 +67,7 @@ export class NoticeStore {
   readonly #ended;
   readonly #countOfRule;
   readonly #heard;
+  readonly #leftSince;
 
   constructor(db: Db) {
     this.#addRing = db.prepare<[number, string, number, string, number, number]>(
@@ -112,6 +113,12 @@ export class NoticeStore {
     this.#ended = db.prepare<[number, number], { state: NoticeState; reason: string | null; count: number }>(
       `SELECT state, reason, count(*) AS count FROM notice WHERE ended_at > ? AND ended_at <= ? GROUP BY state, reason`
     );
+    this.#leftSince = db.prepare<[string, number], { count: number }>(
+      `SELECT count(DISTINCT m.message_id) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
+       JOIN message_notice m ON m.notice_id = n.id
+       WHERE g.subject_kind = 'task' AND g.subject_id IN (SELECT value FROM json_each(?)) AND n.leaves_at >= ?
+       AND n.state IN ('sending', 'sent', 'in doubt')`
+    );
     this.#heard = db.prepare<[], { taskId: number }>(
       `SELECT DISTINCT g.subject_id AS taskId FROM ring g JOIN notice n ON n.ring_id = g.id JOIN task t ON t.id = g.subject_id
        WHERE g.subject_kind = 'task' AND g.round = t.round AND n.state IN ${OCCUPYING}`
@@ -121,6 +128,11 @@ export class NoticeStore {
        count(*) FILTER (WHERE n.state = 'failed') AS failed
        FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ?`
     );
+  }
+
+  /** How many messages about some tasks have left at an instant or after it. */
+  leftSince(taskIds: readonly number[], at: number): number {
+    return this.#leftSince.get(JSON.stringify(taskIds), at)!.count;
   }
 
   /** Tasks for which a notice has left, or waits to leave, in their present round. */

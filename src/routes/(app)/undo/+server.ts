@@ -1,3 +1,4 @@
+import { undoneWords } from '$lib/server/service/undone-words.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { deedsToUndo } from '$lib/server/auth/undo.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
@@ -16,7 +17,5 @@ export const POST: RequestHandler = (event) =>
       if (!may(deed)) throw new CodedError('no-access');
     const { result } = event.locals.app.committer.undo(Number(changeId), person.id);
     await event.locals.app.engine.tick();
-    const kept =
-      result.kept > 0 ? ` ${result.kept} later ${result.kept === 1 ? 'edit was' : 'edits were'} kept.` : '';
-    return { message: `Undone.${kept}` };
+    return { message: `Undone.${undoneWords(event.locals.app, result)}` };
   });

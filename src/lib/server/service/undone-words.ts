@@ -1,0 +1,22 @@
+import type { Container } from '../container.ts';
+import type { Undone } from './commit.ts';
+
+/** What an undo could not take back: later edits, by whom, and messages that had left. */
+export function undoneWords({ stores }: Pick<Container, 'stores'>, { kept, left }: Undone): string {
+  const names = [
+    ...new Set(
+      kept.map(({ actorId }) =>
+        actorId === null ? 'Early Bell' : (stores.people.byId(actorId)?.name ?? 'somebody')
+      )
+    )
+  ];
+  const edits =
+    kept.length === 0
+      ? ''
+      : ` ${kept.length} later ${kept.length === 1 ? 'edit was' : 'edits were'} kept: “${kept[0]!.title}” by ${names.join(', ')}.`;
+  const messages =
+    left === 0
+      ? ''
+      : ` ${left} ${left === 1 ? 'message has' : 'messages have'} left meanwhile and cannot be taken back.`;
+  return edits + messages;
+}
