@@ -83,96 +83,107 @@ const REMINDERS: readonly (readonly [
   ['Publish the March tide tables', 'ines', 'owner', { anchor: 'due', n: -1, unit: 'workday' }]
 ];
 
+/** Where the details are written, and by whom. */
+interface Desk {
+  container: Container;
+  actor: Actor;
+  /** The demo's own day. */
+  today: number;
+  ids: DemoIds;
+  taskId: (name: string) => number;
+}
+
+const SHACKLES = 'Replace mooring shackles, buoy 7';
+const REEF = 'Renew the dive permit, Outer Reef';
+
+const PLAIN = {
+  description: '',
+  statusId: null,
+  priority: 'ordinary',
+  dueTime: null,
+  startDate: null,
+  startTime: null,
+  private: false
+} as const;
+
 /** What hangs on the demo's tasks and projects: members, sections, subtasks, talk, time, reminders, fields, what is set aside. */
-export function writeDetails(
-  container: Container,
-  actor: Actor,
-  today: number,
-  ids: DemoIds,
-  taskId: (name: string) => number
-): void {
-  const person = (key: string) => ids.people.get(key)!;
-  const by = (key: string): Actor => ({ personId: person(key), source: 'person' });
-  const { projects, tasks, taskActs, fields, savedLists } = container;
+export function writeDetails(desk: Desk): void {
+  writeProjects(desk);
+  writeFields(desk);
+  writeWork(desk);
+  writeTalk(desk);
+}
+
+function writeProjects({ container, actor, ids, taskId }: Desk): void {
+  const { projects, tasks } = container;
   for (const [project, key, role] of MEMBERS)
-    projects.saveMember(actor, ids.projects.get(project)!, { personId: person(key), role });
+    projects.saveMember(actor, ids.projects.get(project)!, { personId: ids.people.get(key)!, role });
   for (const [project, names] of Object.entries(SECTIONS))
     for (const name of names) projects.saveSection(actor, ids.projects.get(project)!, null, name);
   const section = (name: string) => container.stores.projects.sections().find((one) => one.name === name)!.id;
-  tasks.edit(actor, taskId('Replace mooring shackles, buoy 7'), {
+  tasks.edit(actor, taskId(SHACKLES), {
     sectionId: section('At sea'),
     tags: ['weather'],
-    otherOwnerIds: [person('june')],
+    otherOwnerIds: [ids.people.get('june')!],
     logTime: true
   });
   tasks.edit(actor, taskId('Paint the fairway buoy'), { sectionId: section('In the workshop'), percent: 30 });
-  for (const name of ['Renew the dive permit, Outer Reef', 'Agree the dive plan for the Sado estuary'])
+  for (const name of [REEF, 'Agree the dive plan for the Sado estuary'])
     tasks.edit(actor, taskId(name), { sectionId: section('Diving'), tags: ['reef'] });
+}
 
-  const { result: station } = fields.save(actor, {
-    id: null,
-    name: 'Landing place',
+function writeFields({ container: { fields, tasks }, actor, today, ids, taskId }: Desk): void {
+  const place = {
     kind: 'one choice',
     choices: ['the slipway', 'the quay', 'the beach'],
     metByStatusId: null
-  });
-  const { result: ends } = fields.save(actor, {
-    id: null,
-    name: 'Permit runs out',
-    kind: 'date',
-    choices: [],
-    metByStatusId: ids.statuses[3]!
-  });
-  tasks.edit(actor, taskId('Renew the dive permit, Outer Reef'), {
-    fields: { [station]: 'the slipway', [ends]: formatDay(today + 9) }
-  });
-
-  const plain = {
-    description: '',
-    statusId: null,
-    priority: 'ordinary',
-    dueTime: null,
-    startDate: null,
-    startTime: null,
-    private: false
   } as const;
-  const shackles = taskId('Replace mooring shackles, buoy 7');
-  const parts: readonly (readonly [string, string, number, number])[] = [
-    ['Fetch the shackles from the store', 'june', 1, 3],
-    ['Book the workboat', 'dale', 1, 0]
+  const { result: landing } = fields.save(actor, {
+    id: null,
+    name: 'Landing place',
+    ...place,
+    choices: [...place.choices]
+  });
+  const end = { kind: 'date', choices: [], metByStatusId: ids.statuses[3]! } as const;
+  const { result: ends } = fields.save(actor, { id: null, name: 'Permit runs out', ...end, choices: [] });
+  tasks.edit(actor, taskId(REEF), { fields: { [landing]: 'the slipway', [ends]: formatDay(today + 9) } });
+}
+
+function writeWork({ container: { tasks, taskActs }, actor, today, ids, taskId }: Desk): void {
+  const parts: readonly (readonly [name: string, owner: string, status: number])[] = [
+    ['Fetch the shackles from the store', 'june', 3],
+    ['Book the workboat', 'dale', 0]
   ];
-  for (const [name, owner, dueOn, status] of parts)
+  for (const [name, owner, status] of parts)
     tasks.add(actor, {
-      ...plain,
+      ...PLAIN,
       name,
       projectId: ids.projects.get('buoys')!,
-      ownerId: person(owner),
+      ownerId: ids.people.get(owner)!,
       statusId: ids.statuses[status]!,
-      dueDate: formatDay(today + dueOn),
-      parentId: shackles
+      dueDate: formatDay(today + 1),
+      parentId: taskId(SHACKLES)
     });
   for (const { project, owner, dueOn, ...rest } of RECURRING)
     tasks.add(actor, {
-      ...plain,
+      ...PLAIN,
       ...rest,
       projectId: ids.projects.get(project)!,
-      ownerId: person(owner),
+      ownerId: ids.people.get(owner)!,
       dueDate: formatDay(today + dueOn)
     });
+  taskActs.connect(actor, taskId(SHACKLES), { taskId: taskId('Order shackles for buoy 7') });
+  taskActs.connect(actor, taskId(REEF), { projectId: ids.projects.get('samples')! });
+  taskActs.park(actor, taskId('Find a new home for the old winch'), formatDay(today + 12));
+}
 
+function writeTalk({ container: { taskActs, savedLists }, actor, ids, taskId }: Desk): void {
+  const by = (key: string): Actor => ({ personId: ids.people.get(key)!, source: 'person' });
   for (const [name, key, text] of TALK) taskActs.comment(by(key), taskId(name), text);
-  taskActs.logTime(by('dale'), shackles, { minutes: 90, note: 'out and back, too rough' });
+  taskActs.logTime(by('dale'), taskId(SHACKLES), { minutes: 90, note: 'out and back, too rough' });
   for (const [name, key, whose, timing] of REMINDERS)
     taskActs.remind(by(key), taskId(name), { whose, timing });
-  taskActs.connect(actor, shackles, { taskId: taskId('Order shackles for buoy 7') });
-  taskActs.connect(actor, taskId('Renew the dive permit, Outer Reef'), {
-    projectId: ids.projects.get('samples')!
-  });
-  taskActs.park(actor, taskId('Find a new home for the old winch'), formatDay(today + 12));
+  const permits = `project=${ids.projects.get('permits')}&due=30`;
   savedLists.save(actor, { name: 'By owner', query: 'group=owner', shared: true });
-  savedLists.save(actor, {
-    name: 'Permits this month',
-    query: `project=${ids.projects.get('permits')}&due=30`,
-    shared: false
-  });
+  savedLists.save(actor, { name: 'Permits this month', query: permits, shared: false });
 }

@@ -52,7 +52,7 @@ export async function seedDemo(
     onDay((day + PAST_DAYS) / PAST_DAYS);
   }
   const taskId = (name: string) => tasks.find(({ task }) => task.name === name)!.id;
-  writeDetails(container, actor, today, ids, taskId);
+  writeDetails({ container, actor, today, ids, taskId });
   const own = { ...inputOf(PRIVATE_TASK, today, ids, 0), private: true };
   container.tasks.add({ personId: ids.people.get('rui')!, source: 'person' }, own);
   await container.engine.moveClock(moment);

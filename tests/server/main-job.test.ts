@@ -159,7 +159,7 @@ describe('the main job', () => {
   it('repeats nothing when the clock is set back, or a date goes away and comes back', async () => {
     await importCsv('Task,Owner,Due\nOnce,Ines,2026-03-09\n');
     turnOn('Friday', ruleOf([lead(-3, 'day')]));
-    const { engine, stores, tasks } = workspace.container;
+    const { engine, tasks } = workspace.container;
     await engine.moveClock(at('2026-03-06T10:00:00Z'));
     expect(await received(workspace)).toHaveLength(1);
     await engine.moveClock(at('2026-03-05T08:00:00Z'));
@@ -277,6 +277,23 @@ describe('import', () => {
         .map(({ name }) => name)
         .sort()
     ).toEqual(['First again', 'New']);
+  });
+
+  it('brings reminders and tags along, once however often it is read, and rings them', async () => {
+    const csv = 'Key,Task,Owner,Due,Tags,Reminder\n7,First,Ines,2026-03-12,"reef, quay",2 days\n';
+    await importCsv(csv);
+    await importCsv(csv);
+    const { stores } = workspace.container;
+    const [task] = tasksOf(workspace, 1);
+    expect(stores.taskParts.tags(task!.id).map(({ name }) => name)).toEqual(['quay', 'reef']);
+    expect(stores.taskParts.reminders(task!.id)).toMatchObject([
+      { personId: null, timing: { anchor: 'due', n: -2, unit: 'day' } }
+    ]);
+    await workspace.container.engine.tick();
+    expect(stores.plan.all().map(({ leadId }) => leadId)).toEqual([expect.stringMatching(/^reminder/)]);
+    // A file without these columns leaves them as they are.
+    await importCsv('Key,Task,Owner,Due\n7,First again,Ines,2026-03-12\n');
+    expect(stores.taskParts.tags(task!.id)).toHaveLength(2);
   });
 
   it('finds day-first from the column, and asks when nothing decides', async () => {

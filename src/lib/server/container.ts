@@ -123,18 +123,15 @@ export function createContainer(options: ContainerOptions): Container {
   const linkOf = (taskId: number) => `${options.origin}/tasks/${taskId}`;
   const engine = new Engine(db, stores, source, clock, outbox, linkOf, onFault);
   const committer = new Committer(db, stores, source, clock);
-  const renewals = new Renewals(stores, source);
-  const taskActs = new TaskActs(stores, committer, source, clock, renewals);
-  committer.attach(engine, new ChorePlan(stores, renewals));
-  engine.attach(new ChoreRunner(stores, taskActs));
   const auth = new Auth(db, stores, machine);
-  const tasks = new TaskService(stores, committer, source, renewals);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock);
   const tower = new TowerService(stores, source, clock, forecasts);
   const effects = new EffectService(stores, source, clock);
-  const taskLists = new TaskListService(stores, source, clock, tower);
+  const work = workServices(stores, committer, source, clock, tower, effects);
+  committer.attach(engine, new ChorePlan(stores, work.renewals));
+  engine.attach(new ChoreRunner(stores, work.taskActs));
   return {
     options,
     db,
@@ -145,15 +142,7 @@ export function createContainer(options: ContainerOptions): Container {
     outbox,
     auth,
     committer,
-    tasks,
-    taskActs,
-    renewals,
-    projects: new ProjectService(stores, committer),
-    fields: new FieldService(stores, committer),
-    savedLists: new SavedListService(stores, committer),
-    taskLists,
-    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, effects),
-    quickAdd: new QuickAdd(stores, source, clock, tasks),
+    ...work,
     live: new LiveUpdates(committer),
     rules,
     people,
@@ -164,7 +153,7 @@ export function createContainer(options: ContainerOptions): Container {
     effects,
     accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(db, stores, source, engine, clock),
-    imports: new ImportService(db, stores, committer, tasks, machine),
+    imports: new ImportService(db, stores, committer, work.tasks, machine),
     forecasts,
     tower,
     postRoom: new PostRoom(options.postRoomUrl),
@@ -180,6 +169,32 @@ export function createContainer(options: ContainerOptions): Container {
       if (clock.movable) db.transaction(() => stores.engineState.write('clock', clock.state())).immediate();
       db.close();
     }
+  };
+}
+
+/** Everything about tasks and projects. */
+function workServices(
+  stores: Stores,
+  committer: Committer,
+  source: FactsSource,
+  clock: WorkspaceClock,
+  tower: TowerService,
+  effects: EffectService
+) {
+  const renewals = new Renewals(stores, source);
+  const tasks = new TaskService(stores, committer, source, renewals);
+  const taskActs = new TaskActs(stores, committer, source, clock, renewals);
+  const taskLists = new TaskListService(stores, source, clock, tower);
+  return {
+    renewals,
+    tasks,
+    taskActs,
+    taskLists,
+    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, effects),
+    quickAdd: new QuickAdd(stores, source, clock, tasks),
+    projects: new ProjectService(stores, committer),
+    fields: new FieldService(stores, committer),
+    savedLists: new SavedListService(stores, committer)
   };
 }
 

@@ -13,6 +13,9 @@ export const COLUMNS = {
   priority: { label: 'priority', headings: ['priority', 'importance'] },
   status: { label: 'status', headings: ['status', 'state', 'phase'] },
   description: { label: 'description', headings: ['description', 'notes', 'details'] },
+  tags: { label: 'tags', headings: ['tags', 'labels', 'keywords'] },
+  remindOn: { label: 'reminder date', headings: ['remind on', 'reminder date'] },
+  reminder: { label: 'reminder', headings: ['reminder', 'remind before', 'lead'] },
   key: { label: 'key', headings: ['key', 'id', 'number', 'reference', 'ref'] }
 } as const;
 

@@ -1,4 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
+import type { ReminderTiming } from '../../core/forecast/reminders.ts';
+import { readReminderCell } from './reminders.ts';
 import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
 import { nearest } from '../../core/nearest.ts';
 import { LONGEST_NAME, type TaskInput } from '../schema/task.ts';
@@ -25,6 +27,8 @@ export interface ImportContext {
 export interface RowTask extends TaskInput {
   newProject: string | null;
   key: string | null;
+  /** A reminder for whoever owns it; undefined where the file says nothing. */
+  reminder?: ReminderTiming;
 }
 
 export type RowResult = { task: RowTask } | { problem: string; column: ColumnName; unknownOwner?: string };
@@ -76,6 +80,7 @@ export class RowReader {
           startDate: start.date,
           startTime: start.time,
           private: false,
+          ...this.#further(cell),
           key: cell('key') || null
         }
       };
@@ -83,6 +88,20 @@ export class RowReader {
       if (!(error instanceof CodedError)) throw error;
       return { problem: error.message, column: error.field as ColumnName };
     }
+  }
+
+  /** What a file may say besides; what it has no column for stays as it is. */
+  #further(
+    cell: (column: ColumnName) => string
+  ): Pick<RowTask, 'tags' | 'remindDate' | 'remindTime' | 'reminder'> {
+    const has = (column: ColumnName) => this.#choices.mapping[column] !== undefined;
+    const remindOn = this.#moment(cell('remindOn'), '', 'remindOn');
+    const reminder = inColumn('reminder', () => readReminderCell(cell('reminder')));
+    return {
+      ...(has('tags') ? { tags: tagsOf(cell('tags')) } : {}),
+      ...(has('remindOn') ? { remindDate: remindOn.date, remindTime: remindOn.time } : {}),
+      ...(reminder ? { reminder } : {})
+    };
   }
 
   /** Undefined when nobody has that name or address. */
@@ -99,7 +118,7 @@ export class RowReader {
   #moment(
     dateText: string,
     timeText: string,
-    column: 'due' | 'start'
+    column: 'due' | 'start' | 'remindOn'
   ): { date: string | null; time: string | null } {
     if (dateText === '') {
       if (timeText !== '') throw new CodedError('time-without-date', {}, column);
@@ -130,6 +149,13 @@ export class RowReader {
     if (priority) return priority;
     throw offered(text, 'priority', PRIORITIES);
   }
+}
+
+function tagsOf(text: string): string[] {
+  return text
+    .split(/[,;|]/)
+    .map((tag) => tag.trim().slice(0, 60))
+    .filter(Boolean);
 }
 
 function offered(text: string, column: 'status' | 'priority', known: readonly string[]): CodedError {

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import Papa from 'papaparse';
 import { CodedError } from '../../core/errors.ts';
+import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import type { Db } from '../db/open.ts';
 import type { MachineClock } from '../engine/clock.ts';
 import { COLUMNS, guessMapping, type ColumnName } from '../import/columns.ts';
@@ -193,7 +194,7 @@ export class ImportService {
     for (const { cells } of this.#rows(job)) {
       const result = reader.read(cells);
       if ('problem' in result) continue;
-      const { newProject, key, ...input } = result.task;
+      const { newProject, key, reminder, ...input } = result.task;
       if (newProject) {
         const folded = newProject.toLowerCase();
         const id = projects.get(folded) ?? writer.insert('project', { name: newProject });
@@ -201,14 +202,28 @@ export class ImportService {
         input.projectId = id;
       }
       const existing = key === null ? null : this.#stores.tasks.idByImportKey(key);
-      if (existing === null) this.#tasks.insert(writer, input, key);
-      else {
+      const id = existing ?? this.#tasks.insert(writer, input, key);
+      if (existing !== null) {
         const known = this.#stores.tasks.byId(existing)!;
         this.#tasks.update(writer, known, { ...input, private: known.private });
       }
+      if (reminder) this.#remind(writer, id, reminder);
       counts[existing === null ? 'created' : 'updated']++;
     }
     return counts;
+  }
+
+  /** A reminder for whoever owns the task, once however often the file is read. */
+  #remind(writer: ChangeWriter, taskId: number, timing: ReminderTiming): void {
+    const text = JSON.stringify(timing);
+    const known = this.#stores.taskParts.reminders(taskId);
+    if (known.some((one) => one.personId === null && JSON.stringify(one.timing) === text)) return;
+    writer.insert('reminder', {
+      task_id: taskId,
+      person_id: null,
+      timing: text,
+      set_by: writer.head.actorId
+    });
   }
 
   /** Parses the text in slices, so that other requests are served meanwhile. */

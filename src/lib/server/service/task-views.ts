@@ -1,5 +1,6 @@
 import { explainDue } from '../../core/forecast/explain.ts';
 import { reminderWords } from '../../core/forecast/reminders.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { MS_PER_DAY, formatDay, parseDay } from '../../core/time/day.ts';
 import { longZoned, shortDay, shortMoment } from '../../core/time/format.ts';
@@ -38,45 +39,80 @@ export function taskChoices(app: Container): TaskChoices {
   };
 }
 
+/** What the parts of a task's view are made with. */
+interface Opened {
+  app: Container;
+  task: Task;
+  facts: TaskFacts;
+  viewer: Viewer;
+  sight: Sight;
+  now: number;
+  nowDay: number;
+}
+
 /** A task as it opens: its bell line first, then everything that hangs on it. */
 export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Sight): TaskDetailView {
-  const { stores, source, clock } = app;
+  const { stores, clock } = app;
   const { zone } = viewer;
   const now = clock.now();
   const nowDay = zone.dayOf(now);
-  const facts = stores.tasks.factsOf(task.id)!;
-  const dueAt = source.planner.momentOf('due', facts);
-  const nameOf = (id: number | null) =>
-    id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
-  const context = { stores, source, now };
-  const linked = (id: number) => {
-    const other = stores.tasks.byId(id);
-    return other && stores.tasks.seen([id], sight).has(id) ? other : null;
-  };
-  const parent = task.parentId === null ? null : linked(task.parentId);
-  const notices = stores.notices.ofTask(task.id);
+  const opened: Opened = { app, task, facts: stores.tasks.factsOf(task.id)!, viewer, sight, now, nowDay };
+  const mayChange = mayEdit(task, sight, stores);
   return {
     id: task.id,
-    editable: mayEdit(task, sight, stores) && task.setAside !== 'binned',
-    mayRestore: mayEdit(task, sight, stores),
-    row: taskRows(context, [task], zone, sight)[0]!,
+    editable: mayChange && task.setAside !== 'binned',
+    mayRestore: mayChange,
+    row: taskRows({ ...app, now }, [task], zone, sight)[0]!,
     values: formOf(task, stores),
     created: shortMoment(task.createdAt, zone, nowDay),
-    creator: nameOf(task.createdBy),
+    creator: nameOf(app, task.createdBy),
     finished: task.finishedAt === null ? null : shortMoment(task.finishedAt, zone, nowDay),
+    ...datesOf(opened),
+    ...bellsOf(opened),
+    ...familyOf(opened),
+    ...talkOf(opened),
+    ...tiesOf(opened),
+    record: recordOf(app, task.id, zone, nowDay)
+  };
+}
+
+function nameOf({ stores }: Container, id: number | null): string {
+  return id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
+}
+
+/** Its dates: when it was first due, each move of that, when it is over and why, and its rounds. */
+function datesOf({ app, task, facts, viewer: { zone }, now, nowDay }: Opened) {
+  const { planner } = app.source;
+  const dueAt = planner.momentOf('due', facts);
+  return {
     originalDue: task.slips > 0 && task.originalDue ? momentText(task.originalDue, nowDay) : null,
-    slips: stores.taskParts.slips(task.id).map(({ at, byId, fromDue, toDue }) => ({
+    slips: app.stores.taskParts.slips(task.id).map(({ at, byId, fromDue, toDue }) => ({
       at: shortMoment(at, zone, nowDay),
-      by: nameOf(byId),
+      by: nameOf(app, byId),
       from: shortDay(parseDay(fromDue.slice(0, 10)), nowDay),
       to: shortDay(parseDay(toDue.slice(0, 10)), nowDay)
     })),
     nowMs: now,
     dueMs: dueAt,
-    dueMoment: dueAt === null ? null : longZoned(formatZoned(dueAt, source.planner.dateSource(facts).zone)),
-    dueWhy: explainDue(source.planner, facts).map(whyText),
+    dueMoment: dueAt === null ? null : longZoned(formatZoned(dueAt, planner.dateSource(facts).zone)),
+    dueWhy: explainDue(planner, facts).map(whyText),
+    deadlines: deadlineWords(app, task, facts, now),
+    nextRound: nextRoundWords(app, task, now, nowDay),
+    rounds: app.stores.taskParts.rounds(task.id).map(({ round, due, finishedAt, skipped }) => ({
+      round: round + 1,
+      due: due && shortDay(parseDay(due), nowDay),
+      finished: finishedAt === null ? null : shortMoment(finishedAt, zone, nowDay),
+      skipped: skipped.map((date) => shortDay(parseDay(date), nowDay))
+    }))
+  };
+}
+
+/** Its bells, past and to come, its reminders, and every rule with why it rings for it or does not. */
+function bellsOf({ app, task, facts, viewer, now, nowDay }: Opened) {
+  return {
     coming: app.forecasts.ofTask(task.id, now + AHEAD_DAYS * MS_PER_DAY, viewer),
-    past: notices
+    past: app.stores.notices
+      .ofTask(task.id)
       .filter(({ state }) => state !== 'planned' && state !== 'held' && state !== 'folded')
       .map((notice) => ({
         bell: app.forecasts.recorded(notice, viewer),
@@ -84,54 +120,72 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
         reason: notice.reason
       })),
     rules: appliesTo(app, facts, now, nowDay),
-    reminders: stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
+    reminders: app.stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
       id,
-      whose: personId === null ? 'whoever owns it' : nameOf(personId),
+      whose: personId === null ? 'whoever owns it' : nameOf(app, personId),
       words: reminderWords(timing, nowDay),
       mine: personId === viewer.personId
-    })),
+    }))
+  };
+}
+
+/** Another task, where the viewer sees it. */
+function seen({ app: { stores }, sight }: Opened, id: number): Task | null {
+  const other = stores.tasks.byId(id);
+  return other && stores.tasks.seen([id], sight).has(id) ? other : null;
+}
+
+/** What it stands under, and what stands under it. */
+function familyOf(opened: Opened) {
+  const { app, task, viewer, sight, now } = opened;
+  const parent = task.parentId === null ? null : seen(opened, task.parentId);
+  const children = app.stores.tasks
+    .childrenOf(task.id)
+    .filter(({ id, setAside }) => setAside === null && seen(opened, id));
+  return {
     parent: parent && { id: parent.id, name: parent.name },
-    subtasks: taskRows(
-      context,
-      stores.tasks.childrenOf(task.id).filter(({ id, setAside }) => setAside === null && linked(id)),
-      zone,
-      sight
-    ),
-    comments: stores.taskParts.comments(task.id).map(({ id, personId, at, text }) => ({
+    subtasks: taskRows({ ...app, now }, children, viewer.zone, sight)
+  };
+}
+
+/** What was said about it, and the time that was spent on it. */
+function talkOf({ app, task, viewer: { zone, personId: viewerId }, nowDay }: Opened) {
+  return {
+    comments: app.stores.taskParts.comments(task.id).map(({ id, personId, at, text }) => ({
       id,
-      by: nameOf(personId),
+      by: nameOf(app, personId),
       at: shortMoment(at, zone, nowDay),
       text,
-      mine: personId === viewer.personId
+      mine: personId === viewerId
     })),
-    times: stores.taskParts.times(task.id).map(({ id, personId, at, minutes, note }) => ({
+    times: app.stores.taskParts.times(task.id).map(({ id, personId, at, minutes, note }) => ({
       id,
-      by: nameOf(personId),
+      by: nameOf(app, personId),
       at: shortMoment(at, zone, nowDay),
       minutes,
       note
-    })),
-    links: stores.taskParts
-      .links(task.id)
-      .flatMap(({ id, taskId, toTaskId, toProjectId }): TaskDetailView['links'] => {
-        if (toProjectId !== null) {
-          const project = source.facts.projects.get(toProjectId);
-          return project ? [{ id, kind: 'project' as const, to: toProjectId, name: project.name }] : [];
-        }
-        const other = linked(toTaskId === task.id ? taskId : toTaskId!);
-        return other ? [{ id, kind: 'task' as const, to: other.id, name: other.name }] : [];
-      }),
+    }))
+  };
+}
+
+/** What it is connected with: tasks, projects, people outside. */
+function tiesOf(opened: Opened) {
+  const { stores, source } = opened.app;
+  const { task } = opened;
+  const links = stores.taskParts
+    .links(task.id)
+    .flatMap(({ id, taskId, toTaskId, toProjectId }): TaskDetailView['links'] => {
+      if (toProjectId !== null) {
+        const project = source.facts.projects.get(toProjectId);
+        return project ? [{ id, kind: 'project', to: toProjectId, name: project.name }] : [];
+      }
+      const other = seen(opened, toTaskId === task.id ? taskId : toTaskId!);
+      return other ? [{ id, kind: 'task', to: other.id, name: other.name }] : [];
+    });
+  return {
+    links,
     contactIds: stores.contacts.linksOfTask(task.id).map(({ contactId }) => contactId),
-    contacts: stores.contacts.all().map(({ id, name }) => ({ id, name })),
-    deadlines: deadlineWords(app, task, facts, now),
-    nextRound: nextRoundWords(app, task, now, nowDay),
-    rounds: stores.taskParts.rounds(task.id).map(({ round, due, finishedAt, skipped }) => ({
-      round: round + 1,
-      due: due && shortDay(parseDay(due), nowDay),
-      finished: finishedAt === null ? null : shortMoment(finishedAt, zone, nowDay),
-      skipped: skipped.map((date) => shortDay(parseDay(date), nowDay))
-    })),
-    record: recordOf(app, task.id, zone, nowDay)
+    contacts: stores.contacts.all().map(({ id, name }) => ({ id, name }))
   };
 }
 

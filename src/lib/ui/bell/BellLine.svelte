@@ -25,15 +25,15 @@
   const x = $derived(scaleUtc([from, until], [EDGE, WIDTH - EDGE]));
   /** Marks that would lie on each other stand above each other. */
   const marks = $derived.by(() => {
-    const last = new Map<number, number>();
+    const last = [-99, -99, -99];
     return all
       .filter(({ time }) => time.atMs >= from && time.atMs <= until)
       .sort((a, b) => a.time.atMs - b.time.atMs)
       .map((bell) => {
         const at = x(bell.time.atMs);
         let row = 0;
-        while (row < 2 && at - (last.get(row) ?? -99) < 15) row++;
-        last.set(row, at);
+        while (row < 2 && at - last[row]! < 15) row++;
+        last[row] = at;
         return { bell, at, y: 24 - row * 15 };
       });
   });

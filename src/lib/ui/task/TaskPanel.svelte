@@ -261,6 +261,14 @@
 <section class="part" aria-label="Its record">
   <details>
     <summary><h3>Its record</h3></summary>
+    {#if task.slips.length > 0}
+      <h4>Moved later</h4>
+      <ul class="lines">
+        {#each task.slips as slip, i (i)}
+          <li><span class="quiet">{slip.at}</span> {slip.by}: from {slip.from} to {slip.to}</li>
+        {/each}
+      </ul>
+    {/if}
     {#if task.rounds.length > 0}
       <h4>Rounds that are over</h4>
       <ul class="lines">

@@ -48,11 +48,15 @@
     } else if (further && first) void refill(further.rows.length);
   });
 
+  /** The address's own parameters, to be changed for another address. */
+  // eslint-disable-next-line svelte/prefer-svelte-reactivity -- made for one answer, watched by nobody
+  const parametersNow = () => new URLSearchParams(page.url.search);
+
   async function ask(
     after: string | null,
     count: number
   ): Promise<{ rows: TaskRowView[]; next: string | null }> {
-    const parameters = new URLSearchParams(page.url.search);
+    const parameters = parametersNow();
     if (after) parameters.set('after', after);
     parameters.set('rows', String(count));
     const response = await fetch(`/tasks/rows?${parameters}`);
@@ -75,7 +79,7 @@
   }
 
   function change(changes: Record<string, string>) {
-    const parameters = new URLSearchParams(page.url.search);
+    const parameters = parametersNow();
     for (const [key, value] of Object.entries(changes)) {
       if (value === '') parameters.delete(key);
       else parameters.set(key, value);
@@ -85,7 +89,7 @@
   }
 
   const withParameter = (key: string, value: string | null) => {
-    const parameters = new URLSearchParams(page.url.search);
+    const parameters = parametersNow();
     if (value === null) parameters.delete(key);
     else parameters.set(key, value);
     return `${page.url.pathname}?${parameters}`;
