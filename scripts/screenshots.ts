@@ -24,6 +24,22 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
       await page.getByRole('button', { name: /Thu 5 Mar, 14:30/ }).click();
     }
   },
+  { name: 'tasks-columns', path: '/tasks?shape=columns' },
+  { name: 'tasks-days', path: '/tasks?shape=days' },
+  {
+    name: 'quick-add',
+    path: '/tasks?group=owner',
+    before: async (page) => {
+      await page.keyboard.press('n');
+      await page.getByRole('dialog').getByRole('textbox').fill('send the gauge log, thu 3pm, for Dale, high');
+      await page.getByText('When is it due?').waitFor();
+    }
+  },
+  {
+    name: 'project',
+    path: '/projects',
+    before: (page) => page.getByRole('link', { name: 'Winter buoy service' }).click()
+  },
   { name: 'import', path: '/tasks/import', before: reviewCsv },
   { name: 'rules', path: '/rules' },
   { name: 'rule', path: '/rules/4' },

@@ -49,7 +49,6 @@
   });
 
   /** The address's own parameters, to be changed for another address. */
-  // eslint-disable-next-line svelte/prefer-svelte-reactivity -- made for one answer, watched by nobody
   const parametersNow = () => new URLSearchParams(page.url.search);
 
   async function ask(
