@@ -1,10 +1,10 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import X from '@lucide/svelte/icons/x';
   import { REMINDER_OFFSETS } from '$lib/core/forecast/reminders.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
+  import TakeBack from './TakeBack.svelte';
 
   /** Reminders set on the task itself, for oneself or for whoever owns it. */
   interface Props {
@@ -36,12 +36,13 @@
       <li>
         {reminder.words}, for {reminder.mine ? 'you' : reminder.whose}
         {#if task.editable || reminder.mine}
-          <form method="POST" action="/tasks/{task.id}?/dropReminder" use:enhance={submitDone(ondone)}>
-            <input type="hidden" name="reminder" value={reminder.id} />
-            <button class="button plain" aria-label="Take the reminder {reminder.words} off"
-              ><X size={13} /></button
-            >
-          </form>
+          <TakeBack
+            action="/tasks/{task.id}?/dropReminder"
+            name="reminder"
+            id={reminder.id}
+            label="Take the reminder {reminder.words} off"
+            {ondone}
+          />
         {/if}
       </li>
     {/each}

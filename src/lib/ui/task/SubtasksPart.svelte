@@ -1,6 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import Part from './Part.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
 
   interface Props {
@@ -14,8 +15,7 @@
   let form: HTMLFormElement | undefined = $state();
 </script>
 
-<section class="part" aria-label="Subtasks">
-  <h3>Subtasks</h3>
+<Part title="Subtasks">
   {#if task.subtasks.length > 0}
     <table>
       <caption class="sr">Subtasks</caption>
@@ -53,28 +53,9 @@
     </form>
     {#if errors.name || errors['']}<p class="fault" role="alert">{errors.name ?? errors['']}</p>{/if}
   {/if}
-</section>
+</Part>
 
 <style>
-  .part {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-  }
-  h3 {
-    font:
-      650 14.5px/1.25 'Bricolage Grotesque Variable',
-      sans-serif;
-    margin-bottom: 6px;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    margin-top: 8px;
-  }
-  .grow {
-    flex: 1 1 200px;
-  }
   td {
     font-size: 13px;
     overflow-wrap: anywhere;

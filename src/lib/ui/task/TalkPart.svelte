@@ -1,8 +1,9 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import X from '@lucide/svelte/icons/x';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
+  import Part from './Part.svelte';
+  import TakeBack from './TakeBack.svelte';
 
   /** What was said about the task, and the time that was spent on it. */
   interface Props {
@@ -20,22 +21,19 @@
   const fault = (of: string) => (part === of ? (Object.values(errors)[0] ?? null) : null);
 </script>
 
-<section class="part" aria-label="Comments">
-  <h3>Comments</h3>
+<Part title="Comments">
   <ul>
     {#each task.comments as { id, by, at, text, mine } (id)}
       <li>
         <div class="quiet who">
           {by}, {at}
-          {#if mine}<form
-              method="POST"
+          {#if mine}<TakeBack
               action="/tasks/{task.id}?/dropComment"
-              use:enhance={submitDone(ondone)}
-            >
-              <input type="hidden" name="comment" value={id} />
-              <button class="button plain" aria-label="Take your comment of {at} back"><X size={12} /></button
-              >
-            </form>{/if}
+              name="comment"
+              {id}
+              label="Take your comment of {at} back"
+              {ondone}
+            />{/if}
         </div>
         <p class="text" dir="auto">{text}</p>
       </li>
@@ -57,10 +55,9 @@
     </form>
     {#if fault('comment')}<p class="fault" role="alert">{fault('comment')}</p>{/if}
   {/if}
-</section>
+</Part>
 
-<section class="part" aria-label="Time">
-  <h3>Time</h3>
+<Part title="Time">
   <span class="quiet"
     >{logged > 0
       ? `${length(logged)} hours logged`
@@ -74,16 +71,13 @@
         <b>{length(minutes)}</b>
         {by} <span class="quiet">{at}</span>
         {note}
-        {#if task.editable}<form
-            method="POST"
+        {#if task.editable}<TakeBack
             action="/tasks/{task.id}?/dropTime"
-            use:enhance={submitDone(ondone)}
-          >
-            <input type="hidden" name="entry" value={id} />
-            <button class="button plain" aria-label="Take the {length(minutes)} of {at} back"
-              ><X size={12} /></button
-            >
-          </form>{/if}
+            name="entry"
+            {id}
+            label="Take the {length(minutes)} of {at} back"
+            {ondone}
+          />{/if}
       </li>
     {/each}
   </ul>
@@ -104,20 +98,9 @@
     </form>
     {#if fault('time')}<p class="fault" role="alert">{fault('time')}</p>{/if}
   {/if}
-</section>
+</Part>
 
 <style>
-  .part {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-  }
-  h3 {
-    font:
-      650 14.5px/1.25 'Bricolage Grotesque Variable',
-      sans-serif;
-    display: inline-block;
-    margin-right: 8px;
-  }
   li {
     padding: 4px 0;
   }
@@ -132,16 +115,6 @@
     font-size: 14px;
     white-space: pre-wrap;
     overflow-wrap: anywhere;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: end;
-    margin-top: 6px;
-  }
-  .grow {
-    flex: 1 1 200px;
   }
   .short {
     width: 80px;

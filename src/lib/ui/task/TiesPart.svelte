@@ -1,9 +1,10 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import X from '@lucide/svelte/icons/x';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
+  import Part from './Part.svelte';
+  import TakeBack from './TakeBack.svelte';
 
   /** What the task is connected with: other tasks, other projects, people outside. */
   interface Props {
@@ -19,22 +20,20 @@
   const fault = $derived(errors.to ?? errors[''] ?? null);
 </script>
 
-<section class="part" aria-label="Connections">
-  <h3>Connected with</h3>
+<Part title="Connected with" label="Connections">
   {#if task.links.length === 0 && task.contactIds.length === 0}<span class="quiet">nothing yet</span>{/if}
   <ul>
     {#each task.links as link (link.id)}
       <li>
         <span class="quiet">{link.kind}</span>
         <a href={link.kind === 'task' ? `/tasks/${link.to}${search}` : `/projects/${link.to}`}>{link.name}</a>
-        {#if task.editable}<form
-            method="POST"
+        {#if task.editable}<TakeBack
             action="/tasks/{task.id}?/disconnect"
-            use:enhance={submitDone(ondone)}
-          >
-            <input type="hidden" name="link" value={link.id} />
-            <button class="button plain" aria-label="Disconnect {link.name}"><X size={12} /></button>
-          </form>{/if}
+            name="link"
+            id={link.id}
+            label="Disconnect {link.name}"
+            {ondone}
+          />{/if}
       </li>
     {/each}
     {#each task.contacts.filter(({ id }) => task.contactIds.includes(id)) as { id, name } (id)}
@@ -84,35 +83,13 @@
     </details>
     <p class="quiet">This is task number {task.id}.</p>
   {/if}
-</section>
+</Part>
 
 <style>
-  .part {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-    font-size: 13px;
-  }
-  h3 {
-    font:
-      650 14.5px/1.25 'Bricolage Grotesque Variable',
-      sans-serif;
-    display: inline-block;
-    margin-right: 8px;
-  }
   li {
     display: flex;
     gap: 8px;
     align-items: center;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
-    margin: 6px 0;
-  }
-  .grow {
-    flex: 1 1 180px;
   }
   .check {
     display: flex;

@@ -1,0 +1,73 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { openWorkspace, type TestWorkspace } from '../support/workspace.ts';
+
+let workspace: TestWorkspace;
+beforeEach(async () => {
+  workspace = await openWorkspace('2026-03-05T08:00Z');
+});
+afterEach(() => workspace.close());
+
+const read = (line: string, answers = {}) =>
+  workspace.container.quickAdd.read(line, workspace.people.Ines!, answers);
+const add = (line: string, answers = {}) => {
+  const { result } = workspace.container.quickAdd.add(workspace.coordinator, line, answers);
+  return workspace.container.stores.tasks.byId(result.id)!;
+};
+
+describe('a line of plain words', () => {
+  it.each([
+    ['count the bottles', '“count the bottles”, without a date, yours.'],
+    ['count the bottles, mon', '“count the bottles”, due Monday 9 March 2026, yours.'],
+    [
+      'send the log, mon 3pm, for Meera, high',
+      '“send the log”, due Monday 9 March 2026 at 15:00 in Lisbon (Monday 9 March 2026 at 20:30 in Kolkata), for Meera, high priority.'
+    ],
+    [
+      'renew it, in Permits, tomorrow, every month, tagged reef',
+      '“renew it”, due Friday 6 March 2026, yours, in Permits, tagged reef, coming back every month.'
+    ],
+    ['call, yesterday', '“call”, due Wednesday 4 March 2026 (already past), yours.'],
+    [
+      'water the plants, every 2 working days',
+      '“water the plants”, without a date, yours, coming back only once it has a date.'
+    ]
+  ])('“%s” is read back', (line, sentence) => {
+    expect(read(line)).toMatchObject({ sentence, questions: [] });
+  });
+
+  it('becomes the task that it said, its time on the wall of whoever typed it', () => {
+    const task = add('send the log, mon 3pm, for Meera, high, tagged reef');
+    expect(task).toMatchObject({
+      name: 'send the log',
+      ownerId: workspace.people.Meera,
+      priority: 'high',
+      due: { date: '2026-03-09', time: '15:00', zone: 'Europe/Lisbon' },
+      createdBy: workspace.people.Ines
+    });
+    expect(workspace.container.stores.taskParts.tags(task.id)).toMatchObject([{ name: 'reef' }]);
+  });
+
+  it('is not added while something in it can mean several things, and takes what was answered', () => {
+    const line = 'count, 04/05';
+    expect(read(line).questions).toEqual([
+      { about: 'due', question: 'When is it due?', choices: ['Monday 4 May 2026', 'Sunday 5 April 2026'] }
+    ]);
+    expect(() => add(line)).toThrow('When is it due? The line can be read in more than one way.');
+    expect(read(line, { due: 1 })).toMatchObject({
+      questions: [],
+      sentence: expect.stringContaining('5 April') as string
+    });
+    expect(add(line, { due: 1 }).due?.date).toBe('2026-04-05');
+  });
+
+  it('needs a name', () => {
+    expect(read('  ')).toMatchObject({ name: '', sentence: '' });
+    expect(() => add(', mon 3pm')).toThrow('Write what is to be done.');
+  });
+
+  it('keeps what is long or of another script as it is', () => {
+    expect(add('x'.repeat(2_000)).name).toHaveLength(500);
+    expect(add('مراجعة تصريح الغوص, mon').name).toBe('مراجعة تصريح الغوص');
+    expect(add('🐚 <b>shells</b>; DROP TABLE task').name).toBe('🐚 <b>shells</b>; DROP TABLE task');
+  });
+});
