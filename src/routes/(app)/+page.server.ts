@@ -3,7 +3,7 @@ import { signedIn } from '$lib/server/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  event.depends('early-bell:clock');
+  event.depends('early-bell:clock', 'early-bell:tasks');
   const { viewer } = signedIn(event);
   const { app } = event.locals;
   const tower = app.tower.view(viewer);
