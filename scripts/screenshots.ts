@@ -21,7 +21,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
     path: '/tasks?text=Renew+the+dive+permit%2C+Outer+Reef',
     before: async (page) => {
       await page.getByRole('link', { name: 'Renew the dive permit, Outer Reef', exact: true }).click();
-      await page.getByRole('button', { name: /Thu 5 Mar, 14:30/ }).click();
+      await page.getByRole('button', { name: /^Thu 5 Mar, 14:30/ }).click();
     }
   },
   { name: 'tasks-columns', path: '/tasks?shape=columns' },
@@ -38,7 +38,10 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   {
     name: 'project',
     path: '/projects',
-    before: (page) => page.getByRole('link', { name: 'Winter buoy service' }).click()
+    before: async (page) => {
+      await page.getByRole('link', { name: 'Winter buoy service' }).click();
+      await page.getByRole('heading', { name: 'Members' }).waitFor();
+    }
   },
   { name: 'import', path: '/tasks/import', before: reviewCsv },
   { name: 'rules', path: '/rules' },

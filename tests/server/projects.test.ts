@@ -164,7 +164,14 @@ describe('a task as it opens', () => {
       choices: [],
       metByStatusId: FINISHED
     });
-    const ends = (until: string) => ({ [field]: { from: '2026-02-01', until } });
+    const { result: place } = container.fields.save(coordinator, {
+      id: null,
+      name: 'Landing place',
+      kind: 'text',
+      choices: [],
+      metByStatusId: FINISHED
+    });
+    const ends = (until: string) => ({ [field]: { from: '2026-02-01', until }, [place]: 'the slipway' });
     const id = add({ fields: ends('2026-03-08') });
     expect(detail(id).deadlines).toEqual([
       { field: 'Permit ends', words: 'due in 3 days', overdue: false, met: false }

@@ -25,9 +25,10 @@ export function deadlineWords(
   const { endOfDay } = app.source.facts.workspace;
   const values = app.stores.fields.valuesOf(task.id);
   return app.stores.fields.all().flatMap((field) => {
+    if (field.metByStatusId === null) return [];
     const value = values.find(({ fieldId }) => fieldId === field.id)?.value;
     const moment = value === undefined ? null : endOf(value);
-    if (field.metByStatusId === null || !moment) return [];
+    if (!moment) return [];
     // A status further on has met it too.
     const met = place(task.statusId) >= place(field.metByStatusId);
     const at = dueMoment(moment, zone, endOfDay, calendar);

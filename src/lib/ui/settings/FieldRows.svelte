@@ -37,7 +37,7 @@
 <ul>
   {#each fields as field (field.id)}
     <li>
-      <b>{field.name}</b> <span class="quiet">{about(field)}</span>
+      <span class="about"><b>{field.name}</b> <span class="quiet">{about(field)}</span></span>
       <button class="button plain" onclick={() => open(field)}>Change</button>
       <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={field.id} />
@@ -104,10 +104,12 @@
 {/snippet}
 
 <style>
+  .about {
+    flex: 1;
+  }
   li {
     display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
+    gap: 2px;
     align-items: center;
     padding: 2px 0;
   }
