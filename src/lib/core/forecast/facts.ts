@@ -2,7 +2,7 @@ import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
 import type { Interval } from '../calendar/spec.ts';
 import type { EndOfDay } from '../ring/moments.ts';
-import type { LeadTiming } from '../ring/lead.ts';
+import type { AnchorKind, LeadTiming } from '../ring/lead.ts';
 import { isOpen, type Lead, type Phase, type Priority, type RuleDefinition } from '../rule/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import type { Moment } from '../time/instant.ts';
@@ -146,6 +146,12 @@ export interface CompiledLead {
   namedZone: Zone | null;
   /** A moment of its own, counted from instead of a date of the task. */
   moment: Moment | null;
+  /** Which moment its anchor stands for. */
+  kind: AnchorKind;
+  /** What its anchor is called in `why`. */
+  anchorName: string;
+  /** Whether it announces something that can be over: a reminder date is only when people want to hear. */
+  announces: boolean;
 }
 
 /** The leads by which a rule rings for a task and a person. */
@@ -205,6 +211,9 @@ export function compileLead(lead: Lead, order: number, moment: Moment | null = n
       minute: lead.time === null ? null : parseTimeOfDay(lead.time)
     },
     namedZone: lead.zone.of === 'named' ? zoneNamed(lead.zone.zone) : null,
-    moment
+    moment,
+    kind: lead.anchor === 'due' && !moment ? 'due' : 'start',
+    anchorName: moment ? 'reminder' : lead.anchor,
+    announces: moment === null && lead.anchor !== 'remind on'
   };
 }

@@ -119,9 +119,8 @@ export class Planner {
     }
     this.#focus(task);
     const context = this.#context;
-    const { anchor: name } = lead.lead;
-    context.kind = kindOf(lead);
-    context.name = lead.moment ? 'reminder' : name;
+    context.kind = lead.kind;
+    context.name = lead.anchorName;
     context.zone = this.#ringZone(lead, recipient);
     context.anchorZone = this.#source.zone;
     context.dueCalendar = this.#source.calendar;
@@ -131,9 +130,9 @@ export class Planner {
 
   /** What a lead is counted from for a task; null when the task lacks it. */
   anchor({ lead, moment }: CompiledLead, task: TaskFacts): Moment | null {
-    if (moment) return moment;
-    if (lead.anchor === 'remind on') return task.remindOn;
-    return lead.anchor === 'due' ? task.due : task.start;
+    if (moment !== null) return moment;
+    if (lead.anchor === 'due') return task.due;
+    return lead.anchor === 'start' ? task.start : task.remindOn;
   }
 
   /** The moment of a task's due or start; null when it has none. */
@@ -186,13 +185,13 @@ export class Planner {
    * The use-by of a ring: for one before or on the day the end of what it announces, for others 24 h after the ring instant.
    */
   useBy(lead: CompiledLead, task: TaskFacts, ringAt: InstantMs): InstantMs {
-    return lead.lead.n <= 0 && announces(lead) ? this.#anchorUseBy(lead, task) : ringAt + MS_PER_DAY;
+    return lead.lead.n <= 0 && lead.announces ? this.#anchorUseBy(lead, task) : ringAt + MS_PER_DAY;
   }
 
   /** Whether a notice that leaves then is a late bell. */
   isLate(lead: CompiledLead, task: TaskFacts, leaving: InstantMs, trace: Trace = null): boolean {
     const anchor = this.anchor(lead, task);
-    if (!anchor || !announces(lead) || !canBeLate(lead.timing, anchor)) return false;
+    if (!anchor || !lead.announces || !canBeLate(lead.timing, anchor)) return false;
     const useBy = this.#anchorUseBy(lead, task);
     const late = isLateBell(lead.timing, anchor, leaving, useBy);
     if (late)
@@ -266,16 +265,6 @@ export class Planner {
 }
 
 const NOBODY: readonly PersonFacts[] = [];
-
-/** Which moment the anchor of a lead stands for. */
-function kindOf({ lead, moment }: CompiledLead): AnchorKind {
-  return lead.anchor === 'due' && !moment ? 'due' : 'start';
-}
-
-/** Whether a lead announces something that can be over: a reminder date is only when people want to hear. */
-function announces({ lead, moment }: CompiledLead): boolean {
-  return moment === null && lead.anchor !== 'remind on';
-}
 
 /** When a notice leaves, and who reads it: the recipient, or whoever is asked while they are on leave. */
 export interface Leaves {
