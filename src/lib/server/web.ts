@@ -40,6 +40,21 @@ export function seenTask(event: Pick<RequestEvent, 'locals'>, id: number): Task 
   return task && tasks.seen([id], sight).has(id) ? task : error(404, { message: errorSentence('task-gone') });
 }
 
+/**
+ * Another task that is named in what was sent: one that the person does not see is not there.
+ * @throws CodedError `task-gone`
+ */
+export function checkNamedTask(
+  event: Pick<RequestEvent, 'locals'>,
+  taskId: number | null | undefined,
+  field: string
+): void {
+  if (taskId == null) return;
+  const { sight } = signedIn(event);
+  if (!event.locals.app.stores.tasks.seen([taskId], sight).has(taskId))
+    throw new CodedError('task-gone', {}, field);
+}
+
 /** The name of the act that a request asks for: the method for an endpoint, a form action's name; null for reading. */
 export function actOf(routeId: string, method: string, url: URL): string | null {
   if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return null;

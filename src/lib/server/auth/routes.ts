@@ -38,7 +38,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       dropReminder: 'work with tasks',
       connect: 'work with tasks',
       disconnect: 'work with tasks',
-      contacts: 'work with tasks',
+      contacts: 'look after people',
       subtask: 'work with tasks',
       park: 'work with tasks',
       archive: 'work with tasks',

@@ -182,10 +182,15 @@ function tiesOf(opened: Opened) {
       const other = seen(opened, toTaskId === task.id ? taskId : toTaskId!);
       return other ? [{ id, kind: 'task', to: other.id, name: other.name }] : [];
     });
+  const contactIds = stores.contacts.linksOfTask(task.id).map(({ contactId }) => contactId);
   return {
     links,
-    contactIds: stores.contacts.linksOfTask(task.id).map(({ contactId }) => contactId),
-    contacts: stores.contacts.all().map(({ id, name }) => ({ id, name }))
+    contactIds,
+    // Whoever does not look after people sees those that have to do with the task, and no others.
+    contacts: stores.contacts
+      .all()
+      .filter(({ id }) => opened.sight.all || contactIds.includes(id))
+      .map(({ id, name }) => ({ id, name }))
   };
 }
 

@@ -165,6 +165,7 @@
     ><input type="checkbox" bind:checked={draft.private} /> Private: nobody else sees it, and only a rule of your
     own rings for it</label
   >
+  {#if errors.parentId}<span class="fault" role="alert">{errors.parentId}</span>{/if}
   {#if errors.private}<span class="fault">{errors.private}</span>{/if}
 
   <details open={further}>

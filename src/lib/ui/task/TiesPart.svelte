@@ -1,5 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
@@ -17,6 +19,7 @@
 
   let { task, choices, search, errors, ondone }: Props = $props();
   let form: HTMLFormElement | undefined = $state();
+  const may = getContext<(deed: Deed) => boolean>('may');
   const fault = $derived(errors.to ?? errors[''] ?? null);
 </script>
 
@@ -68,7 +71,7 @@
         <button class="button">Connect</button>
       </form>
       {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
-      {#if task.contacts.length > 0}
+      {#if task.contacts.length > 0 && may('look after people')}
         <form class="row" method="POST" action="/tasks/{task.id}?/contacts" use:enhance={submitDone(ondone)}>
           <span class="quiet">people outside:</span>
           {#each task.contacts as { id, name } (id)}

@@ -18,7 +18,7 @@ import { taskDetail } from '$lib/server/service/task-views.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import { minutesOf } from '$lib/server/service/minutes.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
-import { seenTask, signedIn } from '$lib/server/web.ts';
+import { checkNamedTask, seenTask, signedIn } from '$lib/server/web.ts';
 import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -85,6 +85,7 @@ export const actions: Actions = {
     return orFail<unknown, TaskFormView>(values, () => {
       const { actor, id } = editor(event);
       const { app } = event.locals;
+      if (input.value.parentId !== base?.parentId) checkNamedTask(event, input.value.parentId, 'parentId');
       const { changeId, result } = app.tasks.edit(actor, id, input.value, { base, withSubtasks });
       const { lost, renewed } = result;
       const came = renewed
@@ -150,11 +151,13 @@ export const actions: Actions = {
   ),
   connect: act(
     'It was connected.',
-    ({ locals }, actor, id, form) => {
+    (event, actor, id, form) => {
+      const { taskActs } = event.locals.app;
       const projectId = idOf(form, 'project');
-      if (projectId !== null) return locals.app.taskActs.connect(actor, id, { projectId });
+      if (projectId !== null) return taskActs.connect(actor, id, { projectId });
       const taskId = Number(/(\d+)\s*$/.exec(String(form.get('task') ?? ''))?.[1] ?? 0);
-      return locals.app.taskActs.connect(actor, id, { taskId });
+      checkNamedTask(event, taskId, 'to');
+      return taskActs.connect(actor, id, { taskId });
     },
     'link'
   ),

@@ -4,7 +4,7 @@ import { taskPatchSchema } from '$lib/server/schema/task.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import type { TaskForm } from '$lib/server/service/task-form.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
-import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { answerJson, checkNamedTask, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes single fields in place: `{patch, base, withSubtasks?}`, where `base` is what was shown. */
@@ -22,6 +22,7 @@ export const POST: RequestHandler = (event) => {
     const input = read(taskPatchSchema, body.patch ?? {});
     if (!input.ok)
       throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+    checkNamedTask(event, input.value.parentId, 'parentId');
     const { changeId, result } = app.tasks.edit(actor, task.id, input.value, {
       base: body.base ?? null,
       withSubtasks: body.withSubtasks === true
