@@ -134,8 +134,20 @@ describe('a task as it opens', () => {
       choices: [],
       metByStatusId: null
     });
+    const { result: buddy } = container.fields.save(coordinator, {
+      id: null,
+      name: 'Buddy',
+      kind: 'person',
+      choices: [],
+      metByStatusId: null
+    });
     const id = add({ name: 'Dive', ownerId: people.Salim });
-    edit(id, { dueDate: '2026-03-10', ownerId: people.Nora, tags: ['reef'], fields: { [field]: 12 } });
+    edit(id, {
+      dueDate: '2026-03-10',
+      ownerId: people.Nora,
+      tags: ['reef'],
+      fields: { [field]: 12, [buddy]: people.Meera! }
+    });
     container.clock.set(container.clock.now() + 60_000, false);
     container.taskActs.comment(coordinator, id, 'Soon');
     const lines = detail(id).record;
@@ -150,7 +162,8 @@ describe('a task as it opens', () => {
         { field: 'owner', before: 'Salim', after: 'Nora' },
         { field: 'due date', before: 'nothing', after: 'Tue 10 Mar' },
         { field: 'tag', before: 'nothing', after: 'reef' },
-        { field: 'Depth', before: 'nothing', after: '12' }
+        { field: 'Depth', before: 'nothing', after: '12' },
+        { field: 'Buddy', before: 'nothing', after: 'Meera' }
       ])
     );
   });

@@ -2,6 +2,7 @@ import { parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { RecordLineView } from '../../view/task-detail.ts';
+import type { FieldKind, FieldValue } from '../../core/task/model.ts';
 import type { Container } from '../container.ts';
 import type { Row } from '../db/row.ts';
 
@@ -95,8 +96,19 @@ function partsOf(app: Container, changeId: number, taskId: number): RecordLineVi
       );
     if (table !== 'field_value') return [];
     const field = app.stores.fields.all().find(({ id }) => id === (after ?? before)!.field_id);
-    return ends(field?.name ?? 'a field that is gone', (row) => String(JSON.parse(String(row.value))));
+    return ends(field?.name ?? 'a field that is gone', (row) =>
+      fieldWords(app, field?.kind, JSON.parse(String(row.value)) as FieldValue)
+    );
   });
+}
+
+/** A value of an own field in words: people by their names, a range by its ends. */
+function fieldWords(app: Container, kind: FieldKind | undefined, value: FieldValue): string {
+  const person = (id: string | number) => app.source.facts.people.get(Number(id))?.name ?? 'gone';
+  if (Array.isArray(value)) return value.map(kind === 'people' ? person : String).join(', ');
+  if (typeof value === 'object') return `${value.from} to ${value.until}`;
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return kind === 'person' ? person(value) : String(value);
 }
 
 /** A value of a column in words; names are those of today. */
