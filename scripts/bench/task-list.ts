@@ -84,8 +84,7 @@ function measure(
   const ask = (address: string) => {
     const query = taskLists.read(new URLSearchParams(address));
     const first = taskLists.page(query, null, viewer, sight);
-    taskLists.count(query, viewer, sight);
-    taskLists.groups(query, viewer, sight);
+    taskLists.totals(query, viewer, sight);
     return first.next;
   };
   return ADDRESSES.map((address) => {

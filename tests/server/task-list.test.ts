@@ -313,6 +313,9 @@ describe('acts on many', () => {
   it('takes all that a list holds, seen or not', () => {
     for (let i = 0; i < 120; i++) add({ name: `Reef ${i}` });
     add({ name: 'Quay' });
+    const query = readListQuery(new URLSearchParams('group=status'));
+    const { total, groups } = workspace.container.taskLists.totals(query, viewer(), SEES_ALL);
+    expect([total, groups]).toEqual([121, [{ key: '1', label: 'To do', count: 121 }]]);
     const { result } = workspace.container.bulk.apply(
       workspace.coordinator,
       { ids: null, query: 'text=reef', change: { act: 'archive' } },

@@ -150,6 +150,13 @@ export class TaskListService {
     return this.#stores.taskList.count(this.filter(query, viewer, sight));
   }
 
+  /** How many the list holds, and in each of its groups: where it has groups, they are counted once and added up. */
+  totals(query: ListQuery, viewer: Viewer, sight: Sight): { total: number; groups: TaskGroupView[] } {
+    const groups = this.groups(query, viewer, sight);
+    if (query.group === null) return { total: this.count(query, viewer, sight), groups };
+    return { total: groups.reduce((sum, { count }) => sum + count, 0), groups };
+  }
+
   /** How many stand in each group, by its label. */
   groups(query: ListQuery, viewer: Viewer, sight: Sight): TaskGroupView[] {
     const { group } = query;

@@ -16,8 +16,7 @@ export const load: LayoutServerLoad = (event) => {
     page: query.shape === 'rows' ? lists.page(query, null, viewer, sight) : null,
     columns: query.shape === 'columns' ? columnsView(app, query, viewer, sight) : null,
     days: query.shape === 'days' ? daysView(app, query, searchParams.get('month'), viewer, sight) : null,
-    total: lists.count(query, viewer, sight),
-    groups: query.shape === 'rows' ? lists.groups(query, viewer, sight) : [],
+    ...lists.totals(query.shape === 'rows' ? query : { ...query, group: null }, viewer, sight),
     saved: app.stores.savedLists.of(person.id).map(({ personId, ...list }) => ({
       ...list,
       own: personId === person.id
