@@ -27,6 +27,8 @@ import type { Viewer } from './viewer.ts';
 
 /** Bells listed in one answer; the rest are counted. */
 const LISTED = 300;
+/** Tasks that are read one by one rather than all at once. */
+const MOST_ONE_BY_ONE = 5_000;
 /** Days that the forecast of one rule looks ahead. */
 export const RULE_WINDOW_DAYS = 28;
 
@@ -52,7 +54,8 @@ export class ForecastService {
   /** Every notice of all rules that are on in `(from, until]`, as the viewer reads it. */
   bells(from: InstantMs, until: InstantMs, viewer: Viewer): BellView[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
-    const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
+    const waiting = this.#stores.notices.waiting();
+    const simulated = this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
     return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
   }
 
@@ -60,6 +63,19 @@ export class ForecastService {
   notices(from: InstantMs, until: InstantMs): PlannedNotice[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     return [...this.#simulate(rules, from, until, this.#stores.notices.waiting()).notices];
+  }
+
+  /**
+   * Tasks of which something can leave by an instant: those that ring by then, as the kept plan has it, and those of which something
+   * waits. A hold only ever moves a notice later, so no other can. While the plan is stale: all of them.
+   */
+  #tasksThatRing(until: InstantMs, waiting: readonly NoticeRecord[]): TaskFacts[] {
+    const { plan, tasks } = this.#stores;
+    if (plan.staleCount() > 0) return tasks.facts();
+    const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId)]);
+    // Asked one by one each costs more than in one pass over all.
+    if (ids.size > MOST_ONE_BY_ONE) return tasks.facts();
+    return [...ids].flatMap((id) => tasks.factsOf(id) ?? []);
   }
 
   /** The coming notices of one task. */

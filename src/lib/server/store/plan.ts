@@ -41,6 +41,7 @@ export class PlanStore {
   readonly #count;
   readonly #all;
   readonly #nextOf;
+  readonly #tasksBy;
 
   constructor(db: Db) {
     const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId,
@@ -72,6 +73,9 @@ export class PlanStore {
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
+    this.#tasksBy = db.prepare<[number], { taskId: number }>(
+      'SELECT DISTINCT task_id AS taskId FROM plan WHERE ring_at <= ?'
+    );
     this.#nextOf = db.prepare<[string], { taskId: number; at: number }>(
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
@@ -79,6 +83,11 @@ export class PlanStore {
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
+  }
+
+  /** Tasks that ring at or before an instant. */
+  tasksBy(until: number): number[] {
+    return this.#tasksBy.all(until).map(({ taskId }) => taskId);
   }
 
   /** The next ring instant of each of some tasks that has one. */

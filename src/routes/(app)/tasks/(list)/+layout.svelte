@@ -2,7 +2,7 @@
   import Upload from '@lucide/svelte/icons/upload';
   import { goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
-  import { getContext, type Snippet } from 'svelte';
+  import { getContext, untrack, type Snippet } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
@@ -37,15 +37,20 @@
 
   // Another list begins at its beginning; the same one read anew keeps as many rows as were there.
   let listed = '';
+  let filled: unknown = null;
   $effect(() => {
     const { page: first } = data;
     const parameters = page.url.search;
+    // What was asked for since is not watched: having it must not ask for it again.
+    const rowsBelow = untrack(() => further?.rows.length ?? 0);
+    const isNew = first !== filled;
+    filled = first;
     if (parameters !== listed) {
       listed = parameters;
       further = null;
       chosen = new Set();
       all = false;
-    } else if (further && first) void refill(further.rows.length);
+    } else if (isNew && rowsBelow > 0) void refill(rowsBelow);
   });
 
   /** The address's own parameters, to be changed for another address. */
