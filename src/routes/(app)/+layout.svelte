@@ -25,25 +25,8 @@
   /** What the person may do: components do not offer what would not open. */
   setContext('may', (deed: Deed) => data.frame.deeds.includes(deed));
 
-  async function post(url: string, body: unknown): Promise<{ message: string } | null> {
-    try {
-      const response = await fetch(url, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body)
-      });
-      const answer = (await response.json()) as { message: string };
-      if (response.ok) return answer;
-      announce(answer.message, 'error');
-    } catch {
-      // No answer at all: the server is gone or the line is down, and that is all there is to say.
-      announce('The server does not answer. Nothing was changed.', 'error');
-    }
-    return null;
-  }
-
   /** Sends JSON and gives the answer back; what went wrong is announced, and said to the sender too. */
-  setContext('send', async (url: string, body: unknown) => {
+  async function send(url: string, body: unknown): Promise<{ message: string; failed?: true }> {
     try {
       const response = await fetch(url, {
         method: 'POST',
@@ -55,11 +38,18 @@
       announce(answer.message, 'error');
       return { message: answer.message, failed: true };
     } catch {
+      // No answer at all: the server is gone or the line is down, and that is all there is to say.
       const message = 'The server does not answer. Nothing was changed.';
       announce(message, 'error');
       return { message, failed: true };
     }
-  });
+  }
+  setContext('send', send);
+
+  async function post(url: string, body: unknown): Promise<{ message: string } | null> {
+    const answer = await send(url, body);
+    return answer.failed ? null : answer;
+  }
 
   async function readLine(line: string, answers: Record<string, number>) {
     const response = await fetch('/quick-add', {
