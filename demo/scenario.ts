@@ -1,6 +1,13 @@
 import type { WeekSpec } from '../src/lib/core/calendar/spec.ts';
-import type { Lead, RuleDefinition } from '../src/lib/core/rule/model.ts';
-import { OPEN_PHASES, PRIORITIES } from '../src/lib/core/rule/model.ts';
+import {
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  openWatch,
+  type OffsetLead,
+  type RuleDefinition,
+  type Tell
+} from '../src/lib/core/rule/model.ts';
 
 /** Tidewatch, an invented coastal observation network: its places, people, projects and rules. */
 
@@ -229,25 +236,19 @@ export const PROJECTS: readonly DemoProject[] = [
 const lead = (
   id: string,
   n: number,
-  unit: Lead['unit'],
+  unit: OffsetLead['unit'],
   time: string | null,
-  closedDay: Lead['closedDay']
-): Lead => ({
-  id,
-  anchor: 'due',
-  n,
-  unit,
-  closedDay,
-  time,
-  zone: { of: 'recipient' },
-  on: true
+  closedDay: OffsetLead['closedDay']
+): OffsetLead => offsetLead(id, n, unit, { time, closedDay });
+
+/** A step that mails one person, one message for each task. */
+const mail = (patch: Partial<Tell> & Pick<Tell, 'to' | 'subject' | 'body'>): Tell => ({
+  ...blankTell(),
+  gather: 'per task',
+  ...patch
 });
 
-const openTasks: RuleDefinition['watch'] = {
-  projects: null,
-  phases: [...OPEN_PHASES],
-  priorities: [...PRIORITIES]
-};
+const openTasks = openWatch();
 
 export interface DemoRule {
   name: string;
@@ -262,35 +263,35 @@ export const RULES: readonly DemoRule[] = [
     name: 'Ahead of the date',
     description: 'A week and two days ahead, in working days: time enough to ask for help.',
     definition: {
+      ...blankDefinition(),
       watch: openTasks,
       leads: [
         lead('ahead-5', -5, 'workday', '09:00', 'earlier'),
         lead('ahead-2', -2, 'workday', '09:00', 'earlier')
       ],
-      tell: {
-        to: 'owner',
-        channel: 'mail',
-        reach: 'working hours',
-        away: 'stand-in',
+      steps: [
+        mail({
+          to: [{ who: 'owner' }],
         subject: '‹task› is ‹days left›',
         body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
-      }
+        })
+      ]
     }
   },
   {
     name: 'Due today and important',
     description: 'In the afternoon of the day, for what matters most.',
     definition: {
+      ...blankDefinition(),
       watch: { ...openTasks, priorities: ['high', 'pressing'] },
       leads: [lead('today', 0, 'day', '14:30', 'earlier')],
-      tell: {
-        to: 'owner',
-        channel: 'mail',
-        reach: 'working hours',
-        away: 'stand-in',
+      steps: [
+        mail({
+          to: [{ who: 'owner' }],
         subject: '‹days left›: ‹task›',
         body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
-      }
+        })
+      ]
     }
   },
   {
@@ -298,32 +299,32 @@ export const RULES: readonly DemoRule[] = [
     description: 'For what has a time of day: couriers, tides, calls.',
     projects: ['samples'],
     definition: {
+      ...blankDefinition(),
       watch: openTasks,
       leads: [lead('hour', -1, 'hour', null, 'as-is')],
-      tell: {
-        to: 'owner',
-        channel: 'mail',
-        reach: 'working hours',
-        away: 'stand-in',
+      steps: [
+        mail({
+          to: [{ who: 'owner' }],
         subject: '‹task›: ‹due›',
         body: '‹first name›, ‹task› is ‹days left›, on ‹due›.\n\n‹link›'
-      }
+        })
+      ]
     }
   },
   {
     name: 'Late by a working day',
     description: 'The manager hears while it can still be put right.',
     definition: {
+      ...blankDefinition(),
       watch: openTasks,
       leads: [lead('late-1', 1, 'workday', '10:00', 'later')],
-      tell: {
-        to: 'manager',
-        channel: 'mail',
-        reach: 'working hours',
-        away: 'stand-in',
+      steps: [
+        mail({
+          to: [{ who: 'manager', up: 1 }],
         subject: '‹task› of ‹owner› is ‹days left›',
         body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. ‹owner› has it; it stands at “‹status›”.\n\n‹link›'
-      }
+        })
+      ]
     }
   }
 ];

@@ -4,15 +4,15 @@ import { parseCalendar, type WeekSpec } from '../../src/lib/core/calendar/spec.t
 import {
   ORDINARY,
   ORDINARY_TASK,
-  compileRule,
+  ORDINARY_FACTS,
   type Facts,
   type PersonFacts,
-  type RuleFacts,
   type TaskFacts
 } from '../../src/lib/core/forecast/facts.ts';
+import { compileRule, type RuleFacts } from '../../src/lib/core/forecast/compile-rule.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
-import { defaultClosedDay, type Unit } from '../../src/lib/core/ring/lead.ts';
-import { OPEN_PHASES, PRIORITIES, blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
+import type { Unit } from '../../src/lib/core/ring/lead.ts';
+import { OPEN_PHASES, PRIORITIES, blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
 import { MS_PER_DAY, formatDay, parseDay } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { bestMs, chanceFrom, ratio, type Figure } from './measure.ts';
@@ -145,6 +145,7 @@ function factsOf(people: number): Facts {
     };
   });
   return {
+    ...ORDINARY_FACTS,
     workspace: { ...places[0]!, noticeMinute: 540, endOfDay: 'midnight' },
     people: new Map(persons.map((person) => [person.id, person])),
     projects: new Map()
@@ -174,18 +175,9 @@ function tasksOf(count: number): TaskFacts[] {
 }
 
 function ruleOf(id: number, n: number, unit: Unit): RuleFacts {
-  const blank = blankDefinition();
-  const lead: Lead = {
-    id: `lead-${id}`,
-    anchor: 'due',
-    n,
-    unit,
-    closedDay: defaultClosedDay(n, unit),
-    time: unit === 'hour' ? null : '09:00',
-    zone: { of: 'recipient' },
-    on: true
-  };
-  return compileRule(id, `Rule ${id}`, id, { ...blank, leads: [lead], tell: { ...blank.tell, to: 'owner' } });
+  const lead = offsetLead(`lead-${id}`, n, unit);
+  const tell = { ...blankTell(), to: [{ who: 'owner' as const }] };
+  return compileRule(id, `Rule ${id}`, id, { ...blankDefinition(), leads: [lead], steps: [tell] });
 }
 
 function week(days: readonly (keyof WeekSpec)[], hours: string): WeekSpec {

@@ -107,7 +107,8 @@ describe('a Message-ID', () => {
     taskId: 2,
     anchorValue: '2026-03-06',
     round: 0,
-    step: 0,
+    ordinal: 0,
+    stepId: 'tell',
     recipientId: 3,
     snooze: 0
   };

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import type { LeaveInput, QuietInput } from '../../src/lib/server/schema/person.ts';
 import {
+  MANAGER,
   lead,
   openWorkspace,
   received,
@@ -256,7 +257,7 @@ describe('a most of messages a day', () => {
   it('rings what the forecast says, whatever the most, the hours and the leave', async () => {
     const { people, forecasts, engine, clock, stores } = workspace.container;
     turnOn(ruleOf([lead(-1, 'day', { time: '07:00' }), lead(0, 'day', { time: '15:00' }), lead(-3, 'hour')]));
-    turnOn(ruleOf([lead(-2, 'workday', { time: '16:30' })], { to: 'manager' }));
+    turnOn(ruleOf([lead(-2, 'workday', { time: '16:30' })], { to: [MANAGER] }));
     const names = ['Ines', 'Nora', 'Salim', 'Meera', 'Tess'];
     for (let i = 0; i < 40; i++)
       task(

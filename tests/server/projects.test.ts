@@ -3,7 +3,7 @@ import { taskDetail } from '../../src/lib/server/service/task-views.ts';
 import { projectDetail, projectRows } from '../../src/lib/server/service/project-views.ts';
 import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
-import { SEES_ALL, lead, openWorkspace, ruleOf, ruleOn, type TestWorkspace } from '../support/workspace.ts';
+import { MANAGER, SEES_ALL, lead, openWorkspace, ruleOf, ruleOn, type TestWorkspace } from '../support/workspace.ts';
 
 let workspace: TestWorkspace;
 beforeEach(async () => {
@@ -104,7 +104,7 @@ describe('a task as it opens', () => {
     ruleOn(workspace, definition, 'Rings');
     const narrow = { ...definition.watch, projects: [project], priorities: ['pressing' as const] };
     ruleOn(workspace, { ...definition, watch: narrow }, 'Narrow');
-    ruleOn(workspace, ruleOf([lead(0, 'day')], { to: 'manager' }), 'Managers');
+    ruleOn(workspace, ruleOf([lead(0, 'day')], { to: [MANAGER] }), 'Managers');
     const id = add({ ownerId: people.Ines, dueDate: '2026-03-20' });
     const rules = () => Object.fromEntries(detail(id).rules.map((rule) => [rule.name, rule]));
     expect(rules().Rings).toMatchObject({

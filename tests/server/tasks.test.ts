@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { undoneWords } from '../../src/lib/server/service/undone-words.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {
+  MANAGER,
   lead,
   openWorkspace,
   received,
@@ -32,14 +33,14 @@ describe('several owners', () => {
   });
 
   it('are managed each: their managers are told once', async () => {
-    ruleOn(workspace, ruleOf([lead(0, 'day')], { to: 'manager' }));
+    ruleOn(workspace, ruleOf([lead(0, 'day')], { to: [MANAGER] }));
     const { Nora, Salim, Ines } = workspace.people;
     const id = add({ ownerId: Nora, otherOwnerIds: [Salim!], dueDate: '2026-03-10' });
     await tick();
     const rule = workspace.container.source.liveRules().find(({ facts }) => !facts.ofTask)!.facts;
     expect(
       workspace.container.source.planner
-        .recipients(rule, workspace.container.stores.tasks.factsOf(id)!)
+        .audience(rule, workspace.container.stores.tasks.factsOf(id)!)
         .map((one) => one.id)
     ).toEqual([Ines]);
   });

@@ -1,8 +1,15 @@
 import { createContainer, type Container } from '../../src/lib/server/container.ts';
 import type { MachineClock } from '../../src/lib/server/engine/clock.ts';
-import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import { blankDefinition, type Lead } from '../../src/lib/core/rule/model.ts';
-import { defaultClosedDay } from '../../src/lib/core/ring/lead.ts';
+import {
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  type Lead,
+  type OffsetLead,
+  type Recipient,
+  type RuleDefinition,
+  type Tell
+} from '../../src/lib/core/rule/model.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import type { TaskFilter } from '../../src/lib/server/store/task-list.ts';
@@ -119,25 +126,18 @@ export async function openWorkspace(at: string): Promise<TestWorkspace> {
   };
 }
 
-export function lead(n: number, unit: Lead['unit'], patch: Partial<Lead> = {}): Lead {
-  const timed = ['day', 'week', 'month', 'workday'].includes(unit);
-  return {
-    id: `${n}${unit}`,
-    anchor: 'due',
-    n,
-    unit,
-    closedDay: defaultClosedDay(n, unit),
-    time: timed ? '09:00' : null,
-    zone: { of: 'recipient' },
-    on: true,
-    ...patch
-  };
+export function lead(n: number, unit: OffsetLead['unit'], patch: Partial<OffsetLead> = {}): OffsetLead {
+  return offsetLead(`${n}${unit}`, n, unit, patch);
 }
 
-export function ruleOf(leads: Lead[], patch: Partial<RuleDefinition['tell']> = {}): RuleDefinition {
-  const blank = blankDefinition();
-  return { ...blank, leads, tell: { ...blank.tell, to: 'owner', ...patch } };
+/** A rule over everything open with one Tell, one message for each task unless it says otherwise. */
+export function ruleOf(leads: Lead[], patch: Partial<Tell> = {}): RuleDefinition {
+  const tell: Tell = { ...blankTell(), to: [{ who: 'owner' }], gather: 'per task', ...patch };
+  return { ...blankDefinition(), leads, steps: [tell] };
 }
+
+/** The owner's manager, as a recipient. */
+export const MANAGER: Recipient = { who: 'manager', up: 1 };
 
 /** Makes a rule and turns it on. @returns its id */
 export function ruleOn(

@@ -26,6 +26,7 @@ import { PostRoom } from './service/post-room.ts';
 import { ProjectService } from './service/projects.ts';
 import { QuickAdd } from './service/quick-add/quick-add.ts';
 import { Renewals } from './service/renewals.ts';
+import { RuleActs } from './service/rule-acts.ts';
 import { RuleService } from './service/rules.ts';
 import { SavedListService } from './service/saved-lists.ts';
 import { SetupService } from './service/set-up.ts';
@@ -120,9 +121,14 @@ export function createContainer(options: ContainerOptions): Container {
     options.chance ?? Math.random,
     onFault
   );
-  const linkOf = (taskId: number) => `${options.origin}/tasks/${taskId}`;
-  const engine = new Engine(db, stores, source, clock, outbox, linkOf, onFault);
+  const links = {
+    task: (id: number) => `${options.origin}/tasks/${id}`,
+    list: () => `${options.origin}/tasks`,
+    rule: (id: number) => `${options.origin}/rules/${id}`
+  };
   const committer = new Committer(db, stores, source, clock);
+  const acts = new RuleActs(stores, committer, clock);
+  const engine = new Engine(db, stores, source, clock, outbox, links, acts, onFault);
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
@@ -130,6 +136,7 @@ export function createContainer(options: ContainerOptions): Container {
   const tower = new TowerService(stores, source, clock, forecasts);
   const effects = new EffectService(stores, source, clock);
   const work = workServices(stores, committer, source, clock, tower, effects);
+  acts.attach(work.tasks, work.taskActs);
   committer.attach(engine, new ChorePlan(stores, work.renewals));
   engine.attach(new ChoreRunner(stores, work.taskActs));
   return {

@@ -44,6 +44,8 @@ export interface BellView {
   heldFrom: TwoTimes | null;
   unrung: string | null;
   lateBell: boolean;
+  /** The rule that must act first for it to come; null when nothing of it hangs on an act. */
+  ifActs: string | null;
   why: WhyLine[];
 }
 
@@ -89,6 +91,8 @@ export interface RuleForecastView {
   /** What could not be computed. */
   broken: string[];
   watched: number;
+  /** How often it would change something. */
+  acts: number;
   sentence: string;
   until: string;
 }

@@ -1,7 +1,9 @@
 import type { DayLimits, Outgoing } from '../ring/cap.ts';
 import { nextDigestHour } from '../ring/digest-hour.ts';
 import type { InstantMs } from '../time/zone.ts';
-import { leadOf, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
+import { leadOf, type RuleFacts } from './compile-rule.ts';
+import type { PersonFacts, TaskFacts } from './facts.ts';
+import { noticeKind } from './notice-kind.ts';
 import type { PlannedNotice } from './planner.ts';
 
 /** What a person's day allows, from what they set: their most of messages, and when what is more leaves. */
@@ -30,20 +32,23 @@ export function limitsOf(
 /** A notice as it comes to step 8. */
 export function outgoingOf(
   id: number,
-  { leavesAt, ringAt, taskId, leadId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId' | 'leadId'>,
+  { leavesAt, ringAt, taskId, leadId, stepId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId' | 'leadId' | 'stepId'>,
   rule: RuleFacts | undefined,
   task: TaskFacts | null | undefined,
   dueAt: InstantMs | null | undefined
 ): Outgoing {
   const lead = leadOf(rule, task, leadId);
+  const tell = rule?.program.tells.get(stepId);
+  const kind = lead && tell ? noticeKind(tell, lead) : null;
+  const force = tell?.step.force ?? null;
   return {
     id,
     at: leavesAt,
     held: leavesAt !== ringAt,
-    fold: false,
-    exempt: false,
-    overdue: (lead?.lead.n ?? 0) > 0,
-    urgency: 0,
+    fold: tell?.step.fold ?? false,
+    exempt: force !== null || kind === 'question',
+    overdue: kind === 'overdue' || kind === 'escalation',
+    urgency: force === null ? 0 : 1,
     dueAt: dueAt ?? Infinity,
     rulePosition: rule?.position ?? 0,
     taskId

@@ -1,9 +1,11 @@
 import type { WhyStep } from '../ring/why.ts';
 import { formatDay } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
-import type { InstantMs } from '../time/zone.ts';
-import { isReachable, leadOf, type PersonFacts, type RuleFacts, type TaskFacts } from './facts.ts';
-import { Planner, type PlannedNotice } from './planner.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import type { CompiledLead } from './compile-lead.ts';
+import { leadOf, type RuleFacts } from './compile-rule.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
+import type { Planner, PlannedNotice } from './planner.ts';
 import { leadWords } from '../rule/read-back.ts';
 
 /**
@@ -19,12 +21,14 @@ export function explainNotice(
 ): WhyStep[] {
   const why: WhyStep[] = [];
   const lead = leadOf(rule, task, notice.leadId);
+  const tell = rule.program.tells.get(notice.stepId);
   const recipient = planner.facts.people.get(notice.recipientId);
-  if (!lead || !recipient) return why;
-  const { instant } = planner.ring(lead, task, recipient, why);
+  if (!lead || !tell || !recipient) return why;
+  const { instant } = planner.ring(lead, task, recipient, why, notice.ordinal);
+  if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.ownerZone(task)));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
-  if (Number.isNaN(instant)) return why;
-  const { at } = planner.leaves(rule, recipient, notice.ringAt, why);
+  if (Number.isNaN(instant) && lead.anchor !== null) return why;
+  const { at } = planner.leaves(tell, recipient, notice.ringAt, why);
   const reader = planner.facts.people.get(notice.readerId);
   if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
@@ -33,6 +37,11 @@ export function explainNotice(
   }
   if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
   return why;
+}
+
+/** Why what is not counted from anything rings: what happened, the schedule, or a person's press. */
+export function ringsAtOnce({ lead }: CompiledLead, at: InstantMs, zone: Zone): WhyStep {
+  return { code: 'at-once', params: { lead: leadWords(lead), instant: formatZoned(at, zone) } };
 }
 
 /**

@@ -2,19 +2,55 @@ import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
 import type { Interval } from '../calendar/spec.ts';
 import type { EndOfDay } from '../ring/moments.ts';
-import type { AnchorKind, LeadTiming } from '../ring/lead.ts';
-import { isOpen, type Lead, type Phase, type Priority, type RuleDefinition } from '../rule/model.ts';
-import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import type { OwnKinds } from '../rule/compile-condition.ts';
+import { isOpen, type Phase, type Priority, type Recipient, type Unseen } from '../rule/model.ts';
+import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import type { Moment } from '../time/instant.ts';
-import { parseTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
-import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
+import type { MinuteOfDay } from '../time/time-of-day.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import type { CompiledLead } from './compile-lead.ts';
 
 /** What the forecast computes from: a workspace at one moment, compiled. */
 export interface Facts {
   workspace: WorkspaceFacts;
+  /** Everybody by id; outside people have ids below zero. */
   people: ReadonlyMap<number, PersonFacts>;
   projects: ReadonlyMap<number, ProjectFacts>;
+  /** Who is in which group. */
+  groups: ReadonlyMap<number, ReadonlySet<number>>;
+  readerLists: ReadonlyMap<number, readonly Recipient[]>;
+  /** Outside people by their address, trimmed and in lower case. */
+  outsiders: ReadonlyMap<string, PersonFacts>;
+  /** Outside contacts by their id. */
+  contacts: ReadonlyMap<number, PersonFacts>;
+  ownKinds: OwnKinds;
+  /** What is quietened, and from when until when; null where nothing is. */
+  hushes: readonly Hush[] | null;
+  /** In which phase each status is. */
+  statuses: ReadonlyMap<number, Phase>;
+  /** What is asked of a task besides. */
+  detailsOf: (taskId: number) => TaskDetails;
 }
+
+/** A task, project, person or rule that is quiet for a while: `[from, until)`. */
+export interface Hush {
+  of: 'task' | 'project' | 'person' | 'rule';
+  id: number;
+  from: InstantMs;
+  until: InstantMs;
+}
+
+/** What a workspace has that has set up nothing of it. */
+export const ORDINARY_FACTS: Omit<Facts, 'workspace' | 'people' | 'projects'> = {
+  groups: new Map(),
+  readerLists: new Map(),
+  outsiders: new Map(),
+  contacts: new Map(),
+  ownKinds: new Map(),
+  statuses: new Map(),
+  hushes: null,
+  detailsOf: () => NO_DETAILS
+};
 
 export interface WorkspaceFacts {
   zone: Zone;
@@ -43,6 +79,8 @@ export interface PersonFacts {
   dailyCap: number | null;
   /** Times of their day at which what is put off leaves; null at the next opening. */
   digestMinutes: { due: MinuteOfDay | null; overdue: MinuteOfDay | null };
+  /** Whether they look after the whole team's work. */
+  coordinates: boolean;
 }
 
 /** Who is asked from one instant to another, `[from, until)`, while somebody is on leave. */
@@ -55,19 +93,25 @@ export interface StandIn {
 /** What a person has who is active, takes no leave and has set nothing. */
 export const ORDINARY: Pick<
   PersonFacts,
-  'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap' | 'digestMinutes'
+  'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap' | 'digestMinutes' | 'coordinates'
 > = {
   active: true,
   leave: NO_LEAVE,
   standIns: [],
   quiet: [],
   dailyCap: null,
-  digestMinutes: { due: null, overdue: null }
+  digestMinutes: { due: null, overdue: null },
+  coordinates: false
 };
 
 /** Whether mail can reach somebody at all. */
 export function isReachable({ active, email }: PersonFacts): boolean {
   return active && email !== null;
+}
+
+/** Whether somebody is outside the team: a contact, or a plain address. */
+export function isOutside({ id }: Pick<PersonFacts, 'id'>): boolean {
+  return id < 0;
 }
 
 export interface ProjectFacts {
@@ -77,7 +121,13 @@ export interface ProjectFacts {
   calendar: CompiledCalendar | null;
   /** Whether its dates belong to its place. */
   pinned: boolean;
+  members: readonly { personId: number; role: string }[];
+  /** Outside contacts linked to it. */
+  contactIds: readonly number[];
 }
+
+/** What a project has to which nobody was added. */
+export const ORDINARY_PROJECT: Pick<ProjectFacts, 'members' | 'contactIds'> = { members: [], contactIds: [] };
 
 export interface TaskFacts {
   id: number;
@@ -95,12 +145,14 @@ export interface TaskFacts {
   otherOwnerIds: readonly number[];
   /** The date on which people want to be reminded of it. */
   remindOn: Moment | null;
-  /** Parked, archived, binned, or of a project that is called off or closed: no rule sees it. */
-  aside: boolean;
+  /** Parked, archived, binned, or of a project that is called off or closed: no rule sees it unless it says so. */
+  aside: Unseen | null;
   /** A thing with dates but no work: it is never overdue. */
   register: boolean;
   /** What people set on this task alone. */
   reminders: readonly TaskReminder[];
+  /** Who wants no reminder of it. */
+  quietFor: readonly number[];
 }
 
 /** A reminder set on a task. */
@@ -113,107 +165,15 @@ export interface TaskReminder {
 /** What a task has about which nothing was said. */
 export const ORDINARY_TASK: Pick<
   TaskFacts,
-  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders'
-> = { otherOwnerIds: [], remindOn: null, aside: false, register: false, reminders: [] };
+  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'quietFor'
+> = { otherOwnerIds: [], remindOn: null, aside: null, register: false, reminders: [], quietFor: [] };
 
 /** Work that is in the list and not finished. */
 export function isOpenWork({ phase, aside }: Pick<TaskFacts, 'phase' | 'aside'>): boolean {
-  return isOpen(phase) && !aside;
+  return isOpen(phase) && aside === null;
 }
 
 /** Whether a task can be overdue at all: open work, and no entry of a register. */
 export function canBeOverdue(task: Pick<TaskFacts, 'phase' | 'aside' | 'register'>): boolean {
   return isOpenWork(task) && !task.register;
-}
-
-/** A rule compiled once for many tasks. */
-export interface RuleFacts {
-  id: number;
-  name: string;
-  position: number;
-  watch: CompiledWatch;
-  leads: readonly CompiledLead[];
-  tell: RuleDefinition['tell'];
-  /** The built-in rule of reminders: each task gives its own leads. */
-  ofTask: boolean;
-}
-
-export interface CompiledLead {
-  lead: Lead;
-  order: number;
-  timing: LeadTiming;
-  /** The named zone, where the lead names one. */
-  namedZone: Zone | null;
-  /** A moment of its own, counted from instead of a date of the task. */
-  moment: Moment | null;
-  /** Which moment its anchor stands for. */
-  kind: AnchorKind;
-  /** What its anchor is called in `why`. */
-  anchorName: string;
-  /** Whether it announces something that can be over: a reminder date is only when people want to hear. */
-  announces: boolean;
-}
-
-/** The leads by which a rule rings for a task and a person. */
-export function leadsFor(rule: RuleFacts, task: TaskFacts, personId: number): readonly CompiledLead[] {
-  if (!rule.ofTask) return rule.leads;
-  const owns = task.ownerId === personId || task.otherOwnerIds.includes(personId);
-  return task.reminders
-    .filter((reminder) => (reminder.personId === null ? owns : reminder.personId === personId))
-    .map(({ lead }) => lead);
-}
-
-/** A lead of a rule by its id, for a task. */
-export function leadOf(
-  rule: RuleFacts | undefined,
-  task: TaskFacts | null | undefined,
-  leadId: string
-): CompiledLead | undefined {
-  const leads = rule?.ofTask ? (task?.reminders.map(({ lead }) => lead) ?? []) : (rule?.leads ?? []);
-  return leads.find(({ lead: { id } }) => id === leadId);
-}
-
-/**
- * Compiles a rule; leads that are switched off are left out.
- * @param keeperId who answers for it; their own private tasks are seen by it
- * @param ofTask whether it is the built-in rule of reminders
- * @throws CodedError for a time or zone that does not exist
- */
-export function compileRule(
-  id: number,
-  name: string,
-  position: number,
-  definition: RuleDefinition,
-  keeperId: number | null = null,
-  ofTask = false
-): RuleFacts {
-  const leads = definition.leads.map((lead, order) => compileLead(lead, order));
-  return {
-    id,
-    name,
-    position,
-    watch: compileWatch(definition.watch, keeperId, ofTask),
-    leads: leads.filter(({ lead }) => lead.on),
-    tell: definition.tell,
-    ofTask
-  };
-}
-
-/** @throws CodedError for a time or zone that does not exist */
-export function compileLead(lead: Lead, order: number, moment: Moment | null = null): CompiledLead {
-  return {
-    lead,
-    order,
-    timing: {
-      n: lead.n,
-      unit: lead.unit,
-      closedDay: lead.closedDay,
-      minute: lead.time === null ? null : parseTimeOfDay(lead.time)
-    },
-    namedZone: lead.zone.of === 'named' ? zoneNamed(lead.zone.zone) : null,
-    moment,
-    kind: lead.anchor === 'due' && !moment ? 'due' : 'start',
-    anchorName: moment ? 'reminder' : lead.anchor,
-    announces: moment === null && lead.anchor !== 'remind on'
-  };
 }

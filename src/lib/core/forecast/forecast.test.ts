@@ -5,21 +5,22 @@ import { Leave, leaveSpans } from '../calendar/leave.ts';
 import { parseCalendar, parseIntervals, type WeekSpec } from '../calendar/spec.ts';
 import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
-import { PHASES, PRIORITIES, blankDefinition, type Lead } from '../rule/model.ts';
+import { PHASES, PRIORITIES, blankDefinition, blankTell, offsetLead, type OffsetLead } from '../rule/model.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
+import { compileRule, type RuleFacts } from './compile-rule.ts';
 import { explainNotice } from './explain.ts';
 import {
   ORDINARY,
+  ORDINARY_FACTS,
   ORDINARY_TASK,
-  compileRule,
   type Facts,
   type PersonFacts,
-  type RuleFacts,
   type TaskFacts
 } from './facts.ts';
 import { REMINDER_OFFSETS, reminderLead } from './reminders.ts';
-import { forecast, shownAt } from './forecast.ts';
+import { forecast } from './forecast.ts';
+import { shownAt } from './plain-rules.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 
 const week = (days: readonly (keyof WeekSpec)[], hours: string): WeekSpec =>
@@ -49,6 +50,7 @@ const people = PLACES.map(([zoneName, spec], i): PersonFacts => {
   return { ...basis, ...ORDINARY, leave: new Leave(spans), standIns: [{ from, until, personId: 3 }] };
 });
 const facts: Facts = {
+  ...ORDINARY_FACTS,
   workspace: {
     zone: people[0]!.zone,
     calendar: people[0]!.calendar,
@@ -78,8 +80,9 @@ const anyTask = fc.record({
   private: fc.constant(false),
   otherOwnerIds: fc.subarray([2, 3], { maxLength: 2 }),
   remindOn: fc.option(fc.constant({ day: parseDay('2026-03-12'), minute: null, zone: null })),
-  aside: fc.boolean(),
+  aside: fc.constantFrom(null, 'parked' as const),
   register: fc.constant(false),
+  quietFor: fc.subarray([1, 4], { maxLength: 1 }),
   reminders: fc.array(
     fc.record({ personId: fc.constantFrom(null, 1, 4), offset: fc.constantFrom(...REMINDER_OFFSETS) }),
     { maxLength: 2 }
@@ -102,9 +105,12 @@ const anyLead = fc
     closedDay: fc.constantFrom(...CLOSED_DAY_RULES),
     time: fc.constantFrom(null, '00:00', '09:00', '23:30')
   })
-  .map(({ n, unit, closedDay, time }): Omit<Lead, 'id'> => {
+  .map(({ n, unit, closedDay, time }): Omit<OffsetLead, 'id'> => {
     const day = isDayLevel(unit);
     return {
+      kind: 'offset',
+      repeat: null,
+      only: null,
       anchor: 'due',
       n,
       unit,
@@ -126,14 +132,14 @@ const anyRules = fc
       return compileRule(i + 1, `Rule ${i}`, i, {
         ...blank,
         leads: withIds,
-        tell: { ...blank.tell, to: to as 'owner' | 'manager' }
+        steps: [{ ...blankTell(), to: [to === 'owner' ? { who: 'owner' } : { who: 'manager', up: 1 }] }]
       });
     })
   )
   .map((rules) => {
     const reminders = { ...blankDefinition(), leads: [] };
     return [
-      compileRule(99, 'Reminders', 0, { ...reminders, tell: { ...reminders.tell, to: 'owner' } }, null, true),
+      compileRule(99, 'Reminders', 0, reminders, null, true),
       ...rules
     ];
   });
@@ -219,18 +225,9 @@ describe('why', () => {
 
   it('can be checked by hand', () => {
     const blank = blankDefinition();
-    const lead: Lead = {
-      id: 'a',
-      anchor: 'due',
-      n: -1,
-      unit: 'day',
-      closedDay: 'earlier',
-      time: '08:00',
-      zone: { of: 'recipient' },
-      on: true
-    };
+    const lead = offsetLead('a', -1, 'day', { time: '08:00' });
     const rules = [
-      compileRule(1, 'Day before', 0, { ...blank, leads: [lead], tell: { ...blank.tell, to: 'owner' } })
+      compileRule(1, 'Day before', 0, { ...blank, leads: [lead], steps: [{ ...blankTell(), to: [{ who: 'owner' }] }] })
     ];
     const task: TaskFacts = {
       id: 1,

@@ -21,6 +21,9 @@ const anyNotice = fc.record({
   lateBell: fc.boolean(),
   folded: fc.boolean(),
   unrung: fc.constantFrom(null, null, 'same moment' as const, 'never reachable' as const),
+  ordinal: fc.integer({ min: 0, max: 9 }),
+  stepId: fc.constantFrom('tell', 'other'),
+  ifActs: fc.option(fc.integer({ min: 1, max: 9 })),
   noticeId: fc.option(fc.integer({ min: 1, max: 2 ** 40 }))
 });
 

@@ -12,11 +12,13 @@ const REASONS: readonly (UnrungReason | null)[] = [
   'never reachable',
   'overtaken',
   'too late',
-  'no longer true'
+  'no longer true',
+  'hushed',
+  'enough notices'
 ];
 
 /**
- * Planned notices in columns: 65 bytes each and nothing for the garbage collector to follow, where a million objects cost more
+ * Planned notices in columns: 77 bytes each and nothing for the garbage collector to follow, where a million objects cost more
  * to keep than to compute. A notice becomes an object again when it is asked for.
  */
 export class NoticeList implements Iterable<PlannedNotice> {
@@ -32,7 +34,10 @@ export class NoticeList implements Iterable<PlannedNotice> {
   #leadOrder = new Int32Array(FIRST_ROOM);
   /** Bit 0: late bell; bit 1: folded; above them the number of the reason. */
   #state = new Uint8Array(FIRST_ROOM);
+  #ordinal = new Int32Array(FIRST_ROOM);
+  #ifActs = new Float64Array(FIRST_ROOM);
   readonly #leadId: string[] = [];
+  readonly #stepId: string[] = [];
   #order: Int32Array | null = null;
 
   get length(): number {
@@ -51,9 +56,12 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#leavesAt[i] = notice.leavesAt;
     this.#originDay[i] = notice.originDay;
     this.#leadOrder[i] = notice.leadOrder;
+    this.#ordinal[i] = notice.ordinal;
+    this.#ifActs[i] = notice.ifActs ?? 0;
     this.#state[i] =
       (REASONS.indexOf(notice.unrung) << 2) | (notice.folded ? 2 : 0) | (notice.lateBell ? 1 : 0);
     this.#leadId.push(notice.leadId);
+    this.#stepId.push(notice.stepId);
     this.#order = null;
   }
 
@@ -65,6 +73,8 @@ export class NoticeList implements Iterable<PlannedNotice> {
       ruleId: this.#ruleId[i]!,
       leadId: this.#leadId[i]!,
       leadOrder: this.#leadOrder[i]!,
+      ordinal: this.#ordinal[i]!,
+      stepId: this.#stepId[i]!,
       taskId: this.#taskId[i]!,
       recipientId: this.#recipientId[i]!,
       readerId: this.#readerId[i]!,
@@ -74,12 +84,49 @@ export class NoticeList implements Iterable<PlannedNotice> {
       lateBell: (state & 1) === 1,
       folded: (state & 2) === 2,
       unrung: REASONS[state >> 2]!,
-      noticeId: this.#noticeId[i]! || null
+      noticeId: this.#noticeId[i]! || null,
+      ifActs: this.#ifActs[i]! || null
     };
   }
 
   *[Symbol.iterator](): Generator<PlannedNotice> {
     for (let place = 0; place < this.#length; place++) yield this.at(place);
+  }
+
+  /** Forgets everything from a length on, as long as nothing has been put in order. */
+  truncate(length: number): void {
+    this.#length = length;
+    this.#leadId.length = length;
+    this.#stepId.length = length;
+  }
+
+  /** What tells notices that might say the same: for those pushed since a length, before they are put in order. */
+  toldAt(i: number): { leavesAt: number; readerId: number; ruleId: number; unrung: boolean } {
+    return {
+      leavesAt: this.#leavesAt[i]!,
+      readerId: this.#readerId[i]!,
+      ruleId: this.#ruleId[i]!,
+      unrung: this.#state[i]! > 3
+    };
+  }
+
+  /** Whether two notices pushed may tell the same person within a span by different rules. */
+  meet(i: number, j: number, withinMs: number): boolean {
+    return (
+      Math.abs(this.#leavesAt[i]! - this.#leavesAt[j]!) <= withinMs &&
+      this.#readerId[i] === this.#readerId[j] &&
+      this.#ruleId[i] !== this.#ruleId[j]
+    );
+  }
+
+  /** Where the i-th that was pushed stands in time. */
+  standsAt(i: number): number {
+    return this.#state[i]! > 3 ? this.#ringAt[i]! : this.#leavesAt[i]!;
+  }
+
+  /** Marks a notice as unrung. */
+  unring(i: number, reason: UnrungReason): void {
+    this.#state[i] = (REASONS.indexOf(reason) << 2) | (this.#state[i]! & 3);
   }
 
   /** The first so many, as objects. */
@@ -111,6 +158,8 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#leavesAt = grown(this.#leavesAt, new Float64Array(room));
     this.#originDay = grown(this.#originDay, new Int32Array(room));
     this.#leadOrder = grown(this.#leadOrder, new Int32Array(room));
+    this.#ordinal = grown(this.#ordinal, new Int32Array(room));
+    this.#ifActs = grown(this.#ifActs, new Float64Array(room));
     this.#state = grown(this.#state, new Uint8Array(room));
   }
 }

@@ -1,16 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../calendar/compiled.ts';
 import { parseCalendar, type WeekSpec } from '../calendar/spec.ts';
-import { defaultClosedDay } from '../ring/lead.ts';
-import { blankDefinition, type Lead } from '../rule/model.ts';
+import { blankDefinition, blankTell, offsetLead, type OffsetLead } from '../rule/model.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { whyText } from '../ring/why-text.ts';
+import { compileRule } from './compile-rule.ts';
 import { explainDue } from './explain.ts';
 import {
   ORDINARY,
   ORDINARY_TASK,
-  compileRule,
+  ORDINARY_FACTS,
+  ORDINARY_PROJECT,
   type Facts,
   type PersonFacts,
   type ProjectFacts,
@@ -44,10 +45,12 @@ const project = (id: number, patch: Partial<ProjectFacts>): ProjectFacts => ({
   zone: null,
   calendar: null,
   pinned: false,
+  ...ORDINARY_PROJECT,
   ...patch
 });
 
 const facts = (endOfDay: 'midnight' | 'close' = 'midnight'): Facts => ({
+  ...ORDINARY_FACTS,
   workspace: { ...LISBON, noticeMinute: 540, endOfDay },
   people: new Map([person(1, MUSCAT, 2), person(2, HALIFAX)].map((one) => [one.id, one])),
   projects: new Map(
@@ -72,23 +75,12 @@ const task = (patch: Partial<TaskFacts> = {}): TaskFacts => ({
   ...ORDINARY_TASK,
   ...patch
 });
-const ruleOf = (lead: Partial<Lead>, to: 'owner' | 'manager' = 'owner') => {
-  const blank = blankDefinition();
-  const n = lead.n ?? -1;
-  const unit = lead.unit ?? 'day';
-  const whole: Lead = {
-    id: 'a',
-    anchor: 'due',
-    n,
-    unit,
-    closedDay: defaultClosedDay(n, unit),
-    time: '09:00',
-    zone: { of: 'recipient' },
-    on: true,
-    ...lead
-  };
-  return compileRule(1, 'Rule', 1, { ...blank, leads: [whole], tell: { ...blank.tell, to } });
-};
+const ruleOf = (lead: Partial<OffsetLead>, to: 'owner' | 'manager' = 'owner') =>
+  compileRule(1, 'Rule', 1, {
+    ...blankDefinition(),
+    leads: [offsetLead('a', lead.n ?? -1, lead.unit ?? 'day', { time: '09:00', ...lead })],
+    steps: [{ ...blankTell(), to: [to === 'owner' ? { who: 'owner' } : { who: 'manager', up: 1 }] }]
+  });
 const iso = (instant: number | null) =>
   instant === null ? null : new Date(instant).toISOString().slice(0, 16);
 
@@ -143,14 +135,14 @@ describe('why a date is over', () => {
 });
 
 describe('a lead', () => {
-  const rings = (lead: Partial<Lead>, patch: Partial<TaskFacts> = {}, to: 'owner' | 'manager' = 'owner') => {
+  const rings = (lead: Partial<OffsetLead>, patch: Partial<TaskFacts> = {}, to: 'owner' | 'manager' = 'owner') => {
     const planner = new Planner(facts());
     const rule = ruleOf(lead, to);
-    return iso(planner.ring(rule.leads[0]!, task(patch), planner.recipients(rule, task(patch))[0]!).instant);
+    return iso(planner.ring(rule.leads[0]!, task(patch), planner.recipients(rule, rule.program.leading[0]!, task(patch))[0]!).instant);
   };
 
   it('goes by the clock of the recipient, the owner, the project, the workspace or a place', () => {
-    const at9 = (zone: Lead['zone'], patch: Partial<TaskFacts> = {}) =>
+    const at9 = (zone: OffsetLead['zone'], patch: Partial<TaskFacts> = {}) =>
       rings({ n: 0, zone }, patch, 'manager');
     expect(at9({ of: 'recipient' })).toBe('2026-03-08T12:00');
     expect(at9({ of: 'owner' })).toBe('2026-03-08T05:00');
@@ -173,8 +165,8 @@ describe('a lead', () => {
     const planner = new Planner(facts());
     const owner = ruleOf({ anchor: 'start' });
     expect(planner.ring(owner.leads[0]!, task(), person(1, MUSCAT)).instant).toBeNaN();
-    expect(planner.recipients(owner, task({ ownerId: null }))).toEqual([]);
-    expect(planner.recipients(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toEqual([]);
+    expect(planner.audience(owner, task({ ownerId: null }))).toEqual([]);
+    expect(planner.audience(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toEqual([]);
   });
 
   it('has the due moment as its use-by before and on the day, and 24 hours after it', () => {

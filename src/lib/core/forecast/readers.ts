@@ -1,21 +1,21 @@
 import type { Leave } from '../calendar/leave.ts';
 import { ANY_TIME, type Reach } from '../ring/hold.ts';
 import type { Reader } from '../ring/reader.ts';
-import type { Tell } from '../rule/model.ts';
+import type { ReachChoice } from '../rule/model.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { isReachable, type Facts, type PersonFacts } from './facts.ts';
 
 /** Everybody as steps 5 and 6 know them, for each reach that a rule may ask for. */
 export class Readers {
   readonly #facts: Facts;
-  readonly #made = new Map<Tell['reach'], Map<PersonFacts, PersonReader>>();
+  readonly #made = new Map<ReachChoice, Map<PersonFacts, PersonReader>>();
   #last: PersonReader | null = null;
 
   constructor(facts: Facts) {
     this.#facts = facts;
   }
 
-  of(person: PersonFacts, choice: Tell['reach']): PersonReader {
+  of(person: PersonFacts, choice: ReachChoice): PersonReader {
     // Rule after rule tells the same person of a task, so the last one asked for is the likeliest.
     if (this.#last?.person === person && this.#last.choice === choice) return this.#last;
     let made = this.#made.get(choice);
@@ -26,7 +26,7 @@ export class Readers {
   }
 
   /** The reader of a person who can be told; null for somebody deactivated, without an address, or gone. */
-  reachable(id: number | null, choice: Tell['reach']): PersonReader | null {
+  reachable(id: number | null, choice: ReachChoice): PersonReader | null {
     const person = id === null ? undefined : this.#facts.people.get(id);
     return person && isReachable(person) ? this.of(person, choice) : null;
   }
@@ -35,11 +35,11 @@ export class Readers {
 /** A person with the reach that a rule asks for. A stand-in's reach is the stand-in's. */
 export class PersonReader implements Reader {
   readonly person: PersonFacts;
-  readonly choice: Tell['reach'];
+  readonly choice: ReachChoice;
   readonly reach: Reach;
   readonly #all: Readers;
 
-  constructor(all: Readers, person: PersonFacts, choice: Tell['reach']) {
+  constructor(all: Readers, person: PersonFacts, choice: ReachChoice) {
     this.#all = all;
     this.person = person;
     this.choice = choice;
@@ -68,7 +68,7 @@ export class PersonReader implements Reader {
   }
 }
 
-function reachOf({ calendar, quiet, zone }: PersonFacts, choice: Tell['reach']): Reach {
+function reachOf({ calendar, quiet, zone }: PersonFacts, choice: ReachChoice): Reach {
   if (choice === 'working hours') return { kind: 'working', spans: calendar.spans };
   return choice === 'any time' || quiet.length === 0 ? ANY_TIME : { kind: 'quiet', zone, quiet };
 }

@@ -1,4 +1,4 @@
-import { compileLead, type CompiledLead } from './facts.ts';
+import { compileLead, type CompiledLead } from './compile-lead.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../ring/lead.ts';
 import { offsetWords } from '../ring/why-text.ts';
 import { parseDay } from '../time/day.ts';
@@ -6,11 +6,15 @@ import { shortDay } from '../time/format.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import { zoneNamed } from '../time/zone.ts';
-import type { Lead, LeadAnchor } from '../rule/model.ts';
+import type { OffsetLead } from '../rule/model.ts';
+
+/** Dates of a task that a reminder can be counted from. */
+export const REMINDER_ANCHORS = ['due', 'start', 'remind on'] as const;
+type ReminderAnchor = (typeof REMINDER_ANCHORS)[number];
 
 /** When a reminder on a task rings: counted from one of its dates, or at a moment of its own on the wall of a zone. */
 export type ReminderTiming =
-  { anchor: LeadAnchor; n: number; unit: Unit } | { date: string; time: string; zone: string };
+  { anchor: ReminderAnchor; n: number; unit: Unit } | { date: string; time: string; zone: string };
 
 /** What is offered, commonest first: at the due moment, minutes, hours, days and working days before it. */
 export const REMINDER_OFFSETS = [
@@ -42,7 +46,8 @@ export function reminderLeadId(reminderId: number): string {
 export function reminderLead(reminderId: number, timing: ReminderTiming, order: number): CompiledLead {
   const own = 'date' in timing;
   const [n, unit] = own ? ([0, 'minute'] as const) : ([timing.n, timing.unit] as const);
-  const lead: Lead = {
+  const lead: OffsetLead = {
+    kind: 'offset',
     id: reminderLeadId(reminderId),
     anchor: own ? 'remind on' : timing.anchor,
     n,
@@ -50,6 +55,8 @@ export function reminderLead(reminderId: number, timing: ReminderTiming, order: 
     closedDay: isDayLevel(unit) ? defaultClosedDay(n, unit) : 'as-is',
     time: null,
     zone: { of: 'recipient' },
+    repeat: null,
+    only: null,
     on: true
   };
   const moment = own

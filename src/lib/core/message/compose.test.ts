@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { parseMoment } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
-import { composeMessage, escapeHtml, type MessageFacts } from './compose.ts';
+import { composeMessage, type MessageFacts } from './compose.ts';
+import { escapeHtml } from './escape.ts';
 import { parseTemplate } from './template.ts';
 
 const LISBON = zoneNamed('Europe/Lisbon');

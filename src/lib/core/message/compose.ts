@@ -5,6 +5,9 @@ import { placeOfZone } from '../time/zone-names.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { FieldValues } from './fields.ts';
 import { fillTemplate, parseTemplate } from './template.ts';
+import { tableOf } from './table.ts';
+import type { TableColumn } from '../rule/model.ts';
+import { escapeHtml } from './escape.ts';
 
 /** What a message about one task is made of. All words are computed at the instant it leaves. */
 export interface MessageFacts {
@@ -58,6 +61,42 @@ export function composeMessage(
   };
 }
 
+/**
+ * One message about several tasks of a Tell: the words for several, and a table of the tasks.
+ * @param words as the Tell says them for several tasks
+ * @param tasks in their order
+ * @throws CodedError when a template names a field that does not exist
+ */
+export function composeTable(
+  words: { subject: string; body: string },
+  columns: readonly TableColumn[],
+  ruleName: string,
+  tasks: readonly MessageFacts[],
+  listLink: string
+): ComposedMessage {
+  const rows = tasks.map(fieldValues);
+  const [first] = tasks;
+  const values = { ...inCommon(rows), count: String(rows.length), link: listLink, reason: first!.reason };
+  const instead = first!.inPlaceOf === null ? '' : `You get this in place of ${first!.inPlaceOf}.\n\n`;
+  const intro = instead + fillTemplate(parseTemplate(words.body), values).replace(/\r\n?/g, '\n').trimEnd();
+  const table = tableOf(columns, rows, listLink);
+  const footer = `Rule “${ruleName}”. ${first!.reason}`;
+  return {
+    subject: oneLine(fillTemplate(parseTemplate(words.subject), values)),
+    text: `${intro}\n\n${table.text}\n\n-- \n${footer}\n`,
+    html: htmlOf(intro, listLink, footer, table.html)
+  };
+}
+
+/** What several tasks have in common; what differs has no value, and shows its fallback. */
+function inCommon(rows: readonly FieldValues[]): FieldValues {
+  const [first = {}] = rows;
+  const same = Object.entries(first).filter(([field, value]) =>
+    rows.every((row) => row[field as keyof FieldValues] === value)
+  );
+  return Object.fromEntries(same);
+}
+
 /** The values of the merge fields, in the reader's zone. */
 export function fieldValues(facts: MessageFacts): FieldValues {
   const { task, reader, leavesAt } = facts;
@@ -107,7 +146,7 @@ function oneLine(text: string): string {
   return text.replace(/[\u0000-\u001f\u007f\u0085\u2028\u2029]+/g, ' ').trim();
 }
 
-function htmlOf(text: string, link: string, footer: string): string {
+function htmlOf(text: string, link: string, footer: string, table = ''): string {
   const paragraphs = text
     .split(/\n{2,}/)
     .map(
@@ -116,7 +155,7 @@ function htmlOf(text: string, link: string, footer: string): string {
     .join('');
   return (
     '<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#f6f2e9;color:#1b2b33;font:15px/1.5 sans-serif">' +
-    `<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">${paragraphs}` +
+    `<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">${paragraphs}${table}` +
     `<p style="margin:18px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:#53626b;font-size:13px">${escapeHtml(footer)}</p></div></body></html>`
   );
 }
@@ -124,9 +163,4 @@ function htmlOf(text: string, link: string, footer: string): string {
 function withLink(paragraph: string, link: string): string {
   const anchor = `<a href="${escapeHtml(link)}" style="color:#7d530e">Open the task</a>`;
   return link === '' ? escapeHtml(paragraph) : paragraph.split(link).map(escapeHtml).join(anchor);
-}
-
-/** Escapes text for HTML, attributes included. */
-export function escapeHtml(text: string): string {
-  return text.replace(/[&<>"']/g, (character) => `&#${character.charCodeAt(0)};`);
 }

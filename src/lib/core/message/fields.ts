@@ -16,10 +16,14 @@ export const FIELDS = {
   status: { label: 'its status', fallback: '' },
   description: { label: 'its description', fallback: '' },
   link: { label: 'a link to the task', fallback: '' },
+  count: { label: 'how many tasks the message is about', fallback: '1' },
   reason: { label: 'why this message comes now', fallback: '' }
 } as const;
 
 export type FieldName = keyof typeof FIELDS;
+
+/** What outside people may read of a task. */
+export const OUTSIDE_FIELDS: readonly FieldName[] = ['task', 'project', 'due', 'days left', 'first name', 'full name'];
 
 export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];
 

@@ -1,4 +1,5 @@
-import { escapeHtml, type ComposedMessage } from './compose.ts';
+import type { ComposedMessage } from './compose.ts';
+import { escapeHtml } from './escape.ts';
 
 /** One of the notices that leave together: its subject as it would stand alone, and what led to it. */
 export interface GatheredItem {

@@ -58,7 +58,14 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   capped: (p) =>
     `${longDate(text(p.date))} has the ${p.cap} messages already that are ${p.name}’s most for a day; it is kept for ${longZoned(text(p.to))} and leaves together with the others.`,
   'caught-up': (p) =>
-    `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`
+    `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`,
+  'at-once': (p) => `It rings ${p.lead}: ${longZoned(text(p.instant))}.`,
+  hushed: (p) => `${p.what} is quiet until ${longZoned(text(p.until))}, so it is not sent.`,
+  'already-told': (p) =>
+    `The rule “${p.rule}” had told ${p.name} the same on ${longZoned(text(p.at))}, so it is not said again.`,
+  enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,
+  folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
+  'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`
 };
 
 /** The sentence of one step. */

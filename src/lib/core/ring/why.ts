@@ -38,7 +38,13 @@ export type WhyCode =
   | 'no-address'
   | 'deactivated'
   | 'capped'
-  | 'caught-up';
+  | 'caught-up'
+  | 'at-once'
+  | 'hushed'
+  | 'already-told'
+  | 'enough'
+  | 'folded'
+  | 'own-silence';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */
 export type Trace = WhyStep[] | null;

@@ -1,61 +1,100 @@
 import { CodedError } from '../errors.ts';
-import { parseTemplate } from '../message/template.ts';
+import { parseRecurrenceRule } from '../recurrence/rrule.ts';
+import { checkAnchor } from '../ring/anchors.ts';
 import { checkLead } from '../ring/lead.ts';
+import { parseDay } from '../time/day.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed } from '../time/zone.ts';
-import type { RuleDefinition } from './model.ts';
+import { checkCondition } from './check-condition.ts';
+import { checkSteps } from './check-steps.ts';
+import type { Known } from './known.ts';
+import { MOST_STEPS, allSteps, type Lead, type OffsetLead, type RuleDefinition } from './model.ts';
 
 /** A fault that keeps a rule from being turned on, with the part at which it stands. */
 export interface RuleFault {
-  part: 'name' | 'watch' | 'ring' | 'tell';
+  part: 'name' | 'watch' | 'ring' | 'tell' | 'do' | 'stop';
+  /** The step at which it stands; absent where it is none. */
+  step?: string;
   code: string;
   message: string;
 }
 
+/** Runs a check; what it throws stands at a part. */
+export type Checker = (part: RuleFault['part'], test: () => void, step?: string) => void;
+
+/** Most repeats of a ring. */
+const MOST_REPEATS = 1_000;
+
 /**
  * Everything that keeps a rule from being turned on; empty when it can be.
- * @param projectExists answers whether a project that the rule names is still there
+ * @param known answers whether what the rule names is still there
  */
-export function ruleFaults(
-  name: string,
-  definition: RuleDefinition,
-  projectExists: (id: number) => boolean
-): RuleFault[] {
+export function ruleFaults(name: string, definition: RuleDefinition, known: Known, ruleId = 0): RuleFault[] {
   const faults: RuleFault[] = [];
-  const check = (part: RuleFault['part'], test: () => void) => {
+  const check: Checker = (part, test, step) => {
     try {
       test();
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
       // Leads that share a fault, a zone for one, say it once.
-      if (!faults.some((known) => known.part === part && known.message === error.message))
-        faults.push({ part, code: error.code, message: error.message });
+      const { code, message } = error;
+      if (!faults.some((fault) => fault.part === part && fault.message === message && fault.step === step))
+        faults.push({ part, code, message, ...(step === undefined ? {} : { step }) });
     }
   };
-  const { watch, leads, tell } = definition;
+  const { watch, leads, steps, stop } = definition;
   check('name', () => need(name.trim() !== '', new CodedError('rule-no-name')));
-  check('watch', () => need((watch.projects ?? []).every(projectExists), new CodedError('rule-names-gone')));
-  check('ring', () =>
-    need(
-      leads.some((lead) => lead.on),
-      new CodedError('rule-no-lead')
-    )
+  check('watch', () => gone((watch.projects ?? []).every(known.project), 'a project'));
+  check('watch', () => checkCondition(watch.condition, known));
+  check('ring', () => need(leads.some(({ on }) => on), new CodedError('rule-no-lead')));
+  for (const lead of leads) check('ring', () => checkOneLead(lead, leads, known));
+  check('tell', () => need(steps.length > 0, new CodedError('rule-no-steps')));
+  const count = allSteps(steps).length;
+  check('tell', () =>
+    need(count <= MOST_STEPS, new CodedError('rule-too-many-steps', { count, most: MOST_STEPS }))
   );
-  for (const lead of leads) {
-    check('ring', () => {
-      const minute = lead.time === null ? null : parseTimeOfDay(lead.time);
-      if (lead.zone.of === 'named') zoneNamed(lead.zone.zone);
-      checkLead({ n: lead.n, unit: lead.unit, closedDay: lead.closedDay, minute });
-    });
-  }
-  check('tell', () => need(tell.to !== null, new CodedError('rule-no-recipient')));
-  check('tell', () => need(tell.subject.trim() !== '', new CodedError('rule-no-words', { part: 'subject' })));
-  check('tell', () => need(tell.body.trim() !== '', new CodedError('rule-no-words', { part: 'text' })));
-  check('tell', () => void parseTemplate(tell.subject));
-  check('tell', () => void parseTemplate(tell.body));
+  checkSteps(definition, known, ruleId, check);
+  check('stop', () => checkCondition(stop.condition, known));
+  check('stop', () => void (stop.until !== null && parseDay(stop.until)));
   return faults;
 }
 
-function need(condition: boolean, error: CodedError): void {
+function checkOneLead(lead: Lead, leads: readonly Lead[], known: Known): void {
+  if (lead.zone.of === 'named') zoneNamed(lead.zone.zone);
+  if (lead.only) gone(lead.only.groups.every(known.group), 'a group');
+  if (lead.kind === 'offset') checkOffset(lead, leads, known);
+  else if (lead.kind === 'schedule') {
+    parseRecurrenceRule(lead.rrule);
+    parseDay(lead.start);
+    parseTimeOfDay(lead.time);
+  } else if (lead.kind === 'event' && typeof lead.field === 'number') {
+    gone(known.field(lead.field) !== null, 'a field');
+  }
+}
+
+function checkOffset(lead: OffsetLead, leads: readonly Lead[], known: Known): void {
+  const { n, unit, closedDay, time, anchor, field, after, repeat } = lead;
+  const minute = time === null ? null : parseTimeOfDay(time);
+  checkLead({ n, unit, closedDay, minute });
+  if (anchor === 'own date') {
+    need(field !== undefined, new CodedError('rule-own-date'));
+    gone(known.field(field!.id) !== null, 'a field');
+  } else if (anchor === 'earlier ring') {
+    need(leads.some(({ id }) => id === after && id !== lead.id), new CodedError('rule-earlier-ring'));
+    checkAnchor(anchor, n);
+  } else checkAnchor(anchor, n);
+  if (!repeat) return;
+  checkLead({ n: repeat.n, unit: repeat.unit, closedDay: 'as-is', minute: null });
+  const sound = repeat.n >= 1 && repeat.most >= 1 && repeat.most <= MOST_REPEATS;
+  need(sound, new CodedError('rule-repeat', { most: MOST_REPEATS }));
+}
+
+/** @throws what is wrong, unless it is right */
+export function need(condition: boolean, error: CodedError): void {
   if (!condition) throw error;
+}
+
+/** @throws CodedError `rule-names-gone` unless what is named is there */
+export function gone(isThere: boolean, what: string): void {
+  if (!isThere) throw new CodedError('rule-names-gone', { what });
 }

@@ -1,5 +1,8 @@
 import type { AwayChoice } from '../ring/reader.ts';
-import type { ClosedDayRule, Unit } from '../ring/lead.ts';
+import { defaultClosedDay, isDayLevel, type ClosedDayRule, type Unit } from '../ring/lead.ts';
+import type { Condition } from './condition.ts';
+import type { RuleEventName } from './events.ts';
+import type { Act } from './acts.ts';
 
 /** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
 export const PHASES = ['waiting to start', 'under way', 'stuck on others', 'finished', 'closed'] as const;
@@ -16,86 +19,402 @@ export function isOpen(phase: Phase): boolean {
 export const PRIORITIES = ['low', 'ordinary', 'high', 'pressing'] as const;
 export type Priority = (typeof PRIORITIES)[number];
 
+/** Where a task is not seen unless a rule says so. */
+export const UNSEEN = ['parked', 'archived', 'binned', 'called off'] as const;
+export type Unseen = (typeof UNSEEN)[number];
+
 /** Which tasks a rule looks at. */
 export interface Watch {
   /** Project ids; null is everything, tasks without a project too. */
   projects: number[] | null;
-  phases: Phase[];
+  /** At least one of these; empty asks for none. */
+  tags: string[];
+  /** Null: the phases that go with the leads (see `watchedPhases`). */
+  phases: Phase[] | null;
   priorities: Priority[];
+  /** What is seen besides, that is not seen by itself. */
+  seen: Unseen[];
+  condition: Condition | null;
 }
 
 /** On whose wall a lead's time of day is read. */
 export type ZoneChoice =
   { of: 'recipient' | 'owner' | 'project' | 'workspace' } | { of: 'named'; zone: string };
 
-/** Dates of a task that a lead can be counted from. */
-export const LEAD_ANCHORS = ['due', 'start', 'remind on'] as const;
+/** What of a task a lead can be counted from. */
+export const LEAD_ANCHORS = [
+  'due',
+  'start',
+  'remind on',
+  'review date',
+  'created',
+  'assigned',
+  'last touched',
+  'finished',
+  'closed',
+  'phase entered',
+  'own date',
+  'earlier ring'
+] as const;
 export type LeadAnchor = (typeof LEAD_ANCHORS)[number];
 
-/** One ring time written in a rule. Its id stays through edits of time, zone, closed-day rule and words. */
-export interface Lead {
+/** What one ring time of any kind has. */
+interface LeadBase {
+  /** Stays through edits of time, zone, closed-day rule and words. */
   id: string;
+  on: boolean;
+  /** For whom it holds; null for every task that the rule watches. */
+  only: LeadFilter | null;
+  zone: ZoneChoice;
+}
+
+/** For which tasks a lead holds: those that pass each list that is not empty. */
+export interface LeadFilter {
+  priorities: Priority[];
+  tags: string[];
+  /** Groups that the owner is in. */
+  groups: number[];
+}
+
+/** An offset from an anchor. */
+export interface OffsetLead extends LeadBase {
+  kind: 'offset';
   anchor: LeadAnchor;
+  /** The field of the workspace's own that is the anchor; of a range the end that counts. */
+  field?: { id: number; end: 'from' | 'until' };
+  /** The lead of the same rule whose last notice is the anchor. */
+  after?: string;
   /** Negative is before. */
   n: number;
   unit: Unit;
   closedDay: ClosedDayRule;
   /** `HH:MM`; null keeps the anchor's own time, or takes the workspace's notice time on a date. */
   time: string | null;
-  zone: ZoneChoice;
-  on: boolean;
+  /** Rings again every n units, until `most` notices have left; null once. */
+  repeat: { n: number; unit: Unit; most: number } | null;
+}
+
+/** A recurrence rule over local time. */
+export interface ScheduleLead extends LeadBase {
+  kind: 'schedule';
+  /** RFC 5545, without DTSTART. */
+  rrule: string;
+  /** The first day from which it counts: every second week stays the same weeks. */
+  start: string;
+  time: string;
+  closedDay: ClosedDayRule;
+  /** A task rings once for each value of its due date, however often it is found. */
+  oncePerDate: boolean;
+}
+
+/** Something that happens to a task. */
+export interface EventLead extends LeadBase {
+  kind: 'event';
+  event: RuleEventName;
+  /** Of a phase or status changed: ids or phases; absent means any. */
+  from?: (string | number)[];
+  to?: (string | number)[];
+  /** Of a field changed: which. */
+  field?: string | number;
+  /** Import, bulk over 25 and sweep count too. */
+  wide: boolean;
+}
+
+export interface HandLead extends LeadBase {
+  kind: 'by hand';
+  /** What stands on the button. */
+  caption: string;
+}
+
+export type Lead = OffsetLead | ScheduleLead | EventLead | HandLead;
+
+export const REACHES = ['working hours', 'outside quiet hours', 'any time'] as const;
+export type ReachChoice = (typeof REACHES)[number];
+
+/** One who is told. */
+export type Recipient = { as?: 'to' | 'cc' | 'bcc'; leads?: string[] } & (
+  | { who: 'owner' | 'creator' | 'keeper' | 'coordinator' | 'actor' }
+  | { who: 'manager'; up: number }
+  | { who: 'members'; role: string | null }
+  | { who: 'person'; id: number }
+  | { who: 'group'; id: number }
+  | { who: 'field'; id: number }
+  | { who: 'contacts' }
+  | { who: 'address'; address: string }
+  | { who: 'readers'; id: number }
+);
+
+export const GATHERS = ['per task', 'per recipient', 'together'] as const;
+export type Gather = (typeof GATHERS)[number];
+
+/** Kinds of notice; those further down the list are never swallowed by those above. */
+export const NOTICE_KINDS = [
+  'finished',
+  'assigned',
+  'reminder',
+  'due today',
+  'question',
+  'overdue',
+  'escalation'
+] as const;
+export type NoticeKind = (typeof NOTICE_KINDS)[number];
+
+interface StepBase {
+  id: string;
+  name: string;
+  description: string;
+  /** Ids of the leads that it answers; null for all. */
+  leads: string[] | null;
 }
 
 /** Who hears, how, and in which words. */
-export interface Tell {
-  to: 'owner' | 'manager' | null;
+export interface Tell extends StepBase {
+  kind: 'tell';
+  to: Recipient[];
   channel: 'mail';
-  reach: 'working hours' | 'outside quiet hours' | 'any time';
+  reach: ReachChoice;
   /** What happens while the recipient is on leave. */
   away: AwayChoice;
+  gather: Gather;
   /** Text with merge fields written ‹like this›. */
   subject: string;
   body: string;
+  /** The words and the columns where several tasks are in one message. */
+  several: { subject: string; body: string };
+  columns: TableColumn[];
+  /** `urgent` passes hold, cap and fold; `must` passes own choices, cap and fold. */
+  force: 'urgent' | 'must' | null;
+  /** Waits for the recipient's next gathered message instead of leaving alone. */
+  fold: boolean;
+  /** Null: by what the lead announces. */
+  noticeKind: NoticeKind | null;
+}
+
+export interface TableColumn {
+  field: TableField;
+  /** Its own caption; empty takes the field's. */
+  caption: string;
+}
+export const TABLE_FIELDS = [
+  'task',
+  'project',
+  'owner',
+  'due',
+  'days left',
+  'start',
+  'status',
+  'priority',
+  'link'
+] as const;
+export type TableField = (typeof TABLE_FIELDS)[number];
+
+/** What it changes. */
+export interface Do extends StepBase {
+  kind: 'do';
+  acts: Act[];
+  /** The acting person is asked first: what stands when nobody has answered after so many working days. */
+  ask: { question: string; workingDays: number; otherwise: 'yes' | 'no' } | null;
+}
+
+export interface Wait extends StepBase {
+  kind: 'wait';
+  n: number;
+  unit: Unit;
+  /** Of a wait in days: at which time of day it ends, on the owner's wall; null keeps the time it is. */
+  time: string | null;
+  closedDay: ClosedDayRule;
+  /** Goes on even if Watch no longer matches. */
+  regardless: boolean;
+}
+
+export interface Branch extends StepBase {
+  kind: 'branch';
+  sides: { name: string; condition: Condition; steps: Step[] }[];
+  otherwise: Step[];
+}
+
+export type Step = Tell | Do | Wait | Branch;
+
+/** What to do about instants that have passed (the table of past instants). */
+export interface PastChoices {
+  /** The server was down. */
+  down: 'leave' | 'do not ring';
+  /** Turned on, or a lead added. */
+  turnedOn: 'do not ring' | 'latest at the next opening';
+  created: 'latest' | 'at once' | 'do not ring';
+  moved: 'latest' | 'do not ring';
+  /** The condition came true after the instant. */
+  cameTrue: 'that day' | 'until use-by' | 'do not ring';
+  newRecipient: 'once' | 'do not ring';
+}
+
+/** What ends it for a task, its date and its round. */
+export interface Stop {
+  condition: Condition | null;
+  /** After so many notices to one recipient. */
+  afterNotices: number | null;
+  /** A date after which it does not ring, in the workspace's zone; the day itself still counts. */
+  until: string | null;
 }
 
 /** What one version of a rule says. */
 export interface RuleDefinition {
   watch: Watch;
   leads: Lead[];
-  tell: Tell;
+  steps: Step[];
+  stop: Stop;
+  past: PastChoices;
+  /** The first instant at which it may ring, on the workspace's wall; null at once. */
+  firstRun: string | null;
 }
 
 /** The most leads one rule may carry. */
 export const MOST_LEADS = 30;
+export const MOST_STEPS = 40;
+
+export const DEFAULT_PAST: PastChoices = {
+  down: 'leave',
+  turnedOn: 'do not ring',
+  created: 'latest',
+  moved: 'latest',
+  cameTrue: 'that day',
+  newRecipient: 'once'
+};
+
+export const NO_STOP: Stop = { condition: null, afterNotices: null, until: null };
+
+/** A Tell as it starts: its words fit for a reminder. */
+export function blankTell(id = 'tell'): Tell {
+  return {
+    id,
+    kind: 'tell',
+    name: '',
+    description: '',
+    leads: null,
+    to: [],
+    channel: 'mail',
+    reach: 'working hours',
+    away: 'stand-in',
+    gather: 'per recipient',
+    subject: '‹task› is ‹days left›',
+    body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›.\n\n‹link›',
+    several: {
+      subject: '‹count› tasks need you',
+      body: 'Good day ‹first name›,\n\nthese ‹count› tasks need you:'
+    },
+    columns: [
+      { field: 'task', caption: '' },
+      { field: 'project', caption: '' },
+      { field: 'due', caption: '' },
+      { field: 'days left', caption: '' }
+    ],
+    force: null,
+    fold: false,
+    noticeKind: null
+  };
+}
+
+/** An offset from the due date with what goes by default: the closed-day rule by its direction, the recipient's clock. */
+export function offsetLead(id: string, n: number, unit: Unit, patch: Partial<OffsetLead> = {}): OffsetLead {
+  return {
+    kind: 'offset',
+    id,
+    anchor: 'due',
+    n,
+    unit,
+    closedDay: defaultClosedDay(n, unit),
+    time: isDayLevel(unit) ? '09:00' : null,
+    zone: { of: 'recipient' },
+    repeat: null,
+    only: null,
+    on: true,
+    ...patch
+  };
+}
+
+/** A Watch of everything that is open. */
+export function openWatch(): Watch {
+  return {
+    projects: null,
+    tags: [],
+    phases: [...OPEN_PHASES],
+    priorities: [...PRIORITIES],
+    seen: [],
+    condition: null
+  };
+}
 
 /** What a new rule says before anything is chosen. */
 export function blankDefinition(): RuleDefinition {
   return {
-    watch: { projects: null, phases: [...OPEN_PHASES], priorities: [...PRIORITIES] },
+    watch: openWatch(),
     leads: [],
-    tell: {
-      to: null,
-      channel: 'mail',
-      reach: 'working hours',
-      away: 'stand-in',
-      subject: '‹task› is ‹days left›',
-      body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›.\n\n‹link›'
-    }
+    steps: [blankTell()],
+    stop: { ...NO_STOP },
+    past: { ...DEFAULT_PAST },
+    firstRun: null
   };
 }
 
+/** Every step, with those inside sides, in the order in which they stand. */
+export function allSteps(steps: readonly Step[]): Step[] {
+  return steps.flatMap((step) =>
+    step.kind === 'branch'
+      ? [step, ...step.sides.flatMap((side) => allSteps(side.steps)), ...allSteps(step.otherwise)]
+      : [step]
+  );
+}
+
 /**
- * Gives each lead of an edited definition its id: the id of a lead of the version before with the same anchor, count
- * and unit is kept, so that what has rung stays rung; a change of these three is a new lead.
+ * The phases that a rule sees when it says nothing of them: open work; those that belong to what its leads count from or listen to
+ * besides, finished work for a lead after finishing for one.
+ */
+export function watchedPhases({ watch, leads }: Pick<RuleDefinition, 'watch' | 'leads'>): Phase[] {
+  if (watch.phases) return watch.phases;
+  const phases = new Set<Phase>(OPEN_PHASES);
+  for (const lead of leads) {
+    const from = lead.kind === 'offset' ? lead.anchor : lead.kind === 'event' ? lead.event : '';
+    if (from === 'finished') phases.add('finished').add('closed');
+    if (from === 'closed') phases.add('closed');
+  }
+  return PHASES.filter((phase) => phases.has(phase));
+}
+
+/** What is seen besides, with what the leads ask for: a review date belongs to parked work. */
+export function watchedUnseen({ watch, leads }: Pick<RuleDefinition, 'watch' | 'leads'>): Unseen[] {
+  const seen = new Set(watch.seen);
+  for (const lead of leads) {
+    if (lead.kind === 'offset' && lead.anchor === 'review date') seen.add('parked');
+    if (lead.kind === 'event' && lead.event === 'archived') seen.add('archived');
+    if (lead.kind === 'event' && lead.event === 'project called off') seen.add('called off');
+  }
+  return UNSEEN.filter((one) => seen.has(one));
+}
+
+/**
+ * Gives each lead of an edited definition its id: the id of a lead of the version before that rings by the same thing is kept, so that
+ * what has rung stays rung; a change of anchor, count or unit, of the recurrence or of the event is a new lead.
  */
 export function keepLeadIds(edited: readonly Lead[], before: readonly Lead[], nextId: () => string): Lead[] {
   const taken = new Set<string>();
-  const same = (a: Lead, b: Lead) => a.anchor === b.anchor && a.n === b.n && a.unit === b.unit;
   return edited.map((lead) => {
-    const candidates = before.filter((old) => same(lead, old) && !taken.has(old.id));
+    const candidates = before.filter((old) => ringsBy(lead) === ringsBy(old) && !taken.has(old.id));
     const kept = candidates.find((old) => old.id === lead.id) ?? candidates[0];
     const id = kept?.id ?? nextId();
     taken.add(id);
     return { ...lead, id };
   });
+}
+
+function ringsBy(lead: Lead): string {
+  switch (lead.kind) {
+    case 'offset':
+      return ['offset', lead.anchor, lead.field?.id, lead.field?.end, lead.after, lead.n, lead.unit].join('/');
+    case 'schedule':
+      return 'schedule';
+    case 'event':
+      return `event/${lead.event}/${lead.field ?? ''}`;
+    case 'by hand':
+      return 'by hand';
+  }
 }

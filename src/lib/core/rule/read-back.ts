@@ -2,15 +2,21 @@ import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import type { AwayChoice } from '../ring/reader.ts';
+import { BARE_NAMES, conditionWords, type Names } from './condition-words.ts';
+import { EVENT_WORDS } from './events.ts';
 import {
   OPEN_PHASES,
   PRIORITIES,
+  watchedPhases,
   type Lead,
   type LeadAnchor,
+  type OffsetLead,
+  type Recipient,
   type RuleDefinition,
-  type Tell,
-  type Watch
+  type Step,
+  type Tell
 } from './model.ts';
+import { actWords, scheduleWords } from './step-words.ts';
 
 const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'as-is': 'on closed days too',
@@ -26,12 +32,28 @@ const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
 const DATE_WORDS: Record<LeadAnchor, string> = {
   due: 'due date',
   start: 'start date',
-  'remind on': 'reminder date'
+  'remind on': 'reminder date',
+  'review date': 'review date',
+  created: 'day it was created',
+  assigned: 'day it was assigned',
+  'last touched': 'day it was last touched',
+  finished: 'day it was finished',
+  closed: 'day it was closed',
+  'phase entered': 'day it came into its phase',
+  'own date': 'date of its field',
+  'earlier ring': 'day of the earlier ring'
 };
 const MOMENT_WORDS: Record<LeadAnchor, string> = {
+  ...DATE_WORDS,
   due: 'due moment',
   start: 'start',
-  'remind on': 'reminder date'
+  created: 'moment it was created',
+  assigned: 'moment it was assigned',
+  'last touched': 'last touch',
+  finished: 'moment it was finished',
+  closed: 'moment it was closed',
+  'phase entered': 'moment it came into its phase',
+  'earlier ring': 'earlier ring'
 };
 
 const REACH_WORDS: Record<Tell['reach'], string> = {
@@ -46,48 +68,87 @@ const AWAY_WORDS: Record<AwayChoice, string> = {
 };
 
 /** The whole rule as one plain sentence for its author. */
-export function readBack(definition: RuleDefinition, projectName: (id: number) => string): string {
+export function readBack(definition: RuleDefinition, names: Names): string {
   const leads = definition.leads.filter((lead) => lead.on);
-  const { tell } = definition;
-  const rings = leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map(leadWords))}`;
-  const who =
-    tell.to === null
-      ? 'and tells nobody'
-      : `and mails ${tell.to === 'owner' ? 'the owner' : 'the owner’s manager'}`;
-  const how = tell.to === null ? '' : `${REACH_WORDS[tell.reach]}${AWAY_WORDS[tell.away]}`;
-  return `For ${watchWords(definition.watch, projectName)}, ${rings} ${who}${how}.`;
+  const rings = leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
+  const steps = definition.steps.map((step) => stepWords(step, names));
+  const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
+  return `For ${watchWords(definition, names)}, ${rings} ${done}${stopWords(definition, names)}.`;
+}
+
+function stopWords({ stop }: RuleDefinition, names: Names): string {
+  const ends = [
+    stop.condition ? `once ${conditionWords(stop.condition, names)}` : '',
+    stop.afterNotices === null ? '' : `after ${stop.afterNotices} ${stop.afterNotices === 1 ? 'notice' : 'notices'}`,
+    stop.until === null ? '' : `after ${stop.until}`
+  ].filter(Boolean);
+  return ends.length === 0 ? '' : `; it ends for a task ${list(ends, 'or')}`;
 }
 
 /** The Watch in words: “tasks in Permit renewals that are open”. */
-export function watchWords(watch: Watch, projectName: (id: number) => string): string {
+export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, names: Names): string {
+  const { watch } = definition;
+  const phases = watchedPhases(definition);
   const where =
-    watch.projects === null
-      ? 'all tasks'
-      : `tasks in ${list(watch.projects.map(projectName), 'or') || 'no project'}`;
-  const open =
-    OPEN_PHASES.every((phase) => watch.phases.includes(phase)) && watch.phases.length === OPEN_PHASES.length;
-  const state = open ? 'open' : list(watch.phases, 'or') || 'in no phase';
+    watch.projects === null ? 'all tasks' : `tasks in ${list(watch.projects.map(names.project), 'or') || 'no project'}`;
+  const tagged = watch.tags.length === 0 ? '' : ` tagged ${list(watch.tags.map((tag) => `“${tag}”`), 'or')}`;
+  const open = OPEN_PHASES.every((phase) => phases.includes(phase)) && phases.length === OPEN_PHASES.length;
+  const state = open ? 'open' : list(phases, 'or') || 'in no phase';
+  const apart = watch.seen.length === 0 ? '' : `, ${list(watch.seen, 'or')} ones too,`;
   const priority =
-    watch.priorities.length === PRIORITIES.length
-      ? ''
-      : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
-  return `${where} that are ${state}${priority}`;
+    watch.priorities.length === PRIORITIES.length ? '' : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
+  const condition = watch.condition ? ` where ${conditionWords(watch.condition, names)}` : '';
+  return `${where}${tagged} that are ${state}${apart}${priority}${condition}`;
 }
 
 /** One lead in words: “2 working days before the due date at 08:00 (earlier if that day is closed)”. */
-export function leadWords(lead: Lead): string {
-  const anchor = isDayLevel(lead.unit) ? DATE_WORDS[lead.anchor] : MOMENT_WORDS[lead.anchor];
-  const offset = offsetWords(lead.n, lead.unit);
+export function leadWords(lead: Lead, names: Names = BARE_NAMES): string {
+  return `${ringWords(lead, names)}${onlyWords(lead, names)}`;
+}
+
+function ringWords(lead: Lead, names: Names): string {
+  switch (lead.kind) {
+    case 'offset':
+      return offsetLeadWords(lead, names);
+    case 'schedule':
+      return scheduleWords(lead, clockWords(lead));
+    case 'event':
+      return `as soon as ${EVENT_WORDS[lead.event]}`;
+    case 'by hand':
+      return `by hand (“${lead.caption}”)`;
+  }
+}
+
+function offsetLeadWords(lead: OffsetLead, names: Names): string {
+  const dayLevel = isDayLevel(lead.unit);
+  const anchor =
+    lead.anchor === 'own date' && lead.field
+      ? `date “${names.field(lead.field.id)}”`
+      : dayLevel
+        ? DATE_WORDS[lead.anchor]
+        : MOMENT_WORDS[lead.anchor];
   const when =
-    lead.n === 0
-      ? isDayLevel(lead.unit)
-        ? `on the ${anchor}`
-        : `at the ${anchor}`
-      : `${offset} the ${anchor}`;
+    lead.n === 0 ? (dayLevel ? `on the ${anchor}` : `at the ${anchor}`) : `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
   const time = lead.time === null ? '' : ` at ${lead.time} ${clockWords(lead)}`;
-  const closed =
-    isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
-  return `${when}${time}${closed}`;
+  const closed = dayLevel || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
+  return `${when}${time}${closed}${repeatWords(lead)}`;
+}
+
+function repeatWords({ repeat }: OffsetLead): string {
+  if (!repeat) return '';
+  // “1 working day after” says the unit in words; only the words of the unit are wanted here.
+  const every = offsetWords(repeat.n, repeat.unit).replace(/ after$/, '').replace(/^1 /, '');
+  return `, again every ${every} until ${repeat.most} have left`;
+}
+
+function onlyWords({ only }: Lead, names: Names): string {
+  if (!only) return '';
+  const parts = [
+    only.priorities.length > 0 ? `${list(only.priorities, 'or')} priority` : '',
+    only.tags.length > 0 ? `the tag ${list(only.tags.map((tag) => `“${tag}”`), 'or')}` : '',
+    only.groups.length > 0 ? `an owner in ${list(only.groups.map(names.group), 'or')}` : ''
+  ].filter(Boolean);
+  return parts.length === 0 ? '' : ` for tasks with ${parts.join(' and ')}`;
 }
 
 function clockWords({ zone }: Lead): string {
@@ -95,8 +156,72 @@ function clockWords({ zone }: Lead): string {
   return `on the ${zone.of}’s clock`;
 }
 
+/** One step in words. */
+export function stepWords(step: Step, names: Names): string {
+  switch (step.kind) {
+    case 'tell': {
+      if (step.to.length === 0) return 'tells nobody';
+      const who = list(step.to.map((recipient) => recipientWords(recipient, names)));
+      return `mails ${who}${REACH_WORDS[step.reach]}${AWAY_WORDS[step.away]}`;
+    }
+    case 'do': {
+      const acts = step.acts.map((act) => actWords(act, names));
+      const done = acts.length === 0 ? 'changes nothing' : list(acts);
+      return step.ask ? `${done}, after asking the owner` : done;
+    }
+    case 'wait':
+      return `waits ${offsetWords(step.n, step.unit).replace(/ after$/, '')}${step.time ? ` until ${step.time}` : ''}`;
+    case 'branch': {
+      const sides = step.sides.map(
+        (side) => `if ${conditionWords(side.condition, names)}, ${inner(side.steps, names)}`
+      );
+      const otherwise = step.otherwise.length > 0 ? `; otherwise ${inner(step.otherwise, names)}` : '';
+      return `${sides.join('; ')}${otherwise}`;
+    }
+  }
+}
+
+function inner(steps: readonly Step[], names: Names): string {
+  return steps.length === 0 ? 'nothing' : steps.map((step) => stepWords(step, names)).join(', then ');
+}
+
+/** One recipient in words. */
+export function recipientWords(recipient: Recipient, names: Names): string {
+  const copy = recipient.as && recipient.as !== 'to' ? ' by a copy' : '';
+  return `${whoWords(recipient, names)}${copy}`;
+}
+
+function whoWords(recipient: Recipient, names: Names): string {
+  switch (recipient.who) {
+    case 'owner':
+      return 'the owner';
+    case 'manager':
+      return recipient.up === 1 ? 'the owner’s manager' : `the manager ${recipient.up} levels above the owner`;
+    case 'creator':
+      return 'whoever made it';
+    case 'keeper':
+      return 'the rule’s keeper';
+    case 'coordinator':
+      return 'the coordinators';
+    case 'actor':
+      return 'whoever acted';
+    case 'members':
+      return recipient.role ? `the project’s members as “${recipient.role}”` : 'the project’s members';
+    case 'person':
+      return names.person(recipient.id);
+    case 'group':
+      return `the group ${names.group(recipient.id)}`;
+    case 'field':
+      return `the people in “${names.field(recipient.id)}”`;
+    case 'contacts':
+      return 'its outside contacts';
+    case 'address':
+      return recipient.address;
+    case 'readers':
+      return `the reader list ${names.readers(recipient.id)}`;
+  }
+}
+
 function list(items: readonly string[], word = 'and'): string {
-  return items.length < 2
-    ? items.join('')
-    : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
+  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }

@@ -1,26 +1,44 @@
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
-import { PHASES, PRIORITIES, blankDefinition, keepLeadIds, type Lead, type RuleDefinition } from './model.ts';
+import { BARE_NAMES } from './condition-words.ts';
+import type { Known } from './known.ts';
+import {
+  PHASES,
+  PRIORITIES,
+  blankDefinition,
+  blankTell,
+  keepLeadIds,
+  offsetLead,
+  openWatch,
+  type OffsetLead,
+  type RuleDefinition,
+  type Tell,
+  type Watch
+} from './model.ts';
 import { leadWords, readBack } from './read-back.ts';
-import { compileWatch, watches } from './watch.ts';
+import { compileWatch, inScope } from './watch.ts';
 
-const lead = (patch: Partial<Lead> = {}): Lead => ({
-  id: 'a',
-  anchor: 'due',
-  n: -2,
-  unit: 'workday',
-  closedDay: 'earlier',
-  time: '09:00',
-  zone: { of: 'recipient' },
-  on: true,
+const lead = (patch: Partial<OffsetLead> = {}) => offsetLead('a', -2, 'workday', patch);
+const tell = (patch: Partial<Tell> = {}): Tell => ({ ...blankTell(), to: [{ who: 'owner' }], ...patch });
+const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => ({
+  ...blankDefinition(),
+  leads: [lead()],
+  steps: [tell()],
   ...patch
 });
-const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => {
-  const blank = blankDefinition();
-  return { ...blank, leads: [lead()], tell: { ...blank.tell, to: 'owner' }, ...patch };
+const NAMES = { ...BARE_NAMES, project: () => 'Permit renewals' };
+const KNOWN: Known = {
+  project: (id) => id === 1,
+  person: (id) => id < 10,
+  group: (id) => id === 1,
+  status: (id) => id < 5,
+  section: () => false,
+  readers: () => false,
+  rule: (id) => id < 5,
+  field: (id) => (id === 1 ? 'number' : null)
 };
 const faults = (definition: RuleDefinition, name = 'Permits') =>
-  ruleFaults(name, definition, (id) => id === 1).map(({ part, code }) => `${part}: ${code}`);
+  ruleFaults(name, definition, KNOWN).map(({ part, code }) => `${part}: ${code}`);
 
 describe('what keeps a rule from being turned on', () => {
   it('stands at its part', () => {
@@ -36,8 +54,7 @@ describe('what keeps a rule from being turned on', () => {
     ]);
     expect(faults(rule({ leads: [lead({ time: '25:00' })] }))).toEqual(['ring: time-format']);
     expect(faults(rule({ leads: [lead({ unit: 'hour' })] }))).toEqual(['ring: time-with-elapsed-unit']);
-    const words = { ...rule().tell, subject: '', body: '‹taks›' };
-    expect(faults(rule({ tell: words }))).toEqual(['tell: rule-no-words', 'tell: field-unknown']);
+    expect(faults(rule({ steps: [tell({ subject: '', body: '‹taks›' })] }))).toEqual(['tell: rule-no-words', 'tell: field-unknown']);
   });
 
   it('is said once where several leads share it', () => {
@@ -52,18 +69,19 @@ describe('a rule read back', () => {
   it('is one plain sentence', () => {
     const definition = rule({
       watch: {
+        ...openWatch(),
         projects: [1],
         phases: ['waiting to start', 'under way', 'stuck on others'],
         priorities: ['high', 'pressing']
       },
       leads: [lead(), lead({ id: 'b', n: -1, unit: 'hour', closedDay: 'as-is', time: null })]
     });
-    expect(readBack(definition, () => 'Permit renewals')).toBe(
+    expect(readBack(definition, NAMES)).toBe(
       'For tasks in Permit renewals that are open with high or pressing priority, it rings 2 working days before the due ' +
         'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and mails ' +
         'the owner, in their working hours.'
     );
-    expect(readBack(blankDefinition(), () => '')).toBe(
+    expect(readBack(blankDefinition(), NAMES)).toBe(
       'For all tasks that are open, it never rings and tells nobody.'
     );
   });
@@ -102,6 +120,9 @@ describe('lead ids', () => {
   });
 });
 
+const compiled = (watch: Watch, keeperId: number | null = null, ofTask = false) =>
+  compileWatch({ watch, leads: [] }, keeperId, new Map(), ofTask);
+
 describe('Watch', () => {
   it('tests project, phase and priority, each by its own list', () => {
     const task = {
@@ -110,16 +131,16 @@ describe('Watch', () => {
       phase: 'under way',
       priority: 'high',
       private: false,
-      aside: false
+      aside: null
     } as const;
-    const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
-    expect(watches(compileWatch(watch, null), task)).toBe(true);
-    expect(watches(compileWatch({ ...watch, projects: [2] }, null), task)).toBe(false);
-    expect(watches(compileWatch({ ...watch, projects: [] }, null), { ...task, projectId: null })).toBe(false);
+    const watch = { ...openWatch(), phases: [...PHASES] };
+    expect(inScope(compiled(watch, null), task)).toBe(true);
+    expect(inScope(compiled({ ...watch, projects: [2] }, null), task)).toBe(false);
+    expect(inScope(compiled({ ...watch, projects: [] }, null), { ...task, projectId: null })).toBe(false);
     for (const phase of PHASES)
-      expect(watches(compileWatch({ ...watch, phases: [phase] }, null), task)).toBe(phase === 'under way');
+      expect(inScope(compiled({ ...watch, phases: [phase] }, null), task)).toBe(phase === 'under way');
     for (const priority of PRIORITIES)
-      expect(watches(compileWatch({ ...watch, priorities: [priority] }, null), task)).toBe(
+      expect(inScope(compiled({ ...watch, priorities: [priority] }, null), task)).toBe(
         priority === 'high'
       );
   });
@@ -131,21 +152,21 @@ describe('Watch', () => {
       phase: 'under way',
       priority: 'high',
       private: true,
-      aside: false
+      aside: null
     } as const;
-    const watch = { projects: null, phases: [...PHASES], priorities: [...PRIORITIES] };
-    expect(watches(compileWatch(watch, null), task)).toBe(false);
-    expect(watches(compileWatch(watch, 8), task)).toBe(false);
-    expect(watches(compileWatch(watch, 7), task)).toBe(true);
-    expect(watches(compileWatch(watch, null), { ...task, ownerId: null })).toBe(false);
+    const watch = { ...openWatch(), phases: [...PHASES] };
+    expect(inScope(compiled(watch, null), task)).toBe(false);
+    expect(inScope(compiled(watch, 8), task)).toBe(false);
+    expect(inScope(compiled(watch, 7), task)).toBe(true);
+    expect(inScope(compiled(watch, null), { ...task, ownerId: null })).toBe(false);
     // What people set on the task itself rings.
-    expect(watches(compileWatch(watch, null, true), task)).toBe(true);
+    expect(inScope(compiled(watch, null, true), task)).toBe(true);
   });
 
   it('never sees what is parked, archived, binned or of a project that is not open', () => {
     const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: false } as const;
-    const watch = compileWatch({ projects: null, phases: [...PHASES], priorities: [...PRIORITIES] }, null);
-    expect(watches(watch, { ...task, aside: false })).toBe(true);
-    expect(watches(watch, { ...task, aside: true })).toBe(false);
+    const watch = compiled({ ...openWatch(), phases: [...PHASES] });
+    expect(inScope(watch, { ...task, aside: null })).toBe(true);
+    expect(inScope(watch, { ...task, aside: 'parked' })).toBe(false);
   });
 });

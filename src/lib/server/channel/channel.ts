@@ -2,6 +2,8 @@
 export interface OutgoingMessage {
   readerName: string;
   address: string;
+  /** Everybody to whom it goes, the reader too. */
+  to: readonly { name: string; address: string }[];
   messageId: string;
   /** Workspace clock, ms: the Date of the message. */
   leavesAt: number;

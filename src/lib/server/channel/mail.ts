@@ -46,7 +46,7 @@ export async function mimeOf(message: OutgoingMessage, from: MailSender): Promis
   const boundary = message.messageId.replace(/[^0-9a-z]/gi, '').slice(0, 24);
   const composer = new MailComposer({
     from,
-    to: { name: message.readerName, address: message.address },
+    to: message.to.map(({ name, address }) => ({ name, address })),
     subject: message.subject,
     date: new Date(message.leavesAt),
     messageId: message.messageId,

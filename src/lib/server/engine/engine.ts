@@ -6,7 +6,13 @@ import type { Stores } from '../store/all.ts';
 import type { WorkspaceClock } from './clock.ts';
 import type { FactsSource } from './facts-source.ts';
 import { Replanner } from './replan.ts';
-import { Ringer, groupSameMoment } from './ringer.ts';
+import { Chain, type Happened } from './chain.ts';
+import { Keeper } from './keeper.ts';
+import { Leaving } from './leaving.ts';
+import { Ringer } from './ringer.ts';
+import { Runs, type ActPerformer } from './runs.ts';
+import { Schedules } from './schedules.ts';
+import { Words, type Links } from './words.ts';
 
 /** Longest one transaction of a tick may take; requests are served between. */
 const SLICE_MS = 25;
@@ -27,7 +33,8 @@ export interface EngineChores {
  *
  *   re-plan  while tasks are stale, so that nothing ever rings from a stale row
  *   chore    what a task does by itself at or before the next ring: it comes back, or leaves the bin
- *   ring     the rows of the earliest ring instant, in order
+ *   go on    the runs whose wait is over
+ *   ring     the rows of the earliest ring instant, in order, and the schedules of that instant
  *   leave    the notices whose leaving instant is not later, in order
  *
  * What has been done is gone from the plan or has left the waiting states, so the database itself is the cursor: a
@@ -40,6 +47,13 @@ export class Engine {
   readonly #outbox: Outbox;
   readonly #replanner: Replanner;
   readonly #ringer: Ringer;
+  readonly #runs: Runs;
+  readonly #chain: Chain;
+  readonly #leaving: Leaving;
+  /** Rings over a Watch, for whoever rings by hand. */
+  readonly schedules: Schedules;
+  readonly keeper: Keeper;
+  readonly #settled: () => void;
   readonly #onFault: (error: unknown) => void;
   #chores: EngineChores | null = null;
   #timer: unknown = null;
@@ -53,7 +67,8 @@ export class Engine {
     source: FactsSource,
     clock: WorkspaceClock,
     outbox: Outbox,
-    linkOf: (taskId: number) => string,
+    links: Links & { rule(ruleId: number): string },
+    performer: ActPerformer & { settled(): void },
     onFault: (error: unknown) => void
   ) {
     this.#db = db;
@@ -61,7 +76,14 @@ export class Engine {
     this.#clock = clock;
     this.#outbox = outbox;
     this.#replanner = new Replanner(stores, source);
-    this.#ringer = new Ringer(stores, source, linkOf);
+    this.#runs = new Runs(stores, source);
+    this.#ringer = new Ringer(stores, source, this.#runs);
+    this.keeper = new Keeper(stores, source, clock, (id) => links.rule(id));
+    this.#chain = new Chain(stores, source, this.#runs, this.keeper);
+    this.#runs.attach(this.#ringer, performer, this.#chain);
+    this.schedules = new Schedules(stores, source, this.#chain);
+    this.#leaving = new Leaving(stores, source, this.#ringer, new Words(stores, source, links));
+    this.#settled = () => performer.settled();
     this.#onFault = onFault;
   }
 
@@ -86,6 +108,11 @@ export class Engine {
   /** Something changed: looks at the plan soon. */
   wake(): void {
     if (this.#started && !this.#moving) this.#schedule(0);
+  }
+
+  /** A change was made, in the transaction under way: rules that listen ring in it. */
+  happened(happened: Happened, now: number): void {
+    this.#chain.happened(happened, now);
   }
 
   /** Whether a move of the clock is under way. */
@@ -152,27 +179,24 @@ export class Engine {
       .transaction(() => {
         this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
         this.#stores.plan.enqueueAll();
+        this.schedules.forget();
       })
       .immediate();
   }
 
   #nextInstant(): number | null {
-    const ring = this.#stores.plan.nextInstant();
-    const leave = this.#stores.notices.nextLeaving();
-    if (ring === null) return leave;
-    return leave === null ? ring : Math.min(ring, leave);
+    const { plan, notices, runs } = this.#stores;
+    return earliest(plan.nextInstant(), notices.nextLeaving(), runs.nextAt(), plan.nextScheduleAt());
   }
 
   /** The next instant at which something rings, leaves or is done by a task itself. */
   #nextOfAny(): number | null {
-    const chore = this.#chores?.nextAt() ?? null;
-    const next = this.#nextInstant();
-    if (chore === null) return next;
-    return next === null ? chore : Math.min(chore, next);
+    return earliest(this.#chores?.nextAt() ?? null, this.#nextInstant());
   }
 
   async #tickUntil(now: () => number): Promise<void> {
     for (;;) {
+      this.#db.transaction(() => this.schedules.sync(now())).immediate();
       if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
       else {
         const at = this.#nextOfAny();
@@ -195,6 +219,7 @@ export class Engine {
   #slice(work: (until: number) => void): void {
     const until = this.#clock.machine.now() + SLICE_MS;
     this.#db.transaction(() => work(until)).immediate();
+    this.#settled();
   }
 
   #replanSlice(now: number, until: number): void {
@@ -211,23 +236,56 @@ export class Engine {
   }
 
   #ringSlice(instant: number, now: number, until: number): void {
+    const isOver = () => this.#clock.machine.now() >= until;
+    for (const run of this.#stores.runs.due(instant, 200)) {
+      this.#guarded({ runId: run.id, ruleId: run.ruleId }, now, () => this.#runs.goOn(run, now), () =>
+        this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own)
+      );
+      if (isOver()) return;
+    }
+    // What a run has just changed is planned before anything rings.
+    if (this.#stores.plan.staleCount() > 0) return;
     const rows = this.#stores.plan.at(instant, 200);
     for (const row of rows) {
-      try {
-        this.#ringer.ring(row, now);
-      } catch (error) {
-        this.#fault(error, { taskId: row.taskId, ruleId: row.ruleId }, now);
-      }
-      if (this.#clock.machine.now() >= until) return;
+      this.#guarded(
+        { taskId: row.taskId, ruleId: row.ruleId },
+        now,
+        () => this.#ringer.ring(row, now),
+        () => this.#stores.plan.drop(row)
+      );
+      if (isOver() || this.#stores.plan.staleCount() > 0) return;
+    }
+    if (rows.length > 0) return;
+    const scheduled = this.#stores.plan.nextScheduleAt();
+    if (scheduled !== null && scheduled <= instant) {
+      this.#guarded(
+        {},
+        now,
+        () => this.schedules.ringDue(instant, now),
+        () => this.schedules.passOver(instant)
+      );
+      return;
     }
     // Notices leave once every ring of the instant is recorded, so that those that end together are seen together.
-    if (rows.length === 0) this.#leaveSlice(instant, now, until);
+    this.#leaveSlice(instant, now, until);
+  }
+
+  /** A faulty row is reported once and stops nobody else's. */
+  #guarded(data: Record<string, number>, now: number, work: () => void, after: () => void = () => {}): void {
+    try {
+      // What a faulty one had done by then is taken back with it.
+      this.#db.transaction(work)();
+    } catch (error) {
+      after();
+      this.#fault(error, data, now);
+    }
   }
 
   #leaveSlice(instant: number, now: number, until: number): void {
     const leaving = this.#stores.notices.leaving(instant);
-    const groups = groupSameMoment(leaving, (notice) => this.#ringer.leadOrder(notice));
-    for (const { notices, leave } of this.#ringer.outgoing(groups, now, this.#clock.machine.now())) {
+    const first = leaving[0]?.leavesAt;
+    const together = leaving.filter(({ leavesAt }) => leavesAt === first);
+    for (const { notices, leave } of this.#leaving.outgoing(together, now, this.#clock.machine.now())) {
       try {
         leave();
       } catch (error) {
@@ -262,4 +320,9 @@ export class Engine {
     const wait = next === null || !this.#clock.running ? LONGEST_SLEEP_MS : next - this.#clock.now();
     this.#schedule(Math.max(1, Math.min(wait, LONGEST_SLEEP_MS)));
   }
+}
+
+function earliest(...instants: (number | null)[]): number | null {
+  const known = instants.filter((at) => at !== null);
+  return known.length === 0 ? null : Math.min(...known);
 }

@@ -1,5 +1,7 @@
-import { compileRule, type Facts, type RuleFacts } from '../../core/forecast/facts.ts';
-import { Planner } from '../../core/forecast/planner.ts';
+import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { Facts } from '../../core/forecast/facts.ts';
+import { Planner, type PlannerHistory } from '../../core/forecast/planner.ts';
+import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
 import type { Rule } from '../store/rules.ts';
 import { compileFacts, readFactsInput } from './compile-facts.ts';
@@ -10,7 +12,12 @@ export interface LiveRule {
   versionId: number;
   /** The change that turned it on. */
   onChange: number;
+  /** When this version became live, workspace clock: rings before that are not made up for because something came true. */
+  liveAt: number;
 }
+
+/** Details of tasks that are kept at most. */
+const MOST_KEPT = 20_000;
 
 /**
  * The workspace compiled for the core: people, calendars, projects and live rules. Kept until something it is made of
@@ -20,6 +27,9 @@ export class FactsSource {
   readonly #stores: Stores;
   #planner: Planner | null = null;
   #live: LiveRule[] | null = null;
+  /** Rules by the version that a run started with. */
+  readonly #versions = new Map<number, RuleFacts>();
+  readonly #details = new Map<number, TaskDetails>();
 
   constructor(stores: Stores) {
     this.#stores = stores;
@@ -29,6 +39,13 @@ export class FactsSource {
   invalidate(): void {
     this.#planner = null;
     this.#live = null;
+    this.#versions.clear();
+    this.#details.clear();
+  }
+
+  /** Forgets what was read of some tasks. */
+  forget(taskIds: Iterable<number>): void {
+    for (const id of taskIds) this.#details.delete(id);
   }
 
   get facts(): Facts {
@@ -36,7 +53,34 @@ export class FactsSource {
   }
 
   get planner(): Planner {
-    return (this.#planner ??= new Planner(compileFacts(readFactsInput(this.#stores))));
+    return (this.#planner ??= new Planner(
+      compileFacts(readFactsInput(this.#stores), (id) => this.detailsOf(id)),
+      this.history
+    ));
+  }
+
+  /** What has left already, where rings depend on it. */
+  get history(): PlannerHistory {
+    const { notices } = this.#stores;
+    return {
+      ringsSoFar: (ruleId, taskId) => notices.ringsSoFar(ruleId, taskId),
+      lastLeft: (ruleId, leadId, taskId) => notices.lastLeft(ruleId, leadId, taskId)
+    };
+  }
+
+  detailsOf(taskId: number): TaskDetails {
+    let details = this.#details.get(taskId);
+    if (details) return details;
+    details = this.#stores.taskDetails.of(taskId) ?? NO_DETAILS;
+    if (this.#details.size >= MOST_KEPT) this.#details.clear();
+    this.#details.set(taskId, details);
+    return details;
+  }
+
+  /** The details of all tasks, read at once: for what goes through all of them. */
+  allDetails(): (taskId: number) => TaskDetails {
+    const all = this.#stores.taskDetails.all();
+    return (id) => all.get(id) ?? NO_DETAILS;
   }
 
   /** Rules that are on, in their order. */
@@ -47,18 +91,38 @@ export class FactsSource {
     }));
   }
 
+  live(ruleId: number): LiveRule | undefined {
+    return this.liveRules().find(({ facts }) => facts.id === ruleId);
+  }
+
+  /** A rule as it was when a run started. */
+  ruleOfVersion(ruleId: number, versionId: number): RuleFacts | null {
+    const live = this.live(ruleId);
+    if (live?.versionId === versionId) return live.facts;
+    let facts = this.#versions.get(versionId);
+    if (facts) return facts;
+    const rule = this.#stores.rules.byId(ruleId);
+    const version = this.#stores.rules.version(versionId);
+    if (!rule || !version) return null;
+    facts = this.#compile(rule, version.definition);
+    this.#versions.set(versionId, facts);
+    return facts;
+  }
+
   #liveRule(rule: Rule): LiveRule | null {
     if (rule.state !== 'on' || rule.liveVersion === null) return null;
     const version = this.#stores.rules.version(rule.liveVersion);
     if (!version) return null;
-    const facts = compileRule(
-      rule.id,
-      rule.name,
-      rule.position,
-      version.definition,
-      rule.keeperId,
-      rule.kind === 'reminders'
-    );
-    return { facts, versionId: version.id, onChange: rule.onChange ?? 0 };
+    return {
+      facts: this.#compile(rule, version.definition),
+      versionId: version.id,
+      onChange: rule.onChange ?? 0,
+      liveAt: rule.liveAt ?? 0
+    };
+  }
+
+  #compile(rule: Rule, definition: Parameters<typeof compileRule>[3]): RuleFacts {
+    const own = this.facts.ownKinds;
+    return compileRule(rule.id, rule.name, rule.position, definition, rule.keeperId, rule.kind === 'reminders', own);
   }
 }

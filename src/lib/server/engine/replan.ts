@@ -1,27 +1,14 @@
-import { unreachable } from '../../core/forecast/explain.ts';
-import {
-  isReachable,
-  leadOf,
-  leadsFor,
-  type CompiledLead,
-  type PersonFacts,
-  type TaskFacts
-} from '../../core/forecast/facts.ts';
-import type { Leaves, UnrungReason } from '../../core/forecast/planner.ts';
-import { compareForMerge, type Mergeable } from '../../core/ring/merge.ts';
-import { holdUntilReach, nextOpening } from '../../core/ring/hold.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { withoutOwn } from '../../core/forecast/own-changes.ts';
+import { THE_RUN, planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
+import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import { watches } from '../../core/rule/watch.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
-
-/** A ring whose instant had passed when its task was planned. */
-interface PastRing extends Mergeable {
-  lead: CompiledLead;
-  anchorValue: string;
-}
+import { ringKey } from './history.ts';
 
 /**
  * Plans the rings of one task afresh: withdraws what waits and is no longer owed, writes the ring instants ahead, and
@@ -45,6 +32,7 @@ export class Replanner {
     plan.clear(taskId);
     plan.settled(taskId);
     const task = tasks.factsOf(taskId);
+    this.#reviewRuns(taskId, task, now);
     this.#reviewWaiting(taskId, task, now);
     if (!task) return;
     const dueAt = this.#source.planner.momentOf('due', task) ?? NO_DUE_MOMENT;
@@ -52,167 +40,150 @@ export class Replanner {
   }
 
   #planRule(rule: LiveRule, task: TaskFacts, dueAt: number, stale: StaleTask, now: number): void {
-    const { planner } = this.#source;
-    // The list is the planner's own: what is done for each asks it again.
-    for (const recipient of [...planner.recipients(rule.facts, task)])
-      this.#planFor(rule, task, recipient, dueAt, stale, now);
+    const { notices, plan, runs } = this.#stores;
+    const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
+      now,
+      actorId: stale.actorId,
+      occupied: (lead, ordinal, anchorValue, stepId, recipientId) => {
+        const key = ringKey(rule.facts, lead, task, anchorValue, ordinal);
+        return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
+      },
+      left: (lead, anchorValue, recipientId) => {
+        const key = ringKey(rule.facts, lead, task, anchorValue, 0);
+        return recipientId === THE_RUN
+          ? runs.count(key.ruleId, key.leadId, key.taskId, anchorValue, key.round)
+          : notices.left({ ...key, recipientId });
+      },
+      owes: (past) => this.#owes(rule, task, past, stale)
+    });
+    for (const { lead, ordinal, recipientId, ringAt, originDay, anchorValue } of ahead)
+      plan.add({
+        taskId: task.id,
+        ruleId: rule.facts.id,
+        leadId: lead.lead.id,
+        ...{ recipientId, ordinal, ringAt, originDay, anchorValue, dueAt }
+      });
+    for (const one of caught) this.#record(rule, task, one, now);
   }
 
-  #planFor(
-    rule: LiveRule,
-    task: TaskFacts,
-    recipient: PersonFacts,
-    dueAt: number,
-    stale: StaleTask,
-    now: number
-  ): void {
-    const { planner } = this.#source;
-    const past: PastRing[] = [];
-    // Turning a rule on makes up for nothing; what came in or moved while it was on is owed its latest ring.
-    const owed = stale.cause !== 'other' && stale.changeId > rule.onChange;
-    for (const lead of leadsFor(rule.facts, task, recipient.id)) {
-      const { instant, originDay } = planner.ring(lead, task, recipient);
-      if (Number.isNaN(instant)) continue;
-      const anchorValue = planner.anchorValue(lead, task);
-      const key = { ...this.#keyOf(rule, lead, task), anchorValue, recipientId: recipient.id };
-      if (this.#stores.notices.occupied(key)) continue;
-      if (instant > now) {
-        const { ruleId, leadId, taskId, recipientId } = key;
-        this.#stores.plan.add({
-          taskId,
-          ruleId,
-          leadId,
-          recipientId,
-          ringAt: instant,
-          originDay,
-          anchorValue,
-          dueAt
-        });
-      } else if (owed && now < planner.useBy(lead, task, instant)) {
-        past.push({ lead, anchorValue, originDay, ringAt: instant, leadOrder: lead.order });
-      }
+  /** Why a ring that has passed is owed; null when it is not. Turning a rule on makes up for nothing unless it says so. */
+  #owes(rule: LiveRule, task: TaskFacts, past: PastKey, stale: StaleTask): PastCause | null {
+    const key = {
+      ...ringKey(rule.facts, past.lead, task, past.anchorValue, past.ordinal),
+      recipientId: past.recipientId,
+      stepId: past.stepId
+    };
+    if (stale.cause === 'turned on') return stale.ruleId === rule.facts.id ? 'turned on' : null;
+    if (stale.changeId <= rule.onChange) return null;
+    if (stale.cause === 'created') return 'created';
+    const rung = this.#stores.notices.rung(key);
+    if (rung.some(({ recipientId }) => recipientId === past.recipientId)) {
+      // Unrung for this date: a date that moved away and came back owes it no more.
+      return null;
     }
-    if (past.length > 0 && watches(rule.facts.watch, task)) {
-      this.#makeUp(rule, task, recipient, past, stale, now);
-    }
+    if (stale.cause === 'date moved') return 'moved';
+    if (stale.changeId === 0 || past.ringAt < rule.liveAt) return null;
+    return rung.length > 0 ? 'new recipient' : 'came true';
   }
 
-  /** The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken. */
-  #makeUp(
-    rule: LiveRule,
-    task: TaskFacts,
-    recipient: PersonFacts,
-    past: PastRing[],
-    { cause, actorId }: StaleTask,
-    now: number
-  ): void {
-    past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
-    const latest = past.pop()!;
-    for (const ring of past) this.#record(rule, task, recipient, ring, 'overtaken', null, [], now);
-    // A date moved into the past is never made up to the one who moved it.
-    const told = cause === 'date moved' && recipient.id === actorId;
-    if (told) return void this.#record(rule, task, recipient, latest, 'already told', null, [], now);
-    if (!isReachable(recipient))
-      return void this.#record(
-        rule,
-        task,
-        recipient,
-        latest,
-        'never reachable',
-        null,
-        [unreachable(recipient)],
-        now
-      );
-    const reach = this.#source.planner.reach(rule.facts, recipient);
-    const reachable = holdUntilReach(now, reach) === now;
-    const opening = reachable ? now : nextOpening(now, reach, recipient.calendar.spans);
-    const how = reachable ? 'now' : 'opening';
-    const words = cause === 'created' ? 'the task came in' : 'its date was moved';
-    const why: WhyStep[] = [{ code: 'caught-up', params: { cause: words, how } }];
-    if (Number.isNaN(opening))
-      return void this.#record(rule, task, recipient, latest, 'never reachable', null, why, now);
-    const { at, readerId } = this.#source.planner.leaves(rule.facts, recipient, opening, why);
-    if (Number.isNaN(at))
-      return void this.#record(rule, task, recipient, latest, 'never reachable', null, why, now);
-    this.#record(rule, task, recipient, latest, null, { at, readerId }, why, now);
-  }
-
-  #record(
-    rule: LiveRule,
-    task: TaskFacts,
-    recipient: PersonFacts,
-    ring: PastRing,
-    reason: UnrungReason | null,
-    leaves: Leaves | null,
-    added: WhyStep[],
-    now: number
-  ): void {
-    const why: WhyStep[] = [];
-    this.#source.planner.ring(ring.lead, task, recipient, why);
-    why.push(...added);
-    const key = { ...this.#keyOf(rule, ring.lead, task), anchorValue: ring.anchorValue };
-    const leavesAt = leaves?.at ?? null;
-    const ringId = this.#stores.notices.ring(key, rule.versionId, ring.ringAt, now);
-    this.#stores.notices.add({
+  #record(rule: LiveRule, task: TaskFacts, one: CaughtUp, now: number): void {
+    const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId, why } = one;
+    const { notices, runs } = this.#stores;
+    const ringId = notices.ring(ringKey(rule.facts, lead, task, anchorValue, ordinal), ringAt);
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
+    if (run.state === 'running' && run.nextAt === null) runs.end(run.id, 'ended', null, now);
+    const lateBell = leavesAt !== null && this.#source.planner.isLate(lead, task, leavesAt, why);
+    notices.add({
       ringId,
+      stepId: tell.step.id,
+      kind: noticeKind(tell, lead),
+      forced: tell.step.force !== null,
+      copied: 'to',
       recipientId: recipient.id,
-      readerId: leaves?.readerId ?? recipient.id,
+      readerId,
       state: reason ? 'unrung' : leavesAt! > now ? 'held' : 'planned',
       reason,
-      ringAt: ring.ringAt,
-      leavesAt,
-      originDay: ring.originDay,
-      lateBell: leavesAt !== null && this.#source.planner.isLate(ring.lead, task, leavesAt, why),
-      why,
+      ...{ ringAt, leavesAt, originDay, lateBell, why },
       endedAt: reason ? now : null
     });
+  }
+
+  /** Runs that wait end with their rule, or when their date has moved; what they wait to test is tested when they go on. */
+  #reviewRuns(taskId: number, task: TaskFacts | null, now: number): void {
+    for (const run of this.#stores.runs.waitingOf(taskId)) {
+      const live = this.#source.live(run.ruleId);
+      const outcome = !task ? 'task gone' : !live ? 'rule off' : task.round !== this.#roundOf(run.ringId) ? 'next round' : null;
+      if (outcome) this.#stores.runs.end(run.id, 'stopped', outcome, now, run.own);
+    }
+  }
+
+  #roundOf(ringId: number): number {
+    return this.#stores.notices.roundOfRing(ringId);
   }
 
   /** What waits for a task is withdrawn when it is no longer owed, and moved when the recipient's reach has changed. */
   #reviewWaiting(taskId: number, task: TaskFacts | null, now: number): void {
     for (const notice of this.#stores.notices.waitingOf(taskId)) {
-      const reason = this.#whyWithdrawn(notice, task);
+      const reason = this.#whyWithdrawn(notice, task, now);
       if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
       else this.#moveToReach(notice, task!, now);
     }
   }
 
-  #whyWithdrawn(notice: NoticeRecord, task: TaskFacts | null): string | null {
+  /** Why a notice that waits is no longer owed; null when it is. */
+  #whyWithdrawn(notice: NoticeRecord, task: TaskFacts | null, now: number): string | null {
     if (!task) return 'task gone';
     const { planner } = this.#source;
-    const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId);
+    const rule = this.#source.live(notice.ruleId)?.facts;
     if (!rule) return 'rule off';
-    const lead = leadOf(rule.facts, task, notice.leadId);
-    if (!lead) return rule.facts.ofTask ? 'reminder taken off' : 'lead taken out';
-    if (!planner.anchor(lead, task) || planner.anchorValue(lead, task) !== notice.anchorValue)
-      return 're-dated';
-    if (!watches(rule.facts.watch, task)) return 'outside the Watch';
-    const told = planner.recipients(rule.facts, task).some(({ id }) => id === notice.recipientId);
+    const lead = leadOf(rule, task, notice.leadId);
+    if (!lead) return rule.ofTask ? 'reminder taken off' : 'lead taken out';
+    if (task.round !== notice.round) return 'next round';
+    const tell = rule.program.tells.get(notice.stepId);
+    if (!tell) return 'step taken out';
+    const recipient = planner.facts.people.get(notice.recipientId);
+    if (!recipient) return 'somebody else is told';
+    if (planner.isHushed(rule, tell, task, recipient, now)) return 'hushed';
+    if (notice.snooze > 0) return null;
+    if (lead.anchor !== null) {
+      // A lead that counts from what happens, counts from what happened when it rang.
+      const anchored = planner.anchor(lead, task);
+      const counted = lead.anchor !== 'earlier ring' && lead.anchor !== 'last touched';
+      if (counted && (!anchored || planner.anchorValue(lead, task) !== notice.anchorValue)) return 're-dated';
+    }
+    const run = this.#stores.runs.ofRing(notice.ringId);
+    const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
+    const details = run && run.own.length > 0 ? seen.details : null;
+    if (!run?.regardless && !this.#isWatched(rule, seen.task, now, details)) return 'outside the Watch';
+    if (lead.anchor === null || notice.copied !== 'to') return null;
+    const actorId = run?.actorId ?? null;
+    const told =
+      rule.ofTask
+        ? planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
+        : planner.told(rule, tell, task, notice.leadId, actorId).some(({ person }) => person.id === notice.recipientId);
     return told ? null : 'somebody else is told';
+  }
+
+  #isWatched(rule: RuleFacts, task: TaskFacts, now: number, details: Parameters<FactsSource['planner']['watches']>[3]) {
+    const { planner } = this.#source;
+    return planner.watches(rule, task, now, details) && !planner.stopped(rule, task, now, details);
   }
 
   #moveToReach(notice: NoticeRecord, task: TaskFacts, now: number): void {
     // What was made up for waits for an opening of its own choosing, not from its ring instant.
     if (notice.state !== 'held' || notice.why.some(({ code }) => code === 'caught-up')) return;
     const { planner } = this.#source;
-    const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId)!.facts;
+    const rule = this.#source.live(notice.ruleId)!.facts;
+    const tell = rule.program.tells.get(notice.stepId)!;
     const recipient = planner.facts.people.get(notice.recipientId)!;
-    const { at: leavesAt, readerId } = planner.leaves(rule, recipient, Math.max(notice.ringAt, now));
+    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, Math.max(notice.ringAt, now));
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     const lead = leadOf(rule, task, notice.leadId)!;
     const why: WhyStep[] = [];
-    planner.ring(lead, task, recipient, why);
-    planner.leaves(rule, recipient, Math.max(notice.ringAt, now), why);
+    planner.ring(lead, task, recipient, why, notice.ordinal);
+    planner.leaves(tell, recipient, Math.max(notice.ringAt, now), why);
     const lateBell = planner.isLate(lead, task, leavesAt, why);
     this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
-  }
-
-  #keyOf(
-    rule: LiveRule,
-    { lead }: CompiledLead,
-    task: TaskFacts
-  ): { ruleId: number; leadId: string; taskId: number; round: number } {
-    return { ruleId: rule.facts.id, leadId: lead.id, taskId: task.id, round: task.round };
   }
 }

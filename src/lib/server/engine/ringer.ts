@@ -1,321 +1,183 @@
-import { composeMessage, type ComposedMessage } from '../../core/message/compose.ts';
-import { composeGathered } from '../../core/message/gathered.ts';
-import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
-import { capAndFold, type Outgoing } from '../../core/ring/cap.ts';
-import { longMoment } from '../../core/time/format.ts';
-import { compareForMerge } from '../../core/ring/merge.ts';
-import { whyText } from '../../core/ring/why-text.ts';
+import { unreachable } from '../../core/forecast/explain.ts';
+import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
+import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { noticeKind } from '../../core/forecast/notice-kind.ts';
+import { THE_RUN, aroundNow } from '../../core/forecast/plan-rule.ts';
+import type { UnrungReason } from '../../core/forecast/planner.ts';
+import { ringsAtOnce } from '../../core/forecast/explain.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import { leadWords } from '../../core/rule/read-back.ts';
-import { watches } from '../../core/rule/watch.ts';
-import { capped, unreachable } from '../../core/forecast/explain.ts';
-import { isReachable, leadOf, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
-import { messageIdOf } from '../outbox/message-id.ts';
-import type { NoticeRecord } from '../store/notices.ts';
-import type { PlanRow } from '../store/plan.ts';
-import { toMoment } from '../store/tasks.ts';
+import type { CompiledTell } from '../../core/rule/program.ts';
+import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
+import type { PlanRow } from '../store/plan.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
+import { ringKey } from './history.ts';
 
 /** A ring taken up later than this after its instant is late: the server was down. */
 const ON_TIME_MS = 60_000;
 /** After downtime a ring is made up for while it is younger than this. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
 
-/** Why held notices that open together are one message. */
-const HELD_WORDS = 'These came together, since they all waited for your working hours.';
-
-/** One message about to leave, or notices about to be put off. */
-export interface Departure {
-  notices: readonly NoticeRecord[];
-  leave: () => void;
+/** A Tell of a ring, to be told to one recipient. */
+export interface Telling {
+  ringId: number;
+  rule: RuleFacts;
+  lead: CompiledLead;
+  tell: CompiledTell;
+  task: TaskFacts;
+  ordinal: number;
+  anchorValue: string;
+  /** The instant of the ring, and now: later when the server was down. */
+  ringAt: number;
+  now: number;
+  originDay: number;
+  copied: 'to' | 'cc' | 'bcc';
 }
 
-/** Turns planned rings into notices, and notices into messages. Everything here runs inside the tick's transaction. */
+/** Goes on with the steps of a ring behind its leading Tells. */
+export interface RunStarter {
+  start(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number): void;
+}
+
+/** Turns planned rings into notices. Everything here runs inside the tick's transaction. */
 export class Ringer {
   readonly #stores: Stores;
   readonly #source: FactsSource;
-  readonly #linkOf: (taskId: number) => string;
+  readonly #runs: RunStarter;
 
-  constructor(stores: Stores, source: FactsSource, linkOf: (taskId: number) => string) {
+  constructor(stores: Stores, source: FactsSource, runs: RunStarter) {
     this.#stores = stores;
     this.#source = source;
-    this.#linkOf = linkOf;
+    this.#runs = runs;
   }
 
   /**
-   * The ring instant of a planned row has come: tests the Watch, records ring, run and notice, and decides the hold.
+   * The ring instant of a planned row has come: plans the next repeat, tests Watch and Stop, records ring, run and notices, and decides
+   * the hold.
    * @param now workspace clock; later than the ring instant when the server was down
    */
   ring(row: PlanRow, now: number): void {
     this.#stores.plan.drop(row);
-    const rule = this.#live(row.ruleId);
+    const rule = this.#source.live(row.ruleId);
     const task = this.#stores.tasks.factsOf(row.taskId);
     const lead = leadOf(rule?.facts, task, row.leadId);
-    const recipient = this.#source.facts.people.get(row.recipientId);
-    if (!rule || !lead || !task || !recipient || !watches(rule.facts.watch, task)) return;
-    const key = {
-      ruleId: row.ruleId,
-      leadId: row.leadId,
-      taskId: row.taskId,
-      anchorValue: row.anchorValue,
-      round: task.round
-    };
-    if (this.#stores.notices.occupied({ ...key, recipientId: row.recipientId })) return;
-
+    if (!rule || !lead || !task) return;
     const { planner } = this.#source;
-    const late = now - row.ringAt > ON_TIME_MS;
-    const tooLate =
-      late && (now >= planner.useBy(lead, task, row.ringAt) || now - row.ringAt >= DOWNTIME_LIMIT_MS);
-    const why: WhyStep[] = [];
-    planner.ring(lead, task, recipient, why);
-    if (!isReachable(recipient)) why.push(unreachable(recipient));
-    const { at: leavesAt, readerId } = planner.leaves(rule.facts, recipient, late ? now : row.ringAt, why);
-    const reason = tooLate
-      ? 'too late'
-      : !isReachable(recipient) || Number.isNaN(leavesAt)
-        ? 'never reachable'
-        : null;
-    this.#stores.notices.add({
-      ringId: this.#stores.notices.ring(key, rule.versionId, row.ringAt, now),
-      recipientId: recipient.id,
-      readerId,
-      state: reason ? 'unrung' : leavesAt > now ? 'held' : 'planned',
-      reason,
-      ringAt: row.ringAt,
-      leavesAt: Number.isNaN(leavesAt) ? null : leavesAt,
-      originDay: row.originDay,
-      lateBell: !reason && planner.isLate(lead, task, leavesAt, why),
-      why,
-      endedAt: reason ? now : null
-    });
+    const recipient = row.recipientId === THE_RUN ? null : planner.facts.people.get(row.recipientId);
+    if (recipient === undefined) return;
+    if (repeats(lead)) this.#planNext(row, lead, task, recipient);
+    if (!planner.leadHolds(lead, task) || !planner.watches(rule.facts, task, row.ringAt)) return;
+    if (planner.stopped(rule.facts, task, row.ringAt)) return;
+    const key = ringKey(rule.facts, lead, task, row.anchorValue, row.ordinal);
+    if (recipient === null) {
+      // Nothing is changed long after its moment: what a run would have done while the server was down is left undone.
+      const tooLate = this.#isTooLate(lead, task, row, now, null);
+      if (tooLate || this.#stores.notices.hasRun(key)) return;
+      this.#runs.start(rule, lead, task, this.#stores.notices.ring(key, row.ringAt), now);
+      return;
+    }
+    this.#tellByLeading(rule, lead, task, recipient, row, now);
+  }
+
+  #tellByLeading(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    row: PlanRow,
+    now: number
+  ): void {
+    const { planner } = this.#source;
+    const { notices, runs } = this.#stores;
+    const key = ringKey(rule.facts, lead, task, row.anchorValue, row.ordinal);
+    for (const tell of rule.facts.program.leading) {
+      if (!planner.leadsFor(rule.facts, tell, task, recipient).includes(lead)) continue;
+      const isTold = [...planner.recipients(rule.facts, tell, task)].includes(recipient);
+      if (!isTold || notices.occupied({ ...key, recipientId: recipient.id, stepId: tell.step.id })) continue;
+      const ringId = notices.ring(key, row.ringAt);
+      const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
+      if (rule.facts.program.tellsOnly && run.state === 'running') runs.end(run.id, 'ended', null, now);
+      const copied =
+        tell.single !== null || rule.facts.ofTask
+          ? 'to'
+          : (planner.told(rule.facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)?.as ?? 'to');
+      const { ordinal, anchorValue, ringAt, originDay } = row;
+      const telling: Telling = {
+        ...{ ringId, rule: rule.facts, lead, tell, task, ordinal, anchorValue, ringAt, now, originDay, copied }
+      };
+      this.tell(telling, recipient, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
+    }
+  }
+
+  /** The table of past instants, “the server was down”: left while before its use-by and young enough. */
+  #isTooLate(lead: CompiledLead, task: TaskFacts, row: PlanRow, now: number, recipient: PersonFacts | null): boolean {
+    if (now - row.ringAt <= ON_TIME_MS) return false;
+    if (now - row.ringAt >= DOWNTIME_LIMIT_MS) return true;
+    if (this.#source.live(row.ruleId)?.facts.past.down === 'do not ring') return true;
+    return now >= this.#source.planner.useBy(lead, task, row.ringAt, recipient, row.ordinal);
+  }
+
+  #planNext(row: PlanRow, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): void {
+    const { next } = aroundNow(this.#source.planner, lead, task, recipient, row.ringAt);
+    if (next) this.#stores.plan.add({ ...row, ...next });
+  }
+
+  /** How many notices a recipient gets at most, where that many have left; null while there is room. */
+  enough({ rule, lead, task, anchorValue }: Pick<Telling, 'rule' | 'lead' | 'task' | 'anchorValue'>, recipientId: number): number | null {
+    const { notices } = this.#stores;
+    const { afterNotices } = rule.stop;
+    if (afterNotices !== null && notices.leftTo(rule.id, task.id, recipientId) >= afterNotices) return afterNotices;
+    const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
+    if (most === undefined) return null;
+    const key = ringKey(rule, lead, task, anchorValue, 0);
+    return notices.left({ ...key, recipientId }) >= most ? most : null;
   }
 
   /**
-   * The leaving instant of waiting notices has come. Those of one rule, task and recipient become one, Watch is tested again, and step 8
-   * says which messages each reader gets; `leave` computes the words of one and queues it, or puts its notices off.
-   * @param groups as `groupSameMoment` gives them
+   * Records the notice of one recipient: when it leaves and who reads it, or why it does not.
+   * @param reason why it is not sent, where that is known already
    */
-  outgoing(groups: readonly NoticeRecord[][], now: number, machineNow: number): Departure[] {
-    const places = new Map<NoticeRecord, number>();
-    const byReader = new Map<string, NoticeRecord[]>();
-    for (const [kept, ...others] of groups) {
-      if (!kept) continue;
-      for (const other of others) this.#unring(other, 'same moment', now, [this.#sameMoment(kept)]);
-      if (!this.#isStillTrue(kept, now)) continue;
-      places.set(kept, places.size);
-      const key = `${kept.readerId}/${kept.leavesAt}`;
-      byReader.set(key, [...(byReader.get(key) ?? []), kept]);
-    }
-    return [...byReader.values()]
-      .flatMap((notices) => this.#departures(notices, now, machineNow))
-      .sort((a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!);
-  }
-
-  /** The messages of one reader at one instant: what was put off before goes first, together. */
-  #departures(notices: readonly NoticeRecord[], now: number, machineNow: number): Departure[] {
-    const reader = this.#source.facts.people.get(notices[0]!.readerId)!;
-    const leavesAt = notices[0]!.leavesAt!;
-    const folded = notices.filter(({ state }) => state === 'folded');
-    const fresh = notices.filter(({ state }) => state !== 'folded');
-    const day = reader.zone.dayOf(leavesAt);
-    const sent =
-      this.#stores.outbox.sentTo(reader.id, reader.zone.startOfDay(day), reader.zone.endOfDay(day)) +
-      (folded.length > 0 ? 1 : 0);
-    const messages = capAndFold(
-      fresh.map((notice, i) => this.#outgoingOf(i, notice)),
-      limitsOf(reader, new Map([[day, sent]]))
-    );
-    const departures: Departure[] = messages.map(({ at, how, ids }) => {
-      const own = ids.map((i) => fresh[i]!);
-      if (at > leavesAt) return { notices: own, leave: () => this.#putOff(own, reader, at) };
-      if (how === 'gathered')
-        return { notices: own, leave: () => this.#sendTogether(own, reader, HELD_WORDS, machineNow) };
-      return { notices: own, leave: () => this.#send(own[0]!, reader, machineNow) };
-    });
-    if (folded.length === 0) return departures;
-    const words = `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`;
-    return [
-      { notices: folded, leave: () => this.#sendTogether(folded, reader, words, machineNow) },
-      ...departures
-    ];
-  }
-
-  #outgoingOf(i: number, notice: NoticeRecord): Outgoing {
-    const task = this.#stores.tasks.factsOf(notice.taskId)!;
-    const dueAt = this.#source.planner.momentOf('due', task);
-    return outgoingOf(
-      i,
-      { ...notice, leavesAt: notice.leavesAt! },
-      this.#live(notice.ruleId)?.facts,
-      task,
-      dueAt
-    );
-  }
-
-  /** Whether a notice is still to be sent; one that is not ends here. */
-  #isStillTrue(notice: NoticeRecord, now: number): boolean {
-    const rule = this.#live(notice.ruleId);
-    const task = this.#stores.tasks.factsOf(notice.taskId);
-    const reader = this.#source.facts.people.get(notice.readerId);
-    if (!rule || !task || !reader || !watches(rule.facts.watch, task)) {
-      this.#unring(notice, 'no longer true', now);
-      return false;
-    }
-    if (isReachable(reader)) return true;
-    this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
-    return false;
-  }
-
-  /** Above the day's most: kept for the next opening, where it leaves together with the others. */
-  #putOff(notices: readonly NoticeRecord[], reader: PersonFacts, at: number): void {
+  tell(of: Telling, recipient: PersonFacts, reason: UnrungReason | null = null): void {
+    const { rule, lead, tell, task, ringAt, now, originDay, ordinal } = of;
+    if (reason === null && this.enough(of, recipient.id) !== null) return;
     const { planner } = this.#source;
-    for (const notice of notices) {
-      const rule = this.#live(notice.ruleId)!;
-      const task = this.#stores.tasks.factsOf(notice.taskId)!;
-      const lead = leadOf(rule.facts, task, notice.leadId);
-      const why: WhyStep[] = [...notice.why, capped(reader, notice.leavesAt!, at)];
-      const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
-      this.#stores.notices.move(notice.id, {
-        leavesAt: at,
-        readerId: reader.id,
-        state: 'folded',
-        lateBell,
-        why
-      });
-    }
-  }
-
-  #send(notice: NoticeRecord, reader: PersonFacts, machineNow: number): void {
-    const rule = this.#live(notice.ruleId)!;
-    const task = this.#stores.tasks.factsOf(notice.taskId)!;
-    this.#queue(
-      [notice],
-      reader,
-      this.#compose(rule, task, reader, notice, notice.leavesAt!),
-      'mail',
-      machineNow
-    );
-  }
-
-  #sendTogether(
-    notices: readonly NoticeRecord[],
-    reader: PersonFacts,
-    why: string,
-    machineNow: number
-  ): void {
-    if (notices.length === 1) return this.#send(notices[0]!, reader, machineNow);
-    const items = notices.map((notice) => {
-      const rule = this.#live(notice.ruleId)!;
-      const task = this.#stores.tasks.factsOf(notice.taskId)!;
-      const { subject } = this.#compose(rule, task, reader, notice, notice.leavesAt!);
-      const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
-      const reason = `${instead === null ? '' : `In place of ${instead}. `}${notice.why.map(whyText).join(' ')}`;
-      return { subject, link: this.#linkOf(task.id), ruleName: rule.facts.name, reason };
-    });
-    this.#queue(notices, reader, composeGathered(reader.name, items, why), 'mail, gathered', machineNow);
-  }
-
-  #queue(
-    notices: readonly NoticeRecord[],
-    reader: PersonFacts,
-    words: ComposedMessage,
-    key: string,
-    machineNow: number
-  ): void {
-    const [first] = notices;
-    const messageId = messageIdOf(first!, key, this.#stores.settings.workspace()?.mailFromAddress ?? '');
-    this.#stores.outbox.queue(
-      { readerId: reader.id, messageId, leavesAt: first!.leavesAt!, ...words },
-      notices.map(({ id }) => id),
-      'mail',
-      reader.email!.trim(),
-      machineNow
-    );
-    for (const notice of notices) this.#stores.notices.end(notice, 'sending', null, null);
-  }
-
-  #compose(rule: LiveRule, task: TaskFacts, reader: PersonFacts, notice: NoticeRecord, leavesAt: number) {
-    const { planner, facts } = this.#source;
-    const record = this.#stores.tasks.byId(task.id)!;
-    const owner = task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null);
-    const reason = notice.why.map(whyText).join(' ');
-    return composeMessage(rule.facts.tell.subject, rule.facts.tell.body, rule.facts.name, {
-      task: {
-        name: record.name,
-        due: record.due && toMoment(record.due),
-        start: record.start && toMoment(record.start),
-        priority: record.priority,
-        status: record.status,
-        description: record.description
-      },
-      projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
-      ownerName: owner,
-      reader: { name: reader.name, zone: reader.zone },
-      dueAt: planner.momentOf('due', task),
-      startAt: planner.momentOf('start', task),
-      leavesAt,
-      inPlaceOf: this.#inPlaceOf(notice, reader, leavesAt),
-      link: this.#linkOf(task.id),
-      reason
+    const why: WhyStep[] = [];
+    if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.ownerZone(task)));
+    else planner.ring(lead, task, recipient, why, ordinal);
+    const hushed = planner.isHushed(rule, tell, task, recipient, ringAt);
+    if (hushed) why.push(this.#hushed(of, recipient));
+    if (!isReachable(recipient)) why.push(unreachable(recipient));
+    const late = now - ringAt > ON_TIME_MS;
+    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, late ? now : ringAt, hushed ? null : why);
+    const unrung =
+      reason ?? (hushed ? 'hushed' : !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null);
+    this.#stores.notices.add({
+      ringId: of.ringId,
+      stepId: tell.step.id,
+      kind: noticeKind(tell, lead),
+      forced: tell.step.force !== null,
+      copied: of.copied,
+      recipientId: recipient.id,
+      readerId,
+      state: unrung ? 'unrung' : leavesAt > now ? 'held' : 'planned',
+      reason: unrung,
+      ringAt,
+      leavesAt: Number.isNaN(leavesAt) ? null : leavesAt,
+      originDay,
+      lateBell: !unrung && planner.isLate(lead, task, leavesAt, why),
+      why,
+      endedAt: unrung ? now : null
     });
   }
 
-  /** Whom a message was meant for, where somebody else reads it, and when they are back. */
-  #inPlaceOf(notice: NoticeRecord, reader: PersonFacts, leavesAt: number): string | null {
-    const intended = this.#source.facts.people.get(notice.recipientId);
-    if (!intended || intended.id === reader.id) return null;
-    const back = intended.leave.endOf(leavesAt);
-    return Number.isNaN(back)
-      ? intended.name
-      : `${intended.name}, who is on leave until ${longMoment(back, intended.zone)} there`;
+  #hushed({ rule, task, ringAt }: Telling, recipient: PersonFacts): WhyStep {
+    const { hushes } = this.#source.facts;
+    const named = { task: task.id, project: task.projectId, person: recipient.id, rule: rule.id };
+    const hush = hushes?.find((one) => named[one.of] === one.id && one.from <= ringAt && ringAt < one.until);
+    const what = { task: 'The task', project: 'The project', person: recipient.name, rule: 'The rule' };
+    return hush
+      ? { code: 'hushed', params: { what: what[hush.of], until: formatZoned(hush.until, recipient.zone) } }
+      : { code: 'own-silence', params: { name: recipient.name } };
   }
-
-  /** The place of a notice's lead in its rule; −1 when the rule or the lead is gone. */
-  leadOrder({ ruleId, leadId, taskId }: NoticeRecord): number {
-    const rule = this.#live(ruleId)?.facts;
-    return leadOf(rule, rule?.ofTask ? this.#stores.tasks.factsOf(taskId) : null, leadId)?.order ?? -1;
-  }
-
-  #unring(notice: NoticeRecord, reason: string, now: number, added: WhyStep[] = []): void {
-    this.#stores.notices.end(notice, 'unrung', reason, now, [...notice.why, ...added]);
-  }
-
-  #sameMoment(kept: NoticeRecord): WhyStep {
-    const task = this.#stores.tasks.factsOf(kept.taskId);
-    const lead = leadOf(this.#live(kept.ruleId)?.facts, task, kept.leadId);
-    return { code: 'same-moment', params: { kept: lead ? leadWords(lead.lead) : 'a later one' } };
-  }
-
-  #live(ruleId: number): LiveRule | undefined {
-    return this.#source.liveRules().find(({ facts }) => facts.id === ruleId);
-  }
-}
-
-/**
- * Notices of one rule, step, task and recipient that leave at the same instant, the one that is kept first.
- * @param leadOrder the place of a notice's lead in its rule
- */
-export function groupSameMoment(
-  notices: readonly NoticeRecord[],
-  leadOrder: (notice: NoticeRecord) => number
-): NoticeRecord[][] {
-  const groups = new Map<string, NoticeRecord[]>();
-  for (const notice of notices) {
-    const key = [
-      notice.leavesAt,
-      notice.ruleId,
-      notice.step,
-      notice.taskId,
-      notice.recipientId,
-      notice.snooze,
-      // What was put off was told apart already, before it was.
-      notice.state === 'folded' ? notice.id : ''
-    ].join('/');
-    const group = groups.get(key);
-    if (group) group.push(notice);
-    else groups.set(key, [notice]);
-  }
-  const order = (notice: NoticeRecord) => ({ ...notice, leadOrder: leadOrder(notice) });
-  return [...groups.values()].map((group) => group.sort((a, b) => compareForMerge(order(b), order(a))));
 }

@@ -7,7 +7,8 @@ export interface MessageKey {
   taskId: number;
   anchorValue: string;
   round: number;
-  step: number;
+  ordinal: number;
+  stepId: string;
   recipientId: number;
   snooze: number;
 }
@@ -23,7 +24,8 @@ export function messageIdOf(key: MessageKey, channel: string, fromAddress: strin
     key.taskId,
     key.anchorValue,
     key.round,
-    key.step,
+    key.ordinal,
+    key.stepId,
     key.recipientId,
     key.snooze,
     channel

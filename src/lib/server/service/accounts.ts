@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import { escapeHtml } from '../../core/message/compose.ts';
+import { escapeHtml } from '../../core/message/escape.ts';
 import type { Auth } from '../auth/auth.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -94,8 +94,7 @@ export class AccountService {
             secret
           },
           [],
-          'mail',
-          person.email!.trim(),
+          [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }],
           this.#clock.machine.now()
         )
       )

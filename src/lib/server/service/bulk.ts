@@ -197,9 +197,10 @@ export class BulkService {
   }
 
   #factsChange(task: Task, change: BulkChange): (facts: TaskFacts) => TaskFacts {
-    if (change.act === 'park') return (facts) => ({ ...facts, aside: true, ownerId: null });
-    if (change.act === 'archive' || change.act === 'bin') return (facts) => ({ ...facts, aside: true });
-    if (change.act === 'restore') return (facts) => ({ ...facts, aside: false });
+    if (change.act === 'park') return (facts) => ({ ...facts, aside: 'parked', ownerId: null });
+    if (change.act === 'archive') return (facts) => ({ ...facts, aside: 'archived' });
+    if (change.act === 'bin') return (facts) => ({ ...facts, aside: 'binned' });
+    if (change.act === 'restore') return (facts) => ({ ...facts, aside: null });
     const statuses = this.#stores.projects.statuses();
     return (facts) => factsAfter(facts, this.#patchOf(task, change), this.#source.facts, statuses);
   }

@@ -3,7 +3,8 @@ import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ChangeSource, ChangeWriter, KeptEdit, RecordedTable } from '../store/changes.ts';
+import type { ChangeHead, ChangeSource, ChangeWriter, KeptEdit, RecordedTable } from '../store/changes.ts';
+import { eventsOfWritten } from './written-events.ts';
 import type { Stores } from '../store/all.ts';
 
 /** Who does something, and by which way. */
@@ -34,8 +35,17 @@ const WIDE: ReadonlySet<RecordedTable> = new Set([
   'person_zone',
   'leave',
   'project',
+  'project_member',
   'status',
-  'rule'
+  'field',
+  'team_group',
+  'group_member',
+  'contact',
+  'contact_link',
+  'reader_list',
+  'hush',
+  'rule',
+  'rule_version'
 ]);
 /** Columns of a task that move its anchors. */
 const DATE_COLUMNS = [
@@ -50,7 +60,16 @@ const DATE_COLUMNS = [
   'remind_zone'
 ];
 /** Rows of these belong to a task whose plan depends on them. */
-const PLANNED_PARTS: ReadonlySet<RecordedTable> = new Set(['co_owner', 'reminder']);
+const PLANNED_PARTS: ReadonlySet<RecordedTable> = new Set([
+  'co_owner',
+  'reminder',
+  'no_reminder',
+  'task_tag',
+  'field_value',
+  'slip',
+  'time_entry',
+  'comment'
+]);
 
 /** Keeps when tasks do something by themselves. */
 export interface ChoreKeeper {
@@ -75,6 +94,9 @@ export class Committer {
   readonly #clock: WorkspaceClock;
   #engine: Engine | null = null;
   #chores: ChoreKeeper | null = null;
+  /** Changes of the transaction under way, and the one within which the next is made. */
+  readonly #pending: Finished[] = [];
+  #under: number | null = null;
   readonly #listeners = new Set<(change: CommittedChange) => void>();
 
   constructor(db: Db, stores: Stores, source: FactsSource, clock: WorkspaceClock) {
@@ -101,21 +123,45 @@ export class Committer {
    * @param title what is done, in words; a function is asked after the work
    */
   commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
-    const { finished, ...committed } = this.#db
-      .transaction(() => {
-        const at = this.#clock.now();
-        const writer = this.#stores.changes.begin({
-          at,
-          actorId: actor.personId,
-          source: actor.source,
-          title
-        });
-        const result = work(writer);
-        return { changeId: writer.id, result, finished: this.#finish(writer) };
-      })
+    const made = this.#db
+      .transaction(() =>
+        this.change({ at: this.#clock.now(), actorId: actor.personId, source: actor.source, title }, work)
+      )
       .immediate();
-    this.#after(finished);
-    return committed;
+    this.settled();
+    return made;
+  }
+
+  /**
+   * Makes one change inside a transaction under way: what rules do is one change each, within that of the change that set them off. Rules
+   * that listen to it ring in the same transaction. `settled` is called when the transaction has ended.
+   */
+  change<T>(head: ChangeHead, work: (writer: ChangeWriter) => T): Committed<T> {
+    const writer = this.#stores.changes.begin({ ...head, causedBy: head.causedBy ?? this.#under });
+    const result = work(writer);
+    this.#pending.push(this.#finish(writer));
+    const outer = this.#under;
+    this.#under = writer.id;
+    try {
+      this.#engine?.happened(
+        {
+          changeId: writer.id,
+          source: head.source,
+          actorId: head.actorId,
+          ...eventsOfWritten(writer.written, this.#stores.projects.statuses())
+        },
+        head.at
+      );
+    } finally {
+      this.#under = outer;
+    }
+    return { changeId: writer.id, result };
+  }
+
+  /** The transaction has ended: whoever listens hears what was made in it. */
+  settled(): void {
+    const pending = this.#pending.splice(0);
+    for (const finished of pending) this.#after(finished);
   }
 
   /**
@@ -124,17 +170,18 @@ export class Committer {
    * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
   undo(changeId: number, personId: number): Committed<Undone> {
-    const { finished, ...committed } = this.#db
+    const committed = this.#db
       .transaction(() => {
         const administrators = this.#stores.people.otherAdministrators(0);
         const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
         if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
           throw new CodedError('last-administrator');
         const left = this.#leftSince(changeId, writer);
-        return { changeId: writer.id, result: { kept, left }, finished: this.#finish(writer) };
+        this.#pending.push(this.#finish(writer));
+        return { changeId: writer.id, result: { kept, left } };
       })
       .immediate();
-    this.#after(finished);
+    this.settled();
     return committed;
   }
 
@@ -158,6 +205,7 @@ export class Committer {
       taskIds: new Set<number>()
     };
     let wide = false;
+    const forgotten = new Set<number>();
     for (const { table, rowId, kind, columns, row } of writer.written) {
       touched.tables.add(table);
       if (table === 'task') {
@@ -165,18 +213,30 @@ export class Committer {
         const cause = kind === 'insert' ? 'created' : moved ? 'date moved' : 'other';
         plan.enqueue({ taskId: rowId, cause, changeId: writer.id, actorId });
         touched.taskIds.add(rowId);
+        forgotten.add(rowId);
+        // What stands above it counts it among its open subtasks.
+        if (typeof row.parent_id === 'number') forgotten.add(row.parent_id);
         const chores =
           row.rhythm || row.set_aside || columns.includes('rhythm') || columns.includes('set_aside');
         if (chores) this.#chores?.refresh(rowId);
       } else if (WIDE.has(table)) wide = true;
       else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
+        forgotten.add(row.task_id);
         if (PLANNED_PARTS.has(table))
           plan.enqueue({ taskId: row.task_id, cause: 'other', changeId: writer.id, actorId });
       }
     }
-    if (wide) plan.enqueueAll();
+    this.#source.forget(forgotten);
+    if (wide) {
+      plan.enqueueAll();
+      // What follows in this transaction, a chain for one, goes by what has just been written.
+      this.#source.invalidate();
+    }
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
+    for (const { table, columns, rowId } of writer.written)
+      // A rule that was turned on, or a version that became live, may want the latest past ring.
+      if (table === 'rule' && columns.includes('live_at')) plan.enqueueTurnedOn(rowId, writer.id, actorId);
     return { wide, touched };
   }
 

@@ -1,9 +1,8 @@
+import { leadOf } from '../../core/forecast/compile-rule.ts';
 import {
   canBeOverdue,
   isOpenWork,
   isReachable,
-  leadOf,
-  leadsFor,
   type Facts,
   type PersonFacts,
   type TaskFacts
@@ -12,14 +11,14 @@ import { forecast, type ForecastHistory } from '../../core/forecast/forecast.ts'
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { Phase } from '../../core/rule/model.ts';
-import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { InstantMs, Zone } from '../../core/time/zone.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { EffectLine, EffectView } from '../../view/effects.ts';
 import { compileFacts, readFactsInput, type FactsInput } from '../engine/compile-facts.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
-import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import { forecastHistory, ringKey } from '../engine/history.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { Viewer } from './viewer.ts';
@@ -66,7 +65,7 @@ export class EffectService {
     const now = this.#clock.now();
     const tasks = this.#stores.tasks.facts();
     const before = new Look(this.#source.facts, this.#bells(this.#source.facts, tasks, now));
-    const changed = compileFacts(change(readFactsInput(this.#stores)));
+    const changed = compileFacts(change(readFactsInput(this.#stores)), (id) => this.#source.detailsOf(id));
     const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
     const lines = new Lines(before, after, viewer, now);
     for (const task of tasks) if (isOpenWork(task)) lines.compareTask(task);
@@ -105,13 +104,13 @@ export class EffectService {
     const { planner } = this.#source;
     const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId)?.facts;
     const lead = leadOf(rule, task, notice.leadId);
+    const tell = rule?.program.tells.get(notice.stepId);
+    if (!rule || !lead || !tell || !planner.watches(rule, task, this.#clock.now())) return false;
+    if (lead.anchor === null) return true;
     return (
-      rule !== undefined &&
-      lead !== undefined &&
       planner.anchor(lead, task) !== null &&
       planner.anchorValue(lead, task) === notice.anchorValue &&
-      watches(rule.watch, task) &&
-      planner.recipients(rule, task).some(({ id }) => id === notice.recipientId)
+      planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
     );
   }
 
@@ -124,24 +123,22 @@ export class EffectService {
   ): { recipient: PersonFacts; words: string }[] {
     const { planner } = this.#source;
     const found: { recipient: PersonFacts; words: string }[] = [];
-    for (const { facts: rule } of this.#source.liveRules() as readonly LiveRule[]) {
-      if (!watches(rule.watch, after)) continue;
-      for (const recipient of [...planner.recipients(rule, after)]) {
+    const asked = this.#source
+      .liveRules()
+      .filter(({ facts }) => planner.watches(facts, after, now))
+      .flatMap(({ facts }) => facts.program.leading.map((tell) => ({ rule: facts, tell })));
+    for (const { rule, tell } of asked) {
+      for (const recipient of [...planner.recipients(rule, tell, after)]) {
         if (recipient.id === viewer.personId || !isReachable(recipient)) continue;
         let latest: { at: InstantMs; words: string } | null = null;
-        for (const lead of leadsFor(rule, after, recipient.id)) {
+        for (const lead of planner.leadsFor(rule, tell, after, recipient)) {
           const { instant } = planner.ring(lead, after, recipient);
           if (!(instant <= now) || now >= planner.useBy(lead, after, instant)) continue;
           const anchorValue = planner.anchorValue(lead, after);
           const same = planner.anchor(lead, before) && planner.anchorValue(lead, before) === anchorValue;
-          const key = {
-            ruleId: rule.id,
-            leadId: lead.lead.id,
-            taskId: after.id,
-            anchorValue,
-            round: after.round
-          };
-          if (same || this.#stores.notices.occupied({ ...key, recipientId: recipient.id })) continue;
+          const key = ringKey(rule, lead, after, anchorValue, 0);
+          const known = { ...key, recipientId: recipient.id, stepId: tell.step.id };
+          if (same || this.#stores.notices.occupied(known)) continue;
           if (!latest || instant >= latest.at) latest = { at: instant, words: leadWords(lead.lead) };
         }
         if (latest) found.push({ recipient, words: latest.words });
@@ -161,21 +158,15 @@ export class EffectService {
     const until = now + (WINDOW_DAYS + BEYOND_DAYS) * MS_PER_DAY;
     const history: ForecastHistory = sent
       ? {
-          occupied: (rule, lead, task, recipient) =>
-            this.#stores.notices.occupied({
-              ruleId: rule.id,
-              leadId: lead.lead.id,
-              taskId: task.id,
-              anchorValue: sent.anchorValue(lead, task),
-              round: task.round,
-              recipientId: recipient.id
-            })
+          ...forecastHistory(this.#stores, this.#source, sent, now),
+          sentToday: () => 0
         }
       : {};
     const bells = new Map<string, PlannedNotice>();
     for (const notice of forecast(facts, rules, tasks, { now, from: now, until }, history).notices) {
       if (notice.unrung !== null) continue;
-      bells.set([notice.ruleId, notice.leadId, notice.taskId, notice.recipientId].join('/'), notice);
+      const { ruleId, leadId, ordinal, stepId, taskId, recipientId } = notice;
+      bells.set([ruleId, leadId, ordinal, stepId, taskId, recipientId].join('/'), notice);
     }
     return bells;
   }

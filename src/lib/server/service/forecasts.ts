@@ -1,18 +1,14 @@
 import { explainNotice } from '../../core/forecast/explain.ts';
-import {
-  compileRule,
-  isOpenWork,
-  isReachable,
-  leadOf,
-  type RuleFacts,
-  type TaskFacts
-} from '../../core/forecast/facts.ts';
-import { forecast, shownAt, type Forecast } from '../../core/forecast/forecast.ts';
+import { compileRule, leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { isOpenWork, isReachable, type Facts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { forecast, type Forecast } from '../../core/forecast/forecast.ts';
+import { noticeKind } from '../../core/forecast/notice-kind.ts';
+import { shownAt } from '../../core/forecast/plain-rules.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords, readBack } from '../../core/rule/read-back.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
-import { watches } from '../../core/rule/watch.ts';
+import type { NoticeKind } from '../../core/rule/model.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
@@ -20,8 +16,11 @@ import { stripOf, twoTimes } from '../../view/bells.ts';
 import type { BellKind, BellView, RuleForecastView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
+import { forecastHistory, runAhead, waitingNotice } from '../engine/history.ts';
+import { recordNames } from '../engine/names.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
+import { knownTo } from './known-to.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -29,6 +28,8 @@ import type { Viewer } from './viewer.ts';
 const LISTED = 300;
 /** Tasks that are read one by one rather than all at once. */
 const MOST_ONE_BY_ONE = 5_000;
+/** Tasks of which conditions are asked one by one rather than all at once. */
+const ONE_BY_ONE_DETAILS = 500;
 /** Days that the forecast of one rule looks ahead. */
 export const RULE_WINDOW_DAYS = 28;
 
@@ -71,8 +72,10 @@ export class ForecastService {
    */
   #tasksThatRing(until: InstantMs, waiting: readonly NoticeRecord[]): TaskFacts[] {
     const { plan, tasks } = this.#stores;
-    if (plan.staleCount() > 0) return tasks.facts();
-    const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId)]);
+    const scheduled = plan.nextScheduleAt();
+    if (plan.staleCount() > 0 || (scheduled !== null && scheduled <= until)) return tasks.facts();
+    const running = this.#stores.runs.waiting().flatMap(({ taskId }) => taskId ?? []);
+    const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId), ...running]);
     // Asked one by one each costs more than in one pass over all.
     if (ids.size > MOST_ONE_BY_ONE) return tasks.facts();
     return [...ids].flatMap((id) => tasks.factsOf(id) ?? []);
@@ -94,11 +97,19 @@ export class ForecastService {
   ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days = RULE_WINDOW_DAYS): RuleForecastView {
     const now = this.#clock.now();
     const until = now + days * MS_PER_DAY;
-    const projects = new Map(this.#stores.projects.all().map(({ id, name }) => [id, name]));
-    const faults = ruleFaults(input.name, input.definition, (id) => projects.has(id));
-    const usable = withoutFaultyLeads(input, faults);
+    const known = knownTo(this.#stores);
+    const faults = ruleFaults(input.name, input.definition, known, ruleId);
+    const usable = withoutFaults(input, faults, known);
     const keeperId = this.#stores.rules.byId(ruleId)?.keeperId ?? null;
-    const rule = compileRule(ruleId, input.name, 0, usable.definition, keeperId);
+    const rule = compileRule(
+      ruleId,
+      input.name,
+      0,
+      usable.definition,
+      keeperId,
+      false,
+      this.#source.facts.ownKinds
+    );
     const tasks = this.#stores.tasks.facts();
     const simulated = this.#simulate(
       [rule],
@@ -110,7 +121,7 @@ export class ForecastService {
     const bells = simulated.notices.first(LISTED).map((notice) => this.#view(simulated, notice, viewer));
     const { told, counts } = tally(simulated);
     const rows = [...simulated.planner.facts.people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
-    const watched = tasks.filter((task) => watches(rule.watch, task));
+    const watched = tasks.filter((task) => simulated.planner.watches(rule, task, now));
     return {
       strip: stripOf(rows, bells, now, until, now, viewer.zone),
       bells,
@@ -120,7 +131,8 @@ export class ForecastService {
       faults,
       broken: [...new Set(simulated.faults.map(({ message }) => message))].slice(0, 5),
       watched: watched.length,
-      sentence: readBack(input.definition, (id) => projects.get(id) ?? 'a project that is gone'),
+      acts: simulated.acts.length,
+      sentence: readBack(input.definition, recordNames(this.#stores)),
       until: shortDay(viewer.zone.dayOf(until), viewer.zone.dayOf(now))
     };
   }
@@ -161,6 +173,7 @@ export class ForecastService {
       heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer.zone, now) : null,
       unrung,
       lateBell: notice.lateBell,
+      ifActs: null,
       why: notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
     };
   }
@@ -173,57 +186,32 @@ export class ForecastService {
     tasks: readonly TaskFacts[] = this.#stores.tasks.facts()
   ): Simulated {
     const now = this.#clock.now();
-    const { planner } = this.#source;
-    const result = forecast(
-      planner.facts,
-      rules,
-      tasks,
-      { now, from, until },
-      {
-        waiting: waiting.map((notice) => this.#planned(notice, rules)),
-        sentToday: (personId) => {
-          const { zone } = planner.facts.people.get(personId)!;
-          const day = zone.dayOf(now);
-          return this.#stores.outbox.sentTo(personId, zone.startOfDay(day), zone.endOfDay(day));
-        },
-        // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
-        occupied: (rule, lead, task, recipient) =>
-          this.#stores.notices.occupied({
-            ruleId: rule.id,
-            leadId: lead.lead.id,
-            taskId: task.id,
-            anchorValue: planner.anchorValue(lead, task),
-            round: task.round,
-            recipientId: recipient.id
-          })
-      }
-    );
+    const facts = this.#factsFor(rules, tasks.length);
+    const planner = new Planner(facts, this.#source.history);
+    const byId = new Map(rules.map((rule) => [rule.id, rule]));
+    const held = waiting.map((notice) => {
+      const rule = byId.get(notice.ruleId);
+      return waitingNotice(notice, rule, rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null);
+    });
+    const runs = this.#stores.runs
+      .waiting()
+      .filter(({ ruleId }) => byId.has(ruleId))
+      .flatMap((run) => runAhead(run, this.#source) ?? []);
+    const history = forecastHistory(this.#stores, this.#source, planner, now, held, runs);
+    const result = forecast(facts, rules, tasks, { now, from, until }, history);
     return {
       ...result,
       planner,
-      rules: new Map(rules.map((rule) => [rule.id, rule])),
-      tasks: new Map(tasks.map((task) => [task.id, task]))
+      rules: byId,
+      tasks: new Map([...tasks, ...result.imagined].map((task) => [task.id, task]))
     };
   }
 
-  #planned(notice: NoticeRecord, rules: readonly RuleFacts[]): PlannedNotice {
-    const rule = rules.find(({ id }) => id === notice.ruleId);
-    const lead = leadOf(rule, rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null, notice.leadId);
-    return {
-      ruleId: notice.ruleId,
-      leadId: notice.leadId,
-      leadOrder: lead?.order ?? 0,
-      taskId: notice.taskId,
-      recipientId: notice.recipientId,
-      readerId: notice.readerId,
-      ringAt: notice.ringAt,
-      leavesAt: notice.leavesAt ?? notice.ringAt,
-      originDay: notice.originDay,
-      lateBell: notice.lateBell,
-      folded: notice.state === 'folded',
-      unrung: null,
-      noticeId: notice.id
-    };
+  /** What many tasks are asked is read of all of them at once. */
+  #factsFor(rules: readonly RuleFacts[], tasks: number): Facts {
+    const { facts } = this.#source;
+    const asks = rules.some((rule) => rule.watch.asks || !rule.plain || rule.stop.condition !== null);
+    return asks && tasks > ONE_BY_ONE_DETAILS ? { ...facts, detailsOf: this.#source.allDetails() } : facts;
   }
 
   #view(simulated: Simulated, notice: PlannedNotice, viewer: Viewer): BellView {
@@ -242,11 +230,11 @@ export class ForecastService {
     const now = this.#clock.now();
     const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
     return {
-      key: `${notice.ruleId}.${notice.leadId}.${notice.taskId}.${notice.recipientId}`,
-      kind: kindOf(notice, lead?.lead.n ?? 0),
+      key: [notice.ruleId, notice.leadId, notice.ordinal, notice.stepId, notice.taskId, notice.recipientId, notice.ringAt].join('.'),
+      kind: kindOf(notice, kindOfNotice(rule, lead, notice.stepId)),
       ruleId: rule.id,
       ruleName: rule.name,
-      lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',
+      lead: lead ? leadWords(lead.lead, recordNames(this.#stores)) : 'a lead that was taken out',
       taskId: task.id,
       taskName: nameFor(task, viewer),
       recipientId: recipient.id,
@@ -257,6 +245,7 @@ export class ForecastService {
       heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer.zone, now) : null,
       unrung: notice.unrung,
       lateBell: notice.lateBell,
+      ifActs: notice.ifActs === null ? null : (simulated.rules.get(notice.ifActs)?.name ?? 'a rule'),
       why: why.map((step) => ({ code: step.code, text: whyText(step) }))
     };
   }
@@ -322,32 +311,52 @@ function nameFor(task: Pick<TaskFacts, 'name' | 'private' | 'ownerId'>, viewer: 
 }
 
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
-  const anchors = new Set(rule.leads.map(({ lead: { anchor } }) => anchor));
+  const anchors = new Set(rule.planned.map(({ anchor }) => anchor));
   const [only] = anchors;
-  if (!only) return null;
-  if (!rule.leads.some((lead) => planner.anchor(lead, task)))
-    return anchors.size > 1 ? 'no date' : `no ${only === 'remind on' ? 'reminder' : only} date`;
-  if (task.ownerId === null) return 'no owner';
-  const told = planner.recipients(rule, task);
-  if (told.length === 0) return rule.tell.to === 'manager' ? 'an owner without a manager' : 'nobody told';
+  // What rings by a schedule, an event or by hand needs no date.
+  if (!only || rule.planned.length < rule.leads.length) return null;
+  if (!rule.planned.some((lead) => planner.anchor(lead, task)))
+    return anchors.size > 1 || only === 'own date' ? 'no date' : `no ${only === 'remind on' ? 'reminder' : only} date`;
+  const { leading } = rule.program;
+  if (leading.length === 0) return null;
+  const told = planner.audience(rule, task);
+  if (told.length === 0 && task.ownerId === null) return 'no owner';
+  if (told.length === 0)
+    return leading.every(({ single }) => single === 'manager') ? 'an owner without a manager' : 'nobody told';
   return told.some(isReachable) ? null : 'nobody with an address';
 }
 
-function kindOf(notice: PlannedNotice, n: number): BellKind {
+function kindOfNotice(
+  rule: RuleFacts,
+  lead: ReturnType<typeof leadOf>,
+  stepId: string
+): NoticeKind {
+  const tell = rule.program.tells.get(stepId);
+  return tell && lead ? noticeKind(tell, lead) : 'reminder';
+}
+
+function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
   if (notice.unrung !== null) return 'unrung';
   if (notice.lateBell) return 'late bell';
   if (notice.leavesAt !== notice.ringAt) return 'held';
-  return n > 0 ? 'overdue' : 'reminder';
+  return kind === 'overdue' || kind === 'escalation' ? 'overdue' : 'reminder';
 }
 
-/** A lead that is not whole yet is left out of the forecast; its fault stands beside it. */
-function withoutFaultyLeads(input: RuleInput, faults: readonly RuleFault[]): RuleInput {
-  if (!faults.some(({ part }) => part === 'ring')) return input;
-  const sound = input.definition.leads.filter(
-    (lead) =>
-      !ruleFaults('x', { ...input.definition, leads: [{ ...lead, on: true }] }, () => true).some(
-        ({ part }) => part === 'ring'
-      )
-  );
-  return { ...input, definition: { ...input.definition, leads: sound } };
+/** What is not whole yet is left out of the forecast; its fault stands beside it. */
+function withoutFaults(input: RuleInput, faults: readonly RuleFault[], known: Parameters<typeof ruleFaults>[2]): RuleInput {
+  if (faults.length === 0) return input;
+  const { definition } = input;
+  const isSound = (patch: Partial<RuleInput['definition']>, parts: readonly RuleFault['part'][]) =>
+    !ruleFaults('x', { ...definition, ...patch }, known).some(({ part }) => parts.includes(part));
+  const faulty = new Set(faults.flatMap(({ step, code }) => (step && code !== 'rule-no-recipient' ? [step] : [])));
+  return {
+    ...input,
+    definition: {
+      ...definition,
+      leads: definition.leads.filter((lead) => isSound({ leads: [{ ...lead, on: true }] }, ['ring'])),
+      steps: definition.steps.filter(({ id }) => !faulty.has(id)),
+      watch: isSound({}, ['watch']) ? definition.watch : { ...definition.watch, condition: null },
+      stop: isSound({}, ['stop']) ? definition.stop : { condition: null, afterNotices: null, until: null }
+    }
+  };
 }

@@ -1,10 +1,11 @@
 import { canBeOverdue } from '../../core/forecast/facts.ts';
-import { OPEN_PHASES, PRIORITIES } from '../../core/rule/model.ts';
+import { OPEN_PHASES, PRIORITIES, watchedPhases } from '../../core/rule/model.ts';
 import { readBack, watchWords } from '../../core/rule/read-back.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { ProjectDetailView, ProjectRowView } from '../../view/projects.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import { recordNames } from '../engine/names.ts';
 import type { Project } from '../store/projects.ts';
 import type { Sight } from '../store/tasks.ts';
 import { taskRows } from './task-rows.ts';
@@ -106,30 +107,32 @@ export function projectDetail(
 
 /** Every rule that is on: whether it covers a project, and why or why not. */
 function rulesOver(app: Container, project: Project): RuleReasonView[] {
-  const { projects } = app.source.facts;
-  const nameOf = (id: number) => projects.get(id)?.name ?? 'a project that is gone';
+  const names = recordNames(app.stores);
   return app.stores.rules.made().flatMap((rule): RuleReasonView[] => {
     const version = rule.liveVersion === null ? null : app.stores.rules.version(rule.liveVersion);
     if (rule.state !== 'on' || !version) return [];
     const { watch } = version.definition;
+    const phases = watchedPhases(version.definition);
     const named = watch.projects?.includes(project.id) ?? false;
     if (watch.projects && !named)
       return [
-        { id: rule.id, name: rule.name, applies: false, reasons: [`it watches ${watchWords(watch, nameOf)}`] }
+        { id: rule.id, name: rule.name, applies: false, reasons: [`it watches ${watchWords(version.definition, names)}`] }
       ];
     if (project.state !== 'open')
       return [{ id: rule.id, name: rule.name, applies: false, reasons: [`the project is ${project.state}`] }];
     const scope = named ? 'it names this project' : 'it watches all projects';
     const some =
+      watch.condition !== null ||
+      watch.tags.length > 0 ||
       watch.priorities.length < PRIORITIES.length ||
-      !OPEN_PHASES.every((phase) => watch.phases.includes(phase));
-    const which = some ? [`of its tasks those that are like this: ${watchWords(watch, nameOf)}`] : [];
+      !OPEN_PHASES.every((phase) => phases.includes(phase));
+    const which = some ? [`of its tasks those that are like this: ${watchWords(version.definition, names)}`] : [];
     return [
       {
         id: rule.id,
         name: rule.name,
         applies: true,
-        reasons: [scope, ...which, readBack(version.definition, nameOf)]
+        reasons: [scope, ...which, readBack(version.definition, names)]
       }
     ];
   });

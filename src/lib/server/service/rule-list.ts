@@ -4,6 +4,7 @@ import { shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { RuleRowView } from '../../view/rules.ts';
 import type { Container } from '../container.ts';
+import { recordNames } from '../engine/names.ts';
 
 const WEEK_MS = 7 * MS_PER_DAY;
 
@@ -11,7 +12,7 @@ const WEEK_MS = 7 * MS_PER_DAY;
 export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
   const now = app.clock.now();
   const bells = app.forecasts.notices(now, now + WEEK_MS).filter(({ unrung }) => unrung === null);
-  const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
+  const names = recordNames(app.stores);
   return app.stores.rules.made().map((rule) => {
     const mine = bells.filter(({ ruleId }) => ruleId === rule.id);
     const opened = app.rules.open(rule.id)!;
@@ -22,8 +23,8 @@ export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
       state: rule.state,
       drafted: rule.state === 'on' && rule.draftVersion !== null,
       watch: watchWords(
-        (opened.live ?? opened.edited).definition.watch,
-        (id) => projects.get(id) ?? 'a project that is gone'
+        (opened.live ?? opened.edited).definition,
+        names
       ),
       next: mine[0] ? shortMoment(mine[0].leavesAt, viewer, viewer.dayOf(now)) : null,
       week: mine.length,

@@ -1,26 +1,35 @@
-import { isReachable, leadsFor, type RuleFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
+import { conditionWords, type Names } from '../../core/rule/condition-words.ts';
+import { folded } from '../../core/rule/compile-condition.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { PHASES, PRIORITIES } from '../../core/rule/model.ts';
-import { watches, type CompiledWatch } from '../../core/rule/watch.ts';
+import type { CompiledWatch } from '../../core/rule/watch.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import { recordNames } from '../engine/names.ts';
 
 /** Every rule that is on: whether it rings for a task, and why or why not. */
 export function appliesTo(app: Container, task: TaskFacts, now: number, nowDay: number): RuleReasonView[] {
   const { planner } = app.source;
+  const names = recordNames(app.stores);
   return app.source
     .liveRules()
     .filter(({ facts }) => !facts.ofTask)
     .map(({ facts: rule }) => {
-      const against = watches(rule.watch, task) ? [] : outside(rule.watch, task);
+      const against = planner.watches(rule, task, now)
+        ? planner.stopped(rule, task, now)
+          ? ['it has come to its end for this task']
+          : []
+        : [...outside(rule.watch, task), ...untrue(planner, rule, task, now, names)];
       const applies = against.length === 0;
       return {
         id: rule.id,
         name: rule.name,
         applies,
-        reasons: applies ? rings(planner, rule, task, now, nowDay) : against
+        reasons: applies ? rings(planner, rule, task, now, nowDay, names) : against
       };
     });
 }
@@ -29,8 +38,7 @@ export function appliesTo(app: Container, task: TaskFacts, now: number, nowDay: 
 function outside(watch: CompiledWatch, task: TaskFacts): string[] {
   const has = <T>(mask: number, all: readonly T[], value: T) => (mask & (1 << all.indexOf(value))) !== 0;
   const reasons: string[] = [];
-  if (task.aside)
-    reasons.push('it is not in the list: parked, archived, in the bin, or its project is not open');
+  if (task.aside && !watch.seen.has(task.aside)) reasons.push(ASIDE_WORDS[task.aside]);
   if (!has(watch.phaseMask, PHASES, task.phase)) reasons.push(`it is ${task.phase}`);
   if (!has(watch.priorityMask, PRIORITIES, task.priority)) reasons.push(`its priority is ${task.priority}`);
   if (watch.projects && (task.projectId === null || !watch.projects.has(task.projectId)))
@@ -40,20 +48,50 @@ function outside(watch: CompiledWatch, task: TaskFacts): string[] {
   return reasons;
 }
 
+const ASIDE_WORDS = {
+  parked: 'it is parked',
+  archived: 'it is archived',
+  binned: 'it is in the bin',
+  'called off': 'its project is not open'
+};
+
+/** What of tags and condition a task does not pass. */
+function untrue(planner: Planner, { watch, id }: RuleFacts, task: TaskFacts, now: number, names: Names): string[] {
+  if (!watch.asks) return [];
+  const subject = planner.subject(task, now, id);
+  const reasons: string[] = [];
+  if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag)))) reasons.push('it lacks the tags');
+  const failing = watch.condition?.failing(subject);
+  if (failing) reasons.push(`not so: ${conditionWords(failing, names)}`);
+  return reasons;
+}
+
 /** What each lead of a rule comes to for a task that it watches. */
-function rings(planner: Planner, rule: RuleFacts, task: TaskFacts, now: number, nowDay: number): string[] {
-  const told = [...planner.recipients(rule, task)];
-  if (told.length === 0)
+function rings(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  now: number,
+  nowDay: number,
+  names: Names
+): string[] {
+  const atOnce = rule.leads.filter(({ anchor }) => anchor === null).map(({ lead }) => leadWords(lead, names));
+  const { leading } = rule.program;
+  if (leading.length > 0 && planner.audience(rule, task).length === 0)
     return [
-      rule.tell.to === 'manager' && task.ownerId !== null
+      leading.some(({ single }) => single === 'manager') && task.ownerId !== null
         ? 'its owner has no manager, so nobody is told'
         : 'it has no owner, so nobody is told'
     ];
+  const told = leading.flatMap((tell) =>
+    [...planner.recipients(rule, tell, task)].map((person) => ({ person, leads: planner.leadsFor(rule, tell, task, person) }))
+  );
   // Several people may have the same to be said of them.
-  const reasons = told.flatMap((person) => {
+  const reasons = told.flatMap(({ person, leads }) => {
     if (!isReachable(person)) return [`${person.name} cannot be reached`];
-    return leadsFor(rule, task, person.id).map((lead) => {
-      const words = leadWords(lead.lead);
+    return leads.map((lead) => {
+      const words = leadWords(lead.lead, names);
+      if (!planner.leadHolds(lead, task)) return `${words}: it is for others`;
       if (!planner.anchor(lead, task)) return `${words}: the task lacks that date`;
       const { instant } = planner.ring(lead, task, person);
       if (Number.isNaN(instant)) return `${words}: the closed-day rule skips it`;
@@ -61,5 +99,5 @@ function rings(planner: Planner, rule: RuleFacts, task: TaskFacts, now: number, 
       return instant > now ? `${words}: ${on}, to ${person.name}` : `${words}: ${on}, past`;
     });
   });
-  return [...new Set(reasons)];
+  return [...new Set([...reasons, ...atOnce])];
 }

@@ -6,6 +6,7 @@ import type { ChangeWriter } from '../store/changes.ts';
 import type { Rule, RuleVersion } from '../store/rules.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import { knownTo } from './known-to.ts';
 
 export interface RuleInput {
   name: string;
@@ -73,7 +74,7 @@ export class RuleService {
    * @throws RuleIncomplete with every fault at its part
    */
   turnOn(actor: Actor, id: number, input: RuleInput): Committed<void> {
-    const faults = this.faults(input);
+    const faults = this.faults(input, id);
     if (faults.length > 0) throw new RuleIncomplete(faults);
     return this.#committer.commit(actor, `Rule “${input.name}” turned on`, (writer) => {
       const rule = this.#need(id);
@@ -84,7 +85,9 @@ export class RuleService {
         state: 'on',
         live_version: draftVersion ?? liveVersion,
         draft_version: null,
-        on_change: onChange
+        on_change: onChange,
+        live_at: writer.head.at,
+        fault: null
       });
     });
   }
@@ -108,9 +111,8 @@ export class RuleService {
   }
 
   /** Everything that keeps a rule from being turned on. */
-  faults(input: RuleInput): RuleFault[] {
-    const projects = new Set(this.#stores.projects.all().map(({ id }) => id));
-    return ruleFaults(input.name, input.definition, (projectId) => projects.has(projectId));
+  faults(input: RuleInput, ruleId = 0): RuleFault[] {
+    return ruleFaults(input.name, input.definition, knownTo(this.#stores), ruleId);
   }
 
   #saveDraft(writer: ChangeWriter, rule: Rule, { name, description, definition }: RuleInput): void {

@@ -99,7 +99,7 @@ export class TaskActs {
     const { planner } = this.#source;
     const lead = reminderLead(0, timing, 0);
     if (!planner.anchor(lead, facts))
-      throw new CodedError('reminder-no-date', { anchor: lead.lead.anchor }, 'timing');
+      throw new CodedError('reminder-no-date', { anchor: lead.anchor ?? '' }, 'timing');
     const personId = whose === 'mine' ? actor.personId : null;
     const reader = this.#source.facts.people.get(personId ?? task.ownerId ?? 0);
     if (reader && !(planner.ring(lead, facts, reader).instant > this.#clock.now()))
@@ -211,7 +211,8 @@ export class TaskActs {
     writer.update('task', task.id, {
       set_aside: how,
       set_aside_at: at,
-      touched_at: at,
+      // The last touch is a person's: what a rule or a sweep sets aside, nobody has touched.
+      ...(isByPerson(writer) ? { touched_at: at } : {}),
       ...(how === 'parked'
         ? {
             review_date: reviewDate ?? formatDay(today + REVIEW_AFTER_DAYS),
@@ -229,7 +230,8 @@ export class TaskActs {
       review_date: null,
       owner_id: task.ownerId ?? task.formerOwnerId,
       former_owner_id: null,
-      touched_at: writer.head.at
+      assigned_at: writer.head.at,
+      ...(isByPerson(writer) ? { touched_at: writer.head.at } : {})
     });
   }
 
@@ -276,4 +278,8 @@ export class TaskActs {
 /** When what stands in the bin leaves it for good, ms. */
 export function purgeInstant({ setAside, setAsideAt }: Pick<Task, 'setAside' | 'setAsideAt'>): number | null {
   return setAside === 'binned' ? setAsideAt! + BIN_DAYS * MS_PER_DAY : null;
+}
+
+function isByPerson({ head: { source } }: ChangeWriter): boolean {
+  return source !== 'rule' && source !== 'sweep' && source !== 'import';
 }

@@ -64,6 +64,7 @@ export class TaskService {
       original_due_time: due?.time ?? null,
       original_due_zone: due?.zone ?? null,
       created_at: at,
+      assigned_at: at,
       created_by: actorId,
       touched_at: at,
       finished_at: isOpen(status.phase) ? null : at,
@@ -105,8 +106,9 @@ export class TaskService {
     const { at, actorId, source } = writer.head;
     const input: TaskInput = { ...formOf(task, this.#stores), ...patch };
     const status = this.#status(input.statusId ?? task.statusId);
-    const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due);
+    const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due, patch.dueZone);
     const columns: Row = this.#columns(input, status, due, task);
+    if (input.ownerId !== task.ownerId) columns.assigned_at = at;
     if (task.originalDue === null && due !== null) {
       Object.assign(columns, {
         original_due_date: due.date,

@@ -1,5 +1,4 @@
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
-import { watches } from '../../core/rule/watch.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
@@ -117,14 +116,16 @@ export class TowerService {
     if (task.ownerId === null) return 'no owner';
     if (this.#nobodyReachable(task)) return 'nobody with an address';
     const rules = this.#source.liveRules();
-    return rules.some(({ facts }) => watches(facts.watch, task)) ? 'every lead past' : 'outside every Watch';
+    const { planner } = this.#source;
+    return rules.some(({ facts }) => planner.watches(facts, task, this.#clock.now())) ? 'every lead past' : 'outside every Watch';
   }
 
   #nobodyReachable(task: TaskFacts): boolean {
+    const { planner } = this.#source;
     const told = this.#source
       .liveRules()
-      .filter(({ facts }) => watches(facts.watch, task))
-      .flatMap(({ facts }) => [...this.#source.planner.recipients(facts, task)]);
+      .filter(({ facts }) => planner.watches(facts, task, this.#clock.now()))
+      .flatMap(({ facts }) => planner.audience(facts, task));
     return told.length > 0 && !told.some(isReachable);
   }
 }

@@ -6,6 +6,7 @@ import { ContactStore } from './contacts.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
 import { FieldStore } from './fields.ts';
+import { HushStore } from './hushes.ts';
 import { ImportStore } from './imports.ts';
 import { JournalStore } from './journal.ts';
 import { NoticeStore } from './notices.ts';
@@ -13,10 +14,13 @@ import { OutboxStore } from './outbox.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { ProjectStore } from './projects.ts';
+import { ReaderStore } from './readers.ts';
 import { RuleStore } from './rules.ts';
+import { RunStore } from './runs.ts';
 import { SavedListStore } from './saved-lists.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
+import { TaskDetailStore } from './task-details.ts';
 import { TaskListStore } from './task-list.ts';
 import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
@@ -30,6 +34,7 @@ export interface Stores {
   engineState: EngineStateStore;
   erasing: ErasingStore;
   fields: FieldStore;
+  hushes: HushStore;
   imports: ImportStore;
   journal: JournalStore;
   notices: NoticeStore;
@@ -37,10 +42,13 @@ export interface Stores {
   people: PeopleStore;
   plan: PlanStore;
   projects: ProjectStore;
+  readers: ReaderStore;
   rules: RuleStore;
+  runs: RunStore;
   savedLists: SavedListStore;
   sessions: SessionStore;
   settings: SettingStore;
+  taskDetails: TaskDetailStore;
   taskList: TaskListStore;
   taskParts: TaskPartStore;
   tasks: TaskStore;
@@ -55,6 +63,7 @@ export function openStores(db: Db): Stores {
     engineState: new EngineStateStore(db),
     erasing: new ErasingStore(db),
     fields: new FieldStore(db),
+    hushes: new HushStore(db),
     imports: new ImportStore(db),
     journal: new JournalStore(db),
     notices: new NoticeStore(db),
@@ -62,10 +71,13 @@ export function openStores(db: Db): Stores {
     people: new PeopleStore(db),
     plan: new PlanStore(db),
     projects: new ProjectStore(db),
+    readers: new ReaderStore(db),
     rules: new RuleStore(db),
+    runs: new RunStore(db),
     savedLists: new SavedListStore(db),
     sessions: new SessionStore(db),
     settings: new SettingStore(db),
+    taskDetails: new TaskDetailStore(db),
     taskList: new TaskListStore(db),
     taskParts: new TaskPartStore(db),
     tasks: new TaskStore(db)

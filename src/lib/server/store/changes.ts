@@ -14,6 +14,10 @@ export interface ChangeHead {
   source: ChangeSource;
   /** What was done, in words: “Task ‘Renew permit’ added”. */
   title: string;
+  /** What a rule did: which rule, in which run, and the change that set it off. */
+  ruleId?: number;
+  runId?: number;
+  causedBy?: number | null;
 }
 
 /** Tables whose rows people and rules change. Every write to them passes through a `ChangeWriter`. */
@@ -47,7 +51,12 @@ export const RECORDED_TABLES = [
   'section',
   'saved_list',
   'rule',
-  'rule_version'
+  'rule_version',
+  'rule_once',
+  'hush',
+  'no_reminder',
+  'reader_list',
+  'message_template'
 ] as const;
 export type RecordedTable = (typeof RECORDED_TABLES)[number];
 
@@ -81,11 +90,17 @@ export class ChangeStore {
   readonly #rows;
   readonly #markUndone;
   readonly #laterOf;
+  readonly #caused;
 
   constructor(db: Db) {
     this.#db = db;
-    this.#insertHead = db.prepare<[number, number | null, string, string]>(
-      'INSERT INTO change (at, actor_id, source, title) VALUES (?, ?, ?, ?)'
+    this.#insertHead = db.prepare<
+      [number, number | null, string, string, number | null, number | null, number | null]
+    >(
+      'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by) VALUES (?, ?, ?, ?, ?, ?, ?)'
+    );
+    this.#caused = db.prepare<[number], { id: number }>(
+      'SELECT id FROM change WHERE caused_by = ? AND undone_by IS NULL ORDER BY id DESC'
     );
     this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
       'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
@@ -117,7 +132,15 @@ export class ChangeStore {
 
   /** Starts a change; call inside the transaction that the change is. */
   begin(head: ChangeHead): ChangeWriter {
-    const { lastInsertRowid } = this.#insertHead.run(head.at, head.actorId, head.source, head.title);
+    const { lastInsertRowid } = this.#insertHead.run(
+      head.at,
+      head.actorId,
+      head.source,
+      head.title,
+      head.ruleId ?? null,
+      head.runId ?? null,
+      head.causedBy ?? null
+    );
     return new ChangeWriter(this, Number(lastInsertRowid), head);
   }
 
@@ -152,13 +175,19 @@ export class ChangeStore {
     if (head.undone_by !== null) throw new CodedError('undo-done');
     const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
     const kept: KeptEdit[] = [];
-    for (const row of this.rowsOf(changeId)) {
+    // What rules did because of it goes back first, the last of it before the first.
+    for (const row of this.#withCaused(changeId).flatMap((id) => this.rowsOf(id))) {
       if (this.#revert(row, writer) === 0) continue;
       const later = this.#laterOf.get(row.table, row.rowId, changeId);
       kept.push({ actorId: later?.actorId ?? null, title: later?.title ?? head.title });
     }
-    this.#markUndone.run(writer.id, changeId);
+    for (const id of this.#withCaused(changeId)) this.#markUndone.run(writer.id, id);
     return { writer, kept };
+  }
+
+  /** A change after everything that rules did because of it, and because of that. */
+  #withCaused(changeId: number): number[] {
+    return [...this.#caused.all(changeId).flatMap(({ id }) => this.#withCaused(id)), changeId];
   }
 
   #revert({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter): number {
@@ -237,6 +266,8 @@ export class ChangeWriter {
     columns: string[];
     /** As it is now; a removed one as it was. */
     row: Row;
+    /** As it was, where it was changed. */
+    before?: Row;
   }[] = [];
   readonly #store: ChangeStore;
 
@@ -261,7 +292,7 @@ export class ChangeWriter {
     if (columns.length === 0) return false;
     const after = Object.fromEntries(columns.map((column) => [column, patch[column]!]));
     this.#store.write(this.id, { table, rowId: id, before, after });
-    this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after } });
+    this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after }, before });
     return true;
   }
 

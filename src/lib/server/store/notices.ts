@@ -1,4 +1,6 @@
 import type { WhyStep } from '../../core/ring/why.ts';
+import type { ToldBefore } from '../../core/forecast/simulated.ts';
+import type { NoticeKind } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
 export type NoticeState =
@@ -6,12 +8,20 @@ export type NoticeState =
 
 export interface NoticeRecord {
   id: number;
+  ringId: number;
   ruleId: number;
   leadId: string;
   taskId: number;
   anchorValue: string;
   round: number;
-  step: number;
+  /** Which repeat of the lead. */
+  ordinal: number;
+  /** Id of the Tell. */
+  stepId: string;
+  kind: NoticeKind;
+  /** Urgent or a must. */
+  forced: boolean;
+  copied: 'to' | 'cc' | 'bcc';
   recipientId: number;
   /** Who reads it: the recipient, or whoever is asked while they are on leave. */
   readerId: number;
@@ -27,6 +37,11 @@ export interface NoticeRecord {
 
 export interface NewNotice {
   ringId: number;
+  stepId: string;
+  kind: NoticeKind;
+  forced: boolean;
+  copied: 'to' | 'cc' | 'bcc';
+  snooze?: number;
   recipientId: number;
   readerId: number;
   state: NoticeState;
@@ -39,10 +54,24 @@ export interface NewNotice {
   endedAt: number | null;
 }
 
-type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why'> & { lateBell: number; why: string };
+/** By what a ring is known. */
+export interface RingKey {
+  ruleId: number;
+  leadId: string;
+  taskId: number;
+  anchorValue: string;
+  round: number;
+  ordinal: number;
+}
 
-const SELECT = `SELECT n.id, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
-  g.round, n.step, n.recipient_id AS recipientId,
+type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why' | 'forced'> & {
+  lateBell: number;
+  why: string;
+  forced: number;
+};
+
+const SELECT = `SELECT n.id, g.id AS ringId, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
+  g.round, g.ordinal, n.step_id AS stepId, n.kind, n.forced, n.copied, n.recipient_id AS recipientId,
   coalesce(n.reader_id, n.recipient_id) AS readerId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
   n.origin_day AS originDay, n.late_bell AS lateBell, n.why
   FROM notice n JOIN ring g ON g.id = n.ring_id`;
@@ -53,7 +82,6 @@ const OCCUPYING = `('planned', 'held', 'folded', 'sending', 'sent', 'in doubt', 
 export class NoticeStore {
   readonly #addRing;
   readonly #ring;
-  readonly #addRun;
   readonly #add;
   readonly #byId;
   readonly #nextLeaving;
@@ -68,21 +96,32 @@ export class NoticeStore {
   readonly #countOfRule;
   readonly #heard;
   readonly #leftSince;
+  readonly #rung;
+  readonly #hasRun;
+  readonly #left;
+  readonly #leftTo;
+  readonly #ringsSoFar;
+  readonly #lastLeft;
+  readonly #told;
+  readonly #ofRings;
+  readonly #roundOf;
 
   constructor(db: Db) {
-    this.#addRing = db.prepare<[number, string, number, string, number, number]>(
-      `INSERT INTO ring (rule_id, lead_id, subject_id, anchor_value, round, ring_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`
+    this.#addRing = db.prepare<[RingKey & { ringAt: number; kind: string }]>(
+      `INSERT INTO ring (rule_id, lead_id, ordinal, subject_kind, subject_id, anchor_value, round, ring_at)
+       VALUES (@ruleId, @leadId, @ordinal, @kind, @taskId, @anchorValue, @round, @ringAt) ON CONFLICT DO NOTHING`
     );
-    this.#ring = db.prepare<[number, string, number, string, number], { id: number }>(
-      `SELECT id FROM ring WHERE rule_id = ? AND lead_id = ? AND ordinal = 0 AND subject_kind = 'task' AND subject_id = ?
-       AND anchor_value = ? AND round = ?`
-    );
-    this.#addRun = db.prepare<[number, number, number]>(
-      `INSERT INTO run (ring_id, rule_version_id, state, started_at) VALUES (?, ?, 'ended', ?) ON CONFLICT DO NOTHING`
+    const ofKey = `g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
+      AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round`;
+    this.#ring = db.prepare<[RingKey & { kind: string }], { id: number }>(
+      `SELECT id FROM ring WHERE rule_id = @ruleId AND lead_id = @leadId AND ordinal = @ordinal AND subject_kind = @kind
+       AND subject_id = @taskId AND anchor_value = @anchorValue AND round = @round`
     );
     this.#add = db.prepare(
-      `INSERT INTO notice (ring_id, recipient_id, reader_id, state, reason, ring_at, leaves_at, origin_day, late_bell, why, ended_at)
-       VALUES (@ringId, @recipientId, nullif(@readerId, @recipientId), @state, @reason, @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
+      `INSERT INTO notice (ring_id, step_id, kind, forced, copied, snooze, recipient_id, reader_id, state, reason, ring_at, leaves_at,
+         origin_day, late_bell, why, ended_at)
+       VALUES (@ringId, @stepId, @kind, @forced, @copied, @snooze, @recipientId, nullif(@readerId, @recipientId), @state, @reason,
+         @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
     this.#nextLeaving = db.prepare<[], { at: number | null }>(
@@ -90,7 +129,7 @@ export class NoticeStore {
     );
     this.#leaving = db.prepare<[number], NoticeRow>(
       `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.leaves_at <= ?
-       ORDER BY n.leaves_at, r.position, g.rule_id, g.subject_id, n.id`
+       ORDER BY n.leaves_at, r.position, g.rule_id, n.id`
     );
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
     this.#waitingOf = db.prepare<[number], NoticeRow>(
@@ -102,10 +141,49 @@ export class NoticeStore {
     this.#move = db.prepare<[number, number, string, number, string, number]>(
       'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
     );
-    this.#occupied = db.prepare<[number, string, number, string, number, number], { id: number }>(
-      `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ? AND g.lead_id = ? AND g.ordinal = 0
-       AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ? AND n.recipient_id = ?
-       AND n.step = 0 AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
+    this.#occupied = db.prepare<[RingKey & { recipientId: number; stepId: string }], { id: number }>(
+      `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE ${ofKey} AND n.recipient_id = @recipientId
+       AND n.step_id = @stepId AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
+    );
+    this.#rung = db.prepare<
+      [RingKey & { recipientId: number; stepId: string }],
+      { recipientId: number; state: NoticeState }
+    >(
+      `SELECT n.recipient_id AS recipientId, n.state FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE ${ofKey} AND n.step_id = @stepId AND n.state <> 'withdrawn'`
+    );
+    this.#hasRun = db.prepare<[RingKey], { id: number }>(
+      `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${ofKey} AND (u.step > 0 OR u.state <> 'running')`
+    );
+    const left = `n.state IN ('sending', 'sent', 'in doubt')`;
+    this.#left = db.prepare<[Omit<RingKey, 'ordinal'> & { recipientId: number }], { count: number }>(
+      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.subject_kind = 'task' AND g.subject_id = @taskId
+       AND g.anchor_value = @anchorValue AND g.round = @round AND n.recipient_id = @recipientId AND ${left}`
+    );
+    this.#leftTo = db.prepare<[number, number, number], { count: number }>(
+      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round
+       AND n.recipient_id = ? AND ${left}`
+    );
+    this.#ringsSoFar = db.prepare<[number, number], { count: number }>(
+      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round AND ${left}`
+    );
+    this.#lastLeft = db.prepare<[number, string, number], { at: number | null }>(
+      `SELECT max(n.leaves_at) AS at FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
+       WHERE g.rule_id = ? AND g.lead_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round AND ${left}`
+    );
+    this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
+    this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
+      `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
+       count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
+       FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
+    );
+    this.#told = db.prepare<[number, number], Omit<ToldBefore, 'forced'> & { forced: number }>(
+      `SELECT n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId, n.kind, n.forced
+       FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.subject_kind = 'task' AND g.subject_id = ? AND n.leaves_at >= ? AND ${left}`
     );
     this.#ofTask = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
@@ -140,22 +218,21 @@ export class NoticeStore {
     return new Set(this.#heard.all().map(({ taskId }) => taskId));
   }
 
-  /** The ring of a key, made with its run when it is not there yet. */
-  ring(
-    key: { ruleId: number; leadId: string; taskId: number; anchorValue: string; round: number },
-    versionId: number,
-    ringAt: number,
-    at: number
-  ): number {
-    this.#addRing.run(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, ringAt);
-    const { id } = this.#ring.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)!;
-    this.#addRun.run(id, versionId, at);
-    return id;
+  /** The ring of a key, made when it is not there yet. */
+  ring(key: RingKey, ringAt: number, kind: 'task' | 'none' = 'task'): number {
+    this.#addRing.run({ ...key, ringAt, kind });
+    return this.#ring.get({ ...key, kind })!.id;
   }
 
   /** @returns the id */
   add(notice: NewNotice): number {
-    const row = { ...notice, lateBell: notice.lateBell ? 1 : 0, why: JSON.stringify(notice.why) };
+    const row = {
+      snooze: 0,
+      ...notice,
+      forced: notice.forced ? 1 : 0,
+      lateBell: notice.lateBell ? 1 : 0,
+      why: JSON.stringify(notice.why)
+    };
     return Number(this.#add.run(row).lastInsertRowid);
   }
 
@@ -207,18 +284,57 @@ export class NoticeStore {
   }
 
   /** Whether a notice of this key has left or is on its way. */
-  occupied(key: {
-    ruleId: number;
-    leadId: string;
-    taskId: number;
-    anchorValue: string;
-    round: number;
-    recipientId: number;
-  }): boolean {
-    return (
-      this.#occupied.get(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round, key.recipientId) !==
-      undefined
-    );
+  occupied(key: RingKey & { recipientId: number; stepId: string }): boolean {
+    return this.#occupied.get(key) !== undefined;
+  }
+
+  /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */
+  rung(key: RingKey & { recipientId: number; stepId: string }): { recipientId: number; state: NoticeState }[] {
+    return this.#rung.all(key);
+  }
+
+  /** Whether the steps of a ring have been gone through. */
+  hasRun(key: RingKey): boolean {
+    return this.#hasRun.get(key) !== undefined;
+  }
+
+  /** Whether something has rung by this key. */
+  hasRing(key: RingKey): boolean {
+    return this.#ring.get({ ...key, kind: 'task' }) !== undefined;
+  }
+
+  /** How many notices of a lead have left to a recipient for one anchor value. */
+  left(key: Omit<RingKey, 'ordinal'> & { recipientId: number }): number {
+    return this.#left.get(key)!.count;
+  }
+
+  /** How many notices of a rule have left to a recipient about a task in its round. */
+  leftTo(ruleId: number, taskId: number, recipientId: number): number {
+    return this.#leftTo.get(ruleId, taskId, recipientId)!.count;
+  }
+
+  /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
+  countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
+    return this.#ofRings.get(JSON.stringify(ringIds))!;
+  }
+
+  /** In which round of its task it rang. */
+  roundOfRing(ringId: number): number {
+    return this.#roundOf.get(ringId)?.round ?? 0;
+  }
+
+  ringsSoFar(ruleId: number, taskId: number): number {
+    return this.#ringsSoFar.get(ruleId, taskId)!.count;
+  }
+
+  /** When the last notice of a lead left for a task in its round. */
+  lastLeft(ruleId: number, leadId: string, taskId: number): number | null {
+    return this.#lastLeft.get(ruleId, leadId, taskId)!.at;
+  }
+
+  /** What has left about a task at an instant or after it. */
+  toldSince(taskId: number, since: number): ToldBefore[] {
+    return this.#told.all(taskId, since).map((row) => ({ ...row, forced: row.forced === 1 }));
   }
 
   /** How many notices ended in `(from, until]`, by state and reason. */
@@ -232,5 +348,5 @@ export class NoticeStore {
 }
 
 function toNotice(row: NoticeRow): NoticeRecord {
-  return { ...row, lateBell: row.lateBell === 1, why: JSON.parse(row.why) as WhyStep[] };
+  return { ...row, forced: row.forced === 1, lateBell: row.lateBell === 1, why: JSON.parse(row.why) as WhyStep[] };
 }

@@ -11,6 +11,13 @@ export interface NewMessage {
   secret?: boolean;
 }
 
+/** Whom a message goes to, through which channel. */
+export interface Addressee {
+  readerId: number;
+  channel: string;
+  address: string;
+}
+
 /** A delivery with what a channel needs to make an attempt. */
 export interface LeasedDelivery extends Omit<NewMessage, 'secret'> {
   id: number;
@@ -18,6 +25,8 @@ export interface LeasedDelivery extends Omit<NewMessage, 'secret'> {
   address: string;
   attempt: number;
   readerName: string;
+  /** Everybody to whom the message goes: more than one where it goes to all together. */
+  to: { name: string; address: string }[];
 }
 
 export interface FailedDelivery {
@@ -58,8 +67,9 @@ export class OutboxStore {
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
     );
-    this.#addDelivery = db.prepare<[number, string, string, number]>(
-      `INSERT INTO delivery (message_id, channel, address, state, next_attempt_at) VALUES (?, ?, ?, 'queued', ?)`
+    this.#addDelivery = db.prepare<[number, string, string, number, number]>(
+      `INSERT INTO delivery (message_id, channel, address, state, reader_id, next_attempt_at)
+       VALUES (?, ?, ?, 'queued', ?, ?) ON CONFLICT DO NOTHING`
     );
     this.#claimable = db.prepare<[number, number], { id: number }>(
       `SELECT d.id FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.state = 'queued' AND d.next_attempt_at <= ?
@@ -68,10 +78,14 @@ export class OutboxStore {
     this.#lease = db.prepare<[number, number]>(
       `UPDATE delivery SET state = 'leased', attempt = attempt + 1, lease_until = ? WHERE id = ? AND state = 'queued'`
     );
-    this.#details = db.prepare<[number], LeasedDelivery>(
-      `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, coalesce(p.name, '') AS readerName,
-       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html
-       FROM delivery d JOIN message m ON m.id = d.message_id LEFT JOIN person p ON p.id = m.reader_id WHERE d.id = ?`
+    const name = (delivery: string) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
+      (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
+    this.#details = db.prepare<[number], Omit<LeasedDelivery, 'to'> & { to: string }>(
+      `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${name('d')} AS readerName,
+       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html,
+       (SELECT json_group_array(json_object('name', ${name('a')}, 'address', a.address) ORDER BY a.id)
+        FROM delivery a WHERE a.message_id = m.id AND a.channel = d.channel) AS "to"
+       FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.id = ?`
     );
     this.#settle = db.prepare<[string, number, string | null, number | null, number, number]>(
       `UPDATE delivery SET state = ?, next_attempt_at = ?, last_answer = ?, ended_at = ?, lease_until = NULL
@@ -81,7 +95,9 @@ export class OutboxStore {
       `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE state = 'leased' AND lease_until <= ?`
     );
     this.#noticesOf = db.prepare<[number], { noticeId: number }>(
-      `SELECT mn.notice_id AS noticeId FROM delivery d JOIN message_notice mn ON mn.message_id = d.message_id WHERE d.id = ?`
+      `SELECT mn.notice_id AS noticeId FROM delivery d JOIN message_notice mn ON mn.message_id = d.message_id
+       JOIN notice n ON n.id = mn.notice_id
+       WHERE d.id = ? AND (d.reader_id IS NULL OR coalesce(n.reader_id, n.recipient_id) = d.reader_id)`
     );
     this.#nextAttempt = db.prepare<[], { at: number | null }>(
       `SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued'`
@@ -108,17 +124,17 @@ export class OutboxStore {
     this.#hurry = db.prepare<[number]>(`UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued'`);
   }
 
-  /** Queues one message for one reader through one channel. */
+  /** Queues one message for its readers, one delivery for each. */
   queue(
     message: NewMessage,
     noticeIds: readonly number[],
-    channel: string,
-    address: string,
+    addressees: readonly Addressee[],
     machineNow: number
   ): void {
     const id = Number(this.#addMessage.run({ ...message, secret: message.secret ? 1 : 0 }).lastInsertRowid);
     for (const noticeId of noticeIds) this.#link.run(id, noticeId);
-    this.#addDelivery.run(id, channel, address, machineNow);
+    for (const { readerId, channel, address } of addressees)
+      this.#addDelivery.run(id, channel, address, readerId, machineNow);
   }
 
   claimable(machineNow: number, limit: number): number[] {
@@ -127,7 +143,9 @@ export class OutboxStore {
 
   /** @returns the delivery with its attempt counted, or null when someone else has it */
   lease(id: number, leaseUntil: number): LeasedDelivery | null {
-    return this.#lease.run(leaseUntil, id).changes === 1 ? this.#details.get(id)! : null;
+    if (this.#lease.run(leaseUntil, id).changes !== 1) return null;
+    const row = this.#details.get(id)!;
+    return { ...row, to: JSON.parse(row.to) as LeasedDelivery['to'] };
   }
 
   /** Fenced by attempt. @returns false when the lease was lost meanwhile */

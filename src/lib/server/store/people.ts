@@ -72,6 +72,7 @@ export class PeopleStore {
   readonly #leaveById;
   readonly #groups;
   readonly #members;
+  readonly #inGroups;
   readonly #administrators;
 
   constructor(db: Db) {
@@ -92,6 +93,9 @@ export class PeopleStore {
     );
     this.#members = db.prepare<[number], { id: number; groupId: number }>(
       'SELECT id, group_id AS groupId FROM group_member WHERE person_id = ?'
+    );
+    this.#inGroups = db.prepare<[], { groupId: number; personId: number }>(
+      'SELECT group_id AS groupId, person_id AS personId FROM group_member ORDER BY group_id, id'
     );
     this.#administrators = db.prepare<[number], { count: number }>(
       `SELECT count(*) AS count FROM person WHERE role = 'administrator' AND active = 1 AND id <> ?`
@@ -133,6 +137,11 @@ export class PeopleStore {
 
   groups(): { id: number; name: string; members: number }[] {
     return this.#groups.all();
+  }
+
+  /** Who is in which group. */
+  membersOfGroups(): { groupId: number; personId: number }[] {
+    return this.#inGroups.all();
   }
 
   /** The rows by which a person belongs to groups. */

@@ -4,7 +4,10 @@ export interface PlanRow {
   taskId: number;
   ruleId: number;
   leadId: string;
+  /** 0 stands for the run of the ring. */
   recipientId: number;
+  /** Which repeat of the lead. */
+  ordinal: number;
   ringAt: number;
   originDay: number;
   anchorValue: string;
@@ -12,7 +15,14 @@ export interface PlanRow {
   dueAt: number;
 }
 
-export type ReplanCause = 'created' | 'date moved' | 'other';
+/** When a schedule rings next. */
+export interface ScheduleRow {
+  ruleId: number;
+  leadId: string;
+  nextAt: number;
+}
+
+export type ReplanCause = 'created' | 'date moved' | 'turned on' | 'other';
 
 /** A task whose plan is stale. */
 export interface StaleTask {
@@ -22,6 +32,8 @@ export interface StaleTask {
   changeId: number;
   /** Who made that change. */
   actorId: number | null;
+  /** The rule that was turned on, where that is the cause. */
+  ruleId?: number | null;
 }
 
 /** Stands for “no due moment” where an integer is needed to sort by. */
@@ -36,19 +48,24 @@ export class PlanStore {
   readonly #drop;
   readonly #enqueue;
   readonly #enqueueAll;
+  readonly #enqueueTurnedOn;
   readonly #stale;
   readonly #settled;
   readonly #count;
   readonly #all;
   readonly #nextOf;
   readonly #tasksBy;
+  readonly #schedules;
+  readonly #clearSchedules;
+  readonly #addSchedule;
+  readonly #nextSchedule;
 
   constructor(db: Db) {
-    const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId,
+    const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId, p.ordinal,
       p.ring_at AS ringAt, p.origin_day AS originDay, p.anchor_value AS anchorValue, p.due_at AS dueAt`;
     this.#insert = db.prepare<[PlanRow]>(
-      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ring_at, origin_day, anchor_value, due_at)
-       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ringAt, @originDay, @anchorValue, @dueAt)`
+      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ordinal, ring_at, origin_day, anchor_value, due_at)
+       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ordinal, @ringAt, @originDay, @anchorValue, @dueAt)`
     );
     this.#clear = db.prepare<[number]>('DELETE FROM plan WHERE task_id = ?');
     this.#nextInstant = db.prepare<[], { at: number | null }>('SELECT min(ring_at) AS at FROM plan');
@@ -68,14 +85,30 @@ export class PlanStore {
     this.#enqueueAll = db.prepare(
       `INSERT INTO replan (task_id, cause, change_id) SELECT id, 'other', 0 FROM task WHERE true ON CONFLICT DO NOTHING`
     );
+    this.#enqueueTurnedOn = db.prepare<[number, number, number | null]>(
+      `INSERT INTO replan (task_id, cause, change_id, rule_id, actor_id) SELECT id, 'turned on', ?, ?, ? FROM task WHERE true
+       ON CONFLICT (task_id) DO UPDATE SET cause = excluded.cause, change_id = excluded.change_id, rule_id = excluded.rule_id
+       WHERE cause = 'other'`
+    );
     this.#stale = db.prepare<[number], StaleTask>(
-      'SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId FROM replan ORDER BY task_id LIMIT ?'
+      `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId, rule_id AS ruleId
+       FROM replan ORDER BY task_id LIMIT ?`
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
     this.#tasksBy = db.prepare<[number], { taskId: number }>(
       'SELECT DISTINCT task_id AS taskId FROM plan WHERE ring_at <= ?'
     );
+    this.#schedules = db.prepare<[], ScheduleRow>(
+      `SELECT s.rule_id AS ruleId, s.lead_id AS leadId, s.next_at AS nextAt FROM schedule_plan s
+       JOIN rule r ON r.id = s.rule_id ORDER BY s.next_at, r.position, s.rule_id, s.lead_id`
+    );
+    this.#clearSchedules = db.prepare('DELETE FROM schedule_plan');
+    this.#addSchedule = db.prepare<[number, string, number]>(
+      `INSERT INTO schedule_plan (rule_id, lead_id, next_at) VALUES (?, ?, ?)
+       ON CONFLICT DO UPDATE SET next_at = excluded.next_at`
+    );
+    this.#nextSchedule = db.prepare<[], { at: number | null }>('SELECT min(next_at) AS at FROM schedule_plan');
     this.#nextOf = db.prepare<[string], { taskId: number; at: number }>(
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
@@ -83,6 +116,25 @@ export class PlanStore {
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
+  }
+
+  /** The next ring of each schedule, in the order in which they ring. */
+  schedules(): ScheduleRow[] {
+    return this.#schedules.all();
+  }
+
+  /** Makes these the schedules' next rings. */
+  setSchedules(rows: readonly ScheduleRow[]): void {
+    this.#clearSchedules.run();
+    for (const { ruleId, leadId, nextAt } of rows) this.#addSchedule.run(ruleId, leadId, nextAt);
+  }
+
+  moveSchedule({ ruleId, leadId }: ScheduleRow, nextAt: number): void {
+    this.#addSchedule.run(ruleId, leadId, nextAt);
+  }
+
+  nextScheduleAt(): number | null {
+    return this.#nextSchedule.get()!.at;
   }
 
   /** Tasks that ring at or before an instant. */
@@ -129,6 +181,11 @@ export class PlanStore {
 
   enqueueAll(): void {
     this.#enqueueAll.run();
+  }
+
+  /** A rule was turned on: its rings that have passed are looked at, in case it wants the latest of them. */
+  enqueueTurnedOn(ruleId: number, changeId: number, actorId: number | null): void {
+    this.#enqueueTurnedOn.run(changeId, ruleId, actorId);
   }
 
   stale(limit: number): StaleTask[] {

@@ -1,4 +1,5 @@
 import type { RuleDefinition } from '../../core/rule/model.ts';
+import { readDefinition } from '../../core/rule/upgrade.ts';
 import type { Db } from '../db/open.ts';
 
 export type RuleState = 'draft' | 'on' | 'off' | 'faulty';
@@ -16,6 +17,10 @@ export interface Rule {
   draftVersion: number | null;
   /** The change that turned it on. */
   onChange: number | null;
+  /** When its live version became live, workspace clock. */
+  liveAt: number | null;
+  /** Why a faulty one does not ring. */
+  fault: string | null;
 }
 
 export interface RuleVersion {
@@ -38,6 +43,8 @@ interface RuleRow {
   live_version: number | null;
   draft_version: number | null;
   on_change: number | null;
+  live_at: number | null;
+  fault: string | null;
 }
 
 export class RuleStore {
@@ -79,13 +86,13 @@ export class RuleStore {
 
   version(id: number): RuleVersion | null {
     const row = this.#version.get(id);
-    return row ? { ...row, definition: JSON.parse(row.definition) as RuleDefinition } : null;
+    return row ? { ...row, definition: readDefinition(JSON.parse(row.definition)) } : null;
   }
 
   versions(ruleId: number): RuleVersion[] {
     return this.#versions
       .all(ruleId)
-      .map((row) => ({ ...row, definition: JSON.parse(row.definition) as RuleDefinition }));
+      .map((row) => ({ ...row, definition: readDefinition(JSON.parse(row.definition)) }));
   }
 
   newestNumber(ruleId: number): number {
@@ -104,6 +111,8 @@ function toRule(row: RuleRow): Rule {
     kind: row.kind,
     liveVersion: row.live_version,
     draftVersion: row.draft_version,
-    onChange: row.on_change
+    onChange: row.on_change,
+    liveAt: row.live_at,
+    fault: row.fault
   };
 }

@@ -2,7 +2,7 @@ import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
 import type { SetAside, StoredRhythm } from '../../core/task/model.ts';
-import type { Phase, Priority } from '../../core/rule/model.ts';
+import type { Phase, Priority, Unseen } from '../../core/rule/model.ts';
 import { reminderLead, type ReminderTiming } from '../../core/forecast/reminders.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Moment } from '../../core/time/instant.ts';
@@ -75,7 +75,7 @@ interface ReminderRow {
   timing: string;
 }
 
-type FactsRow = TaskRow & { aside: number; register: number };
+type FactsRow = TaskRow & { aside: Unseen | null; register: number };
 
 export interface TaskRow {
   id: number;
@@ -137,7 +137,7 @@ export const TASK_COLUMNS = `t.*, s.name AS status, s.phase,
 export const FROM_TASK = 'FROM task t JOIN status s ON s.id = t.status_id';
 const FACT_COLUMNS = `t.id, t.name, t.project_id, t.owner_id, t.due_date, t.due_time, t.due_zone,
   t.start_date, t.start_time, t.start_zone, t.remind_date, t.remind_time, t.remind_zone, t.priority, t.round, t.private, s.phase,
-  (t.set_aside IS NOT NULL OR coalesce(p.state, 'open') <> 'open') AS aside, coalesce(p.register, 0) AS register`;
+  CASE WHEN t.set_aside IS NOT NULL THEN t.set_aside WHEN coalesce(p.state, 'open') <> 'open' THEN 'called off' END AS aside, coalesce(p.register, 0) AS register`;
 const FROM_FACTS = `${FROM_TASK} LEFT JOIN project p ON p.id = t.project_id`;
 /**
  * What somebody sees: their own, what they made, their projects' (those of which they are a member, or in which they have a task),
@@ -159,6 +159,8 @@ export class TaskStore {
   readonly #othersOf;
   readonly #reminders;
   readonly #remindersOf;
+  readonly #quiet;
+  readonly #quietOf;
   readonly #children;
   readonly #byCalendar;
   readonly #byKey;
@@ -166,6 +168,7 @@ export class TaskStore {
   readonly #openSpan;
   readonly #seen;
   readonly #withStatus;
+  readonly #openOfProject;
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
@@ -181,6 +184,9 @@ export class TaskStore {
     const reminder = 'SELECT id, task_id AS taskId, person_id AS personId, timing FROM reminder';
     this.#reminders = db.prepare<[], ReminderRow>(`${reminder} ORDER BY task_id, id`);
     this.#remindersOf = db.prepare<[number], ReminderRow>(`${reminder} WHERE task_id = ? ORDER BY id`);
+    const quiet = 'SELECT task_id AS taskId, person_id AS personId FROM no_reminder';
+    this.#quiet = db.prepare<[], { taskId: number; personId: number }>(`${quiet} ORDER BY task_id, id`);
+    this.#quietOf = db.prepare<[number], { taskId: number; personId: number }>(`${quiet} WHERE task_id = ? ORDER BY id`);
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
     );
@@ -194,6 +200,10 @@ export class TaskStore {
     this.#withStatus = db.prepare<[number], { id: number }>('SELECT id FROM task WHERE status_id = ?');
     this.#seen = db.prepare<[Record<string, unknown>], { id: number }>(
       `SELECT t.id FROM task t WHERE t.id IN (SELECT value FROM json_each(@ids)) AND ${SEEN}`
+    );
+    this.#openOfProject = db.prepare<[number], TaskRow>(
+      `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.project_id = ? AND t.set_aside IS NULL
+       AND s.phase NOT IN ('finished', 'closed') ORDER BY t.id`
     );
     this.#total = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM task');
   }
@@ -226,6 +236,11 @@ export class TaskStore {
     return this.#total.get()!.count;
   }
 
+  /** Open tasks of a project. */
+  openOfProject(projectId: number | null): Task[] {
+    return projectId === null ? [] : this.#openOfProject.all(projectId).map(toTask);
+  }
+
   /** Its subtasks, by due date. */
   childrenOf(id: number): Task[] {
     return this.#children.all(id).map(toTask);
@@ -245,14 +260,17 @@ export class TaskStore {
   facts(): TaskFacts[] {
     const others = groupedBy(this.#others.all());
     const reminders = groupedBy(this.#reminders.all());
+    const quiet = groupedBy(this.#quiet.all());
     return this.#facts
       .all()
-      .map((row) => toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? []));
+      .map((row) =>
+        toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], quiet.get(row.id) ?? [])
+      );
   }
 
   factsOf(id: number): TaskFacts | null {
     const row = this.#factsOf.get(id);
-    return row ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id)) : null;
+    return row ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id), this.#quietOf.all(id)) : null;
   }
 }
 
@@ -334,7 +352,8 @@ function toRenewal(row: TaskRow): TaskRenewal | null {
 function toFacts(
   row: FactsRow,
   others: readonly { personId: number }[],
-  reminders: readonly ReminderRow[]
+  reminders: readonly ReminderRow[],
+  quiet: readonly { personId: number }[]
 ): TaskFacts {
   const due = stored(row.due_date, row.due_time, row.due_zone);
   const start = stored(row.start_date, row.start_time, row.start_zone);
@@ -352,8 +371,9 @@ function toFacts(
     priority: row.priority,
     round: row.round,
     private: row.private === 1,
-    aside: row.aside === 1,
+    aside: row.aside,
     register: row.register === 1,
+    quietFor: quiet.length === 0 ? NONE : quiet.map(({ personId }) => personId),
     reminders:
       reminders.length === 0
         ? NONE

@@ -1,0 +1,105 @@
+import type { OwnKinds } from '../rule/compile-condition.ts';
+import { compileCondition, type CompiledCondition } from '../rule/compile-condition.ts';
+import { testsOf } from '../rule/condition.ts';
+import type { PastChoices, RuleDefinition } from '../rule/model.ts';
+import { compileProgram, type CompiledTell, type Program } from '../rule/program.ts';
+import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import { parseDay, type Day } from '../time/day.ts';
+import { compileLead, type CompiledLead } from './compile-lead.ts';
+import type { TaskFacts } from './facts.ts';
+
+/** A rule compiled once for many tasks. */
+export interface RuleFacts {
+  id: number;
+  name: string;
+  position: number;
+  keeperId: number | null;
+  watch: CompiledWatch;
+  /** Those that are on. */
+  leads: readonly CompiledLead[];
+  /** Of these, the ones whose rings are planned for each task: offsets, and becoming overdue. */
+  planned: readonly CompiledLead[];
+  program: Program;
+  stop: CompiledStop;
+  past: PastChoices;
+  /** The built-in rule of reminders: each task gives its own leads. */
+  ofTask: boolean;
+  /**
+   * Nothing but Tells at planned leads that ring once: what it sends can be computed for each task without going through time.
+   */
+  plain: boolean;
+}
+
+export interface CompiledStop {
+  condition: CompiledCondition | null;
+  afterNotices: number | null;
+  /** The last day on which it rings. */
+  until: Day | null;
+}
+
+/**
+ * Compiles a rule; leads that are switched off are left out.
+ * @param keeperId who answers for it; their own private tasks are seen by it
+ * @param ofTask whether it is the built-in rule of reminders
+ * @throws CodedError for a time, zone, date or recurrence that cannot be read
+ */
+export function compileRule(
+  id: number,
+  name: string,
+  position: number,
+  definition: RuleDefinition,
+  keeperId: number | null = null,
+  ofTask = false,
+  own: OwnKinds = new Map()
+): RuleFacts {
+  const leads = definition.leads.map((lead, order) => compileLead(lead, order, null, id)).filter(({ lead }) => lead.on);
+  const program = compileProgram(definition.steps, own);
+  const watch = compileWatch(definition, keeperId, own, ofTask);
+  const { condition, afterNotices, until } = definition.stop;
+  const stop = {
+    condition: compileCondition(condition, own),
+    afterNotices,
+    until: until === null ? null : parseDay(until)
+  };
+  const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
+  const once = leads.every((lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !repeats(lead));
+  return {
+    id,
+    name,
+    position,
+    keeperId,
+    watch,
+    leads,
+    planned: leads.filter(({ anchor }) => anchor !== null),
+    program,
+    stop,
+    past: definition.past,
+    ofTask,
+    plain: once && program.tellsOnly && !counts && afterNotices === null
+  };
+}
+
+/** Whether a lead rings more than once for one date. */
+export function repeats({ lead }: CompiledLead): boolean {
+  return lead.kind === 'offset' && lead.repeat !== null;
+}
+
+/** Planned leads that a Tell answers for a task: its own reminders of the built-in rule. */
+export function leadsOf(rule: RuleFacts, task: TaskFacts): readonly CompiledLead[] {
+  return rule.ofTask ? task.reminders.map(({ lead }) => lead) : rule.planned;
+}
+
+/** A lead of a rule by its id, for a task. */
+export function leadOf(
+  rule: RuleFacts | undefined,
+  task: TaskFacts | null | undefined,
+  leadId: string
+): CompiledLead | undefined {
+  const leads = rule?.ofTask ? (task?.reminders.map(({ lead }) => lead) ?? []) : (rule?.leads ?? []);
+  return leads.find(({ lead: { id } }) => id === leadId);
+}
+
+/** Whether a Tell answers a lead. */
+export function answers({ leads }: Pick<CompiledTell, 'leads'>, leadId: string): boolean {
+  return leads === null || leads.has(leadId);
+}

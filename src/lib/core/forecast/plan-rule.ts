@@ -1,0 +1,294 @@
+import { holdUntilReach, nextOpening } from '../ring/hold.ts';
+import { compareForMerge, type Mergeable } from '../ring/merge.ts';
+import type { WhyStep } from '../ring/why.ts';
+import type { CompiledTell } from '../rule/program.ts';
+import type { InstantMs } from '../time/zone.ts';
+import type { CompiledLead } from './compile-lead.ts';
+import { repeats, type RuleFacts } from './compile-rule.ts';
+import { unreachable } from './explain.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
+import type { Planner, UnrungReason } from './planner.ts';
+
+/** Stands for the run of a ring where a recipient stands otherwise: its acts, waits and branches, on the owner's clock. */
+export const THE_RUN = 0;
+
+/** A ring of the plan: the next one of a lead for a recipient, or for the run. */
+export interface RingAhead {
+  lead: CompiledLead;
+  /** Which repeat. */
+  ordinal: number;
+  recipientId: number;
+  ringAt: InstantMs;
+  originDay: number;
+  anchorValue: string;
+}
+
+/** What became of a ring whose instant had passed when its task was planned. */
+export interface CaughtUp {
+  lead: CompiledLead;
+  ordinal: number;
+  tell: CompiledTell;
+  recipient: PersonFacts;
+  ringAt: InstantMs;
+  originDay: number;
+  anchorValue: string;
+  /** Why it is not sent; null when it is, at `leavesAt`. */
+  reason: UnrungReason | null;
+  leavesAt: InstantMs | null;
+  readerId: number;
+  why: WhyStep[];
+}
+
+/** Why a past ring may be owed, by the table of past instants. */
+export type PastCause = 'created' | 'moved' | 'came true' | 'new recipient' | 'turned on';
+
+export interface PlanAsked {
+  now: InstantMs;
+  /** Why a ring that has passed is owed to a recipient; null when it is not. */
+  owes(past: PastKey): PastCause | null;
+  /** Who made the change: a date moved into the past is never made up to them. */
+  actorId: number | null;
+  /** Whether a notice of this key has left or is on its way. */
+  occupied(lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): boolean;
+  /** How many notices of a lead with these values have left to a recipient; for the run: how many have run. */
+  left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
+}
+
+/** A ring that has passed, and whom it would have told. */
+export interface PastKey {
+  lead: CompiledLead;
+  ordinal: number;
+  anchorValue: string;
+  stepId: string;
+  recipientId: number;
+  ringAt: InstantMs;
+}
+
+/** Most repeats that are gone through to find the next. */
+const MOST_REPEATS = 100_000;
+
+/**
+ * The plan of one rule for one task: the next ring of each lead and recipient, and what is made up for of those that have passed. Only the
+ * latest past lead of a rule, Tell and recipient is caught; the others are overtaken.
+ */
+export function planRule(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  asked: PlanAsked
+): { ahead: RingAhead[]; caught: CaughtUp[] } {
+  const ahead: RingAhead[] = [];
+  const caught: CaughtUp[] = [];
+  for (const tell of rule.program.leading) {
+    // The list is the planner's own: what is done for each asks it again.
+    for (const recipient of [...planner.recipients(rule, tell, task)])
+      planFor(planner, rule, tell, task, recipient, asked, ahead, caught);
+  }
+  if (!rule.program.tellsOnly) planRun(planner, rule, task, asked, ahead);
+  return { ahead, caught };
+}
+
+function planFor(
+  planner: Planner,
+  rule: RuleFacts,
+  tell: CompiledTell,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  asked: PlanAsked,
+  ahead: RingAhead[],
+  caught: CaughtUp[]
+): void {
+  const past: PastRing[] = [];
+  for (const lead of planner.leadsFor(rule, tell, task, recipient)) {
+    if (!planner.leadHolds(lead, task)) continue;
+    if (!planner.anchor(lead, task)) continue;
+    const anchorValue = planner.anchorValue(lead, task);
+    const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
+    if (repeats(lead) && asked.left(lead, anchorValue, recipient.id) >= most) continue;
+    const { next: first, last } = aroundNow(planner, lead, task, recipient, asked.now);
+    const next = firstFree(planner, lead, task, recipient, first, (ordinal) =>
+      asked.occupied(lead, ordinal, anchorValue, tell.step.id, recipient.id)
+    );
+    if (next) {
+      const known = ahead.some((one) => one.lead === lead && one.recipientId === recipient.id);
+      // Two Tells of one ring to one person are rung by one row.
+      if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, ...next });
+    }
+    if (!last || asked.occupied(lead, last.ordinal, anchorValue, tell.step.id, recipient.id)) continue;
+    const cause = asked.owes({ lead, anchorValue, stepId: tell.step.id, recipientId: recipient.id, ...last });
+    if (!cause || !isOwed(rule, cause)) continue;
+    if (asked.now < planner.useBy(lead, task, last.ringAt, recipient, last.ordinal))
+      past.push({ lead, anchorValue, leadOrder: lead.order, cause, ...last });
+  }
+  if (past.length > 0 && planner.watches(rule, task, asked.now) && !planner.stopped(rule, task, asked.now))
+    makeUp(planner, rule, tell, task, recipient, past, asked, caught);
+}
+
+interface PastRing extends Mergeable {
+  cause: PastCause;
+  lead: CompiledLead;
+  ordinal: number;
+  anchorValue: string;
+}
+
+/** Acts are not made up for: a run rings at its instant or not at all. */
+function planRun(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  asked: PlanAsked,
+  ahead: RingAhead[]
+): void {
+  for (const lead of rule.planned) {
+    if (!planner.leadHolds(lead, task) || !planner.anchor(lead, task)) continue;
+    const anchorValue = planner.anchorValue(lead, task);
+    const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
+    if (asked.left(lead, anchorValue, THE_RUN) >= most) continue;
+    const { next: first } = aroundNow(planner, lead, task, null, asked.now);
+    const next = firstFree(planner, lead, task, null, first, (ordinal) =>
+      asked.occupied(lead, ordinal, anchorValue, '', THE_RUN)
+    );
+    if (next)
+      ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
+  }
+}
+
+type At = Pick<RingAhead, 'ordinal' | 'ringAt' | 'originDay'>;
+
+/** The next ring that has not left already, as it may have where the clock was set back. */
+function firstFree(
+  planner: Planner,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts | null,
+  first: At | null,
+  occupied: (ordinal: number) => boolean
+): At | null {
+  let next = first;
+  while (next && occupied(next.ordinal))
+    next = repeats(lead) ? aroundNow(planner, lead, task, recipient, next.ringAt).next : null;
+  return next;
+}
+
+/** The first ring of a lead after now, and the last at or before it. */
+export function aroundNow(
+  planner: Planner,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts | null,
+  now: InstantMs
+): { next: At | null; last: At | null } {
+  let last: At | null = null;
+  const most = repeats(lead) ? MOST_REPEATS : 1;
+  for (let ordinal = firstNear(planner, lead, task, recipient, now); ordinal < most; ordinal++) {
+    const { instant, originDay } = planner.ring(lead, task, recipient, null, ordinal);
+    // A repeat that the closed-day rule skips is passed over.
+    if (Number.isNaN(instant)) continue;
+    if (instant > now) return { next: { ordinal, ringAt: instant, originDay }, last };
+    last = { ordinal, ringAt: instant, originDay };
+  }
+  return { next: null, last };
+}
+
+/** A repeat that lies before now, so that a series that began long ago is not walked from its beginning. */
+function firstNear(
+  planner: Planner,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts | null,
+  now: InstantMs
+): number {
+  if (!repeats(lead)) return 0;
+  const isPast = (k: number) => {
+    const { instant } = planner.ring(lead, task, recipient, null, k);
+    return instant <= now;
+  };
+  let step = 1;
+  while (step < MOST_REPEATS && isPast(step)) step *= 2;
+  let [low, high] = [step >> 1, step];
+  while (high - low > 8) {
+    const middle = (low + high) >> 1;
+    if (isPast(middle)) low = middle;
+    else high = middle;
+  }
+  // A few back: what the closed-day rule skips is neither past nor ahead.
+  return Math.max(0, low - 4);
+}
+
+function isOwed({ past }: RuleFacts, cause: PastCause): boolean {
+  switch (cause) {
+    case 'created':
+      return past.created !== 'do not ring';
+    case 'moved':
+      return past.moved !== 'do not ring';
+    case 'came true':
+      return past.cameTrue !== 'do not ring';
+    case 'new recipient':
+      return past.newRecipient !== 'do not ring';
+    case 'turned on':
+      return past.turnedOn !== 'do not ring';
+  }
+}
+
+const CAUSE_WORDS: Record<PastCause, string> = {
+  created: 'the task came in',
+  moved: 'its date was moved',
+  'came true': 'the rule came to look at it',
+  'new recipient': 'it came to them',
+  'turned on': 'the rule was turned on'
+};
+
+/** The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken. */
+function makeUp(
+  planner: Planner,
+  rule: RuleFacts,
+  tell: CompiledTell,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  past: PastRing[],
+  { actorId, now }: PlanAsked,
+  caught: CaughtUp[]
+): void {
+  past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
+  const latest = past.pop()!;
+  const { cause } = latest;
+  const add = (
+    ring: PastRing,
+    reason: UnrungReason | null,
+    leaves: { at: InstantMs; readerId: number } | null,
+    added: WhyStep[]
+  ) => {
+    const why: WhyStep[] = [];
+    planner.ring(ring.lead, task, recipient, why, ring.ordinal);
+    why.push(...added);
+    const { lead, ordinal, ringAt, originDay, anchorValue } = ring;
+    caught.push({
+      ...{ lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, why },
+      leavesAt: leaves?.at ?? null,
+      readerId: leaves?.readerId ?? recipient.id
+    });
+  };
+  for (const ring of past) add(ring, 'overtaken', null, []);
+  if (cause === 'came true' && rule.past.cameTrue === 'that day' && !isSameDay(planner, task, latest.ringAt, now))
+    return add(latest, 'too late', null, []);
+  // A date moved into the past is never made up to the one who moved it.
+  if (cause === 'moved' && recipient.id === actorId) return add(latest, 'already told', null, []);
+  if (!isReachable(recipient)) return add(latest, 'never reachable', null, [unreachable(recipient)]);
+  const atOnce = cause === 'created' && rule.past.created === 'at once';
+  const reach = planner.reach(tell, recipient);
+  const inReach = atOnce || (cause !== 'turned on' && holdUntilReach(now, reach) === now);
+  const opening = inReach ? now : nextOpening(now, reach, recipient.calendar.spans);
+  const why: WhyStep[] = [
+    { code: 'caught-up', params: { cause: CAUSE_WORDS[cause], how: inReach ? 'now' : 'opening' } }
+  ];
+  if (Number.isNaN(opening)) return add(latest, 'never reachable', null, why);
+  if (atOnce) return add(latest, null, { at: now, readerId: recipient.id }, why);
+  const { at, readerId } = planner.leaves(tell, recipient, opening, why);
+  if (Number.isNaN(at)) return add(latest, 'never reachable', null, why);
+  add(latest, null, { at, readerId }, why);
+}
+
+function isSameDay(planner: Planner, task: TaskFacts, a: InstantMs, b: InstantMs): boolean {
+  const zone = planner.ownerZone(task);
+  return zone.dayOf(a) === zone.dayOf(b);
+}

@@ -1,0 +1,96 @@
+import type { Facts, TaskFacts } from './facts.ts';
+import type { NewTask, TaskPatch } from '../task/patch.ts';
+import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
+import type { FieldValue } from '../task/model.ts';
+import type { InstantMs } from '../time/zone.ts';
+import { ORDINARY_TASK } from './facts.ts';
+import { folded } from '../rule/compile-condition.ts';
+import { isOpen } from '../rule/model.ts';
+
+/** A task as a forecast imagines it after an act. */
+export interface Shadow {
+  task: TaskFacts;
+  details: TaskDetails;
+}
+
+/** What an act would make of a task. */
+export function patched({ task, details }: Shadow, patch: TaskPatch, at: InstantMs, facts: Facts): Shadow {
+  const phase = patch.statusId === undefined ? task.phase : (facts.statuses.get(patch.statusId) ?? task.phase);
+  const ownerId =
+    patch.setAside === 'parked' ? null : patch.ownerId === undefined ? task.ownerId : patch.ownerId;
+  const finished = isOpen(task.phase) && !isOpen(phase);
+  const reopened = !isOpen(task.phase) && isOpen(phase);
+  const projectId = patch.projectId === undefined ? task.projectId : patch.projectId;
+  return {
+    task: {
+      ...task,
+      phase,
+      ownerId,
+      projectId,
+      priority: patch.priority ?? task.priority,
+      due: patch.due === undefined ? task.due : patch.due,
+      start: patch.start === undefined ? task.start : patch.start,
+      aside: patch.setAside ?? task.aside
+    },
+    details: {
+      ...details,
+      statusId: patch.statusId ?? details.statusId,
+      percent: patch.percent === undefined ? details.percent : patch.percent,
+      sectionId:
+        patch.sectionId !== undefined ? patch.sectionId : projectId === task.projectId ? details.sectionId : null,
+      tags: tagsAfter(details.tags, patch),
+      own: ownAfter(details.own, patch),
+      assignedAt: ownerId === task.ownerId ? details.assignedAt : at,
+      finishedAt: finished ? at : reopened ? null : details.finishedAt,
+      closedAt: phase === 'closed' ? (details.closedAt ?? at) : null,
+      phaseSince: phase === task.phase ? details.phaseSince : at,
+      reviewDate:
+        patch.reviewDay === undefined ? details.reviewDate : { day: patch.reviewDay, minute: null, zone: null }
+    }
+  };
+}
+
+function tagsAfter(tags: readonly string[], { addTag, removeTag }: TaskPatch): readonly string[] {
+  if (addTag !== undefined)
+    return tags.some((tag) => folded(tag) === folded(addTag)) ? tags : [...tags, addTag.trim()].sort();
+  return removeTag === undefined ? tags : tags.filter((tag) => folded(tag) !== folded(removeTag));
+}
+
+function ownAfter(own: ReadonlyMap<number, FieldValue>, patch: TaskPatch): ReadonlyMap<number, FieldValue> {
+  if (!patch.own) return own;
+  const { fieldId, value } = patch.own;
+  const after = new Map(own);
+  if (value === null) after.delete(fieldId);
+  else after.set(fieldId, value);
+  return after;
+}
+
+/** A task that an act would make: it waits to start, in the first status. */
+export function imagined(id: number, task: NewTask, at: InstantMs, { statuses }: Facts): Shadow {
+  const [status] = [...statuses].find(([, phase]) => phase === 'waiting to start') ?? [0];
+  return {
+    task: {
+      ...ORDINARY_TASK,
+      id,
+      name: task.name,
+      projectId: task.projectId,
+      ownerId: task.ownerId,
+      due: task.due,
+      start: task.start,
+      priority: task.priority,
+      phase: 'waiting to start',
+      round: 0,
+      private: false
+    },
+    details: {
+      ...NO_DETAILS,
+      description: task.description,
+      statusId: status,
+      sectionId: task.sectionId,
+      createdAt: at,
+      assignedAt: at,
+      touchedAt: at,
+      phaseSince: at
+    }
+  };
+}

@@ -1,0 +1,34 @@
+import type { NoticeKind } from '../rule/model.ts';
+import type { InstantMs } from '../time/zone.ts';
+import type { RuleFacts } from './compile-rule.ts';
+import type { OwnChange } from './own-changes.ts';
+
+/** Something told about a task that has left. */
+export interface ToldBefore {
+  leavesAt: InstantMs;
+  readerId: number;
+  ruleId: number;
+  kind: NoticeKind;
+  forced: boolean;
+}
+
+/** A run that waits to go on. */
+export interface RunAhead {
+  /** As it was when the run started. */
+  rule: RuleFacts;
+  leadId: string;
+  taskId: number;
+  /** The instruction to go on with. */
+  at: number;
+  until: InstantMs;
+  ringAt: InstantMs;
+  ordinal: number;
+  anchorValue: string;
+  actorId: number | null;
+  /** What it changed itself. */
+  own: readonly OwnChange[];
+  /** Goes on even if Watch no longer matches. */
+  regardless: boolean;
+  /** Waits for an answer rather than for a time. */
+  asking: boolean;
+}

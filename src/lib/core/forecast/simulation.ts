@@ -1,0 +1,517 @@
+import { capAndFold } from '../ring/cap.ts';
+import { compareForMerge } from '../ring/merge.ts';
+import { scheduleRings } from '../recurrence/schedule.ts';
+import type { CompiledTell } from '../rule/program.ts';
+import { inScope } from '../rule/watch.ts';
+import type { TaskDetails } from '../task/details.ts';
+import type { InstantMs } from '../time/zone.ts';
+import { isAlreadyTold } from './already-told.ts';
+import { bundle } from './bundle.ts';
+import type { CompiledLead } from './compile-lead.ts';
+import { leadOf, repeats, type RuleFacts } from './compile-rule.ts';
+import { limitsOf, outgoingOf } from './day-limits.ts';
+import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
+import type { Forecast, ForecastHistory, ForecastWindow } from './forecast.ts';
+import { Heap } from './heap.ts';
+import { noticeKind } from './notice-kind.ts';
+import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
+import { THE_RUN, aroundNow, planRule, type RingAhead } from './plan-rule.ts';
+import { Planner, type PlannedNotice } from './planner.ts';
+import { withoutOwn, type OwnChange } from './own-changes.ts';
+import type { RunAhead, ToldBefore } from './simulated.ts';
+import { SimulatedRuns } from './simulated-runs.ts';
+import { SimulatedTask } from './simulated-task.ts';
+
+/** A notice on its way, with what it is of. */
+export interface NoticeAhead {
+  notice: PlannedNotice;
+  rule: RuleFacts;
+  tell: CompiledTell;
+  lead: CompiledLead;
+  state: SimulatedTask;
+  anchorValue: string;
+  own: readonly OwnChange[];
+  /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
+  regardless: boolean;
+}
+
+/** At one instant runs go on first, then it rings, then notices leave. */
+type Event = { at: InstantMs; phase: 0 | 1 | 2; position: number; ruleId: number; dueAt: number; taskId: number; order: number } & (
+  | { is: 'run'; run: RunAhead }
+  | { is: 'ring'; rule: RuleFacts; ring: RingAhead; state: SimulatedTask; version: number }
+  | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead; rings: Iterator<InstantMs> }
+  | { is: 'leave'; ahead: NoticeAhead }
+);
+
+const NO_DUE = Number.MAX_SAFE_INTEGER;
+
+/**
+ * A forecast that goes through time as the engine does: it rings, waits, acts on a shadow of the tasks and sends, in the same order. It is
+ * for the tasks on which a rule does more than tell once, and for readers who have a most of messages a day.
+ */
+export class Simulation {
+  readonly planner: Planner;
+  readonly rules: readonly RuleFacts[];
+  readonly result: Forecast;
+  readonly #window: ForecastWindow;
+  readonly #history: ForecastHistory;
+  readonly #onFault: (ruleId: number, taskId: number, error: unknown) => void;
+  readonly #states = new Map<number, SimulatedTask>();
+  readonly #details = new Map<number, TaskDetails>();
+  readonly #heap = new Heap<Event>(inOrder);
+  readonly #sent = new Map<string, number>();
+  readonly #runs: SimulatedRuns;
+  readonly #stale = new Set<SimulatedTask>();
+  /** Notices that rang inside the window and have neither left nor been unrung. */
+  #pending = 0;
+  #now: InstantMs;
+
+  constructor(
+    facts: Facts,
+    rules: readonly RuleFacts[],
+    tasks: readonly TaskFacts[],
+    window: ForecastWindow,
+    history: ForecastHistory,
+    result: Forecast,
+    onFault: (ruleId: number, taskId: number, error: unknown) => void
+  ) {
+    this.rules = rules;
+    this.result = result;
+    this.#window = window;
+    this.#history = history;
+    this.#onFault = onFault;
+    this.#now = window.now;
+    this.planner = new Planner(
+      { ...facts, detailsOf: (id) => this.#details.get(id) ?? facts.detailsOf(id) },
+      {
+        ringsSoFar: (ruleId, taskId) =>
+          this.#states.get(taskId)?.ringsSoFar(ruleId) ?? history.planner?.ringsSoFar(ruleId, taskId) ?? 0,
+        lastLeft: (ruleId, leadId, taskId) => this.#states.get(taskId)?.lastLeft(ruleId, leadId) ?? null
+      }
+    );
+    this.#runs = new SimulatedRuns(this);
+    for (const task of tasks) this.#states.set(task.id, this.#stateOf(task));
+  }
+
+  get now(): InstantMs {
+    return this.#now;
+  }
+
+  state(taskId: number): SimulatedTask | undefined {
+    return this.#states.get(taskId);
+  }
+
+  /** Whether an instant lies in what is looked at. */
+  get until(): InstantMs {
+    return this.#window.until;
+  }
+
+  states(): Iterable<SimulatedTask> {
+    return this.#states.values();
+  }
+
+  run(): void {
+    const { until } = this.#window;
+    for (const state of this.#states.values()) this.#plan(state);
+    this.#queueSchedules();
+    this.#queueWaiting();
+    // What rang inside the window and leaves after it may be merged with what rings after it: the window only selects.
+    for (
+      let event = this.#heap.first();
+      event && (event.at <= until || this.#pending > 0);
+      event = this.#heap.first()
+    ) {
+      this.#now = event.at;
+      try {
+        if (event.is === 'leave') this.#leave(event.at);
+        else {
+          this.#heap.pop();
+          this.#take(event);
+        }
+      } catch (error) {
+        if (this.#heap.first() === event) this.#heap.pop();
+        this.#onFault(event.ruleId, event.taskId, error);
+      }
+      this.#replanStale();
+    }
+  }
+
+  #take(event: Exclude<Event, { is: 'leave' }>): void {
+    switch (event.is) {
+      case 'run':
+        this.#runs.goOn(event.run);
+        return;
+      case 'schedule':
+        this.#ringSchedule(event.rule, event.lead);
+        this.#queueNextSchedule(event.rule, event.lead, event.rings);
+        return;
+      case 'ring':
+        if (event.version === event.state.version) this.#ring(event.rule, event.ring, event.state);
+    }
+  }
+
+  #stateOf(task: TaskFacts): SimulatedTask {
+    return new SimulatedTask(task, this.planner.momentOf('due', task) ?? NO_DUE, this.#history);
+  }
+
+  /** A task that a rule made, or that one has changed. */
+  adopt(task: TaskFacts, details: TaskDetails, ruleId: number, cause: 'created' | 'moved' | 'other'): SimulatedTask {
+    let state = this.#states.get(task.id);
+    this.#details.set(task.id, details);
+    if (!state) this.#states.set(task.id, (state = this.#stateOf(task)));
+    state.task = task;
+    state.changedBy ??= ruleId;
+    if (state.stale === null || state.stale === 'other') state.stale = cause;
+    this.#stale.add(state);
+    state.dueAt = this.planner.momentOf('due', task) ?? NO_DUE;
+    return state;
+  }
+
+  #replanStale(): void {
+    for (const state of this.#stale) {
+      state.version++;
+      this.#plan(state);
+      state.stale = null;
+    }
+    this.#stale.clear();
+  }
+
+  #plan(state: SimulatedTask): void {
+    for (const rule of this.rules) {
+      if (!rule.ofTask && rule.planned.length === 0) continue;
+      try {
+        this.#planRule(rule, state);
+      } catch (error) {
+        this.#onFault(rule.id, state.task.id, error);
+      }
+    }
+  }
+
+  #planRule(rule: RuleFacts, state: SimulatedTask): void {
+    const { ahead, caught } = planRule(this.planner, rule, state.task, {
+      now: this.#now,
+      actorId: null,
+      occupied: (lead, ordinal, value, stepId, recipientId) =>
+        state.occupied(rule, lead, ordinal, value, stepId, recipientId),
+      left: (lead, value, recipientId) => state.left(rule, lead, value, recipientId),
+      owes: ({ lead, ordinal, anchorValue, stepId, recipientId, ringAt }) =>
+        state.owes({
+          rung: state.hasRung(rule, lead, ordinal, anchorValue, stepId, recipientId),
+          sinceNow: ringAt > this.#window.now
+        })
+    });
+    for (const ring of ahead) this.#queueRing(rule, ring, state);
+    for (const one of caught) {
+      const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId } = one;
+      const notice: PlannedNotice = {
+        ...blankNotice(),
+        ruleId: rule.id,
+        leadId: lead.lead.id,
+        leadOrder: lead.order,
+        stepId: tell.step.id,
+        taskId: state.task.id,
+        recipientId: recipient.id,
+        ...{ ordinal, readerId, ringAt, originDay },
+        leavesAt: leavesAt ?? NaN,
+        lateBell: leavesAt !== null && this.planner.isLate(lead, state.task, leavesAt),
+        unrung: reason,
+        ifActs: state.changedBy
+      };
+      this.queueNotice({ notice, rule, tell, lead, state, anchorValue, own: [], regardless: false });
+    }
+  }
+
+  #queueRing(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
+    const { version, dueAt, task } = state;
+    this.#heap.push({
+      ...{ at: ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id, dueAt, taskId: task.id },
+      ...{ order: ring.lead.order, is: 'ring', rule, ring, state, version }
+    });
+  }
+
+  #ring(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
+    const { lead, ordinal, recipientId, originDay, anchorValue } = ring;
+    const { planner } = this;
+    if (repeats(lead)) this.#queueRepeat(rule, ring, state);
+    const { task } = state;
+    if (!planner.leadHolds(lead, task) || !planner.watches(rule, task, this.#now)) return;
+    if (planner.stopped(rule, task, this.#now)) return;
+    if (recipientId === THE_RUN) {
+      state.occupy(rule, lead, ordinal, anchorValue, '', THE_RUN);
+      state.countRun(rule, lead, anchorValue);
+      this.#runs.start({ rule, lead, state, at: rule.program.start, ordinal, anchorValue, actorId: null, originDay });
+      return;
+    }
+    const recipient = planner.facts.people.get(recipientId);
+    if (!recipient) return;
+    for (const tell of rule.program.leading) {
+      const answered = planner.leadsFor(rule, tell, task, recipient).includes(lead);
+      if (answered && [...planner.recipients(rule, tell, task)].includes(recipient))
+        this.tell({ rule, tell, lead, state, anchorValue, own: [], regardless: false }, recipient, ordinal, originDay);
+    }
+  }
+
+  /** The next repeat, as long as its most has not left. */
+  #queueRepeat(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
+    const recipient = ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
+    const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);
+    if (next) this.#queueRing(rule, { ...ring, ...next }, state);
+  }
+
+  /** A notice for one recipient that rings now. */
+  tell(
+    of: Omit<NoticeAhead, 'notice'>,
+    recipient: PersonFacts,
+    ordinal: number,
+    originDay: number
+  ): void {
+    const { rule, tell, lead, state, anchorValue } = of;
+    if (state.occupied(rule, lead, ordinal, anchorValue, tell.step.id, recipient.id)) return;
+    if (this.#hasHadEnough(of, recipient.id)) return;
+    const notice = fillNotice(
+      blankNotice(),
+      ...([this.planner, rule, tell, lead, state.task, recipient, this.#now, originDay, ordinal] as const)
+    );
+    notice.ifActs = state.changedBy;
+    this.queueNotice({ ...of, notice });
+  }
+
+  #hasHadEnough({ rule, lead, state, anchorValue }: Omit<NoticeAhead, 'notice'>, recipientId: number): boolean {
+    const { afterNotices } = rule.stop;
+    if (afterNotices !== null && state.leftTo(rule.id, recipientId) >= afterNotices) return true;
+    const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
+    return most !== undefined && state.left(rule, lead, anchorValue, recipientId) >= most;
+  }
+
+  queueNotice(ahead: NoticeAhead): void {
+    const { notice, rule, tell, lead, state, anchorValue } = ahead;
+    state.rang(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    if (notice.unrung !== null) return this.#emit(notice);
+    if (notice.ringAt <= this.#window.until && !notice.folded) this.#pending++;
+    state.occupy(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    this.#heap.push({
+      ...{ at: notice.leavesAt, phase: 2, position: rule.position, ruleId: rule.id, dueAt: state.dueAt },
+      ...{ taskId: notice.taskId, order: notice.leadOrder, is: 'leave', ahead }
+    });
+  }
+
+  queueRun(run: RunAhead): void {
+    const state = this.#states.get(run.taskId);
+    this.#heap.push({
+      ...{ at: Math.max(run.until, this.#now), phase: 0, position: run.rule.position, ruleId: run.rule.id },
+      ...{ dueAt: state?.dueAt ?? NO_DUE, taskId: run.taskId, order: 0, is: 'run', run }
+    });
+  }
+
+  #queueSchedules(): void {
+    for (const rule of this.rules)
+      for (const lead of rule.leads) {
+        if (!lead.schedule) continue;
+        try {
+          const zone = lead.namedZone ?? this.planner.facts.workspace.zone;
+          const rings = scheduleRings({ ...lead.schedule, zone }, this.planner.facts.workspace.calendar);
+          this.#queueNextSchedule(rule, lead, rings);
+        } catch (error) {
+          this.#onFault(rule.id, 0, error);
+        }
+      }
+  }
+
+  #queueNextSchedule(rule: RuleFacts, lead: CompiledLead, rings: Iterator<InstantMs>): void {
+    for (let next = rings.next(); !next.done; next = rings.next()) {
+      if (next.value <= this.#now) continue;
+      this.#heap.push({
+        ...{ at: next.value, phase: 1, position: rule.position, ruleId: rule.id, dueAt: -1, taskId: 0 },
+        ...{ order: lead.order, is: 'schedule', rule, lead, rings }
+      });
+      return;
+    }
+  }
+
+  /** A schedule looks for its tasks when it rings; each that it finds rings by itself. */
+  #ringSchedule(rule: RuleFacts, lead: CompiledLead): void {
+    const found = [...this.#states.values()]
+      .filter(({ task }) => inScope(rule.watch, task) && this.planner.leadHolds(lead, task))
+      .sort((a, b) => a.dueAt - b.dueAt || a.task.id - b.task.id);
+    for (const state of found) {
+      if (!this.planner.watches(rule, state.task, this.#now) || this.planner.stopped(rule, state.task, this.#now))
+        continue;
+      this.ringAtOnce(rule, lead, state, scheduleValue(lead, state.task, this.#now), null);
+    }
+  }
+
+  /** A ring that happens now: an event, a schedule's find, by hand. Everybody is told at once, and the steps follow. */
+  ringAtOnce(rule: RuleFacts, lead: CompiledLead, state: SimulatedTask, anchorValue: string, actorId: number | null): void {
+    if (state.occupied(rule, lead, 0, anchorValue, '', THE_RUN)) return;
+    state.occupy(rule, lead, 0, anchorValue, '', THE_RUN);
+    const originDay = this.planner.ownerZone(state.task).dayOf(this.#now);
+    this.#runs.start({ rule, lead, state, at: 0, ordinal: 0, anchorValue, actorId, originDay });
+  }
+
+  #queueWaiting(): void {
+    for (const notice of this.#history.waiting ?? []) {
+      const state = this.#states.get(notice.taskId);
+      const rule = this.rules.find(({ id }) => id === notice.ruleId);
+      const tell = rule?.program.tells.get(notice.stepId);
+      const lead = state && leadOf(rule, state.task, notice.leadId);
+      if (!rule || !state || !tell || !lead) continue;
+      this.queueNotice({ notice: { ...notice }, rule, tell, lead, state, anchorValue: 'waiting', own: [], regardless: false });
+    }
+    for (const run of this.#history.runs ?? []) this.queueRun(run);
+  }
+
+  /** Everything that leaves at an instant, as the engine sends it. */
+  #leave(at: InstantMs): void {
+    const leaving: NoticeAhead[] = [];
+    for (let event = this.#heap.first(); event?.at === at && event.is === 'leave'; event = this.#heap.first()) {
+      this.#heap.pop();
+      leaving.push(event.ahead);
+    }
+    const byReader = new Map<number, NoticeAhead[]>();
+    for (const ahead of this.#mergedFirst(leaving)) {
+      if (!this.#isStillTrue(ahead)) continue;
+      const { readerId } = ahead.notice;
+      byReader.set(readerId, [...(byReader.get(readerId) ?? []), ahead]);
+    }
+    for (const [readerId, notices] of byReader) this.#send(this.planner.facts.people.get(readerId)!, notices, at);
+  }
+
+  /** Step 7; those that are merged away end here. */
+  #mergedFirst(leaving: readonly NoticeAhead[]): NoticeAhead[] {
+    return leaving.filter((ahead) => {
+      const { notice, rule, tell } = ahead;
+      if (notice.folded) return true;
+      const beaten = leaving.some(
+        (other) =>
+          other !== ahead &&
+          !other.notice.folded &&
+          other.rule.id === rule.id &&
+          other.tell.step.id === tell.step.id &&
+          other.state === ahead.state &&
+          other.notice.recipientId === notice.recipientId &&
+          compareForMerge(other.notice, notice) > 0
+      );
+      if (beaten) this.#unring(ahead, 'same moment');
+      return !beaten;
+    });
+  }
+
+  #isStillTrue(ahead: NoticeAhead): boolean {
+    const { rule, state, own, notice, regardless, tell } = ahead;
+    if (notice.folded && notice.unrung === null && tell.step.force !== null) return true;
+    if (!regardless) {
+      const { task, details } = withoutOwn(state.task, this.planner.facts.detailsOf(state.task.id), own);
+      const asked = own.length > 0 ? details : null;
+      if (!this.planner.watches(rule, task, this.#now, asked) || this.planner.stopped(rule, task, this.#now, asked)) {
+        this.#unring(ahead, 'no longer true');
+        return false;
+      }
+    }
+    if (this.#hasHadEnough(ahead, notice.recipientId)) {
+      this.#unring(ahead, 'enough notices');
+      return false;
+    }
+    if (!notice.folded && state.told.some((told) => isAlreadyTold(this.#telling(ahead), told))) {
+      this.#unring(ahead, 'already told');
+      return false;
+    }
+    return true;
+  }
+
+  #telling({ notice, tell, lead }: NoticeAhead): ToldBefore {
+    const { leavesAt, readerId, ruleId } = notice;
+    return { leavesAt, readerId, ruleId, kind: noticeKind(tell, lead), forced: tell.step.force !== null };
+  }
+
+  /** Step 8 for one reader at one instant: what was put off before goes first, together. */
+  #send(reader: PersonFacts, notices: readonly NoticeAhead[], at: InstantMs): void {
+    const day = reader.zone.dayOf(at);
+    const key = `${reader.id}/${day}`;
+    const foldedNow = notices.filter(({ notice }) => notice.folded);
+    const fresh = notices.filter(({ notice }) => !notice.folded);
+    if (foldedNow.length > 0) this.#count(key);
+    for (const ahead of foldedNow) this.#left(ahead);
+    const messages = bundle(
+      fresh.map((ahead) => ({
+        ...this.#telling(ahead),
+        ...{ stepId: ahead.tell.step.id, taskId: ahead.notice.taskId, recipientId: ahead.notice.recipientId },
+        ...{ gather: ahead.tell.step.gather, ahead }
+      }))
+    ).map((message) => message.map(({ ahead }) => ahead));
+    const sent = this.#sentOn(key, reader, day);
+    const outgoing = messages.map(([first], i) =>
+      outgoingOf(i, first!.notice, first!.rule, first!.state.task, first!.state.dueAt === NO_DUE ? null : first!.state.dueAt)
+    );
+    for (const { at: to, ids } of capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]])))) {
+      const own = ids.flatMap((i) => messages[i]!);
+      if (to > at) for (const ahead of own) this.#putOff(ahead, to);
+      else {
+        this.#count(key);
+        for (const ahead of own) this.#left(ahead);
+      }
+    }
+  }
+
+  #sentOn(key: string, reader: PersonFacts, day: number): number {
+    const before = day === reader.zone.dayOf(this.#window.now) ? (this.#history.sentToday?.(reader.id) ?? 0) : 0;
+    return before + (this.#sent.get(key) ?? 0);
+  }
+
+  #count(key: string): void {
+    this.#sent.set(key, (this.#sent.get(key) ?? 0) + 1);
+  }
+
+  #putOff(ahead: NoticeAhead, to: InstantMs): void {
+    const { notice, lead, state } = ahead;
+    notice.folded = true;
+    notice.leavesAt = to;
+    notice.lateBell = this.planner.isLate(lead, state.task, to);
+    this.queueNotice(ahead);
+  }
+
+  #left(ahead: NoticeAhead): void {
+    const { notice, rule, lead, state, anchorValue } = ahead;
+    state.countLeft(rule, lead, anchorValue, notice.recipientId, this.#telling(ahead));
+    this.#settle(notice);
+    // A lead that counts from this notice is known now.
+    if (!rule.planned.some((one) => one.anchor === 'earlier ring')) return;
+    state.stale ??= 'other';
+    this.#stale.add(state);
+  }
+
+  #unring(ahead: NoticeAhead, reason: PlannedNotice['unrung']): void {
+    const { notice, rule, lead, state, anchorValue, tell } = ahead;
+    notice.unrung = reason;
+    state.free(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    this.#settle(notice);
+  }
+
+  #settle(notice: PlannedNotice): void {
+    if (notice.ringAt <= this.#window.until) this.#pending--;
+    this.#emit(notice);
+  }
+
+  #emit(notice: PlannedNotice): void {
+    const { from, until } = this.#window;
+    const at = shownAt(notice);
+    if (at > from && at <= until) this.result.notices.push(notice);
+  }
+}
+
+/** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */
+export function scheduleValue({ lead }: CompiledLead, task: TaskFacts, at: InstantMs): string {
+  const once = lead.kind === 'schedule' && lead.oncePerDate;
+  return once ? `due ${task.due?.day ?? 'none'}` : new Date(at).toISOString();
+}
+
+function inOrder(a: Event, b: Event): number {
+  return (
+    a.at - b.at ||
+    a.phase - b.phase ||
+    a.position - b.position ||
+    a.ruleId - b.ruleId ||
+    a.dueAt - b.dueAt ||
+    a.taskId - b.taskId ||
+    a.order - b.order
+  );
+}

@@ -1,0 +1,14 @@
+import type { FieldKind } from '../task/model.ts';
+
+/** What is there for a rule to name. */
+export interface Known {
+  project(id: number): boolean;
+  person(id: number): boolean;
+  group(id: number): boolean;
+  status(id: number): boolean;
+  section(id: number): boolean;
+  readers(id: number): boolean;
+  rule(id: number): boolean;
+  /** The kind of a field of the workspace's own; null when it is gone. */
+  field(id: number): FieldKind | null;
+}

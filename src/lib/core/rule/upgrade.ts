@@ -1,0 +1,43 @@
+import {
+  DEFAULT_PAST,
+  NO_STOP,
+  blankTell,
+  openWatch,
+  type Lead,
+  type OffsetLead,
+  type Recipient,
+  type RuleDefinition,
+  type Step,
+  type Tell,
+  type Watch
+} from './model.ts';
+
+/** A rule as the first versions of the product wrote it down: one kind of ring, one Tell. */
+interface FirstShape {
+  watch: Pick<Watch, 'projects' | 'phases' | 'priorities'>;
+  leads: Omit<OffsetLead, 'kind' | 'repeat' | 'only'>[];
+  tell: Pick<Tell, 'channel' | 'reach' | 'subject' | 'body'> &
+    Partial<Pick<Tell, 'away'>> & { to: 'owner' | 'manager' | null };
+}
+
+/**
+ * A definition as it is stored, in the shape that the rest of the product knows. Versions are never rewritten, so those of an older shape
+ * are read for good; what they did not say is what they did: one message for each task.
+ */
+export function readDefinition(stored: unknown): RuleDefinition {
+  const definition = stored as Partial<RuleDefinition> & Partial<FirstShape>;
+  const steps: Step[] = definition.steps ?? [firstTell(definition.tell!)];
+  return {
+    watch: { ...openWatch(), ...definition.watch },
+    leads: (definition.leads ?? []).map((lead) => ({ ...{ kind: 'offset', repeat: null, only: null }, ...lead }) as Lead),
+    steps,
+    stop: { ...NO_STOP, ...definition.stop },
+    past: { ...DEFAULT_PAST, ...definition.past },
+    firstRun: definition.firstRun ?? null
+  };
+}
+
+function firstTell({ to, ...said }: FirstShape['tell']): Tell {
+  const recipients: Recipient[] = to === null ? [] : to === 'owner' ? [{ who: 'owner' }] : [{ who: 'manager', up: 1 }];
+  return { ...blankTell(), gather: 'per task', ...said, to: recipients };
+}

@@ -1,0 +1,59 @@
+import type { Moment } from '../time/instant.ts';
+import type { InstantMs } from '../time/zone.ts';
+import type { FieldValue } from './model.ts';
+
+/** What rules may ask of a task besides what every forecast needs: read only for those that do. */
+export interface TaskDetails {
+  description: string;
+  statusId: number;
+  sectionId: number | null;
+  parentId: number | null;
+  createdAt: InstantMs;
+  createdBy: number | null;
+  /** When it came to its owner. */
+  assignedAt: InstantMs;
+  /** The last change or comment by a person. */
+  touchedAt: InstantMs;
+  finishedAt: InstantMs | null;
+  closedAt: InstantMs | null;
+  /** Since when it is in its phase. */
+  phaseSince: InstantMs;
+  reviewDate: Moment | null;
+  percent: number | null;
+  keep: boolean;
+  logTime: boolean;
+  tags: readonly string[];
+  /** In the present round. */
+  slips: number;
+  openSubtasks: number;
+  minutesLogged: number;
+  /** Values of the workspace's own fields, by their ids. */
+  own: ReadonlyMap<number, FieldValue>;
+  /** Outside contacts linked to it. */
+  contactIds: readonly number[];
+}
+
+/** A task about which nothing more is known. */
+export const NO_DETAILS: TaskDetails = {
+  description: '',
+  statusId: 0,
+  sectionId: null,
+  parentId: null,
+  createdAt: 0,
+  createdBy: null,
+  assignedAt: 0,
+  touchedAt: 0,
+  finishedAt: null,
+  closedAt: null,
+  phaseSince: 0,
+  reviewDate: null,
+  percent: null,
+  keep: false,
+  logTime: false,
+  tags: [],
+  slips: 0,
+  openSubtasks: 0,
+  minutesLogged: 0,
+  own: new Map(),
+  contactIds: []
+};

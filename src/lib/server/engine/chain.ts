@@ -1,0 +1,175 @@
+import { scheduleValue } from '../../core/forecast/simulation.ts';
+import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
+import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
+import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { listens } from '../../core/forecast/task-events.ts';
+import type { RuleEvent } from '../../core/rule/events.ts';
+import type { ChangeSource } from '../store/changes.ts';
+import type { Stores } from '../store/all.ts';
+import type { RunRecord } from '../store/runs.ts';
+import type { FactsSource, LiveRule } from './facts-source.ts';
+import { ringKey } from './history.ts';
+import type { Keeper } from './keeper.ts';
+import type { Runs } from './runs.ts';
+
+/** A change that rules may listen to. */
+export interface Happened {
+  changeId: number;
+  source: ChangeSource;
+  actorId: number | null;
+  events: readonly RuleEvent[];
+  /** How many tasks the change wrote. */
+  tasks: number;
+}
+
+/** A change of more tasks than this is heard only by leads that say so. */
+const MOST_HEARD = 25;
+
+/**
+ * Rules that set each other off, in one commit. Each rings at once, in the order of rules; none twice on the same task. At the limit what
+ * was done stays, the rest is cut, and the keeper is told with the path.
+ */
+export class Chain {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #runs: Runs;
+  readonly #keeper: Keeper;
+  /** Changes made so far. */
+  changes = 0;
+  #depth = 0;
+  #ran = new Set<string>();
+  /** Rules by name, from the first to the one that acts. */
+  #path: string[] = [];
+  #cut = new Set<string>();
+
+  constructor(stores: Stores, source: FactsSource, runs: Runs, keeper: Keeper) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#runs = runs;
+    this.#keeper = keeper;
+  }
+
+  /** Everything that happens inside belongs to one chain; the outermost begins and ends it. */
+  within(work: () => void, _now: number): void {
+    if (this.#depth > 0) return work();
+    this.#begin();
+    this.#depth = 1;
+    try {
+      work();
+    } finally {
+      this.#depth = 0;
+    }
+  }
+
+  /** What a rule does while it acts has it in its path. */
+  by<T>(rule: RuleFacts, work: () => T): T {
+    this.#path.push(`“${rule.name}”`);
+    try {
+      return work();
+    } finally {
+      this.#path.pop();
+    }
+  }
+
+  /** A change was made: rules that listen ring, in the same transaction. */
+  happened({ changeId, source, actorId, events, tasks }: Happened, now: number): void {
+    if (events.length === 0 || source === 'undo' || source === 'set-up') return;
+    const wideOnly = source === 'import' || source === 'sweep' || (source === 'bulk' && tasks > MOST_HEARD);
+    if (this.#depth === 0) this.#begin();
+    for (const rule of this.#source.liveRules()) {
+      const leads = rule.facts.leads.filter(({ lead, anchor }) => lead.kind === 'event' && anchor === null);
+      if (leads.length === 0) continue;
+      for (const [i, event] of events.entries())
+        for (const lead of leads) {
+          if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event)) continue;
+          this.#hear(rule, lead, event, `change ${changeId}/${i}`, actorId, now);
+        }
+    }
+  }
+
+  #hear(rule: LiveRule, lead: CompiledLead, event: RuleEvent, value: string, actorId: number | null, now: number): void {
+    const { planner } = this.#source;
+    const task = this.#stores.tasks.factsOf(event.taskId);
+    if (!task || !planner.leadHolds(lead, task) || !planner.watches(rule.facts, task, now)) return;
+    if (planner.stopped(rule.facts, task, now)) return;
+    this.#ring(rule, lead, event.taskId, value, actorId, now, false);
+  }
+
+  /** One rule rings another by hand for a task. */
+  ringAnother(ruleId: number, taskId: number, run: RunRecord, now: number): void {
+    const rule = this.#source.live(ruleId);
+    const task = this.#stores.tasks.factsOf(taskId);
+    const lead = rule?.facts.leads.find(({ lead }) => lead.kind === 'by hand') ?? rule?.facts.leads[0];
+    if (rule && task && lead && this.#source.planner.watches(rule.facts, task, now))
+      this.#ring(rule, lead, taskId, `run ${run.id}`, run.actorId, now, false);
+  }
+
+  /** What a schedule finds, or a person rings. @returns the ring */
+  ringFound(
+    rule: LiveRule,
+    lead: CompiledLead,
+    taskId: number,
+    value: string,
+    now: number,
+    of: { parentId: number; actorId: number | null; regardless: boolean }
+  ): number | null {
+    const task = this.#stores.tasks.factsOf(taskId);
+    if (!task) return null;
+    const key = ringKey(rule.facts, lead, task, value, 0);
+    if (this.#stores.notices.hasRun(key) || this.#stores.notices.hasRing(key)) return null;
+    const ringId = this.#stores.notices.ring(key, now);
+    this.#runs.start(rule, lead, task, ringId, now, { ...of, from: 0 });
+    return ringId;
+  }
+
+  /** By what a schedule's find is known. */
+  foundValue(lead: CompiledLead, taskId: number, at: number): string | null {
+    const task = this.#stores.tasks.factsOf(taskId);
+    return task && scheduleValue(lead, task, at);
+  }
+
+  #ring(
+    rule: LiveRule,
+    lead: CompiledLead,
+    taskId: number,
+    value: string,
+    actorId: number | null,
+    now: number,
+    regardless: boolean
+  ): void {
+    const key = `${rule.facts.id}/${taskId}`;
+    if (this.#ran.has(key)) {
+      // A rule that only tells is heard once and nothing is lost; one that acts would go round in a circle.
+      if (rule.facts.program.acts) this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
+      return;
+    }
+    if (this.#depth >= DEEPEST_CHAIN) return this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
+    this.#ran.add(key);
+    const task = this.#stores.tasks.factsOf(taskId)!;
+    const ringId = this.#stores.notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
+    this.#depth++;
+    try {
+      this.#runs.start(rule, lead, task, ringId, now, { actorId, from: 0, regardless });
+    } finally {
+      this.#depth--;
+    }
+  }
+
+  /** Records that a chain was cut, and tells the keeper with the path. */
+  cut(rule: RuleFacts, taskId: number, path: readonly string[], now: number): void {
+    const key = `${rule.id}/${taskId}`;
+    if (this.#cut.has(key)) return;
+    this.#cut.add(key);
+    this.#keeper.tell(rule, `“${rule.name}” was stopped`, [
+      `The rule “${rule.name}” was set off again by what rules had just done, and was stopped: ${path.join(', then ')}.`,
+      'What was done until then stays. Change one of these rules so that it does not set the others off.'
+    ], taskId, now);
+  }
+
+  #begin(): void {
+    this.changes = 0;
+    this.#ran = new Set();
+    this.#path = [];
+    this.#cut = new Set();
+  }
+}

@@ -1,0 +1,102 @@
+import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
+import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { ForecastHistory } from '../../core/forecast/forecast.ts';
+import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
+import { THE_RUN } from '../../core/forecast/plan-rule.ts';
+import type { PlannedNotice, Planner } from '../../core/forecast/planner.ts';
+import type { RunAhead } from '../../core/forecast/simulated.ts';
+import { leadOf } from '../../core/forecast/compile-rule.ts';
+import type { Stores } from '../store/all.ts';
+import type { NoticeRecord, RingKey } from '../store/notices.ts';
+import type { RunRecord } from '../store/runs.ts';
+import type { FactsSource } from './facts-source.ts';
+
+/** The key of a ring of a lead for a task as it stands. */
+export function ringKey(
+  rule: RuleFacts,
+  lead: CompiledLead,
+  task: TaskFacts,
+  anchorValue: string,
+  ordinal: number
+): RingKey {
+  return { ruleId: rule.id, leadId: lead.lead.id, taskId: task.id, anchorValue, round: task.round, ordinal };
+}
+
+/** What has happened, as a forecast asks for it. */
+export function forecastHistory(
+  stores: Stores,
+  source: FactsSource,
+  planner: Planner,
+  now: number,
+  waiting: readonly PlannedNotice[] = [],
+  runs: readonly RunAhead[] = []
+): ForecastHistory {
+  const { notices, outbox } = stores;
+  return {
+    waiting,
+    runs,
+    planner: source.history,
+    sentToday: (personId) => {
+      const { zone } = planner.facts.people.get(personId)!;
+      const day = zone.dayOf(now);
+      return outbox.sentTo(personId, zone.startOfDay(day), zone.endOfDay(day));
+    },
+    // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
+    occupied: (rule, lead, task, recipientId, ordinal, stepId) => {
+      const key = ringKey(rule, lead, task, planner.anchorValue(lead, task), ordinal);
+      return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
+    },
+    left: (rule, lead, task, recipientId) => {
+      const key = ringKey(rule, lead, task, planner.anchorValue(lead, task), 0);
+      return recipientId === THE_RUN
+        ? stores.runs.count(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)
+        : notices.left({ ...key, recipientId });
+    },
+    toldLately: (taskId) => notices.toldSince(taskId, now - ALREADY_TOLD_MS),
+    leftTo: (ruleId, taskId, recipientId) => notices.leftTo(ruleId, taskId, recipientId)
+  };
+}
+
+/** A waiting notice as a forecast knows it. */
+export function waitingNotice(notice: NoticeRecord, rule: RuleFacts | undefined, task: TaskFacts | null): PlannedNotice {
+  const lead = leadOf(rule, task, notice.leadId);
+  return {
+    ruleId: notice.ruleId,
+    leadId: notice.leadId,
+    leadOrder: lead?.order ?? -1,
+    ordinal: notice.ordinal,
+    stepId: notice.stepId,
+    taskId: notice.taskId,
+    recipientId: notice.recipientId,
+    readerId: notice.readerId,
+    ringAt: notice.ringAt,
+    leavesAt: notice.leavesAt!,
+    originDay: notice.originDay,
+    lateBell: notice.lateBell,
+    folded: notice.state === 'folded',
+    unrung: null,
+    noticeId: notice.id,
+    ifActs: null
+  };
+}
+
+/** A run that waits, as a forecast knows it; null when its rule is gone. */
+export function runAhead(run: RunRecord, source: FactsSource): RunAhead | null {
+  const rule = source.ruleOfVersion(run.ruleId, run.versionId);
+  if (!rule || run.nextAt === null || run.taskId === null || !source.live(run.ruleId)) return null;
+  return {
+    rule,
+    leadId: run.leadId,
+    taskId: run.taskId,
+    at: run.step,
+    until: run.nextAt,
+    ringAt: run.ringAt,
+    ordinal: run.ordinal,
+    anchorValue: run.anchorValue,
+    actorId: run.actorId,
+    own: run.own,
+    regardless: run.regardless,
+    asking: run.state === 'asking'
+  };
+}

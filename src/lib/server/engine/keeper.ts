@@ -1,0 +1,53 @@
+import { createHash } from 'node:crypto';
+import { isReachable } from '../../core/forecast/facts.ts';
+import { escapeHtml } from '../../core/message/escape.ts';
+import type { Stores } from '../store/all.ts';
+import type { WorkspaceClock } from './clock.ts';
+import type { FactsSource } from './facts-source.ts';
+
+/** Tells the keeper of a rule what went wrong with it, and writes it into the journal. Inside the transaction under way. */
+export class Keeper {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #linkOf: (ruleId: number) => string;
+
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, linkOf: (ruleId: number) => string) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#linkOf = linkOf;
+  }
+
+  tell(
+    rule: { id: number; name: string; keeperId: number | null },
+    subject: string,
+    paragraphs: readonly string[],
+    taskId: number | null,
+    now: number
+  ): void {
+    const { journal, outbox, settings } = this.#stores;
+    const machineNow = this.#clock.machine.now();
+    journal.add(now, machineNow, 'rule fault', { ruleId: rule.id, taskId, message: paragraphs[0] ?? subject });
+    const keeper = rule.keeperId === null ? undefined : this.#source.facts.people.get(rule.keeperId);
+    if (!keeper || !isReachable(keeper)) return;
+    const link = this.#linkOf(rule.id);
+    const text = [...paragraphs, link].join('\n\n');
+    const html = paragraphs.map((one) => `<p>${escapeHtml(one)}</p>`).join('');
+    const digest = createHash('sha256').update([rule.id, taskId, now, subject].join('\n')).digest('hex').slice(0, 32);
+    const domain = settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
+    outbox.queue(
+      {
+        readerId: keeper.id,
+        messageId: `<keeper-${digest}@${domain}>`,
+        leavesAt: now,
+        subject,
+        text: `${text}\n`,
+        html: `<!doctype html><html lang="en"><body>${html}<p><a href="${escapeHtml(link)}">Open the rule</a></p></body></html>`
+      },
+      [],
+      [{ readerId: keeper.id, channel: 'mail', address: keeper.email!.trim() }],
+      machineNow
+    );
+  }
+}

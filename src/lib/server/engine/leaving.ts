@@ -1,0 +1,260 @@
+import { isAlreadyTold } from '../../core/forecast/already-told.ts';
+import { bundle } from '../../core/forecast/bundle.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
+import { capped, unreachable } from '../../core/forecast/explain.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
+import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
+import { withoutOwn } from '../../core/forecast/own-changes.ts';
+import type { ToldBefore } from '../../core/forecast/simulated.ts';
+import { capAndFold } from '../../core/ring/cap.ts';
+import { compareForMerge } from '../../core/ring/merge.ts';
+import type { WhyStep } from '../../core/ring/why.ts';
+import { leadWords } from '../../core/rule/read-back.ts';
+import { formatZoned } from '../../core/time/instant.ts';
+import type { Stores } from '../store/all.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import type { FactsSource } from './facts-source.ts';
+import type { Ringer } from './ringer.ts';
+import type { Words } from './words.ts';
+
+/** Why held notices that open together are one message. */
+const HELD_WORDS = 'These came together, since they all waited for your working hours.';
+
+/** One message about to leave, or notices about to be put off. */
+export interface Departure {
+  notices: readonly NoticeRecord[];
+  leave: () => void;
+}
+
+/** A waiting notice with everything that it is of. */
+interface Waiting {
+  notice: NoticeRecord;
+  rule: RuleFacts;
+  task: TaskFacts;
+  dueAt: number;
+  order: number;
+}
+
+/** Turns notices into messages when their leaving instant has come. Everything here runs inside the tick's transaction. */
+export class Leaving {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #ringer: Ringer;
+  readonly #words: Words;
+
+  constructor(stores: Stores, source: FactsSource, ringer: Ringer, words: Words) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#ringer = ringer;
+    this.#words = words;
+  }
+
+  /**
+   * Those of one rule, Tell, task and recipient become one, Watch and Stop are tested again, what another rule has said is not said again,
+   * and step 8 says which messages each reader gets. `leave` computes the words of one and queues it, or puts its notices off.
+   * @param leaving waiting notices of one leaving instant
+   */
+  outgoing(leaving: readonly NoticeRecord[], now: number, machineNow: number): Departure[] {
+    const ready = this.#inOrder(leaving, now);
+    const kept = ready.filter((one) => this.#isKept(one, ready, now) && this.#isStillTrue(one, now));
+    const places = new Map(kept.map(({ notice }, place) => [notice, place]));
+    const together = this.#together(kept, machineNow);
+    const alone = kept.filter(({ notice }) => !together.some(({ notices }) => notices.includes(notice)));
+    const byReader = new Map<string, Waiting[]>();
+    for (const one of alone) {
+      const key = `${one.notice.readerId}/${one.notice.leavesAt}`;
+      byReader.set(key, [...(byReader.get(key) ?? []), one]);
+    }
+    return [...together, ...[...byReader.values()].flatMap((notices) => this.#departures(notices, machineNow))].sort(
+      (a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!
+    );
+  }
+
+  /** In the order of an instant: rule order, rule id, due moment, task id, the lead's place. What is of nothing any more ends here. */
+  #inOrder(leaving: readonly NoticeRecord[], now: number): Waiting[] {
+    const found = leaving.flatMap((notice): Waiting[] => {
+      const rule = this.#ruleOf(notice);
+      const task = this.#stores.tasks.factsOf(notice.taskId);
+      const lead = leadOf(rule ?? undefined, task, notice.leadId);
+      if (!rule || !task || !lead || !rule.program.tells.has(notice.stepId)) {
+        this.#unring(notice, 'no longer true', now);
+        return [];
+      }
+      const dueAt = this.#source.planner.momentOf('due', task) ?? Number.MAX_SAFE_INTEGER;
+      return [{ notice, rule, task, dueAt, order: lead.order }];
+    });
+    return found.sort(
+      (a, b) =>
+        a.notice.leavesAt! - b.notice.leavesAt! ||
+        a.rule.position - b.rule.position ||
+        a.rule.id - b.rule.id ||
+        a.dueAt - b.dueAt ||
+        a.task.id - b.task.id ||
+        a.order - b.order ||
+        a.notice.id - b.notice.id
+    );
+  }
+
+  /** A run keeps the version of the rule that it started with; a rule that is off says nothing. */
+  #ruleOf(notice: NoticeRecord): RuleFacts | null {
+    const live = this.#source.live(notice.ruleId);
+    if (!live || live.facts.ofTask) return live?.facts ?? null;
+    const run = this.#stores.runs.ofRing(notice.ringId);
+    return run ? this.#source.ruleOfVersion(notice.ruleId, run.versionId) : live.facts;
+  }
+
+  /** Step 7: of those that end at the same instant one is sent. What was put off was told apart before it was. */
+  #isKept(one: Waiting, all: readonly Waiting[], now: number): boolean {
+    const { notice } = one;
+    if (notice.state === 'folded') return true;
+    const better = all.find(
+      (other) =>
+        other !== one &&
+        other.notice.state !== 'folded' &&
+        other.notice.leavesAt === notice.leavesAt &&
+        other.notice.ruleId === notice.ruleId &&
+        other.notice.stepId === notice.stepId &&
+        other.notice.taskId === notice.taskId &&
+        other.notice.recipientId === notice.recipientId &&
+        other.notice.snooze === notice.snooze &&
+        compareForMerge(
+          { ...other.notice, leadOrder: other.order },
+          { ...notice, leadOrder: one.order }
+        ) > 0
+    );
+    if (!better) return true;
+    const lead = leadOf(better.rule, better.task, better.notice.leadId);
+    this.#unring(notice, 'same moment', now, [
+      { code: 'same-moment', params: { kept: lead ? leadWords(lead.lead) : 'a later one' } }
+    ]);
+    return false;
+  }
+
+  /** Whether a notice is still to be sent; one that is not ends here. */
+  #isStillTrue({ notice, rule, task }: Waiting, now: number): boolean {
+    const { planner } = this.#source;
+    const reader = planner.facts.people.get(notice.readerId);
+    const recipient = planner.facts.people.get(notice.recipientId);
+    const run = this.#stores.runs.ofRing(notice.ringId);
+    if (!reader || !recipient) return this.#unring(notice, 'no longer true', now);
+    if (!run?.regardless && notice.snooze === 0) {
+      const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
+      const details = run && run.own.length > 0 ? seen.details : null;
+      const isWatched = planner.watches(rule, seen.task, now, details) && !planner.stopped(rule, seen.task, now, details);
+      if (!isWatched) return this.#unring(notice, 'no longer true', now);
+    }
+    if (!isReachable(reader)) return this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
+    const lead = leadOf(rule, task, notice.leadId)!;
+    const most = this.#ringer.enough({ rule, lead, task, anchorValue: notice.anchorValue }, notice.recipientId);
+    if (most !== null) return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);
+    return this.#isNews(notice, reader, now);
+  }
+
+  /** What another rule said within the hour is not said again; that one is named. */
+  #isNews(notice: NoticeRecord, reader: PersonFacts, now: number): boolean {
+    if (notice.state === 'folded' || notice.snooze > 0) return true;
+    const told = this.#stores.notices.toldSince(notice.taskId, notice.leavesAt! - ALREADY_TOLD_MS);
+    const first = told.find((one) => isAlreadyTold(tellingOf(notice), one));
+    if (!first) return true;
+    const rule = this.#stores.rules.byId(first.ruleId)?.name ?? '';
+    const params = { rule, name: reader.name, at: formatZoned(first.leavesAt, reader.zone) };
+    return this.#unring(notice, 'already told', now, [{ code: 'already-told', params }]);
+  }
+
+  /** One to all recipients together: no part of anybody's day, and no part of anybody's own message. */
+  #together(kept: readonly Waiting[], machineNow: number): Departure[] {
+    const groups = new Map<string, NoticeRecord[]>();
+    for (const { notice, rule } of kept) {
+      if (rule.program.tells.get(notice.stepId)!.step.gather !== 'together' || notice.state === 'folded') continue;
+      const key = `${rule.id}/${notice.stepId}/${notice.leavesAt}`;
+      groups.set(key, [...(groups.get(key) ?? []), notice]);
+    }
+    return [...groups.values()].map((notices) => ({
+      notices,
+      leave: () => this.#words.sendToAll(notices, machineNow)
+    }));
+  }
+
+  /** The messages of one reader at one instant: what was put off before goes first, together. */
+  #departures(waiting: readonly Waiting[], machineNow: number): Departure[] {
+    const reader = this.#source.facts.people.get(waiting[0]!.notice.readerId)!;
+    const leavesAt = waiting[0]!.notice.leavesAt!;
+    const folded = waiting.filter(({ notice }) => notice.state === 'folded').map(({ notice }) => notice);
+    const messages = bundle(
+      waiting
+        .filter(({ notice }) => notice.state !== 'folded')
+        .map((one) => ({
+          ...tellingOf(one.notice),
+          stepId: one.notice.stepId,
+          taskId: one.notice.taskId,
+          recipientId: one.notice.recipientId,
+          gather: one.rule.program.tells.get(one.notice.stepId)!.step.gather,
+          one
+        }))
+    ).map((message) => message.map(({ one }) => one));
+    const day = reader.zone.dayOf(leavesAt);
+    const sent =
+      this.#stores.outbox.sentTo(reader.id, reader.zone.startOfDay(day), reader.zone.endOfDay(day)) +
+      (folded.length > 0 ? 1 : 0);
+    const outgoing = messages.map(([first], i) => {
+      const { notice, rule, task, dueAt } = first!;
+      const due = dueAt === Number.MAX_SAFE_INTEGER ? null : dueAt;
+      return outgoingOf(i, { ...notice, leavesAt }, rule, task, due);
+    });
+    const departures = capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]]))).map(({ at, how, ids }): Departure => {
+      const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
+      const notices = own.flat();
+      if (at > leavesAt) return { notices, leave: () => this.#putOff(notices, reader, at) };
+      if (how === 'gathered' && own.length > 1)
+        return { notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) };
+      return { notices, leave: () => this.#words.send(notices, reader, machineNow) };
+    });
+    if (folded.length === 0) return departures;
+    const words = this.#foldedWords(folded, reader);
+    return [
+      { notices: folded, leave: () => this.#words.sendGathered(folded, reader, words, machineNow) },
+      ...departures
+    ];
+  }
+
+  #foldedWords(folded: readonly NoticeRecord[], reader: PersonFacts): string {
+    return folded.some(({ why }) => why.some(({ code }) => code === 'capped'))
+      ? `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`
+      : 'These were kept to come together.';
+  }
+
+  /** Above the day's most, or told to wait: kept for the next opening, where it leaves together with the others. */
+  #putOff(notices: readonly NoticeRecord[], reader: PersonFacts, at: number): void {
+    const { planner } = this.#source;
+    for (const notice of notices) {
+      const rule = this.#ruleOf(notice)!;
+      const task = this.#stores.tasks.factsOf(notice.taskId)!;
+      const lead = leadOf(rule, task, notice.leadId);
+      const folds = rule.program.tells.get(notice.stepId)?.step.fold;
+      const put: WhyStep = folds
+        ? { code: 'folded', params: { name: reader.name, to: formatZoned(at, reader.zone) } }
+        : capped(reader, notice.leavesAt!, at);
+      const why: WhyStep[] = [...notice.why, put];
+      const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
+      this.#stores.notices.move(notice.id, {
+        leavesAt: at,
+        readerId: reader.id,
+        state: 'folded',
+        lateBell,
+        why
+      });
+    }
+  }
+
+  /** @returns false, for whoever asks whether it is sent */
+  #unring(notice: NoticeRecord, reason: string, now: number, added: WhyStep[] = []): false {
+    this.#stores.notices.end(notice, 'unrung', reason, now, [...notice.why, ...added]);
+    return false;
+  }
+}
+
+function tellingOf(notice: NoticeRecord): ToldBefore {
+  const { readerId, ruleId, kind, forced } = notice;
+  return { leavesAt: notice.leavesAt!, readerId, ruleId, kind, forced };
+}

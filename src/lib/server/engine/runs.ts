@@ -1,0 +1,286 @@
+import { actOn } from '../../core/forecast/act-on.ts';
+import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
+import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { changeBetween, flatten, withoutOwn, type OwnChange } from '../../core/forecast/own-changes.ts';
+import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulated-runs.ts';
+import { advance } from '../../core/rule/advance.ts';
+import { ONCE_ONLY, type Act } from '../../core/rule/acts.ts';
+import { conditionWords } from '../../core/rule/condition-words.ts';
+import type { Do, Wait } from '../../core/rule/model.ts';
+import { actWords } from '../../core/rule/step-words.ts';
+import type { CompiledTell } from '../../core/rule/program.ts';
+import { resolveAct, type Effect } from '../../core/rule/resolve-act.ts';
+import { waitUntil } from '../../core/rule/wait-until.ts';
+import { formatZoned } from '../../core/time/instant.ts';
+import type { Stores } from '../store/all.ts';
+import type { RunRecord } from '../store/runs.ts';
+import type { Chain } from './chain.ts';
+import type { FactsSource, LiveRule } from './facts-source.ts';
+import { recordNames } from './names.ts';
+import type { Ringer, RunStarter } from './ringer.ts';
+
+/** What a rule's act is done for. */
+export interface ActFor {
+  ruleId: number;
+  ruleName: string;
+  runId: number;
+  stepId: string;
+  taskId: number;
+  round: number;
+  keeperId: number | null;
+  actorId: number | null;
+  title: string;
+}
+
+/** Who does to tasks what rules say. Each effect is one change of its own, in the transaction under way. */
+export interface ActPerformer {
+  /** @returns the task that was made, where one was */
+  perform(effect: Exclude<Effect, { kind: 'ring' }>, act: Act, of: ActFor): { madeTaskId: number | null };
+}
+
+interface Started {
+  actorId?: number | null;
+  parentId?: number | null;
+  /** The instruction to begin with; absent: behind the leading Tells. */
+  from?: number;
+  /** Watch and Stop are not asked again: rung by hand on a task of one's choice. */
+  regardless?: boolean;
+}
+
+/**
+ * Runs of rules: what a ring does besides the Tells that are timed for each recipient. A run goes through its steps until one waits; where
+ * it stands is in its row, so a run that is cut off goes on from there. Everything here runs inside a transaction under way.
+ */
+export class Runs implements RunStarter {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  #ringer!: Ringer;
+  #performer!: ActPerformer;
+  #chain!: Chain;
+
+  constructor(stores: Stores, source: FactsSource) {
+    this.#stores = stores;
+    this.#source = source;
+  }
+
+  attach(ringer: Ringer, performer: ActPerformer, chain: Chain): void {
+    this.#ringer = ringer;
+    this.#performer = performer;
+    this.#chain = chain;
+  }
+
+  /** A ring's steps. What has run already does not run again. */
+  start(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number, started: Started = {}): void {
+    const { runs } = this.#stores;
+    const { actorId = null, parentId = null, from = rule.facts.program.start, regardless = false } = started;
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, { actorId, parentId });
+    if (this.#source.planner.isQuiet(rule.facts, task, now)) return runs.end(run.id, 'stopped', 'hushed', now);
+    if (this.#isRearmedTooOften(rule.facts, lead, task)) {
+      runs.end(run.id, 'stopped', 'rings itself again and again', now);
+      this.#chain.cut(rule.facts, task.id, [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`], now);
+      return;
+    }
+    this.#chain.within(() => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, false), now);
+  }
+
+  /** A run that waited goes on, if it is still true. */
+  goOn(run: RunRecord, now: number): void {
+    const { runs, tasks } = this.#stores;
+    const { planner } = this.#source;
+    const rule = this.#source.ruleOfVersion(run.ruleId, run.versionId);
+    const task = run.taskId === null ? null : tasks.factsOf(run.taskId);
+    const lead = rule?.leads.find(({ lead: { id } }) => id === run.leadId);
+    const stop = (outcome: string) => runs.end(run.id, 'stopped', outcome, now, run.own);
+    if (!rule || !task || !lead) return stop('task gone');
+    if (!this.#source.live(run.ruleId)) return stop('rule off');
+    if (planner.isQuiet(rule, task, now)) return stop('hushed');
+    if (!run.regardless && run.state !== 'asking') {
+      const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run.own);
+      const details = run.own.length > 0 ? seen.details : null;
+      if (!planner.watches(rule, seen.task, now, details)) return stop('no longer in the Watch');
+      if (planner.stopped(rule, seen.task, now, details)) return stop('stopped');
+    }
+    this.#chain.within(() => this.#go(run, rule, lead, task, run.step, now, run.state === 'asking'), now);
+  }
+
+  #go(
+    run: RunRecord,
+    rule: RuleFacts,
+    lead: CompiledLead,
+    begun: TaskFacts,
+    from: number,
+    now: number,
+    answered: boolean
+  ): void {
+    const { runs, tasks } = this.#stores;
+    const { planner } = this.#source;
+    const own: OwnChange[] = [...run.own];
+    const taskId = begun.id;
+    let task = begun;
+    let state: 'running' | 'asking' = 'running';
+    let regardless = run.regardless;
+    let isAnswer = answered;
+    const standing = advance(rule.program, from, {
+      leadId: run.leadId,
+      tell: (tell) => this.#tell(run, rule, lead, tell, task, now),
+      act: (step) => {
+        if (step.ask && !isAnswer) {
+          const until = this.#ask(run, rule, lead, step, task, now);
+          if (until !== null) {
+            state = 'asking';
+            return until;
+          }
+        }
+        const agreed = !step.ask || this.#isAgreed(run, step, now);
+        isAnswer = false;
+        if (agreed) own.push(...this.#act(run, rule, step, task, now));
+        task = tasks.factsOf(taskId) ?? task;
+        return null;
+      },
+      wait: (step) => {
+        regardless = step.regardless;
+        return this.#wait(run, lead, step, task, now);
+      },
+      holds: (condition) => condition === null || condition.holds(planner.subject(task, now, rule.id)),
+      took: (step, side) =>
+        runs.note(run.id, {
+          ...{ stepId: step.id, kind: 'branch', name: step.name, at: now },
+          input: { sides: step.sides.map(({ name, condition }) => `${name}: ${conditionWords(condition, recordNames(this.#stores))}`) },
+          output: { took: side ?? 'otherwise' }
+        })
+    });
+    if (standing.until === null) runs.end(run.id, 'ended', null, now, own);
+    else runs.stand(run.id, { step: standing.at, nextAt: Math.max(standing.until, now), state, regardless, own });
+  }
+
+  #tell(run: RunRecord, rule: RuleFacts, lead: CompiledLead, tell: CompiledTell, task: TaskFacts, now: number): void {
+    const { planner } = this.#source;
+    const told = planner.told(rule, tell, task, run.leadId, run.actorId);
+    for (const { person, as } of told) {
+      const { ringId, ordinal, anchorValue } = run;
+      const key = { ruleId: rule.id, leadId: run.leadId, taskId: task.id, round: task.round, ordinal, anchorValue };
+      if (this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })) continue;
+      const originDay = planner.ownerZone(task).dayOf(now);
+      this.#ringer.tell(
+        { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: as },
+        person
+      );
+    }
+    const { id, name } = tell.step;
+    this.#stores.runs.note(run.id, {
+      ...{ stepId: id, kind: 'tell', name, at: now },
+      input: { recipients: tell.step.to.length },
+      output: { told: told.map(({ person, as }) => (as === 'to' ? person.name : `${person.name} (copy)`)) }
+    });
+  }
+
+  /** @returns until when an answer is waited for; null when there is nobody to ask */
+  #ask(run: RunRecord, rule: RuleFacts, lead: CompiledLead, step: Do, task: TaskFacts, now: number): number | null {
+    const { planner } = this.#source;
+    const person = planner.asked(task, run.actorId);
+    const { question, workingDays, otherwise } = step.ask!;
+    const answerBy = waitUntil({ n: workingDays, unit: 'workday', time: null, closedDay: 'later' }, now, {
+      zone: planner.ownerZone(task),
+      calendar: planner.calendarOf(task),
+      endOfDay: planner.facts.workspace.endOfDay
+    });
+    this.#stores.runs.ask({
+      ...{ runId: run.id, stepId: step.id, taskId: task.id, personId: person?.id ?? null },
+      ...{ text: question, askedAt: now, answerBy, otherwise }
+    });
+    const tell = rule.program.tells.get(step.id)!;
+    if (person) {
+      const { ringId, ordinal, anchorValue } = run;
+      const originDay = planner.ownerZone(task).dayOf(now);
+      this.#ringer.tell(
+        { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: 'to' },
+        person
+      );
+    }
+    this.#note(run, step, now, { question }, { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.ownerZone(task)) });
+    return answerBy;
+  }
+
+  /** What was answered; after the last moment what stands without an answer. */
+  #isAgreed(run: RunRecord, step: Do, now: number): boolean {
+    const { runs } = this.#stores;
+    const question = runs.questionOf(run.id, step.id);
+    if (!question) return true;
+    if (question.answer === null) runs.answer(question.id, question.otherwise, now, null);
+    const answer = question.answer ?? question.otherwise;
+    this.#note(run, step, now, { question: question.text }, { answer, by: question.answeredBy ?? 'nobody' });
+    return answer === 'yes';
+  }
+
+  /** Each act in its order, each on what the one before has left. @returns what was changed of the task itself */
+  #act(run: RunRecord, rule: RuleFacts, step: Do, begun: TaskFacts, now: number): OwnChange[] {
+    const { planner, facts } = this.#source;
+    const names = recordNames(this.#stores);
+    const own: OwnChange[] = [];
+    const done: string[] = [];
+    for (const act of step.acts) {
+      const task = this.#stores.tasks.factsOf(begun.id);
+      if (!task) break;
+      if (this.#chain.changes >= MOST_CHANGES) {
+        this.#chain.cut(rule, task.id, [`${MOST_CHANGES} changes in one go`], now);
+        break;
+      }
+      const once = ONCE_ONLY.includes(act.act) ? this.#stores.runs.once(rule.id, `${step.id}/${act.act}`, task.id, task.round) : null;
+      if (once) {
+        done.push(`${actWords(act, names)}: done before in this round`);
+        continue;
+      }
+      const before = flatten(task, facts.detailsOf(task.id));
+      const effect = resolveAct(act, actOn(planner, rule, task, now, run.actorId));
+      if (!effect) {
+        done.push(`${actWords(act, names)}: nobody is there`);
+        continue;
+      }
+      this.#perform(run, rule, step, act, effect, task, now);
+      done.push(actWords(act, names));
+      const after = this.#stores.tasks.factsOf(task.id);
+      const change = after && changeBetween(before, flatten(after, facts.detailsOf(task.id)));
+      if (change) own.push(change);
+    }
+    this.#note(run, step, now, { acts: step.acts.length }, { done });
+    return own;
+  }
+
+  #perform(run: RunRecord, rule: RuleFacts, step: Do, act: Act, effect: Effect, task: TaskFacts, now: number): void {
+    if (effect.kind === 'ring') return this.#chain.ringAnother(effect.ruleId, task.id, run, now);
+    this.#chain.changes++;
+    this.#chain.by(rule, () =>
+      this.#performer.perform(effect, act, {
+        ...{ ruleId: rule.id, ruleName: rule.name, runId: run.id, stepId: step.id, taskId: task.id, round: task.round },
+        ...{ keeperId: rule.keeperId, actorId: run.actorId, title: `Rule “${rule.name}” ${actWords(act, recordNames(this.#stores))}` }
+      })
+    );
+  }
+
+  #wait(run: RunRecord, lead: CompiledLead, step: Wait, task: TaskFacts, now: number): number {
+    const { planner } = this.#source;
+    const zone = planner.actZone(lead, task);
+    const until = waitUntil(step, now, {
+      zone,
+      calendar: planner.calendarOf(task),
+      endOfDay: planner.facts.workspace.endOfDay
+    });
+    this.#stores.runs.note(run.id, {
+      ...{ stepId: step.id, kind: 'wait', name: step.name, at: now },
+      input: { n: step.n, unit: step.unit, time: step.time },
+      output: { until: formatZoned(until, zone) }
+    });
+    return until;
+  }
+
+  #note(run: RunRecord, step: Do, at: number, input: Record<string, unknown>, output: Record<string, unknown>): void {
+    this.#stores.runs.note(run.id, { stepId: step.id, kind: 'do', name: step.name, at, input, output });
+  }
+
+  /** A rule that moves the date it counts from rings itself again: three times for a task in its round, then no more. */
+  #isRearmedTooOften(rule: RuleFacts, lead: CompiledLead, task: TaskFacts): boolean {
+    if (!rule.program.acts || (lead.anchor !== 'due' && lead.anchor !== 'start')) return false;
+    return this.#stores.runs.moved(rule.id, task.id, task.round, lead.anchor) >= MOST_REARMED;
+  }
+}

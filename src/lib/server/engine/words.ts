@@ -1,0 +1,168 @@
+import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
+import { isOutside } from '../../core/forecast/facts.ts';
+import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { composeMessage, composeTable, type ComposedMessage, type MessageFacts } from '../../core/message/compose.ts';
+import { composeGathered } from '../../core/message/gathered.ts';
+import { whyText } from '../../core/ring/why-text.ts';
+import type { CompiledTell } from '../../core/rule/program.ts';
+import { longMoment } from '../../core/time/format.ts';
+import type { Zone } from '../../core/time/zone.ts';
+import { messageIdOf } from '../outbox/message-id.ts';
+import type { Stores } from '../store/all.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import { toMoment } from '../store/tasks.ts';
+import type { FactsSource } from './facts-source.ts';
+
+/** Where a message leads. */
+export interface Links {
+  task(taskId: number): string;
+  list(): string;
+}
+
+/** A notice with what its words are made of. */
+interface Said {
+  notice: NoticeRecord;
+  rule: RuleFacts;
+  tell: CompiledTell;
+  task: TaskFacts;
+}
+
+/** Computes the words of messages at the instant at which they leave, and queues them. */
+export class Words {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #links: Links;
+
+  constructor(stores: Stores, source: FactsSource, links: Links) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#links = links;
+  }
+
+  /** The notices of one message: one task in the words of its Tell, several as a table, with what other rules say of the same. */
+  send(notices: readonly NoticeRecord[], reader: PersonFacts, machineNow: number): void {
+    const said = notices.map((notice) => this.#said(notice));
+    const key = notices.length === 1 ? 'mail' : 'mail, several';
+    this.#queue(notices, reader, this.#compose(said, { name: reader.name, zone: reader.zone }), key, machineNow);
+  }
+
+  /** Several messages of one reader as one. */
+  sendGathered(notices: readonly NoticeRecord[], reader: PersonFacts, why: string, machineNow: number): void {
+    if (notices.length === 1) return this.send(notices, reader, machineNow);
+    const items = notices.map((notice) => {
+      const said = this.#said(notice);
+      const { subject } = this.#compose([said], { name: reader.name, zone: reader.zone });
+      const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
+      const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
+      return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason };
+    });
+    this.#queue(notices, reader, composeGathered(reader.name, items, why), 'mail, gathered', machineNow);
+  }
+
+  /** One message to all recipients together, in the workspace's zone. */
+  sendToAll(notices: readonly NoticeRecord[], machineNow: number): void {
+    const { people, workspace } = this.#source.facts;
+    const readers = [...new Set(notices.map(({ readerId }) => readerId))].flatMap((id) => people.get(id) ?? []);
+    const tasks = new Map(notices.map((notice) => [notice.taskId, this.#said(notice)]));
+    const words = this.#compose([...tasks.values()], { name: 'all', zone: workspace.zone });
+    this.#queueFor(notices, readers, words, 'mail, together', machineNow);
+  }
+
+  /** What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons. */
+  #compose(said: readonly Said[], reader: { name: string; zone: Zone }): ComposedMessage {
+    const first = said[0]!;
+    const byTask = new Map<number, Said[]>();
+    for (const one of said) byTask.set(one.task.id, [...(byTask.get(one.task.id) ?? []), one]);
+    const facts = [...byTask.values()].map((group) => this.messageFacts(group, reader));
+    const names = [...new Set(said.map(({ rule }) => rule.name))].join('” and “');
+    const { step } = first.tell;
+    return facts.length === 1
+      ? composeMessage(step.subject, step.body, names, facts[0]!)
+      : composeTable(step.several, step.columns, names, facts, this.#links.list());
+  }
+
+  /** What the words about one task are made of; several notices of it by several rules give their reasons together. */
+  messageFacts(said: readonly Said[], reader: { name: string; zone: Zone }): MessageFacts {
+    const { notice, task } = said[0]!;
+    const { planner, facts } = this.#source;
+    const record = this.#stores.tasks.byId(task.id)!;
+    const owner = task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null);
+    const person = facts.people.get(notice.readerId)!;
+    return {
+      task: {
+        name: record.name,
+        due: record.due && toMoment(record.due),
+        start: record.start && toMoment(record.start),
+        priority: record.priority,
+        status: record.status,
+        description: record.description
+      },
+      projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
+      ownerName: owner,
+      reader,
+      dueAt: planner.momentOf('due', task),
+      startAt: planner.momentOf('start', task),
+      leavesAt: notice.leavesAt!,
+      inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
+      link: this.#linkFor(said[0]!, person),
+      reason: said.map((one) => this.#reason(one, person)).join(' ')
+    };
+  }
+
+  /** Outside people have no way in, so nothing leads them there, and why it came is nobody else's matter. */
+  #linkFor({ task }: Said, reader: PersonFacts): string {
+    return isOutside(reader) ? '' : this.#links.task(task.id);
+  }
+
+  #reason({ notice }: Said, reader: PersonFacts): string {
+    if (isOutside(reader)) return '';
+    const copy = notice.copied === 'to' ? '' : 'This is a copy. ';
+    return copy + notice.why.map(whyText).join(' ');
+  }
+
+  #said(notice: NoticeRecord): Said {
+    const run = this.#stores.runs.ofRing(notice.ringId);
+    const live = this.#source.live(notice.ruleId)!.facts;
+    const rule = (run && !live.ofTask ? this.#source.ruleOfVersion(notice.ruleId, run.versionId) : null) ?? live;
+    const tell = rule.program.tells.get(notice.stepId)!;
+    return { notice, rule, tell, task: this.#stores.tasks.factsOf(notice.taskId)! };
+  }
+
+  #queue(
+    notices: readonly NoticeRecord[],
+    reader: PersonFacts,
+    words: ComposedMessage,
+    key: string,
+    machineNow: number
+  ): void {
+    this.#queueFor(notices, [reader], words, key, machineNow);
+  }
+
+  #queueFor(
+    notices: readonly NoticeRecord[],
+    readers: readonly PersonFacts[],
+    words: ComposedMessage,
+    key: string,
+    machineNow: number
+  ): void {
+    const [first] = notices;
+    const messageId = messageIdOf(first!, key, this.#stores.settings.workspace()?.mailFromAddress ?? '');
+    this.#stores.outbox.queue(
+      { readerId: readers[0]!.id, messageId, leavesAt: first!.leavesAt!, ...words },
+      notices.map(({ id }) => id),
+      readers.map(({ id, email }) => ({ readerId: id, channel: 'mail', address: email!.trim() })),
+      machineNow
+    );
+    for (const notice of notices) this.#stores.notices.end(notice, 'sending', null, null);
+  }
+
+  /** Whom a message was meant for, where somebody else reads it, and when they are back. */
+  #inPlaceOf(notice: NoticeRecord, reader: PersonFacts, leavesAt: number): string | null {
+    const intended = this.#source.facts.people.get(notice.recipientId);
+    if (!intended || intended.id === reader.id) return null;
+    const back = intended.leave.endOf(leavesAt);
+    return Number.isNaN(back)
+      ? intended.name
+      : `${intended.name}, who is on leave until ${longMoment(back, intended.zone)} there`;
+  }
+}

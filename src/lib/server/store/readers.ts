@@ -1,0 +1,58 @@
+import type { Recipient } from '../../core/rule/model.ts';
+import type { Db } from '../db/open.ts';
+
+export interface ReaderList {
+  id: number;
+  name: string;
+  recipients: Recipient[];
+}
+
+export interface MessageTemplate {
+  id: number;
+  name: string;
+  subject: string;
+  body: string;
+}
+
+/** Reader lists, message templates, and the addresses outside the team. */
+export class ReaderStore {
+  readonly #lists;
+  readonly #templates;
+  readonly #outside;
+  readonly #ensure;
+
+  constructor(db: Db) {
+    this.#lists = db.prepare<[], Omit<ReaderList, 'recipients'> & { recipients: string }>(
+      'SELECT id, name, recipients FROM reader_list ORDER BY lower(name), id'
+    );
+    this.#templates = db.prepare<[], MessageTemplate>(
+      'SELECT id, name, subject, body FROM message_template ORDER BY lower(name), id'
+    );
+    this.#outside = db.prepare<[], { id: number; address: string; name: string }>('SELECT * FROM outside');
+    this.#ensure = db.prepare<[string, string]>(
+      `INSERT INTO outside (address, name) VALUES (?, ?)
+       ON CONFLICT (address) DO UPDATE SET name = excluded.name WHERE excluded.name <> '' AND name <> excluded.name`
+    );
+  }
+
+  lists(): ReaderList[] {
+    return this.#lists
+      .all()
+      .map(({ recipients, ...list }) => ({ ...list, recipients: JSON.parse(recipients) as Recipient[] }));
+  }
+
+  templates(): MessageTemplate[] {
+    return this.#templates.all();
+  }
+
+  /** Everybody outside by address; those that are new are given an id. */
+  outsiders(known: ReadonlyMap<string, string>): { id: number; address: string; name: string }[] {
+    const before = new Map(this.#outside.all().map((one) => [one.address, one]));
+    const fresh = [...known].filter(([address, name]) => {
+      const one = before.get(address);
+      return !one || (name !== '' && one.name !== name);
+    });
+    for (const [address, name] of fresh) this.#ensure.run(address, name);
+    return fresh.length > 0 ? this.#outside.all() : [...before.values()];
+  }
+}

@@ -1,0 +1,307 @@
+import type { OwnChange } from '../../core/forecast/own-changes.ts';
+import type { Db } from '../db/open.ts';
+
+/** What the ring of a schedule, or of a press over a Watch, came to, stage by stage. */
+export interface Stages {
+  /** Tasks in the rule's scope that were looked at. */
+  looked: number;
+  found: number;
+  people: number;
+  distinct: number;
+  messages: number;
+  /** What the forecast had said, where it was asked before. */
+  expected: number | null;
+  /** Of those that were looked at and not found: which test kept how many out, the most first. */
+  excluded: { test: string; count: number }[];
+}
+
+export interface RunRecord {
+  id: number;
+  ringId: number;
+  parentId: number | null;
+  ruleId: number;
+  versionId: number;
+  leadId: string;
+  ordinal: number;
+  anchorValue: string;
+  ringAt: number;
+  /** Null for the ring of a schedule itself. */
+  taskId: number | null;
+  step: number;
+  nextAt: number | null;
+  state: 'running' | 'asking' | 'ended' | 'stopped';
+  outcome: string | null;
+  actorId: number | null;
+  regardless: boolean;
+  own: OwnChange[];
+  stages: Stages | null;
+  startedAt: number;
+  endedAt: number | null;
+}
+
+export interface RunStepRecord {
+  id: number;
+  runId: number;
+  stepId: string;
+  kind: string;
+  name: string;
+  at: number;
+  input: Record<string, unknown>;
+  output: Record<string, unknown>;
+}
+
+export interface Question {
+  id: number;
+  runId: number;
+  stepId: string;
+  taskId: number;
+  personId: number | null;
+  text: string;
+  askedAt: number;
+  answerBy: number;
+  otherwise: 'yes' | 'no';
+  answer: 'yes' | 'no' | 'change' | null;
+  answeredAt: number | null;
+  answeredBy: number | null;
+}
+
+type RunRow = Omit<RunRecord, 'regardless' | 'own' | 'stages'> & { regardless: number; own: string; stages: string | null };
+type StepRow = Omit<RunStepRecord, 'input' | 'output'> & { input: string; output: string };
+
+const RUN = `SELECT u.id, u.ring_id AS ringId, u.parent_id AS parentId, u.rule_id AS ruleId, u.rule_version_id AS versionId,
+  g.lead_id AS leadId, g.ordinal, g.anchor_value AS anchorValue, g.ring_at AS ringAt,
+  CASE WHEN g.subject_kind = 'task' THEN g.subject_id END AS taskId, u.step, u.next_at AS nextAt, u.state, u.outcome,
+  u.actor_id AS actorId, u.regardless, u.own, u.stages, u.started_at AS startedAt, u.ended_at AS endedAt
+  FROM run u JOIN ring g ON g.id = u.ring_id`;
+const QUESTION = `SELECT id, run_id AS runId, step_id AS stepId, task_id AS taskId, person_id AS personId, text, asked_at AS askedAt,
+  answer_by AS answerBy, otherwise, answer, answered_at AS answeredAt, answered_by AS answeredBy FROM question`;
+
+/** Runs of rules, step by step, and the questions that they ask. */
+export class RunStore {
+  readonly #byId;
+  readonly #ofRing;
+  readonly #begin;
+  readonly #stand;
+  readonly #end;
+  readonly #stages;
+  readonly #next;
+  readonly #due;
+  readonly #waiting;
+  readonly #waitingOf;
+  readonly #ofRule;
+  readonly #children;
+  readonly #ofTask;
+  readonly #addStep;
+  readonly #steps;
+  readonly #ask;
+  readonly #question;
+  readonly #openOf;
+  readonly #ofRun;
+  readonly #answer;
+  readonly #once;
+  readonly #countRuns;
+  readonly #months;
+  readonly #moved;
+
+  constructor(db: Db) {
+    this.#byId = db.prepare<[number], RunRow>(`${RUN} WHERE u.id = ?`);
+    this.#ofRing = db.prepare<[number], RunRow>(`${RUN} WHERE u.ring_id = ?`);
+    this.#begin = db.prepare<[number, number | null, number, number, number | null, number]>(
+      `INSERT INTO run (ring_id, parent_id, rule_id, rule_version_id, actor_id, state, started_at)
+       VALUES (?, ?, ?, ?, ?, 'running', ?) ON CONFLICT (ring_id) DO NOTHING`
+    );
+    this.#stand = db.prepare<[number, number, string, number, string, number]>(
+      'UPDATE run SET step = ?, next_at = ?, state = ?, regardless = ?, own = ? WHERE id = ?'
+    );
+    this.#end = db.prepare<[string, string | null, number, string, number]>(
+      'UPDATE run SET state = ?, outcome = ?, ended_at = ?, own = ?, next_at = NULL WHERE id = ?'
+    );
+    this.#stages = db.prepare<[string, number]>('UPDATE run SET stages = ? WHERE id = ?');
+    this.#next = db.prepare<[], { at: number | null }>(
+      `SELECT min(next_at) AS at FROM run WHERE state IN ('running', 'asking')`
+    );
+    this.#due = db.prepare<[number, number], RunRow>(
+      `${RUN} JOIN rule r ON r.id = u.rule_id WHERE u.state IN ('running', 'asking') AND u.next_at <= ?
+       ORDER BY u.next_at, r.position, u.rule_id, u.id LIMIT ?`
+    );
+    this.#waiting = db.prepare<[], RunRow>(`${RUN} WHERE u.state IN ('running', 'asking') AND u.next_at IS NOT NULL`);
+    this.#waitingOf = db.prepare<[number], RunRow>(
+      `${RUN} WHERE u.state IN ('running', 'asking') AND g.subject_kind = 'task' AND g.subject_id = ?`
+    );
+    this.#ofRule = db.prepare<[number, number], RunRow>(
+      `${RUN} WHERE u.rule_id = ? AND u.parent_id IS NULL ORDER BY u.started_at DESC, u.id DESC LIMIT ?`
+    );
+    this.#children = db.prepare<[number], RunRow>(`${RUN} WHERE u.parent_id = ? ORDER BY u.id`);
+    this.#ofTask = db.prepare<[number, number], RunRow>(
+      `${RUN} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY u.started_at DESC, u.id DESC LIMIT ?`
+    );
+    this.#addStep = db.prepare<[number, string, string, string, number, string, string]>(
+      'INSERT INTO run_step (run_id, step_id, kind, name, at, input, output) VALUES (?, ?, ?, ?, ?, ?, ?)'
+    );
+    this.#steps = db.prepare<[number], StepRow>(
+      `SELECT id, run_id AS runId, step_id AS stepId, kind, name, at, input, output FROM run_step WHERE run_id = ? ORDER BY id`
+    );
+    this.#ask = db.prepare<[Omit<Question, 'id' | 'answer' | 'answeredAt' | 'answeredBy'>]>(
+      `INSERT INTO question (run_id, step_id, task_id, person_id, text, asked_at, answer_by, otherwise)
+       VALUES (@runId, @stepId, @taskId, @personId, @text, @askedAt, @answerBy, @otherwise)`
+    );
+    this.#question = db.prepare<[number], Question>(`${QUESTION} WHERE id = ?`);
+    this.#openOf = db.prepare<[number], Question>(`${QUESTION} WHERE task_id = ? AND answer IS NULL ORDER BY id`);
+    this.#ofRun = db.prepare<[number, string], Question>(
+      `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
+    );
+    this.#answer = db.prepare<[string, number, number | null, number]>(
+      'UPDATE question SET answer = ?, answered_at = ?, answered_by = ? WHERE id = ? AND answer IS NULL'
+    );
+    this.#once = db.prepare<[number, string, number, number], { id: number; madeTaskId: number | null }>(
+      `SELECT id, made_task_id AS madeTaskId FROM rule_once
+       WHERE rule_id = ? AND step_id = ? AND task_id = ? AND round = ?`
+    );
+    this.#countRuns = db.prepare<[number, string, number, string, number], { count: number }>(
+      `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id WHERE g.rule_id = ? AND g.lead_id = ?
+       AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ?`
+    );
+    this.#moved = db.prepare<[number, number, number, string], { count: number }>(
+      `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id, json_each(u.own) c
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = ?
+       AND json_type(c.value, '$.after.' || ?) IS NOT NULL`
+    );
+    this.#months = db.prepare<[number], { month: string; runs: number; notices: number }>(
+      `SELECT strftime('%Y-%m', u.started_at / 1000, 'unixepoch') AS month, count(DISTINCT u.id) AS runs,
+       count(n.id) FILTER (WHERE n.state IN ('sent', 'sending', 'in doubt')) AS notices
+       FROM run u LEFT JOIN notice n ON n.ring_id = u.ring_id WHERE u.rule_id = ? GROUP BY month ORDER BY month DESC LIMIT 12`
+    );
+  }
+
+  byId(id: number): RunRecord | null {
+    const row = this.#byId.get(id);
+    return row ? toRun(row) : null;
+  }
+
+  ofRing(ringId: number): RunRecord | null {
+    const row = this.#ofRing.get(ringId);
+    return row ? toRun(row) : null;
+  }
+
+  /** The run of a ring, begun when there is none yet. */
+  begin(
+    ringId: number,
+    ruleId: number,
+    versionId: number,
+    at: number,
+    { parentId = null, actorId = null }: { parentId?: number | null; actorId?: number | null } = {}
+  ): RunRecord {
+    this.#begin.run(ringId, parentId, ruleId, versionId, actorId, at);
+    return this.ofRing(ringId)!;
+  }
+
+  /** Where a run stands until it goes on. */
+  stand(
+    id: number,
+    to: { step: number; nextAt: number; state: 'running' | 'asking'; regardless: boolean; own: readonly OwnChange[] }
+  ): void {
+    this.#stand.run(to.step, to.nextAt, to.state, to.regardless ? 1 : 0, JSON.stringify(to.own), id);
+  }
+
+  end(id: number, state: 'ended' | 'stopped', outcome: string | null, at: number, own: readonly OwnChange[] = []): void {
+    this.#end.run(state, outcome, at, JSON.stringify(own), id);
+  }
+
+  setStages(id: number, stages: Stages): void {
+    this.#stages.run(JSON.stringify(stages), id);
+  }
+
+  /** When the next run goes on; null when none waits. */
+  nextAt(): number | null {
+    return this.#next.get()!.at;
+  }
+
+  due(until: number, limit: number): RunRecord[] {
+    return this.#due.all(until, limit).map(toRun);
+  }
+
+  waiting(): RunRecord[] {
+    return this.#waiting.all().map(toRun);
+  }
+
+  waitingOf(taskId: number): RunRecord[] {
+    return this.#waitingOf.all(taskId).map(toRun);
+  }
+
+  /** The newest runs of a rule; those that a schedule's ring found stand under it. */
+  ofRule(ruleId: number, limit: number): RunRecord[] {
+    return this.#ofRule.all(ruleId, limit).map(toRun);
+  }
+
+  childrenOf(id: number): RunRecord[] {
+    return this.#children.all(id).map(toRun);
+  }
+
+  ofTask(taskId: number, limit: number): RunRecord[] {
+    return this.#ofTask.all(taskId, limit).map(toRun);
+  }
+
+  note(runId: number, step: Omit<RunStepRecord, 'id' | 'runId'>): void {
+    const { stepId, kind, name, at, input, output } = step;
+    this.#addStep.run(runId, stepId, kind, name, at, JSON.stringify(input), JSON.stringify(output));
+  }
+
+  stepsOf(runId: number): RunStepRecord[] {
+    return this.#steps.all(runId).map((row) => ({
+      ...row,
+      input: JSON.parse(row.input) as Record<string, unknown>,
+      output: JSON.parse(row.output) as Record<string, unknown>
+    }));
+  }
+
+  ask(question: Omit<Question, 'id' | 'answer' | 'answeredAt' | 'answeredBy'>): void {
+    this.#ask.run(question);
+  }
+
+  question(id: number): Question | null {
+    return this.#question.get(id) ?? null;
+  }
+
+  /** Questions about a task that nobody has answered. */
+  openQuestionsOf(taskId: number): Question[] {
+    return this.#openOf.all(taskId);
+  }
+
+  questionOf(runId: number, stepId: string): Question | null {
+    return this.#ofRun.get(runId, stepId) ?? null;
+  }
+
+  /** @returns whether it was still open */
+  answer(id: number, answer: 'yes' | 'no' | 'change', at: number, by: number | null): boolean {
+    return this.#answer.run(answer, at, by, id).changes === 1;
+  }
+
+  /** The mark that a step has done for a task in its round what is done once; null when it has not. */
+  once(ruleId: number, stepId: string, taskId: number, round: number): { id: number; madeTaskId: number | null } | null {
+    return this.#once.get(ruleId, stepId, taskId, round) ?? null;
+  }
+
+  /** How many runs of a lead there have been for a task, an anchor value and a round. */
+  count(ruleId: number, leadId: string, taskId: number, anchorValue: string, round: number): number {
+    return this.#countRuns.get(ruleId, leadId, taskId, anchorValue, round)!.count;
+  }
+
+  /** How often runs of a rule have moved a date of a task in its round. */
+  moved(ruleId: number, taskId: number, round: number, date: 'due' | 'start'): number {
+    return this.#moved.get(ruleId, taskId, round, date)!.count;
+  }
+
+  /** Runs and notices of a rule by month, the newest first. */
+  months(ruleId: number): { month: string; runs: number; notices: number }[] {
+    return this.#months.all(ruleId);
+  }
+}
+
+function toRun({ regardless, own, stages, ...row }: RunRow): RunRecord {
+  return {
+    ...row,
+    regardless: regardless === 1,
+    own: JSON.parse(own) as OwnChange[],
+    stages: stages === null ? null : (JSON.parse(stages) as Stages)
+  };
+}

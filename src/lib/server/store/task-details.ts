@@ -1,0 +1,146 @@
+import type { Phase } from '../../core/rule/model.ts';
+import type { TaskDetails } from '../../core/task/details.ts';
+import type { FieldValue } from '../../core/task/model.ts';
+import { parseDay } from '../../core/time/day.ts';
+import type { Db } from '../db/open.ts';
+
+interface DetailRow {
+  id: number;
+  description: string;
+  statusId: number;
+  sectionId: number | null;
+  parentId: number | null;
+  createdAt: number;
+  createdBy: number | null;
+  assignedAt: number;
+  touchedAt: number;
+  finishedAt: number | null;
+  reviewDate: string | null;
+  percent: number | null;
+  keep: number;
+  logTime: number;
+  slips: number;
+  openSubtasks: number;
+  minutesLogged: number;
+}
+
+interface SpanRow {
+  taskId: number;
+  phase: Phase;
+  fromAt: number;
+}
+
+/** What conditions ask of tasks besides their facts, of one or of all at once. */
+export class TaskDetailStore {
+  readonly #rows;
+  readonly #row;
+  readonly #tags;
+  readonly #tagsOf;
+  readonly #values;
+  readonly #valuesOf;
+  readonly #spans;
+  readonly #spansOf;
+  readonly #contacts;
+  readonly #contactsOf;
+
+  constructor(db: Db) {
+    const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
+      t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.touched_at AS touchedAt,
+      t.finished_at AS finishedAt, t.review_date AS reviewDate, t.percent, t.keep, t.log_time AS logTime,
+      (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
+      (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
+        AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
+      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
+    this.#rows = db.prepare<[], DetailRow>(select);
+    this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
+    const tag = 'SELECT task_id AS taskId, name FROM task_tag';
+    this.#tags = db.prepare<[], { taskId: number; name: string }>(`${tag} ORDER BY task_id, name`);
+    this.#tagsOf = db.prepare<[number], { taskId: number; name: string }>(`${tag} WHERE task_id = ? ORDER BY name`);
+    const value = 'SELECT task_id AS taskId, field_id AS fieldId, value FROM field_value';
+    this.#values = db.prepare<[], { taskId: number; fieldId: number; value: string }>(value);
+    this.#valuesOf = db.prepare<[number], { taskId: number; fieldId: number; value: string }>(
+      `${value} WHERE task_id = ? ORDER BY field_id`
+    );
+    const span = `SELECT p.task_id AS taskId, s.phase, p.from_at AS fromAt FROM status_span p JOIN status s ON s.id = p.status_id`;
+    this.#spans = db.prepare<[], SpanRow>(`${span} ORDER BY p.task_id, p.from_at DESC, p.id DESC`);
+    this.#spansOf = db.prepare<[number], SpanRow>(`${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`);
+    const contact = 'SELECT task_id AS taskId, contact_id AS contactId FROM contact_link WHERE task_id';
+    this.#contacts = db.prepare<[], { taskId: number; contactId: number }>(`${contact} IS NOT NULL`);
+    this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(`${contact} = ? ORDER BY id`);
+  }
+
+  of(taskId: number): TaskDetails | null {
+    const row = this.#row.get(taskId);
+    if (!row) return null;
+    return toDetails(
+      row,
+      this.#tagsOf.all(taskId).map(({ name }) => name),
+      ownOf(this.#valuesOf.all(taskId)),
+      this.#spansOf.all(taskId),
+      this.#contactsOf.all(taskId).map(({ contactId }) => contactId)
+    );
+  }
+
+  /** Of every task, in a few passes. */
+  all(): Map<number, TaskDetails> {
+    const tags = grouped(this.#tags.all());
+    const values = grouped(this.#values.all());
+    const spans = grouped(this.#spans.all());
+    const contacts = grouped(this.#contacts.all());
+    return new Map(
+      this.#rows.all().map((row) => [
+        row.id,
+        toDetails(
+          row,
+          (tags.get(row.id) ?? []).map(({ name }) => name),
+          ownOf(values.get(row.id) ?? []),
+          spans.get(row.id) ?? [],
+          (contacts.get(row.id) ?? []).map(({ contactId }) => contactId)
+        )
+      ])
+    );
+  }
+}
+
+function toDetails(
+  { id: _, reviewDate, keep, logTime, ...row }: DetailRow,
+  tags: string[],
+  own: ReadonlyMap<number, FieldValue>,
+  spans: readonly SpanRow[],
+  contactIds: number[]
+): TaskDetails {
+  const phase = spans[0]?.phase;
+  // The newest stretch stands first; those before it in the same phase belong to it.
+  const before = spans.findIndex((span) => span.phase !== phase);
+  const first = spans[before < 0 ? spans.length - 1 : before - 1];
+  const phaseSince = first?.fromAt ?? row.createdAt;
+  return {
+    ...row,
+    keep: keep === 1,
+    logTime: logTime === 1,
+    reviewDate: reviewDate === null ? null : { day: parseDay(reviewDate), minute: null, zone: null },
+    closedAt: phase === 'closed' ? phaseSince : null,
+    phaseSince,
+    tags,
+    own,
+    contactIds
+  };
+}
+
+function ownOf(rows: readonly { fieldId: number; value: string }[]): ReadonlyMap<number, FieldValue> {
+  return rows.length === 0
+    ? NO_VALUES
+    : new Map(rows.map(({ fieldId, value }) => [fieldId, JSON.parse(value) as FieldValue]));
+}
+
+const NO_VALUES: ReadonlyMap<number, FieldValue> = new Map();
+
+function grouped<T extends { taskId: number }>(rows: readonly T[]): Map<number, T[]> {
+  const groups = new Map<number, T[]>();
+  for (const row of rows) {
+    const group = groups.get(row.taskId);
+    if (group) group.push(row);
+    else groups.set(row.taskId, [row]);
+  }
+  return groups;
+}
