@@ -6,6 +6,7 @@ import { openDatabase, type Db } from './db/open.ts';
 import { MACHINE_CLOCK, WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
 import { Engine } from './engine/engine.ts';
 import { FactsSource } from './engine/facts-source.ts';
+import { Words } from './engine/words.ts';
 import { Outbox } from './outbox/outbox.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
@@ -17,6 +18,7 @@ import { ChorePlan, ChoreRunner } from './service/chores.ts';
 import { ContactService } from './service/contacts.ts';
 import { EffectService } from './service/effects.ts';
 import { ErasingService } from './service/erasing.ts';
+import { HandRings } from './service/hand-rings.ts';
 import { FieldService } from './service/fields.ts';
 import { LiveUpdates } from './service/live.ts';
 import { PeopleService } from './service/people.ts';
@@ -24,10 +26,12 @@ import { PeopleSheet } from './service/people-sheet.ts';
 import { SettingsService } from './service/settings.ts';
 import { PostRoom } from './service/post-room.ts';
 import { ProjectService } from './service/projects.ts';
+import { QuietService } from './service/quiet.ts';
 import { QuickAdd } from './service/quick-add/quick-add.ts';
 import { Renewals } from './service/renewals.ts';
 import { RuleActs } from './service/rule-acts.ts';
 import { RuleService } from './service/rules.ts';
+import { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
 import { SetupService } from './service/set-up.ts';
 import { TaskActs } from './service/task-acts.ts';
@@ -74,6 +78,9 @@ export interface Container {
   quickAdd: QuickAdd;
   live: LiveUpdates;
   rules: RuleService;
+  watchman: RuleWatchman;
+  quiet: QuietService;
+  handRings: HandRings;
   people: PeopleService;
   peopleSheet: PeopleSheet;
   contacts: ContactService;
@@ -123,21 +130,32 @@ export function createContainer(options: ContainerOptions): Container {
   );
   const links = {
     task: (id: number) => `${options.origin}/tasks/${id}`,
-    list: () => `${options.origin}/tasks`,
-    rule: (id: number) => `${options.origin}/rules/${id}`
+    list: () => `${options.origin}/tasks`
   };
+  const words = new Words(stores, source, links);
   const committer = new Committer(db, stores, source, clock);
   const acts = new RuleActs(stores, committer, clock);
-  const engine = new Engine(db, stores, source, clock, outbox, links, acts, onFault);
+  const engine = new Engine(
+    db,
+    stores,
+    source,
+    clock,
+    outbox,
+    words,
+    (id) => `${options.origin}/rules/${id}`,
+    acts,
+    onFault
+  );
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
-  const forecasts = new ForecastService(stores, source, clock);
+  const forecasts = new ForecastService(stores, source, clock, words);
   const tower = new TowerService(stores, source, clock, forecasts);
   const effects = new EffectService(stores, source, clock);
   const work = workServices(stores, committer, source, clock, tower, effects);
+  const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(work.tasks, work.taskActs);
-  committer.attach(engine, new ChorePlan(stores, work.renewals));
+  committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
   engine.attach(new ChoreRunner(stores, work.taskActs));
   return {
     options,
@@ -151,7 +169,10 @@ export function createContainer(options: ContainerOptions): Container {
     committer,
     ...work,
     live: new LiveUpdates(committer),
+    quiet: new QuietService(db, stores, committer, source, clock, engine),
+    handRings: new HandRings(db, stores, source, clock, engine, committer),
     rules,
+    watchman,
     people,
     peopleSheet: new PeopleSheet(stores, committer, people),
     contacts: new ContactService(stores, committer),

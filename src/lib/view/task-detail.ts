@@ -50,6 +50,22 @@ export interface TaskDetailView {
   nextRound: string | null;
   rounds: { round: number; due: string | null; finished: string | null; skipped: string[] }[];
   record: RecordLineView[];
+  quiet: QuietView;
+}
+
+/** What is asked about a task, what can be rung for it by hand, what waits, and what keeps it quiet. */
+export interface QuietView {
+  hushes: { id: number; of: string; until: string; by: string; note: string; mayEnd: boolean }[];
+  /** Notices and runs that a hush would withdraw. */
+  waiting: number;
+  /** The viewer wants no reminder of it. */
+  unwanted: boolean;
+  tomorrow: string;
+  questions: { id: number; text: string; asked: string; by: string; otherwise: string; mine: boolean }[];
+  buttons: { ruleId: number; caption: string }[];
+  runs: { id: number; rule: string; until: string; asking: boolean }[];
+  /** Notices that the viewer got and can put off, the newest last. */
+  snoozable: { id: number; rule: string; at: string; snooze: number }[];
 }
 
 /** A field that somebody else changed while one was editing: theirs stays, and one can take one's own after all. */

@@ -7,7 +7,7 @@ import { NoticeList } from './notice-list.ts';
 import { PlainRules } from './plain-rules.ts';
 import { NO_HISTORY, Planner, type PlannedNotice, type PlannerHistory } from './planner.ts';
 import { Simulation } from './simulation.ts';
-import type { RunAhead, ToldBefore } from './simulated.ts';
+import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';
 
 export interface ForecastWindow {
   /** Rings at or before now are not made up here: what is owed for them is in `waiting`. */
@@ -20,7 +20,7 @@ export interface ForecastWindow {
 /** What history adds to the facts. */
 export interface ForecastHistory {
   /** Notices whose ring instant has passed and that have not left: held, or made up for. */
-  waiting?: readonly PlannedNotice[];
+  waiting?: readonly WaitingNotice[];
   /** Runs that wait to go on. */
   runs?: readonly RunAhead[];
   /** Messages that have left to a person on their date at `now`. */
@@ -32,10 +32,17 @@ export interface ForecastHistory {
     task: TaskFacts,
     recipientId: number,
     ordinal: number,
-    stepId: string
+    stepId: string,
+    anchorValue?: string
   ) => boolean;
-  /** How many notices of a lead have left for its present anchor value to a recipient; runs for nobody. */
-  left?: (rule: RuleFacts, lead: CompiledLead, task: TaskFacts, recipientId: number) => number;
+  /** How many notices of a lead have left for an anchor value to a recipient; runs for nobody. */
+  left?: (
+    rule: RuleFacts,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipientId: number,
+    anchorValue: string
+  ) => number;
   /** What has left about a task in the hour before now. */
   toldLately?: (taskId: number) => readonly ToldBefore[];
   /** Notices of a rule that have left for a task to a recipient in its round. */

@@ -42,7 +42,7 @@ export class SimulatedTask {
     recipientId: number
   ): boolean {
     if (this.#occupied.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId))) return true;
-    return this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId) ?? false;
+    return this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId, anchorValue) ?? false;
   }
 
   occupy(rule: RuleFacts, lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): void {
@@ -63,7 +63,7 @@ export class SimulatedTask {
 
   /** How many notices of a lead have left to a recipient for its anchor value; for the run, how many have run. */
   left(rule: RuleFacts, lead: CompiledLead, anchorValue: string, recipientId: number): number {
-    const before = this.#history.left?.(rule, lead, this.task, recipientId) ?? 0;
+    const before = this.#history.left?.(rule, lead, this.task, recipientId, anchorValue) ?? 0;
     return before + (this.#left.get(`${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`) ?? 0);
   }
 

@@ -2,6 +2,7 @@ import type { NoticeKind } from '../rule/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { OwnChange } from './own-changes.ts';
+import type { PlannedNotice } from './planner.ts';
 
 /** Something told about a task that has left. */
 export interface ToldBefore {
@@ -10,6 +11,15 @@ export interface ToldBefore {
   ruleId: number;
   kind: NoticeKind;
   forced: boolean;
+}
+
+/** A notice that rang before now and waits to leave. */
+export interface WaitingNotice extends PlannedNotice {
+  anchorValue: string;
+  /** What its run changed itself. */
+  own: readonly OwnChange[];
+  /** Watch and Stop are not asked again. */
+  regardless: boolean;
 }
 
 /** A run that waits to go on. */

@@ -33,10 +33,12 @@ export interface NoticeAhead {
   own: readonly OwnChange[];
   /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
   regardless: boolean;
+  /** The order in which they were made, kept while one is put off. */
+  sequence?: number;
 }
 
 /** At one instant runs go on first, then it rings, then notices leave. */
-type Event = { at: InstantMs; phase: 0 | 1 | 2; position: number; ruleId: number; dueAt: number; taskId: number; order: number } & (
+type Event = { at: InstantMs; phase: 0 | 1 | 2; position: number; ruleId: number; dueAt: number; taskId: number; order: number; sequence: number } & (
   | { is: 'run'; run: RunAhead }
   | { is: 'ring'; rule: RuleFacts; ring: RingAhead; state: SimulatedTask; version: number }
   | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead; rings: Iterator<InstantMs> }
@@ -64,6 +66,7 @@ export class Simulation {
   readonly #stale = new Set<SimulatedTask>();
   /** Notices that rang inside the window and have neither left nor been unrung. */
   #pending = 0;
+  #sequence = 0;
   #now: InstantMs;
 
   constructor(
@@ -225,7 +228,7 @@ export class Simulation {
     const { version, dueAt, task } = state;
     this.#heap.push({
       ...{ at: ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id, dueAt, taskId: task.id },
-      ...{ order: ring.lead.order, is: 'ring', rule, ring, state, version }
+      ...{ order: ring.lead.order, sequence: this.#sequence++, is: 'ring', rule, ring, state, version }
     });
   }
 
@@ -289,9 +292,10 @@ export class Simulation {
     if (notice.unrung !== null) return this.#emit(notice);
     if (notice.ringAt <= this.#window.until && !notice.folded) this.#pending++;
     state.occupy(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    ahead.sequence ??= this.#sequence++;
     this.#heap.push({
       ...{ at: notice.leavesAt, phase: 2, position: rule.position, ruleId: rule.id, dueAt: state.dueAt },
-      ...{ taskId: notice.taskId, order: notice.leadOrder, is: 'leave', ahead }
+      ...{ taskId: notice.taskId, order: notice.leadOrder, sequence: ahead.sequence, is: 'leave', ahead }
     });
   }
 
@@ -299,7 +303,7 @@ export class Simulation {
     const state = this.#states.get(run.taskId);
     this.#heap.push({
       ...{ at: Math.max(run.until, this.#now), phase: 0, position: run.rule.position, ruleId: run.rule.id },
-      ...{ dueAt: state?.dueAt ?? NO_DUE, taskId: run.taskId, order: 0, is: 'run', run }
+      ...{ dueAt: state?.dueAt ?? NO_DUE, taskId: run.taskId, order: 0, sequence: this.#sequence++, is: 'run', run }
     });
   }
 
@@ -322,7 +326,7 @@ export class Simulation {
       if (next.value <= this.#now) continue;
       this.#heap.push({
         ...{ at: next.value, phase: 1, position: rule.position, ruleId: rule.id, dueAt: -1, taskId: 0 },
-        ...{ order: lead.order, is: 'schedule', rule, lead, rings }
+        ...{ order: lead.order, sequence: this.#sequence++, is: 'schedule', rule, lead, rings }
       });
       return;
     }
@@ -355,7 +359,8 @@ export class Simulation {
       const tell = rule?.program.tells.get(notice.stepId);
       const lead = state && leadOf(rule, state.task, notice.leadId);
       if (!rule || !state || !tell || !lead) continue;
-      this.queueNotice({ notice: { ...notice }, rule, tell, lead, state, anchorValue: 'waiting', own: [], regardless: false });
+      const { anchorValue, own, regardless } = notice;
+      this.queueNotice({ notice: { ...notice }, rule, tell, lead, state, anchorValue, own, regardless });
     }
     for (const run of this.#history.runs ?? []) this.queueRun(run);
   }
@@ -512,6 +517,7 @@ function inOrder(a: Event, b: Event): number {
     a.ruleId - b.ruleId ||
     a.dueAt - b.dueAt ||
     a.taskId - b.taskId ||
-    a.order - b.order
+    a.order - b.order ||
+    a.sequence - b.sequence
   );
 }

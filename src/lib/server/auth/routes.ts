@@ -43,7 +43,13 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       park: 'work with tasks',
       archive: 'work with tasks',
       bin: 'work with tasks',
-      restore: 'work with tasks'
+      restore: 'work with tasks',
+      hush: 'work with tasks',
+      unhush: 'work with tasks',
+      reminded: 'work with tasks',
+      snooze: 'work with tasks',
+      ring: 'work with tasks',
+      answer: 'work with tasks'
     }
   },
   '/(app)/tasks/(list)/[id]/effect': { acts: { POST: 'work with tasks' } },

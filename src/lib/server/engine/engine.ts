@@ -12,7 +12,7 @@ import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
 import { Schedules } from './schedules.ts';
-import { Words, type Links } from './words.ts';
+import type { Words } from './words.ts';
 
 /** Longest one transaction of a tick may take; requests are served between. */
 const SLICE_MS = 25;
@@ -67,7 +67,8 @@ export class Engine {
     source: FactsSource,
     clock: WorkspaceClock,
     outbox: Outbox,
-    links: Links & { rule(ruleId: number): string },
+    words: Words,
+    ruleLink: (ruleId: number) => string,
     performer: ActPerformer & { settled(): void },
     onFault: (error: unknown) => void
   ) {
@@ -78,11 +79,11 @@ export class Engine {
     this.#replanner = new Replanner(stores, source);
     this.#runs = new Runs(stores, source);
     this.#ringer = new Ringer(stores, source, this.#runs);
-    this.keeper = new Keeper(stores, source, clock, (id) => links.rule(id));
+    this.keeper = new Keeper(stores, source, clock, ruleLink);
     this.#chain = new Chain(stores, source, this.#runs, this.keeper);
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.schedules = new Schedules(stores, source, this.#chain);
-    this.#leaving = new Leaving(stores, source, this.#ringer, new Words(stores, source, links));
+    this.#leaving = new Leaving(stores, source, this.#ringer, words);
     this.#settled = () => performer.settled();
     this.#onFault = onFault;
   }

@@ -4,8 +4,8 @@ import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { ForecastHistory } from '../../core/forecast/forecast.ts';
 import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
 import { THE_RUN } from '../../core/forecast/plan-rule.ts';
-import type { PlannedNotice, Planner } from '../../core/forecast/planner.ts';
-import type { RunAhead } from '../../core/forecast/simulated.ts';
+import type { Planner } from '../../core/forecast/planner.ts';
+import type { RunAhead, WaitingNotice } from '../../core/forecast/simulated.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord, RingKey } from '../store/notices.ts';
@@ -29,7 +29,7 @@ export function forecastHistory(
   source: FactsSource,
   planner: Planner,
   now: number,
-  waiting: readonly PlannedNotice[] = [],
+  waiting: readonly WaitingNotice[] = [],
   runs: readonly RunAhead[] = []
 ): ForecastHistory {
   const { notices, outbox } = stores;
@@ -43,12 +43,12 @@ export function forecastHistory(
       return outbox.sentTo(personId, zone.startOfDay(day), zone.endOfDay(day));
     },
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
-    occupied: (rule, lead, task, recipientId, ordinal, stepId) => {
-      const key = ringKey(rule, lead, task, planner.anchorValue(lead, task), ordinal);
+    occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
+      const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
       return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
     },
-    left: (rule, lead, task, recipientId) => {
-      const key = ringKey(rule, lead, task, planner.anchorValue(lead, task), 0);
+    left: (rule, lead, task, recipientId, anchorValue) => {
+      const key = ringKey(rule, lead, task, anchorValue, 0);
       return recipientId === THE_RUN
         ? stores.runs.count(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)
         : notices.left({ ...key, recipientId });
@@ -59,7 +59,12 @@ export function forecastHistory(
 }
 
 /** A waiting notice as a forecast knows it. */
-export function waitingNotice(notice: NoticeRecord, rule: RuleFacts | undefined, task: TaskFacts | null): PlannedNotice {
+export function waitingNotice(
+  notice: NoticeRecord,
+  rule: RuleFacts | undefined,
+  task: TaskFacts | null,
+  run: RunRecord | null
+): WaitingNotice {
   const lead = leadOf(rule, task, notice.leadId);
   return {
     ruleId: notice.ruleId,
@@ -77,7 +82,10 @@ export function waitingNotice(notice: NoticeRecord, rule: RuleFacts | undefined,
     folded: notice.state === 'folded',
     unrung: null,
     noticeId: notice.id,
-    ifActs: null
+    ifActs: null,
+    anchorValue: notice.anchorValue,
+    own: run?.own ?? [],
+    regardless: (run?.regardless ?? false) || notice.snooze > 0
   };
 }
 

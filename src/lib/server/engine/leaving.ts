@@ -19,7 +19,7 @@ import type { Ringer } from './ringer.ts';
 import type { Words } from './words.ts';
 
 /** Why held notices that open together are one message. */
-const HELD_WORDS = 'These came together, since they all waited for your working hours.';
+export const HELD_WORDS = 'These came together, since they all waited for your working hours.';
 
 /** One message about to leave, or notices about to be put off. */
 export interface Departure {
@@ -219,9 +219,7 @@ export class Leaving {
   }
 
   #foldedWords(folded: readonly NoticeRecord[], reader: PersonFacts): string {
-    return folded.some(({ why }) => why.some(({ code }) => code === 'capped'))
-      ? `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`
-      : 'These were kept to come together.';
+    return foldedWords(reader, folded.some(({ why }) => why.some(({ code }) => code === 'capped')));
   }
 
   /** Above the day's most, or told to wait: kept for the next opening, where it leaves together with the others. */
@@ -252,6 +250,13 @@ export class Leaving {
     this.#stores.notices.end(notice, 'unrung', reason, now, [...notice.why, ...added]);
     return false;
   }
+}
+
+/** Why what was put off comes together. */
+export function foldedWords(reader: PersonFacts, isCapped: boolean): string {
+  return isCapped
+    ? `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`
+    : 'These were kept to come together.';
 }
 
 function tellingOf(notice: NoticeRecord): ToldBefore {

@@ -20,8 +20,8 @@ export interface Links {
 }
 
 /** A notice with what its words are made of. */
-interface Said {
-  notice: NoticeRecord;
+export interface Said {
+  notice: Pick<NoticeRecord, 'taskId' | 'recipientId' | 'readerId' | 'leavesAt' | 'copied' | 'why'>;
   rule: RuleFacts;
   tell: CompiledTell;
   task: TaskFacts;
@@ -43,20 +43,26 @@ export class Words {
   send(notices: readonly NoticeRecord[], reader: PersonFacts, machineNow: number): void {
     const said = notices.map((notice) => this.#said(notice));
     const key = notices.length === 1 ? 'mail' : 'mail, several';
-    this.#queue(notices, reader, this.#compose(said, { name: reader.name, zone: reader.zone }), key, machineNow);
+    this.#queue(notices, reader, this.compose(said, { name: reader.name, zone: reader.zone }), key, machineNow);
   }
 
   /** Several messages of one reader as one. */
   sendGathered(notices: readonly NoticeRecord[], reader: PersonFacts, why: string, machineNow: number): void {
     if (notices.length === 1) return this.send(notices, reader, machineNow);
-    const items = notices.map((notice) => {
-      const said = this.#said(notice);
-      const { subject } = this.#compose([said], { name: reader.name, zone: reader.zone });
+    const said = notices.map((notice) => this.#said(notice));
+    this.#queue(notices, reader, this.composeGathered(said, reader, why), 'mail, gathered', machineNow);
+  }
+
+  /** Several messages as one, each by its subject. */
+  composeGathered(all: readonly Said[], reader: PersonFacts, why: string): ComposedMessage {
+    const items = all.map((said) => {
+      const { notice } = said;
+      const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
       const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
       const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
       return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason };
     });
-    this.#queue(notices, reader, composeGathered(reader.name, items, why), 'mail, gathered', machineNow);
+    return composeGathered(reader.name, items, why);
   }
 
   /** One message to all recipients together, in the workspace's zone. */
@@ -64,16 +70,16 @@ export class Words {
     const { people, workspace } = this.#source.facts;
     const readers = [...new Set(notices.map(({ readerId }) => readerId))].flatMap((id) => people.get(id) ?? []);
     const tasks = new Map(notices.map((notice) => [notice.taskId, this.#said(notice)]));
-    const words = this.#compose([...tasks.values()], { name: 'all', zone: workspace.zone });
+    const words = this.compose([...tasks.values()], { name: 'all', zone: workspace.zone });
     this.#queueFor(notices, readers, words, 'mail, together', machineNow);
   }
 
   /** What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons. */
-  #compose(said: readonly Said[], reader: { name: string; zone: Zone }): ComposedMessage {
+  compose(said: readonly Said[], reader: { name: string; zone: Zone }): ComposedMessage {
     const first = said[0]!;
     const byTask = new Map<number, Said[]>();
     for (const one of said) byTask.set(one.task.id, [...(byTask.get(one.task.id) ?? []), one]);
-    const facts = [...byTask.values()].map((group) => this.messageFacts(group, reader));
+    const facts = [...byTask.values()].map((group) => this.#messageFacts(group, reader));
     const names = [...new Set(said.map(({ rule }) => rule.name))].join('” and “');
     const { step } = first.tell;
     return facts.length === 1
@@ -82,7 +88,7 @@ export class Words {
   }
 
   /** What the words about one task are made of; several notices of it by several rules give their reasons together. */
-  messageFacts(said: readonly Said[], reader: { name: string; zone: Zone }): MessageFacts {
+  #messageFacts(said: readonly Said[], reader: { name: string; zone: Zone }): MessageFacts {
     const { notice, task } = said[0]!;
     const { planner, facts } = this.#source;
     const record = this.#stores.tasks.byId(task.id)!;
@@ -157,7 +163,7 @@ export class Words {
   }
 
   /** Whom a message was meant for, where somebody else reads it, and when they are back. */
-  #inPlaceOf(notice: NoticeRecord, reader: PersonFacts, leavesAt: number): string | null {
+  #inPlaceOf(notice: Said['notice'], reader: PersonFacts, leavesAt: number): string | null {
     const intended = this.#source.facts.people.get(notice.recipientId);
     if (!intended || intended.id === reader.id) return null;
     const back = intended.leave.endOf(leavesAt);

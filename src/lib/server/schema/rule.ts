@@ -45,14 +45,17 @@ const test = Joi.object({
     Joi.object({ of: Joi.valid('named').required(), zone: Joi.string().max(60).required() })
   )
 });
-const parts = Joi.array().items(Joi.link('#condition')).max(300).required();
+const parts = Joi.array().items(Joi.link('#conditionTree')).max(300).required();
 /** A tree of all, any and none over tests; how large it may be is said by the core. */
-export const conditionSchema = Joi.alternatives<Condition>(
+const conditionSchema = Joi.alternatives<Condition>(
   Joi.object({ all: parts }),
   Joi.object({ any: parts }),
   Joi.object({ none: parts }),
   test
-).id('condition');
+).id('conditionTree');
+
+/** Refers to the tree from wherever one stands; null where there may be none. */
+const condition = Joi.alternatives(Joi.valid(null), Joi.link('#conditionTree'));
 
 const only = Joi.object({
   priorities: Joi.array().items(Joi.valid(...PRIORITIES)).unique().default([]),
@@ -227,12 +230,12 @@ const wait = Joi.object({
   closedDay: Joi.valid(...CLOSED_DAY_RULES).default('later'),
   regardless: Joi.boolean().default(false)
 });
-const steps = Joi.array().items(Joi.link('#step')).max(MOST_STEPS).required();
+const steps = Joi.array().items(Joi.link('#stepTree')).max(MOST_STEPS).required();
 const branch = Joi.object({
   ...stepBase,
   kind: Joi.valid('branch').required(),
   sides: Joi.array()
-    .items(Joi.object({ name: Joi.string().allow('').max(120).required(), condition: conditionSchema.required(), steps }))
+    .items(Joi.object({ name: Joi.string().allow('').max(120).required(), condition: Joi.link('#conditionTree').required(), steps }))
     .max(10)
     .required(),
   otherwise: steps
@@ -246,7 +249,7 @@ const step = Joi.alternatives()
     ],
     otherwise: branch
   })
-  .id('step');
+  .id('stepTree');
 
 /** The shape of a rule's definition. What keeps it from being turned on is said by the core. */
 export const ruleSchema = Joi.object<{ name: string; description: string; definition: RuleDefinition }>({
@@ -259,12 +262,12 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
       phases: Joi.array().items(Joi.valid(...PHASES)).unique().allow(null).required(),
       priorities: Joi.array().items(Joi.valid(...PRIORITIES)).unique().required(),
       seen: Joi.array().items(Joi.valid(...UNSEEN)).unique().default([]),
-      condition: conditionSchema.allow(null).default(null)
+      condition: condition.default(null)
     }).required(),
     leads: Joi.array().items(lead).max(MOST_LEADS).required(),
-    steps: Joi.array().items(step).max(MOST_STEPS).required(),
+    steps,
     stop: Joi.object({
-      condition: conditionSchema.allow(null).default(null),
+      condition: condition.default(null),
       afterNotices: Joi.number().integer().min(1).max(1_000).allow(null).default(null),
       until: date.empty('').allow(null).default(null)
     }).default({ condition: null, afterNotices: null, until: null }),

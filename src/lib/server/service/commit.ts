@@ -94,6 +94,7 @@ export class Committer {
   readonly #clock: WorkspaceClock;
   #engine: Engine | null = null;
   #chores: ChoreKeeper | null = null;
+  #watchman: { review(writer: ChangeWriter, committer: Committer): void } | null = null;
   /** Changes of the transaction under way, and the one within which the next is made. */
   readonly #pending: Finished[] = [];
   #under: number | null = null;
@@ -107,9 +108,10 @@ export class Committer {
   }
 
   /** Whom to wake after a change, and what keeps the chores of tasks. */
-  attach(engine: Engine, chores: ChoreKeeper): void {
+  attach(engine: Engine, chores: ChoreKeeper, watchman: { review(writer: ChangeWriter, committer: Committer): void }): void {
     this.#engine = engine;
     this.#chores = chores;
+    this.#watchman = watchman;
   }
 
   /** Hears of every change that has been made. @returns stops hearing */
@@ -143,6 +145,7 @@ export class Committer {
     const outer = this.#under;
     this.#under = writer.id;
     try {
+      this.#watchman?.review(writer, this);
       this.#engine?.happened(
         {
           changeId: writer.id,

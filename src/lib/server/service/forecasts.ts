@@ -20,6 +20,8 @@ import { forecastHistory, runAhead, waitingNotice } from '../engine/history.ts';
 import { recordNames } from '../engine/names.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
+import type { Words } from '../engine/words.ts';
+import { foretold, saidOf, type ForetoldMessage } from './foretold.ts';
 import { knownTo } from './known-to.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
@@ -45,8 +47,10 @@ export class ForecastService {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
+  readonly #words: Words;
 
-  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock) {
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
+    this.#words = words;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -64,6 +68,14 @@ export class ForecastService {
   notices(from: InstantMs, until: InstantMs): PlannedNotice[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     return [...this.#simulate(rules, from, until, this.#stores.notices.waiting()).notices];
+  }
+
+  /** The messages of all rules in `(from, until]`, with their words as they would be when they leave. */
+  messages(from: InstantMs, until: InstantMs): ForetoldMessage[] {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
+    const said = [...simulated.notices].filter(({ unrung }) => unrung === null).map((notice) => saidOf(notice, simulated));
+    return foretold(said, simulated.planner, this.#words);
   }
 
   /**
@@ -191,7 +203,8 @@ export class ForecastService {
     const byId = new Map(rules.map((rule) => [rule.id, rule]));
     const held = waiting.map((notice) => {
       const rule = byId.get(notice.ruleId);
-      return waitingNotice(notice, rule, rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null);
+      const task = rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null;
+      return waitingNotice(notice, rule, task, this.#stores.runs.ofRing(notice.ringId));
     });
     const runs = this.#stores.runs
       .waiting()

@@ -12,6 +12,7 @@ import type { Container } from '../container.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
 import { appliesTo } from './rule-reasons.ts';
+import { quietOf } from './task-quiet.ts';
 import { recordOf } from './task-record.ts';
 import { momentText, taskRows } from './task-rows.ts';
 import { formOf } from './task-form.ts';
@@ -72,7 +73,8 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     ...familyOf(opened),
     ...talkOf(opened),
     ...tiesOf(opened),
-    record: recordOf(app, task.id, zone, nowDay)
+    record: recordOf(app, task.id, zone, nowDay),
+    quiet: quietOf(app, opened.facts, viewer.personId ?? 0, zone, mayChange && task.setAside !== 'binned', sight.all)
   };
 }
 

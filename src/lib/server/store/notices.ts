@@ -103,6 +103,7 @@ export class NoticeStore {
   readonly #ringsSoFar;
   readonly #lastLeft;
   readonly #told;
+  readonly #act;
   readonly #ofRings;
   readonly #roundOf;
 
@@ -180,6 +181,7 @@ export class NoticeStore {
        count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
        FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
     );
+    this.#act = db.prepare<[number, number]>('UPDATE notice SET acted_at = ? WHERE id = ?');
     this.#told = db.prepare<[number, number], Omit<ToldBefore, 'forced'> & { forced: number }>(
       `SELECT n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId, n.kind, n.forced
        FROM notice n JOIN ring g ON g.id = n.ring_id
@@ -316,6 +318,11 @@ export class NoticeStore {
   /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
   countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
     return this.#ofRings.get(JSON.stringify(ringIds))!;
+  }
+
+  /** Whoever got it has acted on it: a mark on what was sent, no second end. */
+  act(id: number, at: number): void {
+    this.#act.run(at, id);
   }
 
   /** In which round of its task it rang. */

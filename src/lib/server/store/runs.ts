@@ -102,6 +102,7 @@ export class RunStore {
   readonly #countRuns;
   readonly #months;
   readonly #moved;
+  readonly #hurry;
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], RunRow>(`${RUN} WHERE u.id = ?`);
@@ -160,6 +161,9 @@ export class RunStore {
     this.#countRuns = db.prepare<[number, string, number, string, number], { count: number }>(
       `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id WHERE g.rule_id = ? AND g.lead_id = ?
        AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ?`
+    );
+    this.#hurry = db.prepare<[number, number]>(
+      `UPDATE run SET next_at = min(next_at, ?) WHERE id = ? AND state = 'asking'`
     );
     this.#moved = db.prepare<[number, number, number, string], { count: number }>(
       `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id, json_each(u.own) c
@@ -284,6 +288,11 @@ export class RunStore {
   /** How many runs of a lead there have been for a task, an anchor value and a round. */
   count(ruleId: number, leadId: string, taskId: number, anchorValue: string, round: number): number {
     return this.#countRuns.get(ruleId, leadId, taskId, anchorValue, round)!.count;
+  }
+
+  /** A run that waits for an answer has it: it goes on now. */
+  hurry(id: number, now: number): void {
+    this.#hurry.run(now, id);
   }
 
   /** How often runs of a rule have moved a date of a task in its round. */

@@ -7,7 +7,7 @@
 
   /** The workspace's own fields of a task. */
   interface Props {
-    fields: readonly FieldView[];
+    fields: readonly (FieldView & { namedBy: string })[];
     statuses: readonly { id: number; name: string }[];
     fault: { errors: Record<string, string> } | null;
   }
@@ -41,7 +41,10 @@
       <button class="button plain" onclick={() => open(field)}>Change</button>
       <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={field.id} />
-        <button class="button plain" aria-label="Take the field {field.name} out">Take out</button>
+        {#if field.namedBy}<span class="brick-text">silences {field.namedBy}</span>{/if}
+        <button class="button plain" aria-label="Take the field {field.name} out"
+          >Take out{field.namedBy ? ' all the same' : ''}</button
+        >
       </form>
     </li>
     {#if opened === field.id}<li>{@render editor(field)}</li>{/if}

@@ -7,7 +7,7 @@
 
   /** The statuses of the workspace, each in the phase that counts for rules. */
   interface Props {
-    statuses: readonly { id: number; name: string; phase: string; tasks: number }[];
+    statuses: readonly { id: number; name: string; phase: string; tasks: number; namedBy: string }[];
     phases: readonly string[];
     fault: { errors: Record<string, string>; given: Record<string, string> } | null;
     /** Asks what it would move if a status were in another phase. */
@@ -64,6 +64,7 @@
         <summary class="quiet">{status.tasks} {status.tasks === 1 ? 'task' : 'tasks'}; take it out</summary>
         <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
           <input type="hidden" name="id" value={status.id} />
+          {#if status.namedBy}<span class="brick-text">The rules {status.namedBy} name it and would no longer ring.</span>{/if}
           {#if status.tasks > 0}
             <label
               >Its tasks become

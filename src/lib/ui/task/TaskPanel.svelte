@@ -8,6 +8,7 @@
   import type { EffectView } from '$lib/view/effects.ts';
   import type { LostFieldView, TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
+  import QuietPart from './QuietPart.svelte';
   import RemindersPart from './RemindersPart.svelte';
   import RulesPart from './RulesPart.svelte';
   import SetAsidePart from './SetAsidePart.svelte';
@@ -197,6 +198,7 @@
       <BellTable bells={silent} caption="Notices that were not sent" showTask={false} bind:opened />
     </details>
   {/if}
+  <QuietPart {task} errors={part === 'quiet' ? errors : {}} {ondone} />
   <RemindersPart {task} errors={part === 'reminder' ? errors : {}} {ondone} />
   <RulesPart rules={task.rules} />
 </section>

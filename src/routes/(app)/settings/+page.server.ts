@@ -11,13 +11,23 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   const use = app.stores.projects.statusUse();
+  const kinds = new Map(app.stores.fields.all().map(({ id, kind }) => [id, kind]));
+  // What is taken out first says which rules it would silence.
+  const names = (rules: readonly { name: string }[]) => rules.map(({ name }) => `“${name}”`).join(', ');
   return {
     settings: app.stores.settings.workspace()!,
     calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
     zones: zoneChoices(app.clock.now()),
-    statuses: app.stores.projects.statuses().map((status) => ({ ...status, tasks: use.get(status.id) ?? 0 })),
+    statuses: app.stores.projects.statuses().map((status) => ({
+      ...status,
+      tasks: use.get(status.id) ?? 0,
+      namedBy: names(app.watchman.namedBy({ status: (id) => id !== status.id }))
+    })),
     phases: PHASES,
-    fields: app.stores.fields.all(),
+    fields: app.stores.fields.all().map((field) => ({
+      ...field,
+      namedBy: names(app.watchman.namedBy({ field: (id) => (id === field.id ? null : (kinds.get(id) ?? null)) }))
+    })),
     mail: `${app.options.mail.host}, port ${app.options.mail.port}`,
     demo: app.options.demo
   };

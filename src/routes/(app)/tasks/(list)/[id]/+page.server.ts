@@ -1,6 +1,9 @@
 import { fail, type RequestEvent } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
+import { MS_PER_DAY, MS_PER_MINUTE, parseDay } from '$lib/core/time/day.ts';
 import { longDate } from '$lib/core/time/format.ts';
+import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
+import { zoneNamed } from '$lib/core/time/zone.ts';
 import type { TaskFormView } from '$lib/view/tasks.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import {
@@ -55,6 +58,23 @@ function act(
       const { actor, id } = editor(event);
       const committed = work(event, actor, id, form);
       return { part, done, changeId: committed?.changeId };
+    });
+  };
+}
+
+/** An act that anybody does who sees the task: about what they were told themselves. */
+function seenAct(
+  done: string,
+  work: (event: Event, actor: Actor, id: number, form: FormData) => Committed<unknown> | void
+) {
+  return async (event: Event) => {
+    const form = await event.request.formData();
+    const values = Object.fromEntries(form) as Record<string, string>;
+    return orFail({ part: 'quiet', values }, () => {
+      const id = Number(event.params.id);
+      checkNamedTask(event, id, '');
+      const committed = work(event, signedIn(event).actor, id, form);
+      return { part: 'quiet', done, changeId: committed?.changeId };
     });
   };
 }
@@ -204,5 +224,52 @@ export const actions: Actions = {
   ),
   archive: act('It was archived.', ({ locals }, actor, id) => locals.app.taskActs.archive(actor, id)),
   bin: act('It is in the bin for 30 days.', ({ locals }, actor, id) => locals.app.taskActs.bin(actor, id)),
-  restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id))
+  restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id)),
+  hush: act(
+    'It is quiet. What waited was withdrawn.',
+    ({ locals }, actor, id, form) =>
+      locals.app.quiet.hush(
+        actor,
+        { of: 'task', id },
+        checked<ParkInput>(read(parkSchema, { reviewDate: form.get('until') })).reviewDate ?? '',
+        zoneNamed(locals.person!.zone),
+        String(form.get('note') ?? '').slice(0, 200)
+      ),
+    'quiet'
+  ),
+  unhush: act(
+    'It rings again.',
+    ({ locals }, actor, id, form) => {
+      const hush = locals.app.stores.hushes.byId(idOf(form, 'hush') ?? 0);
+      if (hush?.of !== 'task' || hush.id !== id) throw new CodedError('hush-gone');
+      return locals.app.quiet.unhush(actor, hush.hushId);
+    },
+    'quiet'
+  ),
+  ring: act(
+    'It was rung by hand.',
+    ({ locals }, actor, id, form) => {
+      const facts = locals.app.stores.tasks.factsOf(id)!;
+      const ruleId = idOf(form, 'rule') ?? 0;
+      if (!locals.app.handRings.buttonsFor(facts).some((button) => button.ruleId === ruleId))
+        throw new CodedError('rule-not-by-hand');
+      locals.app.handRings.ring(actor, ruleId, [id]);
+    },
+    'quiet'
+  ),
+  reminded: seenAct('Saved, and heeded from the next notice on.', ({ locals }, actor, id, form) =>
+    locals.app.quiet.setReminded(actor, id, actor.personId!, form.get('wants') === 'yes')
+  ),
+  snooze: seenAct('It comes again then.', ({ locals }, actor, _id, form) => {
+    const day = parseDay(String(form.get('date') ?? ''));
+    const minute = parseTimeOfDay(String(form.get('time') ?? ''));
+    const at = zoneNamed(locals.person!.zone).instantOf(day * MS_PER_DAY + minute * MS_PER_MINUTE);
+    locals.app.quiet.snooze(actor, idOf(form, 'notice') ?? 0, at);
+  }),
+  answer: seenAct('Your answer was taken.', (event, actor, _id, form) => {
+    const answer = String(form.get('answer'));
+    if (answer !== 'yes' && answer !== 'no' && answer !== 'change')
+      throw new CodedError('bad-field', { detail: 'Answer yes, no or change' });
+    event.locals.app.handRings.answer(actor, signedIn(event).sight.all, idOf(form, 'question') ?? 0, answer);
+  })
 };

@@ -1,0 +1,140 @@
+import { randomBytes } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { actWords } from '../../core/rule/step-words.ts';
+import { allSteps } from '../../core/rule/model.ts';
+import type { Db } from '../db/open.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { Engine } from '../engine/engine.ts';
+import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
+import { recordNames } from '../engine/names.ts';
+import type { Stores } from '../store/all.ts';
+import type { Stages } from '../store/runs.ts';
+import type { Actor, Committer } from './commit.ts';
+
+/** A rule that somebody can ring for a task. */
+export interface HandRule {
+  ruleId: number;
+  leadId: string;
+  caption: string;
+}
+
+/** What ringing by hand would do, before it is done. */
+export interface HandPreview {
+  tasks: number;
+  people: string[];
+  acts: string[];
+}
+
+/** Rings rules by hand, and answers what they ask. */
+export class HandRings {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #engine: Engine;
+  readonly #committer: Committer;
+
+  constructor(
+    db: Db,
+    stores: Stores,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    engine: Engine,
+    committer: Committer
+  ) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#engine = engine;
+    this.#committer = committer;
+  }
+
+  /** Rules that are on and have a button, whatever task they are for. */
+  buttons(): HandRule[] {
+    return this.#source.liveRules().flatMap(({ facts }) =>
+      facts.leads.flatMap(({ lead }) =>
+        lead.kind === 'by hand' ? [{ ruleId: facts.id, leadId: lead.id, caption: lead.caption || facts.name }] : []
+      )
+    );
+  }
+
+  /** Buttons of rules that look at a task. */
+  buttonsFor(task: TaskFacts): HandRule[] {
+    const now = this.#clock.now();
+    return this.buttons().filter(({ ruleId }) => {
+      const rule = this.#source.live(ruleId)!.facts;
+      return this.#source.planner.watches(rule, task, now);
+    });
+  }
+
+  /** @param taskIds the tasks; null for everything that the rule watches */
+  preview(ruleId: number, taskIds: readonly number[] | null): HandPreview {
+    const { rule, lead } = this.#need(ruleId);
+    const { planner } = this.#source;
+    const now = this.#clock.now();
+    const tasks = this.#tasks(taskIds).filter((task) => taskIds !== null || planner.watches(rule.facts, task, now));
+    const people = new Set<string>();
+    for (const task of tasks)
+      for (const tell of rule.facts.program.tells.values())
+        for (const { person } of planner.told(rule.facts, tell, task, lead.lead.id)) people.add(person.name);
+    const version = this.#stores.rules.version(rule.versionId)!;
+    const names = recordNames(this.#stores);
+    const acts = allSteps(version.definition.steps).flatMap((step) =>
+      step.kind === 'do' ? step.acts.map((act) => actWords(act, names)) : []
+    );
+    return { tasks: tasks.length, people: [...people], acts };
+  }
+
+  /**
+   * Rings a rule for tasks of one's choice, or for everything that it watches. Its scheduled rings stay as they are.
+   * @returns what it came to
+   */
+  ring(actor: Actor, ruleId: number, taskIds: readonly number[] | null): Stages {
+    const { rule, lead } = this.#need(ruleId);
+    const now = this.#clock.now();
+    const token = `by hand ${randomBytes(6).toString('hex')}`;
+    const runId = this.#db
+      .transaction(() =>
+        this.#engine.schedules.ring(rule, lead, this.#tasks(taskIds), now, now, token, actor.personId, taskIds === null)
+      )
+      .immediate();
+    this.#committer.settled();
+    this.#engine.wake();
+    return this.#stores.runs.byId(runId)!.stages!;
+  }
+
+  /**
+   * Answers what a rule asks before it acts; whoever is asked, or a coordinator.
+   * @throws CodedError `question-answered` or `question-not-yours`
+   */
+  answer(actor: Actor, coordinates: boolean, questionId: number, answer: 'yes' | 'no' | 'change'): void {
+    const question = this.#stores.runs.question(questionId);
+    if (!question || question.answer !== null) throw new CodedError('question-answered');
+    if (!coordinates && question.personId !== actor.personId) throw new CodedError('question-not-yours');
+    const now = this.#clock.now();
+    this.#db
+      .transaction(() => {
+        if (!this.#stores.runs.answer(questionId, answer, now, actor.personId)) throw new CodedError('question-answered');
+        this.#stores.runs.hurry(question.runId, now);
+        const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
+        this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);
+      })
+      .immediate();
+    this.#engine.wake();
+  }
+
+  #need(ruleId: number): { rule: LiveRule; lead: LiveRule['facts']['leads'][number] } {
+    const rule = this.#source.live(ruleId);
+    const lead = rule?.facts.leads.find(({ lead }) => lead.kind === 'by hand') ?? rule?.facts.leads[0];
+    if (!rule || !lead) throw new CodedError('rule-not-by-hand');
+    return { rule, lead };
+  }
+
+  #tasks(taskIds: readonly number[] | null): TaskFacts[] {
+    return taskIds === null
+      ? this.#stores.tasks.facts()
+      : taskIds.flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
+  }
+}

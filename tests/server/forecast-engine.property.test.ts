@@ -1,0 +1,188 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Condition } from '../../src/lib/core/rule/condition.ts';
+import {
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  type Lead,
+  type Recipient,
+  type RuleDefinition,
+  type Step
+} from '../../src/lib/core/rule/model.ts';
+import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
+import { openWorkspace, received, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+
+/**
+ * With no acts in play, what a forecast says of the next 14 days is what the engine then does: notice by notice, by instant, recipient and
+ * words. The words are taken from what the mail stand-in received.
+ */
+const START = '2026-03-05T07:40:00Z';
+const at = (iso: string) => Date.parse(iso);
+const DAYS = 14;
+
+const anyRecipients = fc.constantFrom<Recipient[]>(
+  [{ who: 'owner' }],
+  [{ who: 'manager', up: 1 }],
+  [{ who: 'owner' }, { who: 'manager', up: 1, as: 'cc' }],
+  [{ who: 'coordinator' }],
+  [{ who: 'creator' }, { who: 'owner' }],
+  [{ who: 'address', address: ' Harbour@Supplier.example' }]
+);
+const anyCondition = fc.constantFrom<(Condition | null)[]>(
+  null,
+  { field: 'due', op: 'within the next working days', value: 3 },
+  { any: [{ field: 'priority', op: 'is', value: 'pressing' }, { field: 'days overdue', op: 'at least', value: 2 }] },
+  { none: [{ field: 'tag', op: 'is', value: 'quiet' }] },
+  { field: 'rings so far', op: 'less than', value: 2 }
+);
+const anyLead = fc.oneof(
+  fc
+    .record({
+      n: fc.integer({ min: -4, max: 4 }),
+      unit: fc.constantFrom('day' as const, 'workday' as const, 'hour' as const),
+      anchor: fc.constantFrom('due' as const, 'created' as const, 'start' as const),
+      repeat: fc.constantFrom(null, null, { n: 1, unit: 'workday' as const, most: 3 }, { n: 1, unit: 'day' as const, most: 2 })
+    })
+    .map(({ n, unit, anchor, repeat }) =>
+      offsetLead('', anchor === 'created' ? Math.abs(n) : n, unit, { anchor, repeat })
+    ),
+  fc.constantFrom<Lead[]>(
+    {
+      ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
+      ...{ rrule: 'FREQ=WEEKLY;BYDAY=MO,TH', start: '2026-03-02', time: '11:00', closedDay: 'skip', oncePerDate: false }
+    },
+    {
+      ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
+      ...{ rrule: 'FREQ=DAILY', start: '2026-03-02', time: '18:00', closedDay: 'skip', oncePerDate: true }
+    },
+    {
+      ...{ kind: 'event', id: '', on: true, only: null, zone: { of: 'owner' } },
+      ...{ event: 'became overdue', wide: false }
+    }
+  )
+);
+const anyRule = fc
+  .record({
+    leads: fc.array(anyLead, { minLength: 1, maxLength: 3 }),
+    to: anyRecipients,
+    condition: anyCondition,
+    gather: fc.constantFrom('per task' as const, 'per recipient' as const),
+    reach: fc.constantFrom('working hours' as const, 'any time' as const),
+    fold: fc.constantFrom(false, false, true),
+    force: fc.constantFrom(null, null, 'urgent' as const),
+    afterNotices: fc.constantFrom(null, null, 2),
+    then: fc.constantFrom<('' | 'wait' | 'branch')[]>('', 'wait', 'branch')
+  })
+  .map(({ leads, to, condition, gather, reach, fold, force, afterNotices, then }): RuleDefinition => {
+    const outside = to.some(({ who }) => who === 'address');
+    const tell = {
+      ...blankTell('first'),
+      to,
+      reach,
+      fold,
+      force,
+      gather: outside ? ('per task' as const) : gather,
+      ...(outside ? { body: '‹task›: ‹due›' } : {})
+    };
+    const again = { ...blankTell('again'), to: [{ who: 'owner' as const }], subject: 'Again: ‹task› is ‹days left›' };
+    const more: Step[] =
+      then === 'wait'
+        ? [
+            {
+              ...{ id: 'wait', kind: 'wait', name: '', description: '', leads: null, n: 2, unit: 'workday' },
+              ...{ time: '09:00', closedDay: 'later', regardless: false }
+            },
+            again
+          ]
+        : then === 'branch'
+          ? [
+              {
+                ...{ id: 'branch', kind: 'branch', name: '', description: '', leads: null },
+                sides: [{ name: 'pressing', condition: { field: 'priority', op: 'is', value: 'pressing' }, steps: [again] }],
+                otherwise: []
+              }
+            ]
+          : [];
+    const blank = blankDefinition();
+    return {
+      ...blank,
+      watch: { ...blank.watch, condition },
+      leads: leads.map((one, i) => ({ ...one, id: `lead-${i}` }) as Lead),
+      steps: [tell, ...more],
+      stop: { ...blank.stop, afterNotices }
+    };
+  });
+const anyTask = fc.record({
+  owner: fc.constantFrom('Ines', 'Nora', 'Salim', 'Meera', 'Tess', null),
+  due: fc.option(fc.integer({ min: -6, max: 18 })),
+  time: fc.constantFrom(null, null, '14:30'),
+  start: fc.option(fc.integer({ min: 0, max: 10 })),
+  priority: fc.constantFrom('low' as const, 'ordinary' as const, 'pressing' as const),
+  tags: fc.constantFrom<string[][]>([], [], ['quiet'])
+});
+
+async function laidOut(
+  rules: readonly RuleDefinition[],
+  tasks: readonly { owner: string | null; due: number | null; time: string | null; start: number | null; priority: 'low' | 'ordinary' | 'pressing'; tags: string[] }[],
+  cap: number | null,
+  historyDays: number
+): Promise<TestWorkspace> {
+  const workspace = await openWorkspace(START);
+  const { container, people, coordinator } = workspace;
+  if (cap !== null)
+    container.committer.commit(coordinator, 'cap', (writer) => {
+      for (const id of Object.values(people)) writer.update('person', id, { daily_cap: cap, digest_due: '08:00' });
+    });
+  const day = (n: number | null) => (n === null ? null : new Date(at(START) + n * MS_PER_DAY).toISOString().slice(0, 10));
+  tasks.forEach(({ owner, due, time, start, priority, tags }, i) =>
+    container.tasks.add(
+      coordinator,
+      taskInput({
+        ...{ name: `Task ${i}`, priority, tags },
+        ownerId: owner === null ? null : people[owner]!,
+        dueDate: day(due),
+        dueTime: due === null ? null : time,
+        startDate: day(start)
+      })
+    )
+  );
+  rules.forEach((definition, i) => ruleOn(workspace, definition, `Rule ${i}`));
+  await container.engine.moveClock(at(START) + historyDays * MS_PER_DAY);
+  return workspace;
+}
+
+describe('the forecast of 14 days', () => {
+  it('is what the engine then does, notice by notice', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(anyRule, { minLength: 1, maxLength: 3 }),
+        fc.array(anyTask, { minLength: 1, maxLength: 6 }),
+        fc.constantFrom(null, null, 1, 2),
+        fc.constantFrom(0, 3),
+        async (rules, tasks, cap, history) => {
+          const workspace = await laidOut(rules, tasks, cap, history);
+          try {
+            const { container } = workspace;
+            const from = container.clock.now();
+            const until = from + DAYS * MS_PER_DAY;
+            const before = (await received(workspace)).length;
+            const foretold = container.forecasts.messages(from, until);
+            await container.engine.moveClock(until);
+            const sent = (await received(workspace)).slice(before);
+            const shown = (one: { date: number; to: string[]; subject: string }) =>
+              `${new Date(one.date).toISOString()} ${one.to.join()} ${one.subject}`;
+            expect(sent.map(shown).sort()).toEqual(foretold.map(shown).sort());
+          } finally {
+            await workspace.close();
+          }
+        }
+      ),
+      {
+        numRuns: Number(process.env.FORECAST_RUNS ?? 40),
+        ...(process.env.FORECAST_SEED ? { seed: Number(process.env.FORECAST_SEED), path: process.env.FORECAST_PATH, endOnFailure: true } : {})
+      }
+    );
+  }, 600_000);
+});
+
