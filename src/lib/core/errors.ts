@@ -60,8 +60,10 @@ const TABLE = {
   'rule-needs-actor': 'Nobody acts when it rings at a time of its own: choose whom it goes to.',
   'rule-outside-field':
     'Outside people are told, who see the task’s name, date and project only: take ‹{field}› out.',
-  'rule-outside-table': 'Outside people are told, who see no table of others’ work: send one message for each task.',
-  'rule-outside-together': 'Outside people never share a message with people of the team: send it to each alone.',
+  'rule-outside-table':
+    'Outside people are told, who see no table of others’ work: send one message for each task.',
+  'rule-outside-together':
+    'Outside people never share a message with people of the team: send it to each alone.',
   'rule-answers-gone': 'A step answers a ring time that is no longer there.',
   'rule-earlier-ring': 'It counts from an earlier ring time of this rule: choose which.',
   'rule-own-date': 'It counts from a date field: choose which.',
@@ -80,7 +82,8 @@ const TABLE = {
   'reader-list-no-name': 'Give the reader list a name.',
   'template-gone': 'This message template is no longer there.',
   'template-no-name': 'Give the message template a name.',
-  'rules-name-it': '{names} would no longer ring: {which} by name. Take it out there first, or remove it all the same.',
+  'rules-name-it':
+    '{names} would no longer ring: {which} by name. Take it out there first, or remove it all the same.',
   'rush-answered': 'That has been answered already.',
   'rule-not-by-hand': 'This rule has no button to ring it by hand.',
   'rule-field-value': 'The value does not go with the field “{field}”: {detail}',

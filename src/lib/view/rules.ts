@@ -1,3 +1,4 @@
+import type { FieldKind } from '../core/task/model.ts';
 /** A rule as a row of the list. Times are on the viewer's wall. */
 export interface RuleRowView {
   id: number;
@@ -15,4 +16,26 @@ export interface RuleRowView {
   last: string | null;
   sent: number;
   failed: number;
+}
+
+interface Named {
+  id: number;
+  name: string;
+}
+
+/** Everything that a rule can name. */
+export interface RuleChoices {
+  projects: readonly Named[];
+  people: readonly Named[];
+  groups: readonly Named[];
+  statuses: readonly Named[];
+  sections: readonly (Named & { projectId: number })[];
+  fields: readonly (Named & { kind: FieldKind; choices: readonly string[] })[];
+  tags: readonly string[];
+  readers: readonly Named[];
+  templates: readonly { id: number; name: string; subject: string; body: string }[];
+  rules: readonly Named[];
+  zones: readonly string[];
+  noticeTime: string;
+  today: string;
 }

@@ -35,6 +35,11 @@ export function actOn(
     creatorId: details.createdBy,
     managerId: owner?.managerId ?? null,
     members: project?.members ?? [],
-    values: { task: task.name, project: project?.name ?? '', owner: owner?.name ?? '', priority: task.priority }
+    values: {
+      task: task.name,
+      project: project?.name ?? '',
+      owner: owner?.name ?? '',
+      priority: task.priority
+    }
   };
 }

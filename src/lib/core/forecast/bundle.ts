@@ -18,7 +18,9 @@ export function bundle<T extends Bundled>(notices: readonly T[]): T[][] {
   const byKey = new Map<string, T[]>();
   const places = new Map<T, T[]>();
   for (const notice of notices) {
-    const first = notices.find((other) => places.has(other) && other.taskId === notice.taskId && joins(notice, other));
+    const first = notices.find(
+      (other) => places.has(other) && other.taskId === notice.taskId && joins(notice, other)
+    );
     if (first) {
       const message = places.get(first)!;
       message.push(notice);

@@ -52,7 +52,9 @@ export function compileRule(
   ofTask = false,
   own: OwnKinds = new Map()
 ): RuleFacts {
-  const leads = definition.leads.map((lead, order) => compileLead(lead, order, null, id)).filter(({ lead }) => lead.on);
+  const leads = definition.leads
+    .map((lead, order) => compileLead(lead, order, null, id))
+    .filter(({ lead }) => lead.on);
   const program = compileProgram(definition.steps, own);
   const watch = compileWatch(definition, keeperId, own, ofTask);
   const { condition, afterNotices, until } = definition.stop;
@@ -62,7 +64,9 @@ export function compileRule(
     until: until === null ? null : parseDay(until)
   };
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
-  const once = leads.every((lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !repeats(lead));
+  const once = leads.every(
+    (lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !repeats(lead)
+  );
   return {
     id,
     name,

@@ -32,7 +32,13 @@ export function limitsOf(
 /** A notice as it comes to step 8. */
 export function outgoingOf(
   id: number,
-  { leavesAt, ringAt, taskId, leadId, stepId }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId' | 'leadId' | 'stepId'>,
+  {
+    leavesAt,
+    ringAt,
+    taskId,
+    leadId,
+    stepId
+  }: Pick<PlannedNotice, 'leavesAt' | 'ringAt' | 'taskId' | 'leadId' | 'stepId'>,
   rule: RuleFacts | undefined,
   task: TaskFacts | null | undefined,
   dueAt: InstantMs | null | undefined

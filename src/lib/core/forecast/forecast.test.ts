@@ -5,7 +5,14 @@ import { Leave, leaveSpans } from '../calendar/leave.ts';
 import { parseCalendar, parseIntervals, type WeekSpec } from '../calendar/spec.ts';
 import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
-import { PHASES, PRIORITIES, blankDefinition, blankTell, offsetLead, type OffsetLead } from '../rule/model.ts';
+import {
+  PHASES,
+  PRIORITIES,
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  type OffsetLead
+} from '../rule/model.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { compileRule, type RuleFacts } from './compile-rule.ts';
@@ -138,10 +145,7 @@ const anyRules = fc
   )
   .map((rules) => {
     const reminders = { ...blankDefinition(), leads: [] };
-    return [
-      compileRule(99, 'Reminders', 0, reminders, null, true),
-      ...rules
-    ];
+    return [compileRule(99, 'Reminders', 0, reminders, null, true), ...rules];
   });
 const until = (days: number) => NOW + days * MS_PER_DAY;
 const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) => [
@@ -227,7 +231,11 @@ describe('why', () => {
     const blank = blankDefinition();
     const lead = offsetLead('a', -1, 'day', { time: '08:00' });
     const rules = [
-      compileRule(1, 'Day before', 0, { ...blank, leads: [lead], steps: [{ ...blankTell(), to: [{ who: 'owner' }] }] })
+      compileRule(1, 'Day before', 0, {
+        ...blank,
+        leads: [lead],
+        steps: [{ ...blankTell(), to: [{ who: 'owner' }] }]
+      })
     ];
     const task: TaskFacts = {
       id: 1,

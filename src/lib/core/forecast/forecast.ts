@@ -87,7 +87,11 @@ export function forecast(
   const planner = new Planner(facts, history.planner ?? NO_HISTORY);
   const result: Forecast = { notices: new NoticeList(), pastRings: 0, acts: [], imagined: [], faults: [] };
   const onFault = (ruleId: number, taskId: number, error: unknown) =>
-    void result.faults.push({ ruleId, taskId, message: error instanceof Error ? error.message : String(error) });
+    void result.faults.push({
+      ruleId,
+      taskId,
+      message: error instanceof Error ? error.message : String(error)
+    });
   // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
   // tasks are put in that order once, so that a million notices need not be.
   const ordered = [...rules].sort((a, b) => a.position - b.position || a.id - b.id);
@@ -97,7 +101,10 @@ export function forecast(
   const lively: TaskFacts[] = [];
   const anyLively = ordered.some((rule) => !rule.plain);
   for (const task of inOrderOfDue(tasks, planner)) {
-    if (running.has(task.id) || (anyLively && ordered.some((rule) => !rule.plain && inScope(rule.watch, task)))) {
+    if (
+      running.has(task.id) ||
+      (anyLively && ordered.some((rule) => !rule.plain && inScope(rule.watch, task)))
+    ) {
       lively.push(task);
       continue;
     }

@@ -62,10 +62,15 @@ export function withoutOwn(
   return unflatten(task, details, flat);
 }
 
-function unflatten(task: TaskFacts, details: TaskDetails, flat: FlatTask): { task: TaskFacts; details: TaskDetails } {
+function unflatten(
+  task: TaskFacts,
+  details: TaskDetails,
+  flat: FlatTask
+): { task: TaskFacts; details: TaskDetails } {
   const own = new Map<number, FieldValue>();
   for (const [key, value] of Object.entries(flat))
-    if (key.startsWith('own ') && value !== null) own.set(Number(key.slice(4)), JSON.parse(value) as FieldValue);
+    if (key.startsWith('own ') && value !== null)
+      own.set(Number(key.slice(4)), JSON.parse(value) as FieldValue);
   return {
     task: {
       ...task,

@@ -109,7 +109,16 @@ export class PlainRules {
   ): void {
     const leads = this.#planner.leadsFor(rule, tell, task, recipient);
     if (held.length === 0 && leads.length === 1) {
-      const notice = this.#noticeOf(rule, tell, leads[0]!, task, recipient, -Infinity, this.#window.until, held);
+      const notice = this.#noticeOf(
+        rule,
+        tell,
+        leads[0]!,
+        task,
+        recipient,
+        -Infinity,
+        this.#window.until,
+        held
+      );
       if (notice) this.#push(notice);
       return;
     }
@@ -157,11 +166,24 @@ export class PlainRules {
       }
       if (this.#history.occupied?.(rule, lead, task, recipient.id, 0, tell.step.id)) return null;
       const asks = rule.watch.asks || rule.stop.condition !== null || rule.stop.until !== null;
-      if (asks && (!planner.watches(rule, task, instant) || planner.stopped(rule, task, instant))) return null;
-      const notice = fillNotice(this.#scratch, planner, rule, tell, lead, task, recipient, instant, originDay, 0);
+      if (asks && (!planner.watches(rule, task, instant) || planner.stopped(rule, task, instant)))
+        return null;
+      const notice = fillNotice(
+        this.#scratch,
+        planner,
+        rule,
+        tell,
+        lead,
+        task,
+        recipient,
+        instant,
+        originDay,
+        0
+      );
       if (asks && notice.unrung === null) {
         const at = notice.leavesAt;
-        if (!planner.watches(rule, task, at) || planner.stopped(rule, task, at)) notice.unrung = 'no longer true';
+        if (!planner.watches(rule, task, at) || planner.stopped(rule, task, at))
+          notice.unrung = 'no longer true';
       }
       return notice;
     } catch (error) {
@@ -199,7 +221,8 @@ export class PlainRules {
       .sort((a, b) => a.leavesAt - b.leavesAt || a.i - b.i);
     const left: typeof tellings = [];
     for (const telling of tellings) {
-      if (!telling.folded && left.some((one) => isAlreadyTold(telling, one))) list.unring(telling.i, 'already told');
+      if (!telling.folded && left.some((one) => isAlreadyTold(telling, one)))
+        list.unring(telling.i, 'already told');
       else left.push(telling);
     }
   }
@@ -213,9 +236,9 @@ export class PlainRules {
       outside = !(at > after && at <= until);
     }
     if (!outside) return;
-    const kept = Array.from({ length: this.#notices.length - from }, (_, k) => this.#notices.at(from + k)).filter(
-      (notice) => shownAt(notice) > after && shownAt(notice) <= until
-    );
+    const kept = Array.from({ length: this.#notices.length - from }, (_, k) =>
+      this.#notices.at(from + k)
+    ).filter((notice) => shownAt(notice) > after && shownAt(notice) <= until);
     this.#notices.truncate(from);
     for (const notice of kept) this.#notices.push(notice);
   }

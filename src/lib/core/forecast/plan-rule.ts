@@ -49,7 +49,13 @@ export interface PlanAsked {
   /** Who made the change: a date moved into the past is never made up to them. */
   actorId: number | null;
   /** Whether a notice of this key has left or is on its way. */
-  occupied(lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): boolean;
+  occupied(
+    lead: CompiledLead,
+    ordinal: number,
+    anchorValue: string,
+    stepId: string,
+    recipientId: number
+  ): boolean;
   /** How many notices of a lead with these values have left to a recipient; for the run: how many have run. */
   left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
 }
@@ -148,8 +154,7 @@ function planRun(
     const next = firstFree(planner, lead, task, null, first, (ordinal) =>
       asked.occupied(lead, ordinal, anchorValue, '', THE_RUN)
     );
-    if (next)
-      ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
+    if (next) ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
   }
 }
 
@@ -269,7 +274,11 @@ function makeUp(
     });
   };
   for (const ring of past) add(ring, 'overtaken', null, []);
-  if (cause === 'came true' && rule.past.cameTrue === 'that day' && !isSameDay(planner, task, latest.ringAt, now))
+  if (
+    cause === 'came true' &&
+    rule.past.cameTrue === 'that day' &&
+    !isSameDay(planner, task, latest.ringAt, now)
+  )
     return add(latest, 'too late', null, []);
   // A date moved into the past is never made up to the one who moved it.
   if (cause === 'moved' && recipient.id === actorId) return add(latest, 'already told', null, []);

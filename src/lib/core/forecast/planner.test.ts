@@ -135,10 +135,20 @@ describe('why a date is over', () => {
 });
 
 describe('a lead', () => {
-  const rings = (lead: Partial<OffsetLead>, patch: Partial<TaskFacts> = {}, to: 'owner' | 'manager' = 'owner') => {
+  const rings = (
+    lead: Partial<OffsetLead>,
+    patch: Partial<TaskFacts> = {},
+    to: 'owner' | 'manager' = 'owner'
+  ) => {
     const planner = new Planner(facts());
     const rule = ruleOf(lead, to);
-    return iso(planner.ring(rule.leads[0]!, task(patch), planner.recipients(rule, rule.program.leading[0]!, task(patch))[0]!).instant);
+    return iso(
+      planner.ring(
+        rule.leads[0]!,
+        task(patch),
+        planner.recipients(rule, rule.program.leading[0]!, task(patch))[0]!
+      ).instant
+    );
   };
 
   it('goes by the clock of the recipient, the owner, the project, the workspace or a place', () => {

@@ -89,7 +89,12 @@ export class Planner {
    * Whether a rule looks at a task at an instant: scope, tags and condition.
    * @param details what is asked instead of what the task has now
    */
-  watches({ watch, id }: RuleFacts, task: TaskFacts, at: InstantMs, details: TaskDetails | null = null): boolean {
+  watches(
+    { watch, id }: RuleFacts,
+    task: TaskFacts,
+    at: InstantMs,
+    details: TaskDetails | null = null
+  ): boolean {
     if (!inScope(watch, task)) return false;
     if (!watch.asks) return true;
     const subject = this.subject(task, at, id, details);
@@ -98,7 +103,12 @@ export class Planner {
   }
 
   /** Whether a rule has come to its end for a task: its stop condition holds, or its last day is over. */
-  stopped({ stop, id }: RuleFacts, task: TaskFacts, at: InstantMs, details: TaskDetails | null = null): boolean {
+  stopped(
+    { stop, id }: RuleFacts,
+    task: TaskFacts,
+    at: InstantMs,
+    details: TaskDetails | null = null
+  ): boolean {
     if (stop.until !== null && this.facts.workspace.zone.dayOf(at) > stop.until) return true;
     return stop.condition !== null && stop.condition.holds(this.subject(task, at, id, details));
   }
@@ -107,7 +117,8 @@ export class Planner {
   isQuiet({ id }: RuleFacts, task: TaskFacts, at: InstantMs): boolean {
     const named = { task: task.id, project: task.projectId, person: null, rule: id };
     return (
-      this.facts.hushes?.some((hush) => named[hush.of] === hush.id && hush.from <= at && at < hush.until) ?? false
+      this.facts.hushes?.some((hush) => named[hush.of] === hush.id && hush.from <= at && at < hush.until) ??
+      false
     );
   }
 
@@ -118,7 +129,13 @@ export class Planner {
   }
 
   /** Whether what would be told is quietened: by a hush of its task, project, rule or recipient, or by a choice of the recipient's own. */
-  isHushed({ id }: RuleFacts, tell: CompiledTell, task: TaskFacts, recipient: PersonFacts, at: InstantMs): boolean {
+  isHushed(
+    { id }: RuleFacts,
+    tell: CompiledTell,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    at: InstantMs
+  ): boolean {
     if (tell.step.force !== 'must' && task.quietFor.includes(recipient.id)) return true;
     const { hushes } = this.facts;
     if (hushes === null) return false;
@@ -142,7 +159,13 @@ export class Planner {
    * Whom a Tell tells of a task, each once.
    * @param leadId the lead that rings; null asks for all of them
    */
-  told(rule: RuleFacts, tell: CompiledTell, task: TaskFacts, leadId: string | null, actorId: number | null = null): Told[] {
+  told(
+    rule: RuleFacts,
+    tell: CompiledTell,
+    task: TaskFacts,
+    leadId: string | null,
+    actorId: number | null = null
+  ): Told[] {
     return toldBy(tell, task, this.facts, { keeperId: rule.keeperId, actorId, leadId });
   }
 
@@ -167,7 +190,12 @@ export class Planner {
   }
 
   /** Planned leads of a rule by which a Tell tells somebody of a task. */
-  leadsFor(rule: RuleFacts, tell: CompiledTell, task: TaskFacts, person: PersonFacts): readonly CompiledLead[] {
+  leadsFor(
+    rule: RuleFacts,
+    tell: CompiledTell,
+    task: TaskFacts,
+    person: PersonFacts
+  ): readonly CompiledLead[] {
     if (rule.ofTask) {
       const owns = ownersOf(task).includes(person.id);
       return task.reminders
@@ -191,7 +219,10 @@ export class Planner {
   #reminded(task: TaskFacts): readonly PersonFacts[] {
     if (task.reminders.length === 0) return NOBODY;
     const owned = task.reminders.some(({ personId }) => personId === null);
-    const ids = [...(owned ? ownersOf(task) : []), ...task.reminders.flatMap(({ personId }) => personId ?? [])];
+    const ids = [
+      ...(owned ? ownersOf(task) : []),
+      ...task.reminders.flatMap(({ personId }) => personId ?? [])
+    ];
     return [...new Set(ids)].flatMap((id) => this.facts.people.get(id) ?? []);
   }
 
@@ -312,7 +343,12 @@ export class Planner {
    * Steps 5 and 6: when a notice whose ring instant is `ringAt` leaves, and who reads it; `at` is NaN when nobody can be reached.
    * The result is shared: read it before the next call.
    */
-  leaves(tell: CompiledTell, recipient: PersonFacts, ringAt: InstantMs, trace: Trace = null): Readonly<Leaves> {
+  leaves(
+    tell: CompiledTell,
+    recipient: PersonFacts,
+    ringAt: InstantMs,
+    trace: Trace = null
+  ): Readonly<Leaves> {
     const { away, force } = tell.step;
     // What is urgent passes working hours and quiet hours, but not leave.
     const choice = force === 'urgent' ? 'any time' : tell.step.reach;
@@ -339,7 +375,13 @@ export class Planner {
    * after the ring instant.
    * @param k which repeat
    */
-  useBy(lead: CompiledLead, task: TaskFacts, ringAt: InstantMs, recipient: PersonFacts | null = null, k = 0): InstantMs {
+  useBy(
+    lead: CompiledLead,
+    task: TaskFacts,
+    ringAt: InstantMs,
+    recipient: PersonFacts | null = null,
+    k = 0
+  ): InstantMs {
     if (lead.timing.n <= 0 && lead.announces && k === 0) return this.#anchorUseBy(lead, task);
     if (!repeats(lead)) return ringAt + MS_PER_DAY;
     const { instant } = this.ring(lead, task, recipient, null, k + 1);

@@ -49,7 +49,9 @@ function expand(
     case 'owner':
       return byIds(ownersOf(task));
     case 'manager':
-      return [...new Set(byIds(ownersOf(task)).flatMap((owner) => managerOf(owner, recipient.up, facts) ?? []))];
+      return [
+        ...new Set(byIds(ownersOf(task)).flatMap((owner) => managerOf(owner, recipient.up, facts) ?? []))
+      ];
     case 'creator':
       return byIds(given(facts.detailsOf(task.id).createdBy));
     case 'keeper':
@@ -82,7 +84,9 @@ function expand(
       // A list names no lists, so that none can name itself.
       return inList
         ? []
-        : (facts.readerLists.get(recipient.id) ?? []).flatMap((one) => expand(one, task, facts, context, true));
+        : (facts.readerLists.get(recipient.id) ?? []).flatMap((one) =>
+            expand(one, task, facts, context, true)
+          );
   }
 }
 

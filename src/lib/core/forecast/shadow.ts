@@ -15,7 +15,8 @@ export interface Shadow {
 
 /** What an act would make of a task. */
 export function patched({ task, details }: Shadow, patch: TaskPatch, at: InstantMs, facts: Facts): Shadow {
-  const phase = patch.statusId === undefined ? task.phase : (facts.statuses.get(patch.statusId) ?? task.phase);
+  const phase =
+    patch.statusId === undefined ? task.phase : (facts.statuses.get(patch.statusId) ?? task.phase);
   const ownerId =
     patch.setAside === 'parked' ? null : patch.ownerId === undefined ? task.ownerId : patch.ownerId;
   const finished = isOpen(task.phase) && !isOpen(phase);
@@ -37,7 +38,11 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
       statusId: patch.statusId ?? details.statusId,
       percent: patch.percent === undefined ? details.percent : patch.percent,
       sectionId:
-        patch.sectionId !== undefined ? patch.sectionId : projectId === task.projectId ? details.sectionId : null,
+        patch.sectionId !== undefined
+          ? patch.sectionId
+          : projectId === task.projectId
+            ? details.sectionId
+            : null,
       tags: tagsAfter(details.tags, patch),
       own: ownAfter(details.own, patch),
       assignedAt: ownerId === task.ownerId ? details.assignedAt : at,
@@ -45,7 +50,9 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
       closedAt: phase === 'closed' ? (details.closedAt ?? at) : null,
       phaseSince: phase === task.phase ? details.phaseSince : at,
       reviewDate:
-        patch.reviewDay === undefined ? details.reviewDate : { day: patch.reviewDay, minute: null, zone: null }
+        patch.reviewDay === undefined
+          ? details.reviewDate
+          : { day: patch.reviewDay, minute: null, zone: null }
     }
   };
 }

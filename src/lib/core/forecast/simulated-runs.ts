@@ -56,7 +56,15 @@ export class SimulatedRuns {
   start({ rule, lead, state, at, ordinal, anchorValue, actorId, originDay }: Started): void {
     const run: RunAhead = {
       ...{ rule, leadId: lead.lead.id, taskId: state.task.id, at, until: this.#simulation.now },
-      ...{ ringAt: this.#simulation.now, ordinal, anchorValue, actorId, own: [], regardless: false, asking: false }
+      ...{
+        ringAt: this.#simulation.now,
+        ordinal,
+        anchorValue,
+        actorId,
+        own: [],
+        regardless: false,
+        asking: false
+      }
     };
     this.#go(run, lead, state, originDay, false);
   }
@@ -70,7 +78,10 @@ export class SimulatedRuns {
     if (!run.regardless && !run.asking) {
       const seen = withoutOwn(state.task, planner.facts.detailsOf(state.task.id), run.own);
       const details = run.own.length > 0 ? seen.details : null;
-      if (!planner.watches(run.rule, seen.task, now, details) || planner.stopped(run.rule, seen.task, now, details))
+      if (
+        !planner.watches(run.rule, seen.task, now, details) ||
+        planner.stopped(run.rule, seen.task, now, details)
+      )
         return;
     }
     this.#chain = { depth: 0, changes: 0, ran: new Set() };
@@ -102,7 +113,8 @@ export class SimulatedRuns {
           return this.#answerBy(step, state);
         }
         isAnswer = false;
-        if (!step.ask || step.ask.otherwise === 'yes') own.push(...this.#act(run.rule, step, state, run.actorId));
+        if (!step.ask || step.ask.otherwise === 'yes')
+          own.push(...this.#act(run.rule, step, state, run.actorId));
         return null;
       },
       wait: (step) => {
@@ -110,7 +122,8 @@ export class SimulatedRuns {
         const [zone, calendar] = [planner.actZone(lead, state.task), planner.calendarOf(state.task)];
         return waitUntil(step, now, { zone, calendar, endOfDay: planner.facts.workspace.endOfDay });
       },
-      holds: (condition) => condition === null || condition.holds(planner.subject(state.task, now, run.rule.id)),
+      holds: (condition) =>
+        condition === null || condition.holds(planner.subject(state.task, now, run.rule.id)),
       took: () => {}
     });
     if (standing.until !== null)
@@ -151,7 +164,13 @@ export class SimulatedRuns {
     return own;
   }
 
-  #effect(rule: RuleFacts, act: Act, effect: Effect, state: SimulatedTask, actorId: number | null): OwnChange | null {
+  #effect(
+    rule: RuleFacts,
+    act: Act,
+    effect: Effect,
+    state: SimulatedTask,
+    actorId: number | null
+  ): OwnChange | null {
     const simulation = this.#simulation;
     const { planner, now } = simulation;
     switch (effect.kind) {
@@ -161,7 +180,12 @@ export class SimulatedRuns {
         const made = imagined(this.#nextId--, effect.task, now, planner.facts);
         const fresh = simulation.adopt(made.task, made.details, rule.id, 'created');
         simulation.result.imagined.push(made.task);
-        this.#happened([{ name: 'created', taskId: made.task.id, before: null, after: null }], fresh, rule, actorId);
+        this.#happened(
+          [{ name: 'created', taskId: made.task.id, before: null, after: null }],
+          fresh,
+          rule,
+          actorId
+        );
         return null;
       }
       case 'open tasks': {
@@ -214,7 +238,13 @@ export class SimulatedRuns {
       }
   }
 
-  #ringInChain(rule: RuleFacts, lead: CompiledLead, state: SimulatedTask, value: string, actorId: number | null): void {
+  #ringInChain(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    state: SimulatedTask,
+    value: string,
+    actorId: number | null
+  ): void {
     const key = `${rule.id}/${state.task.id}`;
     if (this.#chain.depth >= DEEPEST_CHAIN || this.#chain.ran.has(key)) return;
     this.#chain.ran.add(key);

@@ -42,22 +42,52 @@ export class SimulatedTask {
     recipientId: number
   ): boolean {
     if (this.#occupied.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId))) return true;
-    return this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId, anchorValue) ?? false;
+    return (
+      this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId, anchorValue) ?? false
+    );
   }
 
-  occupy(rule: RuleFacts, lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): void {
+  occupy(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    ordinal: number,
+    anchorValue: string,
+    stepId: string,
+    recipientId: number
+  ): void {
     this.#occupied.add(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
   }
 
-  free(rule: RuleFacts, lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): void {
+  free(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    ordinal: number,
+    anchorValue: string,
+    stepId: string,
+    recipientId: number
+  ): void {
     this.#occupied.delete(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
   }
 
-  rang(rule: RuleFacts, lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): void {
+  rang(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    ordinal: number,
+    anchorValue: string,
+    stepId: string,
+    recipientId: number
+  ): void {
     this.#rang.add(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
   }
 
-  hasRung(rule: RuleFacts, lead: CompiledLead, ordinal: number, anchorValue: string, stepId: string, recipientId: number): boolean {
+  hasRung(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    ordinal: number,
+    anchorValue: string,
+    stepId: string,
+    recipientId: number
+  ): boolean {
     return this.#rang.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
   }
 
@@ -72,7 +102,13 @@ export class SimulatedTask {
   }
 
   /** A notice left. */
-  countLeft(rule: RuleFacts, lead: CompiledLead, anchorValue: string, recipientId: number, told: ToldBefore): void {
+  countLeft(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    anchorValue: string,
+    recipientId: number,
+    told: ToldBefore
+  ): void {
     add(this.#left, `${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`);
     add(this.#leftTo, `${rule.id}/${recipientId}`);
     add(this.#leftTo, String(rule.id));

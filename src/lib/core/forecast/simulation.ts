@@ -38,7 +38,17 @@ export interface NoticeAhead {
 }
 
 /** At one instant runs go on first, then it rings, then notices leave. */
-type Event = { at: InstantMs; phase: 0 | 1 | 2; position: number; ruleId: number; dueAt: number; taskId: number; order: number; sequence: number } & (
+type Event = {
+  at: InstantMs;
+  phase: 0 | 1 | 2;
+  position: number;
+  ruleId: number;
+  dueAt: number;
+  taskId: number;
+  order: number;
+  to: number;
+  sequence: number;
+} & (
   | { is: 'run'; run: RunAhead }
   | { is: 'ring'; rule: RuleFacts; ring: RingAhead; state: SimulatedTask; version: number }
   | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead; rings: Iterator<InstantMs> }
@@ -158,7 +168,12 @@ export class Simulation {
   }
 
   /** A task that a rule made, or that one has changed. */
-  adopt(task: TaskFacts, details: TaskDetails, ruleId: number, cause: 'created' | 'moved' | 'other'): SimulatedTask {
+  adopt(
+    task: TaskFacts,
+    details: TaskDetails,
+    ruleId: number,
+    cause: 'created' | 'moved' | 'other'
+  ): SimulatedTask {
     let state = this.#states.get(task.id);
     this.#details.set(task.id, details);
     if (!state) this.#states.set(task.id, (state = this.#stateOf(task)));
@@ -205,7 +220,8 @@ export class Simulation {
     });
     for (const ring of ahead) this.#queueRing(rule, ring, state);
     for (const one of caught) {
-      const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId } = one;
+      const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId } =
+        one;
       const notice: PlannedNotice = {
         ...blankNotice(),
         ruleId: rule.id,
@@ -228,7 +244,16 @@ export class Simulation {
     const { version, dueAt, task } = state;
     this.#heap.push({
       ...{ at: ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id, dueAt, taskId: task.id },
-      ...{ order: ring.lead.order, sequence: this.#sequence++, is: 'ring', rule, ring, state, version }
+      ...{
+        order: ring.lead.order,
+        to: ring.recipientId,
+        sequence: this.#sequence++,
+        is: 'ring',
+        rule,
+        ring,
+        state,
+        version
+      }
     });
   }
 
@@ -242,7 +267,16 @@ export class Simulation {
     if (recipientId === THE_RUN) {
       state.occupy(rule, lead, ordinal, anchorValue, '', THE_RUN);
       state.countRun(rule, lead, anchorValue);
-      this.#runs.start({ rule, lead, state, at: rule.program.start, ordinal, anchorValue, actorId: null, originDay });
+      this.#runs.start({
+        rule,
+        lead,
+        state,
+        at: rule.program.start,
+        ordinal,
+        anchorValue,
+        actorId: null,
+        originDay
+      });
       return;
     }
     const recipient = planner.facts.people.get(recipientId);
@@ -250,24 +284,25 @@ export class Simulation {
     for (const tell of rule.program.leading) {
       const answered = planner.leadsFor(rule, tell, task, recipient).includes(lead);
       if (answered && [...planner.recipients(rule, tell, task)].includes(recipient))
-        this.tell({ rule, tell, lead, state, anchorValue, own: [], regardless: false }, recipient, ordinal, originDay);
+        this.tell(
+          { rule, tell, lead, state, anchorValue, own: [], regardless: false },
+          recipient,
+          ordinal,
+          originDay
+        );
     }
   }
 
   /** The next repeat, as long as its most has not left. */
   #queueRepeat(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
-    const recipient = ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
+    const recipient =
+      ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
     const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);
     if (next) this.#queueRing(rule, { ...ring, ...next }, state);
   }
 
   /** A notice for one recipient that rings now. */
-  tell(
-    of: Omit<NoticeAhead, 'notice'>,
-    recipient: PersonFacts,
-    ordinal: number,
-    originDay: number
-  ): void {
+  tell(of: Omit<NoticeAhead, 'notice'>, recipient: PersonFacts, ordinal: number, originDay: number): void {
     const { rule, tell, lead, state, anchorValue } = of;
     if (state.occupied(rule, lead, ordinal, anchorValue, tell.step.id, recipient.id)) return;
     if (this.#hasHadEnough(of, recipient.id)) return;
@@ -279,7 +314,10 @@ export class Simulation {
     this.queueNotice({ ...of, notice });
   }
 
-  #hasHadEnough({ rule, lead, state, anchorValue }: Omit<NoticeAhead, 'notice'>, recipientId: number): boolean {
+  #hasHadEnough(
+    { rule, lead, state, anchorValue }: Omit<NoticeAhead, 'notice'>,
+    recipientId: number
+  ): boolean {
     const { afterNotices } = rule.stop;
     if (afterNotices !== null && state.leftTo(rule.id, recipientId) >= afterNotices) return true;
     const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
@@ -295,7 +333,14 @@ export class Simulation {
     ahead.sequence ??= this.#sequence++;
     this.#heap.push({
       ...{ at: notice.leavesAt, phase: 2, position: rule.position, ruleId: rule.id, dueAt: state.dueAt },
-      ...{ taskId: notice.taskId, order: notice.leadOrder, sequence: ahead.sequence, is: 'leave', ahead }
+      ...{
+        taskId: notice.taskId,
+        order: notice.leadOrder,
+        to: 0,
+        sequence: ahead.sequence,
+        is: 'leave',
+        ahead
+      }
     });
   }
 
@@ -303,7 +348,15 @@ export class Simulation {
     const state = this.#states.get(run.taskId);
     this.#heap.push({
       ...{ at: Math.max(run.until, this.#now), phase: 0, position: run.rule.position, ruleId: run.rule.id },
-      ...{ dueAt: state?.dueAt ?? NO_DUE, taskId: run.taskId, order: 0, sequence: this.#sequence++, is: 'run', run }
+      ...{
+        dueAt: state?.dueAt ?? NO_DUE,
+        taskId: run.taskId,
+        order: 0,
+        to: 0,
+        sequence: this.#sequence++,
+        is: 'run',
+        run
+      }
     });
   }
 
@@ -326,7 +379,7 @@ export class Simulation {
       if (next.value <= this.#now) continue;
       this.#heap.push({
         ...{ at: next.value, phase: 1, position: rule.position, ruleId: rule.id, dueAt: -1, taskId: 0 },
-        ...{ order: lead.order, sequence: this.#sequence++, is: 'schedule', rule, lead, rings }
+        ...{ order: lead.order, to: 0, sequence: this.#sequence++, is: 'schedule', rule, lead, rings }
       });
       return;
     }
@@ -338,14 +391,23 @@ export class Simulation {
       .filter(({ task }) => inScope(rule.watch, task) && this.planner.leadHolds(lead, task))
       .sort((a, b) => a.dueAt - b.dueAt || a.task.id - b.task.id);
     for (const state of found) {
-      if (!this.planner.watches(rule, state.task, this.#now) || this.planner.stopped(rule, state.task, this.#now))
+      if (
+        !this.planner.watches(rule, state.task, this.#now) ||
+        this.planner.stopped(rule, state.task, this.#now)
+      )
         continue;
       this.ringAtOnce(rule, lead, state, scheduleValue(lead, state.task, this.#now), null);
     }
   }
 
   /** A ring that happens now: an event, a schedule's find, by hand. Everybody is told at once, and the steps follow. */
-  ringAtOnce(rule: RuleFacts, lead: CompiledLead, state: SimulatedTask, anchorValue: string, actorId: number | null): void {
+  ringAtOnce(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    state: SimulatedTask,
+    anchorValue: string,
+    actorId: number | null
+  ): void {
     if (state.occupied(rule, lead, 0, anchorValue, '', THE_RUN)) return;
     state.occupy(rule, lead, 0, anchorValue, '', THE_RUN);
     const originDay = this.planner.ownerZone(state.task).dayOf(this.#now);
@@ -368,7 +430,11 @@ export class Simulation {
   /** Everything that leaves at an instant, as the engine sends it. */
   #leave(at: InstantMs): void {
     const leaving: NoticeAhead[] = [];
-    for (let event = this.#heap.first(); event?.at === at && event.is === 'leave'; event = this.#heap.first()) {
+    for (
+      let event = this.#heap.first();
+      event?.at === at && event.is === 'leave';
+      event = this.#heap.first()
+    ) {
       this.#heap.pop();
       leaving.push(event.ahead);
     }
@@ -378,7 +444,8 @@ export class Simulation {
       const { readerId } = ahead.notice;
       byReader.set(readerId, [...(byReader.get(readerId) ?? []), ahead]);
     }
-    for (const [readerId, notices] of byReader) this.#send(this.planner.facts.people.get(readerId)!, notices, at);
+    for (const [readerId, notices] of byReader)
+      this.#send(this.planner.facts.people.get(readerId)!, notices, at);
   }
 
   /** Step 7; those that are merged away end here. */
@@ -407,7 +474,10 @@ export class Simulation {
     if (!regardless) {
       const { task, details } = withoutOwn(state.task, this.planner.facts.detailsOf(state.task.id), own);
       const asked = own.length > 0 ? details : null;
-      if (!this.planner.watches(rule, task, this.#now, asked) || this.planner.stopped(rule, task, this.#now, asked)) {
+      if (
+        !this.planner.watches(rule, task, this.#now, asked) ||
+        this.planner.stopped(rule, task, this.#now, asked)
+      ) {
         this.#unring(ahead, 'no longer true');
         return false;
       }
@@ -445,7 +515,13 @@ export class Simulation {
     ).map((message) => message.map(({ ahead }) => ahead));
     const sent = this.#sentOn(key, reader, day);
     const outgoing = messages.map(([first], i) =>
-      outgoingOf(i, first!.notice, first!.rule, first!.state.task, first!.state.dueAt === NO_DUE ? null : first!.state.dueAt)
+      outgoingOf(
+        i,
+        first!.notice,
+        first!.rule,
+        first!.state.task,
+        first!.state.dueAt === NO_DUE ? null : first!.state.dueAt
+      )
     );
     for (const { at: to, ids } of capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]])))) {
       const own = ids.flatMap((i) => messages[i]!);
@@ -458,7 +534,8 @@ export class Simulation {
   }
 
   #sentOn(key: string, reader: PersonFacts, day: number): number {
-    const before = day === reader.zone.dayOf(this.#window.now) ? (this.#history.sentToday?.(reader.id) ?? 0) : 0;
+    const before =
+      day === reader.zone.dayOf(this.#window.now) ? (this.#history.sentToday?.(reader.id) ?? 0) : 0;
     return before + (this.#sent.get(key) ?? 0);
   }
 
@@ -518,6 +595,8 @@ function inOrder(a: Event, b: Event): number {
     a.dueAt - b.dueAt ||
     a.taskId - b.taskId ||
     a.order - b.order ||
+    Number(a.to === THE_RUN) - Number(b.to === THE_RUN) ||
+    a.to - b.to ||
     a.sequence - b.sequence
   );
 }

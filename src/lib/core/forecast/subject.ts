@@ -164,7 +164,11 @@ export class Subject implements TestSubject {
   reportsTo(personId: number, managerId: number): boolean {
     const { people } = this.#planner.facts;
     // A circle of managers ends where everybody has been met.
-    for (let id = people.get(personId)?.managerId ?? null, left = people.size; id !== null && left > 0; left--) {
+    for (
+      let id = people.get(personId)?.managerId ?? null, left = people.size;
+      id !== null && left > 0;
+      left--
+    ) {
       if (id === managerId) return true;
       id = people.get(id)?.managerId ?? null;
     }
@@ -188,7 +192,11 @@ export class Subject implements TestSubject {
 /** A value of a date field as a moment: of a range the end that counts. A time is on the wall of `zone`. */
 export function momentOfValue(value: FieldValue, end: 'from' | 'until', zone: Zone): Moment | null {
   const text =
-    typeof value === 'object' && !Array.isArray(value) ? value[end] : typeof value === 'string' ? value : null;
+    typeof value === 'object' && !Array.isArray(value)
+      ? value[end]
+      : typeof value === 'string'
+        ? value
+        : null;
   if (text === null) return null;
   const [date = '', time] = text.split('T');
   return time

@@ -23,7 +23,14 @@ export const FIELDS = {
 export type FieldName = keyof typeof FIELDS;
 
 /** What outside people may read of a task. */
-export const OUTSIDE_FIELDS: readonly FieldName[] = ['task', 'project', 'due', 'days left', 'first name', 'full name'];
+export const OUTSIDE_FIELDS: readonly FieldName[] = [
+  'task',
+  'project',
+  'due',
+  'days left',
+  'first name',
+  'full name'
+];
 
 export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];
 

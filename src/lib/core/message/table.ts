@@ -35,11 +35,14 @@ export function tableOf(
     return `• ${first ?? ''}${details ? `\n  ${details}` : ''}\n  ${row.link ?? ''}`;
   });
   const cell = 'padding:6px 10px 6px 0;border-bottom:1px solid #ebe4d5;text-align:left;vertical-align:top';
-  const head = columns.map((column) => `<th style="${cell};color:#53626b;font-weight:600">${escapeHtml(captionOf(column))}</th>`);
+  const head = columns.map(
+    (column) => `<th style="${cell};color:#53626b;font-weight:600">${escapeHtml(captionOf(column))}</th>`
+  );
   const body = shown.map((row) => {
     const cells = columns.map(({ field }, i) => {
       const words = escapeHtml(row[field] ?? '');
-      const linked = i === 0 && row.link ? `<a href="${escapeHtml(row.link)}" style="color:#7d530e">${words}</a>` : words;
+      const linked =
+        i === 0 && row.link ? `<a href="${escapeHtml(row.link)}" style="color:#7d530e">${words}</a>` : words;
       return `<td style="${cell}">${linked}</td>`;
     });
     return `<tr>${cells.join('')}</tr>`;

@@ -30,7 +30,7 @@ export interface Standing {
  */
 export function advance({ instructions }: Program, from: number, environment: RunEnvironment): Standing {
   const answersLead = (leads: ReadonlySet<string> | null) => leads === null || leads.has(environment.leadId);
-  for (let at = from; at < instructions.length; ) {
+  for (let at = from; at < instructions.length;) {
     const instruction = instructions[at]!;
     switch (instruction.do) {
       case 'tell':

@@ -37,7 +37,8 @@ function checkTest(test: Test, known: Known): void {
   if (zone?.of === 'named') zoneNamed(zone.zone);
   if (op.startsWith('is ') && op !== 'is not') return;
   const values = test.value == null ? [] : Array.isArray(test.value) ? test.value : [test.value];
-  if (values.length === 0 || values.some((value) => value === '')) throw new CodedError('rule-no-test-value', { what });
+  if (values.length === 0 || values.some((value) => value === ''))
+    throw new CodedError('rule-no-test-value', { what });
   for (const value of values) checkValue(test, kind, value, what, known);
 }
 
@@ -48,7 +49,13 @@ function kindOf({ field }: Test, known: Known): ConditionKind {
   return conditionKindOf(kind);
 }
 
-function checkValue(test: Test, kind: ConditionKind, value: string | number, what: string, known: Known): void {
+function checkValue(
+  test: Test,
+  kind: ConditionKind,
+  value: string | number,
+  what: string,
+  known: Known
+): void {
   const { field, op } = test;
   const missing = (thing: string) => new CodedError('rule-names-gone', { what: thing });
   if (kind === 'date' && ['on', 'before', 'after'].includes(op)) {

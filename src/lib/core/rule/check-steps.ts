@@ -7,7 +7,15 @@ import type { Act, AssigneeChoice } from './acts.ts';
 import { checkCondition } from './check-condition.ts';
 import type { Checker } from './check.ts';
 import type { Known } from './known.ts';
-import { allSteps, type Branch, type Do, type Recipient, type RuleDefinition, type Tell, type Wait } from './model.ts';
+import {
+  allSteps,
+  type Branch,
+  type Do,
+  type Recipient,
+  type RuleDefinition,
+  type Tell,
+  type Wait
+} from './model.ts';
 
 /** Checks every step, each fault at its own. */
 export function checkSteps(definition: RuleDefinition, known: Known, ruleId: number, check: Checker): void {
@@ -120,7 +128,8 @@ function checkAct(act: Act, known: Known, ruleId: number, hasActor: boolean): vo
 }
 
 function checkAssignee(choice: AssigneeChoice, known: Known, hasActor: boolean): void {
-  if (choice.who === 'person' && !known.person(choice.id)) throw new CodedError('rule-names-gone', { what: 'a person' });
+  if (choice.who === 'person' && !known.person(choice.id))
+    throw new CodedError('rule-names-gone', { what: 'a person' });
   if (choice.who === 'actor' && !hasActor) throw new CodedError('rule-needs-actor');
 }
 

@@ -46,7 +46,12 @@ export function ruleFaults(name: string, definition: RuleDefinition, known: Know
   check('name', () => need(name.trim() !== '', new CodedError('rule-no-name')));
   check('watch', () => gone((watch.projects ?? []).every(known.project), 'a project'));
   check('watch', () => checkCondition(watch.condition, known));
-  check('ring', () => need(leads.some(({ on }) => on), new CodedError('rule-no-lead')));
+  check('ring', () =>
+    need(
+      leads.some(({ on }) => on),
+      new CodedError('rule-no-lead')
+    )
+  );
   for (const lead of leads) check('ring', () => checkOneLead(lead, leads, known));
   check('tell', () => need(steps.length > 0, new CodedError('rule-no-steps')));
   const count = allSteps(steps).length;
@@ -80,7 +85,10 @@ function checkOffset(lead: OffsetLead, leads: readonly Lead[], known: Known): vo
     need(field !== undefined, new CodedError('rule-own-date'));
     gone(known.field(field!.id) !== null, 'a field');
   } else if (anchor === 'earlier ring') {
-    need(leads.some(({ id }) => id === after && id !== lead.id), new CodedError('rule-earlier-ring'));
+    need(
+      leads.some(({ id }) => id === after && id !== lead.id),
+      new CodedError('rule-earlier-ring')
+    );
     checkAnchor(anchor, n);
   } else checkAnchor(anchor, n);
   if (!repeat) return;

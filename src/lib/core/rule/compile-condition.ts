@@ -68,7 +68,9 @@ function compileTest(test: Test, own: OwnKinds): Holds {
   const { field } = test;
   if (typeof field === 'object') {
     const kind = own.get(field.own);
-    return kind ? compileKind(conditionKindOf(kind), test, ownReader(test, field.own, field.end)) : () => false;
+    return kind
+      ? compileKind(conditionKindOf(kind), test, ownReader(test, field.own, field.end))
+      : () => false;
   }
   return compileKind(TESTED[field].kind, test, {
     text: (subject) => subject.text(field),
@@ -147,7 +149,11 @@ function textTest({ op, value }: Test, read: ValueReader['text']): Holds {
 function choiceTest({ op, value }: Test, read: ValueReader['choices']): Holds {
   const key = (one: string | number) => (typeof one === 'number' ? one : folded(one));
   const wanted = new Set(listOf(value).map(key));
-  return setTest(op, (subject) => read(subject).some((one) => wanted.has(key(one))), (subject) => read(subject).length > 0);
+  return setTest(
+    op,
+    (subject) => read(subject).some((one) => wanted.has(key(one))),
+    (subject) => read(subject).length > 0
+  );
 }
 
 function personTest({ op, value }: Test, read: ValueReader['people']): Holds {
@@ -155,7 +161,11 @@ function personTest({ op, value }: Test, read: ValueReader['people']): Holds {
   if (op === 'in group') return (subject) => read(subject).some((id) => subject.inGroup(id, first));
   if (op === 'reports to') return (subject) => read(subject).some((id) => subject.reportsTo(id, first));
   const wanted = new Set(listOf(value).map(Number));
-  return setTest(op, (subject) => read(subject).some((id) => wanted.has(id)), (subject) => read(subject).length > 0);
+  return setTest(
+    op,
+    (subject) => read(subject).some((id) => wanted.has(id)),
+    (subject) => read(subject).length > 0
+  );
 }
 
 function setTest(op: Op, isWanted: Holds, hasAny: Holds): Holds {
@@ -185,7 +195,11 @@ function dateTest({ op, value, zone }: Test, read: ValueReader['day']): Holds {
   };
 }
 
-function compareDay(op: Op, value: Test['value'], zone: Test['zone']): (day: number, subject: TestSubject) => boolean {
+function compareDay(
+  op: Op,
+  value: Test['value'],
+  zone: Test['zone']
+): (day: number, subject: TestSubject) => boolean {
   const n = Number(value ?? 0);
   switch (op) {
     case 'on':

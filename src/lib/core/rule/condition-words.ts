@@ -44,7 +44,11 @@ export function conditionWords(condition: Condition, names: Names, inside = fals
 export function testWords({ field, op, value, zone }: Test, names: Names): string {
   const name = typeof field === 'object' ? names.field(field.own) : TESTED[field].label;
   const end = typeof field === 'object' && field.end === 'until' ? ' (its end)' : '';
-  const where = zone ? (zone.of === 'workspace' ? ' on the workspace’s day' : ` on the day in ${zone.zone}`) : '';
+  const where = zone
+    ? zone.of === 'workspace'
+      ? ' on the workspace’s day'
+      : ` on the day in ${zone.zone}`
+    : '';
   return `${name}${end} ${opWords(op, valueWords(field, value, op, names))}${where}`;
 }
 

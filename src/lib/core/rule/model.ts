@@ -409,7 +409,9 @@ export function keepLeadIds(edited: readonly Lead[], before: readonly Lead[], ne
 function ringsBy(lead: Lead): string {
   switch (lead.kind) {
     case 'offset':
-      return ['offset', lead.anchor, lead.field?.id, lead.field?.end, lead.after, lead.n, lead.unit].join('/');
+      return ['offset', lead.anchor, lead.field?.id, lead.field?.end, lead.after, lead.n, lead.unit].join(
+        '/'
+      );
     case 'schedule':
       return 'schedule';
     case 'event':

@@ -1,5 +1,14 @@
 import { compileCondition, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
-import { allSteps, blankTell, type Branch, type Do, type Recipient, type Step, type Tell, type Wait } from './model.ts';
+import {
+  allSteps,
+  blankTell,
+  type Branch,
+  type Do,
+  type Recipient,
+  type Step,
+  type Tell,
+  type Wait
+} from './model.ts';
 
 /** A Tell made ready. */
 export interface CompiledTell {

@@ -70,7 +70,8 @@ const AWAY_WORDS: Record<AwayChoice, string> = {
 /** The whole rule as one plain sentence for its author. */
 export function readBack(definition: RuleDefinition, names: Names): string {
   const leads = definition.leads.filter((lead) => lead.on);
-  const rings = leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
+  const rings =
+    leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
   const steps = definition.steps.map((step) => stepWords(step, names));
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
   return `For ${watchWords(definition, names)}, ${rings} ${done}${stopWords(definition, names)}.`;
@@ -79,7 +80,9 @@ export function readBack(definition: RuleDefinition, names: Names): string {
 function stopWords({ stop }: RuleDefinition, names: Names): string {
   const ends = [
     stop.condition ? `once ${conditionWords(stop.condition, names)}` : '',
-    stop.afterNotices === null ? '' : `after ${stop.afterNotices} ${stop.afterNotices === 1 ? 'notice' : 'notices'}`,
+    stop.afterNotices === null
+      ? ''
+      : `after ${stop.afterNotices} ${stop.afterNotices === 1 ? 'notice' : 'notices'}`,
     stop.until === null ? '' : `after ${stop.until}`
   ].filter(Boolean);
   return ends.length === 0 ? '' : `; it ends for a task ${list(ends, 'or')}`;
@@ -90,13 +93,23 @@ export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, 
   const { watch } = definition;
   const phases = watchedPhases(definition);
   const where =
-    watch.projects === null ? 'all tasks' : `tasks in ${list(watch.projects.map(names.project), 'or') || 'no project'}`;
-  const tagged = watch.tags.length === 0 ? '' : ` tagged ${list(watch.tags.map((tag) => `“${tag}”`), 'or')}`;
+    watch.projects === null
+      ? 'all tasks'
+      : `tasks in ${list(watch.projects.map(names.project), 'or') || 'no project'}`;
+  const tagged =
+    watch.tags.length === 0
+      ? ''
+      : ` tagged ${list(
+          watch.tags.map((tag) => `“${tag}”`),
+          'or'
+        )}`;
   const open = OPEN_PHASES.every((phase) => phases.includes(phase)) && phases.length === OPEN_PHASES.length;
   const state = open ? 'open' : list(phases, 'or') || 'in no phase';
   const apart = watch.seen.length === 0 ? '' : `, ${list(watch.seen, 'or')} ones too,`;
   const priority =
-    watch.priorities.length === PRIORITIES.length ? '' : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
+    watch.priorities.length === PRIORITIES.length
+      ? ''
+      : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
   const condition = watch.condition ? ` where ${conditionWords(watch.condition, names)}` : '';
   return `${where}${tagged} that are ${state}${apart}${priority}${condition}`;
 }
@@ -128,7 +141,11 @@ function offsetLeadWords(lead: OffsetLead, names: Names): string {
         ? DATE_WORDS[lead.anchor]
         : MOMENT_WORDS[lead.anchor];
   const when =
-    lead.n === 0 ? (dayLevel ? `on the ${anchor}` : `at the ${anchor}`) : `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
+    lead.n === 0
+      ? dayLevel
+        ? `on the ${anchor}`
+        : `at the ${anchor}`
+      : `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
   const time = lead.time === null ? '' : ` at ${lead.time} ${clockWords(lead)}`;
   const closed = dayLevel || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
   return `${when}${time}${closed}${repeatWords(lead)}`;
@@ -137,7 +154,9 @@ function offsetLeadWords(lead: OffsetLead, names: Names): string {
 function repeatWords({ repeat }: OffsetLead): string {
   if (!repeat) return '';
   // “1 working day after” says the unit in words; only the words of the unit are wanted here.
-  const every = offsetWords(repeat.n, repeat.unit).replace(/ after$/, '').replace(/^1 /, '');
+  const every = offsetWords(repeat.n, repeat.unit)
+    .replace(/ after$/, '')
+    .replace(/^1 /, '');
   return `, again every ${every} until ${repeat.most} have left`;
 }
 
@@ -145,7 +164,12 @@ function onlyWords({ only }: Lead, names: Names): string {
   if (!only) return '';
   const parts = [
     only.priorities.length > 0 ? `${list(only.priorities, 'or')} priority` : '',
-    only.tags.length > 0 ? `the tag ${list(only.tags.map((tag) => `“${tag}”`), 'or')}` : '',
+    only.tags.length > 0
+      ? `the tag ${list(
+          only.tags.map((tag) => `“${tag}”`),
+          'or'
+        )}`
+      : '',
     only.groups.length > 0 ? `an owner in ${list(only.groups.map(names.group), 'or')}` : ''
   ].filter(Boolean);
   return parts.length === 0 ? '' : ` for tasks with ${parts.join(' and ')}`;
@@ -196,7 +220,9 @@ function whoWords(recipient: Recipient, names: Names): string {
     case 'owner':
       return 'the owner';
     case 'manager':
-      return recipient.up === 1 ? 'the owner’s manager' : `the manager ${recipient.up} levels above the owner`;
+      return recipient.up === 1
+        ? 'the owner’s manager'
+        : `the manager ${recipient.up} levels above the owner`;
     case 'creator':
       return 'whoever made it';
     case 'keeper':
@@ -223,5 +249,7 @@ function whoWords(recipient: Recipient, names: Names): string {
 }
 
 function list(items: readonly string[], word = 'and'): string {
-  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
+  return items.length < 2
+    ? items.join('')
+    : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }

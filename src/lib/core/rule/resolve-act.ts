@@ -150,11 +150,17 @@ function assignee(choice: AssigneeChoice, on: ActOn): number | null {
 export function momentOfExpression(
   expression: DateExpression,
   time: string | null,
-  { task, at, zone, calendar }: Pick<ActOn, 'at' | 'zone' | 'calendar'> & { task: Pick<ActOn['task'], 'due' | 'start'> }
+  {
+    task,
+    at,
+    zone,
+    calendar
+  }: Pick<ActOn, 'at' | 'zone' | 'calendar'> & { task: Pick<ActOn['task'], 'due' | 'start'> }
 ): Moment | null {
   if ('none' in expression) return null;
   const today = zone.dayOf(at);
-  const day = 'weekday' in expression ? sameWeekdayNextWeek(task.due?.day ?? today, today) : counted(expression);
+  const day =
+    'weekday' in expression ? sameWeekdayNextWeek(task.due?.day ?? today, today) : counted(expression);
   if (day === null) return null;
   const minute = time === null ? null : parseTimeOfDay(time);
   if (minute === null) return { day, minute: null, zone: null };

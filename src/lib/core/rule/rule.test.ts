@@ -54,7 +54,10 @@ describe('what keeps a rule from being turned on', () => {
     ]);
     expect(faults(rule({ leads: [lead({ time: '25:00' })] }))).toEqual(['ring: time-format']);
     expect(faults(rule({ leads: [lead({ unit: 'hour' })] }))).toEqual(['ring: time-with-elapsed-unit']);
-    expect(faults(rule({ steps: [tell({ subject: '', body: '‹taks›' })] }))).toEqual(['tell: rule-no-words', 'tell: field-unknown']);
+    expect(faults(rule({ steps: [tell({ subject: '', body: '‹taks›' })] }))).toEqual([
+      'tell: rule-no-words',
+      'tell: field-unknown'
+    ]);
   });
 
   it('is said once where several leads share it', () => {
@@ -140,9 +143,7 @@ describe('Watch', () => {
     for (const phase of PHASES)
       expect(inScope(compiled({ ...watch, phases: [phase] }, null), task)).toBe(phase === 'under way');
     for (const priority of PRIORITIES)
-      expect(inScope(compiled({ ...watch, priorities: [priority] }, null), task)).toBe(
-        priority === 'high'
-      );
+      expect(inScope(compiled({ ...watch, priorities: [priority] }, null), task)).toBe(priority === 'high');
   });
 
   it('never sees a private task, unless its owner keeps the rule', () => {

@@ -101,7 +101,9 @@ function frequencyWords(text: string): string {
   const period = PERIODS[rule.frequency as keyof typeof PERIODS];
   const plainDays = rule.byDay.every(({ n }) => n === 0);
   const simple =
-    period && plainDays && rule.byMonth.length + rule.byMonthDay.length + rule.byYearDay.length + rule.bySetPos.length === 0;
+    period &&
+    plainDays &&
+    rule.byMonth.length + rule.byMonthDay.length + rule.byYearDay.length + rule.bySetPos.length === 0;
   if (!simple) return `by “${text}”`;
   const every = rule.interval === 1 ? `every ${period}` : `every ${rule.interval} ${period}s`;
   const days = rule.byDay.map(({ weekday }) => DAY_NAMES[weekday]!);

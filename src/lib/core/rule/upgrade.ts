@@ -29,7 +29,9 @@ export function readDefinition(stored: unknown): RuleDefinition {
   const steps: Step[] = definition.steps ?? [firstTell(definition.tell!)];
   return {
     watch: { ...openWatch(), ...definition.watch },
-    leads: (definition.leads ?? []).map((lead) => ({ ...{ kind: 'offset', repeat: null, only: null }, ...lead }) as Lead),
+    leads: (definition.leads ?? []).map(
+      (lead) => ({ ...{ kind: 'offset', repeat: null, only: null }, ...lead }) as Lead
+    ),
     steps,
     stop: { ...NO_STOP, ...definition.stop },
     past: { ...DEFAULT_PAST, ...definition.past },
@@ -38,6 +40,7 @@ export function readDefinition(stored: unknown): RuleDefinition {
 }
 
 function firstTell({ to, ...said }: FirstShape['tell']): Tell {
-  const recipients: Recipient[] = to === null ? [] : to === 'owner' ? [{ who: 'owner' }] : [{ who: 'manager', up: 1 }];
+  const recipients: Recipient[] =
+    to === null ? [] : to === 'owner' ? [{ who: 'owner' }] : [{ who: 'manager', up: 1 }];
   return { ...blankTell(), gather: 'per task', ...said, to: recipients };
 }

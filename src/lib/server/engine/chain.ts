@@ -81,13 +81,21 @@ export class Chain {
       if (leads.length === 0) continue;
       for (const [i, event] of events.entries())
         for (const lead of leads) {
-          if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event)) continue;
+          if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event))
+            continue;
           this.#hear(rule, lead, event, `change ${changeId}/${i}`, actorId, now);
         }
     }
   }
 
-  #hear(rule: LiveRule, lead: CompiledLead, event: RuleEvent, value: string, actorId: number | null, now: number): void {
+  #hear(
+    rule: LiveRule,
+    lead: CompiledLead,
+    event: RuleEvent,
+    value: string,
+    actorId: number | null,
+    now: number
+  ): void {
     const { planner } = this.#source;
     const task = this.#stores.tasks.factsOf(event.taskId);
     if (!task || !planner.leadHolds(lead, task) || !planner.watches(rule.facts, task, now)) return;
@@ -143,7 +151,8 @@ export class Chain {
       if (rule.facts.program.acts) this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
       return;
     }
-    if (this.#depth >= DEEPEST_CHAIN) return this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
+    if (this.#depth >= DEEPEST_CHAIN)
+      return this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
     this.#ran.add(key);
     const task = this.#stores.tasks.factsOf(taskId)!;
     const ringId = this.#stores.notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
@@ -160,10 +169,16 @@ export class Chain {
     const key = `${rule.id}/${taskId}`;
     if (this.#cut.has(key)) return;
     this.#cut.add(key);
-    this.#keeper.tell(rule, `“${rule.name}” was stopped`, [
-      `The rule “${rule.name}” was set off again by what rules had just done, and was stopped: ${path.join(', then ')}.`,
-      'What was done until then stays. Change one of these rules so that it does not set the others off.'
-    ], taskId, now);
+    this.#keeper.tell(
+      rule,
+      `“${rule.name}” was stopped`,
+      [
+        `The rule “${rule.name}” was set off again by what rules had just done, and was stopped: ${path.join(', then ')}.`,
+        'What was done until then stays. Change one of these rules so that it does not set the others off.'
+      ],
+      taskId,
+      now
+    );
   }
 
   #begin(): void {

@@ -118,7 +118,9 @@ export function compileFacts(
   return {
     workspace,
     people: new Map([...team, ...outside].map((person) => [person.id, person])),
-    projects: new Map(input.projects.map((project) => [project.id, projectFacts(project, input, inZone, zone)])),
+    projects: new Map(
+      input.projects.map((project) => [project.id, projectFacts(project, input, inZone, zone)])
+    ),
     groups: groupsOf(input.groups),
     readerLists: new Map(input.readerLists.map(({ id, recipients }) => [id, recipients])),
     outsiders: byAddress,
@@ -169,7 +171,8 @@ function projectFacts(
 
 function groupsOf(rows: FactsInput['groups']): Map<number, Set<number>> {
   const groups = new Map<number, Set<number>>();
-  for (const { groupId, personId } of rows) groups.set(groupId, (groups.get(groupId) ?? new Set()).add(personId));
+  for (const { groupId, personId } of rows)
+    groups.set(groupId, (groups.get(groupId) ?? new Set()).add(personId));
   return groups;
 }
 

@@ -239,8 +239,11 @@ export class Engine {
   #ringSlice(instant: number, now: number, until: number): void {
     const isOver = () => this.#clock.machine.now() >= until;
     for (const run of this.#stores.runs.due(instant, 200)) {
-      this.#guarded({ runId: run.id, ruleId: run.ruleId }, now, () => this.#runs.goOn(run, now), () =>
-        this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own)
+      this.#guarded(
+        { runId: run.id, ruleId: run.ruleId },
+        now,
+        () => this.#runs.goOn(run, now),
+        () => this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own)
       );
       if (isOver()) return;
     }

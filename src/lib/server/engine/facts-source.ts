@@ -123,6 +123,14 @@ export class FactsSource {
 
   #compile(rule: Rule, definition: Parameters<typeof compileRule>[3]): RuleFacts {
     const own = this.facts.ownKinds;
-    return compileRule(rule.id, rule.name, rule.position, definition, rule.keeperId, rule.kind === 'reminders', own);
+    return compileRule(
+      rule.id,
+      rule.name,
+      rule.position,
+      definition,
+      rule.keeperId,
+      rule.kind === 'reminders',
+      own
+    );
   }
 }

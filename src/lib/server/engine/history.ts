@@ -45,7 +45,9 @@ export function forecastHistory(
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
     occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
-      return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
+      return recipientId === THE_RUN
+        ? notices.hasRun(key)
+        : notices.occupied({ ...key, recipientId, stepId });
     },
     left: (rule, lead, task, recipientId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue, 0);

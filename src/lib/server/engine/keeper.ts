@@ -12,7 +12,12 @@ export class Keeper {
   readonly #clock: WorkspaceClock;
   readonly #linkOf: (ruleId: number) => string;
 
-  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, linkOf: (ruleId: number) => string) {
+  constructor(
+    stores: Stores,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    linkOf: (ruleId: number) => string
+  ) {
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -28,13 +33,20 @@ export class Keeper {
   ): void {
     const { journal, outbox, settings } = this.#stores;
     const machineNow = this.#clock.machine.now();
-    journal.add(now, machineNow, 'rule fault', { ruleId: rule.id, taskId, message: paragraphs[0] ?? subject });
+    journal.add(now, machineNow, 'rule fault', {
+      ruleId: rule.id,
+      taskId,
+      message: paragraphs[0] ?? subject
+    });
     const keeper = rule.keeperId === null ? undefined : this.#source.facts.people.get(rule.keeperId);
     if (!keeper || !isReachable(keeper)) return;
     const link = this.#linkOf(rule.id);
     const text = [...paragraphs, link].join('\n\n');
     const html = paragraphs.map((one) => `<p>${escapeHtml(one)}</p>`).join('');
-    const digest = createHash('sha256').update([rule.id, taskId, now, subject].join('\n')).digest('hex').slice(0, 32);
+    const digest = createHash('sha256')
+      .update([rule.id, taskId, now, subject].join('\n'))
+      .digest('hex')
+      .slice(0, 32);
     const domain = settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
     outbox.queue(
       {

@@ -66,9 +66,10 @@ export class Leaving {
       const key = `${one.notice.readerId}/${one.notice.leavesAt}`;
       byReader.set(key, [...(byReader.get(key) ?? []), one]);
     }
-    return [...together, ...[...byReader.values()].flatMap((notices) => this.#departures(notices, machineNow))].sort(
-      (a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!
-    );
+    return [
+      ...together,
+      ...[...byReader.values()].flatMap((notices) => this.#departures(notices, machineNow))
+    ].sort((a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!);
   }
 
   /** In the order of an instant: rule order, rule id, due moment, task id, the lead's place. What is of nothing any more ends here. */
@@ -118,10 +119,7 @@ export class Leaving {
         other.notice.taskId === notice.taskId &&
         other.notice.recipientId === notice.recipientId &&
         other.notice.snooze === notice.snooze &&
-        compareForMerge(
-          { ...other.notice, leadOrder: other.order },
-          { ...notice, leadOrder: one.order }
-        ) > 0
+        compareForMerge({ ...other.notice, leadOrder: other.order }, { ...notice, leadOrder: one.order }) > 0
     );
     if (!better) return true;
     const lead = leadOf(better.rule, better.task, better.notice.leadId);
@@ -141,13 +139,18 @@ export class Leaving {
     if (!run?.regardless && notice.snooze === 0) {
       const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
       const details = run && run.own.length > 0 ? seen.details : null;
-      const isWatched = planner.watches(rule, seen.task, now, details) && !planner.stopped(rule, seen.task, now, details);
+      const isWatched =
+        planner.watches(rule, seen.task, now, details) && !planner.stopped(rule, seen.task, now, details);
       if (!isWatched) return this.#unring(notice, 'no longer true', now);
     }
     if (!isReachable(reader)) return this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
     const lead = leadOf(rule, task, notice.leadId)!;
-    const most = this.#ringer.enough({ rule, lead, task, anchorValue: notice.anchorValue }, notice.recipientId);
-    if (most !== null) return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);
+    const most = this.#ringer.enough(
+      { rule, lead, task, anchorValue: notice.anchorValue },
+      notice.recipientId
+    );
+    if (most !== null)
+      return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);
     return this.#isNews(notice, reader, now);
   }
 
@@ -166,7 +169,8 @@ export class Leaving {
   #together(kept: readonly Waiting[], machineNow: number): Departure[] {
     const groups = new Map<string, NoticeRecord[]>();
     for (const { notice, rule } of kept) {
-      if (rule.program.tells.get(notice.stepId)!.step.gather !== 'together' || notice.state === 'folded') continue;
+      if (rule.program.tells.get(notice.stepId)!.step.gather !== 'together' || notice.state === 'folded')
+        continue;
       const key = `${rule.id}/${notice.stepId}/${notice.leavesAt}`;
       groups.set(key, [...(groups.get(key) ?? []), notice]);
     }
@@ -202,14 +206,16 @@ export class Leaving {
       const due = dueAt === Number.MAX_SAFE_INTEGER ? null : dueAt;
       return outgoingOf(i, { ...notice, leavesAt }, rule, task, due);
     });
-    const departures = capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]]))).map(({ at, how, ids }): Departure => {
-      const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
-      const notices = own.flat();
-      if (at > leavesAt) return { notices, leave: () => this.#putOff(notices, reader, at) };
-      if (how === 'gathered' && own.length > 1)
-        return { notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) };
-      return { notices, leave: () => this.#words.send(notices, reader, machineNow) };
-    });
+    const departures = capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]]))).map(
+      ({ at, how, ids }): Departure => {
+        const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
+        const notices = own.flat();
+        if (at > leavesAt) return { notices, leave: () => this.#putOff(notices, reader, at) };
+        if (how === 'gathered' && own.length > 1)
+          return { notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) };
+        return { notices, leave: () => this.#words.send(notices, reader, machineNow) };
+      }
+    );
     if (folded.length === 0) return departures;
     const words = this.#foldedWords(folded, reader);
     return [
@@ -219,7 +225,10 @@ export class Leaving {
   }
 
   #foldedWords(folded: readonly NoticeRecord[], reader: PersonFacts): string {
-    return foldedWords(reader, folded.some(({ why }) => why.some(({ code }) => code === 'capped')));
+    return foldedWords(
+      reader,
+      folded.some(({ why }) => why.some(({ code }) => code === 'capped'))
+    );
   }
 
   /** Above the day's most, or told to wait: kept for the next opening, where it leaves together with the others. */

@@ -5,7 +5,8 @@ import type { Stores } from '../store/all.ts';
 export function recordNames(stores: Stores): Names {
   const named = <T extends { id: number; name: string }>(read: () => readonly T[], what: string) => {
     let all: Map<number, string> | null = null;
-    return (id: number) => (all ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `${what} that is gone`;
+    return (id: number) =>
+      (all ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `${what} that is gone`;
   };
   return {
     project: named(() => stores.projects.all(), 'a project'),

@@ -1,7 +1,13 @@
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
-import { THE_RUN, planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
+import {
+  THE_RUN,
+  planRule,
+  type CaughtUp,
+  type PastCause,
+  type PastKey
+} from '../../core/forecast/plan-rule.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
@@ -46,7 +52,9 @@ export class Replanner {
       actorId: stale.actorId,
       occupied: (lead, ordinal, anchorValue, stepId, recipientId) => {
         const key = ringKey(rule.facts, lead, task, anchorValue, ordinal);
-        return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
+        return recipientId === THE_RUN
+          ? notices.hasRun(key)
+          : notices.occupied({ ...key, recipientId, stepId });
       },
       left: (lead, anchorValue, recipientId) => {
         const key = ringKey(rule.facts, lead, task, anchorValue, 0);
@@ -61,6 +69,7 @@ export class Replanner {
         taskId: task.id,
         ruleId: rule.facts.id,
         leadId: lead.lead.id,
+        leadOrder: lead.order,
         ...{ recipientId, ordinal, ringAt, originDay, anchorValue, dueAt }
       });
     for (const one of caught) this.#record(rule, task, one, now);
@@ -87,7 +96,19 @@ export class Replanner {
   }
 
   #record(rule: LiveRule, task: TaskFacts, one: CaughtUp, now: number): void {
-    const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId, why } = one;
+    const {
+      lead,
+      ordinal,
+      tell,
+      recipient,
+      ringAt,
+      originDay,
+      anchorValue,
+      reason,
+      leavesAt,
+      readerId,
+      why
+    } = one;
     const { notices, runs } = this.#stores;
     const ringId = notices.ring(ringKey(rule.facts, lead, task, anchorValue, ordinal), ringAt);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
@@ -112,7 +133,13 @@ export class Replanner {
   #reviewRuns(taskId: number, task: TaskFacts | null, now: number): void {
     for (const run of this.#stores.runs.waitingOf(taskId)) {
       const live = this.#source.live(run.ruleId);
-      const outcome = !task ? 'task gone' : !live ? 'rule off' : task.round !== this.#roundOf(run.ringId) ? 'next round' : null;
+      const outcome = !task
+        ? 'task gone'
+        : !live
+          ? 'rule off'
+          : task.round !== this.#roundOf(run.ringId)
+            ? 'next round'
+            : null;
       if (outcome) this.#stores.runs.end(run.id, 'stopped', outcome, now, run.own);
     }
   }
@@ -157,14 +184,20 @@ export class Replanner {
     if (!run?.regardless && !this.#isWatched(rule, seen.task, now, details)) return 'outside the Watch';
     if (lead.anchor === null || notice.copied !== 'to') return null;
     const actorId = run?.actorId ?? null;
-    const told =
-      rule.ofTask
-        ? planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
-        : planner.told(rule, tell, task, notice.leadId, actorId).some(({ person }) => person.id === notice.recipientId);
+    const told = rule.ofTask
+      ? planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
+      : planner
+          .told(rule, tell, task, notice.leadId, actorId)
+          .some(({ person }) => person.id === notice.recipientId);
     return told ? null : 'somebody else is told';
   }
 
-  #isWatched(rule: RuleFacts, task: TaskFacts, now: number, details: Parameters<FactsSource['planner']['watches']>[3]) {
+  #isWatched(
+    rule: RuleFacts,
+    task: TaskFacts,
+    now: number,
+    details: Parameters<FactsSource['planner']['watches']>[3]
+  ) {
     const { planner } = this.#source;
     return planner.watches(rule, task, now, details) && !planner.stopped(rule, task, now, details);
   }

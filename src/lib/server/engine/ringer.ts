@@ -101,17 +101,36 @@ export class Ringer {
       const copied =
         tell.single !== null || rule.facts.ofTask
           ? 'to'
-          : (planner.told(rule.facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)?.as ?? 'to');
+          : (planner.told(rule.facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)
+              ?.as ?? 'to');
       const { ordinal, anchorValue, ringAt, originDay } = row;
       const telling: Telling = {
-        ...{ ringId, rule: rule.facts, lead, tell, task, ordinal, anchorValue, ringAt, now, originDay, copied }
+        ...{
+          ringId,
+          rule: rule.facts,
+          lead,
+          tell,
+          task,
+          ordinal,
+          anchorValue,
+          ringAt,
+          now,
+          originDay,
+          copied
+        }
       };
       this.tell(telling, recipient, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
     }
   }
 
   /** The table of past instants, “the server was down”: left while before its use-by and young enough. */
-  #isTooLate(lead: CompiledLead, task: TaskFacts, row: PlanRow, now: number, recipient: PersonFacts | null): boolean {
+  #isTooLate(
+    lead: CompiledLead,
+    task: TaskFacts,
+    row: PlanRow,
+    now: number,
+    recipient: PersonFacts | null
+  ): boolean {
     if (now - row.ringAt <= ON_TIME_MS) return false;
     if (now - row.ringAt >= DOWNTIME_LIMIT_MS) return true;
     if (this.#source.live(row.ruleId)?.facts.past.down === 'do not ring') return true;
@@ -124,10 +143,14 @@ export class Ringer {
   }
 
   /** How many notices a recipient gets at most, where that many have left; null while there is room. */
-  enough({ rule, lead, task, anchorValue }: Pick<Telling, 'rule' | 'lead' | 'task' | 'anchorValue'>, recipientId: number): number | null {
+  enough(
+    { rule, lead, task, anchorValue }: Pick<Telling, 'rule' | 'lead' | 'task' | 'anchorValue'>,
+    recipientId: number
+  ): number | null {
     const { notices } = this.#stores;
     const { afterNotices } = rule.stop;
-    if (afterNotices !== null && notices.leftTo(rule.id, task.id, recipientId) >= afterNotices) return afterNotices;
+    if (afterNotices !== null && notices.leftTo(rule.id, task.id, recipientId) >= afterNotices)
+      return afterNotices;
     const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
     if (most === undefined) return null;
     const key = ringKey(rule, lead, task, anchorValue, 0);
@@ -149,9 +172,15 @@ export class Ringer {
     if (hushed) why.push(this.#hushed(of, recipient));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
-    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, late ? now : ringAt, hushed ? null : why);
+    const { at: leavesAt, readerId } = planner.leaves(
+      tell,
+      recipient,
+      late ? now : ringAt,
+      hushed ? null : why
+    );
     const unrung =
-      reason ?? (hushed ? 'hushed' : !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null);
+      reason ??
+      (hushed ? 'hushed' : !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null);
     this.#stores.notices.add({
       ringId: of.ringId,
       stepId: tell.step.id,

@@ -71,14 +71,27 @@ export class Runs implements RunStarter {
   }
 
   /** A ring's steps. What has run already does not run again. */
-  start(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number, started: Started = {}): void {
+  start(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    ringId: number,
+    now: number,
+    started: Started = {}
+  ): void {
     const { runs } = this.#stores;
     const { actorId = null, parentId = null, from = rule.facts.program.start, regardless = false } = started;
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, { actorId, parentId });
-    if (this.#source.planner.isQuiet(rule.facts, task, now)) return runs.end(run.id, 'stopped', 'hushed', now);
+    if (this.#source.planner.isQuiet(rule.facts, task, now))
+      return runs.end(run.id, 'stopped', 'hushed', now);
     if (this.#isRearmedTooOften(rule.facts, lead, task)) {
       runs.end(run.id, 'stopped', 'rings itself again and again', now);
-      this.#chain.cut(rule.facts, task.id, [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`], now);
+      this.#chain.cut(
+        rule.facts,
+        task.id,
+        [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`],
+        now
+      );
       return;
     }
     this.#chain.within(() => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, false), now);
@@ -146,20 +159,45 @@ export class Runs implements RunStarter {
       took: (step, side) =>
         runs.note(run.id, {
           ...{ stepId: step.id, kind: 'branch', name: step.name, at: now },
-          input: { sides: step.sides.map(({ name, condition }) => `${name}: ${conditionWords(condition, recordNames(this.#stores))}`) },
+          input: {
+            sides: step.sides.map(
+              ({ name, condition }) => `${name}: ${conditionWords(condition, recordNames(this.#stores))}`
+            )
+          },
           output: { took: side ?? 'otherwise' }
         })
     });
     if (standing.until === null) runs.end(run.id, 'ended', null, now, own);
-    else runs.stand(run.id, { step: standing.at, nextAt: Math.max(standing.until, now), state, regardless, own });
+    else
+      runs.stand(run.id, {
+        step: standing.at,
+        nextAt: Math.max(standing.until, now),
+        state,
+        regardless,
+        own
+      });
   }
 
-  #tell(run: RunRecord, rule: RuleFacts, lead: CompiledLead, tell: CompiledTell, task: TaskFacts, now: number): void {
+  #tell(
+    run: RunRecord,
+    rule: RuleFacts,
+    lead: CompiledLead,
+    tell: CompiledTell,
+    task: TaskFacts,
+    now: number
+  ): void {
     const { planner } = this.#source;
     const told = planner.told(rule, tell, task, run.leadId, run.actorId);
     for (const { person, as } of told) {
       const { ringId, ordinal, anchorValue } = run;
-      const key = { ruleId: rule.id, leadId: run.leadId, taskId: task.id, round: task.round, ordinal, anchorValue };
+      const key = {
+        ruleId: rule.id,
+        leadId: run.leadId,
+        taskId: task.id,
+        round: task.round,
+        ordinal,
+        anchorValue
+      };
       if (this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })) continue;
       const originDay = planner.ownerZone(task).dayOf(now);
       this.#ringer.tell(
@@ -176,7 +214,14 @@ export class Runs implements RunStarter {
   }
 
   /** @returns until when an answer is waited for; null when there is nobody to ask */
-  #ask(run: RunRecord, rule: RuleFacts, lead: CompiledLead, step: Do, task: TaskFacts, now: number): number | null {
+  #ask(
+    run: RunRecord,
+    rule: RuleFacts,
+    lead: CompiledLead,
+    step: Do,
+    task: TaskFacts,
+    now: number
+  ): number | null {
     const { planner } = this.#source;
     const person = planner.asked(task, run.actorId);
     const { question, workingDays, otherwise } = step.ask!;
@@ -198,7 +243,13 @@ export class Runs implements RunStarter {
         person
       );
     }
-    this.#note(run, step, now, { question }, { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.ownerZone(task)) });
+    this.#note(
+      run,
+      step,
+      now,
+      { question },
+      { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.ownerZone(task)) }
+    );
     return answerBy;
   }
 
@@ -226,7 +277,9 @@ export class Runs implements RunStarter {
         this.#chain.cut(rule, task.id, [`${MOST_CHANGES} changes in one go`], now);
         break;
       }
-      const once = ONCE_ONLY.includes(act.act) ? this.#stores.runs.once(rule.id, `${step.id}/${act.act}`, task.id, task.round) : null;
+      const once = ONCE_ONLY.includes(act.act)
+        ? this.#stores.runs.once(rule.id, `${step.id}/${act.act}`, task.id, task.round)
+        : null;
       if (once) {
         done.push(`${actWords(act, names)}: done before in this round`);
         continue;
@@ -247,13 +300,32 @@ export class Runs implements RunStarter {
     return own;
   }
 
-  #perform(run: RunRecord, rule: RuleFacts, step: Do, act: Act, effect: Effect, task: TaskFacts, now: number): void {
+  #perform(
+    run: RunRecord,
+    rule: RuleFacts,
+    step: Do,
+    act: Act,
+    effect: Effect,
+    task: TaskFacts,
+    now: number
+  ): void {
     if (effect.kind === 'ring') return this.#chain.ringAnother(effect.ruleId, task.id, run, now);
     this.#chain.changes++;
     this.#chain.by(rule, () =>
       this.#performer.perform(effect, act, {
-        ...{ ruleId: rule.id, ruleName: rule.name, runId: run.id, stepId: step.id, taskId: task.id, round: task.round },
-        ...{ keeperId: rule.keeperId, actorId: run.actorId, title: `Rule “${rule.name}” ${actWords(act, recordNames(this.#stores))}` }
+        ...{
+          ruleId: rule.id,
+          ruleName: rule.name,
+          runId: run.id,
+          stepId: step.id,
+          taskId: task.id,
+          round: task.round
+        },
+        ...{
+          keeperId: rule.keeperId,
+          actorId: run.actorId,
+          title: `Rule “${rule.name}” ${actWords(act, recordNames(this.#stores))}`
+        }
       })
     );
   }
@@ -274,7 +346,13 @@ export class Runs implements RunStarter {
     return until;
   }
 
-  #note(run: RunRecord, step: Do, at: number, input: Record<string, unknown>, output: Record<string, unknown>): void {
+  #note(
+    run: RunRecord,
+    step: Do,
+    at: number,
+    input: Record<string, unknown>,
+    output: Record<string, unknown>
+  ): void {
     this.#stores.runs.note(run.id, { stepId: step.id, kind: 'do', name: step.name, at, input, output });
   }
 

@@ -69,9 +69,20 @@ export class Schedules {
       this.#stores.plan.moveSchedule(row, next ?? Number.MAX_SAFE_INTEGER);
       // Of several that were missed the last one rings, if it is young enough.
       const overtaken = next !== null && next <= now;
-      const tooOld = now - row.nextAt >= DOWNTIME_LIMIT_MS || (now > row.nextAt + 60_000 && rule?.facts.past.down === 'do not ring');
+      const tooOld =
+        now - row.nextAt >= DOWNTIME_LIMIT_MS ||
+        (now > row.nextAt + 60_000 && rule?.facts.past.down === 'do not ring');
       if (rule && lead && !overtaken && !tooOld)
-        this.ring(rule, lead, this.#stores.tasks.facts(), row.nextAt, now, formatInstant(row.nextAt), null, true);
+        this.ring(
+          rule,
+          lead,
+          this.#stores.tasks.facts(),
+          row.nextAt,
+          now,
+          formatInstant(row.nextAt),
+          null,
+          true
+        );
     }
   }
 
@@ -80,7 +91,10 @@ export class Schedules {
     for (const row of this.#stores.plan.schedules()) {
       if (row.nextAt > at) return;
       const lead = this.#source.live(row.ruleId)?.facts.leads.find(({ lead: { id } }) => id === row.leadId);
-      this.#stores.plan.moveSchedule(row, (lead?.schedule ? this.nextAfter(lead, row.nextAt) : null) ?? Number.MAX_SAFE_INTEGER);
+      this.#stores.plan.moveSchedule(
+        row,
+        (lead?.schedule ? this.nextAfter(lead, row.nextAt) : null) ?? Number.MAX_SAFE_INTEGER
+      );
     }
   }
 
@@ -101,7 +115,14 @@ export class Schedules {
     asks: boolean
   ): number {
     const { notices, runs } = this.#stores;
-    const key = { ruleId: rule.facts.id, leadId: lead.lead.id, taskId: 0, anchorValue: value, round: 0, ordinal: 0 };
+    const key = {
+      ruleId: rule.facts.id,
+      leadId: lead.lead.id,
+      taskId: 0,
+      anchorValue: value,
+      round: 0,
+      ordinal: 0
+    };
     const parentRing = notices.ring(key, at, 'none');
     const parent = runs.begin(parentRing, rule.facts.id, rule.versionId, now, { actorId });
     const excluded = new Map<string, number>();
@@ -110,7 +131,9 @@ export class Schedules {
     const found = looked.filter((task) => !asks || this.#isFound(rule, lead, task, at, excluded));
     found.sort(
       (a, b) =>
-        (planner.momentOf('due', a) ?? Infinity) - (planner.momentOf('due', b) ?? Infinity) || a.id - b.id || 0
+        (planner.momentOf('due', a) ?? Infinity) - (planner.momentOf('due', b) ?? Infinity) ||
+        a.id - b.id ||
+        0
     );
     const ringIds: number[] = [];
     for (const task of found) {
@@ -126,7 +149,13 @@ export class Schedules {
   }
 
   /** Whether a task in scope passes; the test that keeps it out is counted. */
-  #isFound(rule: LiveRule, lead: CompiledLead, task: TaskFacts, at: number, excluded: Map<string, number>): boolean {
+  #isFound(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    at: number,
+    excluded: Map<string, number>
+  ): boolean {
     const { planner } = this.#source;
     const count = (test: string) => {
       excluded.set(test, (excluded.get(test) ?? 0) + 1);
@@ -136,7 +165,8 @@ export class Schedules {
     const { watch, id } = rule.facts;
     if (watch.asks) {
       const subject = planner.subject(task, at, id);
-      if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag)))) return count('its tags');
+      if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag))))
+        return count('its tags');
       const failing = watch.condition?.failing(subject);
       if (failing) return count(conditionWords(failing, recordNames(this.#stores)));
     }

@@ -1,7 +1,12 @@
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { isOutside } from '../../core/forecast/facts.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
-import { composeMessage, composeTable, type ComposedMessage, type MessageFacts } from '../../core/message/compose.ts';
+import {
+  composeMessage,
+  composeTable,
+  type ComposedMessage,
+  type MessageFacts
+} from '../../core/message/compose.ts';
 import { composeGathered } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
@@ -43,7 +48,13 @@ export class Words {
   send(notices: readonly NoticeRecord[], reader: PersonFacts, machineNow: number): void {
     const said = notices.map((notice) => this.#said(notice));
     const key = notices.length === 1 ? 'mail' : 'mail, several';
-    this.#queue(notices, reader, this.compose(said, { name: reader.name, zone: reader.zone }), key, machineNow);
+    this.#queue(
+      notices,
+      reader,
+      this.compose(said, { name: reader.name, zone: reader.zone }),
+      key,
+      machineNow
+    );
   }
 
   /** Several messages of one reader as one. */
@@ -68,7 +79,9 @@ export class Words {
   /** One message to all recipients together, in the workspace's zone. */
   sendToAll(notices: readonly NoticeRecord[], machineNow: number): void {
     const { people, workspace } = this.#source.facts;
-    const readers = [...new Set(notices.map(({ readerId }) => readerId))].flatMap((id) => people.get(id) ?? []);
+    const readers = [...new Set(notices.map(({ readerId }) => readerId))].flatMap(
+      (id) => people.get(id) ?? []
+    );
     const tasks = new Map(notices.map((notice) => [notice.taskId, this.#said(notice)]));
     const words = this.compose([...tasks.values()], { name: 'all', zone: workspace.zone });
     this.#queueFor(notices, readers, words, 'mail, together', machineNow);
@@ -129,7 +142,8 @@ export class Words {
   #said(notice: NoticeRecord): Said {
     const run = this.#stores.runs.ofRing(notice.ringId);
     const live = this.#source.live(notice.ruleId)!.facts;
-    const rule = (run && !live.ofTask ? this.#source.ruleOfVersion(notice.ruleId, run.versionId) : null) ?? live;
+    const rule =
+      (run && !live.ofTask ? this.#source.ruleOfVersion(notice.ruleId, run.versionId) : null) ?? live;
     const tell = rule.program.tells.get(notice.stepId)!;
     return { notice, rule, tell, task: this.#stores.tasks.factsOf(notice.taskId)! };
   }

@@ -39,7 +39,11 @@ const test = Joi.object({
     Joi.object({ own: id.required(), end: Joi.valid('from', 'until') })
   ).required(),
   op: Joi.valid(...new Set(Object.values(OPS).flat())).required(),
-  value: Joi.alternatives(Joi.number(), Joi.string().max(500).allow(''), Joi.array().items(idOrName).max(200)).allow(null),
+  value: Joi.alternatives(
+    Joi.number(),
+    Joi.string().max(500).allow(''),
+    Joi.array().items(idOrName).max(200)
+  ).allow(null),
   zone: Joi.alternatives(
     Joi.object({ of: Joi.valid('workspace').required() }),
     Joi.object({ of: Joi.valid('named').required(), zone: Joi.string().max(60).required() })
@@ -58,7 +62,10 @@ const conditionSchema = Joi.alternatives<Condition>(
 const condition = Joi.alternatives(Joi.valid(null), Joi.link('#conditionTree'));
 
 const only = Joi.object({
-  priorities: Joi.array().items(Joi.valid(...PRIORITIES)).unique().default([]),
+  priorities: Joi.array()
+    .items(Joi.valid(...PRIORITIES))
+    .unique()
+    .default([]),
   tags: Joi.array().items(Joi.string().trim().max(60)).max(50).default([]),
   groups: Joi.array().items(id).max(100).default([])
 });
@@ -79,7 +86,11 @@ const offsetLead = Joi.object({
   unit: Joi.valid(...UNITS).required(),
   closedDay: Joi.valid(...CLOSED_DAY_RULES).required(),
   time,
-  repeat: Joi.object({ n: n.required(), unit: Joi.valid(...UNITS).required(), most: Joi.number().integer().required() })
+  repeat: Joi.object({
+    n: n.required(),
+    unit: Joi.valid(...UNITS).required(),
+    most: Joi.number().integer().required()
+  })
     .allow(null)
     .default(null)
 });
@@ -121,11 +132,30 @@ const named = {
 };
 /** One who is told. */
 export const recipientSchema = Joi.alternatives<Recipient>(
-  Joi.object({ ...named, who: Joi.valid('owner', 'creator', 'keeper', 'coordinator', 'actor', 'contacts').required() }),
-  Joi.object({ ...named, who: Joi.valid('manager').required(), up: Joi.number().integer().min(1).max(10).required() }),
-  Joi.object({ ...named, who: Joi.valid('members').required(), role: Joi.string().max(100).allow(null).default(null) }),
-  Joi.object({ ...named, who: Joi.valid('person', 'group', 'field', 'readers').required(), id: id.required() }),
-  Joi.object({ ...named, who: Joi.valid('address').required(), address: Joi.string().max(254).allow('').required() })
+  Joi.object({
+    ...named,
+    who: Joi.valid('owner', 'creator', 'keeper', 'coordinator', 'actor', 'contacts').required()
+  }),
+  Joi.object({
+    ...named,
+    who: Joi.valid('manager').required(),
+    up: Joi.number().integer().min(1).max(10).required()
+  }),
+  Joi.object({
+    ...named,
+    who: Joi.valid('members').required(),
+    role: Joi.string().max(100).allow(null).default(null)
+  }),
+  Joi.object({
+    ...named,
+    who: Joi.valid('person', 'group', 'field', 'readers').required(),
+    id: id.required()
+  }),
+  Joi.object({
+    ...named,
+    who: Joi.valid('address').required(),
+    address: Joi.string().max(254).allow('').required()
+  })
 );
 
 const stepBase = {
@@ -149,12 +179,19 @@ const tell = Joi.object({
     body: Joi.string().allow('').max(LONGEST_TEXT).required()
   }).required(),
   columns: Joi.array()
-    .items(Joi.object({ field: Joi.valid(...TABLE_FIELDS).required(), caption: Joi.string().allow('').max(60).default('') }))
+    .items(
+      Joi.object({
+        field: Joi.valid(...TABLE_FIELDS).required(),
+        caption: Joi.string().allow('').max(60).default('')
+      })
+    )
     .max(20)
     .required(),
   force: Joi.valid('urgent', 'must').allow(null).default(null),
   fold: Joi.boolean().default(false),
-  noticeKind: Joi.valid(...NOTICE_KINDS).allow(null).default(null)
+  noticeKind: Joi.valid(...NOTICE_KINDS)
+    .allow(null)
+    .default(null)
 });
 
 const expression = Joi.alternatives(
@@ -178,7 +215,9 @@ const ACT_PARTS: Record<(typeof ACT_NAMES)[number], Joi.PartialSchemaMap> = {
   'set percent': { percent: Joi.number().integer().min(0).max(100).allow(null).required() },
   'set field': {
     fieldId: id.required(),
-    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(2_000).allow('')).allow(null).required()
+    value: Joi.alternatives(Joi.number(), Joi.boolean(), Joi.string().max(2_000).allow(''))
+      .allow(null)
+      .required()
   },
   'set due': { date: expression.required(), time },
   'set start': { date: expression.required(), time },
@@ -195,7 +234,9 @@ const ACT_PARTS: Record<(typeof ACT_NAMES)[number], Joi.PartialSchemaMap> = {
     owner: assignee.allow(null).default(null),
     due: expression.required(),
     time,
-    priority: Joi.valid(...PRIORITIES).allow(null).default(null)
+    priority: Joi.valid(...PRIORITIES)
+      .allow(null)
+      .default(null)
   },
   'create section': { name: Joi.string().trim().min(1).max(120).required() },
   archive: {},
@@ -205,7 +246,10 @@ const ACT_PARTS: Record<(typeof ACT_NAMES)[number], Joi.PartialSchemaMap> = {
   'ring another': { ruleId: id.required() }
 };
 const act = Joi.alternatives().conditional('.act', {
-  switch: ACT_NAMES.map((name) => ({ is: name, then: Joi.object({ act: Joi.valid(name).required(), ...ACT_PARTS[name] }) })),
+  switch: ACT_NAMES.map((name) => ({
+    is: name,
+    then: Joi.object({ act: Joi.valid(name).required(), ...ACT_PARTS[name] })
+  })),
   otherwise: Joi.forbidden()
 });
 
@@ -235,7 +279,13 @@ const branch = Joi.object({
   ...stepBase,
   kind: Joi.valid('branch').required(),
   sides: Joi.array()
-    .items(Joi.object({ name: Joi.string().allow('').max(120).required(), condition: Joi.link('#conditionTree').required(), steps }))
+    .items(
+      Joi.object({
+        name: Joi.string().allow('').max(120).required(),
+        condition: Joi.link('#conditionTree').required(),
+        steps
+      })
+    )
     .max(10)
     .required(),
   otherwise: steps
@@ -259,9 +309,19 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
     watch: Joi.object({
       projects: Joi.array().items(id).max(500).unique().allow(null).required(),
       tags: Joi.array().items(Joi.string().trim().max(60)).max(50).default([]),
-      phases: Joi.array().items(Joi.valid(...PHASES)).unique().allow(null).required(),
-      priorities: Joi.array().items(Joi.valid(...PRIORITIES)).unique().required(),
-      seen: Joi.array().items(Joi.valid(...UNSEEN)).unique().default([]),
+      phases: Joi.array()
+        .items(Joi.valid(...PHASES))
+        .unique()
+        .allow(null)
+        .required(),
+      priorities: Joi.array()
+        .items(Joi.valid(...PRIORITIES))
+        .unique()
+        .required(),
+      seen: Joi.array()
+        .items(Joi.valid(...UNSEEN))
+        .unique()
+        .default([]),
       condition: condition.default(null)
     }).required(),
     leads: Joi.array().items(lead).max(MOST_LEADS).required(),

@@ -108,7 +108,11 @@ export class Committer {
   }
 
   /** Whom to wake after a change, and what keeps the chores of tasks. */
-  attach(engine: Engine, chores: ChoreKeeper, watchman: { review(writer: ChangeWriter, committer: Committer): void }): void {
+  attach(
+    engine: Engine,
+    chores: ChoreKeeper,
+    watchman: { review(writer: ChangeWriter, committer: Committer): void }
+  ): void {
     this.#engine = engine;
     this.#chores = chores;
     this.#watchman = watchman;

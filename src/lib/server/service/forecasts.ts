@@ -74,7 +74,9 @@ export class ForecastService {
   messages(from: InstantMs, until: InstantMs): ForetoldMessage[] {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
-    const said = [...simulated.notices].filter(({ unrung }) => unrung === null).map((notice) => saidOf(notice, simulated));
+    const said = [...simulated.notices]
+      .filter(({ unrung }) => unrung === null)
+      .map((notice) => saidOf(notice, simulated));
     return foretold(said, simulated.planner, this.#words);
   }
 
@@ -243,7 +245,15 @@ export class ForecastService {
     const now = this.#clock.now();
     const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
     return {
-      key: [notice.ruleId, notice.leadId, notice.ordinal, notice.stepId, notice.taskId, notice.recipientId, notice.ringAt].join('.'),
+      key: [
+        notice.ruleId,
+        notice.leadId,
+        notice.ordinal,
+        notice.stepId,
+        notice.taskId,
+        notice.recipientId,
+        notice.ringAt
+      ].join('.'),
       kind: kindOf(notice, kindOfNotice(rule, lead, notice.stepId)),
       ruleId: rule.id,
       ruleName: rule.name,
@@ -329,7 +339,9 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
   // What rings by a schedule, an event or by hand needs no date.
   if (!only || rule.planned.length < rule.leads.length) return null;
   if (!rule.planned.some((lead) => planner.anchor(lead, task)))
-    return anchors.size > 1 || only === 'own date' ? 'no date' : `no ${only === 'remind on' ? 'reminder' : only} date`;
+    return anchors.size > 1 || only === 'own date'
+      ? 'no date'
+      : `no ${only === 'remind on' ? 'reminder' : only} date`;
   const { leading } = rule.program;
   if (leading.length === 0) return null;
   const told = planner.audience(rule, task);
@@ -339,11 +351,7 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
   return told.some(isReachable) ? null : 'nobody with an address';
 }
 
-function kindOfNotice(
-  rule: RuleFacts,
-  lead: ReturnType<typeof leadOf>,
-  stepId: string
-): NoticeKind {
+function kindOfNotice(rule: RuleFacts, lead: ReturnType<typeof leadOf>, stepId: string): NoticeKind {
   const tell = rule.program.tells.get(stepId);
   return tell && lead ? noticeKind(tell, lead) : 'reminder';
 }
@@ -356,12 +364,18 @@ function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
 }
 
 /** What is not whole yet is left out of the forecast; its fault stands beside it. */
-function withoutFaults(input: RuleInput, faults: readonly RuleFault[], known: Parameters<typeof ruleFaults>[2]): RuleInput {
+function withoutFaults(
+  input: RuleInput,
+  faults: readonly RuleFault[],
+  known: Parameters<typeof ruleFaults>[2]
+): RuleInput {
   if (faults.length === 0) return input;
   const { definition } = input;
   const isSound = (patch: Partial<RuleInput['definition']>, parts: readonly RuleFault['part'][]) =>
     !ruleFaults('x', { ...definition, ...patch }, known).some(({ part }) => parts.includes(part));
-  const faulty = new Set(faults.flatMap(({ step, code }) => (step && code !== 'rule-no-recipient' ? [step] : [])));
+  const faulty = new Set(
+    faults.flatMap(({ step, code }) => (step && code !== 'rule-no-recipient' ? [step] : []))
+  );
   return {
     ...input,
     definition: {

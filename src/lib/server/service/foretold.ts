@@ -41,17 +41,25 @@ export function foretold(all: readonly Foretold[], planner: Planner, words: Word
   for (const one of all) {
     const { readerId, leavesAt, folded, ruleId, stepId } = one.planned;
     const together = one.tell.step.gather === 'together' && !folded;
-    const key = together ? `${leavesAt}/all/${ruleId}/${stepId}` : `${leavesAt}/${readerId}/${folded ? 'folded' : ''}`;
+    const key = together
+      ? `${leavesAt}/all/${ruleId}/${stepId}`
+      : `${leavesAt}/${readerId}/${folded ? 'folded' : ''}`;
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
-  return [...groups.values()].flatMap((said) => messagesOf(said, planner, words)).sort((a, b) => a.date - b.date);
+  return [...groups.values()]
+    .flatMap((said) => messagesOf(said, planner, words))
+    .sort((a, b) => a.date - b.date);
 }
 
 function messagesOf(said: readonly Foretold[], planner: Planner, words: Words): ForetoldMessage[] {
   const { people, workspace } = planner.facts;
   const first = said[0]!;
   const reader = people.get(first.planned.readerId)!;
-  const message = (of: readonly Foretold[], composed: ComposedMessage, readers = [reader]): ForetoldMessage => ({
+  const message = (
+    of: readonly Foretold[],
+    composed: ComposedMessage,
+    readers = [reader]
+  ): ForetoldMessage => ({
     ...composed,
     date: first.planned.leavesAt,
     to: readers.map(({ email }) => email!),
@@ -90,7 +98,18 @@ function apart(
       const { leavesAt, readerId, ruleId, stepId, taskId, recipientId } = one.planned;
       const kind = noticeKind(one.tell, lead);
       const forced = one.tell.step.force !== null;
-      return { leavesAt, readerId, ruleId, stepId, taskId, recipientId, kind, forced, gather: one.tell.step.gather, one };
+      return {
+        leavesAt,
+        readerId,
+        ruleId,
+        stepId,
+        taskId,
+        recipientId,
+        kind,
+        forced,
+        gather: one.tell.step.gather,
+        one
+      };
     })
   ).map((notices) => notices.map(({ one }) => one));
   const outgoing = bundles.map(([first], i) => ({

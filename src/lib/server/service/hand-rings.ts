@@ -53,11 +53,15 @@ export class HandRings {
 
   /** Rules that are on and have a button, whatever task they are for. */
   buttons(): HandRule[] {
-    return this.#source.liveRules().flatMap(({ facts }) =>
-      facts.leads.flatMap(({ lead }) =>
-        lead.kind === 'by hand' ? [{ ruleId: facts.id, leadId: lead.id, caption: lead.caption || facts.name }] : []
-      )
-    );
+    return this.#source
+      .liveRules()
+      .flatMap(({ facts }) =>
+        facts.leads.flatMap(({ lead }) =>
+          lead.kind === 'by hand'
+            ? [{ ruleId: facts.id, leadId: lead.id, caption: lead.caption || facts.name }]
+            : []
+        )
+      );
   }
 
   /** Buttons of rules that look at a task. */
@@ -74,7 +78,9 @@ export class HandRings {
     const { rule, lead } = this.#need(ruleId);
     const { planner } = this.#source;
     const now = this.#clock.now();
-    const tasks = this.#tasks(taskIds).filter((task) => taskIds !== null || planner.watches(rule.facts, task, now));
+    const tasks = this.#tasks(taskIds).filter(
+      (task) => taskIds !== null || planner.watches(rule.facts, task, now)
+    );
     const people = new Set<string>();
     for (const task of tasks)
       for (const tell of rule.facts.program.tells.values())
@@ -97,7 +103,16 @@ export class HandRings {
     const token = `by hand ${randomBytes(6).toString('hex')}`;
     const runId = this.#db
       .transaction(() =>
-        this.#engine.schedules.ring(rule, lead, this.#tasks(taskIds), now, now, token, actor.personId, taskIds === null)
+        this.#engine.schedules.ring(
+          rule,
+          lead,
+          this.#tasks(taskIds),
+          now,
+          now,
+          token,
+          actor.personId,
+          taskIds === null
+        )
       )
       .immediate();
     this.#committer.settled();
@@ -116,7 +131,8 @@ export class HandRings {
     const now = this.#clock.now();
     this.#db
       .transaction(() => {
-        if (!this.#stores.runs.answer(questionId, answer, now, actor.personId)) throw new CodedError('question-answered');
+        if (!this.#stores.runs.answer(questionId, answer, now, actor.personId))
+          throw new CodedError('question-answered');
         this.#stores.runs.hurry(question.runId, now);
         const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
         this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);

@@ -16,6 +16,7 @@ export function knownTo(stores: Stores): Known {
     section: ids(() => stores.projects.sections()),
     readers: ids(() => stores.readers.lists()),
     rule: ids(() => stores.rules.made()),
-    field: (id) => (kinds ??= new Map(stores.fields.all().map((field) => [field.id, field.kind]))).get(id) ?? null
+    field: (id) =>
+      (kinds ??= new Map(stores.fields.all().map((field) => [field.id, field.kind]))).get(id) ?? null
   };
 }

@@ -116,7 +116,12 @@ function rulesOver(app: Container, project: Project): RuleReasonView[] {
     const named = watch.projects?.includes(project.id) ?? false;
     if (watch.projects && !named)
       return [
-        { id: rule.id, name: rule.name, applies: false, reasons: [`it watches ${watchWords(version.definition, names)}`] }
+        {
+          id: rule.id,
+          name: rule.name,
+          applies: false,
+          reasons: [`it watches ${watchWords(version.definition, names)}`]
+        }
       ];
     if (project.state !== 'open')
       return [{ id: rule.id, name: rule.name, applies: false, reasons: [`the project is ${project.state}`] }];
@@ -126,7 +131,9 @@ function rulesOver(app: Container, project: Project): RuleReasonView[] {
       watch.tags.length > 0 ||
       watch.priorities.length < PRIORITIES.length ||
       !OPEN_PHASES.every((phase) => phases.includes(phase));
-    const which = some ? [`of its tasks those that are like this: ${watchWords(version.definition, names)}`] : [];
+    const which = some
+      ? [`of its tasks those that are like this: ${watchWords(version.definition, names)}`]
+      : [];
     return [
       {
         id: rule.id,

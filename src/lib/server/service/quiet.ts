@@ -24,7 +24,14 @@ export class QuietService {
   readonly #clock: WorkspaceClock;
   readonly #engine: Engine;
 
-  constructor(db: Db, stores: Stores, committer: Committer, source: FactsSource, clock: WorkspaceClock, engine: Engine) {
+  constructor(
+    db: Db,
+    stores: Stores,
+    committer: Committer,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    engine: Engine
+  ) {
     this.#db = db;
     this.#stores = stores;
     this.#committer = committer;
@@ -70,10 +77,14 @@ export class QuietService {
   /** Whether somebody wants reminders of a task. */
   setReminded(actor: Actor, taskId: number, personId: number, wants: boolean): Committed<void> {
     const known = this.#stores.hushes.quietId(taskId, personId);
-    return this.#committer.commit(actor, wants ? 'Reminders wanted again' : 'No reminder wanted', (writer) => {
-      if (wants && known !== null) writer.remove('no_reminder', known);
-      if (!wants && known === null) writer.insert('no_reminder', { task_id: taskId, person_id: personId });
-    });
+    return this.#committer.commit(
+      actor,
+      wants ? 'Reminders wanted again' : 'No reminder wanted',
+      (writer) => {
+        if (wants && known !== null) writer.remove('no_reminder', known);
+        if (!wants && known === null) writer.insert('no_reminder', { task_id: taskId, person_id: personId });
+      }
+    );
   }
 
   /**
@@ -89,7 +100,8 @@ export class QuietService {
     const rule = notice && this.#source.live(notice.ruleId)?.facts;
     const tell = rule?.program.tells.get(notice!.stepId);
     const lead = leadOf(rule ?? undefined, task, notice?.leadId ?? '');
-    if (!notice || !task || !rule || !tell || !lead || notice.state !== 'sent') throw new CodedError('rule-gone');
+    if (!notice || !task || !rule || !tell || !lead || notice.state !== 'sent')
+      throw new CodedError('rule-gone');
     if (notice.recipientId !== actor.personId && notice.readerId !== actor.personId)
       throw new CodedError('snooze-not-yours');
     if (at <= now) throw new CodedError('snooze-past', {}, 'at');
@@ -114,7 +126,11 @@ export class QuietService {
           endedAt: null
         });
         this.#stores.notices.act(notice.id, now);
-        this.#stores.journal.add(now, this.#clock.machine.now(), 'snoozed', { noticeId, actorId: actor.personId, at });
+        this.#stores.journal.add(now, this.#clock.machine.now(), 'snoozed', {
+          noticeId,
+          actorId: actor.personId,
+          at
+        });
       })
       .immediate();
     this.#engine.wake();

@@ -71,7 +71,12 @@ export class RuleActs implements ActPerformer {
         this.#patch(writer, task, effect.patch);
         return null;
       case 'comment':
-        writer.insert('comment', { task_id: task.id, person_id: null, at: writer.head.at, text: effect.text });
+        writer.insert('comment', {
+          task_id: task.id,
+          person_id: null,
+          at: writer.head.at,
+          text: effect.text
+        });
         return null;
       case 'new task':
         return this.#make(writer, task, effect.task);
@@ -79,7 +84,8 @@ export class RuleActs implements ActPerformer {
         this.#section(writer, task, effect.name);
         return null;
       case 'open tasks':
-        for (const other of this.#stores.tasks.openOfProject(task.projectId)) this.#patch(writer, other, { statusId: effect.statusId });
+        for (const other of this.#stores.tasks.openOfProject(task.projectId))
+          this.#patch(writer, other, { statusId: effect.statusId });
         return null;
     }
   }
@@ -89,11 +95,13 @@ export class RuleActs implements ActPerformer {
     const input: Partial<TaskInput> = { ...same };
     if (due !== undefined) Object.assign(input, momentInput('due', due));
     if (start !== undefined) Object.assign(input, momentInput('start', start));
-    if (addTag !== undefined || removeTag !== undefined) input.tags = this.#tagsAfter(task.id, addTag, removeTag);
+    if (addTag !== undefined || removeTag !== undefined)
+      input.tags = this.#tagsAfter(task.id, addTag, removeTag);
     if (own) input.fields = { [own.fieldId]: own.value };
     // A parent that a rule finishes is finished with what is open below it: nobody is there to be asked.
     if (Object.keys(input).length > 0) this.#tasks.update(writer, task, input, true);
-    if (setAside) this.#acts.setAside(writer, task, setAside, reviewDay === undefined ? null : formatDay(reviewDay));
+    if (setAside)
+      this.#acts.setAside(writer, task, setAside, reviewDay === undefined ? null : formatDay(reviewDay));
   }
 
   #tagsAfter(taskId: number, add: string | undefined, remove: string | undefined): string[] {
@@ -129,7 +137,8 @@ export class RuleActs implements ActPerformer {
     const known = this.#stores.projects.sectionsOf(task.projectId);
     const same = known.find((section) => section.name.toLowerCase() === name.trim().toLowerCase());
     const sectionId =
-      same?.id ?? writer.insert('section', { project_id: task.projectId, name: name.trim(), position: known.length });
+      same?.id ??
+      writer.insert('section', { project_id: task.projectId, name: name.trim(), position: known.length });
     writer.update('task', task.id, { section_id: sectionId });
   }
 }
@@ -142,4 +151,3 @@ function momentInput(name: 'due' | 'start', moment: Moment | null): Partial<Task
     ? { dueDate: date, dueTime: time, ...(zone ? { dueZone: zone } : {}) }
     : { startDate: date, startTime: time };
 }
-

@@ -22,10 +22,7 @@ export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
       name: rule.name || 'A rule without a name',
       state: rule.state,
       drafted: rule.state === 'on' && rule.draftVersion !== null,
-      watch: watchWords(
-        (opened.live ?? opened.edited).definition,
-        names
-      ),
+      watch: watchWords((opened.live ?? opened.edited).definition, names),
       next: mine[0] ? shortMoment(mine[0].leavesAt, viewer, viewer.dayOf(now)) : null,
       week: mine.length,
       last: counts.last === null ? null : shortMoment(counts.last, viewer, viewer.dayOf(now)),

@@ -56,11 +56,18 @@ const ASIDE_WORDS = {
 };
 
 /** What of tags and condition a task does not pass. */
-function untrue(planner: Planner, { watch, id }: RuleFacts, task: TaskFacts, now: number, names: Names): string[] {
+function untrue(
+  planner: Planner,
+  { watch, id }: RuleFacts,
+  task: TaskFacts,
+  now: number,
+  names: Names
+): string[] {
   if (!watch.asks) return [];
   const subject = planner.subject(task, now, id);
   const reasons: string[] = [];
-  if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag)))) reasons.push('it lacks the tags');
+  if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag))))
+    reasons.push('it lacks the tags');
   const failing = watch.condition?.failing(subject);
   if (failing) reasons.push(`not so: ${conditionWords(failing, names)}`);
   return reasons;
@@ -84,7 +91,10 @@ function rings(
         : 'it has no owner, so nobody is told'
     ];
   const told = leading.flatMap((tell) =>
-    [...planner.recipients(rule, tell, task)].map((person) => ({ person, leads: planner.leadsFor(rule, tell, task, person) }))
+    [...planner.recipients(rule, tell, task)].map((person) => ({
+      person,
+      leads: planner.leadsFor(rule, tell, task, person)
+    }))
   );
   // Several people may have the same to be said of them.
   const reasons = told.flatMap(({ person, leads }) => {

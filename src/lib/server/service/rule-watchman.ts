@@ -33,22 +33,36 @@ export class RuleWatchman {
   /** Called after every change, in its transaction. */
   review(writer: ChangeWriter, committer: Committer): void {
     const taken = writer.written.some(
-      ({ table, kind, columns }) => NAMED.has(table) && (kind === 'remove' || (table === 'person' && columns.includes('erased')))
+      ({ table, kind, columns }) =>
+        NAMED.has(table) && (kind === 'remove' || (table === 'person' && columns.includes('erased')))
     );
     if (!taken || writer.head.source === 'undo') return;
     const known = knownTo(this.#stores);
     for (const rule of this.#stores.rules.made()) {
-      const version = rule.state === 'on' && rule.liveVersion !== null ? this.#stores.rules.version(rule.liveVersion) : null;
+      const version =
+        rule.state === 'on' && rule.liveVersion !== null
+          ? this.#stores.rules.version(rule.liveVersion)
+          : null;
       const [fault] = version ? goneFrom(rule, version.definition, known) : [];
       if (!fault) continue;
       committer.change(
-        { at: writer.head.at, actorId: null, source: 'set-up', title: `Rule “${rule.name}” is faulty`, ruleId: rule.id, causedBy: writer.id },
+        {
+          at: writer.head.at,
+          actorId: null,
+          source: 'set-up',
+          title: `Rule “${rule.name}” is faulty`,
+          ruleId: rule.id,
+          causedBy: writer.id
+        },
         (inner) => void inner.update('rule', rule.id, { state: 'faulty', fault })
       );
       this.#keeper.tell(
         rule,
         `“${rule.name}” does not ring any more`,
-        [`The rule “${rule.name}” is faulty: ${fault}`, 'It does not ring until that is mended and it is turned on again.'],
+        [
+          `The rule “${rule.name}” is faulty: ${fault}`,
+          'It does not ring until that is mended and it is turned on again.'
+        ],
         null,
         writer.head.at
       );
@@ -59,7 +73,10 @@ export class RuleWatchman {
   namedBy(gone: Partial<Known>): Rule[] {
     const known = { ...knownTo(this.#stores), ...gone };
     return this.#stores.rules.made().filter((rule) => {
-      const version = rule.state === 'on' && rule.liveVersion !== null ? this.#stores.rules.version(rule.liveVersion) : null;
+      const version =
+        rule.state === 'on' && rule.liveVersion !== null
+          ? this.#stores.rules.version(rule.liveVersion)
+          : null;
       return version !== null && goneFrom(rule, version.definition, known).length > 0;
     });
   }

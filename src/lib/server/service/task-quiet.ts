@@ -17,12 +17,15 @@ export function quietOf(
   const now = app.clock.now();
   const nowDay = zone.dayOf(now);
   const { stores } = app;
-  const nameOf = (id: number | null) => (id === null ? 'nobody' : (stores.people.byId(id)?.name ?? 'somebody'));
+  const nameOf = (id: number | null) =>
+    id === null ? 'nobody' : (stores.people.byId(id)?.name ?? 'somebody');
   const waitingRuns = stores.runs.waitingOf(task.id);
   return {
     hushes: stores.hushes
       .endingAfter(now)
-      .filter(({ of, id }) => (of === 'task' && id === task.id) || (of === 'project' && id === task.projectId))
+      .filter(
+        ({ of, id }) => (of === 'task' && id === task.id) || (of === 'project' && id === task.projectId)
+      )
       .map(({ hushId, of, until, byId, note }) => ({
         id: hushId,
         of: of === 'task' ? 'this task' : 'its project',
@@ -42,7 +45,9 @@ export function quietOf(
       otherwise: question.otherwise,
       mine: coordinates || question.personId === personId
     })),
-    buttons: editable ? app.handRings.buttonsFor(task).map(({ ruleId, caption }) => ({ ruleId, caption })) : [],
+    buttons: editable
+      ? app.handRings.buttonsFor(task).map(({ ruleId, caption }) => ({ ruleId, caption }))
+      : [],
     /** Runs that wait: what will run later is shown as coming, with its time. */
     runs: waitingRuns.map((run) => ({
       id: run.id,
@@ -52,7 +57,10 @@ export function quietOf(
     })),
     snoozable: stores.notices
       .ofTask(task.id)
-      .filter(({ state, recipientId, readerId }) => state === 'sent' && (recipientId === personId || readerId === personId))
+      .filter(
+        ({ state, recipientId, readerId }) =>
+          state === 'sent' && (recipientId === personId || readerId === personId)
+      )
       .slice(-3)
       .map(({ id, ruleId, leavesAt, snooze }) => ({
         id,

@@ -74,7 +74,14 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     ...talkOf(opened),
     ...tiesOf(opened),
     record: recordOf(app, task.id, zone, nowDay),
-    quiet: quietOf(app, opened.facts, viewer.personId ?? 0, zone, mayChange && task.setAside !== 'binned', sight.all)
+    quiet: quietOf(
+      app,
+      opened.facts,
+      viewer.personId ?? 0,
+      zone,
+      mayChange && task.setAside !== 'binned',
+      sight.all
+    )
   };
 }
 

@@ -117,7 +117,9 @@ export class TowerService {
     if (this.#nobodyReachable(task)) return 'nobody with an address';
     const rules = this.#source.liveRules();
     const { planner } = this.#source;
-    return rules.some(({ facts }) => planner.watches(facts, task, this.#clock.now())) ? 'every lead past' : 'outside every Watch';
+    return rules.some(({ facts }) => planner.watches(facts, task, this.#clock.now()))
+      ? 'every lead past'
+      : 'outside every Watch';
   }
 
   #nobodyReachable(task: TaskFacts): boolean {

@@ -35,7 +35,8 @@ export function withdrawnByRule(stores: Stores, ruleId: number, next: RuleDefini
     listed: listed.map(({ taskId, personId }) => ({
       taskId,
       task: stores.tasks.byId(taskId)?.name ?? 'a task that is gone',
-      person: personId === null ? 'a run that waits' : (stores.people.byId(personId)?.name ?? 'somebody outside')
+      person:
+        personId === null ? 'a run that waits' : (stores.people.byId(personId)?.name ?? 'somebody outside')
     }))
   };
 }

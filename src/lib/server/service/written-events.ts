@@ -31,19 +31,22 @@ export function eventsOfWritten(
   const changes = new Map<number, OwnChange>();
   const events: RuleEvent[] = [];
   const tasks = new Set<number>();
-  const add = (name: RuleEvent['name'], taskId: number) => events.push({ name, taskId, before: null, after: null });
+  const add = (name: RuleEvent['name'], taskId: number) =>
+    events.push({ name, taskId, before: null, after: null });
   for (const one of written) {
     const taskId = one.table === 'task' ? one.rowId : Number(one.row.task_id ?? 0);
     if (taskId > 0) tasks.add(taskId);
     if (one.table === 'task') {
       if (one.kind === 'insert') {
         add('created', taskId);
-        if (one.row.owner_id != null) events.push({ name: 'assigned', taskId, before: null, after: String(one.row.owner_id) });
+        if (one.row.owner_id != null)
+          events.push({ name: 'assigned', taskId, before: null, after: String(one.row.owner_id) });
       } else if (one.kind === 'update') merge(changes, taskId, changeOf(one, phases));
     } else if (one.table === 'comment' && one.kind === 'insert') add('commented', taskId);
     else if (one.table === 'time_entry' && one.kind === 'insert') add('time logged', taskId);
     else if (one.table === 'field_value') merge(changes, taskId, ownFieldOf(one));
-    else if (one.table === 'task_tag') merge(changes, taskId, { before: { tags: '' }, after: { tags: String(one.row.name) } });
+    else if (one.table === 'task_tag')
+      merge(changes, taskId, { before: { tags: '' }, after: { tags: String(one.row.name) } });
   }
   for (const [taskId, change] of changes) events.push(...eventsOfChange(taskId, change));
   events.push(...subtaskEvents(written, phases));
@@ -61,7 +64,13 @@ function changeOf({ columns, row, before }: Written, phases: ReadonlyMap<number,
   for (const date of DATES) {
     const parts = [`${date}_date`, `${date}_time`, `${date}_zone`];
     if (!parts.some((part) => columns.includes(part))) continue;
-    const written = (of: Row) => (of[`${date}_date`] == null ? null : parts.map((part) => of[part] ?? '').join(' ').trim());
+    const written = (of: Row) =>
+      of[`${date}_date`] == null
+        ? null
+        : parts
+            .map((part) => of[part] ?? '')
+            .join(' ')
+            .trim();
     set(date === 'remind' ? 'reminder date' : date, written(was), written(row));
   }
   if (columns.includes('status_id')) {
@@ -84,11 +93,22 @@ function ownFieldOf({ kind, row, before }: Written): OwnChange {
 function subtaskEvents(written: readonly Written[], phases: ReadonlyMap<number, Phase>): RuleEvent[] {
   const parents = new Set<number>();
   for (const { table, kind, columns, row, before } of written) {
-    if (table !== 'task' || kind !== 'update' || typeof row.parent_id !== 'number' || !columns.includes('status_id')) continue;
+    if (
+      table !== 'task' ||
+      kind !== 'update' ||
+      typeof row.parent_id !== 'number' ||
+      !columns.includes('status_id')
+    )
+      continue;
     const [from, to] = [phases.get(Number(before?.status_id)), phases.get(Number(row.status_id))];
     if (from && to && isOpen(from) && !isOpen(to)) parents.add(row.parent_id);
   }
-  return [...parents].map((taskId) => ({ name: 'last open subtask finished', taskId, before: null, after: null }));
+  return [...parents].map((taskId) => ({
+    name: 'last open subtask finished',
+    taskId,
+    before: null,
+    after: null
+  }));
 }
 
 /** What is written twice in one change happened once. */

@@ -291,7 +291,9 @@ export class NoticeStore {
   }
 
   /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */
-  rung(key: RingKey & { recipientId: number; stepId: string }): { recipientId: number; state: NoticeState }[] {
+  rung(
+    key: RingKey & { recipientId: number; stepId: string }
+  ): { recipientId: number; state: NoticeState }[] {
     return this.#rung.all(key);
   }
 
@@ -355,5 +357,10 @@ export class NoticeStore {
 }
 
 function toNotice(row: NoticeRow): NoticeRecord {
-  return { ...row, forced: row.forced === 1, lateBell: row.lateBell === 1, why: JSON.parse(row.why) as WhyStep[] };
+  return {
+    ...row,
+    forced: row.forced === 1,
+    lateBell: row.lateBell === 1,
+    why: JSON.parse(row.why) as WhyStep[]
+  };
 }

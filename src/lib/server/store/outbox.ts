@@ -78,7 +78,9 @@ export class OutboxStore {
     this.#lease = db.prepare<[number, number]>(
       `UPDATE delivery SET state = 'leased', attempt = attempt + 1, lease_until = ? WHERE id = ? AND state = 'queued'`
     );
-    const name = (delivery: string) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
+    const name = (
+      delivery: string
+    ) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
       (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
     this.#details = db.prepare<[number], Omit<LeasedDelivery, 'to'> & { to: string }>(
       `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${name('d')} AS readerName,

@@ -8,6 +8,8 @@ export interface PlanRow {
   recipientId: number;
   /** Which repeat of the lead. */
   ordinal: number;
+  /** Place of the lead in its rule. */
+  leadOrder: number;
   ringAt: number;
   originDay: number;
   anchorValue: string;
@@ -61,18 +63,18 @@ export class PlanStore {
   readonly #nextSchedule;
 
   constructor(db: Db) {
-    const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId, p.ordinal,
+    const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId, p.ordinal, p.lead_order AS leadOrder,
       p.ring_at AS ringAt, p.origin_day AS originDay, p.anchor_value AS anchorValue, p.due_at AS dueAt`;
     this.#insert = db.prepare<[PlanRow]>(
-      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ordinal, ring_at, origin_day, anchor_value, due_at)
-       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ordinal, @ringAt, @originDay, @anchorValue, @dueAt)`
+      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ordinal, lead_order, ring_at, origin_day, anchor_value, due_at)
+       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ordinal, @leadOrder, @ringAt, @originDay, @anchorValue, @dueAt)`
     );
     this.#clear = db.prepare<[number]>('DELETE FROM plan WHERE task_id = ?');
     this.#nextInstant = db.prepare<[], { at: number | null }>('SELECT min(ring_at) AS at FROM plan');
-    // Order at one instant: rule order, rule id, due moment, task id.
+    // Order at one instant: rule order, rule id, due moment, task id, the lead's place; its steps come after what they come after.
     this.#at = db.prepare<[number, number], PlanRow>(
       `SELECT ${columns} FROM plan p JOIN rule r ON r.id = p.rule_id WHERE p.ring_at = ?
-       ORDER BY r.position, p.rule_id, p.due_at, p.task_id, p.lead_id, p.recipient_id LIMIT ?`
+       ORDER BY r.position, p.rule_id, p.due_at, p.task_id, p.lead_order, p.recipient_id = 0, p.recipient_id LIMIT ?`
     );
     this.#drop = db.prepare<[PlanRow]>(
       'DELETE FROM plan WHERE task_id = @taskId AND rule_id = @ruleId AND lead_id = @leadId AND recipient_id = @recipientId'
@@ -108,7 +110,9 @@ export class PlanStore {
       `INSERT INTO schedule_plan (rule_id, lead_id, next_at) VALUES (?, ?, ?)
        ON CONFLICT DO UPDATE SET next_at = excluded.next_at`
     );
-    this.#nextSchedule = db.prepare<[], { at: number | null }>('SELECT min(next_at) AS at FROM schedule_plan');
+    this.#nextSchedule = db.prepare<[], { at: number | null }>(
+      'SELECT min(next_at) AS at FROM schedule_plan'
+    );
     this.#nextOf = db.prepare<[string], { taskId: number; at: number }>(
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`

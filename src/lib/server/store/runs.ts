@@ -65,7 +65,11 @@ export interface Question {
   answeredBy: number | null;
 }
 
-type RunRow = Omit<RunRecord, 'regardless' | 'own' | 'stages'> & { regardless: number; own: string; stages: string | null };
+type RunRow = Omit<RunRecord, 'regardless' | 'own' | 'stages'> & {
+  regardless: number;
+  own: string;
+  stages: string | null;
+};
 type StepRow = Omit<RunStepRecord, 'input' | 'output'> & { input: string; output: string };
 
 const RUN = `SELECT u.id, u.ring_id AS ringId, u.parent_id AS parentId, u.rule_id AS ruleId, u.rule_version_id AS versionId,
@@ -125,7 +129,9 @@ export class RunStore {
       `${RUN} JOIN rule r ON r.id = u.rule_id WHERE u.state IN ('running', 'asking') AND u.next_at <= ?
        ORDER BY u.next_at, r.position, u.rule_id, u.id LIMIT ?`
     );
-    this.#waiting = db.prepare<[], RunRow>(`${RUN} WHERE u.state IN ('running', 'asking') AND u.next_at IS NOT NULL`);
+    this.#waiting = db.prepare<[], RunRow>(
+      `${RUN} WHERE u.state IN ('running', 'asking') AND u.next_at IS NOT NULL`
+    );
     this.#waitingOf = db.prepare<[number], RunRow>(
       `${RUN} WHERE u.state IN ('running', 'asking') AND g.subject_kind = 'task' AND g.subject_id = ?`
     );
@@ -147,7 +153,9 @@ export class RunStore {
        VALUES (@runId, @stepId, @taskId, @personId, @text, @askedAt, @answerBy, @otherwise)`
     );
     this.#question = db.prepare<[number], Question>(`${QUESTION} WHERE id = ?`);
-    this.#openOf = db.prepare<[number], Question>(`${QUESTION} WHERE task_id = ? AND answer IS NULL ORDER BY id`);
+    this.#openOf = db.prepare<[number], Question>(
+      `${QUESTION} WHERE task_id = ? AND answer IS NULL ORDER BY id`
+    );
     this.#ofRun = db.prepare<[number, string], Question>(
       `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
     );
@@ -202,12 +210,24 @@ export class RunStore {
   /** Where a run stands until it goes on. */
   stand(
     id: number,
-    to: { step: number; nextAt: number; state: 'running' | 'asking'; regardless: boolean; own: readonly OwnChange[] }
+    to: {
+      step: number;
+      nextAt: number;
+      state: 'running' | 'asking';
+      regardless: boolean;
+      own: readonly OwnChange[];
+    }
   ): void {
     this.#stand.run(to.step, to.nextAt, to.state, to.regardless ? 1 : 0, JSON.stringify(to.own), id);
   }
 
-  end(id: number, state: 'ended' | 'stopped', outcome: string | null, at: number, own: readonly OwnChange[] = []): void {
+  end(
+    id: number,
+    state: 'ended' | 'stopped',
+    outcome: string | null,
+    at: number,
+    own: readonly OwnChange[] = []
+  ): void {
     this.#end.run(state, outcome, at, JSON.stringify(own), id);
   }
 
@@ -281,7 +301,12 @@ export class RunStore {
   }
 
   /** The mark that a step has done for a task in its round what is done once; null when it has not. */
-  once(ruleId: number, stepId: string, taskId: number, round: number): { id: number; madeTaskId: number | null } | null {
+  once(
+    ruleId: number,
+    stepId: string,
+    taskId: number,
+    round: number
+  ): { id: number; madeTaskId: number | null } | null {
     return this.#once.get(ruleId, stepId, taskId, round) ?? null;
   }
 

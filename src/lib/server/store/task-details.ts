@@ -55,7 +55,9 @@ export class TaskDetailStore {
     this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
     const tag = 'SELECT task_id AS taskId, name FROM task_tag';
     this.#tags = db.prepare<[], { taskId: number; name: string }>(`${tag} ORDER BY task_id, name`);
-    this.#tagsOf = db.prepare<[number], { taskId: number; name: string }>(`${tag} WHERE task_id = ? ORDER BY name`);
+    this.#tagsOf = db.prepare<[number], { taskId: number; name: string }>(
+      `${tag} WHERE task_id = ? ORDER BY name`
+    );
     const value = 'SELECT task_id AS taskId, field_id AS fieldId, value FROM field_value';
     this.#values = db.prepare<[], { taskId: number; fieldId: number; value: string }>(value);
     this.#valuesOf = db.prepare<[number], { taskId: number; fieldId: number; value: string }>(
@@ -63,10 +65,14 @@ export class TaskDetailStore {
     );
     const span = `SELECT p.task_id AS taskId, s.phase, p.from_at AS fromAt FROM status_span p JOIN status s ON s.id = p.status_id`;
     this.#spans = db.prepare<[], SpanRow>(`${span} ORDER BY p.task_id, p.from_at DESC, p.id DESC`);
-    this.#spansOf = db.prepare<[number], SpanRow>(`${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`);
+    this.#spansOf = db.prepare<[number], SpanRow>(
+      `${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`
+    );
     const contact = 'SELECT task_id AS taskId, contact_id AS contactId FROM contact_link WHERE task_id';
     this.#contacts = db.prepare<[], { taskId: number; contactId: number }>(`${contact} IS NOT NULL`);
-    this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(`${contact} = ? ORDER BY id`);
+    this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(
+      `${contact} = ? ORDER BY id`
+    );
   }
 
   of(taskId: number): TaskDetails | null {

@@ -186,7 +186,9 @@ export class TaskStore {
     this.#remindersOf = db.prepare<[number], ReminderRow>(`${reminder} WHERE task_id = ? ORDER BY id`);
     const quiet = 'SELECT task_id AS taskId, person_id AS personId FROM no_reminder';
     this.#quiet = db.prepare<[], { taskId: number; personId: number }>(`${quiet} ORDER BY task_id, id`);
-    this.#quietOf = db.prepare<[number], { taskId: number; personId: number }>(`${quiet} WHERE task_id = ? ORDER BY id`);
+    this.#quietOf = db.prepare<[number], { taskId: number; personId: number }>(
+      `${quiet} WHERE task_id = ? ORDER BY id`
+    );
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
     );
@@ -270,7 +272,9 @@ export class TaskStore {
 
   factsOf(id: number): TaskFacts | null {
     const row = this.#factsOf.get(id);
-    return row ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id), this.#quietOf.all(id)) : null;
+    return row
+      ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id), this.#quietOf.all(id))
+      : null;
   }
 }
 

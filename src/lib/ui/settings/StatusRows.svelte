@@ -64,7 +64,9 @@
         <summary class="quiet">{status.tasks} {status.tasks === 1 ? 'task' : 'tasks'}; take it out</summary>
         <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
           <input type="hidden" name="id" value={status.id} />
-          {#if status.namedBy}<span class="brick-text">The rules {status.namedBy} name it and would no longer ring.</span>{/if}
+          {#if status.namedBy}<span class="brick-text"
+              >The rules {status.namedBy} name it and would no longer ring.</span
+            >{/if}
           {#if status.tasks > 0}
             <label
               >Its tasks become

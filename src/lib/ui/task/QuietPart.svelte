@@ -62,7 +62,13 @@
     {#each quiet.hushes as hush (hush.id)}
       <li>
         {hush.of} until the end of {hush.until}, hushed by {hush.by}{hush.note ? `: ${hush.note}` : ''}
-        {#if hush.mayEnd}<TakeBack action={act('unhush')} name="hush" id={hush.id} label="End the hush" {ondone} />{/if}
+        {#if hush.mayEnd}<TakeBack
+            action={act('unhush')}
+            name="hush"
+            id={hush.id}
+            label="End the hush"
+            {ondone}
+          />{/if}
       </li>
     {/each}
   </ul>
@@ -87,10 +93,17 @@
           value={quiet.tomorrow}
           required
         />
-        <input class="value grow" name="note" maxlength="200" placeholder="why" aria-label="Why it is hushed" />
+        <input
+          class="value grow"
+          name="note"
+          maxlength="200"
+          placeholder="why"
+          aria-label="Why it is hushed"
+        />
         <button class="button">Hush</button>
         {#if quiet.waiting > 0}<span class="brick-text"
-            >withdraws {quiet.waiting === 1 ? 'one that waits' : `${quiet.waiting} that wait`}; it is not made up later</span
+            >withdraws {quiet.waiting === 1 ? 'one that waits' : `${quiet.waiting} that wait`}; it is not made
+            up later</span
           >{/if}
       </form>
     </details>
@@ -118,8 +131,21 @@
               >{notice.rule}, {notice.at}</option
             >{/each}
         </select>
-        <input class="value" type="date" name="date" aria-label="Day of its return" value={quiet.tomorrow} required />
-        <TimeInput class="value" name="time" label="Time of its return" value={time} onchange={(typed) => (time = typed)} />
+        <input
+          class="value"
+          type="date"
+          name="date"
+          aria-label="Day of its return"
+          value={quiet.tomorrow}
+          required
+        />
+        <TimeInput
+          class="value"
+          name="time"
+          label="Time of its return"
+          value={time}
+          onchange={(typed) => (time = typed)}
+        />
         <button class="button">Put it off</button>
       </form>
     </details>

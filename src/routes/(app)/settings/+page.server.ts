@@ -26,7 +26,9 @@ export const load: PageServerLoad = (event) => {
     phases: PHASES,
     fields: app.stores.fields.all().map((field) => ({
       ...field,
-      namedBy: names(app.watchman.namedBy({ field: (id) => (id === field.id ? null : (kinds.get(id) ?? null)) }))
+      namedBy: names(
+        app.watchman.namedBy({ field: (id) => (id === field.id ? null : (kinds.get(id) ?? null)) })
+      )
     })),
     mail: `${app.options.mail.host}, port ${app.options.mail.port}`,
     demo: app.options.demo

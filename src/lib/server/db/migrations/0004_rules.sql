@@ -16,6 +16,7 @@ CREATE INDEX change_rule ON change (rule_id) WHERE rule_id IS NOT NULL;
 
 -- Which repeat of a lead rings; recipient 0 stands for the run of the ring.
 ALTER TABLE plan ADD COLUMN ordinal INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE plan ADD COLUMN lead_order INTEGER NOT NULL DEFAULT 0;
 
 -- Why a task's plan is stale, with the rule that was turned on where that is why.
 CREATE TABLE replan_now (

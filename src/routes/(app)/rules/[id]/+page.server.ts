@@ -1,9 +1,9 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { FIELDS, FIELD_NAMES } from '$lib/core/message/fields.ts';
-import { zoneNames } from '$lib/core/time/zone-names.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { ruleSchema } from '$lib/server/schema/rule.ts';
+import { ruleChoices } from '$lib/server/service/rule-choices.ts';
+import { withdrawnByRule } from '$lib/server/service/withdrawals.ts';
 import { RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Committed } from '$lib/server/service/commit.ts';
@@ -26,10 +26,9 @@ export const load: PageServerLoad = (event) => {
     version: edited.number,
     input,
     forecast: app.forecasts.ofRule(rule.id, input, viewer),
-    projects: app.stores.projects.all().map(({ id, name }) => ({ id, name })),
-    fields: FIELD_NAMES.map((name) => ({ name, label: FIELDS[name].label })),
-    zones: zoneNames(),
-    noticeTime: app.stores.settings.workspace()?.noticeTime ?? '09:00'
+    fault: rule.state === 'faulty' ? rule.fault : null,
+    withdraws: withdrawnByRule(app.stores, rule.id, null),
+    choices: ruleChoices(app, rule.id, viewer.zone)
   };
 };
 
@@ -88,7 +87,8 @@ async function act(event: RequestEvent, work: Act) {
 function partOf(field: string): RuleFault['part'] {
   if (field.startsWith('definition.watch')) return 'watch';
   if (field.startsWith('definition.leads')) return 'ring';
-  return field.startsWith('definition.tell') ? 'tell' : 'name';
+  if (field.startsWith('definition.steps')) return 'tell';
+  return field.startsWith('definition.stop') || field.startsWith('definition.past') ? 'stop' : 'name';
 }
 
 function parseJson(text: string): unknown {
