@@ -32,7 +32,12 @@ const anyRecipients = fc.constantFrom<Recipient[]>(
 const anyCondition = fc.constantFrom<(Condition | null)[]>(
   null,
   { field: 'due', op: 'within the next working days', value: 3 },
-  { any: [{ field: 'priority', op: 'is', value: 'pressing' }, { field: 'days overdue', op: 'at least', value: 2 }] },
+  {
+    any: [
+      { field: 'priority', op: 'is', value: 'pressing' },
+      { field: 'days overdue', op: 'at least', value: 2 }
+    ]
+  },
   { none: [{ field: 'tag', op: 'is', value: 'quiet' }] },
   { field: 'rings so far', op: 'less than', value: 2 }
 );
@@ -42,7 +47,12 @@ const anyLead = fc.oneof(
       n: fc.integer({ min: -4, max: 4 }),
       unit: fc.constantFrom('day' as const, 'workday' as const, 'hour' as const),
       anchor: fc.constantFrom('due' as const, 'created' as const, 'start' as const),
-      repeat: fc.constantFrom(null, null, { n: 1, unit: 'workday' as const, most: 3 }, { n: 1, unit: 'day' as const, most: 2 })
+      repeat: fc.constantFrom(
+        null,
+        null,
+        { n: 1, unit: 'workday' as const, most: 3 },
+        { n: 1, unit: 'day' as const, most: 2 }
+      )
     })
     .map(({ n, unit, anchor, repeat }) =>
       offsetLead('', anchor === 'created' ? Math.abs(n) : n, unit, { anchor, repeat })
@@ -50,7 +60,13 @@ const anyLead = fc.oneof(
   fc.constantFrom<Lead[]>(
     {
       ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
-      ...{ rrule: 'FREQ=WEEKLY;BYDAY=MO,TH', start: '2026-03-02', time: '11:00', closedDay: 'skip', oncePerDate: false }
+      ...{
+        rrule: 'FREQ=WEEKLY;BYDAY=MO,TH',
+        start: '2026-03-02',
+        time: '11:00',
+        closedDay: 'skip',
+        oncePerDate: false
+      }
     },
     {
       ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
@@ -85,7 +101,11 @@ const anyRule = fc
       gather: outside ? ('per task' as const) : gather,
       ...(outside ? { body: '‹task›: ‹due›' } : {})
     };
-    const again = { ...blankTell('again'), to: [{ who: 'owner' as const }], subject: 'Again: ‹task› is ‹days left›' };
+    const again = {
+      ...blankTell('again'),
+      to: [{ who: 'owner' as const }],
+      subject: 'Again: ‹task› is ‹days left›'
+    };
     const more: Step[] =
       then === 'wait'
         ? [
@@ -99,7 +119,13 @@ const anyRule = fc
           ? [
               {
                 ...{ id: 'branch', kind: 'branch', name: '', description: '', leads: null },
-                sides: [{ name: 'pressing', condition: { field: 'priority', op: 'is', value: 'pressing' }, steps: [again] }],
+                sides: [
+                  {
+                    name: 'pressing',
+                    condition: { field: 'priority', op: 'is', value: 'pressing' },
+                    steps: [again]
+                  }
+                ],
                 otherwise: []
               }
             ]
@@ -124,7 +150,14 @@ const anyTask = fc.record({
 
 async function laidOut(
   rules: readonly RuleDefinition[],
-  tasks: readonly { owner: string | null; due: number | null; time: string | null; start: number | null; priority: 'low' | 'ordinary' | 'pressing'; tags: string[] }[],
+  tasks: readonly {
+    owner: string | null;
+    due: number | null;
+    time: string | null;
+    start: number | null;
+    priority: 'low' | 'ordinary' | 'pressing';
+    tags: string[];
+  }[],
   cap: number | null,
   historyDays: number
 ): Promise<TestWorkspace> {
@@ -132,9 +165,11 @@ async function laidOut(
   const { container, people, coordinator } = workspace;
   if (cap !== null)
     container.committer.commit(coordinator, 'cap', (writer) => {
-      for (const id of Object.values(people)) writer.update('person', id, { daily_cap: cap, digest_due: '08:00' });
+      for (const id of Object.values(people))
+        writer.update('person', id, { daily_cap: cap, digest_due: '08:00' });
     });
-  const day = (n: number | null) => (n === null ? null : new Date(at(START) + n * MS_PER_DAY).toISOString().slice(0, 10));
+  const day = (n: number | null) =>
+    n === null ? null : new Date(at(START) + n * MS_PER_DAY).toISOString().slice(0, 10);
   tasks.forEach(({ owner, due, time, start, priority, tags }, i) =>
     container.tasks.add(
       coordinator,
@@ -180,9 +215,10 @@ describe('the forecast of 14 days', () => {
       ),
       {
         numRuns: Number(process.env.FORECAST_RUNS ?? 40),
-        ...(process.env.FORECAST_SEED ? { seed: Number(process.env.FORECAST_SEED), path: process.env.FORECAST_PATH, endOnFailure: true } : {})
+        ...(process.env.FORECAST_SEED
+          ? { seed: Number(process.env.FORECAST_SEED), path: process.env.FORECAST_PATH, endOnFailure: true }
+          : {})
       }
     );
   }, 600_000);
 });
-

@@ -3,7 +3,15 @@ import { taskDetail } from '../../src/lib/server/service/task-views.ts';
 import { projectDetail, projectRows } from '../../src/lib/server/service/project-views.ts';
 import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
-import { MANAGER, SEES_ALL, lead, openWorkspace, ruleOf, ruleOn, type TestWorkspace } from '../support/workspace.ts';
+import {
+  MANAGER,
+  SEES_ALL,
+  lead,
+  openWorkspace,
+  ruleOf,
+  ruleOn,
+  type TestWorkspace
+} from '../support/workspace.ts';
 
 let workspace: TestWorkspace;
 beforeEach(async () => {

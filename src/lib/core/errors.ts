@@ -85,6 +85,7 @@ const TABLE = {
   'rules-name-it':
     '{names} would no longer ring: {which} by name. Take it out there first, or remove it all the same.',
   'rush-answered': 'That has been answered already.',
+  'run-gone': 'This run is no longer there.',
   'rule-not-by-hand': 'This rule has no button to ring it by hand.',
   'rule-field-value': 'The value does not go with the field “{field}”: {detail}',
   'import-not-text':

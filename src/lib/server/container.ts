@@ -33,6 +33,7 @@ import { RuleActs } from './service/rule-acts.ts';
 import { RuleService } from './service/rules.ts';
 import { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
+import { SharedParts } from './service/shared-parts.ts';
 import { SetupService } from './service/set-up.ts';
 import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
@@ -79,6 +80,7 @@ export interface Container {
   live: LiveUpdates;
   rules: RuleService;
   watchman: RuleWatchman;
+  shared: SharedParts;
   quiet: QuietService;
   handRings: HandRings;
   people: PeopleService;
@@ -156,6 +158,7 @@ export function createContainer(options: ContainerOptions): Container {
   const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(work.tasks, work.taskActs);
   committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
+  engine.rush.attach((until) => forecasts.countByRule(until));
   engine.attach(new ChoreRunner(stores, work.taskActs));
   return {
     options,
@@ -169,6 +172,7 @@ export function createContainer(options: ContainerOptions): Container {
     committer,
     ...work,
     live: new LiveUpdates(committer),
+    shared: new SharedParts(stores, committer),
     quiet: new QuietService(db, stores, committer, source, clock, engine),
     handRings: new HandRings(db, stores, source, clock, engine, committer),
     rules,

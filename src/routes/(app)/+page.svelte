@@ -1,9 +1,13 @@
 <script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
+  const done = getContext<(done: Done) => void>('done');
   let opened = $state<string | null>(null);
 
   const { tower } = $derived(data);
@@ -45,6 +49,25 @@
     </ol>
   </section>
 {/if}
+
+{#each tower.rushes as rush (rush.id)}
+  <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
+    <b>A rush was stopped</b>
+    <span>
+      <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {rush.count} messages; {rush.expected} were
+      foreseen for the whole day.
+      <input type="hidden" name="rush" value={rush.id} />
+      <button class="button" name="answer" value="send">Send them</button>
+      <button class="button" name="answer" value="gather">Gathered, one for each person</button>
+      <button class="button" name="answer" value="do not ring">Do not ring</button>
+    </span>
+  </form>
+{/each}
+{#each tower.faulty as rule (rule.id)}
+  <p class="band brick">
+    <b>Faulty rule</b><span><a href="/rules/{rule.id}">{rule.name}</a>: {rule.fault}</span>
+  </p>
+{/each}
 
 <ul class="ledger">
   <li>

@@ -64,6 +64,7 @@ export function compileRule(
     until: until === null ? null : parseDay(until)
   };
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
+  const folds = [...program.tells.values()].some(({ step }) => step.fold);
   const once = leads.every(
     (lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !repeats(lead)
   );
@@ -79,7 +80,7 @@ export function compileRule(
     stop,
     past: definition.past,
     ofTask,
-    plain: once && program.tellsOnly && !counts && afterNotices === null
+    plain: once && program.tellsOnly && !folds && !counts && afterNotices === null
   };
 }
 

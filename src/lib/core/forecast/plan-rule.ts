@@ -56,7 +56,7 @@ export interface PlanAsked {
     stepId: string,
     recipientId: number
   ): boolean;
-  /** How many notices of a lead with these values have left to a recipient; for the run: how many have run. */
+  /** How many notices of a lead with these values have left to a recipient. */
   left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
 }
 
@@ -149,12 +149,12 @@ function planRun(
     if (!planner.leadHolds(lead, task) || !planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
     const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
-    if (asked.left(lead, anchorValue, THE_RUN) >= most) continue;
     const { next: first } = aroundNow(planner, lead, task, null, asked.now);
     const next = firstFree(planner, lead, task, null, first, (ordinal) =>
       asked.occupied(lead, ordinal, anchorValue, '', THE_RUN)
     );
-    if (next) ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
+    // Acts are not counted by what left: the series has so many runs.
+    if (next && next.ordinal < most) ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
   }
 }
 

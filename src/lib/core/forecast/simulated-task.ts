@@ -91,14 +91,10 @@ export class SimulatedTask {
     return this.#rang.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
   }
 
-  /** How many notices of a lead have left to a recipient for its anchor value; for the run, how many have run. */
+  /** How many notices of a lead have left to a recipient for its anchor value. */
   left(rule: RuleFacts, lead: CompiledLead, anchorValue: string, recipientId: number): number {
     const before = this.#history.left?.(rule, lead, this.task, recipientId, anchorValue) ?? 0;
     return before + (this.#left.get(`${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`) ?? 0);
-  }
-
-  countRun(rule: RuleFacts, lead: CompiledLead, anchorValue: string): void {
-    add(this.#left, `${rule.id}/${lead.lead.id}/${anchorValue}/0`);
   }
 
   /** A notice left. */

@@ -266,7 +266,6 @@ export class Simulation {
     if (planner.stopped(rule, task, this.#now)) return;
     if (recipientId === THE_RUN) {
       state.occupy(rule, lead, ordinal, anchorValue, '', THE_RUN);
-      state.countRun(rule, lead, anchorValue);
       this.#runs.start({
         rule,
         lead,
@@ -298,7 +297,8 @@ export class Simulation {
     const recipient =
       ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
     const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);
-    if (next) this.#queueRing(rule, { ...ring, ...next }, state);
+    const isOver = ring.recipientId === THE_RUN && next !== null && next.ordinal >= mostOf(ring.lead);
+    if (next && !isOver) this.#queueRing(rule, { ...ring, ...next }, state);
   }
 
   /** A notice for one recipient that rings now. */
@@ -578,6 +578,11 @@ export class Simulation {
     const at = shownAt(notice);
     if (at > from && at <= until) this.result.notices.push(notice);
   }
+}
+
+/** How many times a lead rings at most for one date. */
+function mostOf({ lead }: CompiledLead): number {
+  return lead.kind === 'offset' ? (lead.repeat?.most ?? 1) : 1;
 }
 
 /** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */

@@ -16,7 +16,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/password/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/begin/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/sign-out': { acts: { POST: 'anybody' } },
-  '/(app)': { read: 'watch the whole team' },
+  '/(app)': { read: 'watch the whole team', acts: { rush: 'make rules' } },
   '/(app)/live': { read: 'work with tasks' },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)': {
@@ -78,6 +78,17 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'make rules',
     acts: { save: 'make rules', turnOn: 'make rules', turnOff: 'make rules', discard: 'make rules' }
   },
+  '/(app)/rules/shared': {
+    read: 'make rules',
+    acts: {
+      readers: 'make rules',
+      dropReaders: 'make rules',
+      template: 'make rules',
+      dropTemplate: 'make rules'
+    }
+  },
+  '/(app)/rules/[id]/runs': { read: 'make rules' },
+  '/(app)/rules/[id]/runs/[run]': { read: 'make rules' },
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
   '/(app)/people': { read: 'see people' },
   '/(app)/people/new': { read: 'look after people', acts: { default: 'look after people' } },

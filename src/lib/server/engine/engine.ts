@@ -11,6 +11,7 @@ import { Keeper } from './keeper.ts';
 import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
+import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { Words } from './words.ts';
 
@@ -53,6 +54,7 @@ export class Engine {
   /** Rings over a Watch, for whoever rings by hand. */
   readonly schedules: Schedules;
   readonly keeper: Keeper;
+  readonly rush: RushCheck;
   readonly #settled: () => void;
   readonly #onFault: (error: unknown) => void;
   #chores: EngineChores | null = null;
@@ -82,6 +84,7 @@ export class Engine {
     this.keeper = new Keeper(stores, source, clock, ruleLink);
     this.#chain = new Chain(stores, source, this.#runs, this.keeper);
     this.#runs.attach(this.#ringer, performer, this.#chain);
+    this.rush = new RushCheck(stores, source, this.keeper);
     this.schedules = new Schedules(stores, source, this.#chain);
     this.#leaving = new Leaving(stores, source, this.#ringer, words);
     this.#settled = () => performer.settled();
@@ -200,6 +203,7 @@ export class Engine {
       this.#db.transaction(() => this.schedules.sync(now())).immediate();
       if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
       else {
+        this.#db.transaction(() => this.rush.sync(now())).immediate();
         const at = this.#nextOfAny();
         if (at === null || at > now()) return;
         if (this.#chores?.nextAt() === at) this.#chore(now());
@@ -289,7 +293,8 @@ export class Engine {
     const leaving = this.#stores.notices.leaving(instant);
     const first = leaving[0]?.leavesAt;
     const together = leaving.filter(({ leavesAt }) => leavesAt === first);
-    for (const { notices, leave } of this.#leaving.outgoing(together, now, this.#clock.machine.now())) {
+    const departures = this.#leaving.outgoing(together, now, this.#clock.machine.now());
+    for (const { notices, leave } of this.rush.admit(departures, now)) {
       try {
         leave();
       } catch (error) {

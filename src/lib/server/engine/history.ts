@@ -51,9 +51,7 @@ export function forecastHistory(
     },
     left: (rule, lead, task, recipientId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue, 0);
-      return recipientId === THE_RUN
-        ? stores.runs.count(key.ruleId, key.leadId, key.taskId, key.anchorValue, key.round)
-        : notices.left({ ...key, recipientId });
+      return notices.left({ ...key, recipientId });
     },
     toldLately: (taskId) => notices.toldSince(taskId, now - ALREADY_TOLD_MS),
     leftTo: (ruleId, taskId, recipientId) => notices.leftTo(ruleId, taskId, recipientId)

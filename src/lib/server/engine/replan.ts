@@ -46,7 +46,7 @@ export class Replanner {
   }
 
   #planRule(rule: LiveRule, task: TaskFacts, dueAt: number, stale: StaleTask, now: number): void {
-    const { notices, plan, runs } = this.#stores;
+    const { notices, plan } = this.#stores;
     const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
       now,
       actorId: stale.actorId,
@@ -56,12 +56,8 @@ export class Replanner {
           ? notices.hasRun(key)
           : notices.occupied({ ...key, recipientId, stepId });
       },
-      left: (lead, anchorValue, recipientId) => {
-        const key = ringKey(rule.facts, lead, task, anchorValue, 0);
-        return recipientId === THE_RUN
-          ? runs.count(key.ruleId, key.leadId, key.taskId, anchorValue, key.round)
-          : notices.left({ ...key, recipientId });
-      },
+      left: (lead, anchorValue, recipientId) =>
+        notices.left({ ...ringKey(rule.facts, lead, task, anchorValue, 0), recipientId }),
       owes: (past) => this.#owes(rule, task, past, stale)
     });
     for (const { lead, ordinal, recipientId, ringAt, originDay, anchorValue } of ahead)

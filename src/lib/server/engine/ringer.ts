@@ -139,7 +139,9 @@ export class Ringer {
 
   #planNext(row: PlanRow, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): void {
     const { next } = aroundNow(this.#source.planner, lead, task, recipient, row.ringAt);
-    if (next) this.#stores.plan.add({ ...row, ...next });
+    const most = lead.lead.kind === 'offset' ? (lead.lead.repeat?.most ?? 1) : 1;
+    // Acts are not counted by what left: the series has so many runs.
+    if (next && (recipient !== null || next.ordinal < most)) this.#stores.plan.add({ ...row, ...next });
   }
 
   /** How many notices a recipient gets at most, where that many have left; null while there is room. */

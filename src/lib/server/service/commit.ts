@@ -243,7 +243,10 @@ export class Committer {
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
     for (const { table, columns, rowId } of writer.written)
       // A rule that was turned on, or a version that became live, may want the latest past ring.
-      if (table === 'rule' && columns.includes('live_at')) plan.enqueueTurnedOn(rowId, writer.id, actorId);
+      if (table === 'rule' && columns.includes('live_at')) {
+        plan.enqueueTurnedOn(rowId, writer.id, actorId);
+        this.#engine?.rush.forget(rowId);
+      }
     return { wide, touched };
   }
 

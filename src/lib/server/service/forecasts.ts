@@ -80,6 +80,21 @@ export class ForecastService {
     return foretold(said, simulated.planner, this.#words);
   }
 
+  /** Messages of each rule from now to an instant. */
+  countByRule(until: InstantMs): ReadonlyMap<number, number> {
+    const seen = new Set<string>();
+    const counts = new Map<number, number>();
+    for (const { ruleId, readerId, leavesAt, taskId, stepId } of this.notices(this.#clock.now(), until)) {
+      const tell = this.#source.live(ruleId)?.facts.program.tells.get(stepId);
+      const alone = tell?.step.gather === 'per task' ? taskId : '';
+      const key = [ruleId, readerId, leavesAt, alone].join('/');
+      if (seen.has(key)) continue;
+      seen.add(key);
+      counts.set(ruleId, (counts.get(ruleId) ?? 0) + 1);
+    }
+    return counts;
+  }
+
   /**
    * Tasks of which something can leave by an instant: those that ring by then, as the kept plan has it, and those of which something
    * waits. A hold only ever moves a notice later, so no other can. While the plan is stale: all of them.

@@ -9,6 +9,7 @@ import type { Engine } from '../engine/engine.ts';
 import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
 import { recordNames } from '../engine/names.ts';
 import type { Stores } from '../store/all.ts';
+import type { RushAnswer } from '../store/rushes.ts';
 import type { Stages } from '../store/runs.ts';
 import type { Actor, Committer } from './commit.ts';
 
@@ -136,6 +137,25 @@ export class HandRings {
         this.#stores.runs.hurry(question.runId, now);
         const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
         this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);
+      })
+      .immediate();
+    this.#engine.wake();
+  }
+
+  /**
+   * Says what becomes of messages that were stopped in a rush.
+   * @throws CodedError `rush-answered`
+   */
+  answerRush(actor: Actor, rushId: number, answer: RushAnswer): void {
+    const now = this.#clock.now();
+    const rush = this.#stores.rushes.openById(rushId);
+    if (!rush) throw new CodedError('rush-answered');
+    this.#db
+      .transaction(() => {
+        this.#stores.rushes.answer(rushId, answer, now, actor.personId);
+        if (answer !== 'do not ring') this.#engine.rush.allow(rush.ruleId);
+        const data = { rushId, ruleId: rush.ruleId, answer, actorId: actor.personId };
+        this.#stores.journal.add(now, this.#clock.machine.now(), 'rush answered', data);
       })
       .immediate();
     this.#engine.wake();

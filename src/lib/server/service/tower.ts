@@ -16,6 +16,9 @@ export interface TowerView {
   bells: BellView[];
   strip: StripView;
   failing: FailedDelivery[];
+  /** Rules that were stopped before they sent far more than was foreseen. */
+  rushes: { id: number; ruleId: number; rule: string; count: number; expected: number }[];
+  faulty: { id: number; name: string; fault: string }[];
   outOfEarshot: { reason: EarshotReason; count: number }[];
 }
 
@@ -64,6 +67,17 @@ export class TowerService {
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
       bells,
       strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
+      rushes: this.#stores.rushes.open().map(({ id, ruleId, count, expected }) => ({
+        id,
+        ruleId,
+        rule: this.#stores.rules.byId(ruleId)?.name ?? '',
+        count,
+        expected
+      })),
+      faulty: this.#stores.rules
+        .made()
+        .filter(({ state }) => state === 'faulty')
+        .map(({ id, name, fault }) => ({ id, name, fault: fault ?? '' })),
       failing: this.#stores.outbox.failing(20),
       outOfEarshot: EARSHOT_REASONS.flatMap((reason) => {
         const count = [...reasons.values()].filter((found) => found === reason).length;

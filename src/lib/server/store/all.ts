@@ -17,6 +17,7 @@ import { ProjectStore } from './projects.ts';
 import { ReaderStore } from './readers.ts';
 import { RuleStore } from './rules.ts';
 import { RunStore } from './runs.ts';
+import { RushStore } from './rushes.ts';
 import { SavedListStore } from './saved-lists.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
@@ -45,6 +46,7 @@ export interface Stores {
   readers: ReaderStore;
   rules: RuleStore;
   runs: RunStore;
+  rushes: RushStore;
   savedLists: SavedListStore;
   sessions: SessionStore;
   settings: SettingStore;
@@ -74,6 +76,7 @@ export function openStores(db: Db): Stores {
     readers: new ReaderStore(db),
     rules: new RuleStore(db),
     runs: new RunStore(db),
+    rushes: new RushStore(db),
     savedLists: new SavedListStore(db),
     sessions: new SessionStore(db),
     settings: new SettingStore(db),

@@ -91,6 +91,7 @@ export class ChangeStore {
   readonly #markUndone;
   readonly #laterOf;
   readonly #caused;
+  readonly #ofRun;
 
   constructor(db: Db) {
     this.#db = db;
@@ -98,6 +99,9 @@ export class ChangeStore {
       [number, number | null, string, string, number | null, number | null, number | null]
     >(
       'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by) VALUES (?, ?, ?, ?, ?, ?, ?)'
+    );
+    this.#ofRun = db.prepare<[number], { id: number; title: string; undone: number }>(
+      'SELECT id, title, undone_by IS NOT NULL AS undone FROM change WHERE run_id = ? ORDER BY id'
     );
     this.#caused = db.prepare<[number], { id: number }>(
       'SELECT id FROM change WHERE caused_by = ? AND undone_by IS NULL ORDER BY id DESC'
@@ -152,6 +156,11 @@ export class ChangeStore {
   /** When a change was made, workspace clock; null when there is none. */
   madeAt(changeId: number): number | null {
     return this.#head.get(changeId)?.at ?? null;
+  }
+
+  /** What a run of a rule changed, in order. */
+  ofRun(runId: number): { id: number; title: string; undone: boolean }[] {
+    return this.#ofRun.all(runId).map((row) => ({ ...row, undone: row.undone === 1 }));
   }
 
   /** The rows that a change wrote, last first. */

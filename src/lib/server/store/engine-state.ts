@@ -1,5 +1,7 @@
 import type { Db } from '../db/open.ts';
 
+type StateKey = 'clock' | 'seeded' | 'tzdata' | 'foreseen';
+
 /** Small values that the engine keeps for itself; not settings, and no change records. */
 export class EngineStateStore {
   readonly #read;
@@ -12,12 +14,12 @@ export class EngineStateStore {
     );
   }
 
-  read<T>(key: 'clock' | 'seeded' | 'tzdata'): T | null {
+  read<T>(key: StateKey): T | null {
     const row = this.#read.get(key);
     return row ? (JSON.parse(row.value) as T) : null;
   }
 
-  write(key: 'clock' | 'seeded' | 'tzdata', value: unknown): void {
+  write(key: StateKey, value: unknown): void {
     this.#write.run(key, JSON.stringify(value));
   }
 }

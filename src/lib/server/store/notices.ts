@@ -103,6 +103,7 @@ export class NoticeStore {
   readonly #ringsSoFar;
   readonly #lastLeft;
   readonly #told;
+  readonly #byRing;
   readonly #act;
   readonly #ofRings;
   readonly #roundOf;
@@ -126,10 +127,10 @@ export class NoticeStore {
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
     this.#nextLeaving = db.prepare<[], { at: number | null }>(
-      `SELECT min(leaves_at) AS at FROM notice n WHERE ${WAITING}`
+      `SELECT min(leaves_at) AS at FROM notice n WHERE ${WAITING} AND n.rush_id IS NULL`
     );
     this.#leaving = db.prepare<[number], NoticeRow>(
-      `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.leaves_at <= ?
+      `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.rush_id IS NULL AND n.leaves_at <= ?
        ORDER BY n.leaves_at, r.position, g.rule_id, n.id`
     );
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
@@ -175,6 +176,7 @@ export class NoticeStore {
       `SELECT max(n.leaves_at) AS at FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
        WHERE g.rule_id = ? AND g.lead_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round AND ${left}`
     );
+    this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
     this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
       `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
@@ -325,6 +327,11 @@ export class NoticeStore {
   /** Whoever got it has acted on it: a mark on what was sent, no second end. */
   act(id: number, at: number): void {
     this.#act.run(at, id);
+  }
+
+  /** Notices of one ring. */
+  ofRing(ringId: number): NoticeRecord[] {
+    return this.#byRing.all(ringId).map(toNotice);
   }
 
   /** In which round of its task it rang. */

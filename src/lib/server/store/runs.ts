@@ -103,7 +103,6 @@ export class RunStore {
   readonly #ofRun;
   readonly #answer;
   readonly #once;
-  readonly #countRuns;
   readonly #months;
   readonly #moved;
   readonly #hurry;
@@ -165,10 +164,6 @@ export class RunStore {
     this.#once = db.prepare<[number, string, number, number], { id: number; madeTaskId: number | null }>(
       `SELECT id, made_task_id AS madeTaskId FROM rule_once
        WHERE rule_id = ? AND step_id = ? AND task_id = ? AND round = ?`
-    );
-    this.#countRuns = db.prepare<[number, string, number, string, number], { count: number }>(
-      `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id WHERE g.rule_id = ? AND g.lead_id = ?
-       AND g.subject_kind = 'task' AND g.subject_id = ? AND g.anchor_value = ? AND g.round = ?`
     );
     this.#hurry = db.prepare<[number, number]>(
       `UPDATE run SET next_at = min(next_at, ?) WHERE id = ? AND state = 'asking'`
@@ -308,11 +303,6 @@ export class RunStore {
     round: number
   ): { id: number; madeTaskId: number | null } | null {
     return this.#once.get(ruleId, stepId, taskId, round) ?? null;
-  }
-
-  /** How many runs of a lead there have been for a task, an anchor value and a round. */
-  count(ruleId: number, leadId: string, taskId: number, anchorValue: string, round: number): number {
-    return this.#countRuns.get(ruleId, leadId, taskId, anchorValue, round)!.count;
   }
 
   /** A run that waits for an answer has it: it goes on now. */

@@ -14,7 +14,8 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Rules</h1>
-  <form method="POST" action="?/add" use:enhance={submitDone(done)} class="ml-auto">
+  <a class="ml-auto quiet" href="/rules/shared">Reader lists and templates</a>
+  <form method="POST" action="?/add" use:enhance={submitDone(done)}>
     <button class="button main"><Plus size={16} strokeWidth={1.75} />Make a rule</button>
   </form>
 </div>

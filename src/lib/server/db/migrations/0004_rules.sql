@@ -12,6 +12,7 @@ ALTER TABLE change ADD COLUMN caused_by INTEGER REFERENCES change (id);
 ALTER TABLE change ADD COLUMN rule_id INTEGER;
 ALTER TABLE change ADD COLUMN run_id INTEGER;
 CREATE INDEX change_caused_by ON change (caused_by) WHERE caused_by IS NOT NULL;
+CREATE INDEX change_run ON change (run_id) WHERE run_id IS NOT NULL;
 CREATE INDEX change_rule ON change (rule_id) WHERE rule_id IS NOT NULL;
 
 -- Which repeat of a lead rings; recipient 0 stands for the run of the ring.
@@ -168,6 +169,9 @@ CREATE TABLE outside (
   name TEXT NOT NULL DEFAULT ''
 ) STRICT;
 
+-- A notice that is kept back because its rule was about to send far more than was foreseen.
+ALTER TABLE notice ADD COLUMN rush_id INTEGER;
+CREATE INDEX notice_rush ON notice (rush_id) WHERE rush_id IS NOT NULL;
 -- A rule that was about to send far more than was foreseen, and what its keeper said.
 CREATE TABLE rush (
   id INTEGER PRIMARY KEY,

@@ -117,7 +117,10 @@
 <form method="POST" action="?/save" use:enhance={submitDone(done)}>
   <input type="hidden" name="rule" value={text} />
   <div class="top">
-    <p class="quiet"><a href="/rules">Rules</a></p>
+    <p class="quiet">
+      <a href="/rules">Rules</a>{#if data.wasLive}
+        · <a href="/rules/{data.id}/runs">its runs</a>{/if}
+    </p>
     <div class="titles">
       <label class="sr" for="rule-name">Name of the rule</label>
       <input

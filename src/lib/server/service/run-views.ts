@@ -1,0 +1,111 @@
+import { whyText } from '../../core/ring/why-text.ts';
+import { leadWords } from '../../core/rule/read-back.ts';
+import { shortMoment } from '../../core/time/format.ts';
+import type { RunRowView, RunView } from '../../view/runs.ts';
+import type { Container } from '../container.ts';
+import { recordNames } from '../engine/names.ts';
+import type { RunRecord } from '../store/runs.ts';
+import type { Viewer } from './viewer.ts';
+
+/** Runs that are listed of a rule. */
+const LISTED = 100;
+
+const STATE_WORDS: Record<RunRecord['state'], string> = {
+  running: 'goes on',
+  asking: 'waits for an answer',
+  ended: 'ended',
+  stopped: 'stopped'
+};
+
+/** The newest runs of a rule, and how much it was used by month. */
+export function runsOfRule(app: Container, ruleId: number, viewer: Viewer) {
+  const now = app.clock.now();
+  const words = wordsOf(app, viewer, now);
+  return {
+    runs: app.stores.runs.ofRule(ruleId, LISTED).map(words),
+    months: app.stores.runs.months(ruleId),
+    listed: LISTED
+  };
+}
+
+/** One run with its steps: what each found and did, which side it took, what it sent and what it changed. */
+export function runDetail(app: Container, runId: number, viewer: Viewer): RunView | null {
+  const { stores, clock } = app;
+  const run = stores.runs.byId(runId);
+  const rule = run && stores.rules.byId(run.ruleId);
+  if (!run || !rule) return null;
+  const now = clock.now();
+  const nowDay = viewer.zone.dayOf(now);
+  const words = wordsOf(app, viewer, now);
+  const when = (at: number) => shortMoment(at, viewer.zone, nowDay);
+  const nameOf = (id: number) => app.source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  return {
+    ...words(run),
+    rule: { id: rule.id, name: rule.name, version: stores.rules.version(run.versionId)?.number ?? 0 },
+    actor: run.actorId === null ? null : nameOf(run.actorId),
+    until: run.nextAt === null ? null : when(run.nextAt),
+    steps: stores.runs.stepsOf(run.id).map(({ id, kind, name, at, input, output }) => ({
+      id,
+      kind,
+      name,
+      at: when(at),
+      input: pairs(input),
+      output: pairs(output)
+    })),
+    notices: stores.notices
+      .ofRing(run.ringId)
+      .map(({ id, recipientId, state, reason, leavesAt, ringAt, why }) => ({
+        id,
+        person: nameOf(recipientId),
+        state,
+        reason,
+        at: when(leavesAt ?? ringAt),
+        why: why.map(whyText)
+      })),
+    changes: stores.changes.ofRun(run.id),
+    parent: run.parentId,
+    children: stores.runs.childrenOf(run.id).map(words)
+  };
+}
+
+function wordsOf(app: Container, viewer: Viewer, now: number): (run: RunRecord) => RunRowView {
+  const names = recordNames(app.stores);
+  const nowDay = viewer.zone.dayOf(now);
+  return (run) => {
+    const version = app.stores.rules.version(run.versionId);
+    const lead = version?.definition.leads.find(({ id }) => id === run.leadId);
+    const task = run.taskId === null ? null : app.stores.tasks.byId(run.taskId);
+    const hidden = task?.private && task.ownerId !== viewer.personId;
+    return {
+      id: run.id,
+      at: shortMoment(run.startedAt, viewer.zone, nowDay),
+      lead: lead ? leadWords(lead, names) : 'a ring time that was taken out',
+      task: task && { id: task.id, name: hidden ? 'a private task' : task.name },
+      state: STATE_WORDS[run.state],
+      outcome: outcomeOf(app, run),
+      stages: run.stages
+    };
+  };
+}
+
+/** What a run came to, in a few words. */
+function outcomeOf(app: Container, run: RunRecord): string {
+  if (run.outcome) return run.outcome;
+  if (run.stages) return `${run.stages.found} found, ${run.stages.messages} messages`;
+  const notices = app.stores.notices.ofRing(run.ringId);
+  const sent = notices.filter(({ state }) => state === 'sent' || state === 'sending').length;
+  const changes = app.stores.changes.ofRun(run.id).length;
+  const parts = [
+    sent > 0 ? `${sent} sent` : '',
+    notices.length > sent ? `${notices.length - sent} not sent` : '',
+    changes > 0 ? `${changes} changed` : ''
+  ].filter(Boolean);
+  return parts.join(', ') || 'nothing yet';
+}
+
+function pairs(of: Record<string, unknown>): { label: string; value: string }[] {
+  return Object.entries(of).map(([label, value]) => ({
+    label,
+    value: Array.isArray(value) ? value.map(String).join('; ') || 'none' : String(value ?? 'none')
+  }));
+}

@@ -1,0 +1,13 @@
+import { error } from '@sveltejs/kit';
+import { errorSentence } from '$lib/core/errors.ts';
+import { runsOfRule } from '$lib/server/service/run-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  event.depends('early-bell:clock', 'early-bell:tasks');
+  const { viewer } = signedIn(event);
+  const rule = event.locals.app.stores.rules.byId(Number(event.params.id));
+  if (rule?.kind !== 'rule') error(404, errorSentence('rule-gone'));
+  return { rule: { id: rule.id, name: rule.name }, ...runsOfRule(event.locals.app, rule.id, viewer) };
+};

@@ -1,0 +1,131 @@
+<script lang="ts">
+  import RunTable from '$lib/ui/rule/RunTable.svelte';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+  const run = $derived(data.run);
+  const TITLES: Record<string, string> = { tell: 'Tell', do: 'Do', wait: 'Wait', branch: 'Branch' };
+</script>
+
+<svelte:head><title>A run of {run.rule.name} · Early Bell</title></svelte:head>
+
+<p class="quiet">
+  <a href="/rules">Rules</a> · <a href="/rules/{run.rule.id}">{run.rule.name}</a> ·
+  <a href="/rules/{run.rule.id}/runs">its runs</a>{#if run.parent !== null}
+    · <a href="/rules/{run.rule.id}/runs/{run.parent}">the ring that found it</a>{/if}
+</p>
+<h1>Rang {run.at}</h1>
+<p>
+  {#if run.task}For <a href="/tasks/{run.task.id}">{run.task.name}</a>,{:else}Over its whole Watch,{/if}
+  {run.lead}; by version {run.rule.version}{run.actor ? `, set off by ${run.actor}` : ''}.
+  <b>{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
+</p>
+
+{#if run.stages}
+  <section aria-labelledby="stages">
+    <h2 id="stages">Stages</h2>
+    <dl>
+      <dt>looked at</dt>
+      <dd>{run.stages.looked}</dd>
+      <dt>tasks found</dt>
+      <dd>{run.stages.found}</dd>
+      <dt>people</dt>
+      <dd>{run.stages.people}, {run.stages.distinct} of them distinct</dd>
+      <dt>messages</dt>
+      <dd>
+        {run.stages.messages}{run.stages.expected === null ? '' : `, ${run.stages.expected} were expected`}
+      </dd>
+    </dl>
+    {#if run.stages.excluded.length > 0}
+      <p class="quiet">Kept out, by the test that did it:</p>
+      <ul>
+        {#each run.stages.excluded as { test, count } (test)}<li>{count}: {test}</li>{/each}
+      </ul>
+    {/if}
+  </section>
+{/if}
+
+{#if run.steps.length > 0}
+  <section aria-labelledby="steps">
+    <h2 id="steps">Step by step</h2>
+    <ol>
+      {#each run.steps as step (step.id)}
+        <li>
+          <p><b>{TITLES[step.kind] ?? step.kind}</b> {step.name} <span class="quiet">{step.at}</span></p>
+          <dl>
+            {#each step.input as { label, value } (label)}<dt class="quiet">{label}</dt>
+              <dd>{value}</dd>{/each}
+            {#each step.output as { label, value } (label)}<dt>{label}</dt>
+              <dd>{value}</dd>{/each}
+          </dl>
+        </li>
+      {/each}
+    </ol>
+  </section>
+{/if}
+
+{#if run.notices.length > 0}
+  <section aria-labelledby="notices">
+    <h2 id="notices">Its notices</h2>
+    <table>
+      <caption class="sr">Notices of this run</caption>
+      <thead
+        ><tr
+          ><th scope="col">To</th><th scope="col">State</th><th scope="col">When</th><th scope="col">Why</th
+          ></tr
+        ></thead
+      >
+      <tbody>
+        {#each run.notices as notice (notice.id)}
+          <tr>
+            <td>{notice.person}</td>
+            <td>{notice.state}{notice.reason ? `: ${notice.reason}` : ''}</td>
+            <td>{notice.at}</td>
+            <td class="quiet">{notice.why.join(' ')}</td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </section>
+{/if}
+
+{#if run.changes.length > 0}
+  <section aria-labelledby="changes">
+    <h2 id="changes">What it changed</h2>
+    <ul>
+      {#each run.changes as change (change.id)}<li>
+          {change.title}{change.undone ? ' (undone)' : ''}
+        </li>{/each}
+    </ul>
+  </section>
+{/if}
+
+{#if run.children.length > 0}
+  <section aria-labelledby="children">
+    <h2 id="children">For each task that it found</h2>
+    <RunTable runs={run.children} ruleId={run.rule.id} caption="Runs of this ring, one for each task" />
+  </section>
+{/if}
+
+<style>
+  section {
+    border-top: 1px solid var(--line);
+    padding: 12px 0;
+    margin-top: 12px;
+  }
+  dl {
+    display: grid;
+    grid-template-columns: 120px minmax(0, 1fr);
+    gap: 2px 12px;
+    margin: 4px 0 8px;
+    font-size: 13px;
+  }
+  ol {
+    list-style: decimal;
+    padding-left: 20px;
+  }
+  ul {
+    list-style: disc;
+    padding-left: 20px;
+  }
+</style>
