@@ -272,8 +272,8 @@ export const RULES: readonly DemoRule[] = [
       steps: [
         mail({
           to: [{ who: 'owner' }],
-        subject: '‹task› is ‹days left›',
-        body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
+          subject: '‹task› is ‹days left›',
+          body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
         })
       ]
     }
@@ -288,8 +288,8 @@ export const RULES: readonly DemoRule[] = [
       steps: [
         mail({
           to: [{ who: 'owner' }],
-        subject: '‹days left›: ‹task›',
-        body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
+          subject: '‹days left›: ‹task›',
+          body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
         })
       ]
     }
@@ -305,8 +305,8 @@ export const RULES: readonly DemoRule[] = [
       steps: [
         mail({
           to: [{ who: 'owner' }],
-        subject: '‹task›: ‹due›',
-        body: '‹first name›, ‹task› is ‹days left›, on ‹due›.\n\n‹link›'
+          subject: '‹task›: ‹due›',
+          body: '‹first name›, ‹task› is ‹days left›, on ‹due›.\n\n‹link›'
         })
       ]
     }
@@ -321,8 +321,8 @@ export const RULES: readonly DemoRule[] = [
       steps: [
         mail({
           to: [{ who: 'manager', up: 1 }],
-        subject: '‹task› of ‹owner› is ‹days left›',
-        body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. ‹owner› has it; it stands at “‹status›”.\n\n‹link›'
+          subject: '‹task› of ‹owner› is ‹days left›',
+          body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. ‹owner› has it; it stands at “‹status›”.\n\n‹link›'
         })
       ]
     }

@@ -5,7 +5,8 @@ import type { Actor } from '../src/lib/server/service/commit.ts';
 import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
 import type { TaskInput } from '../src/lib/server/schema/task.ts';
 import { omanHolidays } from './holidays.ts';
-import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES } from './scenario.ts';
+import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';
+import { furtherRules } from './rules.ts';
 import { writeDetails, type DemoIds } from './details.ts';
 import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
 
@@ -13,6 +14,8 @@ import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
 const SEED = 20_260_305;
 
 const SET_UP: Actor = { personId: null, source: 'set-up' };
+/** Days before the moment at which the further rules were turned on. */
+const RULES_FOLLOW_DAYS = 7;
 const DOMAIN = 'tidewatch.example';
 
 /**
@@ -41,8 +44,9 @@ export async function seedDemo(
       if (entry.task.createdOn === day) entry.id = addTask(container, actor, entry.task, today, ids);
     if (day === -PAST_DAYS) {
       writeAbsences(container, actor, today, ids);
-      turnRulesOn(container, actor, ids);
+      turnRulesOn(container, actor, ids, RULES);
     }
+    if (day === -RULES_FOLLOW_DAYS) turnRulesOn(container, actor, ids, furtherRules(ids.statuses));
     await container.engine.moveClock(at(12));
     for (const { task, id } of tasks)
       if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
@@ -144,8 +148,8 @@ function writeAbsences(container: Container, actor: Actor, today: number, ids: D
     });
 }
 
-function turnRulesOn(container: Container, actor: Actor, ids: DemoIds): void {
-  for (const { name, description, projects, definition: written } of RULES) {
+function turnRulesOn(container: Container, actor: Actor, ids: DemoIds, rules: readonly DemoRule[]): void {
+  for (const { name, description, projects, definition: written } of rules) {
     const watched = projects?.map((key) => ids.projects.get(key)!) ?? null;
     const definition = { ...written, watch: { ...written.watch, projects: watched } };
     const { result: id } = container.rules.add(actor, name, definition);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { seedDemo } from '../../demo/seed.ts';
+import { GATHERS, allSteps } from '../../src/lib/core/rule/model.ts';
 import { createContainer } from '../../src/lib/server/container.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { StillClock } from '../support/workspace.ts';
@@ -40,7 +41,14 @@ describe('the demo', () => {
     const people = stores.people.all();
     expect([people.length, new Set(people.map(({ zone }) => zone)).size]).toEqual([14, 5]);
     expect(stores.projects.all()).toHaveLength(6);
-    expect(stores.rules.made()).toHaveLength(4);
+    const definitions = stores.rules.made().map(({ liveVersion }) => stores.rules.version(liveVersion!)!.definition);
+    const steps = definitions.flatMap((definition) => allSteps(definition.steps));
+    const tells = steps.filter((step) => step.kind === 'tell');
+    expect(definitions).toHaveLength(14);
+    expect(new Set(definitions.flatMap(({ leads }) => leads.map(({ kind }) => kind))).size).toBe(4);
+    expect(new Set(steps.map(({ kind }) => kind)).size).toBe(4);
+    expect(new Set(tells.map(({ gather }) => gather))).toEqual(new Set(GATHERS));
+    expect(stores.runs.waiting().length).toBeGreaterThan(0);
     expect(Math.abs(stores.tasks.count() - 240)).toBeLessThanOrEqual(10);
     expect(messages.length).toBeGreaterThan(100);
     expect(Math.min(...messages.map(({ date }) => date!))).toBeLessThan(MOMENT - 21 * DAY);

@@ -1,0 +1,300 @@
+import {
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  openWatch,
+  type EventLead,
+  type Lead,
+  type RuleDefinition,
+  type ScheduleLead,
+  type Step,
+  type Tell
+} from '../src/lib/core/rule/model.ts';
+import type { DemoRule } from './scenario.ts';
+
+/** Rules of Tidewatch that ring, tell and act in every other way; they were turned on a week before the demo's moment. */
+
+const tell = (id: string, patch: Partial<Tell> & Pick<Tell, 'to' | 'subject' | 'body'>): Tell => ({
+  ...blankTell(id),
+  ...patch
+});
+const step = (id: string, name: string) => ({ id, name, description: '', leads: null });
+const base = (id: string) => ({ id, on: true, only: null, zone: { of: 'owner' as const } });
+const on = (id: string, event: EventLead['event'], patch: Partial<EventLead> = {}): Lead => ({
+  ...base(id),
+  kind: 'event',
+  event,
+  wide: false,
+  ...patch
+});
+const every = (id: string, rrule: string, time: string, patch: Partial<ScheduleLead> = {}): Lead => ({
+  ...base(id),
+  ...{ kind: 'schedule', rrule, start: '2026-01-05', time, closedDay: 'skip', oncePerDate: false },
+  zone: { of: 'workspace' },
+  ...patch
+});
+const rule = (leads: Lead[], steps: Step[], patch: Partial<RuleDefinition> = {}): RuleDefinition => ({
+  ...blankDefinition(),
+  leads,
+  steps,
+  ...patch
+});
+
+/** @param statuses the workspace's, in their order */
+export function furtherRules(statuses: readonly number[]): DemoRule[] {
+  const [, , stuck] = statuses;
+  return [
+    {
+      name: 'Overdue, working day by working day',
+      description: 'From the first working day after the date, five times at most, one message a person.',
+      definition: rule(
+        [offsetLead('after-1', 1, 'workday', { time: '10:30', repeat: { n: 1, unit: 'workday', most: 5 } })],
+        [
+          tell('chase', {
+            to: [{ who: 'owner' }],
+            subject: '‹task› is ‹days left›',
+            body: 'Good day ‹first name›,\n\n‹task› was due on ‹due›. Finish it, or give it a new date.\n\n‹link›',
+            several: {
+              subject: '‹count› of your tasks are late',
+              body: 'Good day ‹first name›,\n\nthese ‹count› tasks are past their date. Finish them, or give them new dates:'
+            }
+          })
+        ]
+      )
+    },
+    {
+      name: 'The week ahead, on Mondays',
+      description: 'One table for each person of what is due in five working days.',
+      definition: rule(
+        [every('monday', 'FREQ=WEEKLY;BYDAY=MO', '08:30')],
+        [
+          tell('week', {
+            to: [{ who: 'owner' }],
+            subject: 'This week: ‹task›, ‹days left›',
+            body: 'Good day ‹first name›,\n\none thing is due this week: ‹task›, ‹due›.\n\n‹link›',
+            several: {
+              subject: 'This week: ‹count› tasks',
+              body: 'Good day ‹first name›,\n\nthis is due within five working days:'
+            }
+          })
+        ],
+        {
+          watch: { ...openWatch(), condition: { field: 'due', op: 'within the next working days', value: 5 } }
+        }
+      )
+    },
+    {
+      name: 'Undated, to the coordinators',
+      description:
+        'No rule can see a task without a date: twice a month all of them, to all coordinators together.',
+      definition: rule(
+        [every('undated', 'FREQ=MONTHLY;BYMONTHDAY=1,15', '09:30', { closedDay: 'later' })],
+        [
+          tell('list', {
+            to: [{ who: 'coordinator' }],
+            gather: 'together',
+            subject: 'Undated: ‹task›',
+            body: 'One open task has no date: ‹task›, of ‹owner›.\n\n‹link›',
+            several: { subject: '‹count› open tasks have no date', body: 'These open tasks have no date:' },
+            columns: [
+              { field: 'task', caption: '' },
+              { field: 'project', caption: '' },
+              { field: 'owner', caption: 'Whose' }
+            ]
+          })
+        ],
+        { watch: { ...openWatch(), condition: { field: 'due', op: 'is empty' } } }
+      )
+    },
+    {
+      name: 'Assigned to you',
+      description: 'Whoever is given a task hears of it at once, in their hours.',
+      definition: rule(
+        [on('given', 'assigned')],
+        [
+          tell('given', {
+            to: [{ who: 'owner' }],
+            gather: 'per task',
+            fold: true,
+            subject: 'Yours now: ‹task›',
+            body: 'Good day ‹first name›,\n\n‹task› in ‹project› is yours: ‹due›.\n\n‹link›'
+          })
+        ]
+      )
+    },
+    {
+      name: 'Finished, to whoever asked for it',
+      description: 'The creator hears when it is done, with a copy to the project’s lead.',
+      definition: rule(
+        [on('done', 'finished')],
+        [
+          tell('done', {
+            to: [{ who: 'creator' }, { who: 'members', role: 'leads the work', as: 'cc' }],
+            fold: true,
+            subject: '‹task› is finished',
+            body: 'Good day ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›'
+          })
+        ]
+      )
+    },
+    {
+      name: 'Permits, a month ahead',
+      description: 'The owner hears 30 days ahead; two working days later a call is put into the list, once.',
+      projects: ['permits'],
+      definition: rule(
+        [offsetLead('month', -30, 'day', { time: '11:00', closedDay: 'later' })],
+        [
+          tell('ahead', {
+            to: [{ who: 'owner' }],
+            gather: 'per task',
+            subject: '‹task› runs out: ‹days left›',
+            body: 'Good day ‹first name›,\n\n‹task› is ‹days left›, on ‹due›. The office needs three weeks.\n\n‹link›'
+          }),
+          {
+            ...step('pause', 'give the office time'),
+            kind: 'wait',
+            n: 2,
+            unit: 'workday',
+            time: '09:00',
+            closedDay: 'later',
+            regardless: false
+          },
+          {
+            ...step('call', 'put the call into the list'),
+            kind: 'do',
+            acts: [
+              {
+                ...{
+                  act: 'follow-up',
+                  name: 'Call the office about “‹task›”',
+                  description: '',
+                  priority: null
+                },
+                ...{ owner: { who: 'owner' }, due: { from: 'today', n: 1, unit: 'workday' }, time: null }
+              }
+            ],
+            ask: null
+          }
+        ]
+      )
+    },
+    {
+      name: 'Stuck for three working days',
+      description: 'What waits for others is said out loud; what matters goes to the manager too.',
+      definition: rule(
+        [offsetLead('stuck', 3, 'workday', { anchor: 'phase entered', time: '09:30' })],
+        [
+          {
+            ...step('by-priority', 'how much it matters'),
+            kind: 'branch',
+            sides: [
+              {
+                name: 'it matters',
+                condition: { field: 'priority', op: 'any of', value: ['high', 'pressing'] },
+                steps: [
+                  tell('up', {
+                    to: [
+                      { who: 'manager', up: 1 },
+                      { who: 'owner', as: 'cc' }
+                    ],
+                    gather: 'per task',
+                    noticeKind: 'escalation',
+                    subject: '‹task› is stuck on others',
+                    body: 'Good day ‹first name›,\n\n‹task› of ‹owner› has waited for others for three working days. It is ‹days left›.\n\n‹link›'
+                  }),
+                  {
+                    ...step('mark', 'mark it'),
+                    kind: 'do',
+                    acts: [{ act: 'add tag', tag: 'stuck' }],
+                    ask: null
+                  }
+                ]
+              }
+            ],
+            otherwise: [
+              {
+                ...step('note', 'leave a note'),
+                kind: 'do',
+                acts: [{ act: 'comment', text: '‹task› has waited for others for three working days.' }],
+                ask: null
+              }
+            ]
+          }
+        ],
+        {
+          watch: {
+            ...openWatch(),
+            phases: ['stuck on others'],
+            condition: { field: 'status', op: 'is', value: stuck ?? 0 }
+          }
+        }
+      )
+    },
+    {
+      name: 'Still needed?',
+      description:
+        'After 15 working days without a touch the owner is asked; without an answer it is parked.',
+      definition: rule(
+        [offsetLead('stale', 15, 'workday', { anchor: 'last touched', time: '10:00' })],
+        [
+          {
+            ...step('park', 'park it'),
+            kind: 'do',
+            acts: [{ act: 'park', review: { from: 'today', n: 30, unit: 'day' } }],
+            ask: { question: 'May this be parked?', workingDays: 5, otherwise: 'no' }
+          }
+        ],
+        {
+          watch: {
+            ...openWatch(),
+            condition: {
+              none: [
+                { field: 'keep', op: 'is yes' },
+                { field: 'priority', op: 'any of', value: ['high', 'pressing'] }
+              ]
+            }
+          }
+        }
+      )
+    },
+    {
+      name: 'Ask for news',
+      description: 'Rung by hand from a task, or for everything that is late.',
+      definition: rule(
+        [{ ...base('news'), kind: 'by hand', caption: 'Ask for news' }],
+        [
+          tell('news', {
+            to: [{ who: 'owner' }],
+            force: 'must',
+            subject: 'Any news of ‹task›?',
+            body: 'Good day ‹first name›,\n\nis there any news of ‹task›? It is ‹days left›.\n\n‹link›',
+            several: {
+              subject: 'Any news of these ‹count› tasks?',
+              body: 'Good day ‹first name›,\n\nis there any news of these?'
+            }
+          })
+        ],
+        { watch: { ...openWatch(), condition: { field: 'days overdue', op: 'at least', value: 1 } } }
+      )
+    },
+    {
+      name: 'The courier’s day, to those outside',
+      description: 'Outside people hear of the date and nothing more.',
+      projects: ['samples'],
+      definition: rule(
+        [offsetLead('courier', -1, 'workday', { time: '15:00' })],
+        [
+          tell('outside', {
+            to: [{ who: 'contacts' }],
+            gather: 'per task',
+            subject: '‹task›: ‹due›',
+            body: 'Good day,\n\nthis is to remind you of ‹task› (‹project›) on ‹due›.\n\nTidewatch, sample shipments'
+          })
+        ],
+        {
+          stop: { condition: { field: 'percent', op: 'at least', value: 100 }, afterNotices: 2, until: null }
+        }
+      )
+    }
+  ];
+}
