@@ -14,6 +14,8 @@ export class SimulatedTask {
   version = 0;
   /** Its plan must be made again, and why; `other` owes what came true. */
   stale: 'created' | 'moved' | 'other' | null = null;
+  /** The rule by whose act its plan is stale. */
+  staleBy: number | null = null;
   /** The rule that changed it first. */
   changedBy: number | null = null;
   readonly #history: ForecastHistory;

@@ -180,6 +180,7 @@ export class Simulation {
     state.task = task;
     state.changedBy ??= ruleId;
     if (state.stale === null || state.stale === 'other') state.stale = cause;
+    state.staleBy = ruleId;
     this.#stale.add(state);
     state.dueAt = this.planner.momentOf('due', task) ?? NO_DUE;
     return state;
@@ -212,11 +213,14 @@ export class Simulation {
       occupied: (lead, ordinal, value, stepId, recipientId) =>
         state.occupied(rule, lead, ordinal, value, stepId, recipientId),
       left: (lead, value, recipientId) => state.left(rule, lead, value, recipientId),
+      // What a run changes itself never sets off its own Watch.
       owes: ({ lead, ordinal, anchorValue, stepId, recipientId, ringAt }) =>
-        state.owes({
-          rung: state.hasRung(rule, lead, ordinal, anchorValue, stepId, recipientId),
-          sinceNow: ringAt > this.#window.now
-        })
+        state.staleBy === rule.id
+          ? null
+          : state.owes({
+              rung: state.hasRung(rule, lead, ordinal, anchorValue, stepId, recipientId),
+              sinceNow: ringAt > this.#window.now
+            })
     });
     for (const ring of ahead) this.#queueRing(rule, ring, state);
     for (const one of caught) {

@@ -80,6 +80,8 @@ export class Replanner {
     };
     if (stale.cause === 'turned on') return stale.ruleId === rule.facts.id ? 'turned on' : null;
     if (stale.changeId <= rule.onChange) return null;
+    // What a run changes itself never sets off its own Watch.
+    if (this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
     if (stale.cause === 'created') return 'created';
     const rung = this.#stores.notices.rung(key);
     if (rung.some(({ recipientId }) => recipientId === past.recipientId)) {

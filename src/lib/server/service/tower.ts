@@ -117,12 +117,26 @@ export class TowerService {
   #earshot(open: readonly TaskFacts[]): Map<number, EarshotReason> {
     const heard = this.#stores.notices.tasksHeard();
     for (const { taskId } of this.#stores.plan.all()) heard.add(taskId);
+    for (const task of open) if (!heard.has(task.id) && this.#isScheduled(task)) heard.add(task.id);
     const silent = new Map<number, EarshotReason>();
     for (const task of open) if (!heard.has(task.id)) silent.set(task.id, this.#reason(task));
     // A planned ring for somebody without an address will reach nobody.
     for (const task of open)
       if (!silent.has(task.id) && this.#nobodyReachable(task)) silent.set(task.id, 'nobody with an address');
     return silent;
+  }
+
+  /** A schedule will find it, as it stands, and somebody is told then. */
+  #isScheduled(task: TaskFacts): boolean {
+    const { planner } = this.#source;
+    return this.#source
+      .liveRules()
+      .some(
+        ({ facts }) =>
+          facts.leads.some(({ schedule }) => schedule !== null) &&
+          planner.watches(facts, task, this.#clock.now()) &&
+          planner.audience(facts, task).length > 0
+      );
   }
 
   #reason(task: TaskFacts): EarshotReason {

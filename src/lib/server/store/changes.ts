@@ -92,6 +92,7 @@ export class ChangeStore {
   readonly #laterOf;
   readonly #caused;
   readonly #ofRun;
+  readonly #rule;
 
   constructor(db: Db) {
     this.#db = db;
@@ -99,6 +100,9 @@ export class ChangeStore {
       [number, number | null, string, string, number | null, number | null, number | null]
     >(
       'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by) VALUES (?, ?, ?, ?, ?, ?, ?)'
+    );
+    this.#rule = db.prepare<[number], { ruleId: number | null }>(
+      'SELECT rule_id AS ruleId FROM change WHERE id = ?'
     );
     this.#ofRun = db.prepare<[number], { id: number; title: string; undone: number }>(
       'SELECT id, title, undone_by IS NOT NULL AS undone FROM change WHERE run_id = ? ORDER BY id'
@@ -151,6 +155,11 @@ export class ChangeStore {
   /** Who made a change; null when nobody did, undefined when there is none. */
   actorOf(changeId: number): number | null | undefined {
     return this.#actor.get(changeId)?.actorId;
+  }
+
+  /** The rule that made a change; null when none did. */
+  ruleOf(changeId: number): number | null {
+    return this.#rule.get(changeId)?.ruleId ?? null;
   }
 
   /** When a change was made, workspace clock; null when there is none. */

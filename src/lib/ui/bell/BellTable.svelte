@@ -64,7 +64,12 @@
           {#if bell.unrung}<span class="quiet block">{bell.unrung}</span>{/if}
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
-        {#if showTask}<td><a href="/tasks/{bell.taskId}">{bell.taskName}</a></td>{/if}
+        {#if showTask}<td
+            >{#if bell.taskId > 0}<a href="/tasks/{bell.taskId}">{bell.taskName}</a>{:else}{bell.taskName}
+              <span class="quiet block">not made yet</span>{/if}{#if bell.ifActs}<span class="quiet block"
+                >if “{bell.ifActs}” acts</span
+              >{/if}</td
+          >{/if}
         {#if showPerson}<td
             >{bell.readerName}{#if bell.readerId !== bell.recipientId}<span class="quiet block"
                 >for {bell.recipientName}</span

@@ -49,12 +49,14 @@
   </select>
   {#if dayLevel}
     <span class="quiet">until</span>
-    <TimeInput
-      class="value time"
-      label="Time at which the wait ends"
-      value={step.time}
-      onchange={(time) => onchange({ ...step, time })}
-    />
+    <span class="clock">
+      <TimeInput
+        class="value time"
+        label="Time at which the wait ends"
+        value={step.time}
+        onchange={(time) => onchange({ ...step, time })}
+      />
+    </span>
     <span class="quiet">on the owner’s clock</span>
   {/if}
   <label
@@ -67,6 +69,9 @@
 </Line>
 
 <style>
+  .clock :global(.time) {
+    width: 66px;
+  }
   .count {
     width: 60px;
   }

@@ -118,7 +118,7 @@
   <input type="hidden" name="rule" value={text} />
   <div class="top">
     <p class="quiet">
-      <a href="/rules">Rules</a>{#if data.wasLive}
+      <a href="/rules">Rules</a>{#if data.wasLive}{' '}
         · <a href="/rules/{data.id}/runs">its runs</a>{/if}
     </p>
     <div class="titles">
