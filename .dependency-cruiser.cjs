@@ -13,7 +13,8 @@ module.exports = {
     {
       name: 'no-cycles',
       severity: 'error',
-      from: {},
+      // A tree is drawn by a component that contains itself.
+      from: { pathNot: '^src/lib/ui/rule/(ConditionTree|StepList)\\.svelte$' },
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } }
     },
     only('core-is-pure', '^src/lib/core', [], 'The core imports the core, and Temporal at its edges.'),

@@ -40,9 +40,8 @@ const rule = (leads: Lead[], steps: Step[], patch: Partial<RuleDefinition> = {})
   ...patch
 });
 
-/** @param statuses the workspace's, in their order */
-export function furtherRules(statuses: readonly number[]): DemoRule[] {
-  const [, , stuck] = statuses;
+/** Rings again and again, until it has rung often enough. */
+function repeated(): DemoRule[] {
   return [
     {
       name: 'Overdue, working day by working day',
@@ -61,7 +60,13 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
           })
         ]
       )
-    },
+    }
+  ];
+}
+
+/** Looks for its tasks on a schedule; tells each in a table, or all together. */
+function scheduled(): DemoRule[] {
+  return [
     {
       name: 'The week ahead, on Mondays',
       description: 'One table for each person of what is due in five working days.',
@@ -105,7 +110,13 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
         ],
         { watch: { ...openWatch(), condition: { field: 'due', op: 'is empty' } } }
       )
-    },
+    }
+  ];
+}
+
+/** Rings as soon as something happens. */
+function onEvents(): DemoRule[] {
+  return [
     {
       name: 'Assigned to you',
       description: 'Whoever is given a task hears of it at once, in their hours.',
@@ -136,7 +147,13 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
           })
         ]
       )
-    },
+    }
+  ];
+}
+
+/** Tells, waits, and creates a follow-up once. */
+function followedUp(): DemoRule[] {
+  return [
     {
       name: 'Permits, a month ahead',
       description: 'The owner hears 30 days ahead; two working days later a call is put into the list, once.',
@@ -177,7 +194,13 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
           }
         ]
       )
-    },
+    }
+  ];
+}
+
+/** Branches by how much it matters. */
+function stuckOnOthers(stuck: number): DemoRule[] {
+  return [
     {
       name: 'Stuck for three working days',
       description: 'What waits for others is said out loud; what matters goes to the manager too.',
@@ -225,11 +248,17 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
           watch: {
             ...openWatch(),
             phases: ['stuck on others'],
-            condition: { field: 'status', op: 'is', value: stuck ?? 0 }
+            condition: { field: 'status', op: 'is', value: stuck }
           }
         }
       )
-    },
+    }
+  ];
+}
+
+/** Asks before it acts. */
+function asking(): DemoRule[] {
+  return [
     {
       name: 'Still needed?',
       description:
@@ -256,7 +285,13 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
           }
         }
       )
-    },
+    }
+  ];
+}
+
+/** Rung by hand; and what outside people hear. */
+function byHand(): DemoRule[] {
+  return [
     {
       name: 'Ask for news',
       description: 'Rung by hand from a task, or for everything that is late.',
@@ -296,5 +331,19 @@ export function furtherRules(statuses: readonly number[]): DemoRule[] {
         }
       )
     }
+  ];
+}
+
+/** @param statuses the workspace's, in their order */
+export function furtherRules(statuses: readonly number[]): DemoRule[] {
+  const [, , stuck = 0] = statuses;
+  return [
+    ...repeated(),
+    ...scheduled(),
+    ...onEvents(),
+    ...followedUp(),
+    ...stuckOnOthers(stuck),
+    ...asking(),
+    ...byHand()
   ];
 }

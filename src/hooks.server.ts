@@ -29,7 +29,13 @@ export const handle: Handle = async ({ event, resolve }) => {
   const { person } = event.locals;
   const routeId = event.route.id;
   // A person whose first screen is not the Bell tower comes in at their tasks.
-  if (routeId === '/(app)' && person && !may(person.role, 'watch the whole team')) redirect(303, '/tasks');
+  if (
+    routeId === '/(app)' &&
+    event.request.method === 'GET' &&
+    person &&
+    !may(person.role, 'watch the whole team')
+  )
+    redirect(303, '/tasks');
   const isAsset = pathname.startsWith('/_app/');
   if (!isAsset && (routeId !== null || !person)) {
     const { method } = event.request;

@@ -41,7 +41,9 @@ describe('the demo', () => {
     const people = stores.people.all();
     expect([people.length, new Set(people.map(({ zone }) => zone)).size]).toEqual([14, 5]);
     expect(stores.projects.all()).toHaveLength(6);
-    const definitions = stores.rules.made().map(({ liveVersion }) => stores.rules.version(liveVersion!)!.definition);
+    const definitions = stores.rules
+      .made()
+      .map(({ liveVersion }) => stores.rules.version(liveVersion!)!.definition);
     const steps = definitions.flatMap((definition) => allSteps(definition.steps));
     const tells = steps.filter((step) => step.kind === 'tell');
     expect(definitions).toHaveLength(14);

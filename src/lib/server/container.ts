@@ -115,39 +115,15 @@ export function createContainer(options: ContainerOptions): Container {
   );
   const source = new FactsSource(stores);
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
-  const sender = () => {
-    const settings = stores.settings.workspace();
-    return {
-      name: settings?.mailFromName ?? 'Early Bell',
-      address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
-    };
-  };
-  const outbox = new Outbox(
-    db,
-    stores,
-    clock,
-    [mailChannel(options.mail, sender)],
-    options.chance ?? Math.random,
-    onFault
-  );
-  const links = {
-    task: (id: number) => `${options.origin}/tasks/${id}`,
+  const outbox = openOutbox(db, stores, clock, options, onFault);
+  const words = new Words(stores, source, {
+    task: (id) => `${options.origin}/tasks/${id}`,
     list: () => `${options.origin}/tasks`
-  };
-  const words = new Words(stores, source, links);
+  });
   const committer = new Committer(db, stores, source, clock);
   const acts = new RuleActs(stores, committer, clock);
-  const engine = new Engine(
-    db,
-    stores,
-    source,
-    clock,
-    outbox,
-    words,
-    (id) => `${options.origin}/rules/${id}`,
-    acts,
-    onFault
-  );
+  const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
+  const engine = new Engine(db, stores, source, clock, outbox, words, ruleLink, acts, onFault);
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
@@ -172,9 +148,7 @@ export function createContainer(options: ContainerOptions): Container {
     committer,
     ...work,
     live: new LiveUpdates(committer),
-    shared: new SharedParts(stores, committer),
-    quiet: new QuietService(db, stores, committer, source, clock, engine),
-    handRings: new HandRings(db, stores, source, clock, engine, committer),
+    ...ruleServices(db, stores, committer, source, clock, engine),
     rules,
     watchman,
     people,
@@ -202,6 +176,39 @@ export function createContainer(options: ContainerOptions): Container {
       db.close();
     }
   };
+}
+
+/** What people do with rules besides writing them. */
+function ruleServices(
+  db: Db,
+  stores: Stores,
+  committer: Committer,
+  source: FactsSource,
+  clock: WorkspaceClock,
+  engine: Engine
+) {
+  return {
+    shared: new SharedParts(stores, committer),
+    quiet: new QuietService(db, stores, committer, source, clock, engine),
+    handRings: new HandRings(db, stores, source, clock, engine, committer)
+  };
+}
+
+function openOutbox(
+  db: Db,
+  stores: Stores,
+  clock: WorkspaceClock,
+  { mail, chance }: ContainerOptions,
+  onFault: (error: unknown) => void
+): Outbox {
+  const sender = () => {
+    const settings = stores.settings.workspace();
+    return {
+      name: settings?.mailFromName ?? 'Early Bell',
+      address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
+    };
+  };
+  return new Outbox(db, stores, clock, [mailChannel(mail, sender)], chance ?? Math.random, onFault);
 }
 
 /** Everything about tasks and projects. */

@@ -2,7 +2,7 @@ import type { OwnKinds } from '../rule/compile-condition.ts';
 import { compileCondition, type CompiledCondition } from '../rule/compile-condition.ts';
 import { testsOf } from '../rule/condition.ts';
 import type { PastChoices, RuleDefinition } from '../rule/model.ts';
-import { compileProgram, type CompiledTell, type Program } from '../rule/program.ts';
+import { compileProgram, type Program } from '../rule/program.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { parseDay, type Day } from '../time/day.ts';
 import { compileLead, type CompiledLead } from './compile-lead.ts';
@@ -89,11 +89,6 @@ export function repeats({ lead }: CompiledLead): boolean {
   return lead.kind === 'offset' && lead.repeat !== null;
 }
 
-/** Planned leads that a Tell answers for a task: its own reminders of the built-in rule. */
-export function leadsOf(rule: RuleFacts, task: TaskFacts): readonly CompiledLead[] {
-  return rule.ofTask ? task.reminders.map(({ lead }) => lead) : rule.planned;
-}
-
 /** A lead of a rule by its id, for a task. */
 export function leadOf(
   rule: RuleFacts | undefined,
@@ -102,9 +97,4 @@ export function leadOf(
 ): CompiledLead | undefined {
   const leads = rule?.ofTask ? (task?.reminders.map(({ lead }) => lead) ?? []) : (rule?.leads ?? []);
   return leads.find(({ lead: { id } }) => id === leadId);
-}
-
-/** Whether a Tell answers a lead. */
-export function answers({ leads }: Pick<CompiledTell, 'leads'>, leadId: string): boolean {
-  return leads === null || leads.has(leadId);
 }

@@ -4,6 +4,7 @@ import { scheduleRings } from '../recurrence/schedule.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
+import { formatInstant } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { isAlreadyTold } from './already-told.ts';
 import { bundle } from './bundle.ts';
@@ -592,7 +593,7 @@ function mostOf({ lead }: CompiledLead): number {
 /** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */
 export function scheduleValue({ lead }: CompiledLead, task: TaskFacts, at: InstantMs): string {
   const once = lead.kind === 'schedule' && lead.oncePerDate;
-  return once ? `due ${task.due?.day ?? 'none'}` : new Date(at).toISOString();
+  return once ? `due ${task.due?.day ?? 'none'}` : formatInstant(at);
 }
 
 function inOrder(a: Event, b: Event): number {

@@ -131,10 +131,6 @@ export function conditionKindOf(kind: FieldKind): ConditionKind {
   }
 }
 
-export function isTest(condition: Condition): condition is Test {
-  return 'field' in condition;
-}
-
 /** What joins the parts of a tree, and the parts; a test has none. */
 export function partsOf(condition: Condition): { how: 'all' | 'any' | 'none'; parts: Condition[] } | null {
   if ('all' in condition) return { how: 'all', parts: condition.all };

@@ -337,7 +337,7 @@ export function openWatch(): Watch {
   return {
     projects: null,
     tags: [],
-    phases: [...OPEN_PHASES],
+    phases: null,
     priorities: [...PRIORITIES],
     seen: [],
     condition: null

@@ -200,7 +200,12 @@ export class Engine {
 
   async #tickUntil(now: () => number): Promise<void> {
     for (;;) {
-      this.#db.transaction(() => this.schedules.sync(now())).immediate();
+      this.#db
+        .transaction(() => {
+          this.schedules.sync(now());
+          if (this.#stores.plan.staleCount() === 0) this.#stores.plan.allPlanned();
+        })
+        .immediate();
       if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
       else {
         this.#db.transaction(() => this.rush.sync(now())).immediate();

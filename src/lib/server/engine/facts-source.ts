@@ -61,10 +61,10 @@ export class FactsSource {
 
   /** What has left already, where rings depend on it. */
   get history(): PlannerHistory {
-    const { notices } = this.#stores;
+    const { tellings } = this.#stores;
     return {
-      ringsSoFar: (ruleId, taskId) => notices.ringsSoFar(ruleId, taskId),
-      lastLeft: (ruleId, leadId, taskId) => notices.lastLeft(ruleId, leadId, taskId)
+      ringsSoFar: (ruleId, taskId) => tellings.ringsSoFar(ruleId, taskId),
+      lastLeft: (ruleId, leadId, taskId) => tellings.lastLeft(ruleId, leadId, taskId)
     };
   }
 

@@ -32,7 +32,7 @@ export function forecastHistory(
   waiting: readonly WaitingNotice[] = [],
   runs: readonly RunAhead[] = []
 ): ForecastHistory {
-  const { notices, outbox } = stores;
+  const { notices, outbox, tellings } = stores;
   return {
     waiting,
     runs,
@@ -51,10 +51,10 @@ export function forecastHistory(
     },
     left: (rule, lead, task, recipientId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue, 0);
-      return notices.left({ ...key, recipientId });
+      return tellings.left({ ...key, recipientId });
     },
-    toldLately: (taskId) => notices.toldSince(taskId, now - ALREADY_TOLD_MS),
-    leftTo: (ruleId, taskId, recipientId) => notices.leftTo(ruleId, taskId, recipientId)
+    toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
+    leftTo: (ruleId, taskId, recipientId) => tellings.leftTo(ruleId, taskId, recipientId)
   };
 }
 

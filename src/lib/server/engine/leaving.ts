@@ -157,7 +157,7 @@ export class Leaving {
   /** What another rule said within the hour is not said again; that one is named. */
   #isNews(notice: NoticeRecord, reader: PersonFacts, now: number): boolean {
     if (notice.state === 'folded' || notice.snooze > 0) return true;
-    const told = this.#stores.notices.toldSince(notice.taskId, notice.leavesAt! - ALREADY_TOLD_MS);
+    const told = this.#stores.tellings.since(notice.taskId, notice.leavesAt! - ALREADY_TOLD_MS);
     const first = told.find((one) => isAlreadyTold(tellingOf(notice), one));
     if (!first) return true;
     const rule = this.#stores.rules.byId(first.ruleId)?.name ?? '';

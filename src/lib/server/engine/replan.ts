@@ -46,7 +46,7 @@ export class Replanner {
   }
 
   #planRule(rule: LiveRule, task: TaskFacts, dueAt: number, stale: StaleTask, now: number): void {
-    const { notices, plan } = this.#stores;
+    const { notices, plan, tellings } = this.#stores;
     const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
       now,
       actorId: stale.actorId,
@@ -57,7 +57,7 @@ export class Replanner {
           : notices.occupied({ ...key, recipientId, stepId });
       },
       left: (lead, anchorValue, recipientId) =>
-        notices.left({ ...ringKey(rule.facts, lead, task, anchorValue, 0), recipientId }),
+        tellings.left({ ...ringKey(rule.facts, lead, task, anchorValue, 0), recipientId }),
       owes: (past) => this.#owes(rule, task, past, stale)
     });
     for (const { lead, ordinal, recipientId, ringAt, originDay, anchorValue } of ahead)
@@ -78,18 +78,17 @@ export class Replanner {
       recipientId: past.recipientId,
       stepId: past.stepId
     };
-    if (stale.cause === 'turned on') return stale.ruleId === rule.facts.id ? 'turned on' : null;
-    if (stale.changeId <= rule.onChange) return null;
+    const isNew = stale.changeId > rule.onChange;
     // What a run changes itself never sets off its own Watch.
-    if (this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
-    if (stale.cause === 'created') return 'created';
-    const rung = this.#stores.notices.rung(key);
-    if (rung.some(({ recipientId }) => recipientId === past.recipientId)) {
-      // Unrung for this date: a date that moved away and came back owes it no more.
-      return null;
-    }
-    if (stale.cause === 'date moved') return 'moved';
-    if (stale.changeId === 0 || past.ringAt < rule.liveAt) return null;
+    if (isNew && this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
+    if (isNew && stale.cause === 'created') return 'created';
+    const rung = this.#stores.tellings.rung(key);
+    // Unrung for this date: a date that moved away and came back owes it no more.
+    if (rung.some(({ recipientId }) => recipientId === past.recipientId)) return null;
+    if (isNew && stale.cause === 'date moved') return 'moved';
+    if (rule.facts.past.turnedOn !== 'do not ring' && this.#stores.plan.turnedOn().has(rule.facts.id))
+      return 'turned on';
+    if (!isNew || stale.changeId === 0 || past.ringAt < rule.liveAt) return null;
     return rung.length > 0 ? 'new recipient' : 'came true';
   }
 

@@ -149,14 +149,14 @@ export class Ringer {
     { rule, lead, task, anchorValue }: Pick<Telling, 'rule' | 'lead' | 'task' | 'anchorValue'>,
     recipientId: number
   ): number | null {
-    const { notices } = this.#stores;
+    const { tellings } = this.#stores;
     const { afterNotices } = rule.stop;
-    if (afterNotices !== null && notices.leftTo(rule.id, task.id, recipientId) >= afterNotices)
+    if (afterNotices !== null && tellings.leftTo(rule.id, task.id, recipientId) >= afterNotices)
       return afterNotices;
     const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
     if (most === undefined) return null;
     const key = ringKey(rule, lead, task, anchorValue, 0);
-    return notices.left({ ...key, recipientId }) >= most ? most : null;
+    return tellings.left({ ...key, recipientId }) >= most ? most : null;
   }
 
   /**

@@ -174,7 +174,7 @@ export class Schedules {
   }
 
   #stages(looked: number, ringIds: readonly number[], excluded: ReadonlyMap<string, number>): Stages {
-    const counts = this.#stores.notices.countsOfRings(ringIds);
+    const counts = this.#stores.tellings.countsOfRings(ringIds);
     return {
       looked,
       found: ringIds.length,

@@ -244,7 +244,7 @@ export class Committer {
     for (const { table, columns, rowId } of writer.written)
       // A rule that was turned on, or a version that became live, may want the latest past ring.
       if (table === 'rule' && columns.includes('live_at')) {
-        plan.enqueueTurnedOn(rowId, writer.id, actorId);
+        plan.turnOn(rowId);
         this.#engine?.rush.forget(rowId);
       }
     return { wide, touched };

@@ -25,6 +25,7 @@ import { TaskDetailStore } from './task-details.ts';
 import { TaskListStore } from './task-list.ts';
 import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
+import { TellingStore } from './tellings.ts';
 
 /** Every store over one connection. */
 export interface Stores {
@@ -54,6 +55,7 @@ export interface Stores {
   taskList: TaskListStore;
   taskParts: TaskPartStore;
   tasks: TaskStore;
+  tellings: TellingStore;
 }
 
 export function openStores(db: Db): Stores {
@@ -83,6 +85,7 @@ export function openStores(db: Db): Stores {
     taskDetails: new TaskDetailStore(db),
     taskList: new TaskListStore(db),
     taskParts: new TaskPartStore(db),
-    tasks: new TaskStore(db)
+    tasks: new TaskStore(db),
+    tellings: new TellingStore(db)
   };
 }

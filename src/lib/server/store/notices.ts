@@ -1,5 +1,4 @@
 import type { WhyStep } from '../../core/ring/why.ts';
-import type { ToldBefore } from '../../core/forecast/simulated.ts';
 import type { NoticeKind } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
@@ -96,16 +95,9 @@ export class NoticeStore {
   readonly #countOfRule;
   readonly #heard;
   readonly #leftSince;
-  readonly #rung;
   readonly #hasRun;
-  readonly #left;
-  readonly #leftTo;
-  readonly #ringsSoFar;
-  readonly #lastLeft;
-  readonly #told;
   readonly #byRing;
   readonly #act;
-  readonly #ofRings;
   readonly #roundOf;
 
   constructor(db: Db) {
@@ -147,48 +139,12 @@ export class NoticeStore {
       `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE ${ofKey} AND n.recipient_id = @recipientId
        AND n.step_id = @stepId AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
     );
-    this.#rung = db.prepare<
-      [RingKey & { recipientId: number; stepId: string }],
-      { recipientId: number; state: NoticeState }
-    >(
-      `SELECT n.recipient_id AS recipientId, n.state FROM notice n JOIN ring g ON g.id = n.ring_id
-       WHERE ${ofKey} AND n.step_id = @stepId AND n.state <> 'withdrawn'`
-    );
     this.#hasRun = db.prepare<[RingKey], { id: number }>(
       `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${ofKey} AND (u.step > 0 OR u.state <> 'running')`
     );
-    const left = `n.state IN ('sending', 'sent', 'in doubt')`;
-    this.#left = db.prepare<[Omit<RingKey, 'ordinal'> & { recipientId: number }], { count: number }>(
-      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
-       WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.subject_kind = 'task' AND g.subject_id = @taskId
-       AND g.anchor_value = @anchorValue AND g.round = @round AND n.recipient_id = @recipientId AND ${left}`
-    );
-    this.#leftTo = db.prepare<[number, number, number], { count: number }>(
-      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
-       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round
-       AND n.recipient_id = ? AND ${left}`
-    );
-    this.#ringsSoFar = db.prepare<[number, number], { count: number }>(
-      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
-       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round AND ${left}`
-    );
-    this.#lastLeft = db.prepare<[number, string, number], { at: number | null }>(
-      `SELECT max(n.leaves_at) AS at FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
-       WHERE g.rule_id = ? AND g.lead_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = t.round AND ${left}`
-    );
     this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
-    this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
-      `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
-       count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
-       FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
-    );
     this.#act = db.prepare<[number, number]>('UPDATE notice SET acted_at = ? WHERE id = ?');
-    this.#told = db.prepare<[number, number], Omit<ToldBefore, 'forced'> & { forced: number }>(
-      `SELECT n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId, n.kind, n.forced
-       FROM notice n JOIN ring g ON g.id = n.ring_id
-       WHERE g.subject_kind = 'task' AND g.subject_id = ? AND n.leaves_at >= ? AND ${left}`
-    );
     this.#ofTask = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
     );
@@ -292,13 +248,6 @@ export class NoticeStore {
     return this.#occupied.get(key) !== undefined;
   }
 
-  /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */
-  rung(
-    key: RingKey & { recipientId: number; stepId: string }
-  ): { recipientId: number; state: NoticeState }[] {
-    return this.#rung.all(key);
-  }
-
   /** Whether the steps of a ring have been gone through. */
   hasRun(key: RingKey): boolean {
     return this.#hasRun.get(key) !== undefined;
@@ -307,21 +256,6 @@ export class NoticeStore {
   /** Whether something has rung by this key. */
   hasRing(key: RingKey): boolean {
     return this.#ring.get({ ...key, kind: 'task' }) !== undefined;
-  }
-
-  /** How many notices of a lead have left to a recipient for one anchor value. */
-  left(key: Omit<RingKey, 'ordinal'> & { recipientId: number }): number {
-    return this.#left.get(key)!.count;
-  }
-
-  /** How many notices of a rule have left to a recipient about a task in its round. */
-  leftTo(ruleId: number, taskId: number, recipientId: number): number {
-    return this.#leftTo.get(ruleId, taskId, recipientId)!.count;
-  }
-
-  /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
-  countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
-    return this.#ofRings.get(JSON.stringify(ringIds))!;
   }
 
   /** Whoever got it has acted on it: a mark on what was sent, no second end. */
@@ -337,20 +271,6 @@ export class NoticeStore {
   /** In which round of its task it rang. */
   roundOfRing(ringId: number): number {
     return this.#roundOf.get(ringId)?.round ?? 0;
-  }
-
-  ringsSoFar(ruleId: number, taskId: number): number {
-    return this.#ringsSoFar.get(ruleId, taskId)!.count;
-  }
-
-  /** When the last notice of a lead left for a task in its round. */
-  lastLeft(ruleId: number, leadId: string, taskId: number): number | null {
-    return this.#lastLeft.get(ruleId, leadId, taskId)!.at;
-  }
-
-  /** What has left about a task at an instant or after it. */
-  toldSince(taskId: number, since: number): ToldBefore[] {
-    return this.#told.all(taskId, since).map((row) => ({ ...row, forced: row.forced === 1 }));
   }
 
   /** How many notices ended in `(from, until]`, by state and reason. */

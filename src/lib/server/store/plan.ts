@@ -24,7 +24,7 @@ export interface ScheduleRow {
   nextAt: number;
 }
 
-export type ReplanCause = 'created' | 'date moved' | 'turned on' | 'other';
+export type ReplanCause = 'created' | 'date moved' | 'other';
 
 /** A task whose plan is stale. */
 export interface StaleTask {
@@ -34,8 +34,6 @@ export interface StaleTask {
   changeId: number;
   /** Who made that change. */
   actorId: number | null;
-  /** The rule that was turned on, where that is the cause. */
-  ruleId?: number | null;
 }
 
 /** Stands for “no due moment” where an integer is needed to sort by. */
@@ -50,7 +48,9 @@ export class PlanStore {
   readonly #drop;
   readonly #enqueue;
   readonly #enqueueAll;
-  readonly #enqueueTurnedOn;
+  readonly #turnOn;
+  readonly #turnedOn;
+  readonly #planned;
   readonly #stale;
   readonly #settled;
   readonly #count;
@@ -87,13 +87,11 @@ export class PlanStore {
     this.#enqueueAll = db.prepare(
       `INSERT INTO replan (task_id, cause, change_id) SELECT id, 'other', 0 FROM task WHERE true ON CONFLICT DO NOTHING`
     );
-    this.#enqueueTurnedOn = db.prepare<[number, number, number | null]>(
-      `INSERT INTO replan (task_id, cause, change_id, rule_id, actor_id) SELECT id, 'turned on', ?, ?, ? FROM task WHERE true
-       ON CONFLICT (task_id) DO UPDATE SET cause = excluded.cause, change_id = excluded.change_id, rule_id = excluded.rule_id
-       WHERE cause = 'other'`
-    );
+    this.#turnOn = db.prepare<[number]>('INSERT INTO turned_on (rule_id) VALUES (?) ON CONFLICT DO NOTHING');
+    this.#turnedOn = db.prepare<[], { ruleId: number }>('SELECT rule_id AS ruleId FROM turned_on');
+    this.#planned = db.prepare('DELETE FROM turned_on');
     this.#stale = db.prepare<[number], StaleTask>(
-      `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId, rule_id AS ruleId
+      `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId
        FROM replan ORDER BY task_id LIMIT ?`
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
@@ -187,9 +185,19 @@ export class PlanStore {
     this.#enqueueAll.run();
   }
 
-  /** A rule was turned on: its rings that have passed are looked at, in case it wants the latest of them. */
-  enqueueTurnedOn(ruleId: number, changeId: number, actorId: number | null): void {
-    this.#enqueueTurnedOn.run(changeId, ruleId, actorId);
+  /** A rule was turned on: its rings that have passed are looked at when all is planned, in case it wants the latest of them. */
+  turnOn(ruleId: number): void {
+    this.#turnOn.run(ruleId);
+  }
+
+  /** Rules that were turned on since everything was last planned. */
+  turnedOn(): Set<number> {
+    return new Set(this.#turnedOn.all().map(({ ruleId }) => ruleId));
+  }
+
+  /** Everything is planned. */
+  allPlanned(): void {
+    this.#planned.run();
   }
 
   stale(limit: number): StaleTask[] {

@@ -153,7 +153,7 @@
       <summary class="quiet">where several tasks are in one message: “{step.several.subject}”</summary>
       <input
         class="value wide"
-        aria-label="Subject for several tasks{suffix}"
+        aria-label="Heading where there are several{suffix}"
         maxlength="500"
         value={step.several.subject}
         oninput={(event) => set({ several: { ...step.several, subject: event.currentTarget.value } })}
@@ -161,7 +161,7 @@
       <textarea
         class="value wide"
         rows="3"
-        aria-label="Text for several tasks{suffix}"
+        aria-label="Text where there are several{suffix}"
         value={step.several.body}
         oninput={(event) => set({ several: { ...step.several, body: event.currentTarget.value } })}
       ></textarea>

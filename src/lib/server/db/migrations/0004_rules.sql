@@ -19,17 +19,8 @@ CREATE INDEX change_rule ON change (rule_id) WHERE rule_id IS NOT NULL;
 ALTER TABLE plan ADD COLUMN ordinal INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE plan ADD COLUMN lead_order INTEGER NOT NULL DEFAULT 0;
 
--- Why a task's plan is stale, with the rule that was turned on where that is why.
-CREATE TABLE replan_now (
-  task_id INTEGER PRIMARY KEY,
-  cause TEXT NOT NULL CHECK (cause IN ('created', 'date moved', 'turned on', 'other')),
-  change_id INTEGER NOT NULL,
-  actor_id INTEGER,
-  rule_id INTEGER
-) STRICT;
-INSERT INTO replan_now (task_id, cause, change_id, actor_id) SELECT task_id, cause, change_id, actor_id FROM replan;
-DROP TABLE replan;
-ALTER TABLE replan_now RENAME TO replan;
+-- Rules that were turned on, or became live anew, since everything was last planned.
+CREATE TABLE turned_on (rule_id INTEGER PRIMARY KEY) STRICT;
 
 -- The next ring of each schedule.
 CREATE TABLE schedule_plan (

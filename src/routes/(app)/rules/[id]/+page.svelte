@@ -118,8 +118,8 @@
   <input type="hidden" name="rule" value={text} />
   <div class="top">
     <p class="quiet">
-      <a href="/rules">Rules</a>{#if data.wasLive}{' '}
-        · <a href="/rules/{data.id}/runs">its runs</a>{/if}
+      <a href="/rules">Rules</a>
+      {#if data.wasLive}<span> · <a href="/rules/{data.id}/runs">its runs</a></span>{/if}
     </p>
     <div class="titles">
       <label class="sr" for="rule-name">Name of the rule</label>

@@ -1,0 +1,91 @@
+import type { ToldBefore } from '../../core/forecast/simulated.ts';
+import type { Db } from '../db/open.ts';
+import type { NoticeState, RingKey } from './notices.ts';
+
+const LEFT = `n.state IN ('sending', 'sent', 'in doubt')`;
+const OF_ROUND = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
+  WHERE g.subject_kind = 'task' AND g.round = t.round`;
+
+/** What has been told already, as rules ask for it: by ring, by lead, by task and recipient. */
+export class TellingStore {
+  readonly #rung;
+  readonly #left;
+  readonly #leftTo;
+  readonly #ringsSoFar;
+  readonly #lastLeft;
+  readonly #told;
+  readonly #ofRings;
+
+  constructor(db: Db) {
+    this.#rung = db.prepare<
+      [RingKey & { recipientId: number; stepId: string }],
+      { recipientId: number; state: NoticeState }
+    >(
+      `SELECT n.recipient_id AS recipientId, n.state FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
+       AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round
+       AND n.step_id = @stepId AND n.state <> 'withdrawn'`
+    );
+    this.#left = db.prepare<[Omit<RingKey, 'ordinal'> & { recipientId: number }], { count: number }>(
+      `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.subject_kind = 'task' AND g.subject_id = @taskId
+       AND g.anchor_value = @anchorValue AND g.round = @round AND n.recipient_id = @recipientId AND ${LEFT}`
+    );
+    this.#leftTo = db.prepare<[number, number, number], { count: number }>(
+      `SELECT count(*) AS count ${OF_ROUND} AND g.rule_id = ? AND g.subject_id = ? AND n.recipient_id = ? AND ${LEFT}`
+    );
+    this.#ringsSoFar = db.prepare<[number, number], { count: number }>(
+      `SELECT count(*) AS count ${OF_ROUND} AND g.rule_id = ? AND g.subject_id = ? AND ${LEFT}`
+    );
+    this.#lastLeft = db.prepare<[number, string, number], { at: number | null }>(
+      `SELECT max(n.leaves_at) AS at ${OF_ROUND} AND g.rule_id = ? AND g.lead_id = ? AND g.subject_id = ? AND ${LEFT}`
+    );
+    this.#told = db.prepare<[number, number], Omit<ToldBefore, 'forced'> & { forced: number }>(
+      `SELECT n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId, n.kind, n.forced
+       FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.subject_kind = 'task' AND g.subject_id = ? AND n.leaves_at >= ? AND ${LEFT}`
+    );
+    this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
+      `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
+       count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
+       FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
+    );
+  }
+
+  /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */
+  rung(
+    key: RingKey & { recipientId: number; stepId: string }
+  ): { recipientId: number; state: NoticeState }[] {
+    return this.#rung.all(key);
+  }
+
+  /** How many notices of a lead have left to a recipient for one anchor value. */
+  left(key: Omit<RingKey, 'ordinal'> & { recipientId: number }): number {
+    return this.#left.get(key)!.count;
+  }
+
+  /** How many notices of a rule have left to a recipient about a task in its round. */
+  leftTo(ruleId: number, taskId: number, recipientId: number): number {
+    return this.#leftTo.get(ruleId, taskId, recipientId)!.count;
+  }
+
+  /** How many notices of a rule have left about a task in its round. */
+  ringsSoFar(ruleId: number, taskId: number): number {
+    return this.#ringsSoFar.get(ruleId, taskId)!.count;
+  }
+
+  /** When the last notice of a lead left for a task in its round. */
+  lastLeft(ruleId: number, leadId: string, taskId: number): number | null {
+    return this.#lastLeft.get(ruleId, leadId, taskId)!.at;
+  }
+
+  /** What has left about a task at an instant or after it. */
+  since(taskId: number, at: number): ToldBefore[] {
+    return this.#told.all(taskId, at).map((row) => ({ ...row, forced: row.forced === 1 }));
+  }
+
+  /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
+  countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
+    return this.#ofRings.get(JSON.stringify(ringIds))!;
+  }
+}
