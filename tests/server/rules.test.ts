@@ -843,3 +843,29 @@ describe('what comes in from people', () => {
     expect(text).not.toContain('/tasks/');
   });
 });
+
+describe('in order', () => {
+  it('a manager in an earlier zone is not told before the owner whose notice is held, and an owner’s leave silences nobody', async () => {
+    const both = { to: [{ who: 'owner' as const }, MANAGER] };
+    // 06:00 in Halifax is 10:00 UTC; Nora opens at 13:00 UTC, Ines in Lisbon has been at work since 09:00.
+    const leads = [lead(0, 'day', { time: '06:00', zone: { of: 'owner' } })];
+    ruleOn(workspace, ruleOf(leads, both));
+    ruleOn(workspace, { ...ruleOf(leads, { ...both, subject: 'loose', noticeKind: 'escalation' }), inOrder: false });
+    add({ ownerId: workspace.people.Nora!, dueDate: '2026-03-05' });
+    await moveTo('2026-03-05T23:00Z');
+    expect((await mail()).sort()).toEqual([
+      '03-05T10:00 ines loose',
+      '03-05T13:00 ines Task is due today',
+      '03-05T13:00 nora Task is due today',
+      '03-05T13:00 nora loose'
+    ]);
+  });
+
+  it('nothing rings before the first run', async () => {
+    ruleOn(workspace, { ...ruleOf([lead(0, 'day')]), firstRun: '2026-03-06T00:00' });
+    add({ name: 'A', dueDate: '2026-03-05' });
+    add({ name: 'B', dueDate: '2026-03-06' });
+    await moveTo('2026-03-07T00:00Z');
+    expect(await mail()).toEqual(['03-06T09:00 ines B is due today']);
+  });
+});

@@ -4,6 +4,7 @@ import { testsOf } from '../rule/condition.ts';
 import type { PastChoices, RuleDefinition } from '../rule/model.ts';
 import { compileProgram, type Program } from '../rule/program.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import { parseFirstRun, type FirstRun } from '../rule/first-run.ts';
 import { parseDay, type Day } from '../time/day.ts';
 import { compileLead, type CompiledLead } from './compile-lead.ts';
 import type { TaskFacts } from './facts.ts';
@@ -22,6 +23,8 @@ export interface RuleFacts {
   program: Program;
   stop: CompiledStop;
   past: PastChoices;
+  /** It tells the owner and others, and the others wait for the owner's notice. */
+  ordered: boolean;
   /** The built-in rule of reminders: each task gives its own leads. */
   ofTask: boolean;
   /**
@@ -33,6 +36,8 @@ export interface RuleFacts {
 export interface CompiledStop {
   condition: CompiledCondition | null;
   afterNotices: number | null;
+  /** The first moment at which it rings, on the workspace's wall. */
+  from: FirstRun | null;
   /** The last day on which it rings. */
   until: Day | null;
 }
@@ -61,6 +66,7 @@ export function compileRule(
   const stop = {
     condition: compileCondition(condition, own),
     afterNotices,
+    from: definition.firstRun === null ? null : parseFirstRun(definition.firstRun),
     until: until === null ? null : parseDay(until)
   };
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
@@ -79,9 +85,16 @@ export function compileRule(
     program,
     stop,
     past: definition.past,
+    ordered: definition.inOrder && tellsOwnerAndOthers(program),
     ofTask,
     plain: once && program.tellsOnly && !folds && !counts && afterNotices === null
   };
+}
+
+/** Whether the Tells that are timed for each recipient tell the owner and somebody else. */
+function tellsOwnerAndOthers({ leading }: Program): boolean {
+  const told = leading.flatMap(({ step }) => step.to.map(({ who }) => who));
+  return told.includes('owner') && told.some((who) => who !== 'owner');
 }
 
 /** Whether a lead rings more than once for one date. */

@@ -28,7 +28,9 @@ export function explainNotice(
   if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.ownerZone(task)));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
-  const { at } = planner.leaves(tell, recipient, notice.ringAt, why);
+  const from = planner.afterOwner(rule, lead, task, recipient, notice.ringAt, notice.ordinal);
+  if (from > notice.ringAt) why.push(afterOwner(from, recipient));
+  const { at } = planner.leaves(tell, recipient, from, why);
   const reader = planner.facts.people.get(notice.readerId);
   if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
@@ -52,6 +54,11 @@ export function ringsAtOnce({ lead }: CompiledLead, at: InstantMs, zone: Zone): 
 export function capped({ name, dailyCap, zone }: PersonFacts, at: InstantMs, to: InstantMs): WhyStep {
   const params = { name, cap: dailyCap ?? 0, date: formatDay(zone.dayOf(at)), to: formatZoned(to, zone) };
   return { code: 'capped', params };
+}
+
+/** Why a notice waits: the owner hears first. */
+export function afterOwner(at: InstantMs, { zone }: PersonFacts): WhyStep {
+  return { code: 'after-owner', params: { at: formatZoned(at, zone) } };
 }
 
 /** Why nothing is sent to somebody who cannot be reached at all. */

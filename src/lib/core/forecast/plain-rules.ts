@@ -165,7 +165,8 @@ export class PlainRules {
         return null;
       }
       if (this.#history.occupied?.(rule, lead, task, recipient.id, 0, tell.step.id)) return null;
-      const asks = rule.watch.asks || rule.stop.condition !== null || rule.stop.until !== null;
+      const { condition, from, until: lastDay } = rule.stop;
+      const asks = rule.watch.asks || condition !== null || from !== null || lastDay !== null;
       if (asks && (!planner.watches(rule, task, instant) || planner.stopped(rule, task, instant)))
         return null;
       const notice = fillNotice(
@@ -279,7 +280,8 @@ export function fillNotice(
   originDay: number,
   ordinal: number
 ): PlannedNotice {
-  const { at: leavesAt, readerId } = planner.leaves(tell, recipient, ringAt);
+  const from = rule.ordered ? planner.afterOwner(rule, lead, task, recipient, ringAt, ordinal) : ringAt;
+  const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from);
   const unreachable = Number.isNaN(leavesAt) || !isReachable(recipient);
   out.ruleId = rule.id;
   out.leadId = lead.lead.id;

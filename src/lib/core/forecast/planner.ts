@@ -17,11 +17,11 @@ import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
-import { formatInstant, formatZoned, type Moment } from '../time/instant.ts';
+import { formatInstant, formatZoned, instantOnWall, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { happensFirst, type CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
-import type { Facts, PersonFacts, ProjectFacts, TaskFacts } from './facts.ts';
+import { isReachable, type Facts, type PersonFacts, type ProjectFacts, type TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 import { ownersOf, toldBy, type Told } from './recipients.ts';
 import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
@@ -109,7 +109,9 @@ export class Planner {
     at: InstantMs,
     details: TaskDetails | null = null
   ): boolean {
-    if (stop.until !== null && this.facts.workspace.zone.dayOf(at) > stop.until) return true;
+    const { zone } = this.facts.workspace;
+    if (stop.until !== null && zone.dayOf(at) > stop.until) return true;
+    if (stop.from !== null && at < instantOnWall(stop.from.day, stop.from.minute, zone)) return true;
     return stop.condition !== null && stop.condition.holds(this.subject(task, at, id, details));
   }
 
@@ -363,6 +365,34 @@ export class Planner {
       out.at = holdUntilReach(ringAt, this.reach(tell, recipient));
     }
     return out;
+  }
+
+  /**
+   * “In order”: what others are told of a ring waits for the owner's notice, where a hold puts that off. A leave does not keep it waiting,
+   * nor does an owner who is hushed or cannot be reached.
+   * @returns the instant before which it does not leave; the ring instant itself where nothing is waited for
+   */
+  afterOwner(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    ringAt: InstantMs,
+    ordinal: number
+  ): InstantMs {
+    if (!rule.ordered || lead.anchor === null || ownersOf(task).includes(recipient.id)) return ringAt;
+    this.#focus(task);
+    const owner = this.#owner;
+    const tell = rule.program.leading.find(
+      ({ step, leads }) =>
+        step.to.some((one) => one.who === 'owner') && (leads === null || leads.has(lead.lead.id))
+    );
+    if (!owner || !tell || !isReachable(owner)) return ringAt;
+    const { instant } = this.ring(lead, task, owner, null, ordinal);
+    if (Number.isNaN(instant) || this.isHushed(rule, tell, task, owner, instant)) return ringAt;
+    if (owner.leave.covers(instant)) return ringAt;
+    const left = holdUntilReach(instant, this.reach(tell, owner));
+    return Number.isNaN(left) || owner.leave.covers(left) ? ringAt : Math.max(ringAt, left);
   }
 
   /** When a person may be told by a Tell. */

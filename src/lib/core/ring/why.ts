@@ -44,6 +44,7 @@ export type WhyCode =
   | 'already-told'
   | 'enough'
   | 'folded'
+  | 'after-owner'
   | 'own-silence';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */

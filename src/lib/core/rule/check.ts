@@ -4,6 +4,7 @@ import { checkAnchor } from '../ring/anchors.ts';
 import { checkLead } from '../ring/lead.ts';
 import { parseDay } from '../time/day.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
+import { parseFirstRun } from './first-run.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { checkCondition } from './check-condition.ts';
 import { checkSteps } from './check-steps.ts';
@@ -61,6 +62,7 @@ export function ruleFaults(name: string, definition: RuleDefinition, known: Know
   checkSteps(definition, known, ruleId, check);
   check('stop', () => checkCondition(stop.condition, known));
   check('stop', () => void (stop.until !== null && parseDay(stop.until)));
+  check('ring', () => void (definition.firstRun !== null && parseFirstRun(definition.firstRun)));
   return faults;
 }
 

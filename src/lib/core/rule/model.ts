@@ -264,8 +264,10 @@ export interface RuleDefinition {
   steps: Step[];
   stop: Stop;
   past: PastChoices;
-  /** The first instant at which it may ring, on the workspace's wall; null at once. */
+  /** The first moment at which it may ring, `YYYY-MM-DDTHH:MM` on the workspace's wall; null at once. */
   firstRun: string | null;
+  /** Where it tells the owner and others, the others wait for what a hold puts off of the owner's. */
+  inOrder: boolean;
 }
 
 /** The most leads one rule may carry. */
@@ -352,7 +354,8 @@ export function blankDefinition(): RuleDefinition {
     steps: [blankTell()],
     stop: { ...NO_STOP },
     past: { ...DEFAULT_PAST },
-    firstRun: null
+    firstRun: null,
+    inOrder: true
   };
 }
 

@@ -35,7 +35,8 @@ export function readDefinition(stored: unknown): RuleDefinition {
     steps,
     stop: { ...NO_STOP, ...definition.stop },
     past: { ...DEFAULT_PAST, ...definition.past },
-    firstRun: definition.firstRun ?? null
+    firstRun: definition.firstRun ?? null,
+    inOrder: definition.inOrder ?? true
   };
 }
 

@@ -59,6 +59,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'work with tasks',
     acts: {
       save: 'look after projects',
+      hush: 'look after projects',
+      unhush: 'look after projects',
       member: 'look after projects',
       dropMember: 'look after projects',
       section: 'look after projects',
@@ -76,7 +78,14 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules': { read: 'make rules', acts: { add: 'make rules' } },
   '/(app)/rules/[id]': {
     read: 'make rules',
-    acts: { save: 'make rules', turnOn: 'make rules', turnOff: 'make rules', discard: 'make rules' }
+    acts: {
+      save: 'make rules',
+      turnOn: 'make rules',
+      turnOff: 'make rules',
+      discard: 'make rules',
+      hush: 'make rules',
+      unhush: 'make rules'
+    }
   },
   '/(app)/rules/shared': {
     read: 'make rules',
@@ -96,6 +105,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'see people',
     acts: {
       basics: 'keep their own page',
+      hush: 'look after people',
+      unhush: 'look after people',
       move: 'keep their own page',
       dropMove: 'keep their own page',
       leave: 'keep their own page',

@@ -1,5 +1,6 @@
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { afterOwner } from '../../core/forecast/explain.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import {
   THE_RUN,
@@ -206,13 +207,22 @@ export class Replanner {
     const rule = this.#source.live(notice.ruleId)!.facts;
     const tell = rule.program.tells.get(notice.stepId)!;
     const recipient = planner.facts.people.get(notice.recipientId)!;
-    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, Math.max(notice.ringAt, now));
+    const lead = leadOf(rule, task, notice.leadId)!;
+    const from = planner.afterOwner(
+      rule,
+      lead,
+      task,
+      recipient,
+      Math.max(notice.ringAt, now),
+      notice.ordinal
+    );
+    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from);
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
-    const lead = leadOf(rule, task, notice.leadId)!;
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why, notice.ordinal);
-    planner.leaves(tell, recipient, Math.max(notice.ringAt, now), why);
+    if (from > notice.ringAt) why.push(afterOwner(from, recipient));
+    planner.leaves(tell, recipient, from, why);
     const lateBell = planner.isLate(lead, task, leavesAt, why);
     this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
   }

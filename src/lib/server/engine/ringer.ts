@@ -1,11 +1,10 @@
-import { unreachable } from '../../core/forecast/explain.ts';
+import { afterOwner, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { THE_RUN, aroundNow } from '../../core/forecast/plan-rule.ts';
 import type { UnrungReason } from '../../core/forecast/planner.ts';
-import { ringsAtOnce } from '../../core/forecast/explain.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { formatZoned } from '../../core/time/instant.ts';
@@ -174,12 +173,10 @@ export class Ringer {
     if (hushed) why.push(this.#hushed(of, recipient));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
-    const { at: leavesAt, readerId } = planner.leaves(
-      tell,
-      recipient,
-      late ? now : ringAt,
-      hushed ? null : why
-    );
+    const rungAt = late ? now : ringAt;
+    const from = planner.afterOwner(rule, lead, task, recipient, rungAt, ordinal);
+    if (from > rungAt) why.push(afterOwner(from, recipient));
+    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from, hushed ? null : why);
     const unrung =
       reason ??
       (hushed ? 'hushed' : !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null);

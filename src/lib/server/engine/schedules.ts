@@ -142,7 +142,7 @@ export class Schedules {
       const ringId = known === null ? null : this.#chain.ringFound(rule, lead, task.id, known, now, of);
       if (ringId !== null) ringIds.push(ringId);
     }
-    const stages = this.#stages(looked.length, ringIds, excluded);
+    const stages = this.#stages(rule.facts.id, looked.length, ringIds, excluded);
     runs.setStages(parent.id, stages);
     runs.end(parent.id, 'ended', stages.messages === 0 && stages.found === 0 ? 'rang for nobody' : null, now);
     return parent.id;
@@ -173,7 +173,12 @@ export class Schedules {
     return planner.stopped(rule.facts, task, at) ? count('it has come to its end for the task') : true;
   }
 
-  #stages(looked: number, ringIds: readonly number[], excluded: ReadonlyMap<string, number>): Stages {
+  #stages(
+    ruleId: number,
+    looked: number,
+    ringIds: readonly number[],
+    excluded: ReadonlyMap<string, number>
+  ): Stages {
     const counts = this.#stores.tellings.countsOfRings(ringIds);
     return {
       looked,
@@ -181,7 +186,8 @@ export class Schedules {
       people: counts.notices,
       distinct: counts.people,
       messages: counts.messages,
-      expected: null,
+      expected:
+        this.#stores.engineState.read<{ byRule: Record<number, number> }>('foreseen')?.byRule[ruleId] ?? null,
       excluded: [...excluded]
         .map(([test, count]) => ({ test, count }))
         .sort((a, b) => b.count - a.count)

@@ -339,7 +339,8 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
       cameTrue: Joi.valid('that day', 'until use-by', 'do not ring').default(DEFAULT_PAST.cameTrue),
       newRecipient: Joi.valid('once', 'do not ring').default(DEFAULT_PAST.newRecipient)
     }).default({ ...DEFAULT_PAST }),
-    firstRun: Joi.string().max(16).allow(null).default(null)
+    firstRun: Joi.string().max(16).empty('').allow(null).default(null),
+    inOrder: Joi.boolean().default(true)
   })
     .required()
     .shared(conditionSchema)

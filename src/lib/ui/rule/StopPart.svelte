@@ -103,6 +103,22 @@
       onchange={(condition) => (definition.stop.condition = condition)}
     />
   </Line>
+  <Line label="begins">
+    <input
+      class="value"
+      type="datetime-local"
+      aria-label="The first moment at which it may ring"
+      value={definition.firstRun ?? ''}
+      onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
+    />
+    <span class="quiet">on the workspace’s wall; empty is at once</span>
+  </Line>
+  <Line label="in order">
+    <label
+      ><input type="checkbox" bind:checked={definition.inOrder} /> where the owner and others are told, the others
+      wait while the owner’s is held</label
+    >
+  </Line>
   <Line label="too late">
     <details>
       <summary class="quiet">when a moment has passed</summary>
@@ -125,6 +141,9 @@
 <style>
   .count {
     width: 60px;
+  }
+  input[type='checkbox'] {
+    accent-color: var(--brass-deep);
   }
   summary {
     cursor: pointer;

@@ -9,6 +9,7 @@ import {
   type LeaveInput
 } from '$lib/server/schema/person.ts';
 import { personChoices, personPage } from '$lib/server/service/person-views.ts';
+import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
 import { readPersonForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
@@ -22,6 +23,7 @@ export const load: PageServerLoad = (event) => {
     const mayKeep = person.id === id || may('look after people');
     return {
       ...personPage(app, id, viewer, sight, mayKeep),
+      hush: hushView(event, 'person', id),
       choices: personChoices(app, id),
       isSelf: person.id === id,
       mayKeep,
@@ -35,6 +37,7 @@ export const load: PageServerLoad = (event) => {
 };
 
 export const actions: Actions = {
+  ...hushActions('person'),
   basics: async (event) => {
     const { actor, may } = signedIn(event);
     const { people } = event.locals.app;

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import type { Deed } from '$lib/core/access/deeds.ts';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
@@ -8,12 +9,14 @@
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import AccessPart from '$lib/ui/person/AccessPart.svelte';
   import LeavePart from '$lib/ui/person/LeavePart.svelte';
+  import HushPart from '$lib/ui/hush/HushPart.svelte';
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
   import QuietPart from '$lib/ui/person/QuietPart.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+  const may = getContext<(deed: Deed) => boolean>('may');
   /** What went wrong with one of the forms of the page, with what was typed in it. */
   const faultOf = (name: string) => (form && 'form' in form && form.form === name ? form : null);
   const basics = $derived(faultOf('basics'));
@@ -40,6 +43,8 @@
 {#if data.unreachable}<p class="band brick mb-3">
     <b>Cannot be reached</b><span>{data.unreachable}</span>
   </p>{/if}
+
+{#if may('look after people')}<HushPart hush={data.hush} what={data.person.name} ondone={done} />{/if}
 
 <div class="columns">
   <section>

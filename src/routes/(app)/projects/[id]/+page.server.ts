@@ -5,6 +5,7 @@ import { memberSchema, projectSchema, sectionSchema } from '$lib/server/schema/p
 import { projectDetail } from '$lib/server/service/project-views.ts';
 import { zoneChoices } from '$lib/server/service/person-views.ts';
 import { idOf, orFail } from '$lib/server/web-forms.ts';
+import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -16,6 +17,7 @@ export const load: PageServerLoad = (event) => {
   if (!project) error(404, { message: errorSentence('project-gone') });
   return {
     project,
+    hush: hushView(event, 'project', project.row.id),
     zones: zoneChoices(app.clock.now()),
     calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
     people: app.stores.people
@@ -39,6 +41,7 @@ function act(done: string, work: (event: Event, id: number, form: FormData) => {
 }
 
 export const actions: Actions = {
+  ...hushActions('project'),
   save: async (event) => {
     const { actor } = signedIn(event);
     const form = await event.request.formData();

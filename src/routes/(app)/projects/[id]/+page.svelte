@@ -6,6 +6,7 @@
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import Field from '$lib/ui/form/Field.svelte';
+  import HushPart from '$lib/ui/hush/HushPart.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -48,6 +49,8 @@
 {#if project.row.state !== 'open'}<p class="band mb-3">
     <b>{project.row.state}</b><span>No rule sees its tasks, and none of them is overdue.</span>
   </p>{/if}
+
+{#if editable}<HushPart hush={data.hush} what="this project" ondone={done} fault={errors.until} />{/if}
 
 <div class="columns">
   <div>

@@ -5,6 +5,7 @@ import { ruleSchema } from '$lib/server/schema/rule.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
 import { withdrawnByRule } from '$lib/server/service/withdrawals.ts';
 import { RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
+import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Committed } from '$lib/server/service/commit.ts';
 import type { RuleFault } from '$lib/core/rule/check.ts';
@@ -28,11 +29,13 @@ export const load: PageServerLoad = (event) => {
     forecast: app.forecasts.ofRule(rule.id, input, viewer),
     fault: rule.state === 'faulty' ? rule.fault : null,
     withdraws: withdrawnByRule(app.stores, rule.id, null),
+    hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer.zone)
   };
 };
 
 export const actions: Actions = {
+  ...hushActions('rule'),
   save: (event) =>
     act(event, (id, input, app, actor) => [
       app.rules.save(actor, id, input),

@@ -5,6 +5,7 @@
   import { allSteps } from '$lib/core/rule/model.ts';
   import { leadWords } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import HushPart from '$lib/ui/hush/HushPart.svelte';
   import RingPart from '$lib/ui/rule/RingPart.svelte';
   import RuleForecast from '$lib/ui/rule/RuleForecast.svelte';
   import RuleState from '$lib/ui/rule/RuleState.svelte';
@@ -202,6 +203,8 @@
     <RuleForecast {forecast} {pending} on={data.state === 'on'} />
   </div>
 </form>
+
+{#if data.wasLive}<HushPart hush={data.hush} what="this rule" ondone={announceDone} />{/if}
 
 <style>
   .titles {
