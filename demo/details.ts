@@ -174,6 +174,11 @@ function writeWork({ container: { tasks, taskActs }, actor, today, ids, taskId }
     });
   taskActs.connect(actor, taskId(SHACKLES), { taskId: taskId('Order shackles for buoy 7') });
   taskActs.connect(actor, taskId(REEF), { projectId: ids.projects.get('samples')! });
+  tasks.edit(actor, taskId('Order shackles for buoy 7'), { statusId: ids.statuses[2]! });
+  tasks.edit(actor, taskId('Agree the dive plan for the Sado estuary'), {
+    statusId: ids.statuses[2]!,
+    priority: 'high'
+  });
   taskActs.park(actor, taskId('Find a new home for the old winch'), formatDay(today + 12));
 }
 

@@ -12,7 +12,13 @@ import {
 import { compileRule, type RuleFacts } from '../../src/lib/core/forecast/compile-rule.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import type { Unit } from '../../src/lib/core/ring/lead.ts';
-import { OPEN_PHASES, PRIORITIES, blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
+import {
+  OPEN_PHASES,
+  PRIORITIES,
+  blankDefinition,
+  blankTell,
+  offsetLead
+} from '../../src/lib/core/rule/model.ts';
 import { MS_PER_DAY, formatDay, parseDay } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { bestMs, chanceFrom, ratio, type Figure } from './measure.ts';

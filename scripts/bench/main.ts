@@ -7,26 +7,28 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
+import { benchReplan } from './replan.ts';
 import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
 import { benchWallTime } from './wall-time.ts';
 import { benchWorkingDays } from './working-days.ts';
 import { benchWorkingMinutes } from './working-minutes.ts';
 
-const BENCHES: Readonly<Record<string, () => Figure[]>> = {
+const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   'working-days': benchWorkingDays,
   'working-minutes': benchWorkingMinutes,
   'wall-time': benchWallTime,
   recurrence: benchRecurrence,
   forecast: benchForecast,
   'large-forecast': benchLargeForecast,
-  'task-list': benchTaskList
+  'task-list': benchTaskList,
+  replan: benchReplan
 };
 /** Marks the process that measures, and not the one that starts them. */
 const MEASURE = '--measure';
 
 const names = process.argv.slice(2);
-if (names[0] === MEASURE) report(BENCHES[names[1]!]!());
+if (names[0] === MEASURE) report(await BENCHES[names[1]!]!());
 else startAll(names.length > 0 ? names : Object.keys(BENCHES));
 
 function startAll(wanted: readonly string[]): void {

@@ -111,6 +111,9 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await page.getByRole('button', { name: 'Turn on', exact: true }).click();
   await expect(page.getByText('The rule tells nobody: choose who hears.')).toBeVisible();
   await page.getByLabel('Who is told').selectOption('the owner');
+  await page.getByLabel('How tasks are gathered').selectOption('per task');
+  // The demo's own rules tell some of the same: a must is never taken for told.
+  await page.getByLabel('What it passes').selectOption('must');
   await page.getByLabel('Subject').fill('Spring bell: ‹task› is ‹days left›');
   await page
     .getByLabel('Words', { exact: true })

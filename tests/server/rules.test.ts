@@ -850,7 +850,10 @@ describe('in order', () => {
     // 06:00 in Halifax is 10:00 UTC; Nora opens at 13:00 UTC, Ines in Lisbon has been at work since 09:00.
     const leads = [lead(0, 'day', { time: '06:00', zone: { of: 'owner' } })];
     ruleOn(workspace, ruleOf(leads, both));
-    ruleOn(workspace, { ...ruleOf(leads, { ...both, subject: 'loose', noticeKind: 'escalation' }), inOrder: false });
+    ruleOn(workspace, {
+      ...ruleOf(leads, { ...both, subject: 'loose', noticeKind: 'escalation' }),
+      inOrder: false
+    });
     add({ ownerId: workspace.people.Nora!, dueDate: '2026-03-05' });
     await moveTo('2026-03-05T23:00Z');
     expect((await mail()).sort()).toEqual([

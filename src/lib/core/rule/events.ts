@@ -15,7 +15,7 @@ export const RULE_EVENTS = [
   'last open subtask finished',
   'archived',
   'restored',
-  'project created',
+  'question unanswered',
   'project called off',
   'project closed'
 ] as const;
@@ -37,9 +37,9 @@ export const EVENT_WORDS: Record<RuleEventName, string> = {
   'last open subtask finished': 'the last open subtask is finished',
   archived: 'a task is archived',
   restored: 'a task is brought back',
-  'project created': 'a project is created',
-  'project called off': 'a project is called off',
-  'project closed': 'a project is closed'
+  'question unanswered': 'a question stays unanswered',
+  'project called off': 'its project is called off',
+  'project closed': 'its project is closed'
 };
 
 /** One thing that happened to a task in a change, with what it was and what it became. */

@@ -238,7 +238,7 @@ export type Step = Tell | Do | Wait | Branch;
 /** What to do about instants that have passed (the table of past instants). */
 export interface PastChoices {
   /** The server was down. */
-  down: 'leave' | 'do not ring';
+  down: 'leave' | 'fold' | 'do not ring';
   /** Turned on, or a lead added. */
   turnedOn: 'do not ring' | 'latest at the next opening';
   created: 'latest' | 'at once' | 'do not ring';
@@ -389,7 +389,8 @@ export function watchedUnseen({ watch, leads }: Pick<RuleDefinition, 'watch' | '
   for (const lead of leads) {
     if (lead.kind === 'offset' && lead.anchor === 'review date') seen.add('parked');
     if (lead.kind === 'event' && lead.event === 'archived') seen.add('archived');
-    if (lead.kind === 'event' && lead.event === 'project called off') seen.add('called off');
+    const ofProject = lead.kind === 'event' && lead.event.startsWith('project ');
+    if (ofProject) seen.add('called off');
   }
   return UNSEEN.filter((one) => seen.has(one));
 }

@@ -88,6 +88,15 @@ export class Chain {
     }
   }
 
+  /** A question stayed unanswered: rules may listen for that. */
+  unanswered(taskId: number, questionId: number, now: number): void {
+    const event: RuleEvent = { name: 'question unanswered', taskId, before: null, after: null };
+    for (const rule of this.#source.liveRules())
+      for (const lead of rule.facts.leads)
+        if (lead.lead.kind === 'event' && listens(lead.lead, event))
+          this.#hear(rule, lead, event, `question ${questionId}`, null, now);
+  }
+
   #hear(
     rule: LiveRule,
     lead: CompiledLead,

@@ -1,6 +1,8 @@
 import { afterOwner, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { limitsOf } from '../../core/forecast/day-limits.ts';
+import { nextDigestHour } from '../../core/ring/digest-hour.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { THE_RUN, aroundNow } from '../../core/forecast/plan-rule.ts';
@@ -173,7 +175,7 @@ export class Ringer {
     if (hushed) why.push(this.#hushed(of, recipient));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
-    const rungAt = late ? now : ringAt;
+    const rungAt = late ? this.#takenUpAt(rule, recipient, now) : ringAt;
     const from = planner.afterOwner(rule, lead, task, recipient, rungAt, ordinal);
     if (from > rungAt) why.push(afterOwner(from, recipient));
     const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from, hushed ? null : why);
@@ -197,6 +199,17 @@ export class Ringer {
       why,
       endedAt: unrung ? now : null
     });
+  }
+
+  /** A ring that the server slept through leaves now, or with the recipient's next gathered message, as the rule says. */
+  #takenUpAt({ past }: RuleFacts, recipient: PersonFacts, now: number): number {
+    if (past.down !== 'fold') return now;
+    const limits = limitsOf(recipient, new Map());
+    const { due, overdue } = recipient.digestMinutes;
+    const digest =
+      due === null && overdue === null ? null : nextDigestHour(now, (due ?? overdue)!, recipient);
+    const opening = digest === null || Number.isNaN(digest) ? limits.nextOpening(now) : digest;
+    return Number.isNaN(opening) ? now : opening;
   }
 
   #hushed({ rule, task, ringAt }: Telling, recipient: PersonFacts): WhyStep {

@@ -258,7 +258,10 @@ export class Runs implements RunStarter {
     const { runs } = this.#stores;
     const question = runs.questionOf(run.id, step.id);
     if (!question) return true;
-    if (question.answer === null) runs.answer(question.id, question.otherwise, now, null);
+    if (question.answer === null) {
+      runs.answer(question.id, question.otherwise, now, null);
+      this.#chain.unanswered(question.taskId, question.id, now);
+    }
     const answer = question.answer ?? question.otherwise;
     this.#note(run, step, now, { question: question.text }, { answer, by: question.answeredBy ?? 'nobody' });
     return answer === 'yes';

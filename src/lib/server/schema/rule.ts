@@ -332,7 +332,7 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
       until: date.empty('').allow(null).default(null)
     }).default({ condition: null, afterNotices: null, until: null }),
     past: Joi.object({
-      down: Joi.valid('leave', 'do not ring').default(DEFAULT_PAST.down),
+      down: Joi.valid('leave', 'fold', 'do not ring').default(DEFAULT_PAST.down),
       turnedOn: Joi.valid('do not ring', 'latest at the next opening').default(DEFAULT_PAST.turnedOn),
       created: Joi.valid('latest', 'at once', 'do not ring').default(DEFAULT_PAST.created),
       moved: Joi.valid('latest', 'do not ring').default(DEFAULT_PAST.moved),

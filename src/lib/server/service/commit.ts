@@ -155,7 +155,9 @@ export class Committer {
           changeId: writer.id,
           source: head.source,
           actorId: head.actorId,
-          ...eventsOfWritten(writer.written, this.#stores.projects.statuses())
+          ...eventsOfWritten(writer.written, this.#stores.projects.statuses(), (projectId) =>
+            this.#stores.tasks.openOfProject(projectId).map(({ id }) => id)
+          )
         },
         head.at
       );

@@ -25,7 +25,8 @@ const DATES = ['due', 'start', 'remind'] as const;
 /** What happened to tasks by the rows that a change wrote: each thing once for a task, with what it was and what it became. */
 export function eventsOfWritten(
   written: readonly Written[],
-  statuses: readonly Status[]
+  statuses: readonly Status[],
+  openTasksOf: (projectId: number) => readonly number[]
 ): { events: RuleEvent[]; tasks: number } {
   const phases = new Map(statuses.map(({ id, phase }) => [id, phase]));
   const changes = new Map<number, OwnChange>();
@@ -36,7 +37,8 @@ export function eventsOfWritten(
   for (const one of written) {
     const taskId = one.table === 'task' ? one.rowId : Number(one.row.task_id ?? 0);
     if (taskId > 0) tasks.add(taskId);
-    if (one.table === 'task') {
+    if (one.table === 'project') events.push(...projectEvents(one, openTasksOf));
+    else if (one.table === 'task') {
       if (one.kind === 'insert') {
         add('created', taskId);
         if (one.row.owner_id != null)
@@ -87,6 +89,16 @@ function ownFieldOf({ kind, row, before }: Written): OwnChange {
     before: { [key]: kind === 'insert' ? null : textOf(before?.value ?? row.value) },
     after: { [key]: kind === 'remove' ? null : textOf(row.value) }
   };
+}
+
+/** A project that is called off or closed is heard by each of its open tasks. */
+function projectEvents(
+  { kind, columns, row, rowId }: Written,
+  openTasksOf: (projectId: number) => readonly number[]
+): RuleEvent[] {
+  if (kind !== 'update' || !columns.includes('state') || row.state === 'open') return [];
+  const name = row.state === 'closed' ? 'project closed' : 'project called off';
+  return openTasksOf(rowId).map((taskId) => ({ name, taskId, before: null, after: null }));
 }
 
 /** A task of which the last open subtask was done with. */

@@ -52,6 +52,9 @@ export class PlanStore {
   readonly #turnedOn;
   readonly #planned;
   readonly #stale;
+  readonly #nearest;
+  /** How far the re-planning of everything has come, by ring instant. */
+  #cursor = Infinity;
   readonly #settled;
   readonly #count;
   readonly #all;
@@ -93,6 +96,10 @@ export class PlanStore {
     this.#stale = db.prepare<[number], StaleTask>(
       `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId
        FROM replan ORDER BY task_id LIMIT ?`
+    );
+    this.#nearest = db.prepare<[number, number], StaleTask & { ringAt: number }>(
+      `SELECT r.task_id AS taskId, r.cause, r.change_id AS changeId, r.actor_id AS actorId, p.ring_at AS ringAt
+       FROM plan p JOIN replan r ON r.task_id = p.task_id WHERE p.ring_at >= ? ORDER BY p.ring_at LIMIT ?`
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
@@ -183,6 +190,7 @@ export class PlanStore {
 
   enqueueAll(): void {
     this.#enqueueAll.run();
+    this.#cursor = -Number.MAX_SAFE_INTEGER;
   }
 
   /** A rule was turned on: its rings that have passed are looked at when all is planned, in case it wants the latest of them. */
@@ -200,7 +208,13 @@ export class PlanStore {
     this.#planned.run();
   }
 
+  /** Some of the stale tasks. Where everything is, those that ring next come first. */
   stale(limit: number): StaleTask[] {
+    if (this.#cursor < Infinity) {
+      const nearest = this.#nearest.all(this.#cursor, limit);
+      this.#cursor = nearest.at(-1)?.ringAt ?? Infinity;
+      if (nearest.length > 0) return [...new Map(nearest.map((task) => [task.taskId, task])).values()];
+    }
     return this.#stale.all(limit);
   }
 

@@ -21,6 +21,7 @@
       when: 'the server was down',
       options: [
         ['leave', 'it leaves late, while it has a point'],
+        ['fold', 'it waits for their next gathered message'],
         ['do not ring', 'it does not ring']
       ]
     },

@@ -3,7 +3,7 @@ import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { ruleSchema } from '$lib/server/schema/rule.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { withdrawnByRule } from '$lib/server/service/withdrawals.ts';
+import { withdrawnByRule, type Withdrawn } from '$lib/server/service/withdrawals.ts';
 import { RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
@@ -42,7 +42,12 @@ export const actions: Actions = {
       `“${input.name || 'The rule'}” was saved.`
     ]),
   turnOn: (event) =>
-    act(event, (id, input, app, actor) => [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`]),
+    act(event, (id, input, app, actor, form) => {
+      // What an edit withdraws of what waits is listed first.
+      const withdraws = withdrawnByRule(app.stores, id, input.definition);
+      if (withdraws.notices > 0 && form.get('anyway') !== 'yes') throw new Withdraws(withdraws);
+      return [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`];
+    }),
   turnOff: (event) =>
     act(event, (id, input, app, actor) => [
       app.rules.turnOff(actor, id),
@@ -60,13 +65,15 @@ type Act = (
   id: number,
   input: RuleInput,
   app: App.Locals['app'],
-  actor: ReturnType<typeof signedIn>['actor']
+  actor: ReturnType<typeof signedIn>['actor'],
+  form: FormData
 ) => [committed: Committed<void>, done: string, goto?: string];
 
 /** Reads the rule that the page holds and does something with it; faults come back at their parts. */
 async function act(event: RequestEvent, work: Act) {
   const { actor } = signedIn(event);
-  const parsed = parseJson(String((await event.request.formData()).get('rule') ?? ''));
+  const form = await event.request.formData();
+  const parsed = parseJson(String(form.get('rule') ?? ''));
   const input = read(ruleSchema, parsed);
   if (!input.ok) {
     const [field, message] = Object.entries(input.errors)[0]!;
@@ -76,14 +83,33 @@ async function act(event: RequestEvent, work: Act) {
     });
   }
   try {
-    const [{ changeId }, done, goto] = work(Number(event.params.id), input.value, event.locals.app, actor);
+    const [{ changeId }, done, goto] = work(
+      Number(event.params.id),
+      input.value,
+      event.locals.app,
+      actor,
+      form
+    );
     return { done, changeId, goto };
   } catch (failure) {
     if (failure instanceof RuleIncomplete)
       return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
+    if (failure instanceof Withdraws)
+      return fail(400, { message: failure.message, faults: [] as RuleFault[], anyway: true });
     if (failure instanceof CodedError)
       return fail(400, { message: failure.message, faults: [] as RuleFault[] });
     throw failure;
+  }
+}
+
+/** Thrown when an edit would withdraw what waits, and nobody has said yes. */
+class Withdraws extends Error {
+  constructor({ notices, listed }: Withdrawn) {
+    const named = listed.map(({ task, person }) => `“${task}” to ${person}`).join(', ');
+    const more = notices > listed.length ? ` and ${notices - listed.length} more` : '';
+    super(
+      `This takes out a ring time of which ${notices} wait to leave; they would be withdrawn: ${named}${more}.`
+    );
   }
 }
 

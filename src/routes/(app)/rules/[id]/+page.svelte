@@ -28,7 +28,9 @@
   const text = $derived(JSON.stringify(input));
   const unsaved = $derived(text !== saved);
   const refused = $derived(
-    form && 'faults' in form ? { message: form.message ?? '', faults: form.faults ?? [] } : null
+    form && 'faults' in form
+      ? { message: form.message ?? '', faults: form.faults ?? [], anyway: 'anyway' in form }
+      : null
   );
   const faults = $derived<RuleFault[]>(
     refused ? refused.faults : forecast.faults.filter(({ code }) => !code.startsWith('rule-'))
@@ -162,7 +164,10 @@
       </p>{/if}
     {#if refused}<p class="band brick mt-2" role="alert">
         <b>{refused.message}</b><span
-          >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}</span
+          >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
+          {#if refused.anyway}<button class="button" formaction="?/turnOn" name="anyway" value="yes"
+              >Make it live all the same</button
+            >{/if}</span
         >
       </p>{/if}
     {#each at('name') as fault (fault)}<p class="fault">{fault}</p>{/each}

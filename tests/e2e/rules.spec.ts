@@ -1,0 +1,109 @@
+import { expect } from '@playwright/test';
+import { expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rules' } });
+test.describe.configure({ mode: 'serial' });
+
+/** A rule with everything: made by its visible labels, rung by the clock and by hand, and read in the journal. */
+test('a rule with a condition, a wait, a branch, a change and a question, made and read', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Rules', exact: true }).click();
+  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByLabel('Name of the rule').fill('Two days after');
+
+  const watch = page.getByRole('group', { name: 'Condition of the Watch' });
+  await watch.getByRole('button', { name: 'Add a test' }).click();
+  await watch.getByLabel('What is tested').selectOption('days overdue');
+  await watch.getByLabel('How it is compared').selectOption('at least');
+  await watch.getByLabel('Compared with').fill('1');
+  await watch.getByLabel('Compared with').press('Tab');
+
+  await page.getByLabel('Add another kind of ring').selectOption('on a schedule');
+  const ring = page.getByRole('group', { name: 'Ring time 1' });
+  await ring.getByLabel('Period of the schedule').selectOption('day');
+  await page.getByLabel('Add another kind of ring').selectOption('by hand');
+  await page.getByLabel('Caption of the button').fill('Chase it');
+  await page.getByLabel('Caption of the button').press('Tab');
+
+  await page.getByLabel('Who is told').selectOption('the owner');
+  await page.getByLabel('Subject').fill('Chased: ‹task›');
+  await page.getByLabel('Add a step', { exact: true }).selectOption('branch');
+  await page.getByLabel('Name of side 1').fill('it matters');
+  await page.getByLabel('Name of side 1').press('Tab');
+  await page.getByLabel('Add a step to this side').first().selectOption('change something');
+  await page.getByLabel('What it changes').selectOption('add a tag');
+  await page.getByLabel('Which tag').fill('chased');
+  await page.getByLabel('Which tag').press('Tab');
+  await expect(page.locator('.read')).toContainText(
+    'if priority is any of high, pressing, adds the tag “chased”'
+  );
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: 'Turn on', exact: true }).click();
+  await expect(page.getByText('“Two days after” is on.')).toBeVisible();
+  await moveClockTo(page, '2026-03-06', '12:00');
+  await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'its runs' }).click();
+  const row = page.getByRole('row').filter({ hasText: 'the whole Watch' }).first();
+  await expect(row).toContainText(/\d+ found, \d+ messages/);
+  await row.getByRole('link').first().click();
+  await expect(page.getByRole('heading', { name: 'Stages' })).toBeVisible();
+  await page.getByRole('table', { name: 'Runs of this ring' }).getByRole('link').first().click();
+  await expect(page.getByRole('heading', { name: 'Step by step' })).toBeVisible();
+  await expect(page.getByText(/it matters|otherwise/).first()).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('a task is rung by hand, hushed, and asks for no reminder; what does not go is said', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks?show=overdue`);
+  await page.getByRole('table').getByRole('link').first().click();
+  const bells = page.getByRole('region', { name: 'Its bells' });
+  await bells.getByRole('button', { name: 'Ring by hand: Ask for news' }).click();
+  await expect(page.getByText('It was rung by hand.')).toBeVisible();
+  await bells.getByText('hush it for a while').click();
+  await bells.getByLabel('Last quiet day').fill('2026-12-31');
+  await bells.getByRole('button', { name: 'Hush', exact: true }).click();
+  await expect(bells.getByText('A hush lasts at most 90 days.')).toBeVisible();
+  await bells.getByLabel('Last quiet day').fill('2026-03-20');
+  await bells.getByRole('button', { name: 'Hush', exact: true }).click();
+  await expect(bells.getByText('this task until the end of Fri 20 Mar')).toBeVisible();
+  await bells.getByRole('button', { name: 'No reminder of it for me' }).click();
+  await expect(bells.getByRole('button', { name: /want them again/ })).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('reader lists and templates are made, used by a rule, and say so', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules/shared`);
+  await page.getByRole('button', { name: 'Add a reader list' }).click();
+  await page.getByRole('button', { name: 'Save the list' }).click();
+  await expect(page.getByText('Give the reader list a name.')).toBeVisible();
+  await page.getByLabel('List name').fill('Those who look on');
+  await page.getByRole('button', { name: 'Save the list' }).click();
+  await expect(page.getByText('no rule uses it')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a template' }).click();
+  await page.getByLabel('Template name').fill('Plain');
+  await page.getByLabel('Its subject').fill('‹taks›');
+  await page.getByLabel('Its words').fill('‹task›');
+  await page.getByRole('button', { name: 'Save the template' }).click();
+  await expect(page.getByText('There is no merge field ‹taks›. Did you mean ‹task›?')).toBeVisible();
+  await page.getByLabel('Its subject').fill('‹task›');
+  await page.getByRole('button', { name: 'Save the template' }).click();
+  await expect(page.getByText('“Plain” was saved.')).toBeVisible();
+  await expectAccessible(page);
+  await open(page, `${app.origin}/rules/2`);
+  await page.getByLabel('Take the words of a template').selectOption('Plain');
+  await page.getByRole('button', { name: 'somebody else' }).click();
+  await page.getByLabel('Who is told too (2)').selectOption('a reader list');
+  await page.getByRole('button', { name: 'Save as a draft' }).click();
+  await expect(page.getByText('was saved.')).toBeVisible();
+  await open(page, `${app.origin}/rules/shared`);
+  await expect(page.getByRole('link', { name: 'Ahead of the date' })).toBeVisible();
+});
