@@ -63,7 +63,7 @@ test('a task is rung by hand, hushed, and asks for no reminder; what does not go
 }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/tasks?show=overdue`);
-  await page.getByRole('table').getByRole('link').first().click();
+  await page.getByRole('rowheader').getByRole('link').first().click();
   const bells = page.getByRole('region', { name: 'Its bells' });
   await bells.getByRole('button', { name: 'Ring by hand: Ask for news' }).click();
   await expect(page.getByText('It was rung by hand.')).toBeVisible();

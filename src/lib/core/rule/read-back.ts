@@ -16,7 +16,8 @@ import {
   type Step,
   type Tell
 } from './model.ts';
-import { actWords, scheduleWords } from './step-words.ts';
+import { scheduleWords } from './schedule-words.ts';
+import { actWords } from './step-words.ts';
 
 const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'as-is': 'on closed days too',

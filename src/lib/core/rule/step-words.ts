@@ -1,7 +1,5 @@
-import { parseRecurrenceRule, type RecurrenceRule } from '../recurrence/rrule.ts';
 import type { Act, AssigneeChoice, DateExpression } from './acts.ts';
 import type { Names } from './condition-words.ts';
-import type { ScheduleLead } from './model.ts';
 
 /** One act in words: “sets the status to Under way”. */
 export function actWords(act: Act, names: Names): string {
@@ -80,32 +78,4 @@ function assigneeWords(choice: AssigneeChoice, names: Names): string {
     case 'person':
       return names.person(choice.id);
   }
-}
-
-const DAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-const PERIODS = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
-
-/** A schedule in words: “every week on Friday at 11:00 …”. A recurrence that is richer than that is printed as it is. */
-export function scheduleWords({ rrule, time }: ScheduleLead, clock: string): string {
-  return `${frequencyWords(rrule)} at ${time} ${clock}`;
-}
-
-function frequencyWords(text: string): string {
-  let rule: RecurrenceRule;
-  try {
-    rule = parseRecurrenceRule(text);
-  } catch {
-    // A recurrence that cannot be read has its fault at its part; here it is shown as it was written.
-    return `by “${text}”`;
-  }
-  const period = PERIODS[rule.frequency as keyof typeof PERIODS];
-  const plainDays = rule.byDay.every(({ n }) => n === 0);
-  const simple =
-    period &&
-    plainDays &&
-    rule.byMonth.length + rule.byMonthDay.length + rule.byYearDay.length + rule.bySetPos.length === 0;
-  if (!simple) return `by “${text}”`;
-  const every = rule.interval === 1 ? `every ${period}` : `every ${rule.interval} ${period}s`;
-  const days = rule.byDay.map(({ weekday }) => DAY_NAMES[weekday]!);
-  return days.length === 0 ? every : `${every} on ${days.join(', ')}`;
 }

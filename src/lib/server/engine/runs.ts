@@ -208,7 +208,7 @@ export class Runs implements RunStarter {
     const { id, name } = tell.step;
     this.#stores.runs.note(run.id, {
       ...{ stepId: id, kind: 'tell', name, at: now },
-      input: { recipients: tell.step.to.length },
+      input: { 'recipients named': tell.step.to.length },
       output: { told: told.map(({ person, as }) => (as === 'to' ? person.name : `${person.name} (copy)`)) }
     });
   }

@@ -1,6 +1,7 @@
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { shortMoment } from '../../core/time/format.ts';
+import type { NoticeState } from '../store/notices.ts';
 import type { RunRowView, RunView } from '../../view/runs.ts';
 import type { Container } from '../container.ts';
 import { recordNames } from '../engine/names.ts';
@@ -93,11 +94,14 @@ function outcomeOf(app: Container, run: RunRecord): string {
   if (run.outcome) return run.outcome;
   if (run.stages) return `${run.stages.found} found, ${run.stages.messages} messages`;
   const notices = app.stores.notices.ofRing(run.ringId);
-  const sent = notices.filter(({ state }) => state === 'sent' || state === 'sending').length;
+  const inStates = (...states: NoticeState[]) => notices.filter(({ state }) => states.includes(state)).length;
+  const sent = inStates('sent', 'sending');
+  const waiting = inStates('planned', 'held', 'folded');
   const changes = app.stores.changes.ofRun(run.id).length;
   const parts = [
     sent > 0 ? `${sent} sent` : '',
-    notices.length > sent ? `${notices.length - sent} not sent` : '',
+    waiting > 0 ? `${waiting} waiting` : '',
+    notices.length > sent + waiting ? `${notices.length - sent - waiting} not sent` : '',
     changes > 0 ? `${changes} changed` : ''
   ].filter(Boolean);
   return parts.join(', ') || 'nothing yet';

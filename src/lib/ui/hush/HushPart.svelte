@@ -59,7 +59,7 @@
 <style>
   .hush {
     font-size: 13px;
-    margin-top: 6px;
+    margin: 6px 0 12px;
   }
   .row {
     display: flex;

@@ -57,7 +57,7 @@
 
 <div class="silence">
   <h4>Quiet</h4>
-  {#if quiet.hushes.length === 0}<span class="quiet">no</span>{/if}
+  {#if quiet.hushes.length === 0}<span class="quiet">not hushed</span>{/if}
   <ul>
     {#each quiet.hushes as hush (hush.id)}
       <li>
