@@ -76,10 +76,11 @@ export async function benchReplan(): Promise<Figure[]> {
   }
 }
 
-async function editOneByOne({ tasks, engine }: Container): Promise<number[]> {
+async function editOneByOne({ db, tasks, engine }: Container): Promise<number[]> {
+  const planned = db.prepare('SELECT DISTINCT task_id FROM plan ORDER BY task_id').pluck().all() as number[];
   const ms: number[] = [];
   for (let i = 0; i < EDITS; i++) {
-    const id = 1 + ((i * 7_919) % TASKS);
+    const id = planned[(i * 7_919) % planned.length]!;
     tasks.edit(ACTOR, id, { dueDate: `2026-04-${String(1 + (i % 28)).padStart(2, '0')}` });
     const [took] = await timed(() => engine.tick());
     ms.push(took);

@@ -1,3 +1,4 @@
+import { groupBy } from '../group-by.ts';
 import { capAndFold } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
 import { scheduleRings } from '../recurrence/schedule.ts';
@@ -443,31 +444,32 @@ export class Simulation {
       this.#heap.pop();
       leaving.push(event.ahead);
     }
-    const byReader = new Map<number, NoticeAhead[]>();
-    for (const ahead of this.#mergedFirst(leaving)) {
-      if (!this.#isStillTrue(ahead)) continue;
-      const { readerId } = ahead.notice;
-      byReader.set(readerId, [...(byReader.get(readerId) ?? []), ahead]);
-    }
+    const byReader = groupBy(
+      this.#mergedFirst(leaving).filter((ahead) => this.#isStillTrue(ahead)),
+      ({ notice }) => notice.readerId
+    );
     for (const [readerId, notices] of byReader)
       this.#send(this.planner.facts.people.get(readerId)!, notices, at);
   }
 
   /** Step 7; those that are merged away end here. */
   #mergedFirst(leaving: readonly NoticeAhead[]): NoticeAhead[] {
+    // By task: on the morning after a long weekend everything leaves at one moment.
+    const byTask = groupBy(leaving, ({ state }) => state);
     return leaving.filter((ahead) => {
       const { notice, rule, tell } = ahead;
       if (notice.folded) return true;
-      const beaten = leaving.some(
-        (other) =>
-          other !== ahead &&
-          !other.notice.folded &&
-          other.rule.id === rule.id &&
-          other.tell.step.id === tell.step.id &&
-          other.state === ahead.state &&
-          other.notice.recipientId === notice.recipientId &&
-          compareForMerge(other.notice, notice) > 0
-      );
+      const beaten = byTask
+        .get(ahead.state)!
+        .some(
+          (other) =>
+            other !== ahead &&
+            !other.notice.folded &&
+            other.rule.id === rule.id &&
+            other.tell.step.id === tell.step.id &&
+            other.notice.recipientId === notice.recipientId &&
+            compareForMerge(other.notice, notice) > 0
+        );
       if (beaten) this.#unring(ahead, 'same moment');
       return !beaten;
     });

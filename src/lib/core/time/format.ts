@@ -4,7 +4,15 @@ import { placeOfZone } from './zone-names.ts';
 
 /** The one place that writes dates and times for a reader. English, weekday and month in letters, 24-hour clock. */
 
-export const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
+export const WEEKDAY_NAMES = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday'
+] as const;
 export const MONTH_NAMES = [
   'January',
   'February',

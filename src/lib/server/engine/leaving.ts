@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by.ts';
 import { isAlreadyTold } from '../../core/forecast/already-told.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -57,15 +58,15 @@ export class Leaving {
    */
   outgoing(leaving: readonly NoticeRecord[], now: number, machineNow: number): Departure[] {
     const ready = this.#inOrder(leaving, now);
-    const kept = ready.filter((one) => this.#isKept(one, ready, now) && this.#isStillTrue(one, now));
+    const byTask = groupBy(ready, ({ task }) => task.id);
+    const kept = ready.filter(
+      (one) => this.#isKept(one, byTask.get(one.task.id)!, now) && this.#isStillTrue(one, now)
+    );
     const places = new Map(kept.map(({ notice }, place) => [notice, place]));
     const together = this.#together(kept, machineNow);
-    const alone = kept.filter(({ notice }) => !together.some(({ notices }) => notices.includes(notice)));
-    const byReader = new Map<string, Waiting[]>();
-    for (const one of alone) {
-      const key = `${one.notice.readerId}/${one.notice.leavesAt}`;
-      byReader.set(key, [...(byReader.get(key) ?? []), one]);
-    }
+    const gathered = new Set(together.flatMap(({ notices }) => notices));
+    const alone = kept.filter(({ notice }) => !gathered.has(notice));
+    const byReader = groupBy(alone, ({ notice }) => `${notice.readerId}/${notice.leavesAt}`);
     return [
       ...together,
       ...[...byReader.values()].flatMap((notices) => this.#departures(notices, machineNow))
@@ -106,17 +107,16 @@ export class Leaving {
   }
 
   /** Step 7: of those that end at the same instant one is sent. What was put off was told apart before it was. */
-  #isKept(one: Waiting, all: readonly Waiting[], now: number): boolean {
+  #isKept(one: Waiting, ofTask: readonly Waiting[], now: number): boolean {
     const { notice } = one;
     if (notice.state === 'folded') return true;
-    const better = all.find(
+    const better = ofTask.find(
       (other) =>
         other !== one &&
         other.notice.state !== 'folded' &&
         other.notice.leavesAt === notice.leavesAt &&
         other.notice.ruleId === notice.ruleId &&
         other.notice.stepId === notice.stepId &&
-        other.notice.taskId === notice.taskId &&
         other.notice.recipientId === notice.recipientId &&
         other.notice.snooze === notice.snooze &&
         compareForMerge({ ...other.notice, leadOrder: other.order }, { ...notice, leadOrder: one.order }) > 0
@@ -167,17 +167,17 @@ export class Leaving {
 
   /** One to all recipients together: no part of anybody's day, and no part of anybody's own message. */
   #together(kept: readonly Waiting[], machineNow: number): Departure[] {
-    const groups = new Map<string, NoticeRecord[]>();
-    for (const { notice, rule } of kept) {
-      if (rule.program.tells.get(notice.stepId)!.step.gather !== 'together' || notice.state === 'folded')
-        continue;
-      const key = `${rule.id}/${notice.stepId}/${notice.leavesAt}`;
-      groups.set(key, [...(groups.get(key) ?? []), notice]);
-    }
-    return [...groups.values()].map((notices) => ({
-      notices,
-      leave: () => this.#words.sendToAll(notices, machineNow)
-    }));
+    const groups = groupBy(
+      kept.filter(
+        ({ notice, rule }) =>
+          rule.program.tells.get(notice.stepId)!.step.gather === 'together' && notice.state !== 'folded'
+      ),
+      ({ notice, rule }) => `${rule.id}/${notice.stepId}/${notice.leavesAt}`
+    );
+    return [...groups.values()].map((ones) => {
+      const notices = ones.map(({ notice }) => notice);
+      return { notices, leave: () => this.#words.sendToAll(notices, machineNow) };
+    });
   }
 
   /** The messages of one reader at one instant: what was put off before goes first, together. */

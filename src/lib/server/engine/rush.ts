@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource } from './facts-source.ts';
 import type { Keeper } from './keeper.ts';
@@ -65,11 +66,7 @@ export class RushCheck {
 
   /** @returns the messages that may leave; those of a rule that rushes are kept back */
   admit(departures: Departure[], now: number): Departure[] {
-    const byRule = new Map<number, Departure[]>();
-    for (const departure of departures) {
-      const { ruleId } = departure.notices[0]!;
-      byRule.set(ruleId, [...(byRule.get(ruleId) ?? []), departure]);
-    }
+    const byRule = groupBy(departures, ({ notices }) => notices[0]!.ruleId);
     const stopped = new Set<number>();
     const foreseen = this.#stores.engineState.read<Foreseen>('foreseen');
     for (const [ruleId, own] of byRule) {

@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { isOutside } from '../../core/forecast/facts.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -90,8 +91,7 @@ export class Words {
   /** What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons. */
   compose(said: readonly Said[], reader: { name: string; zone: Zone }): ComposedMessage {
     const first = said[0]!;
-    const byTask = new Map<number, Said[]>();
-    for (const one of said) byTask.set(one.task.id, [...(byTask.get(one.task.id) ?? []), one]);
+    const byTask = groupBy(said, ({ task }) => task.id);
     const facts = [...byTask.values()].map((group) => this.#messageFacts(group, reader));
     const names = [...new Set(said.map(({ rule }) => rule.name))].join('” and “');
     const { step } = first.tell;

@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
@@ -37,15 +38,12 @@ export function saidOf(
 
 /** Notices as the messages that they leave in, in the order in which they leave. */
 export function foretold(all: readonly Foretold[], planner: Planner, words: Words): ForetoldMessage[] {
-  const groups = new Map<string, Foretold[]>();
-  for (const one of all) {
-    const { readerId, leavesAt, folded, ruleId, stepId } = one.planned;
-    const together = one.tell.step.gather === 'together' && !folded;
-    const key = together
+  const groups = groupBy(all, ({ planned, tell }) => {
+    const { readerId, leavesAt, folded, ruleId, stepId } = planned;
+    return tell.step.gather === 'together' && !folded
       ? `${leavesAt}/all/${ruleId}/${stepId}`
       : `${leavesAt}/${readerId}/${folded ? 'folded' : ''}`;
-    groups.set(key, [...(groups.get(key) ?? []), one]);
-  }
+  });
   return [...groups.values()]
     .flatMap((said) => messagesOf(said, planner, words))
     .sort((a, b) => a.date - b.date);

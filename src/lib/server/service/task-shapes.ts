@@ -7,6 +7,7 @@ import {
   partsOfDay,
   weekdayOf
 } from '../../core/time/day.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { MONTH_NAMES } from '../../core/time/format.ts';
 import { weekOn } from '../../core/calendar/spec.ts';
 import { weekStartOf } from '../../core/ring/week-spans.ts';
@@ -76,8 +77,7 @@ export function daysView(
     down: false
   };
   const { rows, next } = app.taskLists.page(spanned, null, viewer, sight, MOST_ON_DAYS);
-  const byDate = new Map<string, typeof rows>();
-  for (const row of rows) byDate.set(row.dueDate!, [...(byDate.get(row.dueDate!) ?? []), row]);
+  const byDate = groupBy(rows, ({ dueDate }) => dueDate!);
   return {
     title: `${MONTH_NAMES[number - 1]!} ${year}`,
     month: formatDay(first).slice(0, 7),
