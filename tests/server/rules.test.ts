@@ -535,6 +535,23 @@ describe('schedules', () => {
     expect((await mail()).length - before).toBe(20);
   });
 
+  it('every five minutes for a day is 288 runs, 24 × 60 ÷ 5 (13.2 kk)', async () => {
+    await workspace.close();
+    workspace = await openWorkspace('2026-03-06T00:02:00Z');
+    const often = { rrule: 'FREQ=MINUTELY;INTERVAL=5', time: '00:00', closedDay: 'as-is' } as const;
+    const ruleId = ruleOn(workspace, ruleOf([{ ...friday, ...often, oncePerDate: false }]));
+    add({});
+    await moveTo('2026-03-07T00:02Z');
+    const count = workspace.container.db
+      .prepare<[number]>('SELECT count(*) FROM run WHERE rule_id = ?')
+      .pluck();
+    // A run for the schedule, and in it one for the task that it found.
+    const schedules = workspace.container.db
+      .prepare<[number]>('SELECT count(DISTINCT started_at) FROM run WHERE rule_id = ?')
+      .pluck();
+    expect([schedules.get(ruleId), Number(count.get(ruleId)) % 288]).toEqual([288, 0]);
+  });
+
   it('50 past records are followed up once each, however often it runs (13.2 w)', async () => {
     const steps: Step[] = [
       {
