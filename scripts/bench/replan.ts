@@ -77,10 +77,10 @@ export async function benchReplan(): Promise<Figure[]> {
 }
 
 async function editOneByOne({ db, tasks, engine }: Container): Promise<number[]> {
-  const planned = db.prepare('SELECT DISTINCT task_id FROM plan ORDER BY task_id').pluck().all() as number[];
+  const listed = db.prepare('SELECT id FROM task WHERE set_aside IS NULL ORDER BY id').pluck().all() as number[];
   const ms: number[] = [];
   for (let i = 0; i < EDITS; i++) {
-    const id = planned[(i * 7_919) % planned.length]!;
+    const id = listed[(i * 7_919) % listed.length]!;
     tasks.edit(ACTOR, id, { dueDate: `2026-04-${String(1 + (i % 28)).padStart(2, '0')}` });
     const [took] = await timed(() => engine.tick());
     ms.push(took);
