@@ -110,10 +110,12 @@ export class NoticeList implements Iterable<PlannedNotice> {
     };
   }
 
-  /** Whether two notices pushed may tell the same person within a span by different rules. */
+  /** Whether two notices pushed may tell the same person by different rules, one after the other within a span. */
   meet(i: number, j: number, withinMs: number): boolean {
+    const apart = Math.abs(this.#leavesAt[i]! - this.#leavesAt[j]!);
     return (
-      Math.abs(this.#leavesAt[i]! - this.#leavesAt[j]!) <= withinMs &&
+      apart > 0 &&
+      apart <= withinMs &&
       this.#readerId[i] === this.#readerId[j] &&
       this.#ruleId[i] !== this.#ruleId[j]
     );
