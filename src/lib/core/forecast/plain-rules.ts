@@ -202,22 +202,23 @@ export class PlainRules {
   #settleAlreadyTold(task: TaskFacts, from: number): void {
     const list = this.#notices;
     const end = list.length;
-    let meets = false;
-    for (let i = from; i < end && !meets; i++)
-      for (let j = i + 1; j < end && !meets; j++) meets = list.meet(i, j, ALREADY_TOLD_MS);
-    if (!meets) return;
-    const tellings = Array.from({ length: end - from }, (_, k) => {
-      const notice = list.at(from + k);
-      const rule = this.#ruleById.get(notice.ruleId)!;
-      const tell = rule.program.tells.get(notice.stepId);
-      const lead = leadOf(rule, task, notice.leadId);
-      return {
-        ...notice,
-        i: from + k,
-        kind: tell && lead ? noticeKind(tell, lead) : ('reminder' as const),
-        forced: (tell?.step.force ?? null) !== null
-      };
-    })
+    // Whatever meets no other swallows nothing and is swallowed by nothing.
+    const meeting = new Set<number>();
+    for (let i = from; i < end; i++)
+      for (let j = i + 1; j < end; j++) if (list.meet(i, j, ALREADY_TOLD_MS)) meeting.add(i).add(j);
+    if (meeting.size === 0) return;
+    const tellings = [...meeting]
+      .map((i) => {
+        const { leavesAt, readerId, ruleId, stepId, leadId, folded, unrung } = list.at(i);
+        const rule = this.#ruleById.get(ruleId)!;
+        const tell = rule.program.tells.get(stepId);
+        const lead = leadOf(rule, task, leadId);
+        return {
+          ...{ i, leavesAt, readerId, ruleId, folded, unrung },
+          kind: tell && lead ? noticeKind(tell, lead) : ('reminder' as const),
+          forced: (tell?.step.force ?? null) !== null
+        };
+      })
       .filter(({ unrung }) => unrung === null)
       .sort((a, b) => a.leavesAt - b.leavesAt || a.i - b.i);
     const left: typeof tellings = [];
