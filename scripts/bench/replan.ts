@@ -77,7 +77,10 @@ export async function benchReplan(): Promise<Figure[]> {
 }
 
 async function editOneByOne({ db, tasks, engine }: Container): Promise<number[]> {
-  const listed = db.prepare('SELECT id FROM task WHERE set_aside IS NULL ORDER BY id').pluck().all() as number[];
+  const listed = db
+    .prepare('SELECT id FROM task WHERE set_aside IS NULL ORDER BY id')
+    .pluck()
+    .all() as number[];
   const ms: number[] = [];
   for (let i = 0; i < EDITS; i++) {
     const id = listed[(i * 7_919) % listed.length]!;
