@@ -16,6 +16,7 @@ import {
   type Step,
   type Tell
 } from './model.ts';
+import { list } from './list-words.ts';
 import { scheduleWords } from './schedule-words.ts';
 import { actWords } from './step-words.ts';
 
@@ -247,10 +248,4 @@ function whoWords(recipient: Recipient, names: Names): string {
     case 'readers':
       return `the reader list ${names.readers(recipient.id)}`;
   }
-}
-
-function list(items: readonly string[], word = 'and'): string {
-  return items.length < 2
-    ? items.join('')
-    : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }

@@ -1,6 +1,7 @@
 import { parseRecurrenceRule, type ByDay, type RecurrenceRule, type Until } from '../recurrence/rrule.ts';
 import { MS_PER_DAY } from '../time/day.ts';
 import { MONTH_NAMES, WEEKDAY_NAMES, longDay } from '../time/format.ts';
+import { list } from './list-words.ts';
 import type { ScheduleLead } from './model.ts';
 
 const PERIODS = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
@@ -41,8 +42,8 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
   ];
   return [
     interval === 1 ? `every ${period}` : `every ${interval} ${period}s`,
-    days.length === 0 ? '' : `on ${and(days)}`,
-    byMonth.length === 0 ? '' : `in ${and(byMonth.map((month) => MONTH_NAMES[month - 1]!))}`,
+    days.length === 0 ? '' : `on ${list(days)}`,
+    byMonth.length === 0 ? '' : `in ${list(byMonth.map((month) => MONTH_NAMES[month - 1]!))}`,
     count === null ? '' : `${count === 1 ? 'once' : `${count} times`} in all`,
     until === null ? '' : `until ${untilWords(until)}`
   ]
@@ -77,8 +78,4 @@ function untilWords(until: Until): string {
     case 'utc':
       return `${longDay(Math.floor(until.at / MS_PER_DAY))} in UTC`;
   }
-}
-
-function and(items: readonly string[]): string {
-  return items.length < 2 ? items.join('') : `${items.slice(0, -1).join(', ')} and ${items.at(-1)!}`;
 }

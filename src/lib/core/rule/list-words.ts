@@ -1,0 +1,6 @@
+/** Items as one says them: “a, b and c”. */
+export function list(items: readonly string[], word = 'and'): string {
+  return items.length < 2
+    ? items.join('')
+    : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
+}
