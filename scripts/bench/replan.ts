@@ -1,15 +1,13 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import {
   blankDefinition,
   blankTell,
   offsetLead,
   type RuleDefinition
 } from '../../src/lib/core/rule/model.ts';
-import { createContainer, type Container } from '../../src/lib/server/container.ts';
+import type { Container } from '../../src/lib/server/container.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import type { Figure } from './measure.ts';
+import { inWorkspace } from './workspace.ts';
 
 const TASKS = 100_000;
 const EDITS = 300;
@@ -32,18 +30,7 @@ const RULES: readonly RuleDefinition[] = Array.from({ length: 20 }, (_, i): Rule
 
 /** The kept plan at a hundred thousand tasks and twenty rules: what one edit costs, and what a holiday does. */
 export async function benchReplan(): Promise<Figure[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'early-bell-bench-'));
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: NOW,
-    mail: { host: '127.0.0.1', port: 1 },
-    postRoomUrl: null,
-    origin: 'http://bench.example',
-    logLevel: 'silent'
-  });
-  try {
-    container.clock.set(NOW, false);
+  return inWorkspace(NOW, async (container) => {
     fillWorkspace(container, { tasks: TASKS, people: 200, projects: 40 });
     RULES.forEach((definition, i) => {
       const { result: id } = container.rules.add(ACTOR, `Rule ${i}`, definition);
@@ -70,10 +57,7 @@ export async function benchReplan(): Promise<Figure[]> {
     ];
     // There is no library to hold these against: the bars are times.
     return figures.map((figure) => ({ peer: null, ratio: null, ...figure }));
-  } finally {
-    container.db.close();
-    rmSync(folder, { recursive: true });
-  }
+  });
 }
 
 async function editOneByOne({ db, tasks, engine }: Container): Promise<number[]> {

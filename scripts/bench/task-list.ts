@@ -1,9 +1,7 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { createContainer, type Container } from '../../src/lib/server/container.ts';
+import type { Container } from '../../src/lib/server/container.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import type { Figure } from './measure.ts';
+import { inWorkspace } from './workspace.ts';
 
 const TASKS = 100_000;
 const PEOPLE = 200;
@@ -48,27 +46,13 @@ const ADDRESSES: readonly string[] = [
 ];
 
 /** The list at a hundred thousand tasks: what the server needs for any of its pages. */
-export function benchTaskList(): Figure[] {
-  const folder = mkdtempSync(join(tmpdir(), 'early-bell-bench-'));
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: NOW,
-    mail: { host: '127.0.0.1', port: 1 },
-    postRoomUrl: null,
-    origin: 'http://bench.example',
-    logLevel: 'silent'
-  });
-  try {
-    container.clock.set(NOW, false);
+export function benchTaskList(): Promise<Figure[]> {
+  return inWorkspace(NOW, (container) => {
     fillWorkspace(container, { tasks: TASKS, people: PEOPLE, projects: PROJECTS });
     const coordinator = measure(container, { personId: 1, all: true, reports: [] });
     const owner = measure(container, { personId: 17, all: false, reports: [] });
     return [figure('a coordinator', coordinator), figure('an owner, who sees a part', owner)];
-  } finally {
-    container.db.close();
-    rmSync(folder, { recursive: true });
-  }
+  });
 }
 
 interface Timed {
