@@ -2,6 +2,7 @@ import { holdUntilReach, nextOpening } from '../ring/hold.ts';
 import { compareForMerge, type Mergeable } from '../ring/merge.ts';
 import type { WhyStep } from '../ring/why.ts';
 import type { CompiledTell } from '../rule/program.ts';
+import { inScope } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
@@ -49,24 +50,23 @@ export interface PlanAsked {
   /** Who made the change: a date moved into the past is never made up to them. */
   actorId: number | null;
   /** Whether a notice of this key has left or is on its way. */
-  occupied(
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): boolean;
+  occupied(key: TellingKey): boolean;
   /** How many notices of a lead with these values have left to a recipient. */
   left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
 }
 
-/** A ring that has passed, and whom it would have told. */
-export interface PastKey {
+/** By what a notice of a rule is known within its task and round. */
+export interface TellingKey {
   lead: CompiledLead;
   ordinal: number;
   anchorValue: string;
+  /** Of the Tell; empty for the run. */
   stepId: string;
   recipientId: number;
+}
+
+/** A ring that has passed, and whom it would have told. */
+export interface PastKey extends TellingKey {
   ringAt: InstantMs;
 }
 
@@ -75,7 +75,8 @@ const MOST_REPEATS = 100_000;
 
 /**
  * The plan of one rule for one task: the next ring of each lead and recipient, and what is made up for of those that have passed. Only the
- * latest past lead of a rule, Tell and recipient is caught; the others are overtaken.
+ * latest past lead of a rule, Tell and recipient is caught; the others are overtaken. A task outside the rule's scope has no rings: whatever
+ * brings it into the scope is a change of the task, and plans it again.
  */
 export function planRule(
   planner: Planner,
@@ -85,6 +86,7 @@ export function planRule(
 ): { ahead: RingAhead[]; caught: CaughtUp[] } {
   const ahead: RingAhead[] = [];
   const caught: CaughtUp[] = [];
+  if (!inScope(rule.watch, task)) return { ahead, caught };
   for (const tell of rule.program.leading) {
     // The list is the planner's own: what is done for each asks it again.
     for (const recipient of [...planner.recipients(rule, tell, task)])
@@ -112,16 +114,17 @@ function planFor(
     const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
     if (repeats(lead) && asked.left(lead, anchorValue, recipient.id) >= most) continue;
     const { next: first, last } = aroundNow(planner, lead, task, recipient, asked.now);
+    const key = { lead, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
     const next = firstFree(planner, lead, task, recipient, first, (ordinal) =>
-      asked.occupied(lead, ordinal, anchorValue, tell.step.id, recipient.id)
+      asked.occupied({ ...key, ordinal })
     );
     if (next) {
       const known = ahead.some((one) => one.lead === lead && one.recipientId === recipient.id);
       // Two Tells of one ring to one person are rung by one row.
       if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, ...next });
     }
-    if (!last || asked.occupied(lead, last.ordinal, anchorValue, tell.step.id, recipient.id)) continue;
-    const cause = asked.owes({ lead, anchorValue, stepId: tell.step.id, recipientId: recipient.id, ...last });
+    if (!last || asked.occupied({ ...key, ordinal: last.ordinal })) continue;
+    const cause = asked.owes({ ...key, ...last });
     if (!cause || !isOwed(rule, cause)) continue;
     if (asked.now < planner.useBy(lead, task, last.ringAt, recipient, last.ordinal))
       past.push({ lead, anchorValue, leadOrder: lead.order, cause, ...last });
@@ -151,7 +154,7 @@ function planRun(
     const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
     const { next: first } = aroundNow(planner, lead, task, null, asked.now);
     const next = firstFree(planner, lead, task, null, first, (ordinal) =>
-      asked.occupied(lead, ordinal, anchorValue, '', THE_RUN)
+      asked.occupied({ lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN })
     );
     // Acts are not counted by what left: the series has so many runs.
     if (next && next.ordinal < most) ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });

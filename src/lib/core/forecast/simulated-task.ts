@@ -3,7 +3,7 @@ import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './forecast.ts';
-import type { PastCause } from './plan-rule.ts';
+import type { PastCause, TellingKey } from './plan-rule.ts';
 import type { ToldBefore } from './simulated.ts';
 
 /** A task as a forecast goes through time with it: what it is by then, and what has left about it. */
@@ -19,84 +19,51 @@ export class SimulatedTask {
   /** The rule that changed it first. */
   changedBy: number | null = null;
   readonly #history: ForecastHistory;
-  readonly #occupied = new Set<string>();
+  // Of a hundred thousand tasks most ring once or never: what holds this is made when it is first needed.
+  #occupied: Set<string> | null = null;
   /** Everything that rang, sent or not: what is unrung is not owed again. */
-  readonly #rang = new Set<string>();
-  readonly #left = new Map<string, number>();
-  readonly #leftTo = new Map<string, number>();
-  readonly #lastLeft = new Map<string, InstantMs>();
-  readonly #told: ToldBefore[];
-  readonly once = new Set<string>();
+  #rang: Set<string> | null = null;
+  #left: Map<string, number> | null = null;
+  #leftTo: Map<string, number> | null = null;
+  #lastLeft: Map<string, InstantMs> | null = null;
+  #told: ToldBefore[] | null = null;
+  #once: Set<string> | null = null;
 
   constructor(task: TaskFacts, dueAt: InstantMs, history: ForecastHistory) {
     this.task = task;
     this.dueAt = dueAt;
     this.#history = history;
-    this.#told = [...(history.toldLately?.(task.id) ?? [])];
   }
 
-  occupied(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): boolean {
-    if (this.#occupied.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId))) return true;
+  /** Whether a notice of this key has left or is on its way. */
+  occupied(rule: RuleFacts, key: TellingKey): boolean {
+    if (this.#occupied?.has(textOf(rule, key))) return true;
+    const { lead, recipientId, ordinal, stepId, anchorValue } = key;
     return (
       this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId, anchorValue) ?? false
     );
   }
 
-  occupy(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): void {
-    this.#occupied.add(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
+  occupy(rule: RuleFacts, key: TellingKey): void {
+    (this.#occupied ??= new Set()).add(textOf(rule, key));
   }
 
-  free(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): void {
-    this.#occupied.delete(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
+  free(rule: RuleFacts, key: TellingKey): void {
+    this.#occupied?.delete(textOf(rule, key));
   }
 
-  rang(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): void {
-    this.#rang.add(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
+  rang(rule: RuleFacts, key: TellingKey): void {
+    (this.#rang ??= new Set()).add(textOf(rule, key));
   }
 
-  hasRung(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    ordinal: number,
-    anchorValue: string,
-    stepId: string,
-    recipientId: number
-  ): boolean {
-    return this.#rang.has(keyOf(rule, lead, ordinal, anchorValue, stepId, recipientId));
+  hasRung(rule: RuleFacts, key: TellingKey): boolean {
+    return this.#rang?.has(textOf(rule, key)) ?? false;
   }
 
   /** How many notices of a lead have left to a recipient for its anchor value. */
   left(rule: RuleFacts, lead: CompiledLead, anchorValue: string, recipientId: number): number {
     const before = this.#history.left?.(rule, lead, this.task, recipientId, anchorValue) ?? 0;
-    return before + (this.#left.get(`${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`) ?? 0);
+    return before + (this.#left?.get(`${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`) ?? 0);
   }
 
   /** A notice left. */
@@ -107,34 +74,44 @@ export class SimulatedTask {
     recipientId: number,
     told: ToldBefore
   ): void {
-    add(this.#left, `${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`);
-    add(this.#leftTo, `${rule.id}/${recipientId}`);
+    add((this.#left ??= new Map()), `${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`);
+    add((this.#leftTo ??= new Map()), `${rule.id}/${recipientId}`);
     add(this.#leftTo, String(rule.id));
-    this.#lastLeft.set(`${rule.id}/${lead.lead.id}`, told.leavesAt);
-    this.#told.push(told);
+    (this.#lastLeft ??= new Map()).set(`${rule.id}/${lead.lead.id}`, told.leavesAt);
+    this.#toldSoFar().push(told);
   }
 
   /** Notices of a rule that have left to a recipient in this round. */
   leftTo(ruleId: number, recipientId: number): number {
     const before = this.#history.leftTo?.(ruleId, this.task.id, recipientId) ?? 0;
-    return before + (this.#leftTo.get(`${ruleId}/${recipientId}`) ?? 0);
+    return before + (this.#leftTo?.get(`${ruleId}/${recipientId}`) ?? 0);
   }
 
   ringsSoFar(ruleId: number): number {
     const before = this.#history.planner?.ringsSoFar(ruleId, this.task.id) ?? 0;
-    return before + (this.#leftTo.get(String(ruleId)) ?? 0);
+    return before + (this.#leftTo?.get(String(ruleId)) ?? 0);
   }
 
   lastLeft(ruleId: number, leadId: string): InstantMs | null {
     return (
-      this.#lastLeft.get(`${ruleId}/${leadId}`) ??
+      this.#lastLeft?.get(`${ruleId}/${leadId}`) ??
       this.#history.planner?.lastLeft(ruleId, leadId, this.task.id) ??
       null
     );
   }
 
+  /** What has left about it lately, and in the forecast. */
   get told(): readonly ToldBefore[] {
-    return this.#told;
+    return this.#toldSoFar();
+  }
+
+  /** Acts that are done once for a task and its round. */
+  get once(): Set<string> {
+    return (this.#once ??= new Set());
+  }
+
+  #toldSoFar(): ToldBefore[] {
+    return (this.#told ??= [...(this.#history.toldLately?.(this.task.id) ?? [])]);
   }
 
   /** Why a ring that has passed is owed after a change, by the table of past instants. */
@@ -145,14 +122,7 @@ export class SimulatedTask {
   }
 }
 
-function keyOf(
-  rule: RuleFacts,
-  lead: CompiledLead,
-  ordinal: number,
-  anchorValue: string,
-  stepId: string,
-  recipientId: number
-): string {
+function textOf(rule: RuleFacts, { lead, ordinal, anchorValue, stepId, recipientId }: TellingKey): string {
   return `${rule.id}/${lead.lead.id}/${ordinal}/${anchorValue}/${stepId}/${recipientId}`;
 }
 

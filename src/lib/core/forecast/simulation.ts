@@ -17,7 +17,7 @@ import type { Forecast, ForecastHistory, ForecastWindow } from './forecast.ts';
 import { Heap } from './heap.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
-import { THE_RUN, aroundNow, planRule, type RingAhead } from './plan-rule.ts';
+import { THE_RUN, aroundNow, planRule, type RingAhead, type TellingKey } from './plan-rule.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { withoutOwn, type OwnChange } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
@@ -57,6 +57,15 @@ type Event = {
   | { is: 'leave'; ahead: NoticeAhead }
 );
 
+/** A ring in line, or not yet. */
+interface RingLater {
+  rule: RuleFacts;
+  ring: RingAhead;
+  state: SimulatedTask;
+  version: number;
+  sequence: number;
+}
+
 const NO_DUE = Number.MAX_SAFE_INTEGER;
 
 /**
@@ -80,6 +89,8 @@ export class Simulation {
   #pending = 0;
   #sequence = 0;
   #now: InstantMs;
+  /** Rings behind the window, which mostly nobody asks for; null once they are in the line with the others. */
+  #later: RingLater[] | null = [];
 
   constructor(
     facts: Facts,
@@ -136,6 +147,10 @@ export class Simulation {
       event && (event.at <= until || this.#pending > 0);
       event = this.#heap.first()
     ) {
+      if (event.at > until && this.#later) {
+        this.#queueLater();
+        continue;
+      }
       this.#now = event.at;
       try {
         if (event.is === 'leave') this.#leave(event.at);
@@ -212,17 +227,13 @@ export class Simulation {
     const { ahead, caught } = planRule(this.planner, rule, state.task, {
       now: this.#now,
       actorId: null,
-      occupied: (lead, ordinal, value, stepId, recipientId) =>
-        state.occupied(rule, lead, ordinal, value, stepId, recipientId),
+      occupied: (key) => state.occupied(rule, key),
       left: (lead, value, recipientId) => state.left(rule, lead, value, recipientId),
       // What a run changes itself never sets off its own Watch.
-      owes: ({ lead, ordinal, anchorValue, stepId, recipientId, ringAt }) =>
+      owes: (key) =>
         state.staleBy === rule.id
           ? null
-          : state.owes({
-              rung: state.hasRung(rule, lead, ordinal, anchorValue, stepId, recipientId),
-              sinceNow: ringAt > this.#window.now
-            })
+          : state.owes({ rung: state.hasRung(rule, key), sinceNow: key.ringAt > this.#window.now })
     });
     for (const ring of ahead) this.#queueRing(rule, ring, state);
     for (const one of caught) {
@@ -247,13 +258,25 @@ export class Simulation {
   }
 
   #queueRing(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
-    const { version, dueAt, task } = state;
+    const later = { rule, ring, state, version: state.version, sequence: this.#sequence++ };
+    if (this.#later && ring.ringAt > this.#window.until) this.#later.push(later);
+    else this.#queue(later);
+  }
+
+  #queueLater(): void {
+    const later = this.#later ?? [];
+    this.#later = null;
+    for (const one of later) this.#queue(one);
+  }
+
+  #queue({ rule, ring, state, version, sequence }: RingLater): void {
+    const { dueAt, task } = state;
     this.#heap.push({
       ...{ at: ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id, dueAt, taskId: task.id },
       ...{
         order: ring.lead.order,
         to: ring.recipientId,
-        sequence: this.#sequence++,
+        sequence,
         is: 'ring',
         rule,
         ring,
@@ -271,7 +294,7 @@ export class Simulation {
     if (!planner.leadHolds(lead, task) || !planner.watches(rule, task, this.#now)) return;
     if (planner.stopped(rule, task, this.#now)) return;
     if (recipientId === THE_RUN) {
-      state.occupy(rule, lead, ordinal, anchorValue, '', THE_RUN);
+      state.occupy(rule, runKey(lead, ordinal, anchorValue));
       this.#runs.start({
         rule,
         lead,
@@ -310,7 +333,8 @@ export class Simulation {
   /** A notice for one recipient that rings now. */
   tell(of: Omit<NoticeAhead, 'notice'>, recipient: PersonFacts, ordinal: number, originDay: number): void {
     const { rule, tell, lead, state, anchorValue } = of;
-    if (state.occupied(rule, lead, ordinal, anchorValue, tell.step.id, recipient.id)) return;
+    const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
+    if (state.occupied(rule, key)) return;
     if (this.#hasHadEnough(of, recipient.id)) return;
     const notice = fillNotice(
       blankNotice(),
@@ -331,11 +355,12 @@ export class Simulation {
   }
 
   queueNotice(ahead: NoticeAhead): void {
-    const { notice, rule, tell, lead, state, anchorValue } = ahead;
-    state.rang(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    const { notice, rule, state } = ahead;
+    const key = keyOf(ahead);
+    state.rang(rule, key);
     if (notice.unrung !== null) return this.#emit(notice);
     if (notice.ringAt <= this.#window.until && !notice.folded) this.#pending++;
-    state.occupy(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    state.occupy(rule, key);
     ahead.sequence ??= this.#sequence++;
     this.#heap.push({
       ...{ at: notice.leavesAt, phase: 2, position: rule.position, ruleId: rule.id, dueAt: state.dueAt },
@@ -414,8 +439,9 @@ export class Simulation {
     anchorValue: string,
     actorId: number | null
   ): void {
-    if (state.occupied(rule, lead, 0, anchorValue, '', THE_RUN)) return;
-    state.occupy(rule, lead, 0, anchorValue, '', THE_RUN);
+    const key = runKey(lead, 0, anchorValue);
+    if (state.occupied(rule, key)) return;
+    state.occupy(rule, key);
     const originDay = this.planner.ownerZone(state.task).dayOf(this.#now);
     this.#runs.start({ rule, lead, state, at: 0, ordinal: 0, anchorValue, actorId, originDay });
   }
@@ -569,9 +595,9 @@ export class Simulation {
   }
 
   #unring(ahead: NoticeAhead, reason: PlannedNotice['unrung']): void {
-    const { notice, rule, lead, state, anchorValue, tell } = ahead;
+    const { notice, rule, state } = ahead;
     notice.unrung = reason;
-    state.free(rule, lead, notice.ordinal, anchorValue, tell.step.id, notice.recipientId);
+    state.free(rule, keyOf(ahead));
     this.#settle(notice);
   }
 
@@ -585,6 +611,15 @@ export class Simulation {
     const at = shownAt(notice);
     if (at > from && at <= until) this.result.notices.push(notice);
   }
+}
+
+function keyOf({ notice, tell, lead, anchorValue }: NoticeAhead): TellingKey {
+  const { ordinal, recipientId } = notice;
+  return { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
+}
+
+function runKey(lead: CompiledLead, ordinal: number, anchorValue: string): TellingKey {
+  return { lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN };
 }
 
 /** How many times a lead rings at most for one date. */

@@ -16,6 +16,8 @@ import { Schedules } from './schedules.ts';
 import type { Words } from './words.ts';
 
 /** Longest one transaction of a tick may take; requests are served between. */
+/** Stale tasks that are read at once: about what a slice can plan. */
+const STALE_AT_ONCE = 100;
 const SLICE_MS = 25;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
@@ -233,7 +235,7 @@ export class Engine {
   }
 
   #replanSlice(now: number, until: number): void {
-    for (const stale of this.#stores.plan.stale(500)) {
+    for (const stale of this.#stores.plan.stale(STALE_AT_ONCE)) {
       try {
         this.#replanner.replan(stale, now);
       } catch (error) {

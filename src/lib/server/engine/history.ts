@@ -3,7 +3,6 @@ import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { ForecastHistory } from '../../core/forecast/forecast.ts';
 import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
-import { THE_RUN } from '../../core/forecast/plan-rule.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import type { RunAhead, WaitingNotice } from '../../core/forecast/simulated.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
@@ -11,6 +10,7 @@ import type { Stores } from '../store/all.ts';
 import type { NoticeRecord, RingKey } from '../store/notices.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource } from './facts-source.ts';
+import { RungOf } from './rung-of.ts';
 
 /** The key of a ring of a lead for a task as it stands. */
 export function ringKey(
@@ -32,7 +32,10 @@ export function forecastHistory(
   waiting: readonly WaitingNotice[] = [],
   runs: readonly RunAhead[] = []
 ): ForecastHistory {
-  const { notices, outbox, tellings } = stores;
+  const { outbox, tellings } = stores;
+  // A forecast goes from task to task, and nothing is written meanwhile.
+  let last: RungOf | null = null;
+  const rungOf = ({ id }: TaskFacts) => (last?.taskId === id ? last : (last = new RungOf(stores, id)));
   return {
     waiting,
     runs,
@@ -45,14 +48,10 @@ export function forecastHistory(
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
     occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
-      return recipientId === THE_RUN
-        ? notices.hasRun(key)
-        : notices.occupied({ ...key, recipientId, stepId });
+      return rungOf(task).occupied(key, stepId, recipientId);
     },
-    left: (rule, lead, task, recipientId, anchorValue) => {
-      const key = ringKey(rule, lead, task, anchorValue, 0);
-      return tellings.left({ ...key, recipientId });
-    },
+    left: (rule, lead, task, recipientId, anchorValue) =>
+      rungOf(task).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
     toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
     leftTo: (ruleId, taskId, recipientId) => tellings.leftTo(ruleId, taskId, recipientId)
   };

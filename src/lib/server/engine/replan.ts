@@ -2,13 +2,7 @@ import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { afterOwner } from '../../core/forecast/explain.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
-import {
-  THE_RUN,
-  planRule,
-  type CaughtUp,
-  type PastCause,
-  type PastKey
-} from '../../core/forecast/plan-rule.ts';
+import { planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
@@ -16,6 +10,7 @@ import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './history.ts';
+import { RungOf } from './rung-of.ts';
 
 /**
  * Plans the rings of one task afresh: withdraws what waits and is no longer owed, writes the ring instants ahead, and
@@ -43,23 +38,27 @@ export class Replanner {
     this.#reviewWaiting(taskId, task, now);
     if (!task) return;
     const dueAt = this.#source.planner.momentOf('due', task) ?? NO_DUE_MOMENT;
-    for (const rule of this.#source.liveRules()) this.#planRule(rule, task, dueAt, stale, now);
+    const rung = new RungOf(this.#stores, taskId);
+    for (const rule of this.#source.liveRules()) this.#planRule(rule, task, dueAt, stale, rung, now);
   }
 
-  #planRule(rule: LiveRule, task: TaskFacts, dueAt: number, stale: StaleTask, now: number): void {
-    const { notices, plan, tellings } = this.#stores;
+  #planRule(
+    rule: LiveRule,
+    task: TaskFacts,
+    dueAt: number,
+    stale: StaleTask,
+    rung: RungOf,
+    now: number
+  ): void {
+    const { plan } = this.#stores;
     const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
       now,
       actorId: stale.actorId,
-      occupied: (lead, ordinal, anchorValue, stepId, recipientId) => {
-        const key = ringKey(rule.facts, lead, task, anchorValue, ordinal);
-        return recipientId === THE_RUN
-          ? notices.hasRun(key)
-          : notices.occupied({ ...key, recipientId, stepId });
-      },
+      occupied: ({ lead, ordinal, anchorValue, stepId, recipientId }) =>
+        rung.occupied(ringKey(rule.facts, lead, task, anchorValue, ordinal), stepId, recipientId),
       left: (lead, anchorValue, recipientId) =>
-        tellings.left({ ...ringKey(rule.facts, lead, task, anchorValue, 0), recipientId }),
-      owes: (past) => this.#owes(rule, task, past, stale)
+        rung.left(ringKey(rule.facts, lead, task, anchorValue, 0), recipientId),
+      owes: (past) => this.#owes(rule, task, past, stale, rung)
     });
     for (const { lead, ordinal, recipientId, ringAt, originDay, anchorValue } of ahead)
       plan.add({
@@ -73,17 +72,13 @@ export class Replanner {
   }
 
   /** Why a ring that has passed is owed; null when it is not. Turning a rule on makes up for nothing unless it says so. */
-  #owes(rule: LiveRule, task: TaskFacts, past: PastKey, stale: StaleTask): PastCause | null {
-    const key = {
-      ...ringKey(rule.facts, past.lead, task, past.anchorValue, past.ordinal),
-      recipientId: past.recipientId,
-      stepId: past.stepId
-    };
+  #owes(rule: LiveRule, task: TaskFacts, past: PastKey, stale: StaleTask, before: RungOf): PastCause | null {
     const isNew = stale.changeId > rule.onChange;
     // What a run changes itself never sets off its own Watch.
     if (isNew && this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
     if (isNew && stale.cause === 'created') return 'created';
-    const rung = this.#stores.tellings.rung(key);
+    const key = ringKey(rule.facts, past.lead, task, past.anchorValue, past.ordinal);
+    const rung = before.rung({ ...key, recipientId: past.recipientId, stepId: past.stepId });
     // Unrung for this date: a date that moved away and came back owes it no more.
     if (rung.some(({ recipientId }) => recipientId === past.recipientId)) return null;
     if (isNew && stale.cause === 'date moved') return 'moved';

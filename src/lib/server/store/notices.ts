@@ -99,6 +99,7 @@ export class NoticeStore {
   readonly #byRing;
   readonly #act;
   readonly #roundOf;
+  readonly #ringsOf;
 
   constructor(db: Db) {
     this.#addRing = db.prepare<[RingKey & { ringAt: number; kind: string }]>(
@@ -144,6 +145,10 @@ export class NoticeStore {
     );
     this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
+    this.#ringsOf = db.prepare<[number], RingKey>(
+      `SELECT rule_id AS ruleId, lead_id AS leadId, subject_id AS taskId, anchor_value AS anchorValue, round, ordinal
+       FROM ring WHERE subject_kind = 'task' AND subject_id = ?`
+    );
     this.#act = db.prepare<[number, number]>('UPDATE notice SET acted_at = ? WHERE id = ?');
     this.#ofTask = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
@@ -256,6 +261,11 @@ export class NoticeStore {
   /** Whether something has rung by this key. */
   hasRing(key: RingKey): boolean {
     return this.#ring.get({ ...key, kind: 'task' }) !== undefined;
+  }
+
+  /** The rings of a task, of all its rounds. */
+  ringsOf(taskId: number): RingKey[] {
+    return this.#ringsOf.all(taskId);
   }
 
   /** Whoever got it has acted on it: a mark on what was sent, no second end. */

@@ -52,9 +52,6 @@ export class PlanStore {
   readonly #turnedOn;
   readonly #planned;
   readonly #stale;
-  readonly #nearest;
-  /** How far the re-planning of everything has come, by ring instant. */
-  #cursor = Infinity;
   readonly #settled;
   readonly #count;
   readonly #all;
@@ -84,22 +81,20 @@ export class PlanStore {
     );
     this.#enqueue = db.prepare<[StaleTask]>(
       `INSERT INTO replan (task_id, cause, change_id, actor_id) VALUES (@taskId, @cause, @changeId, @actorId)
-       ON CONFLICT (task_id) DO UPDATE SET cause = excluded.cause, change_id = excluded.change_id, actor_id = excluded.actor_id
-       WHERE cause = 'other'`
+       ON CONFLICT (task_id) DO UPDATE SET first_at = 0, cause = excluded.cause, change_id = excluded.change_id,
+         actor_id = excluded.actor_id WHERE cause = 'other'`
     );
     this.#enqueueAll = db.prepare(
-      `INSERT INTO replan (task_id, cause, change_id) SELECT id, 'other', 0 FROM task WHERE true ON CONFLICT DO NOTHING`
+      `INSERT INTO replan (task_id, cause, change_id, first_at)
+       SELECT t.id, 'other', 0, coalesce((SELECT min(p.ring_at) FROM plan p WHERE p.task_id = t.id), ${NO_DUE_MOMENT})
+       FROM task t WHERE true ON CONFLICT DO NOTHING`
     );
     this.#turnOn = db.prepare<[number]>('INSERT INTO turned_on (rule_id) VALUES (?) ON CONFLICT DO NOTHING');
     this.#turnedOn = db.prepare<[], { ruleId: number }>('SELECT rule_id AS ruleId FROM turned_on');
     this.#planned = db.prepare('DELETE FROM turned_on');
     this.#stale = db.prepare<[number], StaleTask>(
       `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId
-       FROM replan ORDER BY task_id LIMIT ?`
-    );
-    this.#nearest = db.prepare<[number, number], StaleTask & { ringAt: number }>(
-      `SELECT r.task_id AS taskId, r.cause, r.change_id AS changeId, r.actor_id AS actorId, p.ring_at AS ringAt
-       FROM plan p JOIN replan r ON r.task_id = p.task_id WHERE p.ring_at >= ? ORDER BY p.ring_at LIMIT ?`
+       FROM replan ORDER BY first_at, task_id LIMIT ?`
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
@@ -190,7 +185,6 @@ export class PlanStore {
 
   enqueueAll(): void {
     this.#enqueueAll.run();
-    this.#cursor = -Number.MAX_SAFE_INTEGER;
   }
 
   /** A rule was turned on: its rings that have passed are looked at when all is planned, in case it wants the latest of them. */
@@ -208,13 +202,8 @@ export class PlanStore {
     this.#planned.run();
   }
 
-  /** Some of the stale tasks. Where everything is, those that ring next come first. */
+  /** Some of the stale tasks: what has just been changed first, then what rings next. */
   stale(limit: number): StaleTask[] {
-    if (this.#cursor < Infinity) {
-      const nearest = this.#nearest.all(this.#cursor, limit);
-      this.#cursor = nearest.at(-1)?.ringAt ?? Infinity;
-      if (nearest.length > 0) return [...new Map(nearest.map((task) => [task.taskId, task])).values()];
-    }
     return this.#stale.all(limit);
   }
 
