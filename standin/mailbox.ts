@@ -16,6 +16,8 @@ export interface Stored {
   text: string;
   html: string;
   headers: string;
+  /** Files that came along, as text. Absent in what was kept before files were. */
+  files?: { name: string; type: string; text: string }[];
 }
 
 /** What the stand-in has received, kept in a file of JSON lines where it has a folder. */
@@ -43,6 +45,11 @@ export class Mailbox {
       messageId: parsed.messageId ?? '',
       text: parsed.text ?? '',
       html: parsed.html || '',
+      files: parsed.attachments.map(({ filename, contentType, content }) => ({
+        name: filename ?? 'unnamed',
+        type: contentType,
+        text: content.toString('utf8')
+      })),
       headers: raw.subarray(0, end < 0 ? raw.length : end).toString('utf8')
     };
     this.#messages.push(stored);

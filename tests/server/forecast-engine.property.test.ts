@@ -88,9 +88,16 @@ const anyRule = fc
     fold: fc.constantFrom(false, false, true),
     force: fc.constantFrom(null, null, 'urgent' as const),
     afterNotices: fc.constantFrom(null, null, 2),
+    ifLate: fc.constantFrom(
+      'keep' as const,
+      'keep' as const,
+      'forward' as const,
+      'ring-anyway' as const,
+      'skip' as const
+    ),
     then: fc.constantFrom<('' | 'wait' | 'branch')[]>('', 'wait', 'branch')
   })
-  .map(({ leads, to, condition, gather, reach, fold, force, afterNotices, then }): RuleDefinition => {
+  .map(({ leads, to, condition, gather, reach, fold, force, afterNotices, ifLate, then }): RuleDefinition => {
     const outside = to.some(({ who }) => who === 'address');
     const tell = {
       ...blankTell('first'),
@@ -136,7 +143,8 @@ const anyRule = fc
       watch: { ...blank.watch, condition },
       leads: leads.map((one, i) => ({ ...one, id: `lead-${i}` }) as Lead),
       steps: [tell, ...more],
-      stop: { ...blank.stop, afterNotices }
+      stop: { ...blank.stop, afterNotices },
+      ifLate
     };
   });
 const anyTask = fc.record({

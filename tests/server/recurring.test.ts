@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { readListQuery } from '../../src/lib/server/service/task-list.ts';
+import { readListQuery } from '../../src/lib/server/store/list-query.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {

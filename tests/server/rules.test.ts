@@ -1,3 +1,5 @@
+import ICAL from 'ical.js';
+import Papa from 'papaparse';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import {
   blankDefinition,
@@ -7,6 +9,7 @@ import {
   type RuleDefinition,
   type Step
 } from '../../src/lib/core/rule/model.ts';
+import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import {
   MANAGER,
@@ -800,6 +803,178 @@ describe('rushes and faulty rules', () => {
     ]);
     committer.undo(changeId, workspace.people.Ines!);
     expect(stores.rules.byId(ruleId)?.state).toBe('on');
+  });
+});
+
+describe('what would come too late for the date', () => {
+  // An hour before Monday 08:45 is 07:45; Ines opens at 09:00, when the date is over. Her last minute of reach before is Friday 17:00.
+  const late = async (ifLate: RuleDefinition['ifLate'], patch: Partial<RuleDefinition> = {}) => {
+    ruleOn(workspace, {
+      ...ruleOf([lead(-1, 'hour')], { reach: 'working hours', subject: '‹task›' }),
+      ifLate,
+      ...patch
+    });
+    const id = add({ dueDate: '2026-03-09', dueTime: '08:45' });
+    await tick();
+    const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: workspace.people.Ines! };
+    const foretold = workspace.container.forecasts
+      .ofTask(id, at('2026-03-12T00:00Z'), viewer)
+      .map(({ time, why }) => `${time.there} ${why.at(-1)?.text ?? ''}`);
+    await moveTo('2026-03-12T00:00Z');
+    return { foretold, came: await mail(), ends: notices(id) };
+  };
+
+  it('is kept and marked as a late bell', async () => {
+    const { came, ends } = await late('keep');
+    expect(came).toEqual(['03-09T09:00 ines Task']);
+    expect(ends).toEqual(['sent']);
+  });
+
+  it('is brought forward to the last minute of reach before its ring instant', async () => {
+    const { came, ends, foretold } = await late('forward');
+    expect(came).toEqual(['03-06T17:00 ines Task']);
+    expect(ends).toEqual(['sent']);
+    expect(foretold).toEqual([expect.stringMatching(/^Fri 6 Mar, 17:00 .*brought forward to/)]);
+  });
+
+  it('is brought forward before a leave, and kept where that minute is gone', async () => {
+    const { people, coordinator, container } = workspace;
+    container.people.addLeave(coordinator, people.Ines!, {
+      ...{
+        fromDate: '2026-03-06',
+        fromTime: null,
+        untilDate: '2026-03-06',
+        untilTime: null,
+        standInId: null
+      },
+      note: ''
+    });
+    const { came } = await late('forward');
+    expect(came).toEqual(['03-05T17:00 ines Task']);
+    // Sunday: every minute of reach before Monday 07:45 is over.
+    await moveTo('2026-03-15T12:00Z');
+    add({ name: 'New', dueDate: '2026-03-16', dueTime: '08:45' });
+    await moveTo('2026-03-17T00:00Z');
+    expect((await mail()).slice(1)).toEqual(['03-16T09:00 ines New']);
+  });
+
+  it('rings at its own time outside reach', async () => {
+    const { came } = await late('ring-anyway');
+    expect(came).toEqual(['03-09T07:45 ines Task']);
+  });
+
+  it('does not ring', async () => {
+    const { came, ends } = await late('skip');
+    expect(came).toEqual([]);
+    expect(ends).toEqual(['unrung: too late']);
+  });
+
+  it('is decided anew where a day’s most would carry it past the date', async () => {
+    const { people, coordinator, container } = workspace;
+    const nothing = { quiet: [], digestDue: null, digestOverdue: null };
+    container.people.setQuiet(coordinator, people.Ines!, { ...nothing, dailyCap: 1 });
+    const two = async (ifLate: RuleDefinition['ifLate']) => {
+      const id = ruleOn(workspace, { ...ruleOf([lead(0, 'day')], { subject: '‹task›' }), ifLate });
+      add({ name: 'First', dueDate: '2026-03-05', priority: 'pressing' });
+      add({ name: 'Second', dueDate: '2026-03-05' });
+      await moveTo('2026-03-06T23:00Z');
+      container.rules.turnOff(coordinator, id);
+      return mail();
+    };
+    expect(await two('skip')).toEqual(['03-05T09:00 ines First']);
+  });
+});
+
+describe('a saved list as the scope of a rule', () => {
+  const keep = (query: string) =>
+    workspace.container.savedLists.save(
+      { personId: workspace.people.Ines!, source: 'person' },
+      { name: 'Mine', query, shared: true }
+    ).result;
+  const watching = (list: number): RuleDefinition => ({
+    ...ruleOf([lead(0, 'day')]),
+    watch: { ...openWatch(), list }
+  });
+
+  it('is narrowed by what the list asks, and follows the list when that is changed', async () => {
+    ruleOn(workspace, watching(keep('priority=pressing&due=7')));
+    add({ name: 'Pressing', dueDate: '2026-03-06', priority: 'pressing' });
+    add({ name: 'Low', dueDate: '2026-03-06', priority: 'low' });
+    await moveTo('2026-03-06T12:00Z');
+    expect(await mail()).toEqual(['03-06T09:00 ines Pressing is due today']);
+    keep('priority=low&owner=none');
+    add({ name: 'Nobody’s', dueDate: '2026-03-09', priority: 'low', ownerId: null });
+    add({ name: 'Later', dueDate: '2026-03-09', priority: 'low' });
+    await moveTo('2026-03-10T00:00Z');
+    // One without an owner has nobody to be told; the other is not in the list any more.
+    expect(await mail()).toHaveLength(1);
+    keep('priority=low');
+    add({ name: 'Last', dueDate: '2026-03-10', priority: 'low' });
+    await moveTo('2026-03-10T12:00Z');
+    expect((await mail()).slice(1)).toEqual(['03-10T09:00 ines Last is due today']);
+  });
+
+  it('one that asks what no task tells by itself is refused with why; one that is dropped leaves the rule faulty', () => {
+    const { rules, savedLists, stores } = workspace.container;
+    const faults = (query: string) =>
+      rules
+        .faults({ name: 'R', description: '', definition: watching(keep(query)) })
+        .map(({ part, message }) => `${part}: ${message}`);
+    for (const [query, why] of [
+      ['text=gauge', 'words'],
+      ['due=week', 'this week'],
+      ['show=out+of+earshot', 'earshot']
+    ])
+      expect(faults(query!)[0]).toMatch(new RegExp(`^watch: .*${why}`));
+    expect(faults('show=overdue&recurring=yes&tag=buoy&from=2026-03-01&until=2026-03-09')).toEqual([]);
+    const list = keep('due=past');
+    const id = ruleOn(workspace, watching(list));
+    savedLists.drop({ personId: workspace.people.Ines!, source: 'person' }, list);
+    expect(stores.rules.byId(id)?.state).toBe('faulty');
+  });
+});
+
+describe('what goes along with a message', () => {
+  it('is marked as important and carries the dates as a calendar and the table as CSV', async () => {
+    const patch = { importance: 'high' as const, attach: ['calendar' as const, 'table' as const] };
+    ruleOn(workspace, ruleOf([lead(0, 'day')], { gather: 'per recipient', ...patch }));
+    const first = add({ name: '=HYPERLINK("x"); dates, and commas', dueDate: '2026-03-05' });
+    add({ name: 'At four', dueDate: '2026-03-05', dueTime: '16:00' });
+    await moveTo('2026-03-05T12:00Z');
+    const [message] = await received(workspace);
+    const { headers, files } = (await workspace.container.postRoom.message(message!.id))!;
+    expect(headers).toMatch(/^Importance: high$/im);
+    expect(files!.map(({ name, type }) => `${name} ${type}`)).toEqual([
+      'dates.ics text/calendar',
+      'tasks.csv text/csv'
+    ]);
+    const [calendar, table] = files!.map(({ text }) => text);
+    // Read back by the libraries that others use.
+    const events = new ICAL.Component(ICAL.parse(calendar!) as unknown[]).getAllSubcomponents('vevent');
+    expect(events.map((event) => String(event.getFirstPropertyValue('dtstart')))).toEqual([
+      '2026-03-05T16:00:00Z',
+      '2026-03-05'
+    ]);
+    expect(events[1]!.getFirstPropertyValue('uid')).toBe(`task-${first}@early-bell`);
+    const { data } = Papa.parse<string[]>(table!.trim());
+    expect(data[0]).toEqual(['Task', 'Project', 'Due', 'When']);
+    // What a spreadsheet would run is defused.
+    expect(data[2]![0]).toBe(`'=HYPERLINK("x"); dates, and commas`);
+    expect(data.map((row) => row[2]).slice(1)).toEqual(['2026-03-05T16:00:00Z', '2026-03-05']);
+  });
+
+  it('a message that is not marked says nothing of importance, and one without dates has no calendar', async () => {
+    const [id] = [add({ name: 'Undated' })];
+    ruleOn(
+      workspace,
+      rule([on('commented')], [tell('say', { attach: ['calendar'], to: [{ who: 'owner' }] })])
+    );
+    workspace.container.taskActs.comment(workspace.coordinator, id!, 'A word');
+    await moveTo('2026-03-05T12:00Z');
+    const [message] = await received(workspace);
+    const { headers, files } = (await workspace.container.postRoom.message(message!.id))!;
+    expect(headers).not.toMatch(/importance/i);
+    expect(files).toEqual([]);
   });
 });
 

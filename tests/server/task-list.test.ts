@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import type { BulkChange } from '../../src/lib/server/schema/bulk.ts';
-import { readListQuery } from '../../src/lib/server/service/task-list.ts';
+import { readListQuery } from '../../src/lib/server/store/list-query.ts';
 import { columnsView, daysView } from '../../src/lib/server/service/task-shapes.ts';
 import { GROUP_KEYS, SORT_KEYS, type TaskCursor } from '../../src/lib/server/store/task-list.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';

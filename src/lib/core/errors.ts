@@ -58,10 +58,11 @@ const TABLE = {
   'rule-no-steps': 'The rule does nothing: add a step that tells or changes something.',
   'rule-no-acts': 'A step changes nothing: add an act, or take the step out.',
   'rule-needs-actor': 'Nobody acts when it rings at a time of its own: choose whom it goes to.',
+  'rule-list-unfit': 'A rule cannot look at that saved list: {why}. Choose another, or none.',
   'rule-outside-field':
     'Outside people are told, who see the task’s name, date and project only: take ‹{field}› out.',
   'rule-outside-table':
-    'Outside people are told, who see no table of others’ work: send one message for each task.',
+    'Outside people are told, who see no table of others’ work: send one message for each task, without the table.',
   'rule-outside-together':
     'Outside people never share a message with people of the team: send it to each alone.',
   'rule-answers-gone': 'A step answers a ring time that is no longer there.',

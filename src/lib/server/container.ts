@@ -7,6 +7,7 @@ import { MACHINE_CLOCK, WorkspaceClock, type ClockState, type MachineClock } fro
 import { Engine } from './engine/engine.ts';
 import { FactsSource } from './engine/facts-source.ts';
 import { Words } from './engine/words.ts';
+import { writeDates, writeTable } from './export/message-files.ts';
 import { Outbox } from './outbox/outbox.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
@@ -116,10 +117,15 @@ export function createContainer(options: ContainerOptions): Container {
   const source = new FactsSource(stores);
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
   const outbox = openOutbox(db, stores, clock, options, onFault);
-  const words = new Words(stores, source, {
-    task: (id) => `${options.origin}/tasks/${id}`,
-    list: () => `${options.origin}/tasks`
-  });
+  const words = new Words(
+    stores,
+    source,
+    {
+      task: (id) => `${options.origin}/tasks/${id}`,
+      list: () => `${options.origin}/tasks`
+    },
+    { table: writeTable, dates: writeDates }
+  );
   const committer = new Committer(db, stores, source, clock);
   const acts = new RuleActs(stores, committer, clock);
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;

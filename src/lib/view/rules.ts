@@ -33,6 +33,8 @@ export interface RuleChoices {
   fields: readonly (Named & { kind: FieldKind; choices: readonly string[] })[];
   tags: readonly string[];
   readers: readonly Named[];
+  /** Saved lists; with why no rule can look at one. */
+  lists: readonly (Named & { unfit: string | null })[];
   templates: readonly { id: number; name: string; subject: string; body: string }[];
   rules: readonly Named[];
   zones: readonly string[];

@@ -1,4 +1,4 @@
-import type { OwnKinds } from '../rule/compile-condition.ts';
+import type { LateChoice } from '../ring/if-late.ts';
 import { compileCondition, type CompiledCondition } from '../rule/compile-condition.ts';
 import { testsOf } from '../rule/condition.ts';
 import type { PastChoices, RuleDefinition } from '../rule/model.ts';
@@ -7,7 +7,7 @@ import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { parseFirstRun, type FirstRun } from '../rule/first-run.ts';
 import { parseDay, type Day } from '../time/day.ts';
 import { compileLead, type CompiledLead } from './compile-lead.ts';
-import type { TaskFacts } from './facts.ts';
+import { ORDINARY_FACTS, type Facts, type TaskFacts } from './facts.ts';
 
 /** A rule compiled once for many tasks. */
 export interface RuleFacts {
@@ -23,6 +23,8 @@ export interface RuleFacts {
   program: Program;
   stop: CompiledStop;
   past: PastChoices;
+  /** Step 9: what becomes of a ring that would be late. */
+  ifLate: LateChoice;
   /** It tells the owner and others, and the others wait for the owner's notice. */
   ordered: boolean;
   /** The built-in rule of reminders: each task gives its own leads. */
@@ -46,6 +48,7 @@ export interface CompiledStop {
  * Compiles a rule; leads that are switched off are left out.
  * @param keeperId who answers for it; their own private tasks are seen by it
  * @param ofTask whether it is the built-in rule of reminders
+ * @param world what it is compiled within: own fields and saved lists
  * @throws CodedError for a time, zone, date or recurrence that cannot be read
  */
 export function compileRule(
@@ -55,13 +58,14 @@ export function compileRule(
   definition: RuleDefinition,
   keeperId: number | null = null,
   ofTask = false,
-  own: OwnKinds = new Map()
+  world: Pick<Facts, 'ownKinds' | 'lists'> = ORDINARY_FACTS
 ): RuleFacts {
+  const own = world.ownKinds;
   const leads = definition.leads
     .map((lead, order) => compileLead(lead, order, null, id))
     .filter(({ lead }) => lead.on);
   const program = compileProgram(definition.steps, own);
-  const watch = compileWatch(definition, keeperId, own, ofTask);
+  const watch = compileWatch(definition, keeperId, world, ofTask);
   const { condition, afterNotices, until } = definition.stop;
   const stop = {
     condition: compileCondition(condition, own),
@@ -85,9 +89,11 @@ export function compileRule(
     program,
     stop,
     past: definition.past,
+    ifLate: definition.ifLate,
     ordered: definition.inOrder && tellsOwnerAndOthers(program),
     ofTask,
-    plain: once && program.tellsOnly && !folds && !counts && afterNotices === null
+    plain:
+      definition.ifLate === 'keep' && once && program.tellsOnly && !folds && !counts && afterNotices === null
   };
 }
 

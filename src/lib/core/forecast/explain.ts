@@ -6,6 +6,7 @@ import type { CompiledLead } from './compile-lead.ts';
 import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner, PlannedNotice } from './planner.ts';
+import { settle, traceForward } from './settle.ts';
 import { leadWords } from '../rule/read-back.ts';
 
 /**
@@ -30,14 +31,18 @@ export function explainNotice(
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
   const from = planner.afterOwner(rule, lead, task, recipient, notice.ringAt, notice.ordinal);
   if (from > notice.ringAt) why.push(afterOwner(from, recipient));
-  const { at } = planner.leaves(tell, recipient, from, why);
+  if (notice.leavesAt < notice.ringAt) {
+    traceForward(planner, tell, recipient, notice.ringAt, notice.leavesAt, why);
+    return why;
+  }
+  const { at } = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from, why);
   const reader = planner.facts.people.get(notice.readerId);
   if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
     const kept = keptLead === undefined ? undefined : leadOf(rule, task, keptLead);
     why.push({ code: 'same-moment', params: { kept: kept ? leadWords(kept.lead) : 'a later one' } });
   }
-  if (notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
+  if (notice.folded && notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
   return why;
 }
 

@@ -3,6 +3,7 @@ import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
 import type { Interval } from '../calendar/spec.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import type { OwnKinds } from '../rule/compile-condition.ts';
+import type { ListScopes } from '../rule/list-scope.ts';
 import { isOpen, type Phase, type Priority, type Recipient, type Unseen } from '../rule/model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import type { Moment } from '../time/instant.ts';
@@ -24,6 +25,8 @@ export interface Facts {
   /** Outside contacts by their id. */
   contacts: ReadonlyMap<number, PersonFacts>;
   ownKinds: OwnKinds;
+  /** What saved lists hold. */
+  lists: ListScopes;
   /** What is quietened, and from when until when; null where nothing is. */
   hushes: readonly Hush[] | null;
   /** In which phase each status is. */
@@ -47,6 +50,7 @@ export const ORDINARY_FACTS: Omit<Facts, 'workspace' | 'people' | 'projects'> = 
   outsiders: new Map(),
   contacts: new Map(),
   ownKinds: new Map(),
+  lists: new Map(),
   statuses: new Map(),
   hushes: null,
   detailsOf: () => NO_DETAILS

@@ -9,6 +9,7 @@ import type { ForecastHistory, ForecastWindow } from './forecast.ts';
 import { ALREADY_TOLD_MS, noticeKind } from './notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { Planner, PlannedNotice } from './planner.ts';
+import { settle } from './settle.ts';
 
 const NONE: readonly PlannedNotice[] = [];
 
@@ -268,7 +269,7 @@ export function blankNotice(): PlannedNotice {
   };
 }
 
-/** Fills a notice that rings at an instant: steps 5 and 6, hush, and whether it is a late bell. */
+/** Fills a notice that rings at an instant: steps 5, 6 and 9, and hush. */
 export function fillNotice(
   out: PlannedNotice,
   planner: Planner,
@@ -282,7 +283,12 @@ export function fillNotice(
   ordinal: number
 ): PlannedNotice {
   const from = rule.ordered ? planner.afterOwner(rule, lead, task, recipient, ringAt, ordinal) : ringAt;
-  const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from);
+  const {
+    at: leavesAt,
+    readerId,
+    lateBell,
+    dropped
+  } = settle(planner, rule, tell, lead, task, recipient, ringAt, from);
   const unreachable = Number.isNaN(leavesAt) || !isReachable(recipient);
   out.ruleId = rule.id;
   out.leadId = lead.lead.id;
@@ -295,13 +301,15 @@ export function fillNotice(
   out.ringAt = ringAt;
   out.leavesAt = leavesAt;
   out.originDay = originDay;
-  out.lateBell = !unreachable && planner.isLate(lead, task, leavesAt);
+  out.lateBell = !unreachable && lateBell;
   out.folded = false;
   out.unrung = planner.isHushed(rule, tell, task, recipient, ringAt)
     ? 'hushed'
     : unreachable
       ? 'never reachable'
-      : null;
+      : dropped
+        ? 'too late'
+        : null;
   return out;
 }
 

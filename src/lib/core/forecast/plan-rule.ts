@@ -9,6 +9,7 @@ import { repeats, type RuleFacts } from './compile-rule.ts';
 import { unreachable } from './explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner, UnrungReason } from './planner.ts';
+import { forwardTo } from './settle.ts';
 
 /** Stands for the run of a ring where a recipient stands otherwise: its acts, waits and branches, on the owner's clock. */
 export const THE_RUN = 0;
@@ -20,6 +21,8 @@ export interface RingAhead {
   ordinal: number;
   recipientId: number;
   ringAt: InstantMs;
+  /** The earlier minute that it is brought forward to; null when it is not. */
+  forwardAt: InstantMs | null;
   originDay: number;
   anchorValue: string;
 }
@@ -119,9 +122,11 @@ function planFor(
       asked.occupied({ ...key, ordinal })
     );
     if (next) {
-      const known = ahead.some((one) => one.lead === lead && one.recipientId === recipient.id);
+      const forwardAt = broughtForward(planner, rule, tell, lead, task, recipient, next.ringAt, asked.now);
+      const known = ahead.find((one) => one.lead === lead && one.recipientId === recipient.id);
       // Two Tells of one ring to one person are rung by one row.
-      if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, ...next });
+      if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, forwardAt, ...next });
+      else if (forwardAt !== null) known.forwardAt = Math.min(forwardAt, known.forwardAt ?? Infinity);
     }
     if (!last || asked.occupied({ ...key, ordinal: last.ordinal })) continue;
     const cause = asked.owes({ ...key, ...last });
@@ -157,8 +162,75 @@ function planRun(
       asked.occupied({ lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN })
     );
     // Acts are not counted by what left: the series has so many runs.
-    if (next && next.ordinal < most) ahead.push({ lead, recipientId: THE_RUN, anchorValue, ...next });
+    if (next && next.ordinal < most)
+      ahead.push({ lead, recipientId: THE_RUN, anchorValue, forwardAt: null, ...next });
   }
+}
+
+/** The minute that a ring is brought forward to, while that is ahead; null when it is not, or is gone already. */
+function broughtForward(
+  planner: Planner,
+  rule: RuleFacts,
+  tell: CompiledTell,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  ringAt: InstantMs,
+  now: InstantMs
+): InstantMs | null {
+  const at = forwardTo(planner, rule, tell, lead, task, recipient, ringAt);
+  return at > now ? at : null;
+}
+
+/** The earliest minute ahead that a ring is brought forward to for a recipient, by any of its Tells; null when it is not. */
+export function forwardOf(
+  planner: Planner,
+  rule: RuleFacts,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  ringAt: InstantMs,
+  now: InstantMs
+): InstantMs | null {
+  let earliest: InstantMs | null = null;
+  for (const tell of tellsOf(planner, rule, lead, task, recipient)) {
+    const at = broughtForward(planner, rule, tell, lead, task, recipient, ringAt, now);
+    if (at !== null) earliest = Math.min(at, earliest ?? Infinity);
+  }
+  return earliest;
+}
+
+/** The Tells of a ring that are brought forward to this minute for a recipient; those that are quietened now are not. */
+export function tellsForward(
+  planner: Planner,
+  rule: RuleFacts,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  ringAt: InstantMs,
+  now: InstantMs
+): CompiledTell[] {
+  return tellsOf(planner, rule, lead, task, recipient).filter(
+    (tell) =>
+      forwardTo(planner, rule, tell, lead, task, recipient, ringAt) === now &&
+      !planner.isHushed(rule, tell, task, recipient, now) &&
+      isReachable(recipient)
+  );
+}
+
+/** The Tells before anything else of a rule by which a lead tells somebody of a task. */
+export function tellsOf(
+  planner: Planner,
+  rule: RuleFacts,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts
+): CompiledTell[] {
+  return rule.program.leading.filter(
+    (tell) =>
+      planner.leadsFor(rule, tell, task, recipient).includes(lead) &&
+      [...planner.recipients(rule, tell, task)].includes(recipient)
+  );
 }
 
 type At = Pick<RingAhead, 'ordinal' | 'ringAt' | 'originDay'>;

@@ -392,7 +392,15 @@ export class Planner {
     if (Number.isNaN(instant) || this.isHushed(rule, tell, task, owner, instant)) return ringAt;
     if (owner.leave.covers(instant)) return ringAt;
     const left = holdUntilReach(instant, this.reach(tell, owner));
-    return Number.isNaN(left) || owner.leave.covers(left) ? ringAt : Math.max(ringAt, left);
+    if (Number.isNaN(left) || owner.leave.covers(left)) return ringAt;
+    // What would be late leaves earlier, at its own time, or not at all: nobody waits for it.
+    if (rule.ifLate !== 'keep' && this.isLate(lead, task, left)) return ringAt;
+    return Math.max(ringAt, left);
+  }
+
+  /** A person as steps 5, 6 and 9 know them, for a Tell. */
+  readerOf({ step: { reach, force } }: CompiledTell, person: PersonFacts): PersonReader {
+    return this.#readers.of(person, force === 'urgent' ? 'any time' : reach);
   }
 
   /** When a person may be told by a Tell. */
@@ -412,7 +420,7 @@ export class Planner {
     recipient: PersonFacts | null = null,
     k = 0
   ): InstantMs {
-    if (lead.timing.n <= 0 && lead.announces && k === 0) return this.#anchorUseBy(lead, task);
+    if (lead.timing.n <= 0 && lead.announces && k === 0) return this.anchorUseBy(lead, task);
     if (!repeats(lead)) return ringAt + MS_PER_DAY;
     const { instant } = this.ring(lead, task, recipient, null, k + 1);
     return Number.isNaN(instant) ? ringAt + MS_PER_DAY : instant;
@@ -423,7 +431,7 @@ export class Planner {
     if (!lead.announces) return false;
     const anchor = this.anchor(lead, task);
     if (!anchor || !canBeLate(lead.timing, anchor)) return false;
-    const useBy = this.#anchorUseBy(lead, task);
+    const useBy = this.anchorUseBy(lead, task);
     const late = isLateBell(lead.timing, anchor, leaving, useBy);
     if (late)
       trace?.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, this.dateSource(task).zone) } });
@@ -498,7 +506,8 @@ export class Planner {
     return { zone: project.zone, calendar: project.calendar ?? workspace.calendar };
   }
 
-  #anchorUseBy(lead: CompiledLead, task: TaskFacts): InstantMs {
+  /** The end of what a lead announces. */
+  anchorUseBy(lead: CompiledLead, task: TaskFacts): InstantMs {
     if (lead.anchor === 'due' && !lead.moment) return this.momentOf('due', task)!;
     const { zone, calendar } = this.dateSource(task);
     const anchor = this.anchor(lead, task)!;

@@ -17,10 +17,20 @@ import type { Forecast, ForecastHistory, ForecastWindow } from './forecast.ts';
 import { Heap } from './heap.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
-import { THE_RUN, aroundNow, planRule, type RingAhead, type TellingKey } from './plan-rule.ts';
+import {
+  THE_RUN,
+  aroundNow,
+  forwardOf,
+  planRule,
+  tellsForward,
+  tellsOf,
+  type RingAhead,
+  type TellingKey
+} from './plan-rule.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
 import { withoutOwn, type OwnChange } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
+import { ifPutOff } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedTask } from './simulated-task.ts';
 
@@ -259,7 +269,7 @@ export class Simulation {
 
   #queueRing(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
     const later = { rule, ring, state, version: state.version, sequence: this.#sequence++ };
-    if (this.#later && ring.ringAt > this.#window.until) this.#later.push(later);
+    if (this.#later && (ring.forwardAt ?? ring.ringAt) > this.#window.until) this.#later.push(later);
     else this.#queue(later);
   }
 
@@ -272,7 +282,8 @@ export class Simulation {
   #queue({ rule, ring, state, version, sequence }: RingLater): void {
     const { dueAt, task } = state;
     this.#heap.push({
-      ...{ at: ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id, dueAt, taskId: task.id },
+      ...{ at: ring.forwardAt ?? ring.ringAt, phase: 1, position: rule.position },
+      ...{ ruleId: rule.id, dueAt, taskId: task.id },
       ...{
         order: ring.lead.order,
         to: ring.recipientId,
@@ -289,10 +300,10 @@ export class Simulation {
   #ring(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
     const { lead, ordinal, recipientId, originDay, anchorValue } = ring;
     const { planner } = this;
+    if (ring.forwardAt !== null) return this.#bringForward(rule, ring, state);
     if (repeats(lead)) this.#queueRepeat(rule, ring, state);
     const { task } = state;
-    if (!planner.leadHolds(lead, task) || !planner.watches(rule, task, this.#now)) return;
-    if (planner.stopped(rule, task, this.#now)) return;
+    if (!this.#isRung(rule, lead, task)) return;
     if (recipientId === THE_RUN) {
       state.occupy(rule, runKey(lead, ordinal, anchorValue));
       this.#runs.start({
@@ -309,16 +320,47 @@ export class Simulation {
     }
     const recipient = planner.facts.people.get(recipientId);
     if (!recipient) return;
-    for (const tell of rule.program.leading) {
-      const answered = planner.leadsFor(rule, tell, task, recipient).includes(lead);
-      if (answered && [...planner.recipients(rule, tell, task)].includes(recipient))
-        this.tell(
-          { rule, tell, lead, state, anchorValue, own: [], regardless: false },
-          recipient,
-          ordinal,
-          originDay
-        );
+    for (const tell of tellsOf(planner, rule, lead, task, recipient)) {
+      const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
+      this.tell(of, recipient, ordinal, originDay);
     }
+  }
+
+  /** What would be late is told now, before its ring instant; at that instant the ring goes on with whatever it does besides. */
+  #bringForward(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
+    const { lead, ordinal, recipientId, originDay, anchorValue, ringAt } = ring;
+    const { planner } = this;
+    const { task } = state;
+    const recipient = planner.facts.people.get(recipientId);
+    if (!recipient) return;
+    const forwardAt = forwardOf(planner, rule, lead, task, recipient, ringAt, this.#now);
+    this.#queueRing(rule, { ...ring, forwardAt }, state);
+    if (!this.#isRung(rule, lead, task)) return;
+    for (const tell of tellsForward(planner, rule, lead, task, recipient, ringAt, this.#now)) {
+      const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
+      const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
+      if (state.occupied(rule, key) || this.#hasHadEnough(of, recipientId)) continue;
+      this.queueNotice({
+        ...of,
+        notice: {
+          ...blankNotice(),
+          ...{ ruleId: rule.id, leadId: lead.lead.id, leadOrder: lead.order, stepId: tell.step.id },
+          ...{ taskId: task.id, recipientId, readerId: recipientId, ordinal, ringAt, originDay },
+          leavesAt: this.#now,
+          ifActs: state.changedBy
+        }
+      });
+    }
+  }
+
+  /** Whether a rule rings a task now by a lead. */
+  #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts): boolean {
+    const { planner } = this;
+    return (
+      planner.leadHolds(lead, task) &&
+      planner.watches(rule, task, this.#now) &&
+      !planner.stopped(rule, task, this.#now)
+    );
   }
 
   /** The next repeat, as long as its most has not left. */
@@ -327,7 +369,11 @@ export class Simulation {
       ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
     const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);
     const isOver = ring.recipientId === THE_RUN && next !== null && next.ordinal >= mostOf(ring.lead);
-    if (next && !isOver) this.#queueRing(rule, { ...ring, ...next }, state);
+    if (!next || isOver) return;
+    const forwardAt = recipient
+      ? forwardOf(this.planner, rule, ring.lead, state.task, recipient, next.ringAt, this.#now)
+      : null;
+    this.#queueRing(rule, { ...ring, ...next, forwardAt }, state);
   }
 
   /** A notice for one recipient that rings now. */
@@ -558,12 +604,20 @@ export class Simulation {
     );
     for (const { at: to, ids } of capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]])))) {
       const own = ids.flatMap((i) => messages[i]!);
-      if (to > at) for (const ahead of own) this.#putOff(ahead, to);
-      else {
+      const leavesNow = to <= at || own.some((ahead) => this.#ifPutOff(ahead, to) === 'leaves now');
+      if (leavesNow) {
         this.#count(key);
         for (const ahead of own) this.#left(ahead);
+        continue;
       }
+      for (const ahead of own)
+        if (this.#ifPutOff(ahead, to) === 'is dropped') this.#unring(ahead, 'too late');
+        else this.#putOff(ahead, to);
     }
+  }
+
+  #ifPutOff({ rule, lead, state }: NoticeAhead, to: InstantMs): ReturnType<typeof ifPutOff> {
+    return ifPutOff(this.planner, rule, lead, state.task, to);
   }
 
   #sentOn(key: string, reader: PersonFacts, day: number): number {

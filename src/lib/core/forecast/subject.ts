@@ -137,7 +137,18 @@ export class Subject implements TestSubject {
   }
 
   truth(name: TestedName): boolean {
-    return name === 'keep' ? this.details.keep : this.details.logTime;
+    switch (name) {
+      case 'keep':
+        return this.details.keep;
+      case 'recurring':
+        return this.details.recurring;
+      case 'overdue': {
+        const dueAt = this.#planner.momentOf('due', this.#task);
+        return dueAt !== null && canBeOverdue(this.#task) && this.#at >= dueAt;
+      }
+      default:
+        return this.details.logTime;
+    }
   }
 
   own(fieldId: number): FieldValue | undefined {

@@ -13,6 +13,7 @@ const facts = (
   task: Partial<MessageFacts['task']> = {}
 ): MessageFacts => ({
   task: {
+    id: 7,
     name: 'Renew the permit',
     due: parseMoment('2026-03-09', LISBON),
     start: null,

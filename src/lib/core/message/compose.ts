@@ -12,6 +12,7 @@ import { escapeHtml } from './escape.ts';
 /** What a message about one task is made of. All words are computed at the instant it leaves. */
 export interface MessageFacts {
   task: {
+    id: number;
     name: string;
     due: Moment | null;
     start: Moment | null;

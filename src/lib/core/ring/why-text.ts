@@ -52,7 +52,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'late-rung-anyway': (p) =>
     `Held, it would come when the date is over; the rule rings at its own time all the same, ${longZoned(text(p.at))}.`,
   'brought-forward': (p) =>
-    `Left on ${longZoned(text(p.from))} it would come when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
+    `It would leave on ${longZoned(text(p.from))}, when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
   'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
   deactivated: (p) => `${p.name} is deactivated, so it is not sent.`,
   capped: (p) =>

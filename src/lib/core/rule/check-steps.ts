@@ -63,7 +63,8 @@ function checkOutside(tell: Tell): void {
   for (const piece of [...parseTemplate(tell.subject), ...parseTemplate(tell.body)])
     if (typeof piece !== 'string' && !OUTSIDE_FIELDS.includes(piece.field))
       throw new CodedError('rule-outside-field', { field: piece.field });
-  if (tell.gather === 'per recipient') throw new CodedError('rule-outside-table');
+  if (tell.gather === 'per recipient' || tell.attach.includes('table'))
+    throw new CodedError('rule-outside-table');
   if (tell.gather === 'together' && !tell.to.every(isOutside)) throw new CodedError('rule-outside-together');
 }
 

@@ -47,6 +47,7 @@ export function ruleFaults(name: string, definition: RuleDefinition, known: Know
   check('name', () => need(name.trim() !== '', new CodedError('rule-no-name')));
   check('watch', () => gone((watch.projects ?? []).every(known.project), 'a project'));
   check('watch', () => checkCondition(watch.condition, known));
+  check('watch', () => checkList(watch.list, known));
   check('ring', () =>
     need(
       leads.some(({ on }) => on),
@@ -64,6 +65,13 @@ export function ruleFaults(name: string, definition: RuleDefinition, known: Know
   check('stop', () => void (stop.until !== null && parseDay(stop.until)));
   check('ring', () => void (definition.firstRun !== null && parseFirstRun(definition.firstRun)));
   return faults;
+}
+
+function checkList(id: number | null, known: Known): void {
+  if (id === null) return;
+  const list = known.list(id);
+  gone(list !== null, 'a saved list');
+  if (typeof list === 'string') throw new CodedError('rule-list-unfit', { why: list });
 }
 
 function checkOneLead(lead: Lead, leads: readonly Lead[], known: Known): void {

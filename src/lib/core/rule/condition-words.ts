@@ -11,6 +11,8 @@ export interface Names {
   field(id: number): string;
   readers(id: number): string;
   rule(id: number): string;
+  /** A saved list. */
+  list(id: number): string;
 }
 
 /** Names that are nothing but the ids: where nobody reads them. */
@@ -22,7 +24,8 @@ export const BARE_NAMES: Names = {
   section: (id) => `section ${id}`,
   field: (id) => `field ${id}`,
   readers: (id) => `reader list ${id}`,
-  rule: (id) => `rule ${id}`
+  rule: (id) => `rule ${id}`,
+  list: (id) => `list ${id}`
 };
 
 /** A condition in words: “priority is pressing, and owner is not empty”. */

@@ -244,7 +244,8 @@ describe('a tree', () => {
 describe('what a condition cannot be', () => {
   const known = {
     ...{ project: () => true, person: (id: number) => id === 7, group: () => false, status: () => false },
-    ...{ section: () => true, readers: () => true, rule: () => true, field: () => null }
+    ...{ section: () => true, readers: () => true, rule: () => true, field: () => null },
+    list: () => null
   };
   const refusal = (condition: Condition) => {
     try {

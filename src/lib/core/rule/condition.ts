@@ -86,7 +86,9 @@ export const TESTED = {
   'working days overdue': { kind: 'number', label: 'working days overdue' },
   'days since created': { kind: 'number', label: 'days since created' },
   keep: { kind: 'yes or no', label: 'keep mark' },
-  'log time': { kind: 'yes or no', label: 'time must be logged' }
+  'log time': { kind: 'yes or no', label: 'time must be logged' },
+  overdue: { kind: 'yes or no', label: 'overdue' },
+  recurring: { kind: 'yes or no', label: 'recurring' }
 } as const satisfies Record<string, { kind: ConditionKind; label: string }>;
 export type TestedName = keyof typeof TESTED;
 

@@ -1,3 +1,4 @@
+import type { ListScope } from './list-scope.ts';
 import type { FieldKind } from '../task/model.ts';
 
 /** What is there for a rule to name. */
@@ -9,6 +10,8 @@ export interface Known {
   section(id: number): boolean;
   readers(id: number): boolean;
   rule(id: number): boolean;
+  /** A saved list; a text says why no rule can look at it, null that it is gone. */
+  list(id: number): ListScope | string | null;
   /** The kind of a field of the workspace's own; null when it is gone. */
   field(id: number): FieldKind | null;
 }

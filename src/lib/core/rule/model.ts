@@ -1,3 +1,4 @@
+import type { LateChoice } from '../ring/if-late.ts';
 import type { AwayChoice } from '../ring/reader.ts';
 import { defaultClosedDay, isDayLevel, type ClosedDayRule, type Unit } from '../ring/lead.ts';
 import type { Condition } from './condition.ts';
@@ -35,6 +36,8 @@ export interface Watch {
   /** What is seen besides, that is not seen by itself. */
   seen: Unseen[];
   condition: Condition | null;
+  /** Only what a saved list holds, by its id. */
+  list: number | null;
 }
 
 /** On whose wall a lead's time of day is read. */
@@ -188,7 +191,16 @@ export interface Tell extends StepBase {
   fold: boolean;
   /** Null: by what the lead announces. */
   noticeKind: NoticeKind | null;
+  /** How the message is marked (RFC 2156 §5.3.4, the header Importance). */
+  importance: Importance;
+  /** Files that go along: the dates of the tasks as a calendar (RFC 5545), the table (RFC 4180). */
+  attach: Attachment[];
 }
+
+export const IMPORTANCES = ['ordinary', 'high'] as const;
+export type Importance = (typeof IMPORTANCES)[number];
+export const ATTACHMENTS = ['calendar', 'table'] as const;
+export type Attachment = (typeof ATTACHMENTS)[number];
 
 export interface TableColumn {
   field: TableField;
@@ -264,6 +276,8 @@ export interface RuleDefinition {
   steps: Step[];
   stop: Stop;
   past: PastChoices;
+  /** What becomes of a ring that leave, hold or a day's most would carry to or past its use-by. */
+  ifLate: LateChoice;
   /** The first moment at which it may ring, `YYYY-MM-DDTHH:MM` on the workspace's wall; null at once. */
   firstRun: string | null;
   /** Where it tells the owner and others, the others wait for what a hold puts off of the owner's. */
@@ -312,7 +326,9 @@ export function blankTell(id = 'tell'): Tell {
     ],
     force: null,
     fold: false,
-    noticeKind: null
+    noticeKind: null,
+    importance: 'ordinary',
+    attach: []
   };
 }
 
@@ -342,7 +358,8 @@ export function openWatch(): Watch {
     phases: null,
     priorities: [...PRIORITIES],
     seen: [],
-    condition: null
+    condition: null,
+    list: null
   };
 }
 
@@ -354,6 +371,7 @@ export function blankDefinition(): RuleDefinition {
     steps: [blankTell()],
     stop: { ...NO_STOP },
     past: { ...DEFAULT_PAST },
+    ifLate: 'keep',
     firstRun: null,
     inOrder: true
   };

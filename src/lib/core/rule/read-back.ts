@@ -1,6 +1,7 @@
 import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
+import type { LateChoice } from '../ring/if-late.ts';
 import type { AwayChoice } from '../ring/reader.ts';
 import { BARE_NAMES, conditionWords, type Names } from './condition-words.ts';
 import { EVENT_WORDS } from './events.ts';
@@ -69,6 +70,13 @@ const AWAY_WORDS: Record<AwayChoice, string> = {
   wait: '; on leave, when they are back'
 };
 
+const LATE_WORDS: Record<LateChoice, string> = {
+  keep: '',
+  'ring-anyway': '; what would come too late for the date rings at its own time, outside reach too',
+  forward: '; what would come too late for the date is brought forward to the last minute of reach before',
+  skip: '; what would come too late for the date does not ring'
+};
+
 /** The whole rule as one plain sentence for its author. */
 export function readBack(definition: RuleDefinition, names: Names): string {
   const leads = definition.leads.filter((lead) => lead.on);
@@ -76,7 +84,7 @@ export function readBack(definition: RuleDefinition, names: Names): string {
     leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
   const steps = definition.steps.map((step) => stepWords(step, names));
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
-  return `For ${watchWords(definition, names)}, ${rings} ${done}${stopWords(definition, names)}.`;
+  return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${stopWords(definition, names)}.`;
 }
 
 function stopWords({ stop }: RuleDefinition, names: Names): string {
@@ -113,7 +121,8 @@ export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, 
       ? ''
       : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
   const condition = watch.condition ? ` where ${conditionWords(watch.condition, names)}` : '';
-  return `${where}${tagged} that are ${state}${apart}${priority}${condition}`;
+  const listed = watch.list === null ? '' : ` of the list “${names.list(watch.list)}”`;
+  return `${where}${listed}${tagged} that are ${state}${apart}${priority}${condition}`;
 }
 
 /** One lead in words: “2 working days before the due date at 08:00 (earlier if that day is closed)”. */

@@ -1,3 +1,4 @@
+import { ORDINARY_FACTS } from '../forecast/facts.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
 import { BARE_NAMES } from './condition-words.ts';
@@ -35,6 +36,7 @@ const KNOWN: Known = {
   section: () => false,
   readers: () => false,
   rule: (id) => id < 5,
+  list: () => null,
   field: (id) => (id === 1 ? 'number' : null)
 };
 const faults = (definition: RuleDefinition, name = 'Permits') =>
@@ -124,7 +126,7 @@ describe('lead ids', () => {
 });
 
 const compiled = (watch: Watch, keeperId: number | null = null, ofTask = false) =>
-  compileWatch({ watch, leads: [] }, keeperId, new Map(), ofTask);
+  compileWatch({ watch, leads: [] }, keeperId, ORDINARY_FACTS, ofTask);
 
 describe('Watch', () => {
   it('tests project, phase and priority, each by its own list', () => {

@@ -26,7 +26,7 @@ interface FirstShape {
  */
 export function readDefinition(stored: unknown): RuleDefinition {
   const definition = stored as Partial<RuleDefinition> & Partial<FirstShape>;
-  const steps: Step[] = definition.steps ?? [firstTell(definition.tell!)];
+  const steps: Step[] = definition.steps?.map(readStep) ?? [firstTell(definition.tell!)];
   return {
     watch: { ...openWatch(), ...definition.watch },
     leads: (definition.leads ?? []).map(
@@ -35,9 +35,18 @@ export function readDefinition(stored: unknown): RuleDefinition {
     steps,
     stop: { ...NO_STOP, ...definition.stop },
     past: { ...DEFAULT_PAST, ...definition.past },
+    ifLate: definition.ifLate ?? 'keep',
     firstRun: definition.firstRun ?? null,
     inOrder: definition.inOrder ?? true
   };
+}
+
+/** A step with what its kind has learned since it was written down. */
+function readStep(step: Step): Step {
+  if (step.kind === 'tell') return { ...{ importance: 'ordinary', attach: [] }, ...step };
+  if (step.kind !== 'branch') return step;
+  const sides = step.sides.map((side) => ({ ...side, steps: side.steps.map(readStep) }));
+  return { ...step, sides, otherwise: step.otherwise.map(readStep) };
 }
 
 function firstTell({ to, ...said }: FirstShape['tell']): Tell {

@@ -10,6 +10,7 @@ import {
 } from './model.ts';
 import { compileCondition, folded, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
 import { testsOf } from './condition.ts';
+import { withList, type ListScopes } from './list-scope.ts';
 
 /** A Watch compiled to bit masks and a set, so that testing a task costs a few integer operations; its condition is asked of what is left. */
 export interface CompiledWatch {
@@ -18,6 +19,8 @@ export interface CompiledWatch {
   priorityMask: number;
   /** Where a task may stand apart and is seen all the same. */
   seen: ReadonlySet<Unseen>;
+  /** Only what stands apart there; null for what is in the list as well. */
+  standing: Unseen | null;
   /** Whose private tasks are seen. */
   keeperId: number | null;
   /** Rings what people set on a task itself, so private ones too. */
@@ -31,19 +34,22 @@ export interface CompiledWatch {
   countsRings: boolean;
 }
 
+/** @param world of which kind own fields are, and what saved lists hold */
 export function compileWatch(
-  definition: Pick<RuleDefinition, 'watch' | 'leads'>,
+  { watch: written, leads }: Pick<RuleDefinition, 'watch' | 'leads'>,
   keeperId: number | null,
-  own: OwnKinds,
+  { ownKinds, lists }: { ownKinds: OwnKinds; lists: ListScopes },
   ofTask = false
 ): CompiledWatch {
-  const { watch } = definition;
-  const condition = compileCondition(watch.condition, own);
+  const { standing, ...watch } = withList(written, lists);
+  const definition = { watch, leads };
+  const condition = compileCondition(watch.condition, ownKinds);
   return {
     projects: watch.projects === null ? null : new Set(watch.projects),
     phaseMask: mask(PHASES, watchedPhases(definition)),
     priorityMask: mask(PRIORITIES, watch.priorities),
     seen: new Set(watchedUnseen(definition)),
+    standing,
     keeperId,
     ofTask,
     tags: watch.tags.length === 0 ? null : new Set(watch.tags.map(folded)),
@@ -68,6 +74,7 @@ export interface Watched {
 export function inScope(watch: CompiledWatch, task: Watched): boolean {
   return (
     (task.aside === null || watch.seen.has(task.aside)) &&
+    (watch.standing === null || task.aside === watch.standing) &&
     (watch.phaseMask & (1 << PHASES.indexOf(task.phase))) !== 0 &&
     (watch.priorityMask & (1 << PRIORITIES.indexOf(task.priority))) !== 0 &&
     (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId))) &&

@@ -22,6 +22,8 @@ export interface TaskDetails {
   percent: number | null;
   keep: boolean;
   logTime: boolean;
+  /** Comes back after it is finished. */
+  recurring: boolean;
   tags: readonly string[];
   /** In the present round. */
   slips: number;
@@ -50,6 +52,7 @@ export const NO_DETAILS: TaskDetails = {
   percent: null,
   keep: false,
   logTime: false,
+  recurring: false,
   tags: [],
   slips: 0,
   openSubtasks: 0,

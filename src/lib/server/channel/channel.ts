@@ -1,3 +1,6 @@
+import type { AttachedFile } from '../../core/message/attached.ts';
+import type { Importance } from '../../core/rule/model.ts';
+
 /** One message for one reader at one address, as a channel gets it. */
 export interface OutgoingMessage {
   readerName: string;
@@ -10,6 +13,8 @@ export interface OutgoingMessage {
   subject: string;
   text: string;
   html: string;
+  importance: Importance;
+  attachments: readonly AttachedFile[];
 }
 
 /** A way to a reader. `send` resolves when the other side has taken the message over, and rejects otherwise. */

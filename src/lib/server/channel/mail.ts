@@ -41,7 +41,7 @@ export function mailChannel(route: MailRoute, sender: () => MailSender): Channel
   };
 }
 
-/** The bytes of a message (RFC 5322, MIME multipart/alternative). The same message gives the same bytes at every attempt. */
+/** The bytes of a message (RFC 5322, MIME multipart/alternative, in a multipart/mixed where files go along). The same message gives the same bytes at every attempt. */
 export async function mimeOf(message: OutgoingMessage, from: MailSender): Promise<Buffer> {
   const boundary = message.messageId.replace(/[^0-9a-z]/gi, '').slice(0, 24);
   const composer = new MailComposer({
@@ -53,7 +53,16 @@ export async function mimeOf(message: OutgoingMessage, from: MailSender): Promis
     text: message.text,
     html: message.html,
     // Notices are sent by a program: well-behaved responders do not answer them (RFC 3834 §5).
-    headers: { 'Auto-Submitted': 'auto-generated' },
+    headers: {
+      'Auto-Submitted': 'auto-generated',
+      // RFC 2156 §5.3.4; one that is not marked says nothing.
+      ...(message.importance === 'high' ? { Importance: 'high' } : {})
+    },
+    attachments: message.attachments.map(({ name, type, text }) => ({
+      filename: name,
+      contentType: type,
+      content: text
+    })),
     baseBoundary: boundary
   } as ConstructorParameters<typeof MailComposer>[0]);
   return composer.compile().build();

@@ -22,6 +22,8 @@ import type { Field } from '../store/fields.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Project, ProjectMember, Status } from '../store/projects.ts';
 import type { ReaderList } from '../store/readers.ts';
+import type { SavedList } from '../store/saved-lists.ts';
+import { listScopes } from './list-scopes.ts';
 import type { WorkspaceSettings } from '../store/settings.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -42,6 +44,7 @@ export interface FactsInput {
   /** Everybody outside, by the address that they are told at. */
   outsiders: { id: number; address: string; name: string }[];
   hushes: Hush[];
+  savedLists: SavedList[];
 }
 
 export function readFactsInput(stores: Stores): FactsInput {
@@ -59,7 +62,8 @@ export function readFactsInput(stores: Stores): FactsInput {
     contactLinks: stores.contacts.links(),
     readerLists: stores.readers.lists(),
     outsiders: stores.readers.outsiders(outsideAddresses(stores)),
-    hushes: stores.hushes.all()
+    hushes: stores.hushes.all(),
+    savedLists: stores.savedLists.all()
   };
 }
 
@@ -131,6 +135,7 @@ export function compileFacts(
       })
     ),
     ownKinds: new Map(input.fields.map(({ id, kind }) => [id, kind])),
+    lists: listScopes(input.savedLists),
     statuses: new Map(input.statuses.map(({ id, phase }) => [id, phase])),
     hushes: input.hushes.length === 0 ? null : input.hushes,
     detailsOf

@@ -122,7 +122,6 @@ export class FactsSource {
   }
 
   #compile(rule: Rule, definition: Parameters<typeof compileRule>[3]): RuleFacts {
-    const own = this.facts.ownKinds;
     return compileRule(
       rule.id,
       rule.name,
@@ -130,7 +129,7 @@ export class FactsSource {
       definition,
       rule.keeperId,
       rule.kind === 'reminders',
-      own
+      this.facts
     );
   }
 }

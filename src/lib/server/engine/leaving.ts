@@ -2,6 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { isAlreadyTold } from '../../core/forecast/already-told.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { ifPutOff } from '../../core/forecast/settle.ts';
 import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
 import { capped, unreachable } from '../../core/forecast/explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
@@ -210,7 +211,8 @@ export class Leaving {
       ({ at, how, ids }): Departure => {
         const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
         const notices = own.flat();
-        if (at > leavesAt) return { notices, leave: () => this.#putOff(notices, reader, at) };
+        if (at > leavesAt && !this.#leavesAnyway(notices, at))
+          return { notices, leave: () => this.#putOff(notices, reader, at) };
         if (how === 'gathered' && own.length > 1)
           return { notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) };
         return { notices, leave: () => this.#words.send(notices, reader, machineNow) };
@@ -231,6 +233,18 @@ export class Leaving {
     );
   }
 
+  /** Step 9 for what would be put off: its rule rings what would be late all the same. */
+  #leavesAnyway(notices: readonly NoticeRecord[], at: number): boolean {
+    return notices.some((notice) => this.#ifPutOff(notice, at) === 'leaves now');
+  }
+
+  #ifPutOff(notice: NoticeRecord, at: number): ReturnType<typeof ifPutOff> {
+    const rule = this.#ruleOf(notice)!;
+    const task = this.#stores.tasks.factsOf(notice.taskId)!;
+    const lead = leadOf(rule, task, notice.leadId);
+    return lead ? ifPutOff(this.#source.planner, rule, lead, task, at) : 'waits';
+  }
+
   /** Above the day's most, or told to wait: kept for the next opening, where it leaves together with the others. */
   #putOff(notices: readonly NoticeRecord[], reader: PersonFacts, at: number): void {
     const { planner } = this.#source;
@@ -238,6 +252,11 @@ export class Leaving {
       const rule = this.#ruleOf(notice)!;
       const task = this.#stores.tasks.factsOf(notice.taskId)!;
       const lead = leadOf(rule, task, notice.leadId);
+      if (this.#ifPutOff(notice, at) === 'is dropped') {
+        const params = { useBy: formatZoned(planner.anchorUseBy(lead!, task), reader.zone) };
+        this.#unring(notice, 'too late', notice.leavesAt!, [{ code: 'late-not-rung', params }]);
+        continue;
+      }
       const folds = rule.program.tells.get(notice.stepId)?.step.fold;
       const put: WhyStep = folds
         ? { code: 'folded', params: { name: reader.name, to: formatZoned(at, reader.zone) } }

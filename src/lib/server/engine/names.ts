@@ -16,6 +16,7 @@ export function recordNames(stores: Stores): Names {
     section: named(() => stores.projects.sections(), 'a section'),
     field: named(() => stores.fields.all(), 'a field'),
     readers: named(() => stores.readers.lists(), 'a reader list'),
-    rule: named(() => stores.rules.all(), 'a rule')
+    rule: named(() => stores.rules.all(), 'a rule'),
+    list: named(() => stores.savedLists.all(), 'a list')
   };
 }

@@ -3,6 +3,7 @@ import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { afterOwner } from '../../core/forecast/explain.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
+import { settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
@@ -60,13 +61,13 @@ export class Replanner {
         rung.left(ringKey(rule.facts, lead, task, anchorValue, 0), recipientId),
       owes: (past) => this.#owes(rule, task, past, stale, rung)
     });
-    for (const { lead, ordinal, recipientId, ringAt, originDay, anchorValue } of ahead)
+    for (const { lead, ordinal, recipientId, ringAt, forwardAt, originDay, anchorValue } of ahead)
       plan.add({
         taskId: task.id,
         ruleId: rule.facts.id,
         leadId: lead.lead.id,
         leadOrder: lead.order,
-        ...{ recipientId, ordinal, ringAt, originDay, anchorValue, dueAt }
+        ...{ recipientId, ordinal, ringAt, forwardAt, originDay, anchorValue, dueAt }
       });
     for (const one of caught) this.#record(rule, task, one, now);
   }
@@ -211,14 +212,15 @@ export class Replanner {
       Math.max(notice.ringAt, now),
       notice.ordinal
     );
-    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from);
+    const settled = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from);
+    const { at: leavesAt, readerId, dropped } = settled;
+    if (dropped) return this.#stores.notices.end(notice, 'unrung', 'too late', now);
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why, notice.ordinal);
     if (from > notice.ringAt) why.push(afterOwner(from, recipient));
-    planner.leaves(tell, recipient, from, why);
-    const lateBell = planner.isLate(lead, task, leavesAt, why);
+    const { lateBell } = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from, why);
     this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
   }
 }

@@ -5,12 +5,14 @@ import { limitsOf } from '../../core/forecast/day-limits.ts';
 import { nextDigestHour } from '../../core/ring/digest-hour.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
-import { THE_RUN, aroundNow } from '../../core/forecast/plan-rule.ts';
+import { THE_RUN, aroundNow, forwardOf, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
 import type { UnrungReason } from '../../core/forecast/planner.ts';
+import { settle, traceForward } from '../../core/forecast/settle.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
+import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './history.ts';
@@ -54,7 +56,7 @@ export class Ringer {
   }
 
   /**
-   * The ring instant of a planned row has come: plans the next repeat, tests Watch and Stop, records ring, run and notices, and decides
+   * The instant of a planned row has come, or the minute that it is brought forward to: plans the next repeat, tests Watch and Stop, records ring, run and notices, and decides
    * the hold.
    * @param now workspace clock; later than the ring instant when the server was down
    */
@@ -67,9 +69,10 @@ export class Ringer {
     const { planner } = this.#source;
     const recipient = row.recipientId === THE_RUN ? null : planner.facts.people.get(row.recipientId);
     if (recipient === undefined) return;
-    if (repeats(lead)) this.#planNext(row, lead, task, recipient);
-    if (!planner.leadHolds(lead, task) || !planner.watches(rule.facts, task, row.ringAt)) return;
-    if (planner.stopped(rule.facts, task, row.ringAt)) return;
+    if (row.forwardAt !== null && recipient)
+      return this.#bringForward(rule, lead, task, recipient, { ...row, forwardAt: row.forwardAt }, now);
+    if (repeats(lead)) this.#planNext(rule.facts, row, lead, task, recipient);
+    if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
     const key = ringKey(rule.facts, lead, task, row.anchorValue, row.ordinal);
     if (recipient === null) {
       // Nothing is changed long after its moment: what a run would have done while the server was down is left undone.
@@ -81,6 +84,42 @@ export class Ringer {
     this.#tellByLeading(rule, lead, task, recipient, row, now);
   }
 
+  #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, at: number): boolean {
+    const { planner } = this.#source;
+    return (
+      planner.leadHolds(lead, task) && planner.watches(rule, task, at) && !planner.stopped(rule, task, at)
+    );
+  }
+
+  /**
+   * What would be late is told now, before its ring instant; at that instant the ring goes on with whatever it does besides. Where the
+   * server slept through the minute, that is gone, and the ring comes at its instant.
+   */
+  #bringForward(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts,
+    row: PlanRow & { forwardAt: number },
+    now: number
+  ): void {
+    const { planner } = this.#source;
+    const { ringAt, forwardAt: at } = row;
+    const ahead = forwardOf(planner, rule.facts, lead, task, recipient, ringAt, at);
+    this.#stores.plan.add({ ...row, forwardAt: ahead });
+    if (now - at > ON_TIME_MS || !this.#isRung(rule.facts, lead, task, at)) return;
+    for (const tell of tellsForward(planner, rule.facts, lead, task, recipient, ringAt, at)) {
+      const telling = this.#telling(rule, lead, task, tell, recipient, row, at);
+      if (!telling || this.enough(telling, recipient.id) !== null) continue;
+      const why: WhyStep[] = [];
+      planner.ring(lead, task, recipient, why, row.ordinal);
+      traceForward(planner, tell, recipient, ringAt, at, why);
+      this.#add(telling, recipient, {
+        ...{ readerId: recipient.id, state: 'planned', reason: null, leavesAt: at, lateBell: false, why }
+      });
+    }
+  }
+
   #tellByLeading(
     rule: LiveRule,
     lead: CompiledLead,
@@ -89,39 +128,39 @@ export class Ringer {
     row: PlanRow,
     now: number
   ): void {
-    const { planner } = this.#source;
-    const { notices, runs } = this.#stores;
-    const key = ringKey(rule.facts, lead, task, row.anchorValue, row.ordinal);
-    for (const tell of rule.facts.program.leading) {
-      if (!planner.leadsFor(rule.facts, tell, task, recipient).includes(lead)) continue;
-      const isTold = [...planner.recipients(rule.facts, tell, task)].includes(recipient);
-      if (!isTold || notices.occupied({ ...key, recipientId: recipient.id, stepId: tell.step.id })) continue;
-      const ringId = notices.ring(key, row.ringAt);
-      const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
-      if (rule.facts.program.tellsOnly && run.state === 'running') runs.end(run.id, 'ended', null, now);
-      const copied =
-        tell.single !== null || rule.facts.ofTask
-          ? 'to'
-          : (planner.told(rule.facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)
-              ?.as ?? 'to');
-      const { ordinal, anchorValue, ringAt, originDay } = row;
-      const telling: Telling = {
-        ...{
-          ringId,
-          rule: rule.facts,
-          lead,
-          tell,
-          task,
-          ordinal,
-          anchorValue,
-          ringAt,
-          now,
-          originDay,
-          copied
-        }
-      };
-      this.tell(telling, recipient, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
+    for (const tell of tellsOf(this.#source.planner, rule.facts, lead, task, recipient)) {
+      const telling = this.#telling(rule, lead, task, tell, recipient, row, now);
+      if (telling)
+        this.tell(telling, recipient, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
     }
+  }
+
+  /** Records ring and run of what is told to a recipient now; null where it is told already. */
+  #telling(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    tell: CompiledTell,
+    recipient: PersonFacts,
+    { ordinal, anchorValue, ringAt, originDay }: PlanRow,
+    now: number
+  ): Telling | null {
+    const { notices, runs } = this.#stores;
+    const { facts } = rule;
+    const key = ringKey(facts, lead, task, anchorValue, ordinal);
+    if (notices.occupied({ ...key, recipientId: recipient.id, stepId: tell.step.id })) return null;
+    const ringId = notices.ring(key, ringAt);
+    const run = runs.begin(ringId, facts.id, rule.versionId, now);
+    if (facts.program.tellsOnly && run.state === 'running') runs.end(run.id, 'ended', null, now);
+    const { planner } = this.#source;
+    const copied =
+      tell.single !== null || facts.ofTask
+        ? 'to'
+        : (planner.told(facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)?.as ??
+          'to');
+    return {
+      ...{ ringId, rule: facts, lead, tell, task, ordinal, anchorValue, ringAt, now, originDay, copied }
+    };
   }
 
   /** The table of past instants, “the server was down”: left while before its use-by and young enough. */
@@ -138,11 +177,21 @@ export class Ringer {
     return now >= this.#source.planner.useBy(lead, task, row.ringAt, recipient, row.ordinal);
   }
 
-  #planNext(row: PlanRow, lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): void {
+  #planNext(
+    rule: RuleFacts,
+    row: PlanRow,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts | null
+  ): void {
     const { next } = aroundNow(this.#source.planner, lead, task, recipient, row.ringAt);
     const most = lead.lead.kind === 'offset' ? (lead.lead.repeat?.most ?? 1) : 1;
     // Acts are not counted by what left: the series has so many runs.
-    if (next && (recipient !== null || next.ordinal < most)) this.#stores.plan.add({ ...row, ...next });
+    if (!next || (recipient === null && next.ordinal >= most)) return;
+    const forwardAt = recipient
+      ? forwardOf(this.#source.planner, rule, lead, task, recipient, next.ringAt, row.ringAt)
+      : null;
+    this.#stores.plan.add({ ...row, ...next, forwardAt });
   }
 
   /** How many notices a recipient gets at most, where that many have left; null while there is room. */
@@ -165,7 +214,7 @@ export class Ringer {
    * @param reason why it is not sent, where that is known already
    */
   tell(of: Telling, recipient: PersonFacts, reason: UnrungReason | null = null): void {
-    const { rule, lead, tell, task, ringAt, now, originDay, ordinal } = of;
+    const { rule, lead, tell, task, ringAt, now, ordinal } = of;
     if (reason === null && this.enough(of, recipient.id) !== null) return;
     const { planner } = this.#source;
     const why: WhyStep[] = [];
@@ -178,26 +227,35 @@ export class Ringer {
     const rungAt = late ? this.#takenUpAt(rule, recipient, now) : ringAt;
     const from = planner.afterOwner(rule, lead, task, recipient, rungAt, ordinal);
     if (from > rungAt) why.push(afterOwner(from, recipient));
-    const { at: leavesAt, readerId } = planner.leaves(tell, recipient, from, hushed ? null : why);
-    const unrung =
-      reason ??
-      (hushed ? 'hushed' : !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null);
-    this.#stores.notices.add({
-      ringId: of.ringId,
-      stepId: tell.step.id,
-      kind: noticeKind(tell, lead),
-      forced: tell.step.force !== null,
-      copied: of.copied,
-      recipientId: recipient.id,
+    const settled = settle(planner, rule, tell, lead, task, recipient, ringAt, from, hushed ? null : why);
+    const { at: leavesAt, readerId, lateBell, dropped } = settled;
+    const ends = !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null;
+    const unrung = reason ?? (hushed ? 'hushed' : (ends ?? (dropped ? 'too late' : null)));
+    this.#add(of, recipient, {
       readerId,
       state: unrung ? 'unrung' : leavesAt > now ? 'held' : 'planned',
       reason: unrung,
-      ringAt,
       leavesAt: Number.isNaN(leavesAt) ? null : leavesAt,
-      originDay,
-      lateBell: !unrung && planner.isLate(lead, task, leavesAt, why),
-      why,
-      endedAt: unrung ? now : null
+      lateBell: !unrung && lateBell,
+      why
+    });
+  }
+
+  #add(
+    { ringId, tell, lead, copied, ringAt, originDay, now }: Telling,
+    recipient: PersonFacts,
+    ends: Pick<NewNotice, 'readerId' | 'state' | 'reason' | 'leavesAt' | 'lateBell' | 'why'>
+  ): void {
+    this.#stores.notices.add({
+      ringId,
+      stepId: tell.step.id,
+      kind: noticeKind(tell, lead),
+      forced: tell.step.force !== null,
+      copied,
+      recipientId: recipient.id,
+      ...{ ringAt, originDay },
+      ...ends,
+      endedAt: ends.state === 'unrung' ? now : null
     });
   }
 

@@ -8,9 +8,16 @@ import {
   type ComposedMessage,
   type MessageFacts
 } from '../../core/message/compose.ts';
+import {
+  attachedDates,
+  attachedTable,
+  type AttachedFile,
+  type CalendarEntry
+} from '../../core/message/attached.ts';
 import { composeGathered } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
+import type { Importance, Tell } from '../../core/rule/model.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
@@ -23,6 +30,19 @@ import type { FactsSource } from './facts-source.ts';
 export interface Links {
   task(taskId: number): string;
   list(): string;
+}
+
+/** Writes the files that go along with messages; their formats are no matter of the engine. */
+export interface FileWriters {
+  table(rows: readonly (readonly string[])[]): string;
+  /** @param atMs when it is written, workspace clock */
+  dates(entries: readonly CalendarEntry[], atMs: number): string;
+}
+
+/** A message as it is queued. */
+export interface Composed extends ComposedMessage {
+  importance: Importance;
+  attachments: AttachedFile[];
 }
 
 /** A notice with what its words are made of. */
@@ -38,11 +58,13 @@ export class Words {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #links: Links;
+  readonly #files: FileWriters;
 
-  constructor(stores: Stores, source: FactsSource, links: Links) {
+  constructor(stores: Stores, source: FactsSource, links: Links, files: FileWriters) {
     this.#stores = stores;
     this.#source = source;
     this.#links = links;
+    this.#files = files;
   }
 
   /** The notices of one message: one task in the words of its Tell, several as a table, with what other rules say of the same. */
@@ -66,7 +88,7 @@ export class Words {
   }
 
   /** Several messages as one, each by its subject. */
-  composeGathered(all: readonly Said[], reader: PersonFacts, why: string): ComposedMessage {
+  composeGathered(all: readonly Said[], reader: PersonFacts, why: string): Composed {
     const items = all.map((said) => {
       const { notice } = said;
       const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
@@ -74,7 +96,7 @@ export class Words {
       const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
       return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason };
     });
-    return composeGathered(reader.name, items, why);
+    return { ...composeGathered(reader.name, items, why), importance: importanceOf(all), attachments: [] };
   }
 
   /** One message to all recipients together, in the workspace's zone. */
@@ -89,15 +111,36 @@ export class Words {
   }
 
   /** What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons. */
-  compose(said: readonly Said[], reader: { name: string; zone: Zone }): ComposedMessage {
+  compose(said: readonly Said[], reader: { name: string; zone: Zone }): Composed {
     const first = said[0]!;
     const byTask = groupBy(said, ({ task }) => task.id);
     const facts = [...byTask.values()].map((group) => this.#messageFacts(group, reader));
     const names = [...new Set(said.map(({ rule }) => rule.name))].join('” and “');
     const { step } = first.tell;
-    return facts.length === 1
-      ? composeMessage(step.subject, step.body, names, facts[0]!)
-      : composeTable(step.several, step.columns, names, facts, this.#links.list());
+    const words =
+      facts.length === 1
+        ? composeMessage(step.subject, step.body, names, facts[0]!)
+        : composeTable(step.several, step.columns, names, facts, this.#links.list());
+    return { ...words, importance: importanceOf(said), attachments: this.#attached(step, facts) };
+  }
+
+  /** The files that a Tell sends along; a calendar without a date is left out. */
+  #attached({ attach, columns }: Tell, facts: readonly MessageFacts[]): AttachedFile[] {
+    const dates = attach.includes('calendar') ? attachedDates(facts) : [];
+    const files: AttachedFile[] = [];
+    if (dates.length > 0)
+      files.push({
+        name: 'dates.ics',
+        type: 'text/calendar; charset=utf-8; method=PUBLISH',
+        text: this.#files.dates(dates, facts[0]!.leavesAt)
+      });
+    if (attach.includes('table'))
+      files.push({
+        name: 'tasks.csv',
+        type: 'text/csv; charset=utf-8',
+        text: this.#files.table(attachedTable(columns, facts))
+      });
+    return files;
   }
 
   /** What the words about one task are made of; several notices of it by several rules give their reasons together. */
@@ -109,6 +152,7 @@ export class Words {
     const person = facts.people.get(notice.readerId)!;
     return {
       task: {
+        id: task.id,
         name: record.name,
         due: record.due && toMoment(record.due),
         start: record.start && toMoment(record.start),
@@ -151,7 +195,7 @@ export class Words {
   #queue(
     notices: readonly NoticeRecord[],
     reader: PersonFacts,
-    words: ComposedMessage,
+    words: Composed,
     key: string,
     machineNow: number
   ): void {
@@ -161,7 +205,7 @@ export class Words {
   #queueFor(
     notices: readonly NoticeRecord[],
     readers: readonly PersonFacts[],
-    words: ComposedMessage,
+    words: Composed,
     key: string,
     machineNow: number
   ): void {
@@ -185,4 +229,9 @@ export class Words {
       ? intended.name
       : `${intended.name}, who is on leave until ${longMoment(back, intended.zone)} there`;
   }
+}
+
+/** A message that holds one of high importance is of high importance. */
+function importanceOf(said: readonly Said[]): Importance {
+  return said.some(({ tell }) => tell.step.importance === 'high') ? 'high' : 'ordinary';
 }

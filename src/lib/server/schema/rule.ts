@@ -2,11 +2,14 @@ import Joi from 'joi';
 import { ACT_NAMES } from '../../core/rule/acts.ts';
 import { RULE_EVENTS } from '../../core/rule/events.ts';
 import { OPS, TESTED, type Condition } from '../../core/rule/condition.ts';
+import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
 import {
+  ATTACHMENTS,
   DEFAULT_PAST,
   GATHERS,
+  IMPORTANCES,
   LEAD_ANCHORS,
   MOST_LEADS,
   MOST_STEPS,
@@ -191,7 +194,12 @@ const tell = Joi.object({
   fold: Joi.boolean().default(false),
   noticeKind: Joi.valid(...NOTICE_KINDS)
     .allow(null)
-    .default(null)
+    .default(null),
+  importance: Joi.valid(...IMPORTANCES).default('ordinary'),
+  attach: Joi.array()
+    .items(Joi.valid(...ATTACHMENTS))
+    .unique()
+    .default([])
 });
 
 const expression = Joi.alternatives(
@@ -322,7 +330,8 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
         .items(Joi.valid(...UNSEEN))
         .unique()
         .default([]),
-      condition: condition.default(null)
+      condition: condition.default(null),
+      list: id.allow(null).default(null)
     }).required(),
     leads: Joi.array().items(lead).max(MOST_LEADS).required(),
     steps,
@@ -339,6 +348,7 @@ export const ruleSchema = Joi.object<{ name: string; description: string; defini
       cameTrue: Joi.valid('that day', 'until use-by', 'do not ring').default(DEFAULT_PAST.cameTrue),
       newRecipient: Joi.valid('once', 'do not ring').default(DEFAULT_PAST.newRecipient)
     }).default({ ...DEFAULT_PAST }),
+    ifLate: Joi.valid(...LATE_CHOICES).default('keep'),
     firstRun: Joi.string().max(16).empty('').allow(null).default(null),
     inOrder: Joi.boolean().default(true)
   })

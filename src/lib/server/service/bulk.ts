@@ -12,7 +12,8 @@ import type { Actor, Committed, Committer } from './commit.ts';
 import type { EffectService } from './effects.ts';
 import { factsAfter } from './task-change.ts';
 import type { TaskActs } from './task-acts.ts';
-import { readListQuery, type TaskListService } from './task-list.ts';
+import { readListQuery } from '../store/list-query.ts';
+import type { TaskListService } from './task-list.ts';
 import { mayEdit, type TaskService } from './tasks.ts';
 import type { Viewer } from './viewer.ts';
 

@@ -43,6 +43,7 @@ const WIDE: ReadonlySet<RecordedTable> = new Set([
   'contact',
   'contact_link',
   'reader_list',
+  'saved_list',
   'hush',
   'rule',
   'rule_version'

@@ -130,15 +130,7 @@ export class ForecastService {
     const faults = ruleFaults(input.name, input.definition, known, ruleId);
     const usable = withoutFaults(input, faults, known);
     const keeperId = this.#stores.rules.byId(ruleId)?.keeperId ?? null;
-    const rule = compileRule(
-      ruleId,
-      input.name,
-      0,
-      usable.definition,
-      keeperId,
-      false,
-      this.#source.facts.ownKinds
-    );
+    const rule = compileRule(ruleId, input.name, 0, usable.definition, keeperId, false, this.#source.facts);
     const tasks = this.#stores.tasks.facts();
     const simulated = this.#simulate(
       [rule],

@@ -1,4 +1,6 @@
 import type { Known } from '../../core/rule/known.ts';
+import type { ListScopes } from '../../core/rule/list-scope.ts';
+import { listScopes } from '../engine/list-scopes.ts';
 import type { Stores } from '../store/all.ts';
 
 /** What is there for rules to name, each kind read when it is first asked for. */
@@ -8,7 +10,9 @@ export function knownTo(stores: Stores): Known {
     return (id: number) => (all ??= new Set(read().map((one) => one.id))).has(id);
   };
   let kinds: Map<number, ReturnType<Known['field']>> | null = null;
+  let lists: ListScopes | null = null;
   return {
+    list: (id) => (lists ??= listScopes(stores.savedLists.all())).get(id) ?? null,
     project: ids(() => stores.projects.all()),
     person: ids(() => stores.people.all().filter(({ erased }) => !erased)),
     group: ids(() => stores.people.groups()),

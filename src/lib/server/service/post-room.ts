@@ -17,6 +17,7 @@ export interface ReceivedMail {
   text?: string;
   html?: string;
   headers?: string;
+  files?: { name: string; type: string; text: string }[];
 }
 
 export interface ReceivedPage {

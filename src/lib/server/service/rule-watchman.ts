@@ -17,6 +17,7 @@ const NAMED: ReadonlySet<RecordedTable> = new Set([
   'team_group',
   'person',
   'reader_list',
+  'saved_list',
   'rule'
 ]);
 

@@ -1,7 +1,6 @@
-import { OPEN_PHASES, PRIORITIES, type Phase, type Priority } from '../../core/rule/model.ts';
+import { OPEN_PHASES, type Phase, type Priority } from '../../core/rule/model.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
 import { longDay } from '../../core/time/format.ts';
-import { CodedError } from '../../core/errors.ts';
 import { weekOn } from '../../core/calendar/spec.ts';
 import { weekSpanOf } from '../../core/ring/week-spans.ts';
 import type { TaskGroupView, TaskRowView } from '../../view/tasks.ts';
@@ -9,95 +8,19 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Stores } from '../store/all.ts';
 import {
-  GROUP_KEYS,
-  SORT_KEYS,
   type GroupKey,
-  type SortKey,
   type TaskCursor,
   type TaskFilter,
   type TaskOrder
 } from '../store/task-list.ts';
+import { SETS, readListQuery, type ListQuery, type Show } from '../store/list-query.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { taskRows } from './task-rows.ts';
-import type { TaskSet, TowerService } from './tower.ts';
+import type { TowerService } from './tower.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Rows of one page of the list. */
 export const PAGE_ROWS = 100;
-
-const SETS: readonly TaskSet[] = ['overdue', 'today', 'out of earshot'];
-/** What of the tasks is shown: by phase, by where they stand, or one of the counted sets. */
-const SHOWS = ['open', 'done', 'all', 'parked', 'archived', 'binned', ...SETS] as const;
-export type Show = (typeof SHOWS)[number];
-
-/** Due dates as they are asked for; a date of one's own is `from` and `until`. */
-const DUES = ['', 'today', 'tomorrow', 'week', '7', '30', 'past', 'none'] as const;
-export type DueChoice = (typeof DUES)[number];
-
-export const SHAPES = ['rows', 'columns', 'days'] as const;
-export type Shape = (typeof SHAPES)[number];
-
-/** What the address of the list says. */
-export interface ListQuery {
-  text: string;
-  projectId: number | 'none' | null;
-  sectionId: number | null;
-  ownerId: number | 'none' | null;
-  statusId: number | null;
-  priority: Priority | null;
-  tag: string;
-  due: DueChoice;
-  from: string | null;
-  until: string | null;
-  recurring: boolean;
-  /** `open` is what is shown when nothing is said. */
-  show: Show;
-  sort: SortKey;
-  down: boolean;
-  group: GroupKey | null;
-  shape: Shape;
-  /** The columns shown, in their order; null shows the usual ones. */
-  columns: string[] | null;
-}
-
-/** Reads the filter from an address; what makes no sense is left out. */
-export function readListQuery(parameters: URLSearchParams): ListQuery {
-  const text = (name: string) => parameters.get(name) ?? '';
-  const id = (name: string) => (/^\d{1,15}$/.test(text(name)) ? Number(text(name)) : null);
-  const orNone = (name: string) => (text(name) === 'none' ? ('none' as const) : id(name));
-  const one = <T extends string>(name: string, choices: readonly T[]): T | null =>
-    choices.find((choice) => choice === text(name)) ?? null;
-  const date = (name: string) => (isDate(text(name)) ? text(name) : null);
-  return {
-    text: text('text').slice(0, 200),
-    projectId: orNone('project'),
-    sectionId: id('section'),
-    ownerId: orNone('owner'),
-    statusId: id('status'),
-    priority: one('priority', PRIORITIES),
-    tag: text('tag').slice(0, 60),
-    due: one('due', DUES) ?? '',
-    from: date('from'),
-    until: date('until'),
-    recurring: text('recurring') === 'yes',
-    show: one('show', SHOWS) ?? 'open',
-    sort: one('sort', SORT_KEYS) ?? 'due',
-    down: text('order') === 'down',
-    group: one('group', GROUP_KEYS),
-    shape: one('shape', SHAPES) ?? 'rows',
-    columns: parameters.has('columns') ? text('columns').split('.').filter(Boolean).slice(0, 20) : null
-  };
-}
-
-function isDate(text: string): boolean {
-  try {
-    parseDay(text);
-    return true;
-  } catch (error) {
-    if (error instanceof CodedError) return false;
-    throw error;
-  }
-}
 
 /** A page of the list as a viewer reads it. */
 export interface TaskPageView {

@@ -14,7 +14,7 @@ import { weekStartOf } from '../../core/ring/week-spans.ts';
 import type { ColumnsView, DaysView } from '../../view/task-shapes.ts';
 import type { Container } from '../container.ts';
 import type { Sight } from '../store/tasks.ts';
-import type { ListQuery } from './task-list.ts';
+import type { ListQuery } from '../store/list-query.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Cards shown in one column; the rest are counted. */

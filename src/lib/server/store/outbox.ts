@@ -1,3 +1,5 @@
+import type { AttachedFile } from '../../core/message/attached.ts';
+import type { Importance } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
 export interface NewMessage {
@@ -7,6 +9,10 @@ export interface NewMessage {
   subject: string;
   text: string;
   html: string;
+  /** Absent: ordinary. */
+  importance?: Importance;
+  /** Absent: none. */
+  attachments?: readonly AttachedFile[];
   /** Carries a link that lets somebody in: its text is not kept once the delivery has ended. */
   secret?: boolean;
 }
@@ -19,7 +25,7 @@ export interface Addressee {
 }
 
 /** A delivery with what a channel needs to make an attempt. */
-export interface LeasedDelivery extends Omit<NewMessage, 'secret'> {
+export interface LeasedDelivery extends Required<Omit<NewMessage, 'secret'>> {
   id: number;
   channel: string;
   address: string;
@@ -60,9 +66,11 @@ export class OutboxStore {
   readonly #sentTo;
 
   constructor(db: Db) {
-    this.#addMessage = db.prepare<[Omit<NewMessage, 'secret'> & { secret: number }]>(
-      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, secret)
-       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @secret)`
+    this.#addMessage = db.prepare<
+      [Omit<NewMessage, 'secret' | 'attachments'> & { secret: number; attachments: string }]
+    >(
+      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, importance, attachments, secret)
+       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @importance, @attachments, @secret)`
     );
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
@@ -82,9 +90,12 @@ export class OutboxStore {
       delivery: string
     ) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
       (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
-    this.#details = db.prepare<[number], Omit<LeasedDelivery, 'to'> & { to: string }>(
+    this.#details = db.prepare<
+      [number],
+      Omit<LeasedDelivery, 'to' | 'attachments'> & { to: string; attachments: string }
+    >(
       `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${name('d')} AS readerName,
-       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html,
+       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html, m.importance, m.attachments,
        (SELECT json_group_array(json_object('name', ${name('a')}, 'address', a.address) ORDER BY a.id)
         FROM delivery a WHERE a.message_id = m.id AND a.channel = d.channel) AS "to"
        FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.id = ?`
@@ -133,7 +144,13 @@ export class OutboxStore {
     addressees: readonly Addressee[],
     machineNow: number
   ): void {
-    const id = Number(this.#addMessage.run({ ...message, secret: message.secret ? 1 : 0 }).lastInsertRowid);
+    const row = {
+      importance: 'ordinary' as const,
+      ...message,
+      attachments: JSON.stringify(message.attachments ?? []),
+      secret: message.secret ? 1 : 0
+    };
+    const id = Number(this.#addMessage.run(row).lastInsertRowid);
     for (const noticeId of noticeIds) this.#link.run(id, noticeId);
     for (const { readerId, channel, address } of addressees)
       this.#addDelivery.run(id, channel, address, readerId, machineNow);
@@ -147,7 +164,11 @@ export class OutboxStore {
   lease(id: number, leaseUntil: number): LeasedDelivery | null {
     if (this.#lease.run(leaseUntil, id).changes !== 1) return null;
     const row = this.#details.get(id)!;
-    return { ...row, to: JSON.parse(row.to) as LeasedDelivery['to'] };
+    return {
+      ...row,
+      to: JSON.parse(row.to) as LeasedDelivery['to'],
+      attachments: JSON.parse(row.attachments) as AttachedFile[]
+    };
   }
 
   /** Fenced by attempt. @returns false when the lease was lost meanwhile */

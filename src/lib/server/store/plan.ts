@@ -11,6 +11,8 @@ export interface PlanRow {
   /** Place of the lead in its rule. */
   leadOrder: number;
   ringAt: number;
+  /** The earlier minute that it is brought forward to, at which it is taken; null when it is not. */
+  forwardAt: number | null;
   originDay: number;
   anchorValue: string;
   /** Due moment of the task, for the order of rings at one instant; the largest integer without a due date. */
@@ -64,10 +66,11 @@ export class PlanStore {
 
   constructor(db: Db) {
     const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId, p.ordinal, p.lead_order AS leadOrder,
-      p.ring_at AS ringAt, p.origin_day AS originDay, p.anchor_value AS anchorValue, p.due_at AS dueAt`;
+      coalesce(p.brought_from, p.ring_at) AS ringAt, CASE WHEN p.brought_from IS NOT NULL THEN p.ring_at END AS forwardAt, p.origin_day AS originDay, p.anchor_value AS anchorValue, p.due_at AS dueAt`;
     this.#insert = db.prepare<[PlanRow]>(
-      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ordinal, lead_order, ring_at, origin_day, anchor_value, due_at)
-       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ordinal, @leadOrder, @ringAt, @originDay, @anchorValue, @dueAt)`
+      `INSERT INTO plan (task_id, rule_id, lead_id, recipient_id, ordinal, lead_order, ring_at, brought_from, origin_day, anchor_value, due_at)
+       VALUES (@taskId, @ruleId, @leadId, @recipientId, @ordinal, @leadOrder, coalesce(@forwardAt, @ringAt),
+         CASE WHEN @forwardAt IS NOT NULL THEN @ringAt END, @originDay, @anchorValue, @dueAt)`
     );
     this.#clear = db.prepare<[number]>('DELETE FROM plan WHERE task_id = ?');
     this.#nextInstant = db.prepare<[], { at: number | null }>('SELECT min(ring_at) AS at FROM plan');

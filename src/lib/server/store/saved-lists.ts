@@ -14,15 +14,22 @@ export interface SavedList {
 export class SavedListStore {
   readonly #of;
   readonly #byId;
+  readonly #all;
 
   constructor(db: Db) {
     const columns = 'SELECT id, person_id AS personId, name, query, shared FROM saved_list';
     this.#of = db.prepare<[number], Omit<SavedList, 'shared'> & { shared: number }>(
       `${columns} WHERE person_id = ? OR shared = 1 ORDER BY lower(name), id`
     );
+    this.#all = db.prepare<[], Omit<SavedList, 'shared'> & { shared: number }>(`${columns} ORDER BY id`);
     this.#byId = db.prepare<[number], Omit<SavedList, 'shared'> & { shared: number }>(
       `${columns} WHERE id = ?`
     );
+  }
+
+  /** Everybody's. */
+  all(): SavedList[] {
+    return this.#all.all().map((row) => ({ ...row, shared: row.shared === 1 }));
   }
 
   /** Those of a person, and those that everybody has. */

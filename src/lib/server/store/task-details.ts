@@ -19,6 +19,7 @@ interface DetailRow {
   percent: number | null;
   keep: number;
   logTime: number;
+  recurring: number;
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
@@ -47,6 +48,7 @@ export class TaskDetailStore {
     const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
       t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.touched_at AS touchedAt,
       t.finished_at AS finishedAt, t.review_date AS reviewDate, t.percent, t.keep, t.log_time AS logTime,
+      t.rhythm IS NOT NULL AS recurring,
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
@@ -124,6 +126,7 @@ function toDetails(
     ...row,
     keep: keep === 1,
     logTime: logTime === 1,
+    recurring: row.recurring === 1,
     reviewDate: reviewDate === null ? null : { day: parseDay(reviewDate), minute: null, zone: null },
     closedAt: phase === 'closed' ? phaseSince : null,
     phaseSince,

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
+  import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { leadWords } from '$lib/core/rule/read-back.ts';
   import {
     MOST_LEADS,
@@ -128,6 +129,20 @@
         >
       {/if}
       <span class="quiet">working days by the owner’s calendar</span>
+    </Line>
+    <Line label="if late">
+      <select
+        class="value"
+        aria-label="What would come too late for the date"
+        value={definition.ifLate}
+        onchange={(event) => (definition.ifLate = event.currentTarget.value as LateChoice)}
+      >
+        <option value="keep">rings all the same, marked as a late bell</option>
+        <option value="forward">is brought forward to the last minute of reach before</option>
+        <option value="ring-anyway">rings at its own time, outside reach too</option>
+        <option value="skip">does not ring</option>
+      </select>
+      <span class="quiet">where leave, hold or a day’s most would carry it past the date</span>
     </Line>
   {/if}
 </Part>

@@ -1,6 +1,12 @@
 <script lang="ts">
   import { FIELDS, FIELD_NAMES } from '$lib/core/message/fields.ts';
-  import { TABLE_FIELDS, type TableField, type Tell } from '$lib/core/rule/model.ts';
+  import {
+    ATTACHMENTS,
+    TABLE_FIELDS,
+    type Attachment,
+    type TableField,
+    type Tell
+  } from '$lib/core/rule/model.ts';
   import Choices from './Choices.svelte';
   import Line from './Line.svelte';
   import Recipients from './Recipients.svelte';
@@ -17,6 +23,10 @@
 
   let { step, choices, suffix, onchange }: Props = $props();
   const set = (patch: Partial<Tell>) => onchange({ ...step, ...patch });
+  const FILE_WORDS: Record<Attachment, string> = {
+    calendar: 'dates as a calendar file',
+    table: 'the table as CSV'
+  };
   let lastWords = $state<'subject' | 'body'>('body');
   const id = $props.id();
   const outside = $derived(step.to.some(({ who }) => who === 'contacts' || who === 'address'));
@@ -95,6 +105,33 @@
     <option value="urgent">urgent: passes hours, caps and folding</option>
     <option value="must">a must: passes “no reminder”, caps and folding</option>
   </select>
+</Line>
+<Line label="along">
+  <select
+    class="value"
+    aria-label="How it is marked{suffix}"
+    value={step.importance}
+    onchange={(event) => set({ importance: event.currentTarget.value as Tell['importance'] })}
+  >
+    <option value="ordinary">of ordinary importance</option>
+    <option value="high">marked as important</option>
+  </select>
+  {#each ATTACHMENTS as file (file)}
+    <label
+      ><input
+        type="checkbox"
+        checked={step.attach.includes(file)}
+        disabled={file === 'table' && outside && !step.attach.includes(file)}
+        onchange={(event) =>
+          set({
+            attach: ATTACHMENTS.filter((one) =>
+              one === file ? event.currentTarget.checked : step.attach.includes(one)
+            )
+          })}
+      />
+      {FILE_WORDS[file]}{suffix}</label
+    >
+  {/each}
 </Line>
 <Line label="subject">
   <input

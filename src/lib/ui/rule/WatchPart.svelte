@@ -29,6 +29,24 @@
     {#if watch.projects === null}<span class="quiet">none chosen: every task, in any project or none</span
       >{/if}
   </Line>
+  {#if choices.lists.length > 0 || watch.list !== null}
+    <Line label="of the list">
+      <select
+        class="value"
+        aria-label="Saved list"
+        value={String(watch.list ?? '')}
+        onchange={(event) => (definition.watch.list = Number(event.currentTarget.value) || null)}
+      >
+        <option value="">any: no saved list narrows it</option>
+        {#if watch.list !== null && !choices.lists.some(({ id }) => id === watch.list)}
+          <option value={String(watch.list)}>somebody else’s list, or one that is gone</option>
+        {/if}
+        {#each choices.lists as { id, name, unfit } (id)}
+          <option value={String(id)} disabled={unfit !== null}>{unfit ? `${name} (${unfit})` : name}</option>
+        {/each}
+      </select>
+    </Line>
+  {/if}
   <Line label="that are">
     <Choices
       legend="Phases"

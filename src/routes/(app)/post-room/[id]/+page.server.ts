@@ -21,7 +21,8 @@ export const load: PageServerLoad = async (event) => {
     time: message.date === null ? null : twoTimes(message.date, there, zone, app.clock.now()),
     text: message.text ?? '',
     html: message.html ?? '',
-    headers: message.headers ?? ''
+    headers: message.headers ?? '',
+    files: message.files ?? []
   };
 };
 

@@ -2,8 +2,9 @@
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
-  const SIDES = ['as a page', 'as text', 'headers'] as const;
-  let side = $state<(typeof SIDES)[number]>('as a page');
+  const sides = $derived(['as a page', 'as text', 'headers', ...data.files.map(({ name }) => name)]);
+  let side = $state('as a page');
+  const file = $derived(data.files.find(({ name }) => name === side));
 </script>
 
 <svelte:head><title>{data.subject} · Early Bell</title></svelte:head>
@@ -17,7 +18,7 @@
 </p>
 
 <div class="mb-3 flex gap-2" role="group" aria-label="How it is shown">
-  {#each SIDES as name (name)}<button
+  {#each sides as name (name)}<button
       class="button"
       class:on={side === name}
       aria-pressed={side === name}
@@ -32,8 +33,9 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <pre class="sheet" data-testid="message-text" tabindex="0">{data.text}</pre>
 {:else}
+  {#if file}<p class="quiet mb-2">{file.name}, came along as {file.type}</p>{/if}
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-  <pre class="sheet" tabindex="0">{data.headers}</pre>
+  <pre class="sheet" tabindex="0">{file ? file.text : data.headers}</pre>
 {/if}
 
 <style>

@@ -30,7 +30,7 @@ export const load: PageServerLoad = (event) => {
     fault: rule.state === 'faulty' ? rule.fault : null,
     withdraws: withdrawnByRule(app.stores, rule.id, null),
     hush: hushView(event, 'rule', rule.id),
-    choices: ruleChoices(app, rule.id, viewer.zone)
+    choices: ruleChoices(app, rule.id, viewer)
   };
 };
 

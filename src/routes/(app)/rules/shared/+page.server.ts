@@ -18,7 +18,7 @@ export const load: PageServerLoad = (event) => {
   return {
     lists: app.stores.readers.lists().map((list) => ({ ...list, uses: app.shared.usesOfReaders(list.id) })),
     templates: app.stores.readers.templates(),
-    choices: ruleChoices(app, 0, viewer.zone)
+    choices: ruleChoices(app, 0, viewer)
   };
 };
 

@@ -1,4 +1,3 @@
-import { readListQuery } from '$lib/server/service/task-list.ts';
 import { columnsView, daysView } from '$lib/server/service/task-shapes.ts';
 import { taskChoices } from '$lib/server/service/task-views.ts';
 import { signedIn } from '$lib/server/web.ts';
@@ -9,8 +8,8 @@ export const load: LayoutServerLoad = (event) => {
   const { viewer, sight, person } = signedIn(event);
   const { app } = event.locals;
   const { searchParams } = event.url;
-  const query = readListQuery(searchParams);
   const { taskLists: lists } = app;
+  const query = lists.read(searchParams);
   return {
     query,
     page: query.shape === 'rows' ? lists.page(query, null, viewer, sight) : null,

@@ -1,4 +1,4 @@
-import { PAGE_ROWS, readListQuery } from '$lib/server/service/task-list.ts';
+import { PAGE_ROWS } from '$lib/server/service/task-list.ts';
 import { answerJson, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -11,6 +11,6 @@ export const GET: RequestHandler = (event) =>
     const { viewer, sight } = signedIn(event);
     const { searchParams } = event.url;
     const rows = Math.min(MOST_ROWS, Math.max(1, Number(searchParams.get('rows')) || PAGE_ROWS));
-    const query = readListQuery(searchParams);
-    return event.locals.app.taskLists.page(query, searchParams.get('after'), viewer, sight, rows);
+    const { taskLists } = event.locals.app;
+    return taskLists.page(taskLists.read(searchParams), searchParams.get('after'), viewer, sight, rows);
   });

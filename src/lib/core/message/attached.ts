@@ -1,0 +1,58 @@
+import type { TableColumn } from '../rule/model.ts';
+import { formatInstant, instantOnWall, type Moment } from '../time/instant.ts';
+import { formatDay } from '../time/day.ts';
+import type { InstantMs } from '../time/zone.ts';
+import { fieldValues, type MessageFacts } from './compose.ts';
+import { captionOf } from './table.ts';
+
+/** A file that goes along with a message. */
+export interface AttachedFile {
+  name: string;
+  /** Media type. */
+  type: string;
+  text: string;
+}
+
+/** The table of a message as rows of cells, the captions first: all tasks, dates as ISO 8601 writes them, everything else in words. */
+export function attachedTable(columns: readonly TableColumn[], tasks: readonly MessageFacts[]): string[][] {
+  const rows = tasks.map((facts) => {
+    const values = fieldValues(facts);
+    const { due, start } = facts.task;
+    const dates: Partial<Record<TableColumn['field'], string>> = { due: written(due), start: written(start) };
+    return columns.map(({ field }) => dates[field] ?? values[field] ?? '');
+  });
+  return [columns.map(captionOf), ...rows];
+}
+
+function written(moment: Moment | null): string {
+  if (!moment) return '';
+  if (moment.minute === null || moment.zone === null) return formatDay(moment.day);
+  return formatInstant(instantOnWall(moment.day, moment.minute, moment.zone));
+}
+
+/** An entry of a calendar file: a date, or an instant in UTC. */
+export interface CalendarEntry {
+  /** Stays the same from message to message, so that a later one moves the entry. */
+  uid: string;
+  summary: string;
+  description: string;
+  /** `YYYY-MM-DD`; null where it has a time. */
+  date: string | null;
+  at: InstantMs | null;
+}
+
+/** The due dates of a message's tasks; those without one have no entry. */
+export function attachedDates(tasks: readonly MessageFacts[]): CalendarEntry[] {
+  return tasks.flatMap((facts) => {
+    const { due, name } = facts.task;
+    if (!due) return [];
+    const timed = due.minute !== null && due.zone !== null;
+    return {
+      uid: `task-${facts.task.id}@early-bell`,
+      summary: name,
+      description: [facts.projectName ?? '', facts.link].filter(Boolean).join('\n'),
+      date: timed ? null : formatDay(due.day),
+      at: timed ? instantOnWall(due.day, due.minute!, due.zone!) : null
+    };
+  });
+}
