@@ -20,6 +20,19 @@ export function bestMs(runs: number, work: () => unknown): number {
   return best;
 }
 
+/** The best of each in ms, run turn about after one of each to warm up. */
+export function bestMsInTurn(runs: number, works: readonly (() => unknown)[]): number[] {
+  for (const work of works) work();
+  const best = works.map(() => Infinity);
+  for (let run = 0; run < runs; run++)
+    for (const [i, work] of works.entries()) {
+      const started = performance.now();
+      work();
+      best[i] = Math.min(best[i]!, performance.now() - started);
+    }
+  return best;
+}
+
 /**
  * Bytes that the heap grows by while `work` runs, once its code has been compiled: the least of four runs, with garbage collected
  * before each. Needs `--expose-gc`.

@@ -164,6 +164,44 @@ describe('the forecast', () => {
     );
   });
 
+  it('of tasks that are alike is that of each alone, whatever has rung for one of them', () => {
+    const owners = [...facts.people.keys()].slice(0, 2);
+    const anyAlike = fc.array(
+      fc.record({
+        ownerId: fc.constantFrom(...owners),
+        day: fc.constantFrom(0, 1, 4),
+        start: fc.constantFrom(null, 2),
+        quiet: fc.constantFrom(false, false, true),
+        touched: fc.constantFrom(false, false, true)
+      }),
+      { minLength: 10, maxLength: 40 }
+    );
+    fc.assert(
+      fc.property(anyRules, anyAlike, (rules, alike) => {
+        const today = Math.floor(NOW / MS_PER_DAY);
+        const tasks = alike.map(({ ownerId, day, start, quiet }, i): TaskFacts => ({
+          ...{ id: i + 1, name: `Task ${i}`, projectId: null, ownerId, phase: 'under way', priority: 'high' },
+          ...{ round: 0, private: false, ...ORDINARY_TASK },
+          due: { day: today + 2 + day, minute: null, zone: null },
+          start: start === null ? null : { day: today + start, minute: null, zone: null },
+          quietFor: quiet ? [ownerId] : []
+        }));
+        const touched = new Set(tasks.filter((_, i) => alike[i]!.touched).map(({ id }) => id));
+        const history = {
+          untouched: (id: number) => !touched.has(id),
+          occupied: (_: unknown, lead: { order: number }, { id }: { id: number }) =>
+            touched.has(id) && lead.order === 0
+        };
+        const window = { now: NOW, from: NOW, until: until(60) };
+        const of = (some: readonly TaskFacts[]) => [...forecast(facts, rules, some, window, history).notices];
+        const together = of(tasks);
+        for (const task of tasks)
+          expect(together.filter(({ taskId }) => taskId === task.id)).toEqual(of([task]));
+      }),
+      { numRuns: 60 }
+    );
+  });
+
   it('is only selected from by a window: two windows side by side are the one over both', () => {
     fc.assert(
       fc.property(anyRules, anyTasks, fc.integer({ min: 1, max: 40 }), (rules, tasks, days) => {

@@ -1,5 +1,6 @@
 import { inScope } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
+import { byInstantThenRank } from './in-order.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { Facts, TaskFacts } from './facts.ts';
@@ -47,6 +48,8 @@ export interface ForecastHistory {
   toldLately?: (taskId: number) => readonly ToldBefore[];
   /** Notices of a rule that have left for a task to a recipient in its round. */
   leftTo?: (ruleId: number, taskId: number, recipientId: number) => number;
+  /** Whether nothing has rung for a task yet. */
+  untouched?: (taskId: number) => boolean;
   planner?: PlannerHistory;
 }
 
@@ -85,7 +88,9 @@ export function forecast(
   history: ForecastHistory = {}
 ): Forecast {
   const planner = new Planner(facts, history.planner ?? NO_HISTORY);
-  const result: Forecast = { notices: new NoticeList(), pastRings: 0, acts: [], imagined: [], faults: [] };
+  const rings = rules.reduce((sum, { planned }) => sum + planned.length, 0);
+  const notices = new NoticeList(tasks.length * rings);
+  const result: Forecast = { notices, pastRings: 0, acts: [], imagined: [], faults: [] };
   const onFault = (ruleId: number, taskId: number, error: unknown) =>
     void result.faults.push({
       ruleId,
@@ -99,6 +104,8 @@ export function forecast(
   const waiting = groupWaiting(history.waiting ?? []);
   const running = new Set((history.runs ?? []).map(({ taskId }) => taskId));
   const lively: TaskFacts[] = [];
+  // One list for all tasks: a hundred thousand of them would be garbage.
+  const watching: RuleFacts[] = [];
   const anyLively = ordered.some((rule) => !rule.plain);
   for (const task of inOrderOfDue(tasks, planner)) {
     if (
@@ -108,7 +115,8 @@ export function forecast(
       lively.push(task);
       continue;
     }
-    const watching = ordered.filter((rule) => inScope(rule.watch, task));
+    watching.length = 0;
+    for (const rule of ordered) if (inScope(rule.watch, task)) watching.push(rule);
     const ofTask = waiting.size === 0 ? undefined : waiting.get(task.id);
     const held = (ruleId: number) => ofTask?.get(ruleId) ?? NONE;
     if (!plain.take(task, watching, held)) lively.push(task);
@@ -126,10 +134,15 @@ const NONE: readonly PlannedNotice[] = [];
 
 /** Tasks by due moment, those without one last, then by id. */
 function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[] {
-  return tasks
-    .map((task) => ({ task, due: planner.momentOf('due', task) ?? Infinity }))
-    .sort((a, b) => (a.due === b.due ? a.task.id - b.task.id : a.due < b.due ? -1 : 1))
-    .map(({ task }) => task);
+  const byId = isInOrderOfId(tasks) ? tasks : [...tasks].sort((a, b) => a.id - b.id);
+  const dated = byId.filter(({ due }) => due !== null);
+  const due = Float64Array.from(dated, (task) => planner.momentOf('due', task)!);
+  const ordered = Array.from(byInstantThenRank(due, new Int32Array(dated.length), 1), (i) => dated[i]!);
+  return dated.length === byId.length ? ordered : [...ordered, ...byId.filter((task) => task.due === null)];
+}
+
+function isInOrderOfId(tasks: readonly TaskFacts[]): boolean {
+  return tasks.every(({ id }, i) => i === 0 || tasks[i - 1]!.id < id);
 }
 
 /** Waiting notices by task and rule. */

@@ -1,9 +1,9 @@
-import { MS_PER_MINUTE } from '../time/day.ts';
+import { byInstantThenRank } from './in-order.ts';
 import type { PlannedNotice, UnrungReason } from './planner.ts';
 
-const FIRST_ROOM = 1_024;
-/** Minutes × rules up to which notices are put in order by counting: 64 MB for a moment. What spans more is sorted. */
-const MOST_KEYS = 2 ** 24;
+const LEAST_ROOM = 1_024;
+/** Room for more is made when it is needed. */
+const MOST_ROOM_AT_FIRST = 2 ** 21;
 /** Reasons by number; 0 stands for rung. */
 const REASONS: readonly (UnrungReason | null)[] = [
   null,
@@ -18,27 +18,49 @@ const REASONS: readonly (UnrungReason | null)[] = [
 ];
 
 /**
- * Planned notices in columns: 77 bytes each and nothing for the garbage collector to follow, where a million objects cost more
+ * Planned notices in columns: 67 bytes each and nothing for the garbage collector to follow, where a million objects cost more
  * to keep than to compute. A notice becomes an object again when it is asked for.
  */
 export class NoticeList implements Iterable<PlannedNotice> {
   #length = 0;
-  #ruleId = new Float64Array(FIRST_ROOM);
-  #taskId = new Float64Array(FIRST_ROOM);
-  #recipientId = new Float64Array(FIRST_ROOM);
-  #readerId = new Float64Array(FIRST_ROOM);
-  #noticeId = new Float64Array(FIRST_ROOM);
-  #ringAt = new Float64Array(FIRST_ROOM);
-  #leavesAt = new Float64Array(FIRST_ROOM);
-  #originDay = new Int32Array(FIRST_ROOM);
-  #leadOrder = new Int32Array(FIRST_ROOM);
+  #ruleId: Int32Array;
+  #taskId: Float64Array;
+  #recipientId: Int32Array;
+  #readerId: Int32Array;
+  #noticeId: Float64Array;
+  #ringAt: Float64Array;
+  #leavesAt: Float64Array;
+  #originDay: Int32Array;
+  #leadOrder: Int16Array;
   /** Bit 0: late bell; bit 1: folded; above them the number of the reason. */
-  #state = new Uint8Array(FIRST_ROOM);
-  #ordinal = new Int32Array(FIRST_ROOM);
-  #ifActs = new Float64Array(FIRST_ROOM);
-  readonly #leadId: string[] = [];
-  readonly #stepId: string[] = [];
+  #state: Uint8Array;
+  #ordinal: Int32Array;
+  #ifActs: Int32Array;
+  #leadId: Int32Array;
+  #stepId: Int32Array;
+  /** Ids of leads and Tells by number: there are few, and a million texts would be a million things to follow. */
+  readonly #ids: string[] = [];
+  readonly #numberOf = new Map<string, number>();
   #order: Int32Array | null = null;
+
+  /** @param expected for how many room is made at first */
+  constructor(expected = 0) {
+    const room = Math.min(MOST_ROOM_AT_FIRST, Math.max(LEAST_ROOM, expected));
+    this.#ruleId = new Int32Array(room);
+    this.#taskId = new Float64Array(room);
+    this.#recipientId = new Int32Array(room);
+    this.#readerId = new Int32Array(room);
+    this.#noticeId = new Float64Array(room);
+    this.#ringAt = new Float64Array(room);
+    this.#leavesAt = new Float64Array(room);
+    this.#originDay = new Int32Array(room);
+    this.#leadOrder = new Int16Array(room);
+    this.#state = new Uint8Array(room);
+    this.#ordinal = new Int32Array(room);
+    this.#ifActs = new Int32Array(room);
+    this.#leadId = new Int32Array(room);
+    this.#stepId = new Int32Array(room);
+  }
 
   get length(): number {
     return this.#length;
@@ -60,8 +82,41 @@ export class NoticeList implements Iterable<PlannedNotice> {
     this.#ifActs[i] = notice.ifActs ?? 0;
     this.#state[i] =
       (REASONS.indexOf(notice.unrung) << 2) | (notice.folded ? 2 : 0) | (notice.lateBell ? 1 : 0);
-    this.#leadId.push(notice.leadId);
-    this.#stepId.push(notice.stepId);
+    this.#leadId[i] = this.#number(notice.leadId);
+    this.#stepId[i] = this.#number(notice.stepId);
+    this.#order = null;
+  }
+
+  #number(id: string): number {
+    let number = this.#numberOf.get(id);
+    if (number === undefined) {
+      number = this.#ids.push(id) - 1;
+      this.#numberOf.set(id, number);
+    }
+    return number;
+  }
+
+  /** Pushes the notices of `[from, until)` once more, for another task. */
+  copy(from: number, until: number, taskId: number): void {
+    while (this.#length + until - from > this.#ruleId.length) this.#makeRoom();
+    // Value by value: for the dozen notices of a task a call for each column costs more.
+    for (let i = from, to = this.#length; i < until; i++, to++) {
+      this.#ruleId[to] = this.#ruleId[i]!;
+      this.#taskId[to] = taskId;
+      this.#recipientId[to] = this.#recipientId[i]!;
+      this.#readerId[to] = this.#readerId[i]!;
+      this.#noticeId[to] = this.#noticeId[i]!;
+      this.#ringAt[to] = this.#ringAt[i]!;
+      this.#leavesAt[to] = this.#leavesAt[i]!;
+      this.#originDay[to] = this.#originDay[i]!;
+      this.#leadOrder[to] = this.#leadOrder[i]!;
+      this.#ordinal[to] = this.#ordinal[i]!;
+      this.#ifActs[to] = this.#ifActs[i]!;
+      this.#state[to] = this.#state[i]!;
+      this.#leadId[to] = this.#leadId[i]!;
+      this.#stepId[to] = this.#stepId[i]!;
+    }
+    this.#length += until - from;
     this.#order = null;
   }
 
@@ -71,10 +126,10 @@ export class NoticeList implements Iterable<PlannedNotice> {
     const state = this.#state[i]!;
     return {
       ruleId: this.#ruleId[i]!,
-      leadId: this.#leadId[i]!,
+      leadId: this.#ids[this.#leadId[i]!]!,
       leadOrder: this.#leadOrder[i]!,
       ordinal: this.#ordinal[i]!,
-      stepId: this.#stepId[i]!,
+      stepId: this.#ids[this.#stepId[i]!]!,
       taskId: this.#taskId[i]!,
       recipientId: this.#recipientId[i]!,
       readerId: this.#readerId[i]!,
@@ -96,8 +151,6 @@ export class NoticeList implements Iterable<PlannedNotice> {
   /** Forgets everything from a length on, as long as nothing has been put in order. */
   truncate(length: number): void {
     this.#length = length;
-    this.#leadId.length = length;
-    this.#stepId.length = length;
   }
 
   /** What tells notices that might say the same: for those pushed since a length, before they are put in order. */
@@ -151,50 +204,24 @@ export class NoticeList implements Iterable<PlannedNotice> {
 
   #makeRoom(): void {
     const room = 2 * this.#ruleId.length;
-    this.#ruleId = grown(this.#ruleId, new Float64Array(room));
+    this.#ruleId = grown(this.#ruleId, new Int32Array(room));
     this.#taskId = grown(this.#taskId, new Float64Array(room));
-    this.#recipientId = grown(this.#recipientId, new Float64Array(room));
-    this.#readerId = grown(this.#readerId, new Float64Array(room));
+    this.#recipientId = grown(this.#recipientId, new Int32Array(room));
+    this.#readerId = grown(this.#readerId, new Int32Array(room));
     this.#noticeId = grown(this.#noticeId, new Float64Array(room));
     this.#ringAt = grown(this.#ringAt, new Float64Array(room));
     this.#leavesAt = grown(this.#leavesAt, new Float64Array(room));
+    this.#leadId = grown(this.#leadId, new Int32Array(room));
+    this.#stepId = grown(this.#stepId, new Int32Array(room));
     this.#originDay = grown(this.#originDay, new Int32Array(room));
-    this.#leadOrder = grown(this.#leadOrder, new Int32Array(room));
+    this.#leadOrder = grown(this.#leadOrder, new Int16Array(room));
     this.#ordinal = grown(this.#ordinal, new Int32Array(room));
-    this.#ifActs = grown(this.#ifActs, new Float64Array(room));
+    this.#ifActs = grown(this.#ifActs, new Int32Array(room));
     this.#state = grown(this.#state, new Uint8Array(room));
   }
 }
 
-function grown<T extends Float64Array | Int32Array | Uint8Array>(from: T, to: T): T {
+function grown<T extends Float64Array | Int32Array | Int16Array | Uint8Array>(from: T, to: T): T {
   to.set(from);
   return to;
-}
-
-/** Indexes by instant, then rank, then index: counted where all are whole minutes of a span that is not too long. */
-function byInstantThenRank(at: Float64Array, rank: Int32Array, ranks: number): Int32Array {
-  let [first, last, whole] = [Infinity, -Infinity, true];
-  for (let i = 0; i < at.length; i++) {
-    const instant = at[i]!;
-    if (instant < first) first = instant;
-    if (instant > last) last = instant;
-    // Planned instants are whole minutes, but one that rang at once is not.
-    if (instant % MS_PER_MINUTE !== 0) whole = false;
-  }
-  if (at.length === 0) return new Int32Array(0);
-  const keys = ((last - first) / MS_PER_MINUTE + 1) * ranks;
-  if (!whole || !(keys <= MOST_KEYS)) {
-    const indexes = Int32Array.from({ length: at.length }, (_, i) => i);
-    return indexes.sort((a, b) => at[a]! - at[b]! || rank[a]! - rank[b]! || a - b);
-  }
-  const keyOf = new Int32Array(at.length);
-  const next = new Int32Array(keys + 1);
-  for (let i = 0; i < at.length; i++) {
-    keyOf[i] = ((at[i]! - first) / MS_PER_MINUTE) * ranks + rank[i]!;
-    next[keyOf[i]! + 1]!++;
-  }
-  for (let key = 0; key < keys; key++) next[key + 1]! += next[key]!;
-  const ordered = new Int32Array(at.length);
-  for (let i = 0; i < at.length; i++) ordered[next[keyOf[i]!]!++] = i;
-  return ordered;
 }

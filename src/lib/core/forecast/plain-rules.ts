@@ -10,6 +10,7 @@ import { ALREADY_TOLD_MS, noticeKind } from './notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { Planner, PlannedNotice } from './planner.ts';
 import { settle } from './settle.ts';
+import { Twins } from './twins.ts';
 
 const NONE: readonly PlannedNotice[] = [];
 
@@ -23,7 +24,11 @@ export class PlainRules {
   readonly #history: ForecastHistory;
   readonly #notices: NoticeList;
   readonly #onFault: (ruleId: number, taskId: number, error: unknown) => void;
+  readonly #twins: Twins;
+  /** Whether something of the task in hand could not be computed. */
+  #faulty = false;
   readonly #scratch = blankNotice();
+  readonly #meeting: number[] = [];
   readonly #ruleById: ReadonlyMap<number, RuleFacts>;
   pastRings = 0;
   /** Whether anybody has a most of messages a day: mostly nobody has, and then nobody is looked up. */
@@ -42,7 +47,11 @@ export class PlainRules {
     this.#window = window;
     this.#history = history;
     this.#notices = notices;
-    this.#onFault = onFault;
+    this.#onFault = (ruleId, taskId, error) => {
+      this.#faulty = true;
+      onFault(ruleId, taskId, error);
+    };
+    this.#twins = new Twins(planner.facts, rules, history);
     this.#anyCap = [...planner.facts.people.values()].some(({ dailyCap }) => dailyCap !== null);
   }
 
@@ -51,6 +60,30 @@ export class PlainRules {
    * @returns false when the task must be gone through in time; nothing is kept of it then
    */
   take(
+    task: TaskFacts,
+    rules: readonly RuleFacts[],
+    held: (ruleId: number) => readonly PlannedNotice[]
+  ): boolean {
+    const signature = this.#twins.signatureOf(task, rules);
+    const mayHaveTwin = !Number.isNaN(signature);
+    const twin = mayHaveTwin ? this.#twins.find(task, signature) : undefined;
+    if (twin) {
+      this.#notices.copy(twin.from, twin.until, task.id);
+      this.pastRings += twin.pastRings;
+      return true;
+    }
+    const from = this.#notices.length;
+    const past = this.pastRings;
+    this.#faulty = false;
+    const settled = this.#takeEach(task, rules, held);
+    if (settled && mayHaveTwin && !this.#faulty) {
+      const pastRings = this.pastRings - past;
+      this.#twins.remember({ task, signature, from, until: this.#notices.length, pastRings });
+    }
+    return settled;
+  }
+
+  #takeEach(
     task: TaskFacts,
     rules: readonly RuleFacts[],
     held: (ruleId: number) => readonly PlannedNotice[]
@@ -204,11 +237,16 @@ export class PlainRules {
     const list = this.#notices;
     const end = list.length;
     // Whatever meets no other swallows nothing and is swallowed by nothing.
-    const meeting = new Set<number>();
+    const meeting = this.#meeting;
+    meeting.length = 0;
     for (let i = from; i < end; i++)
-      for (let j = i + 1; j < end; j++) if (list.meet(i, j, ALREADY_TOLD_MS)) meeting.add(i).add(j);
-    if (meeting.size === 0) return;
-    const tellings = [...meeting]
+      for (let j = from; j < end; j++)
+        if (list.meet(i, j, ALREADY_TOLD_MS)) {
+          meeting.push(i);
+          break;
+        }
+    if (meeting.length === 0) return;
+    const tellings = meeting
       .map((i) => {
         const { leavesAt, readerId, ruleId, stepId, leadId, folded, unrung } = list.at(i);
         const rule = this.#ruleById.get(ruleId)!;
@@ -283,12 +321,10 @@ export function fillNotice(
   ordinal: number
 ): PlannedNotice {
   const from = rule.ordered ? planner.afterOwner(rule, lead, task, recipient, ringAt, ordinal) : ringAt;
-  const {
-    at: leavesAt,
-    readerId,
-    lateBell,
-    dropped
-  } = settle(planner, rule, tell, lead, task, recipient, ringAt, from);
+  // A rule that keeps what is late, as nearly all do, needs nothing of step 9 but the mark: no object is made for it.
+  const settled =
+    rule.ifLate === 'keep' ? null : settle(planner, rule, tell, lead, task, recipient, ringAt, from);
+  const { at: leavesAt, readerId } = settled ?? planner.leaves(tell, recipient, from);
   const unreachable = Number.isNaN(leavesAt) || !isReachable(recipient);
   out.ruleId = rule.id;
   out.leadId = lead.lead.id;
@@ -301,13 +337,13 @@ export function fillNotice(
   out.ringAt = ringAt;
   out.leavesAt = leavesAt;
   out.originDay = originDay;
-  out.lateBell = !unreachable && lateBell;
+  out.lateBell = !unreachable && (settled ? settled.lateBell : planner.isLate(lead, task, leavesAt));
   out.folded = false;
   out.unrung = planner.isHushed(rule, tell, task, recipient, ringAt)
     ? 'hushed'
     : unreachable
       ? 'never reachable'
-      : dropped
+      : settled?.dropped
         ? 'too late'
         : null;
   return out;

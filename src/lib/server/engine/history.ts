@@ -35,7 +35,7 @@ export function forecastHistory(
   const { outbox, tellings } = stores;
   // A forecast goes from task to task, and nothing is written meanwhile.
   let last: RungOf | null = null;
-  const rungOf = ({ id }: TaskFacts) => (last?.taskId === id ? last : (last = new RungOf(stores, id)));
+  const rungOf = (id: number) => (last?.taskId === id ? last : (last = new RungOf(stores, id)));
   return {
     waiting,
     runs,
@@ -48,10 +48,11 @@ export function forecastHistory(
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
     occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
       const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
-      return rungOf(task).occupied(key, stepId, recipientId);
+      return rungOf(task.id).occupied(key, stepId, recipientId);
     },
+    untouched: (taskId) => rungOf(taskId).isEmpty,
     left: (rule, lead, task, recipientId, anchorValue) =>
-      rungOf(task).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
+      rungOf(task.id).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
     toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
     leftTo: (ruleId, taskId, recipientId) => tellings.leftTo(ruleId, taskId, recipientId)
   };

@@ -21,6 +21,11 @@ export class RungOf {
     }
   }
 
+  /** Whether nothing has rung for it. */
+  get isEmpty(): boolean {
+    return this.#rings.size === 0;
+  }
+
   /** Whether a notice of this key, or the run of the ring, has left or is on its way. */
   occupied(key: RingKey, stepId: string, recipientId: number): boolean {
     if (!this.#rings.has(textOf(key))) return false;

@@ -7,12 +7,7 @@ import type { TaskGroupView, TaskRowView } from '../../view/tasks.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Stores } from '../store/all.ts';
-import {
-  type GroupKey,
-  type TaskCursor,
-  type TaskFilter,
-  type TaskOrder
-} from '../store/task-list.ts';
+import { type GroupKey, type TaskCursor, type TaskFilter, type TaskOrder } from '../store/task-list.ts';
 import { SETS, readListQuery, type ListQuery, type Show } from '../store/list-query.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { taskRows } from './task-rows.ts';
