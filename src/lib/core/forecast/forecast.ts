@@ -1,4 +1,3 @@
-import { inScope } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { byInstantThenRank } from './in-order.ts';
 import type { CompiledLead } from './compile-lead.ts';
@@ -7,6 +6,7 @@ import type { Facts, TaskFacts } from './facts.ts';
 import { NoticeList } from './notice-list.ts';
 import { PlainRules } from './plain-rules.ts';
 import { NO_HISTORY, Planner, type PlannedNotice, type PlannerHistory } from './planner.ts';
+import { Scopes } from './scopes.ts';
 import { Simulation } from './simulation.ts';
 import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';
 
@@ -104,22 +104,14 @@ export function forecast(
   const waiting = groupWaiting(history.waiting ?? []);
   const running = new Set((history.runs ?? []).map(({ taskId }) => taskId));
   const lively: TaskFacts[] = [];
-  // One list for all tasks: a hundred thousand of them would be garbage.
-  const watching: RuleFacts[] = [];
-  const anyLively = ordered.some((rule) => !rule.plain);
+  const scopes = new Scopes(ordered);
   for (const task of inOrderOfDue(tasks, planner)) {
-    if (
-      running.has(task.id) ||
-      (anyLively && ordered.some((rule) => !rule.plain && inScope(rule.watch, task)))
-    ) {
+    const scope = scopes.of(task);
+    if (!scope.plain || running.has(task.id)) {
       lively.push(task);
       continue;
     }
-    watching.length = 0;
-    for (const rule of ordered) if (inScope(rule.watch, task)) watching.push(rule);
-    const ofTask = waiting.size === 0 ? undefined : waiting.get(task.id);
-    const held = (ruleId: number) => ofTask?.get(ruleId) ?? NONE;
-    if (!plain.take(task, watching, held)) lively.push(task);
+    if (!plain.take(task, scope, waiting.get(task.id) ?? NONE_HELD)) lively.push(task);
   }
   result.pastRings = plain.pastRings;
   if (lively.length > 0) {
@@ -130,15 +122,24 @@ export function forecast(
   return result;
 }
 
-const NONE: readonly PlannedNotice[] = [];
+const NONE_HELD: ReadonlyMap<number, PlannedNotice[]> = new Map();
 
 /** Tasks by due moment, those without one last, then by id. */
 function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[] {
   const byId = isInOrderOfId(tasks) ? tasks : [...tasks].sort((a, b) => a.id - b.id);
-  const dated = byId.filter(({ due }) => due !== null);
-  const due = Float64Array.from(dated, (task) => planner.momentOf('due', task)!);
-  const ordered = Array.from(byInstantThenRank(due, new Int32Array(dated.length), 1), (i) => dated[i]!);
-  return dated.length === byId.length ? ordered : [...ordered, ...byId.filter((task) => task.due === null)];
+  const dated: TaskFacts[] = [];
+  const undated: TaskFacts[] = [];
+  const due = new Float64Array(byId.length);
+  for (const task of byId) {
+    const at = planner.momentOf('due', task);
+    if (at === null) undated.push(task);
+    else due[dated.push(task) - 1] = at;
+  }
+  const ordered: TaskFacts[] = [];
+  for (const i of byInstantThenRank(due.subarray(0, dated.length), new Int32Array(dated.length), 1))
+    ordered.push(dated[i]!);
+  for (const task of undated) ordered.push(task);
+  return ordered;
 }
 
 function isInOrderOfId(tasks: readonly TaskFacts[]): boolean {

@@ -9,6 +9,7 @@ import type { ForecastHistory, ForecastWindow } from './forecast.ts';
 import { ALREADY_TOLD_MS, noticeKind } from './notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { Planner, PlannedNotice } from './planner.ts';
+import type { Scope } from './scopes.ts';
 import { settle } from './settle.ts';
 import { Twins } from './twins.ts';
 
@@ -56,15 +57,11 @@ export class PlainRules {
   }
 
   /**
-   * @param held notices of a rule and this task whose ring instant has passed and that have not left
+   * @param held by rule: notices of this task whose ring instant has passed and that have not left
    * @returns false when the task must be gone through in time; nothing is kept of it then
    */
-  take(
-    task: TaskFacts,
-    rules: readonly RuleFacts[],
-    held: (ruleId: number) => readonly PlannedNotice[]
-  ): boolean {
-    const signature = this.#twins.signatureOf(task, rules);
+  take(task: TaskFacts, scope: Scope, held: ReadonlyMap<number, readonly PlannedNotice[]>): boolean {
+    const signature = held.size > 0 ? NaN : this.#twins.signatureOf(task, scope);
     const mayHaveTwin = !Number.isNaN(signature);
     const twin = mayHaveTwin ? this.#twins.find(task, signature) : undefined;
     if (twin) {
@@ -75,7 +72,7 @@ export class PlainRules {
     const from = this.#notices.length;
     const past = this.pastRings;
     this.#faulty = false;
-    const settled = this.#takeEach(task, rules, held);
+    const settled = this.#takeEach(task, scope.rules, held);
     if (settled && mayHaveTwin && !this.#faulty) {
       const pastRings = this.pastRings - past;
       this.#twins.remember({ task, signature, from, until: this.#notices.length, pastRings });
@@ -86,12 +83,12 @@ export class PlainRules {
   #takeEach(
     task: TaskFacts,
     rules: readonly RuleFacts[],
-    held: (ruleId: number) => readonly PlannedNotice[]
+    held: ReadonlyMap<number, readonly PlannedNotice[]>
   ): boolean {
     const before = this.#notices.length;
     const past = this.pastRings;
     for (const rule of rules) {
-      const waiting = held(rule.id);
+      const waiting = held.get(rule.id) ?? NONE;
       for (const tell of rule.program.leading) this.#plan(rule, tell, task, waiting);
     }
     const added = this.#notices.length - before;

@@ -2,6 +2,7 @@ import type { Moment } from '../time/instant.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { Facts, TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './forecast.ts';
+import type { Scope } from './scopes.ts';
 
 /** Whom a Tell tells by what twins have in common: the owner, the project, nothing of the task alone. */
 const BY_OWNER_OR_PROJECT: ReadonlySet<string> = new Set([
@@ -36,6 +37,7 @@ export interface Twin {
 export class Twins {
   readonly #alike: ReadonlySet<RuleFacts>;
   readonly #bits: ReadonlyMap<RuleFacts, number>;
+  readonly #signatures = new Map<Scope, number>();
   readonly #untouched: (taskId: number) => boolean;
   readonly #possible: boolean;
   /** Of one due date, by owner. */
@@ -51,15 +53,21 @@ export class Twins {
   }
 
   /** Which rules watch a task, where a twin would ring alike by them; NaN where it may ring like no other. */
-  signatureOf(task: TaskFacts, watching: readonly RuleFacts[]): number {
+  signatureOf(task: TaskFacts, scope: Scope): number {
     if (!this.#possible || task.private || task.otherOwnerIds.length > 0) return NaN;
     if (task.reminders.length > 0 || task.quietFor.length > 0) return NaN;
+    let signature = this.#signatures.get(scope);
+    if (signature === undefined) this.#signatures.set(scope, (signature = this.#signature(scope)));
+    return this.#untouched(task.id) ? signature : NaN;
+  }
+
+  #signature({ rules }: Scope): number {
     let signature = 0;
-    for (const rule of watching) {
+    for (const rule of rules) {
       if (!this.#alike.has(rule)) return NaN;
       signature += this.#bits.get(rule)!;
     }
-    return this.#untouched(task.id) ? signature : NaN;
+    return signature;
   }
 
   find(task: TaskFacts, signature: number): Twin | undefined {
