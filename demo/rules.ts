@@ -65,7 +65,8 @@ function repeated(): DemoRule[] {
 }
 
 /** Looks for its tasks on a schedule; tells each in a table, or all together. */
-function scheduled(): DemoRule[] {
+/** @param planners the reader list of those who plan the week */
+function scheduled(planners: number): DemoRule[] {
   return [
     {
       name: 'The week ahead, on Mondays',
@@ -89,14 +90,14 @@ function scheduled(): DemoRule[] {
       )
     },
     {
-      name: 'Undated, to the coordinators',
+      name: 'Undated, to those who plan',
       description:
-        'No rule can see a task without a date: twice a month all of them, to all coordinators together.',
+        'No rule can see a task without a date: twice a month all of them, to all who plan the week together.',
       definition: rule(
         [every('undated', 'FREQ=MONTHLY;BYMONTHDAY=1,15', '09:30', { closedDay: 'later' })],
         [
           tell('list', {
-            to: [{ who: 'coordinator' }],
+            to: [{ who: 'readers', id: planners }],
             gather: 'together',
             subject: 'Undated: ‹task›',
             body: 'One open task has no date: ‹task›, of ‹owner›.\n\n‹link›',
@@ -164,6 +165,8 @@ function followedUp(): DemoRule[] {
           tell('ahead', {
             to: [{ who: 'owner' }],
             gather: 'per task',
+            importance: 'high',
+            attach: ['calendar'],
             subject: '‹task› runs out: ‹days left›',
             body: 'Good day ‹first name›,\n\n‹task› is ‹days left›, on ‹due›. The office needs three weeks.\n\n‹link›'
           }),
@@ -334,12 +337,15 @@ function byHand(): DemoRule[] {
   ];
 }
 
-/** @param statuses the workspace's, in their order */
-export function furtherRules(statuses: readonly number[]): DemoRule[] {
+/**
+ * @param statuses the workspace's, in their order
+ * @param planners the reader list of those who plan the week
+ */
+export function furtherRules(statuses: readonly number[], planners: number): DemoRule[] {
   const [, , stuck = 0] = statuses;
   return [
     ...repeated(),
-    ...scheduled(),
+    ...scheduled(planners),
     ...onEvents(),
     ...followedUp(),
     ...stuckOnOthers(stuck),

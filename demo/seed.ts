@@ -46,7 +46,8 @@ export async function seedDemo(
       writeAbsences(container, actor, today, ids);
       turnRulesOn(container, actor, ids, RULES);
     }
-    if (day === -RULES_FOLLOW_DAYS) turnRulesOn(container, actor, ids, furtherRules(ids.statuses));
+    if (day === -RULES_FOLLOW_DAYS)
+      turnRulesOn(container, actor, ids, furtherRules(ids.statuses, writeShared(container, actor)));
     await container.engine.moveClock(at(12));
     for (const { task, id } of tasks)
       if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
@@ -67,6 +68,18 @@ export async function seedDemo(
       container.stores.engineState.write('seeded', { moment });
     })
     .immediate();
+}
+
+/** What several rules share. @returns the reader list of those who plan the week */
+function writeShared({ shared }: Container, actor: Actor): number {
+  shared.saveTemplate(
+    actor,
+    null,
+    'A short nudge',
+    '‹task›: ‹days left›',
+    '‹first name›, ‹task› in ‹project, else no project› is ‹days left›.\n\n‹link›'
+  );
+  return shared.saveReaders(actor, null, 'Those who plan the week', [{ who: 'coordinator' }]).result;
 }
 
 function writeBasis(container: Container, year: number): DemoIds {

@@ -50,24 +50,26 @@
   </section>
 {/if}
 
-{#each tower.rushes as rush (rush.id)}
-  <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
-    <b>A rush was stopped</b>
-    <span>
-      <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {rush.count} messages; {rush.expected} were
-      foreseen for the whole day.
-      <input type="hidden" name="rush" value={rush.id} />
-      <button class="button" name="answer" value="send">Send them</button>
-      <button class="button" name="answer" value="gather">Gathered, one for each person</button>
-      <button class="button" name="answer" value="do not ring">Do not ring</button>
-    </span>
-  </form>
-{/each}
-{#each tower.faulty as rule (rule.id)}
-  <p class="band brick">
-    <b>Faulty rule</b><span><a href="/rules/{rule.id}">{rule.name}</a>: {rule.fault}</span>
-  </p>
-{/each}
+<div class="alarms">
+  {#each tower.rushes as rush (rush.id)}
+    <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
+      <b>A rush was stopped</b>
+      <span>
+        <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {rush.count} messages; {rush.expected}
+        were foreseen for the whole day.
+        <input type="hidden" name="rush" value={rush.id} />
+        <button class="button" name="answer" value="send">Send them</button>
+        <button class="button" name="answer" value="gather">Gathered, one for each person</button>
+        <button class="button" name="answer" value="do not ring">Do not ring</button>
+      </span>
+    </form>
+  {/each}
+  {#each tower.faulty as rule (rule.id)}
+    <p class="band brick">
+      <b>Faulty rule</b><span><a href="/rules/{rule.id}">{rule.name}</a>: {rule.fault}</span>
+    </p>
+  {/each}
+</div>
 
 <ul class="ledger">
   <li>
@@ -182,6 +184,14 @@
     font-size: 12.5px;
     line-height: 1.3;
     display: block;
+  }
+  .alarms:not(:empty) {
+    display: grid;
+    gap: 6px;
+    margin: 6px 0 10px;
+  }
+  .alarms .band {
+    align-items: baseline;
   }
   .band24 {
     padding: 12px 14px 8px;
