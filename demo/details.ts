@@ -179,6 +179,7 @@ function writeWork({ container: { tasks, taskActs }, actor, today, ids, taskId }
     statusId: ids.statuses[2]!,
     priority: 'high'
   });
+  tasks.edit(actor, taskId('Find a new home for the old winch'), { dueDate: formatDay(today + 20) });
   taskActs.park(actor, taskId('Find a new home for the old winch'), formatDay(today + 12));
 }
 

@@ -343,13 +343,12 @@ function byHand(): DemoRule[] {
  */
 export function furtherRules(statuses: readonly number[], planners: number): DemoRule[] {
   const [, , stuck = 0] = statuses;
+  const inGroup = (group: string, rules: readonly DemoRule[]) => rules.map((one) => ({ ...one, group }));
   return [
-    ...repeated(),
-    ...scheduled(planners),
-    ...onEvents(),
-    ...followedUp(),
-    ...stuckOnOthers(stuck),
-    ...asking(),
-    ...byHand()
+    ...inGroup('Dates', [...repeated(), ...scheduled(planners)]),
+    ...inGroup('News', onEvents()),
+    ...inGroup('Dates', followedUp()),
+    ...inGroup('Upkeep', [...stuckOnOthers(stuck), ...asking()]),
+    ...inGroup('News', byHand())
   ];
 }

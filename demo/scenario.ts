@@ -251,6 +251,8 @@ const mail = (patch: Partial<Tell> & Pick<Tell, 'to' | 'subject' | 'body'>): Tel
 const openTasks = openWatch();
 
 export interface DemoRule {
+  /** Under which name it stands in the list. */
+  group?: string;
   name: string;
   /** Keys of the projects that it watches; absent: everything. */
   projects?: readonly string[];

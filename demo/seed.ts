@@ -6,6 +6,7 @@ import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
 import type { TaskInput } from '../src/lib/server/schema/task.ts';
 import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';
+import { lintRules } from './lint-rules.ts';
 import { furtherRules } from './rules.ts';
 import { writeDetails, type DemoIds } from './details.ts';
 import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
@@ -16,6 +17,8 @@ const SEED = 20_260_305;
 const SET_UP: Actor = { personId: null, source: 'set-up' };
 /** Days before the moment at which the further rules were turned on. */
 const RULES_FOLLOW_DAYS = 7;
+/** Drafts that show what the editor says of a rule. */
+const LINT_GROUP = 'What the editor says';
 const DOMAIN = 'tidewatch.example';
 
 /**
@@ -60,6 +63,9 @@ export async function seedDemo(
   writeDetails({ container, actor, today, ids, taskId });
   const own = { ...inputOf(PRIVATE_TASK, today, ids, 0), private: true };
   container.tasks.add({ personId: ids.people.get('rui')!, source: 'person' }, own);
+  for (const { shows, mended } of lintRules(ids.statuses))
+    for (const { name, description, definition } of [shows, mended])
+      container.rules.add(actor, name, definition, { description, group: LINT_GROUP });
   await container.engine.moveClock(moment);
   container.clock.set(moment, true);
   container.db
@@ -162,10 +168,10 @@ function writeAbsences(container: Container, actor: Actor, today: number, ids: D
 }
 
 function turnRulesOn(container: Container, actor: Actor, ids: DemoIds, rules: readonly DemoRule[]): void {
-  for (const { name, description, projects, definition: written } of rules) {
+  for (const { name, description, projects, group = '', definition: written } of rules) {
     const watched = projects?.map((key) => ids.projects.get(key)!) ?? null;
     const definition = { ...written, watch: { ...written.watch, projects: watched } };
-    const { result: id } = container.rules.add(actor, name, definition);
+    const { result: id } = container.rules.add(actor, name, definition, { description, group });
     container.rules.turnOn(actor, id, { name, description, definition });
   }
 }

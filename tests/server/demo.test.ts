@@ -1,7 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { lintRules } from '../../demo/lint-rules.ts';
 import { seedDemo } from '../../demo/seed.ts';
+import { applyMend } from '../../src/lib/core/lint/apply-mend.ts';
+import { LINT_CODES } from '../../src/lib/core/lint/model.ts';
 import { GATHERS, allSteps } from '../../src/lib/core/rule/model.ts';
+import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { createContainer } from '../../src/lib/server/container.ts';
+import type { RuleInput } from '../../src/lib/server/service/rules.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { StillClock } from '../support/workspace.ts';
 
@@ -43,6 +48,7 @@ describe('the demo', () => {
     expect(stores.projects.all()).toHaveLength(6);
     const definitions = stores.rules
       .made()
+      .filter(({ state }) => state === 'on')
       .map(({ liveVersion }) => stores.rules.version(liveVersion!)!.definition);
     const steps = definitions.flatMap((definition) => allSteps(definition.steps));
     const tells = steps.filter((step) => step.kind === 'tell');
@@ -69,6 +75,35 @@ describe('the demo', () => {
       .map(({ ringAt }) => new Date(ringAt).toISOString().slice(11, 16));
     expect(hours).toContain('13:00');
     expect(hours).toContain('12:00');
+    await close();
+  });
+
+  it('shows each doubt of the editor in one draft, and not in the mended one; what mends it by one press does', async () => {
+    const { container, close } = await seeded();
+    const { forecasts, stores, rules } = container;
+    const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: null };
+    const statuses = stores.projects.statuses().map(({ id }) => id);
+    const lints = (input: RuleInput) =>
+      forecasts
+        .ofRule(0, input, viewer)
+        .lints.filter(({ code }) => code !== 'rush' || input.name.includes('one by one'));
+    const pairs = lintRules(statuses);
+    expect(pairs.map(({ lint }) => lint)).toEqual(LINT_CODES);
+    for (const { lint, shows, mended } of pairs) {
+      const found = lints(shows).find(({ code }) => code === lint);
+      expect(found, `${lint}: ${shows.name}`).toBeDefined();
+      expect(
+        lints(mended).map(({ code }) => code),
+        mended.name
+      ).not.toContain(lint);
+      if (!found?.mend) continue;
+      const definition = applyMend(shows.definition, found.mend, () => 'new');
+      // What cannot be mended any more, a late bell whose minute before is gone, is still said, without a button.
+      const still = lints({ ...shows, definition }).find(({ code }) => code === lint);
+      expect(still?.mend ?? null, found.mend.words).toBeNull();
+      expect(still?.message).not.toBe(found.message);
+      expect(rules.faults({ ...shows, definition })).toEqual([]);
+    }
     await close();
   });
 

@@ -1,3 +1,4 @@
+import type { Lint } from '../core/lint/model.ts';
 import type { RuleFault } from '../core/rule/check.ts';
 import type { WhyCode } from '../core/ring/why.ts';
 
@@ -87,6 +88,8 @@ export interface RuleForecastView {
   counts: { bells: number; people: number; held: number; late: number; unrung: number; past: number };
   /** Watched tasks that this rule can never ring for, with the first reason that holds. */
   outOfEarshot: { reason: string; count: number; tasks: { id: number; name: string }[] }[];
+  /** What is doubtful, though it could be turned on. */
+  lints: Lint[];
   faults: RuleFault[];
   /** What could not be computed. */
   broken: string[];
@@ -94,5 +97,7 @@ export interface RuleForecastView {
   /** How often it would change something. */
   acts: number;
   sentence: string;
+  /** The next three moments at which it sends, on the viewer's wall. */
+  next: string[];
   until: string;
 }

@@ -141,7 +141,7 @@ export class Subject implements TestSubject {
       case 'keep':
         return this.details.keep;
       case 'recurring':
-        return this.details.recurring;
+        return this.details.rhythmDays !== null;
       case 'overdue': {
         const dueAt = this.#planner.momentOf('due', this.#task);
         return dueAt !== null && canBeOverdue(this.#task) && this.#at >= dueAt;

@@ -22,8 +22,8 @@ export interface TaskDetails {
   percent: number | null;
   keep: boolean;
   logTime: boolean;
-  /** Comes back after it is finished. */
-  recurring: boolean;
+  /** Of a recurring task: at least how many days lie between its dates; null for one that does not come back. */
+  rhythmDays: number | null;
   tags: readonly string[];
   /** In the present round. */
   slips: number;
@@ -52,7 +52,7 @@ export const NO_DETAILS: TaskDetails = {
   percent: null,
   keep: false,
   logTime: false,
-  recurring: false,
+  rhythmDays: null,
   tags: [],
   slips: 0,
   openSubtasks: 0,

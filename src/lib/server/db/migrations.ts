@@ -3,6 +3,7 @@ import people from './migrations/0002_people.sql?raw';
 import tasks from './migrations/0003_tasks.sql?raw';
 import rules from './migrations/0004_rules.sql?raw';
 import wholeRules from './migrations/0005_whole_rules.sql?raw';
+import ruleGroups from './migrations/0006_rule_groups.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -10,5 +11,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0002_people', sql: people },
   { name: '0003_tasks', sql: tasks },
   { name: '0004_rules', sql: rules },
-  { name: '0005_whole_rules', sql: wholeRules }
+  { name: '0005_whole_rules', sql: wholeRules },
+  { name: '0006_rule_groups', sql: ruleGroups }
 ];

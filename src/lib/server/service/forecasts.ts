@@ -1,19 +1,16 @@
-import { explainNotice } from '../../core/forecast/explain.ts';
 import { compileRule, leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import { isOpenWork, isReachable, type Facts, type TaskFacts } from '../../core/forecast/facts.ts';
-import { forecast, type Forecast } from '../../core/forecast/forecast.ts';
-import { noticeKind } from '../../core/forecast/notice-kind.ts';
-import { shownAt } from '../../core/forecast/plain-rules.ts';
+import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
+import { forecast, type Forecast, type ForecastHistory } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
-import { leadWords, readBack } from '../../core/rule/read-back.ts';
+import { leadWords } from '../../core/rule/read-back.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
-import type { NoticeKind } from '../../core/rule/model.ts';
-import { MS_PER_DAY } from '../../core/time/day.ts';
-import { shortDay } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import { stripOf, twoTimes } from '../../view/bells.ts';
-import type { BellKind, BellView, RuleForecastView } from '../../view/models.ts';
+import type { LiveOther } from '../../core/lint/model.ts';
+import { bellView, nameFor, type Reading } from '../../view/bell-view.ts';
+import { twoTimes } from '../../view/bells.ts';
+import type { BellView, RuleForecastView } from '../../view/models.ts';
+import { ruleForecastView } from '../../view/rule-forecast.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { forecastHistory, runAhead, waitingNotice } from '../engine/history.ts';
@@ -26,14 +23,10 @@ import { knownTo } from './known-to.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
 
-/** Bells listed in one answer; the rest are counted. */
-const LISTED = 300;
 /** Tasks that are read one by one rather than all at once. */
 const MOST_ONE_BY_ONE = 5_000;
 /** Tasks of which conditions are asked one by one rather than all at once. */
 const ONE_BY_ONE_DETAILS = 500;
-/** Days that the forecast of one rule looks ahead. */
-export const RULE_WINDOW_DAYS = 28;
 
 /** A forecast with what is needed to explain it. */
 interface Simulated extends Forecast {
@@ -61,7 +54,8 @@ export class ForecastService {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const waiting = this.#stores.notices.waiting();
     const simulated = this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
-    return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
+    const reading = this.#reading(viewer);
+    return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
   /** The same as plain notices: what the engine will do, to be compared with what it does. */
@@ -116,46 +110,36 @@ export class ForecastService {
     const task = this.#stores.tasks.factsOf(taskId);
     const waiting = this.#stores.notices.waitingOf(taskId);
     const simulated = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
-    return [...simulated.notices].map((notice) => this.#view(simulated, notice, viewer));
+    const reading = this.#reading(viewer);
+    return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
-  /**
-   * What one rule would do as it is written now, alone. A rule with faults is computed as far as it goes.
-   * @param days how far ahead
-   */
-  ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days = RULE_WINDOW_DAYS): RuleForecastView {
-    const now = this.#clock.now();
-    const until = now + days * MS_PER_DAY;
+  /** What one rule would do as it is written now, alone. A rule with faults is computed as far as it goes. */
+  ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days?: number): RuleForecastView {
     const known = knownTo(this.#stores);
     const faults = ruleFaults(input.name, input.definition, known, ruleId);
-    const usable = withoutFaults(input, faults, known);
+    const { definition } = withoutFaults(input, faults, known);
     const keeperId = this.#stores.rules.byId(ruleId)?.keeperId ?? null;
-    const rule = compileRule(ruleId, input.name, 0, usable.definition, keeperId, false, this.#source.facts);
+    const rule = compileRule(ruleId, input.name, 0, definition, keeperId, false, this.#source.facts);
     const tasks = this.#stores.tasks.facts();
-    const simulated = this.#simulate(
-      [rule],
-      now,
-      until,
-      this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId),
-      tasks
-    );
-    const bells = simulated.notices.first(LISTED).map((notice) => this.#view(simulated, notice, viewer));
-    const { told, counts } = tally(simulated);
-    const rows = [...simulated.planner.facts.people.values()].filter(({ id }) => told.has(id)).slice(0, 12);
-    const watched = tasks.filter((task) => simulated.planner.watches(rule, task, now));
-    return {
-      strip: stripOf(rows, bells, now, until, now, viewer.zone),
-      bells,
-      more: simulated.notices.length - bells.length,
-      counts,
-      outOfEarshot: outOfEarshot(simulated.planner, rule, watched, viewer),
-      faults,
-      broken: [...new Set(simulated.faults.map(({ message }) => message))].slice(0, 5),
-      watched: watched.length,
-      acts: simulated.acts.length,
-      sentence: readBack(input.definition, recordNames(this.#stores)),
-      until: shortDay(viewer.zone.dayOf(until), viewer.zone.dayOf(now))
-    };
+    const others = this.#others(ruleId);
+    const facts = this.#factsFor([rule, ...others.map((other) => other.rule)], tasks.length);
+    const waiting = this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId);
+    return ruleForecastView({
+      ...{ facts, definition, rule, written: input.definition, faults, tasks, others },
+      ...(days === undefined ? {} : { days }),
+      history: this.#history(new Map([[ruleId, rule]]), new Planner(facts, this.#source.history), waiting),
+      statuses: this.#stores.projects.statuses(),
+      reading: this.#reading(viewer)
+    });
+  }
+
+  /** The other rules that are on. */
+  #others(ruleId: number): LiveOther[] {
+    return this.#source.liveRules().flatMap(({ facts, versionId }) => {
+      const version = facts.id === ruleId || facts.ofTask ? null : this.#stores.rules.version(versionId);
+      return version ? [{ rule: facts, definition: version.definition }] : [];
+    });
   }
 
   /** A recorded notice as the viewer reads it, with the why that was written when it rang. */
@@ -210,16 +194,7 @@ export class ForecastService {
     const facts = this.#factsFor(rules, tasks.length);
     const planner = new Planner(facts, this.#source.history);
     const byId = new Map(rules.map((rule) => [rule.id, rule]));
-    const held = waiting.map((notice) => {
-      const rule = byId.get(notice.ruleId);
-      const task = rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null;
-      return waitingNotice(notice, rule, task, this.#stores.runs.ofRing(notice.ringId));
-    });
-    const runs = this.#stores.runs
-      .waiting()
-      .filter(({ ruleId }) => byId.has(ruleId))
-      .flatMap((run) => runAhead(run, this.#source) ?? []);
-    const history = forecastHistory(this.#stores, this.#source, planner, now, held, runs);
+    const history = this.#history(byId, planner, waiting);
     const result = forecast(facts, rules, tasks, { now, from, until }, history);
     return {
       ...result,
@@ -229,145 +204,37 @@ export class ForecastService {
     };
   }
 
+  /** What has happened by now, as a forecast of some rules asks for it. */
+  #history(
+    rules: ReadonlyMap<number, RuleFacts>,
+    planner: Planner,
+    waiting: readonly NoticeRecord[]
+  ): ForecastHistory {
+    const held = waiting.map((notice) => {
+      const rule = rules.get(notice.ruleId);
+      const task = rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null;
+      return waitingNotice(notice, rule, task, this.#stores.runs.ofRing(notice.ringId));
+    });
+    const runs = this.#stores.runs
+      .waiting()
+      .filter(({ ruleId }) => rules.has(ruleId))
+      .flatMap((run) => runAhead(run, this.#source) ?? []);
+    return forecastHistory(this.#stores, this.#source, planner, this.#clock.now(), held, runs);
+  }
+
+  #reading({ zone, personId }: Viewer): Reading {
+    return {
+      ...{ zone, personId, now: this.#clock.now(), names: recordNames(this.#stores) },
+      whyOf: (noticeId) => this.#stores.notices.byId(noticeId)?.why ?? null
+    };
+  }
+
   /** What many tasks are asked is read of all of them at once. */
   #factsFor(rules: readonly RuleFacts[], tasks: number): Facts {
     const { facts } = this.#source;
     const asks = rules.some((rule) => rule.watch.asks || !rule.plain || rule.stop.condition !== null);
     return asks && tasks > ONE_BY_ONE_DETAILS ? { ...facts, detailsOf: this.#source.allDetails() } : facts;
   }
-
-  #view(simulated: Simulated, notice: PlannedNotice, viewer: Viewer): BellView {
-    const rule = simulated.rules.get(notice.ruleId)!;
-    const task = simulated.tasks.get(notice.taskId)!;
-    const { people } = simulated.planner.facts;
-    const recipient = people.get(notice.recipientId)!;
-    const reader = people.get(notice.readerId) ?? recipient;
-    const lead = leadOf(rule, task, notice.leadId);
-    const kept = notice.unrung === 'same moment' ? keptFor(notice, simulated.notices) : null;
-    const recorded = notice.noticeId === null ? null : this.#stores.notices.byId(notice.noticeId);
-    const why =
-      recorded && notice.unrung === null
-        ? recorded.why
-        : explainNotice(simulated.planner, rule, task, notice, kept?.leadId);
-    const now = this.#clock.now();
-    const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
-    return {
-      key: [
-        notice.ruleId,
-        notice.leadId,
-        notice.ordinal,
-        notice.stepId,
-        notice.taskId,
-        notice.recipientId,
-        notice.ringAt
-      ].join('.'),
-      kind: kindOf(notice, kindOfNotice(rule, lead, notice.stepId)),
-      ruleId: rule.id,
-      ruleName: rule.name,
-      lead: lead ? leadWords(lead.lead, recordNames(this.#stores)) : 'a lead that was taken out',
-      taskId: task.id,
-      taskName: nameFor(task, viewer),
-      recipientId: recipient.id,
-      recipientName: recipient.name,
-      readerId: reader.id,
-      readerName: reader.name,
-      time: twoTimes(shownAt(notice), reader.zone, viewer.zone, now),
-      heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, viewer.zone, now) : null,
-      unrung: notice.unrung,
-      lateBell: notice.lateBell,
-      ifActs: notice.ifActs === null ? null : (simulated.rules.get(notice.ifActs)?.name ?? 'a rule'),
-      why: why.map((step) => ({ code: step.code, text: whyText(step) }))
-    };
-  }
-}
-
-/** What stands above the list of a rule's bells, and everybody who stands in it. */
-function tally({ notices, pastRings }: Forecast): {
-  told: Set<number>;
-  counts: RuleForecastView['counts'];
-} {
-  const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
-  const told = new Set<number>();
-  const rung = new Set<number>();
-  for (const { readerId, unrung, leavesAt, ringAt, lateBell } of notices) {
-    told.add(readerId);
-    if (lateBell) counts.late++;
-    if (unrung !== null) counts.unrung++;
-    else {
-      counts.bells++;
-      rung.add(readerId);
-      if (leavesAt !== ringAt) counts.held++;
-    }
-  }
-  return { told, counts: { ...counts, people: rung.size } };
-}
-
-/** The notice that is sent in place of one that is unrung for the same moment. */
-function keptFor(unrung: PlannedNotice, notices: Forecast['notices']): PlannedNotice | null {
-  for (const other of notices) {
-    if (
-      other.unrung === null &&
-      other.ruleId === unrung.ruleId &&
-      other.taskId === unrung.taskId &&
-      other.recipientId === unrung.recipientId &&
-      other.leavesAt === unrung.leavesAt
-    )
-      return other;
-  }
-  return null;
-}
-
-/** Why a rule has nothing to ring for some of the tasks that it watches: the first reason that holds. */
-function outOfEarshot(
-  planner: Planner,
-  rule: RuleFacts,
-  watched: readonly TaskFacts[],
-  viewer: Viewer
-): RuleForecastView['outOfEarshot'] {
-  const groups = new Map<string, { id: number; name: string }[]>();
-  for (const task of watched) {
-    if (!isOpenWork(task)) continue;
-    const reason = silentReason(planner, rule, task);
-    if (!reason) continue;
-    const group = groups.get(reason) ?? [];
-    groups.set(reason, [...group, { id: task.id, name: nameFor(task, viewer) }]);
-  }
-  return [...groups].map(([reason, tasks]) => ({ reason, count: tasks.length, tasks: tasks.slice(0, 8) }));
-}
-
-/** Nobody reads the name of another person's private task. */
-function nameFor(task: Pick<TaskFacts, 'name' | 'private' | 'ownerId'>, viewer: Viewer): string {
-  return task.private && task.ownerId !== viewer.personId ? 'a private task' : task.name;
-}
-
-function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
-  const anchors = new Set(rule.planned.map(({ anchor }) => anchor));
-  const [only] = anchors;
-  // What rings by a schedule, an event or by hand needs no date.
-  if (!only || rule.planned.length < rule.leads.length) return null;
-  if (!rule.planned.some((lead) => planner.anchor(lead, task)))
-    return anchors.size > 1 || only === 'own date'
-      ? 'no date'
-      : `no ${only === 'remind on' ? 'reminder' : only} date`;
-  const { leading } = rule.program;
-  if (leading.length === 0) return null;
-  const told = planner.audience(rule, task);
-  if (told.length === 0 && task.ownerId === null) return 'no owner';
-  if (told.length === 0)
-    return leading.every(({ single }) => single === 'manager') ? 'an owner without a manager' : 'nobody told';
-  return told.some(isReachable) ? null : 'nobody with an address';
-}
-
-function kindOfNotice(rule: RuleFacts, lead: ReturnType<typeof leadOf>, stepId: string): NoticeKind {
-  const tell = rule.program.tells.get(stepId);
-  return tell && lead ? noticeKind(tell, lead) : 'reminder';
-}
-
-function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
-  if (notice.unrung !== null) return 'unrung';
-  if (notice.lateBell) return 'late bell';
-  if (notice.leavesAt !== notice.ringAt) return 'held';
-  return kind === 'overdue' || kind === 'escalation' ? 'overdue' : 'reminder';
 }
 
 /** What is not whole yet is left out of the forecast; its fault stands beside it. */

@@ -45,12 +45,18 @@ export class RuleService {
   }
 
   /** Starts a rule from nothing, as a draft. */
-  add(actor: Actor, name = '', definition: RuleDefinition = blankDefinition()): Committed<number> {
+  add(
+    actor: Actor,
+    name = '',
+    definition: RuleDefinition = blankDefinition(),
+    { description = '', group = '' }: { description?: string; group?: string } = {}
+  ): Committed<number> {
     return this.#committer.commit(actor, name ? `Rule “${name}” added` : 'A rule was started', (writer) => {
       const position = Math.max(0, ...this.#stores.rules.all().map((rule) => rule.position)) + 1;
       const id = writer.insert('rule', {
         name,
-        description: '',
+        description,
+        group_name: group,
         keeper_id: actor.personId,
         state: 'draft',
         position

@@ -8,6 +8,8 @@ export interface Rule {
   id: number;
   name: string;
   description: string;
+  /** Under which name it stands in the list; empty for none. */
+  group: string;
   keeperId: number | null;
   state: RuleState;
   position: number;
@@ -36,6 +38,7 @@ interface RuleRow {
   id: number;
   name: string;
   description: string;
+  group_name: string;
   keeper_id: number | null;
   state: RuleState;
   position: number;
@@ -105,6 +108,7 @@ function toRule(row: RuleRow): Rule {
     id: row.id,
     name: row.name,
     description: row.description,
+    group: row.group_name,
     keeperId: row.keeper_id,
     state: row.state,
     position: row.position,

@@ -1,6 +1,7 @@
 import type { Phase } from '../../core/rule/model.ts';
 import type { TaskDetails } from '../../core/task/details.ts';
-import type { FieldValue } from '../../core/task/model.ts';
+import { rhythmDays } from '../../core/recurrence/rhythm-days.ts';
+import type { FieldValue, StoredRhythm } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Db } from '../db/open.ts';
 
@@ -19,7 +20,7 @@ interface DetailRow {
   percent: number | null;
   keep: number;
   logTime: number;
-  recurring: number;
+  rhythm: string | null;
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
@@ -48,7 +49,7 @@ export class TaskDetailStore {
     const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
       t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.touched_at AS touchedAt,
       t.finished_at AS finishedAt, t.review_date AS reviewDate, t.percent, t.keep, t.log_time AS logTime,
-      t.rhythm IS NOT NULL AS recurring,
+      t.rhythm,
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
@@ -111,7 +112,7 @@ export class TaskDetailStore {
 }
 
 function toDetails(
-  { id: _, reviewDate, keep, logTime, ...row }: DetailRow,
+  { id: _, reviewDate, keep, logTime, rhythm, ...row }: DetailRow,
   tags: string[],
   own: ReadonlyMap<number, FieldValue>,
   spans: readonly SpanRow[],
@@ -126,7 +127,7 @@ function toDetails(
     ...row,
     keep: keep === 1,
     logTime: logTime === 1,
-    recurring: row.recurring === 1,
+    rhythmDays: rhythm === null ? null : rhythmDays(JSON.parse(rhythm) as StoredRhythm),
     reviewDate: reviewDate === null ? null : { day: parseDay(reviewDate), minute: null, zone: null },
     closedAt: phase === 'closed' ? phaseSince : null,
     phaseSince,

@@ -1,0 +1,159 @@
+import type { LintCode } from '../src/lib/core/lint/model.ts';
+import {
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  openWatch,
+  type Lead,
+  type RuleDefinition,
+  type ScheduleLead,
+  type Step,
+  type Tell
+} from '../src/lib/core/rule/model.ts';
+import type { DemoRule } from './scenario.ts';
+
+/** A doubt, a rule in which it shows, and the same rule mended. */
+export interface LintPair {
+  lint: LintCode;
+  shows: DemoRule;
+  mended: DemoRule;
+}
+
+const tell = (id: string, patch: Partial<Tell> = {}): Tell => ({
+  ...blankTell(id),
+  name: id,
+  to: [{ who: 'owner' }],
+  gather: 'per task',
+  ...patch
+});
+const step = (id: string) => ({ id, name: id, description: '', leads: null });
+const weekly = (id: string, patch: Partial<ScheduleLead> = {}): Lead => ({
+  ...{ kind: 'schedule', id, on: true, only: null, zone: { of: 'workspace' } },
+  ...{ rrule: 'FREQ=WEEKLY;BYDAY=FR', start: '2026-01-05', time: '11:00', closedDay: 'later' },
+  oncePerDate: false,
+  ...patch
+});
+const due = (value: number) => ({
+  ...openWatch(),
+  condition: { field: 'due', op: 'within the next days', value } as const
+});
+
+function pair(
+  lint: LintCode,
+  name: string,
+  shows: Partial<RuleDefinition>,
+  mended: Partial<RuleDefinition>
+): LintPair {
+  const made = (title: string, patch: Partial<RuleDefinition>): DemoRule => ({
+    name: title,
+    description: `Kept as a draft, to show what the editor says of it: ${lint}.`,
+    definition: { ...blankDefinition(), steps: [tell('tell')], ...patch }
+  });
+  return { lint, shows: made(name, shows), mended: made(`${name}, mended`, { ...shows, ...mended }) };
+}
+
+/** Drafts that show each doubt of the editor, each with a mended one beside it; none of them rings. */
+export function lintRules(statuses: readonly number[]): LintPair[] {
+  const [waiting = 0] = statuses;
+  const afterwards = offsetLead('after', 1, 'workday');
+  const archive: Step = { ...step('archive'), kind: 'do', acts: [{ act: 'archive' }], ask: null };
+  const note: Step = {
+    ...step('note'),
+    kind: 'do',
+    acts: [{ act: 'comment', text: '‹task› has not been touched for a while.' }],
+    ask: null
+  };
+  return [
+    pair(
+      'late bells',
+      'Four hours before the end of the day',
+      { leads: [offsetLead('hours', -4, 'hour'), afterwards] },
+      { leads: [offsetLead('day', -1, 'workday'), afterwards] }
+    ),
+    pair(
+      'rush',
+      'Every open task, one by one',
+      {
+        leads: [weekly('friday', { rrule: 'FREQ=WEEKLY;BYDAY=MO', oncePerDate: true })],
+        steps: [tell('tell', { to: [{ who: 'coordinator' }] })]
+      },
+      { steps: [tell('tell', { to: [{ who: 'coordinator' }], gather: 'per recipient' })] }
+    ),
+    pair(
+      'loop',
+      'Late work moves on by itself',
+      {
+        leads: [afterwards],
+        steps: [
+          {
+            ...step('move on'),
+            kind: 'do',
+            acts: [{ act: 'set due', date: { from: 'today', n: 1, unit: 'workday' }, time: null }],
+            ask: null
+          }
+        ]
+      },
+      { steps: [note] }
+    ),
+    pair(
+      'check rarer than its window',
+      'Fridays, for what is due in two days',
+      { leads: [weekly('friday', { oncePerDate: true })], watch: due(2) },
+      { watch: due(10) }
+    ),
+    pair(
+      'finds the same task again',
+      'Fridays, for what runs out within a month',
+      { leads: [weekly('friday')], watch: due(30) },
+      { leads: [weekly('friday', { oncePerDate: true })] }
+    ),
+    pair(
+      'lead longer than the rhythm',
+      'Ten days ahead, weekly work too',
+      { leads: [offsetLead('ten', -10, 'day'), afterwards] },
+      { leads: [offsetLead('two', -2, 'day'), afterwards] }
+    ),
+    pair(
+      'words against the lead',
+      'Two leads, one text',
+      {
+        leads: [offsetLead('two', -2, 'day'), offsetLead('one', -1, 'day')],
+        steps: [tell('tell', { subject: '‹task› is due tomorrow' })]
+      },
+      { steps: [tell('tell', { subject: '‹task› is ‹days left›' })] }
+    ),
+    pair(
+      'one status of several',
+      'Only what has not been begun',
+      {
+        leads: [offsetLead('two', -2, 'workday')],
+        watch: { ...openWatch(), condition: { field: 'status', op: 'is', value: waiting } }
+      },
+      { watch: openWatch() }
+    ),
+    pair(
+      'nothing after the due day',
+      'Parked things, before their date only',
+      { leads: [offsetLead('two', -2, 'day')], watch: { ...openWatch(), seen: ['parked'] } },
+      { leads: [offsetLead('two', -2, 'day'), afterwards] }
+    ),
+    pair(
+      'told twice',
+      'The owner, and the owner again',
+      {
+        leads: [offsetLead('two', -2, 'day')],
+        steps: [tell('first'), tell('second', { subject: 'Once more: ‹task› is ‹days left›' })]
+      },
+      { steps: [tell('first')] }
+    ),
+    pair(
+      'set by two rules',
+      'What nobody touches goes to the archive',
+      {
+        leads: [offsetLead('stale', 20, 'workday', { anchor: 'last touched' })],
+        steps: [archive]
+      },
+      { steps: [note] }
+    )
+  ];
+}

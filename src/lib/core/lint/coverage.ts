@@ -1,0 +1,67 @@
+import { inScope } from '../rule/watch.ts';
+import { isOpenWork } from '../forecast/facts.ts';
+import { partsOf, type Condition, type Test } from '../rule/condition.ts';
+import type { RuleFacts } from '../forecast/compile-rule.ts';
+import type { Lint, LintContext } from './model.ts';
+
+/** The test of a status that must be one and no other, at the top of a Watch. */
+export function statusTest(condition: Condition | null): Test | null {
+  if (!condition) return null;
+  const joined = partsOf(condition);
+  const tests = joined ? (joined.how === 'all' ? joined.parts : []) : [condition];
+  const found = tests.find((one) => !partsOf(one) && (one as Test).field === 'status');
+  return found && (found as Test).op === 'is' ? (found as Test) : null;
+}
+
+/** One status is tested where open work stands in others: those tasks are not seen. */
+export function oneStatus({ definition, rule, tasks, planner, statuses }: LintContext): Lint[] {
+  const test = statusTest(definition.watch.condition);
+  if (!test) return [];
+  const wanted = Number(test.value);
+  const phase = planner.facts.statuses.get(wanted);
+  // Whoever looks for finished work, or for what is stuck, means just that.
+  if (phase === undefined || phase === 'finished' || phase === 'closed' || definition.watch.phases) return [];
+  let others = 0;
+  for (const task of tasks)
+    if (isOpenWork(task) && inScope(rule.watch, task) && planner.facts.detailsOf(task.id).statusId !== wanted)
+      others++;
+  if (others === 0) return [];
+  const name = statuses.find(({ id }) => id === wanted)?.name ?? 'that one';
+  return [
+    {
+      code: 'one status of several',
+      part: 'watch',
+      message: `${others === 1 ? '1 open task' : `${others} open tasks`} in other statuses than “${name}” ${others === 1 ? 'is' : 'are'} not covered.`,
+      mend: { does: 'open phases', words: 'watch all open work instead' }
+    }
+  ];
+}
+
+/** Whether a rule rings at some moment after the due date of what it watches. */
+function ringsAfterDue({ leads }: RuleFacts): boolean {
+  return leads.some(
+    ({ lead, anchor, timing }) =>
+      lead.kind === 'schedule' ||
+      (lead.kind === 'event' && lead.event === 'became overdue') ||
+      (lead.kind === 'offset' && anchor === 'due' && (timing.n > 0 || lead.repeat !== null))
+  );
+}
+
+/** Whoever is reminded before a date and never after it does not hear that the date went by. */
+export function nothingAfterDue({ rule, watched, others }: LintContext): Lint[] {
+  const before = rule.planned.some(({ anchor, timing }) => anchor === 'due' && timing.n <= 0);
+  if (!before || ringsAfterDue(rule)) return [];
+  const after = others.filter((other) => ringsAfterDue(other.rule));
+  let count = 0;
+  for (const task of watched)
+    if (task.due && !task.register && !after.some((other) => inScope(other.rule.watch, task))) count++;
+  if (count === 0) return [];
+  return [
+    {
+      code: 'nothing after the due day',
+      part: 'ring',
+      message: `Nothing rings after the due day, by this rule or another, for ${count === 1 ? '1 watched task' : `${count} watched tasks`}.`,
+      mend: { does: 'add overdue', words: 'ring one working day after too' }
+    }
+  ];
+}

@@ -1,0 +1,73 @@
+import type { RuleFacts } from '../forecast/compile-rule.ts';
+import type { TaskFacts } from '../forecast/facts.ts';
+import type { NoticeList } from '../forecast/notice-list.ts';
+import type { Planner } from '../forecast/planner.ts';
+import type { RuleFault } from '../rule/check.ts';
+import type { Names } from '../rule/condition-words.ts';
+import type { RuleDefinition } from '../rule/model.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+
+/** What can be doubtful about a rule that could be turned on all the same. */
+export const LINT_CODES = [
+  'late bells',
+  'rush',
+  'loop',
+  'check rarer than its window',
+  'finds the same task again',
+  'lead longer than the rhythm',
+  'words against the lead',
+  'one status of several',
+  'nothing after the due day',
+  'told twice',
+  'set by two rules'
+] as const;
+export type LintCode = (typeof LINT_CODES)[number];
+
+/** A change of the rule that takes a doubt away; the words of it stand on a button. */
+export type Mend =
+  | { does: 'bring forward'; words: string }
+  | { does: 'gather'; words: string; step: string }
+  | { does: 'widen'; words: string; from: number; to: number }
+  | { does: 'once per date'; words: string; lead: string }
+  | { does: 'days left'; words: string; step: string }
+  | { does: 'open phases'; words: string }
+  | { does: 'add overdue'; words: string }
+  | { does: 'take step out'; words: string; step: string };
+
+/** One doubt, at its part. */
+export interface Lint {
+  code: LintCode;
+  part: RuleFault['part'];
+  step?: string;
+  /** What would happen, in numbers and dates of this workspace. */
+  message: string;
+  /** What takes it away by one press; null where that is somebody's decision. */
+  mend: Mend | null;
+}
+
+/** Another rule that is on. */
+export interface LiveOther {
+  rule: RuleFacts;
+  definition: RuleDefinition;
+}
+
+/** What lint looks at: the rule as it is written, and what it would do in the four weeks to come, alone. */
+export interface LintContext {
+  ruleId: number;
+  definition: RuleDefinition;
+  rule: RuleFacts;
+  names: Names;
+  planner: Planner;
+  /** In which phase each status is, and what it is called. */
+  statuses: readonly { id: number; name: string }[];
+  now: InstantMs;
+  /** On whose wall dates are written. */
+  zone: Zone;
+  /** Tasks that the rule watches now. */
+  watched: readonly TaskFacts[];
+  /** Every task that it may name. */
+  tasks: readonly TaskFacts[];
+  notices: NoticeList;
+  /** The other rules that are on. */
+  others: readonly LiveOther[];
+}

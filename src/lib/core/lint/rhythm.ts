@@ -1,0 +1,35 @@
+import type { Unit } from '../ring/lead.ts';
+import type { Lint, LintContext } from './model.ts';
+
+/** At least so many days lie in one of these. */
+const DAYS: Partial<Record<Unit, number>> = { day: 1, workday: 1, week: 7, month: 28 };
+
+/** A lead that reaches back further than a task's rhythm lies before the task comes back at all. */
+export function leadLongerThanRhythm({ rule, watched, planner }: LintContext): Lint[] {
+  const longest = Math.max(
+    0,
+    ...rule.planned.map(({ timing: { n, unit }, anchor }) =>
+      anchor === 'due' && n < 0 ? -n * (DAYS[unit] ?? 0) : 0
+    )
+  );
+  if (longest === 0) return [];
+  let count = 0;
+  let shortest = Infinity;
+  for (const task of watched) {
+    const days = planner.facts.detailsOf(task.id).rhythmDays;
+    if (days === null || days >= longest) continue;
+    count++;
+    shortest = Math.min(shortest, days);
+  }
+  if (count === 0) return [];
+  const tasks = count === 1 ? '1 recurring task comes' : `${count} recurring tasks come`;
+  const every = shortest === 1 ? 'every day' : `every ${shortest} days`;
+  return [
+    {
+      code: 'lead longer than the rhythm',
+      part: 'ring',
+      message: `It rings ${longest} days ahead, but ${tasks} back more often than that, one of them ${every}: that ring lies before the task comes back.`,
+      mend: null
+    }
+  ];
+}

@@ -1,0 +1,121 @@
+import type { RuleFacts } from '../core/forecast/compile-rule.ts';
+import type { Facts, TaskFacts } from '../core/forecast/facts.ts';
+import { forecast, type Forecast, type ForecastHistory } from '../core/forecast/forecast.ts';
+import { Planner } from '../core/forecast/planner.ts';
+import { silentTasks } from '../core/forecast/silent.ts';
+import { lintRule } from '../core/lint/lint.ts';
+import type { LiveOther } from '../core/lint/model.ts';
+import type { RuleFault } from '../core/rule/check.ts';
+import type { RuleDefinition } from '../core/rule/model.ts';
+import { readBack } from '../core/rule/read-back.ts';
+import { MS_PER_DAY } from '../core/time/day.ts';
+import { shortDay, shortMoment } from '../core/time/format.ts';
+import { bellView, nameFor, type Reading } from './bell-view.ts';
+import { stripOf } from './bells.ts';
+import type { RuleForecastView } from './models.ts';
+
+/** Bells listed in one answer; the rest are counted. */
+const LISTED = 300;
+/** People in the strip. */
+const MOST_ROWS = 12;
+/** Tasks of one reason that are named. */
+const NAMED = 8;
+/** Days that the forecast of one rule looks ahead. */
+const RULE_WINDOW_DAYS = 28;
+
+/** What the outlook of a rule is computed from. */
+export interface OutlookInput {
+  facts: Facts;
+  /** As it is written, what is faulty left out. */
+  definition: RuleDefinition;
+  rule: RuleFacts;
+  /** As it is written. */
+  written: RuleDefinition;
+  faults: RuleFault[];
+  tasks: readonly TaskFacts[];
+  history: ForecastHistory;
+  others: readonly LiveOther[];
+  statuses: readonly { id: number; name: string }[];
+  reading: Reading;
+  days?: number;
+}
+
+/** What one rule would do as it is written, alone: on the server for the page, in the browser for every change of it. */
+export function ruleForecastView(input: OutlookInput): RuleForecastView {
+  const { facts, rule, written, faults, tasks, history, reading, days = RULE_WINDOW_DAYS } = input;
+  const { now, zone, names } = reading;
+  const until = now + days * MS_PER_DAY;
+  const planner = new Planner(facts, history.planner);
+  const outlook = forecast(facts, [rule], tasks, { now, from: now, until }, history);
+  const told = {
+    planner,
+    rules: new Map([[rule.id, rule]]),
+    tasks: new Map([...tasks, ...outlook.imagined].map((task) => [task.id, task])),
+    notices: outlook.notices
+  };
+  const bells = outlook.notices.first(LISTED).map((notice) => bellView(told, notice, reading));
+  const { readers, counts } = tally(outlook);
+  const rows = [...facts.people.values()].filter(({ id }) => readers.has(id)).slice(0, MOST_ROWS);
+  const watched = tasks.filter((task) => planner.watches(rule, task, now));
+  return {
+    strip: stripOf(rows, bells, now, until, now, zone),
+    bells,
+    more: outlook.notices.length - bells.length,
+    counts,
+    outOfEarshot: [...silentTasks(planner, rule, watched)].map(([reason, silent]) => ({
+      reason,
+      count: silent.length,
+      tasks: silent.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, reading) }))
+    })),
+    lints: lintRule({
+      ...input,
+      ruleId: rule.id,
+      names,
+      planner,
+      now,
+      zone,
+      watched,
+      notices: outlook.notices
+    }),
+    faults,
+    broken: [...new Set(outlook.faults.map(({ message }) => message))].slice(0, 5),
+    watched: watched.length,
+    acts: outlook.acts.length,
+    sentence: readBack(written, names),
+    next: nextRings(outlook, reading),
+    until: shortDay(zone.dayOf(until), zone.dayOf(now))
+  };
+}
+
+/** The next three moments at which something leaves, on the viewer's wall. */
+function nextRings({ notices }: Forecast, { zone, now }: Reading): string[] {
+  const moments: string[] = [];
+  for (const { unrung, leavesAt } of notices) {
+    if (unrung !== null) continue;
+    const words = shortMoment(leavesAt, zone, zone.dayOf(now));
+    if (!moments.includes(words)) moments.push(words);
+    if (moments.length === 3) break;
+  }
+  return moments;
+}
+
+/** What stands above the list of a rule's bells, and everybody who stands in it. */
+function tally({ notices, pastRings }: Forecast): {
+  readers: Set<number>;
+  counts: RuleForecastView['counts'];
+} {
+  const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
+  const readers = new Set<number>();
+  const rung = new Set<number>();
+  for (const { readerId, unrung, leavesAt, ringAt, lateBell } of notices) {
+    readers.add(readerId);
+    if (lateBell) counts.late++;
+    if (unrung !== null) counts.unrung++;
+    else {
+      counts.bells++;
+      rung.add(readerId);
+      if (leavesAt !== ringAt) counts.held++;
+    }
+  }
+  return { readers, counts: { ...counts, people: rung.size } };
+}
