@@ -263,6 +263,7 @@ export interface DemoRule {
 export const RULES: readonly DemoRule[] = [
   {
     name: 'Ahead of the date',
+    group: 'Dates',
     description: 'A week and two days ahead, in working days: time enough to ask for help.',
     definition: {
       ...blankDefinition(),
@@ -282,6 +283,7 @@ export const RULES: readonly DemoRule[] = [
   },
   {
     name: 'Due today and important',
+    group: 'Dates',
     description: 'In the afternoon of the day, for what matters most.',
     definition: {
       ...blankDefinition(),
@@ -298,6 +300,7 @@ export const RULES: readonly DemoRule[] = [
   },
   {
     name: 'An hour before',
+    group: 'Dates',
     description: 'For what has a time of day: couriers, tides, calls.',
     projects: ['samples'],
     definition: {
@@ -315,6 +318,7 @@ export const RULES: readonly DemoRule[] = [
   },
   {
     name: 'Late by a working day',
+    group: 'Dates',
     description: 'The manager hears while it can still be put right.',
     definition: {
       ...blankDefinition(),

@@ -108,7 +108,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
     }
   }
   // Nobody is told yet, and so it cannot be turned on.
-  await page.getByRole('button', { name: 'Turn on', exact: true }).click();
+  await page.getByRole('button', { name: 'Turn on…' }).click();
   await expect(page.getByText('The rule tells nobody: choose who hears.')).toBeVisible();
   await page.getByLabel('Who is told').selectOption('the owner');
   await page.getByLabel('How tasks are gathered').selectOption('per task');
@@ -138,7 +138,8 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await expect(page.getByText('The rule rings at 09:00 in Halifax.')).toBeVisible();
   await expectAccessible(page);
 
-  await page.getByRole('button', { name: 'Turn on', exact: true }).click();
+  await page.getByRole('button', { name: 'Turn on…' }).click();
+  await page.getByRole('button', { name: 'Turn it on now' }).click();
   await expect(page.getByText('“Spring campaign” is on.')).toBeVisible();
 
   // The clock is moved to a chosen moment, and everything on the way rings.

@@ -109,7 +109,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   await expect(
     page.getByText('There is no time zone “Europe/Lisbom”. Did you mean Europe/Lisbon')
   ).toBeVisible();
-  await page.getByRole('button', { name: 'Make it live' }).click();
+  await page.getByRole('button', { name: 'Make it live…' }).click();
   await expect(page.getByText('It cannot be turned on yet.')).toBeVisible();
   page.on('dialog', (dialog) => void dialog.accept());
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();

@@ -42,7 +42,8 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   );
   await expectAccessible(page);
 
-  await page.getByRole('button', { name: 'Turn on', exact: true }).click();
+  await page.getByRole('button', { name: 'Turn on…' }).click();
+  await page.getByRole('button', { name: 'Turn it on now' }).click();
   await expect(page.getByText('“Two days after” is on.')).toBeVisible();
   await moveClockTo(page, '2026-03-06', '12:00');
   await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 60_000 });

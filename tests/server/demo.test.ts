@@ -80,11 +80,11 @@ describe('the demo', () => {
 
   it('shows each doubt of the editor in one draft, and not in the mended one; what mends it by one press does', async () => {
     const { container, close } = await seeded();
-    const { forecasts, stores, rules } = container;
+    const { outlooks, stores, rules } = container;
     const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: null };
     const statuses = stores.projects.statuses().map(({ id }) => id);
     const lints = (input: RuleInput) =>
-      forecasts
+      outlooks
         .ofRule(0, input, viewer)
         .lints.filter(({ code }) => code !== 'rush' || input.name.includes('one by one'));
     const pairs = lintRules(statuses);

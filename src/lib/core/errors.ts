@@ -58,6 +58,8 @@ const TABLE = {
   'rule-no-steps': 'The rule does nothing: add a step that tells or changes something.',
   'rule-no-acts': 'A step changes nothing: add an act, or take the step out.',
   'rule-needs-actor': 'Nobody acts when it rings at a time of its own: choose whom it goes to.',
+  'starter-gone': 'There is no such starter.',
+  'version-gone': 'That version of the rule is no longer there.',
   'rule-list-unfit': 'A rule cannot look at that saved list: {why}. Choose another, or none.',
   'rule-outside-field':
     'Outside people are told, who see the task’s name, date and project only: take ‹{field}› out.',

@@ -31,6 +31,8 @@ import { QuietService } from './service/quiet.ts';
 import { QuickAdd } from './service/quick-add/quick-add.ts';
 import { Renewals } from './service/renewals.ts';
 import { RuleActs } from './service/rule-acts.ts';
+import { RuleCopies } from './service/rule-copies.ts';
+import { RuleOutlooks } from './service/rule-outlook.ts';
 import { RuleService } from './service/rules.ts';
 import { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
@@ -80,6 +82,7 @@ export interface Container {
   quickAdd: QuickAdd;
   live: LiveUpdates;
   rules: RuleService;
+  ruleCopies: RuleCopies;
   watchman: RuleWatchman;
   shared: SharedParts;
   quiet: QuietService;
@@ -94,6 +97,7 @@ export interface Container {
   erasing: ErasingService;
   imports: ImportService;
   forecasts: ForecastService;
+  outlooks: RuleOutlooks;
   tower: TowerService;
   postRoom: PostRoom;
   setup: SetupService;
@@ -154,7 +158,7 @@ export function createContainer(options: ContainerOptions): Container {
     committer,
     ...work,
     live: new LiveUpdates(committer),
-    ...ruleServices(db, stores, committer, source, clock, engine),
+    ...ruleServices(db, stores, committer, source, clock, engine, words, rules),
     rules,
     watchman,
     people,
@@ -191,9 +195,13 @@ function ruleServices(
   committer: Committer,
   source: FactsSource,
   clock: WorkspaceClock,
-  engine: Engine
+  engine: Engine,
+  words: Words,
+  rules: RuleService
 ) {
   return {
+    ruleCopies: new RuleCopies(stores, committer, rules),
+    outlooks: new RuleOutlooks(stores, source, clock, words),
     shared: new SharedParts(stores, committer),
     quiet: new QuietService(db, stores, committer, source, clock, engine),
     handRings: new HandRings(db, stores, source, clock, engine, committer)

@@ -21,7 +21,7 @@ const MOST_ROWS = 12;
 /** Tasks of one reason that are named. */
 const NAMED = 8;
 /** Days that the forecast of one rule looks ahead. */
-const RULE_WINDOW_DAYS = 28;
+export const RULE_WINDOW_DAYS = 28;
 
 /** What the outlook of a rule is computed from. */
 export interface OutlookInput {

@@ -3,6 +3,8 @@ import type { FieldKind } from '../core/task/model.ts';
 export interface RuleRowView {
   id: number;
   name: string;
+  /** Under which name it stands; empty for none. */
+  group: string;
   state: string;
   /** Whether a draft stands beside the live version. */
   drafted: boolean;
@@ -40,4 +42,32 @@ export interface RuleChoices {
   zones: readonly string[];
   noticeTime: string;
   today: string;
+}
+
+/** A version of a rule, with who wrote it and what it says otherwise than the one before. */
+export interface RuleVersionView {
+  id: number;
+  number: number;
+  stands: 'live' | 'draft' | null;
+  who: string;
+  /** On the viewer's wall. */
+  when: string;
+  differences: { part: string; gone: string[]; added: string[] }[];
+}
+
+/** A starter with what it would come to here. */
+export interface StarterView {
+  key: string;
+  name: string;
+  purpose: string;
+  sentence: string;
+  watched: number;
+  /** Notices in the next seven days. */
+  week: number;
+  /** What it would change in them. */
+  acts: number;
+  /** It rings only when something happens. */
+  waits: boolean;
+  /** A rule of its name is here already. */
+  taken: boolean;
 }

@@ -142,6 +142,8 @@ export class Subject implements TestSubject {
         return this.details.keep;
       case 'recurring':
         return this.details.rhythmDays !== null;
+      case 'timed':
+        return this.#task.due !== null && this.#task.due.minute !== null;
       case 'overdue': {
         const dueAt = this.#planner.momentOf('due', this.#task);
         return dueAt !== null && canBeOverdue(this.#task) && this.#at >= dueAt;

@@ -88,7 +88,8 @@ export const TESTED = {
   keep: { kind: 'yes or no', label: 'keep mark' },
   'log time': { kind: 'yes or no', label: 'time must be logged' },
   overdue: { kind: 'yes or no', label: 'overdue' },
-  recurring: { kind: 'yes or no', label: 'recurring' }
+  recurring: { kind: 'yes or no', label: 'recurring' },
+  timed: { kind: 'yes or no', label: 'due at a time of day' }
 } as const satisfies Record<string, { kind: ConditionKind; label: string }>;
 export type TestedName = keyof typeof TESTED;
 

@@ -75,7 +75,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { choose: 'bring tasks in', import: 'bring tasks in' }
   },
   '/(app)/tasks/import/[token]/progress': { read: 'bring tasks in' },
-  '/(app)/rules': { read: 'make rules', acts: { add: 'make rules' } },
+  '/(app)/rules': { read: 'make rules', acts: { add: 'make rules', move: 'make rules' } },
+  '/(app)/rules/starters': { read: 'make rules', acts: { take: 'make rules' } },
   '/(app)/rules/[id]': {
     read: 'make rules',
     acts: {
@@ -99,6 +100,11 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/runs': { read: 'make rules' },
   '/(app)/rules/[id]/runs/[run]': { read: 'make rules' },
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/try': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/beside': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/check': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/versions': { read: 'make rules', acts: { restore: 'make rules' } },
+  '/(app)/rules/[id]/copy': { read: 'make rules', acts: { default: 'make rules' } },
   '/(app)/people': { read: 'see people' },
   '/(app)/people/new': { read: 'look after people', acts: { default: 'look after people' } },
   '/(app)/people/[id]': {

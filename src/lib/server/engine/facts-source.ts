@@ -16,6 +16,8 @@ export interface LiveRule {
   liveAt: number;
 }
 
+/** Tasks of which conditions are asked one by one rather than all at once. */
+const ONE_BY_ONE_DETAILS = 500;
 /** Details of tasks that are kept at most. */
 const MOST_KEPT = 20_000;
 
@@ -75,6 +77,12 @@ export class FactsSource {
     if (this.#details.size >= MOST_KEPT) this.#details.clear();
     this.#details.set(taskId, details);
     return details;
+  }
+
+  /** The facts that a forecast of some rules for so many tasks goes by: what many are asked is read of all of them at once. */
+  factsFor(rules: readonly RuleFacts[], tasks: number): Facts {
+    const asks = rules.some((rule) => rule.watch.asks || !rule.plain || rule.stop.condition !== null);
+    return asks && tasks > ONE_BY_ONE_DETAILS ? { ...this.facts, detailsOf: this.allDetails() } : this.facts;
   }
 
   /** The details of all tasks, read at once: for what goes through all of them. */

@@ -58,6 +58,27 @@ export function forecastHistory(
   };
 }
 
+/** What has happened by now, as a forecast of some rules asks for it, with what waits of them. */
+export function historyOf(
+  stores: Stores,
+  source: FactsSource,
+  planner: Planner,
+  now: number,
+  rules: ReadonlyMap<number, RuleFacts>,
+  waiting: readonly NoticeRecord[]
+): ForecastHistory {
+  const held = waiting.map((notice) => {
+    const rule = rules.get(notice.ruleId);
+    const task = rule?.ofTask ? stores.tasks.factsOf(notice.taskId) : null;
+    return waitingNotice(notice, rule, task, stores.runs.ofRing(notice.ringId));
+  });
+  const runs = stores.runs
+    .waiting()
+    .filter(({ ruleId }) => rules.has(ruleId))
+    .flatMap((run) => runAhead(run, source) ?? []);
+  return forecastHistory(stores, source, planner, now, held, runs);
+}
+
 /** A waiting notice as a forecast knows it. */
 export function waitingNotice(
   notice: NoticeRecord,

@@ -310,9 +310,15 @@ const step = Joi.alternatives()
   .id('stepTree');
 
 /** The shape of a rule's definition. What keeps it from being turned on is said by the core. */
-export const ruleSchema = Joi.object<{ name: string; description: string; definition: RuleDefinition }>({
+export const ruleSchema = Joi.object<{
+  name: string;
+  description: string;
+  group: string;
+  definition: RuleDefinition;
+}>({
   name: Joi.string().allow('').trim().max(200).required(),
   description: Joi.string().allow('').trim().max(2_000).default(''),
+  group: Joi.string().allow('').trim().max(60).default(''),
   definition: Joi.object({
     watch: Joi.object({
       projects: Joi.array().items(id).max(500).unique().allow(null).required(),

@@ -1,32 +1,25 @@
-import { compileRule, leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
-import { forecast, type Forecast, type ForecastHistory } from '../../core/forecast/forecast.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { forecast, type Forecast } from '../../core/forecast/forecast.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
-import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import type { LiveOther } from '../../core/lint/model.ts';
 import { bellView, nameFor, type Reading } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
-import type { BellView, RuleForecastView } from '../../view/models.ts';
-import { ruleForecastView } from '../../view/rule-forecast.ts';
+import type { BellView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import { forecastHistory, runAhead, waitingNotice } from '../engine/history.ts';
+import { historyOf } from '../engine/history.ts';
 import { recordNames } from '../engine/names.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { Words } from '../engine/words.ts';
 import { foretold, saidOf, type ForetoldMessage } from './foretold.ts';
-import { knownTo } from './known-to.ts';
-import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Tasks that are read one by one rather than all at once. */
 const MOST_ONE_BY_ONE = 5_000;
-/** Tasks of which conditions are asked one by one rather than all at once. */
-const ONE_BY_ONE_DETAILS = 500;
 
 /** A forecast with what is needed to explain it. */
 interface Simulated extends Forecast {
@@ -114,34 +107,6 @@ export class ForecastService {
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
-  /** What one rule would do as it is written now, alone. A rule with faults is computed as far as it goes. */
-  ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days?: number): RuleForecastView {
-    const known = knownTo(this.#stores);
-    const faults = ruleFaults(input.name, input.definition, known, ruleId);
-    const { definition } = withoutFaults(input, faults, known);
-    const keeperId = this.#stores.rules.byId(ruleId)?.keeperId ?? null;
-    const rule = compileRule(ruleId, input.name, 0, definition, keeperId, false, this.#source.facts);
-    const tasks = this.#stores.tasks.facts();
-    const others = this.#others(ruleId);
-    const facts = this.#factsFor([rule, ...others.map((other) => other.rule)], tasks.length);
-    const waiting = this.#stores.notices.waiting().filter((waits) => waits.ruleId === ruleId);
-    return ruleForecastView({
-      ...{ facts, definition, rule, written: input.definition, faults, tasks, others },
-      ...(days === undefined ? {} : { days }),
-      history: this.#history(new Map([[ruleId, rule]]), new Planner(facts, this.#source.history), waiting),
-      statuses: this.#stores.projects.statuses(),
-      reading: this.#reading(viewer)
-    });
-  }
-
-  /** The other rules that are on. */
-  #others(ruleId: number): LiveOther[] {
-    return this.#source.liveRules().flatMap(({ facts, versionId }) => {
-      const version = facts.id === ruleId || facts.ofTask ? null : this.#stores.rules.version(versionId);
-      return version ? [{ rule: facts, definition: version.definition }] : [];
-    });
-  }
-
   /** A recorded notice as the viewer reads it, with the why that was written when it rang. */
   recorded(notice: NoticeRecord, viewer: Viewer): BellView {
     const rule = this.#stores.rules.byId(notice.ruleId);
@@ -191,10 +156,10 @@ export class ForecastService {
     tasks: readonly TaskFacts[] = this.#stores.tasks.facts()
   ): Simulated {
     const now = this.#clock.now();
-    const facts = this.#factsFor(rules, tasks.length);
+    const facts = this.#source.factsFor(rules, tasks.length);
     const planner = new Planner(facts, this.#source.history);
     const byId = new Map(rules.map((rule) => [rule.id, rule]));
-    const history = this.#history(byId, planner, waiting);
+    const history = historyOf(this.#stores, this.#source, planner, now, byId, waiting);
     const result = forecast(facts, rules, tasks, { now, from, until }, history);
     return {
       ...result,
@@ -204,60 +169,10 @@ export class ForecastService {
     };
   }
 
-  /** What has happened by now, as a forecast of some rules asks for it. */
-  #history(
-    rules: ReadonlyMap<number, RuleFacts>,
-    planner: Planner,
-    waiting: readonly NoticeRecord[]
-  ): ForecastHistory {
-    const held = waiting.map((notice) => {
-      const rule = rules.get(notice.ruleId);
-      const task = rule?.ofTask ? this.#stores.tasks.factsOf(notice.taskId) : null;
-      return waitingNotice(notice, rule, task, this.#stores.runs.ofRing(notice.ringId));
-    });
-    const runs = this.#stores.runs
-      .waiting()
-      .filter(({ ruleId }) => rules.has(ruleId))
-      .flatMap((run) => runAhead(run, this.#source) ?? []);
-    return forecastHistory(this.#stores, this.#source, planner, this.#clock.now(), held, runs);
-  }
-
   #reading({ zone, personId }: Viewer): Reading {
     return {
       ...{ zone, personId, now: this.#clock.now(), names: recordNames(this.#stores) },
       whyOf: (noticeId) => this.#stores.notices.byId(noticeId)?.why ?? null
     };
   }
-
-  /** What many tasks are asked is read of all of them at once. */
-  #factsFor(rules: readonly RuleFacts[], tasks: number): Facts {
-    const { facts } = this.#source;
-    const asks = rules.some((rule) => rule.watch.asks || !rule.plain || rule.stop.condition !== null);
-    return asks && tasks > ONE_BY_ONE_DETAILS ? { ...facts, detailsOf: this.#source.allDetails() } : facts;
-  }
-}
-
-/** What is not whole yet is left out of the forecast; its fault stands beside it. */
-function withoutFaults(
-  input: RuleInput,
-  faults: readonly RuleFault[],
-  known: Parameters<typeof ruleFaults>[2]
-): RuleInput {
-  if (faults.length === 0) return input;
-  const { definition } = input;
-  const isSound = (patch: Partial<RuleInput['definition']>, parts: readonly RuleFault['part'][]) =>
-    !ruleFaults('x', { ...definition, ...patch }, known).some(({ part }) => parts.includes(part));
-  const faulty = new Set(
-    faults.flatMap(({ step, code }) => (step && code !== 'rule-no-recipient' ? [step] : []))
-  );
-  return {
-    ...input,
-    definition: {
-      ...definition,
-      leads: definition.leads.filter((lead) => isSound({ leads: [{ ...lead, on: true }] }, ['ring'])),
-      steps: definition.steps.filter(({ id }) => !faulty.has(id)),
-      watch: isSound({}, ['watch']) ? definition.watch : { ...definition.watch, condition: null },
-      stop: isSound({}, ['stop']) ? definition.stop : { condition: null, afterNotices: null, until: null }
-    }
-  };
 }

@@ -6,14 +6,13 @@ import { explainNotice } from '../../core/forecast/explain.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { PlannedNotice, Planner } from '../../core/forecast/planner.ts';
-import type { ComposedMessage } from '../../core/message/compose.ts';
 import { capAndFold } from '../../core/ring/cap.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import { HELD_WORDS, foldedWords } from '../engine/leaving.ts';
-import type { Said, Words } from '../engine/words.ts';
+import type { Composed, Said, Words } from '../engine/words.ts';
 
 /** A message that will be sent if nothing changes. */
-export interface ForetoldMessage extends ComposedMessage {
+export interface ForetoldMessage extends Composed {
   /** When it leaves. */
   date: InstantMs;
   to: string[];
@@ -53,11 +52,7 @@ function messagesOf(said: readonly Foretold[], planner: Planner, words: Words): 
   const { people, workspace } = planner.facts;
   const first = said[0]!;
   const reader = people.get(first.planned.readerId)!;
-  const message = (
-    of: readonly Foretold[],
-    composed: ComposedMessage,
-    readers = [reader]
-  ): ForetoldMessage => ({
+  const message = (of: readonly Foretold[], composed: Composed, readers = [reader]): ForetoldMessage => ({
     ...composed,
     date: first.planned.leavesAt,
     to: readers.map(({ email }) => email!),

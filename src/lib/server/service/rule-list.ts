@@ -20,6 +20,7 @@ export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
     return {
       id: rule.id,
       name: rule.name || 'A rule without a name',
+      group: rule.group,
       state: rule.state,
       drafted: rule.state === 'on' && rule.draftVersion !== null,
       watch: watchWords((opened.live ?? opened.edited).definition, names),

@@ -19,11 +19,7 @@ export function appliesTo(app: Container, task: TaskFacts, now: number, nowDay: 
     .liveRules()
     .filter(({ facts }) => !facts.ofTask)
     .map(({ facts: rule }) => {
-      const against = planner.watches(rule, task, now)
-        ? planner.stopped(rule, task, now)
-          ? ['it has come to its end for this task']
-          : []
-        : [...outside(rule.watch, task), ...untrue(planner, rule, task, now, names)];
+      const against = reasonsAgainst(planner, rule, task, now, names);
       const applies = against.length === 0;
       return {
         id: rule.id,
@@ -32,6 +28,19 @@ export function appliesTo(app: Container, task: TaskFacts, now: number, nowDay: 
         reasons: applies ? rings(planner, rule, task, now, nowDay, names) : against
       };
     });
+}
+
+/** Why a rule is silent for a task, as far as the task tells; empty when it watches it. */
+export function reasonsAgainst(
+  planner: Planner,
+  rule: RuleFacts,
+  task: TaskFacts,
+  now: number,
+  names: Names
+): string[] {
+  if (!planner.watches(rule, task, now))
+    return [...outside(rule.watch, task), ...untrue(planner, rule, task, now, names)];
+  return planner.stopped(rule, task, now) ? ['it has come to its end for this task'] : [];
 }
 
 /** Each test of a Watch that a task does not pass. */

@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
 import { blankDefinition, keepLeadIds, type RuleDefinition } from '../../core/rule/model.ts';
@@ -11,7 +11,24 @@ import { knownTo } from './known-to.ts';
 export interface RuleInput {
   name: string;
   description: string;
+  /** Under which name it stands in the list; absent: as before. */
+  group?: string;
   definition: RuleDefinition;
+}
+
+/** Thrown when somebody else has saved the rule since it was opened: nothing is overwritten. */
+export class RuleConflict extends Error {
+  /** Who saved it; null when nobody did by hand. */
+  readonly who: string | null;
+  /** Workspace clock. */
+  readonly at: number;
+
+  constructor(who: string | null, at: number) {
+    super(`${who ?? 'Somebody'} has saved this rule since you opened it.`);
+    this.name = 'RuleConflict';
+    this.who = who;
+    this.at = at;
+  }
 }
 
 /** Thrown when a rule that is not whole is to be turned on. */
@@ -68,8 +85,22 @@ export class RuleService {
     });
   }
 
-  /** Saves the draft. What is on goes on as it was. */
-  save(actor: Actor, id: number, input: RuleInput): Committed<void> {
+  /** By what an editor knows that nobody has saved the rule since: its words and its edited version. */
+  stamp(id: number): string {
+    const opened = this.open(id);
+    if (!opened) return '';
+    const { name, description, group } = opened.rule;
+    const text = JSON.stringify([name, description, group, opened.edited.definition]);
+    return createHash('sha256').update(text).digest('base64url').slice(0, 22);
+  }
+
+  /**
+   * Saves the draft. What is on goes on as it was.
+   * @param stamp as it was when the editor read the rule; null overwrites whatever is there
+   * @throws RuleConflict when somebody else has saved it since
+   */
+  save(actor: Actor, id: number, input: RuleInput, stamp: string | null = null): Committed<void> {
+    this.#unchanged(id, stamp);
     return this.#committer.commit(actor, `Rule “${input.name}” saved`, (writer) => {
       this.#saveDraft(writer, this.#need(id), input);
     });
@@ -78,8 +109,10 @@ export class RuleService {
   /**
    * Saves and turns on: the draft becomes the live version. Rings that lie in the past are not made up.
    * @throws RuleIncomplete with every fault at its part
+   * @throws RuleConflict as `save`
    */
-  turnOn(actor: Actor, id: number, input: RuleInput): Committed<void> {
+  turnOn(actor: Actor, id: number, input: RuleInput, stamp: string | null = null): Committed<void> {
+    this.#unchanged(id, stamp);
     const faults = this.faults(input, id);
     if (faults.length > 0) throw new RuleIncomplete(faults);
     return this.#committer.commit(actor, `Rule “${input.name}” turned on`, (writer) => {
@@ -106,6 +139,18 @@ export class RuleService {
     });
   }
 
+  /** Moves a rule before or behind its neighbour: at one instant rules ring in their order. */
+  move(actor: Actor, id: number, by: -1 | 1): Committed<void> {
+    const rule = this.#need(id);
+    const made = this.#stores.rules.made().filter(({ group }) => group === rule.group);
+    const other = made[made.findIndex((one) => one.id === id) + by];
+    return this.#committer.commit(actor, `Rule “${rule.name}” moved in its order`, (writer) => {
+      if (!other) return;
+      writer.update('rule', id, { position: other.position });
+      writer.update('rule', other.id, { position: rule.position });
+    });
+  }
+
   /** Deletes a rule that has never been on. One that has rung stays in the record and can only be turned off. */
   discard(actor: Actor, id: number): Committed<void> {
     const rule = this.#need(id);
@@ -121,12 +166,28 @@ export class RuleService {
     return ruleFaults(input.name, input.definition, knownTo(this.#stores), ruleId);
   }
 
-  #saveDraft(writer: ChangeWriter, rule: Rule, { name, description, definition }: RuleInput): void {
+  #unchanged(id: number, stamp: string | null): void {
+    if (stamp === null || stamp === this.stamp(id)) return;
+    const rule = this.#need(id);
+    const { changes, people } = this.#stores;
+    const latest = [
+      changes.latestOf('rule', id),
+      rule.draftVersion === null ? null : changes.latestOf('rule_version', rule.draftVersion)
+    ].reduce((a, b) => (b && (!a || b.at > a.at) ? b : a));
+    const who = latest?.actorId == null ? null : (people.byId(latest.actorId)?.name ?? null);
+    throw new RuleConflict(who, latest?.at ?? 0);
+  }
+
+  #saveDraft(writer: ChangeWriter, rule: Rule, { name, description, group, definition }: RuleInput): void {
     const opened = this.open(rule.id)!;
     // Ids of the live version count first: a lead that was changed and changed back is the same lead.
     const before = [...(opened.live?.definition.leads ?? []), ...opened.edited.definition.leads];
     const withIds = { ...definition, leads: keepLeadIds(definition.leads, before, newLeadId) };
-    writer.update('rule', rule.id, { name, description });
+    writer.update('rule', rule.id, {
+      name,
+      description,
+      ...(group === undefined ? {} : { group_name: group })
+    });
     if (JSON.stringify(opened.edited.definition) === JSON.stringify(withIds)) return;
     if (rule.draftVersion !== null)
       writer.update('rule_version', rule.draftVersion, { definition: JSON.stringify(withIds) });
@@ -152,6 +213,6 @@ export class RuleService {
 }
 
 /** Known within its rule for good; the demo's own are written out, so that they are the same at every start. */
-function newLeadId(): string {
+export function newLeadId(): string {
   return randomUUID().slice(0, 8);
 }

@@ -93,6 +93,7 @@ export class ChangeStore {
   readonly #caused;
   readonly #ofRun;
   readonly #rule;
+  readonly #latest;
 
   constructor(db: Db) {
     this.#db = db;
@@ -127,6 +128,10 @@ export class ChangeStore {
       `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
        WHERE r.table_name = ? AND r.row_id = ? AND c.id > ? AND c.source <> 'undo' ORDER BY c.id DESC LIMIT 1`
     );
+    this.#latest = db.prepare<[string, number], { actorId: number | null; title: string; at: number }>(
+      `SELECT c.actor_id AS actorId, c.title, c.at FROM change_row r JOIN change c ON c.id = r.change_id
+       WHERE r.table_name = ? AND r.row_id = ? ORDER BY c.id DESC LIMIT 1`
+    );
     this.#markUndone = db.prepare<[number, number]>('UPDATE change SET undone_by = ? WHERE id = ?');
     for (const table of RECORDED_TABLES) {
       const columns = db.pragma(`table_info(${table})`) as { name: string }[];
@@ -136,6 +141,14 @@ export class ChangeStore {
         read: (id) => read.get(id)
       });
     }
+  }
+
+  /** The last change of a row; null when none is recorded. */
+  latestOf(
+    table: RecordedTable,
+    rowId: number
+  ): { actorId: number | null; title: string; at: number } | null {
+    return this.#latest.get(table, rowId) ?? null;
   }
 
   /** Starts a change; call inside the transaction that the change is. */

@@ -53,6 +53,16 @@ export interface NewNotice {
   endedAt: number | null;
 }
 
+export interface RuleCounts {
+  sent: number;
+  /** When the last one left; null when none has. */
+  last: number | null;
+  failed: number;
+  /** Of how many tasks, and to how many people, it has told. */
+  tasks: number;
+  people: number;
+}
+
 /** By what a ring is known. */
 export interface RingKey {
   ruleId: number;
@@ -166,9 +176,11 @@ export class NoticeStore {
       `SELECT DISTINCT g.subject_id AS taskId FROM ring g JOIN notice n ON n.ring_id = g.id JOIN task t ON t.id = g.subject_id
        WHERE g.subject_kind = 'task' AND g.round = t.round AND n.state IN ${OCCUPYING}`
     );
-    this.#countOfRule = db.prepare<[number], { sent: number; last: number | null; failed: number }>(
+    this.#countOfRule = db.prepare<[number], RuleCounts>(
       `SELECT count(*) FILTER (WHERE n.state = 'sent') AS sent, max(n.leaves_at) FILTER (WHERE n.state = 'sent') AS last,
-       count(*) FILTER (WHERE n.state = 'failed') AS failed
+       count(*) FILTER (WHERE n.state = 'failed') AS failed,
+       count(DISTINCT g.subject_id) FILTER (WHERE n.state = 'sent') AS tasks,
+       count(DISTINCT n.recipient_id) FILTER (WHERE n.state = 'sent') AS people
        FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ?`
     );
   }
@@ -288,7 +300,8 @@ export class NoticeStore {
     return this.#ended.all(from, until);
   }
 
-  countsOfRule(ruleId: number): { sent: number; last: number | null; failed: number } {
+  /** What has become of the notices of a rule. */
+  countsOfRule(ruleId: number): RuleCounts {
     return this.#countOfRule.get(ruleId)!;
   }
 }

@@ -1,16 +1,19 @@
 <script lang="ts">
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
+  import type { Mend } from '$lib/core/lint/model.ts';
+  import LintPart from './LintPart.svelte';
   import type { RuleForecastView } from '$lib/view/models.ts';
 
   interface Props {
     forecast: RuleForecastView;
+    onmend: (mend: Mend) => void;
     /** A newer one is being computed. */
     pending: boolean;
     on: boolean;
   }
 
-  let { forecast, pending, on }: Props = $props();
+  let { forecast, onmend, pending, on }: Props = $props();
   let opened = $state<string | null>(null);
   const { counts } = $derived(forecast);
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
@@ -23,8 +26,7 @@
 
 <section aria-labelledby="forecast" aria-busy={pending}>
   <p class="head">
-    <span class="title" role="heading" aria-level="2" id="forecast">What it will do</span>
-    <span class="quiet">four weeks, to {forecast.until}</span>
+    <span class="quiet" id="forecast">four weeks, to {forecast.until}</span>
     <span class="quiet numbers" aria-live="polite">
       {plural(counts.bells, 'bell')}, {plural(counts.people, 'person', 'people')}{counts.held > 0
         ? `, ${counts.held} held`
@@ -39,14 +41,7 @@
     />
   </div>
 
-  {#if counts.late > 0}
-    <p class="band brick">
-      <b>Late bell</b><span
-        >{plural(counts.late, 'notice')} would leave when the date is over. Ring earlier, or at a time when people
-        can be reached.</span
-      >
-    </p>
-  {/if}
+  <LintPart lints={forecast.lints} {onmend} />
   {#if forecast.outOfEarshot.length > 0}
     <div class="band">
       <b>Out of earshot</b>
@@ -99,11 +94,6 @@
     flex-wrap: wrap;
     align-items: baseline;
     gap: 4px 12px;
-  }
-  .title {
-    font:
-      650 15.5px 'Bricolage Grotesque Variable',
-      sans-serif;
   }
   .numbers {
     margin-left: auto;

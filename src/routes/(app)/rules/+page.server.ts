@@ -1,5 +1,6 @@
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { ruleList } from '$lib/server/service/rule-list.ts';
+import { orFail } from '$lib/server/web-forms.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -14,5 +15,14 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const { changeId, result } = event.locals.app.rules.add(actor);
     return { done: 'A rule was started.', changeId, goto: `/rules/${result}` };
+  },
+  move: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const by = form.get('by') === 'up' ? -1 : 1;
+      const { changeId } = event.locals.app.rules.move(actor, Number(form.get('rule')), by);
+      return { done: 'Its place was changed: at one moment rules ring in their order.', changeId };
+    });
   }
 };

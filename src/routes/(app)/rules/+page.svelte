@@ -1,59 +1,179 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import { getContext } from 'svelte';
+  import { replaceState } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getContext, untrack } from 'svelte';
+  import ArrowDown from '@lucide/svelte/icons/arrow-down';
+  import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Plus from '@lucide/svelte/icons/plus';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import RuleState from '$lib/ui/rule/RuleState.svelte';
-  import type { PageData } from './$types';
+  import type { ActionData, PageData } from './$types';
 
-  let { data }: { data: PageData } = $props();
+  let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+
+  const STATES = ['on', 'draft', 'off', 'faulty'] as const;
+  let search = $state(untrack(() => page.url.searchParams.get('text') ?? ''));
+  let inState = $state(untrack(() => page.url.searchParams.get('state') ?? ''));
+  let failing = $state(untrack(() => page.url.searchParams.get('failing') === 'yes'));
+
+  // What is looked for stays in the address.
+  $effect(() => {
+    const url = new URL(page.url);
+    const set = (name: string, value: string) =>
+      value ? url.searchParams.set(name, value) : url.searchParams.delete(name);
+    set('text', search.trim());
+    set('state', inState);
+    set('failing', failing ? 'yes' : '');
+    if (url.search !== untrack(() => page.url.search)) replaceState(url, {});
+  });
+
+  const shown = $derived(
+    data.rules.filter(
+      (rule) =>
+        (inState === '' || rule.state === inState || (inState === 'draft' && rule.drafted)) &&
+        (!failing || rule.failed > 0 || rule.state === 'faulty') &&
+        `${rule.name} ${rule.watch}`.toLowerCase().includes(search.trim().toLowerCase())
+    )
+  );
+  const groups = $derived([...new Set(shown.map(({ group }) => group))]);
+  const count = (one: string) => data.rules.filter((rule) => rule.state === one).length;
 </script>
 
 <svelte:head><title>Rules · Early Bell</title></svelte:head>
 
-<div class="flex items-baseline gap-3">
+<div class="flex flex-wrap items-center gap-3">
   <h1>Rules</h1>
   <a class="ml-auto quiet" href="/rules/shared">Reader lists and templates</a>
+  <a class="button" href="/rules/starters">Starters</a>
   <form method="POST" action="?/add" use:enhance={submitDone(done)}>
     <button class="button main"><Plus size={16} strokeWidth={1.75} />Make a rule</button>
   </form>
 </div>
 
-<p class="quiet">times as on your wall in {data.place}</p>
-
 {#if data.rules.length === 0}
   <p class="py-4">
-    There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells.
+    There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells. <a
+      href="/rules/starters">Starters</a
+    > are rules that can be used as they are.
   </p>
 {:else}
+  <div class="looks" role="search">
+    <input
+      class="value"
+      type="search"
+      placeholder="Name or Watch"
+      aria-label="Look for rules"
+      bind:value={search}
+    />
+    <div role="group" aria-label="By state">
+      <button
+        type="button"
+        class="button"
+        class:in={inState === ''}
+        aria-pressed={inState === ''}
+        onclick={() => (inState = '')}>all {data.rules.length}</button
+      >
+      {#each STATES as one (one)}{#if count(one) > 0}<button
+            type="button"
+            class="button"
+            class:in={inState === one}
+            aria-pressed={inState === one}
+            onclick={() => (inState = one)}>{one} {count(one)}</button
+          >{/if}{/each}
+    </div>
+    <label><input type="checkbox" bind:checked={failing} /> with failures</label>
+    <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  </div>
+  {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
+
   <table class="mt-3">
     <caption class="sr">All rules in their order</caption>
     <thead
       ><tr
         ><th>Rule</th><th>State</th><th>Watches</th><th>Next bell</th><th>Next 7 days</th><th>Last bell</th
-        ><th>Sent</th></tr
+        ><th>Sent</th><th><span class="sr">Order</span></th></tr
       ></thead
     >
-    <tbody>
-      {#each data.rules as rule (rule.id)}
-        <tr>
-          <td><a href="/rules/{rule.id}">{rule.name}</a></td>
-          <td
-            ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block"
-                >a draft beside it</span
-              >{/if}</td
-          >
-          <td class="max-w-[300px]">{rule.watch}</td>
-          <td>{rule.next ?? 'none planned'}</td>
-          <td>{rule.week}</td>
-          <td>{rule.last ?? 'not yet'}</td>
-          <td
-            >{rule.sent}{#if rule.failed > 0}<span class="brick-text block">{rule.failed} failed</span
-              >{/if}</td
-          >
-        </tr>
-      {/each}
-    </tbody>
+    {#each groups as group (group)}
+      {@const inside = shown.filter((rule) => rule.group === group)}
+      <tbody>
+        {#if groups.length > 1}<tr class="group"
+            ><th colspan="8" scope="rowgroup">{group || 'In no group'}</th></tr
+          >{/if}
+        {#each inside as rule, i (rule.id)}
+          <tr>
+            <td><a href="/rules/{rule.id}">{rule.name}</a></td>
+            <td
+              ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block"
+                  >a draft beside it</span
+                >{/if}</td
+            >
+            <td class="max-w-[250px]">{rule.watch}</td>
+            <td class="whitespace-nowrap">{rule.next ?? 'none planned'}</td>
+            <td>{rule.week}</td>
+            <td class="whitespace-nowrap">{rule.last ?? 'not yet'}</td>
+            <td
+              >{rule.sent}{#if rule.failed > 0}<span class="brick-text block">{rule.failed} failed</span
+                >{/if}</td
+            >
+            <td class="order">
+              <form method="POST" action="?/move" use:enhance={submitDone(done)}>
+                <input type="hidden" name="rule" value={rule.id} />
+                <button
+                  class="button plain"
+                  name="by"
+                  value="up"
+                  disabled={i === 0}
+                  aria-label="Move “{rule.name}” up"><ArrowUp size={14} /></button
+                ><button
+                  class="button plain"
+                  name="by"
+                  value="down"
+                  disabled={i === inside.length - 1}
+                  aria-label="Move “{rule.name}” down"><ArrowDown size={14} /></button
+                >
+              </form>
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    {/each}
   </table>
+  {#if shown.length === 0}<p class="py-4">No rule is like that.</p>{/if}
 {/if}
+
+<style>
+  .looks {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px 14px;
+    align-items: center;
+    margin-top: 10px;
+    font-size: 13px;
+  }
+  .looks input[type='search'] {
+    width: 220px;
+  }
+  .looks [role='group'] {
+    display: flex;
+    gap: 4px;
+  }
+  .looks input[type='checkbox'] {
+    accent-color: var(--brass-deep);
+  }
+  .in {
+    background: var(--ink);
+    color: var(--paper);
+    border-color: var(--ink);
+  }
+  .group th {
+    padding-top: 14px;
+    font-weight: 650;
+    color: var(--ink);
+  }
+  .order form {
+    display: flex;
+  }
+</style>

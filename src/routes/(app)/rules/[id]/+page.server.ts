@@ -4,7 +4,7 @@ import { read } from '$lib/server/schema/fields.ts';
 import { ruleSchema } from '$lib/server/schema/rule.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
 import { withdrawnByRule, type Withdrawn } from '$lib/server/service/withdrawals.ts';
-import { RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
+import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Committed } from '$lib/server/service/commit.ts';
@@ -17,7 +17,12 @@ export const load: PageServerLoad = (event) => {
   const opened = app.rules.open(Number(event.params.id));
   if (!opened) error(404, errorSentence('rule-gone'));
   const { rule, edited, live } = opened;
-  const input = { name: rule.name, description: rule.description, definition: edited.definition };
+  const input = {
+    name: rule.name,
+    description: rule.description,
+    group: rule.group,
+    definition: edited.definition
+  };
   return {
     id: rule.id,
     state: rule.state,
@@ -26,19 +31,21 @@ export const load: PageServerLoad = (event) => {
     keeper: rule.keeperId === null ? null : (app.stores.people.byId(rule.keeperId)?.name ?? null),
     version: edited.number,
     input,
-    forecast: app.forecasts.ofRule(rule.id, input, viewer),
+    forecast: app.outlooks.ofRule(rule.id, input, viewer),
     fault: rule.state === 'faulty' ? rule.fault : null,
+    stamp: app.rules.stamp(rule.id),
     withdraws: withdrawnByRule(app.stores, rule.id, null),
     hush: hushView(event, 'rule', rule.id),
-    choices: ruleChoices(app, rule.id, viewer)
+    choices: ruleChoices(app, rule.id, viewer),
+    tasks: app.outlooks.tasksToTry(rule.id, input, viewer)
   };
 };
 
 export const actions: Actions = {
   ...hushActions('rule'),
   save: (event) =>
-    act(event, (id, input, app, actor) => [
-      app.rules.save(actor, id, input),
+    act(event, (id, input, app, actor, form) => [
+      app.rules.save(actor, id, input, stampOf(form)),
       `“${input.name || 'The rule'}” was saved.`
     ]),
   turnOn: (event) =>
@@ -46,7 +53,7 @@ export const actions: Actions = {
       // What an edit withdraws of what waits is listed first.
       const withdraws = withdrawnByRule(app.stores, id, input.definition);
       if (withdraws.notices > 0 && form.get('anyway') !== 'yes') throw new Withdraws(withdraws);
-      return [app.rules.turnOn(actor, id, input), `“${input.name}” is on.`];
+      return [app.rules.turnOn(actor, id, input, stampOf(form)), `“${input.name}” is on.`];
     }),
   turnOff: (event) =>
     act(event, (id, input, app, actor) => [
@@ -92,6 +99,12 @@ async function act(event: RequestEvent, work: Act) {
     );
     return { done, changeId, goto };
   } catch (failure) {
+    if (failure instanceof RuleConflict)
+      return fail(409, {
+        message: `${failure.message} What you have written is still here.`,
+        faults: [] as RuleFault[],
+        conflict: true
+      });
     if (failure instanceof RuleIncomplete)
       return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
     if (failure instanceof Withdraws)
@@ -111,6 +124,11 @@ class Withdraws extends Error {
       `This takes out a ring time of which ${notices} wait to leave; they would be withdrawn: ${named}${more}.`
     );
   }
+}
+
+/** As the rule was when the page read it; null where its author says that it may be overwritten. */
+function stampOf(form: FormData): string | null {
+  return form.get('over') === 'yes' ? null : String(form.get('stamp') ?? '');
 }
 
 function partOf(field: string): RuleFault['part'] {

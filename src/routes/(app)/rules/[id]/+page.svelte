@@ -2,9 +2,15 @@
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext, untrack } from 'svelte';
-  import { allSteps } from '$lib/core/rule/model.ts';
+  import { allSteps, type RuleDefinition } from '$lib/core/rule/model.ts';
   import { leadWords } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { applyMend } from '$lib/core/lint/apply-mend.ts';
+  import type { Mend } from '$lib/core/lint/model.ts';
+  import BesidePart from '$lib/ui/rule/BesidePart.svelte';
+  import CheckPart from '$lib/ui/rule/CheckPart.svelte';
+  import TrialPart from '$lib/ui/rule/TrialPart.svelte';
+  import { newPartId } from '$lib/ui/rule/choices.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import RingPart from '$lib/ui/rule/RingPart.svelte';
   import RuleForecast from '$lib/ui/rule/RuleForecast.svelte';
@@ -12,6 +18,7 @@
   import StepList from '$lib/ui/rule/StepList.svelte';
   import StopPart from '$lib/ui/rule/StopPart.svelte';
   import WatchPart from '$lib/ui/rule/WatchPart.svelte';
+  import type { BesideView, CheckView, TrialView } from '$lib/view/rule-trials.ts';
   import type { RuleForecastView } from '$lib/view/models.ts';
   import type { RuleFault } from '$lib/core/rule/check.ts';
   import type { ActionData, PageData } from './$types';
@@ -22,6 +29,10 @@
   let input = $state(untrack(() => structuredClone(data.input)));
   let forecast = $state<RuleForecastView>(untrack(() => data.forecast));
   let pending = $state(false);
+  /** Somebody wanted to turn it on and it was not whole: everything that is missing is said. */
+  let asked = $state(false);
+  /** For what the forecast stands. */
+  let computed = untrack(() => JSON.stringify(data.input));
   /** What the server last had, to know whether something is unsaved. */
   let saved = $state(untrack(() => JSON.stringify(data.input)));
 
@@ -29,11 +40,20 @@
   const unsaved = $derived(text !== saved);
   const refused = $derived(
     form && 'faults' in form
-      ? { message: form.message ?? '', faults: form.faults ?? [], anyway: 'anyway' in form }
+      ? {
+          message: form.message ?? '',
+          faults: form.faults ?? [],
+          anyway: 'anyway' in form,
+          conflict: 'conflict' in form
+        }
       : null
   );
   const faults = $derived<RuleFault[]>(
-    refused ? refused.faults : forecast.faults.filter(({ code }) => !code.startsWith('rule-'))
+    asked
+      ? forecast.faults
+      : refused
+        ? refused.faults
+        : forecast.faults.filter(({ code }) => !code.startsWith('rule-'))
   );
   const at = (part: RuleFault['part']) =>
     faults.filter((fault) => fault.part === part).map(({ message }) => message);
@@ -46,16 +66,20 @@
     if (fresh === loaded) return;
     loaded = fresh;
     untrack(() => {
+      // Somebody else has saved it: what is being written here stays, and saving it will say so.
+      if (unsaved && fresh !== text) return;
       input = structuredClone(data.input);
       saved = fresh;
       forecast = data.forecast;
+      computed = fresh;
+      stamp = data.stamp;
     });
   });
 
   // What it would do follows every change, a moment after the last.
   $effect(() => {
     const body = text;
-    if (body === untrack(() => saved)) return;
+    if (body === computed) return;
     const controller = new AbortController();
     const timer = setTimeout(() => void compute(body, controller.signal), 200);
     return () => {
@@ -73,7 +97,10 @@
         body,
         signal
       });
-      if (response.ok) forecast = (await response.json()) as RuleForecastView;
+      if (response.ok) {
+        forecast = (await response.json()) as RuleForecastView;
+        computed = body;
+      }
     } catch (error) {
       // Overtaken by a newer change: that one is computed instead.
       if (!signal.aborted) throw error;
@@ -103,8 +130,66 @@
       event.preventDefault();
   }
 
+  const SIDES = ['weeks', 'task', 'beside'] as const;
+  const SIDE_WORDS = { weeks: 'Four weeks', task: 'Try on one task', beside: 'Beside the live one' } as const;
+  let side = $state<(typeof SIDES)[number]>('weeks');
+  let trial = $state<TrialView | null>(null);
+  let beside = $state<BesideView | null>(null);
+  let check = $state<CheckView | null>(null);
+  let problem = $state('');
+  /** By what the server knows that nobody has saved the rule since. */
+  let stamp = $state(untrack(() => data.stamp));
+
+  async function ask<T>(what: string): Promise<T | null> {
+    problem = '';
+    const response = await fetch(`/rules/${data.id}/${what}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: text
+    });
+    const answer = (await response.json()) as T & { message?: string };
+    if (response.ok) return answer;
+    problem = answer.message ?? 'It could not be computed.';
+    return null;
+  }
+  async function tryOn(taskId: number) {
+    trial = await ask<TrialView>(`try?task=${taskId}`);
+  }
+  async function show(one: (typeof SIDES)[number]) {
+    side = one;
+    if (one === 'beside') beside = await ask<BesideView>('beside');
+    if (one === 'task' && trial) await tryOn(trial.taskId);
+  }
+  async function askCheck() {
+    if (check) return void (check = null);
+    const answer = await ask<CheckView>('check');
+    // What is not whole stands at its part from then on, and goes as it is mended.
+    asked = answer !== null && answer.faults.length > 0;
+    if (answer && asked) forecast = { ...forecast, faults: answer.faults };
+    check = asked ? null : answer;
+  }
+  function mend(what: Mend) {
+    input.definition = applyMend($state.snapshot(input.definition) as RuleDefinition, what, newPartId);
+  }
+
+  // What was tried, laid beside or checked follows what is written.
+  $effect(() => {
+    if (text === untrack(() => saved) && !untrack(() => trial ?? beside ?? check)) return;
+    const timer = setTimeout(
+      () =>
+        untrack(async () => {
+          if (side === 'task' && trial) await tryOn(trial.taskId);
+          if (side === 'beside') beside = await ask<BesideView>('beside');
+          if (check) check = await ask<CheckView>('check');
+        }),
+      250
+    );
+    return () => clearTimeout(timer);
+  });
+
   function done(result: Done) {
     saved = text;
+    check = null;
     announceDone(result);
   }
 
@@ -119,10 +204,15 @@
 
 <form method="POST" action="?/save" use:enhance={submitDone(done)}>
   <input type="hidden" name="rule" value={text} />
+  <input type="hidden" name="stamp" value={stamp} />
   <div class="top">
     <p class="quiet">
       <a href="/rules">Rules</a>
       {#if data.wasLive}<span> · <a href="/rules/{data.id}/runs">its runs</a></span>{/if}
+      <span>
+        · <a href="/rules/{data.id}/versions">versions</a> ·
+        <a href="/rules/{data.id}/copy">duplicate</a></span
+      >
     </p>
     <div class="titles">
       <label class="sr" for="rule-name">Name of the rule</label>
@@ -151,23 +241,42 @@
           >Save{data.state === 'on' ? ' as a draft' : ''}</button
         >
         <button
+          type="button"
           class="button main"
-          formaction="?/turnOn"
           disabled={data.state === 'on' && !data.drafted && !unsaved}
-          >{data.state === 'on' ? 'Make it live' : 'Turn on'}</button
+          aria-expanded={check !== null}
+          onclick={askCheck}>{data.state === 'on' ? 'Make it live…' : 'Turn on…'}</button
         >
       </span>
     </div>
-    <p class="read">{forecast.sentence}</p>
+    <p class="read">
+      {forecast.sentence}
+      {forecast.next.length > 0
+        ? `It sends next on ${forecast.next.join('; ')}.`
+        : 'In the next four weeks it sends nothing.'}
+    </p>
+    {#if check}<CheckPart
+        {check}
+        live={data.state === 'on'}
+        past={input.definition.past.turnedOn}
+        onpast={(turnedOn) => (input.definition.past = { ...input.definition.past, turnedOn })}
+        onclose={() => (check = null)}
+      />{/if}
     {#if data.fault}<p class="band brick mt-2">
         <b>Faulty</b><span>{data.fault} It does not ring until that is mended.</span>
       </p>{/if}
-    {#if refused}<p class="band brick mt-2" role="alert">
+    {#if asked && faults.length > 0}<p class="band brick mt-2" role="alert">
+        <b>It cannot be turned on yet.</b><span>What is missing stands at its part.</span>
+      </p>{:else if refused}<p class="band brick mt-2" role="alert">
         <b>{refused.message}</b><span
           >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
           {#if refused.anyway}<button class="button" formaction="?/turnOn" name="anyway" value="yes"
               >Make it live all the same</button
-            >{/if}</span
+            >{/if}
+          {#if refused.conflict}
+            <a href="/rules/{data.id}/versions" target="_blank">See what they wrote</a>
+            <button class="button" formaction="?/save" name="over" value="yes">Save mine over theirs</button>
+          {/if}</span
         >
       </p>{/if}
     {#each at('name') as fault (fault)}<p class="fault">{fault}</p>{/each}
@@ -205,7 +314,29 @@
       <StopPart bind:definition={input.definition} choices={data.choices} faults={at('stop')} />
     </div>
 
-    <RuleForecast {forecast} {pending} on={data.state === 'on'} />
+    <div class="outlook">
+      <div class="sides" role="group" aria-label="What is looked at">
+        <h2>What it will do</h2>
+        {#each SIDES as one (one)}<button
+            type="button"
+            class="button"
+            class:on={side === one}
+            aria-pressed={side === one}
+            onclick={() => show(one)}>{SIDE_WORDS[one]}</button
+          >{/each}
+      </div>
+      {#if side === 'weeks'}<RuleForecast {forecast} {pending} on={data.state === 'on'} onmend={mend} />
+      {:else if side === 'task'}<TrialPart
+          tasks={data.tasks}
+          {trial}
+          {problem}
+          ontry={(id) => void tryOn(id)}
+        />
+      {:else if beside}<BesidePart {beside} />
+      {:else}<p class="quiet">
+          {problem || 'No version of it is live, so there is nothing to lay it beside.'}
+        </p>{/if}
+    </div>
   </div>
 </form>
 
@@ -245,6 +376,27 @@
     grid-template-columns: minmax(0, 552px) minmax(0, 1fr);
     gap: 24px;
     margin-top: 12px;
+  }
+  .outlook {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr);
+    gap: 8px;
+    align-content: start;
+    min-width: 0;
+  }
+  .sides {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px;
+  }
+  .sides h2 {
+    margin-right: 6px;
+  }
+  .sides .on {
+    background: var(--ink);
+    color: var(--paper);
+    border-color: var(--ink);
   }
   .parts {
     border-bottom: 1px solid var(--line);

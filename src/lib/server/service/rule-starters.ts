@@ -1,0 +1,46 @@
+import { CodedError } from '../../core/errors.ts';
+import { starters, type Starter } from '../../core/rule/starters.ts';
+import { formatDay } from '../../core/time/day.ts';
+import type { StarterView } from '../../view/rules.ts';
+import type { Container } from '../container.ts';
+import type { Actor, Committed } from './commit.ts';
+import type { Viewer } from './viewer.ts';
+
+/** Starters made for this workspace. */
+export function startersOf({
+  stores,
+  clock,
+  source
+}: Pick<Container, 'stores' | 'clock' | 'source'>): Starter[] {
+  const { zone } = source.facts.workspace;
+  return starters({
+    statusIn: (phase) => stores.projects.statuses().find((status) => status.phase === phase)?.id ?? null,
+    today: formatDay(zone.dayOf(clock.now())),
+    noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00'
+  });
+}
+
+/** Each starter with what it would come to here. */
+export function starterViews(app: Container, viewer: Viewer): StarterView[] {
+  const names = new Set(app.stores.rules.made().map(({ name }) => name));
+  return startersOf(app).map(({ key, name, purpose, definition }) => {
+    const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
+    return {
+      ...{ key, name, purpose },
+      sentence: outlook.sentence,
+      watched: outlook.watched,
+      week: outlook.counts.bells,
+      acts: outlook.acts,
+      // What waits for something to happen rings when it does.
+      waits: definition.leads.every((lead) => lead.kind === 'event'),
+      taken: names.has(name)
+    };
+  });
+}
+
+/** A draft from a starter. @throws CodedError `starter-gone` */
+export function addStarter(app: Container, actor: Actor, key: string): Committed<number> {
+  const starter = startersOf(app).find((one) => one.key === key);
+  if (!starter) throw new CodedError('starter-gone');
+  return app.rules.add(actor, starter.name, starter.definition, { description: starter.purpose });
+}

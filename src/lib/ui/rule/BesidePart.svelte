@@ -1,0 +1,55 @@
+<script lang="ts">
+  import type { BesideView } from '$lib/view/rule-trials.ts';
+
+  /** A draft beside the version that is live. */
+  let { beside }: { beside: BesideView } = $props();
+  const HOW = { added: 'comes besides', gone: 'comes no more', moved: 'comes at another time' } as const;
+  const listed = $derived(beside.rows.length);
+  const all = $derived(beside.added + beside.gone + beside.moved);
+</script>
+
+<p class="counts" aria-live="polite">
+  Until {beside.until}: <b>{beside.added}</b> come besides, <b>{beside.gone}</b> come no more,
+  <b>{beside.moved}</b>
+  at another time, <b>{beside.same}</b> as they are.
+</p>
+{#if all === 0}
+  <p class="quiet">What is written here rings just as the live version does.</p>
+{:else}
+  <table>
+    <caption class="sr">Notices that the draft adds, takes away or moves</caption>
+    <thead><tr><th>How</th><th>Leaves</th><th>Task</th><th>Tells</th></tr></thead>
+    <tbody>
+      {#each beside.rows as { how, bell, was } (how + bell.key)}
+        <tr>
+          <td class={how}>{HOW[how]}</td>
+          <td>
+            {#if how === 'gone'}<s>{bell.time.there}</s>{:else}{bell.time.there}{/if}
+            <span class="quiet block">{bell.time.place}{was ? ` · was ${was.there}` : ''}</span>
+          </td>
+          <td>{bell.taskName}</td>
+          <td>{bell.readerName}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if all > listed}<p class="quiet">and {all - listed} more.</p>{/if}
+{/if}
+
+<style>
+  .counts {
+    font-size: 13px;
+  }
+  .added {
+    color: var(--sea);
+    font-weight: 550;
+  }
+  .gone {
+    color: var(--brick);
+    font-weight: 550;
+  }
+  .moved {
+    color: var(--slate);
+    font-weight: 550;
+  }
+</style>

@@ -1,0 +1,92 @@
+<script lang="ts">
+  import type { PastChoices } from '$lib/core/rule/model.ts';
+  import type { CheckView } from '$lib/view/rule-trials.ts';
+
+  /** What is said before a rule is turned on, and the yes to it. */
+  interface Props {
+    check: CheckView;
+    /** It is on, and its draft becomes live. */
+    live: boolean;
+    past: PastChoices['turnedOn'];
+    onpast: (choice: PastChoices['turnedOn']) => void;
+    onclose: () => void;
+  }
+
+  let { check, live, past, onpast, onclose }: Props = $props();
+  const waiting = $derived(check.withdraws.notices + check.withdraws.runs);
+  const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
+</script>
+
+<section class="sheet check" aria-labelledby="check">
+  <h2 id="check">{live ? 'Before it becomes live' : 'Before it is turned on'}</h2>
+  <ul>
+    <li>
+      {#if check.week === 0}In the next seven days it sends nothing.{:else}In the next seven days it sends
+        <b>{plural(check.week, 'message')}</b>
+        to {plural(check.people, 'person', 'people')}{check.next.length > 0
+          ? `, first ${check.next.join('; ')}`
+          : ''}.{/if}
+    </li>
+    {#if check.atOnce && check.rush}
+      <li class="brick-text">
+        <b>{check.atOnce.count} messages leave at once</b>
+        on {check.atOnce.at}. Gather them, or let fewer tasks be watched, unless that is meant.
+      </li>
+    {/if}
+    {#if waiting > 0}
+      <li>
+        {plural(waiting, 'notice')} that {waiting === 1 ? 'waits' : 'wait'} to leave {waiting === 1
+          ? 'is'
+          : 'are'} withdrawn: {check.withdraws.listed
+          .map(({ task, person }) => `“${task}” to ${person}`)
+          .join(', ')}{waiting > check.withdraws.listed.length
+          ? ` and ${waiting - check.withdraws.listed.length} more`
+          : ''}.
+      </li>
+    {/if}
+    {#if check.past > 0}
+      <li>
+        <label
+          >{plural(check.past, 'ring')} of it {check.past === 1 ? 'lies' : 'lie'} in the past:
+          <select
+            class="value"
+            aria-label="What becomes of rings in the past"
+            value={past}
+            onchange={(event) => onpast(event.currentTarget.value as PastChoices['turnedOn'])}
+          >
+            <option value="do not ring">let them be</option>
+            <option value="latest at the next opening"
+              >ring the latest of each task at the next opening</option
+            >
+          </select></label
+        >
+      </li>
+    {/if}
+  </ul>
+  <p class="acts">
+    <button class="button main" formaction="?/turnOn" name="anyway" value="yes"
+      >{live ? 'Make it live now' : 'Turn it on now'}</button
+    >
+    <button type="button" class="button" onclick={onclose}>Not yet</button>
+  </p>
+</section>
+
+<style>
+  .check {
+    margin-top: 10px;
+    padding: 12px 16px 14px;
+    max-width: 900px;
+  }
+  ul {
+    display: grid;
+    gap: 5px;
+    margin: 6px 0 12px;
+    font-size: 13.5px;
+    list-style: none;
+    padding: 0;
+  }
+  .acts {
+    display: flex;
+    gap: 8px;
+  }
+</style>

@@ -1,0 +1,10 @@
+import { answerJson, signedIn } from '$lib/server/web.ts';
+import { ruleInput } from '../rule-input.ts';
+import type { RequestHandler } from './$types';
+
+/** The rule in the request beside the version that is live; null where none is. Changes nothing. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { viewer } = signedIn(event);
+    return event.locals.app.outlooks.beside(Number(event.params.id), await ruleInput(event), viewer);
+  });

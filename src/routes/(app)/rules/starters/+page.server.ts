@@ -1,0 +1,20 @@
+import { addStarter, starterViews } from '$lib/server/service/rule-starters.ts';
+import { orFail } from '$lib/server/web-forms.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  const { viewer } = signedIn(event);
+  return { starters: starterViews(event.locals.app, viewer) };
+};
+
+export const actions: Actions = {
+  take: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const { changeId, result } = addStarter(event.locals.app, actor, String(form.get('key') ?? ''));
+      return { done: 'It stands as a draft: nothing rings yet.', changeId, goto: `/rules/${result}` };
+    });
+  }
+};

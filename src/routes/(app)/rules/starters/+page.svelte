@@ -1,0 +1,66 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { StarterView } from '$lib/view/rules.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+
+  /** What it would come to in a week. */
+  function comesTo({ week, acts, waits }: StarterView): string {
+    if (waits) return 'whenever that happens';
+    const changes = acts > 0 ? `changes ${acts} ${acts === 1 ? 'thing' : 'things'}` : '';
+    const rings = week > 0 || acts === 0 ? `rings ${week} ${week === 1 ? 'time' : 'times'}` : '';
+    return [rings, changes].filter(Boolean).join(', ');
+  }
+</script>
+
+<svelte:head><title>Starters · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/rules">Rules</a></p>
+<h1>Starters</h1>
+<p class="quiet">
+  Rules that can be used as they are. Taking one makes a draft of it; nothing rings before it is turned on.
+</p>
+{#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
+
+<table class="mt-3">
+  <caption class="sr">Starters, with what each would come to here in the next seven days</caption>
+  <thead><tr><th>Starter</th><th>Says</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
+  <tbody>
+    {#each data.starters as starter (starter.key)}
+      <tr>
+        <td class="name"><b>{starter.name}</b><span class="quiet block">{starter.purpose}</span></td>
+        <td class="says">{starter.sentence}</td>
+        <td class="num">{starter.watched} tasks</td>
+        <td
+          >{comesTo(starter)}{#if starter.taken}<span class="quiet block"
+              >a rule of this name is here already</span
+            >{/if}</td
+        >
+        <td>
+          <form method="POST" action="?/take" use:enhance={submitDone(done)}>
+            <input type="hidden" name="key" value={starter.key} />
+            <button class="button" aria-label="Take “{starter.name}”">Take it</button>
+          </form>
+        </td>
+      </tr>
+    {/each}
+  </tbody>
+</table>
+
+<style>
+  .name {
+    max-width: 270px;
+  }
+  .says {
+    max-width: 430px;
+    color: var(--ink-2);
+    font-size: 13px;
+  }
+  .num {
+    white-space: nowrap;
+  }
+</style>

@@ -1,0 +1,113 @@
+import { expect } from '@playwright/test';
+import { expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rule-trust' } });
+test.describe.configure({ mode: 'serial' });
+
+/** What a coordinator looks at before a rule rings for anybody. */
+test('a starter is taken, mended by one press, tried on a task, laid beside the live one, and read in its versions', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Rules', exact: true }).click();
+  await page.getByRole('link', { name: 'Starters' }).click();
+  await expect(page.getByRole('table', { name: /^Starters/ }).locator('tbody tr')).toHaveCount(15);
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take “Due today”' }).click();
+  await expect(page.getByLabel('Name of the rule')).toHaveValue('Due today');
+
+  // What is doubtful stands beside it, with the press that mends it.
+  await page.getByLabel('Subject', { exact: true }).fill('‹task› is due tomorrow');
+  await expect(page.getByText('The words say “tomorrow”')).toBeVisible();
+  await page.getByRole('button', { name: 'Say ‹days left› instead' }).click();
+  await expect(page.getByLabel('Subject', { exact: true })).toHaveValue('‹task› is ‹days left›');
+  await expect(page.getByText('The words say “tomorrow”')).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'Try on one task' }).click();
+  await page.getByLabel('Try it on').fill('dive permit');
+  await page.getByLabel('Try it on').press('Tab');
+  const entry = page.getByRole('article').first();
+  await expect(entry).toContainText('due today');
+  await entry.getByText('why then').click();
+  await expect(entry).toContainText('The due date is Thursday 5 March 2026.');
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: 'Turn on…' }).click();
+  const check = page.getByRole('region', { name: 'Before it is turned on' });
+  await expect(check).toContainText(/In the next seven days it sends \d+ messages to \d+ people/);
+  await check.getByRole('button', { name: 'Turn it on now' }).click();
+  await expect(page.getByText('“Due today” is on.')).toBeVisible();
+
+  // An edit of what is on is a draft; beside the live one it says what would change.
+  await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').fill('11:00');
+  await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').press('Tab');
+  await page.getByRole('button', { name: 'Beside the live one' }).click();
+  await expect(page.getByText(/0 come besides, 0 come no more, [1-9]\d* at another time/)).toBeVisible();
+  await page.getByRole('button', { name: 'Make it live…' }).click();
+  await page.getByRole('button', { name: 'Make it live now' }).click();
+  await expect(page.getByText('“Due today” is on.').last()).toBeVisible();
+
+  await page.getByRole('link', { name: 'versions' }).click();
+  const second = page.getByRole('listitem', { name: 'Version 2' });
+  await expect(second).toContainText('on the due date at 11:00');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take version 1 up again' }).click();
+  await expect(page.getByText('It stands as a draft now')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day')).toHaveValue(
+    '09:00'
+  );
+});
+
+test('a rule is duplicated with another ring time and reader; the list finds it, and its place can be changed', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules/2`);
+  await page.getByRole('link', { name: 'duplicate' }).click();
+  await expect(page.getByText(/has told \d+ people of \d+ tasks already/)).toBeVisible();
+  await page.getByLabel('Name').fill('');
+  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await expect(page.getByText('Give the rule a name.')).toBeVisible();
+  await page.getByLabel('Name').fill('Ahead of the date, to the manager');
+  await page.getByLabel('How many').fill('3');
+  await page.getByLabel('Tells').selectOption('the owner’s manager');
+  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await expect(page.locator('.read')).toContainText('3 working days before the due date');
+  await expect(page.locator('.read')).toContainText('mails the owner’s manager');
+
+  await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
+  await page.getByLabel('Look for rules').fill('to the manager');
+  const rows = page.getByRole('table', { name: 'All rules in their order' }).getByRole('link');
+  await expect(rows).toHaveCount(1);
+  await expect(page).toHaveURL(/text=to\+the\+manager/);
+  await page.getByLabel('Look for rules').fill('');
+  await page.getByRole('button', { name: 'Move “Late by a working day” up' }).click();
+  await expect(page.getByText('Its place was changed')).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('of two people who edit one rule the second is told and loses nothing', async ({
+  app,
+  page,
+  browser
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules/4`);
+  const other = await (await browser.newContext()).newPage();
+  await signIn(other, app, 'Nora Fielding');
+  await open(other, `${app.origin}/rules/4`);
+  await other.getByLabel('Subject', { exact: true }).fill('Nora’s words: ‹task›');
+  await other.getByRole('button', { name: 'Save as a draft' }).click();
+  await expect(other.getByText('was saved.')).toBeVisible();
+
+  await page.getByLabel('Subject', { exact: true }).fill('Other words: ‹task›');
+  await page.getByRole('button', { name: 'Save as a draft' }).click();
+  await expect(page.getByText('Nora Fielding has saved this rule since you opened it.')).toBeVisible();
+  await expect(page.getByLabel('Subject', { exact: true })).toHaveValue('Other words: ‹task›');
+  await page.getByRole('button', { name: 'Save mine over theirs' }).click();
+  await expect(page.getByText('was saved.')).toBeVisible();
+  await other.close();
+  await moveClockTo(page, '2026-03-05', '09:00');
+});
