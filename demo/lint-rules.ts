@@ -54,15 +54,13 @@ function pair(
 
 /** Drafts that show each doubt of the editor, each with a mended one beside it; none of them rings. */
 export function lintRules(statuses: readonly number[]): LintPair[] {
-  const [waiting = 0] = statuses;
-  const afterwards = offsetLead('after', 1, 'workday');
-  const archive: Step = { ...step('archive'), kind: 'do', acts: [{ act: 'archive' }], ask: null };
-  const note: Step = {
-    ...step('note'),
-    kind: 'do',
-    acts: [{ act: 'comment', text: '‹task› has not been touched for a while.' }],
-    ask: null
-  };
+  return [...ofTheRing(), ...ofTheRest(statuses)];
+}
+
+const afterwards = offsetLead('after', 1, 'workday');
+
+function ofTheRing(): LintPair[] {
+  const note = noteStep();
   return [
     pair(
       'late bells',
@@ -106,7 +104,24 @@ export function lintRules(statuses: readonly number[]): LintPair[] {
       'Fridays, for what runs out within a month',
       { leads: [weekly('friday')], watch: due(30) },
       { leads: [weekly('friday', { oncePerDate: true })] }
-    ),
+    )
+  ];
+}
+
+/** What leaves a note instead of changing anything. */
+function noteStep(): Step {
+  return {
+    ...step('note'),
+    kind: 'do',
+    acts: [{ act: 'comment', text: '‹task› has not been touched for a while.' }],
+    ask: null
+  };
+}
+
+function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
+  const archive: Step = { ...step('archive'), kind: 'do', acts: [{ act: 'archive' }], ask: null };
+  const note = noteStep();
+  return [
     pair(
       'lead longer than the rhythm',
       'Ten days ahead, weekly work too',

@@ -29,6 +29,8 @@ export interface TrialView {
     /** What rings; null for the ring times that come by themselves. */
     asIf: string | null;
     entries: TrialEntry[];
+    /** Where nothing comes: what each ring time comes to for this task. */
+    notes: string[];
   }[];
 }
 

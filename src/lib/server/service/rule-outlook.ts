@@ -27,7 +27,7 @@ import type { Words } from '../engine/words.ts';
 import type { Stores } from '../store/all.ts';
 import { foretold, saidOf } from './foretold.ts';
 import { knownTo } from './known-to.ts';
-import { reasonsAgainst } from './rule-reasons.ts';
+import { reasonsAgainst, rings } from './rule-reasons.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
 import { withoutFaults } from './without-faults.ts';
@@ -94,15 +94,19 @@ export class RuleOutlooks {
       this.#entries(rule, definition, task, history, leads, viewer);
     const planned = rule.planned.map(({ lead }) => lead.id);
     const waiting = rule.leads.filter(({ anchor }) => anchor === null);
+    const coming = planned.length > 0 ? entries({}, planned) : [];
+    const notes = coming.length > 0 ? [] : rings(planner, rule, task, now, viewer.zone.dayOf(now), names);
+    const byItself = { asIf: null, entries: coming, notes };
     return {
       taskId,
       task: nameFor(task, viewer),
       against: reasonsAgainst(planner, rule, task, now, names),
       parts: [
-        ...(planned.length > 0 ? [{ asIf: null, entries: entries({}, planned) }] : []),
+        ...(planned.length > 0 ? [byItself] : []),
         ...waiting.map(({ lead }) => ({
           asIf: leadWords(lead, names),
-          entries: entries({ runs: [runNow(rule, lead.id, task, now, viewer.personId)] }, [lead.id])
+          entries: entries({ runs: [runNow(rule, lead.id, task, now, viewer.personId)] }, [lead.id]),
+          notes: []
         }))
       ]
     };

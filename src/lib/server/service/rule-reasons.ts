@@ -83,7 +83,7 @@ function untrue(
 }
 
 /** What each lead of a rule comes to for a task that it watches. */
-function rings(
+export function rings(
   planner: Planner,
   rule: RuleFacts,
   task: TaskFacts,

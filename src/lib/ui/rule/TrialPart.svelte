@@ -87,7 +87,9 @@
         </article>
       {:else}
         <p class="quiet">
-          {part.asIf ? 'Nothing would come of it.' : 'It does not ring for this task in the next 90 days.'}
+          {part.asIf
+            ? 'Nothing would come of it.'
+            : `It does not ring for this task in the next 90 days${part.notes.length > 0 ? `: ${part.notes.join('; ')}` : ''}.`}
         </p>
       {/each}
     {/each}
