@@ -34,6 +34,7 @@ export const load: PageServerLoad = (event) => {
     forecast: app.outlooks.ofRule(rule.id, input, viewer),
     fault: rule.state === 'faulty' ? rule.fault : null,
     stamp: app.rules.stamp(rule.id),
+    groups: [...new Set(app.stores.rules.made().map(({ group }) => group))].filter(Boolean),
     withdraws: withdrawnByRule(app.stores, rule.id, null),
     hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer),

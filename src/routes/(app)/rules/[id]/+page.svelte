@@ -255,6 +255,16 @@
         ? `It sends next on ${forecast.next.join('; ')}.`
         : 'In the next four weeks it sends nothing.'}
     </p>
+    <details class="about">
+      <summary class="quiet"
+        >{input.description || 'say what it is for'}{input.group ? ` · in ${input.group}` : ''}</summary
+      >
+      <label>what it is for <input class="value" maxlength="2000" bind:value={input.description} /></label>
+      <label>group <input class="value" maxlength="60" list="rule-groups" bind:value={input.group} /></label>
+      <datalist id="rule-groups"
+        >{#each data.groups as group (group)}<option value={group}></option>{/each}</datalist
+      >
+    </details>
     {#if check}<CheckPart
         {check}
         live={data.state === 'on'}
@@ -370,6 +380,22 @@
     color: var(--ink-2);
     max-width: 110ch;
     margin-top: 4px;
+  }
+  .about {
+    font-size: 13px;
+  }
+  .about summary {
+    cursor: pointer;
+    width: fit-content;
+    padding-top: 2px;
+  }
+  .about label {
+    display: grid;
+    grid-template-columns: 90px minmax(0, 560px);
+    align-items: center;
+    margin-top: 5px;
+    color: var(--ink-3);
+    font-size: 12.5px;
   }
   .columns {
     display: grid;
