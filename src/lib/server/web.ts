@@ -1,7 +1,7 @@
 import { error, json, type RequestEvent } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '../core/errors.ts';
 import { zoneNamed, type Zone } from '../core/time/zone.ts';
-import { zoneOfPerson } from './engine/compile-facts.ts';
+import { zoneOfPerson } from '../core/forecast/compile-facts.ts';
 import { may, type Deed } from '../core/access/deeds.ts';
 import { deedOf, isEndpoint } from './auth/routes.ts';
 import { sightOf } from './auth/sight.ts';

@@ -4,7 +4,8 @@ import { Planner, type PlannerHistory } from '../../core/forecast/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
 import type { Rule } from '../store/rules.ts';
-import { compileFacts, readFactsInput } from './compile-facts.ts';
+import { compileFacts } from '../../core/forecast/compile-facts.ts';
+import { readFactsInput } from './read-facts.ts';
 
 /** A rule that is on, compiled, with the version that is live. */
 export interface LiveRule {

@@ -2,7 +2,7 @@ import { deedsOf, may } from '../../core/access/deeds.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { clockTime, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
-import { zoneOfPerson } from '../engine/compile-facts.ts';
+import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
 import { inWords, initialsOf, type FrameView } from '../../view/frame.ts';
 import type { Container } from '../container.ts';
 import type { Person } from '../store/people.ts';

@@ -5,7 +5,7 @@ import type { Row } from '../db/row.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
-import { zoneOfPerson } from '../engine/compile-facts.ts';
+import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
 /** What is done with people. */

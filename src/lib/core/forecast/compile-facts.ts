@@ -1,92 +1,18 @@
-import { NO_LEAVE, leaveSpans, parseLeave } from '../../core/calendar/leave.ts';
-import { ALWAYS_OPEN, parseIntervals, type Calendar } from '../../core/calendar/spec.ts';
-import { CompiledCalendar } from '../../core/calendar/compiled.ts';
-import {
-  ORDINARY,
-  type Facts,
-  type Hush,
-  type PersonFacts,
-  type ProjectFacts
-} from '../../core/forecast/facts.ts';
-import { addressKey } from '../../core/forecast/recipients.ts';
-import type { Recipient } from '../../core/rule/model.ts';
-import { allSteps } from '../../core/rule/model.ts';
-import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
-import { parseDay } from '../../core/time/day.ts';
-import { zoneOfMoves } from '../../core/time/moves.ts';
-import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
-import { zoneNamed, type Zone } from '../../core/time/zone.ts';
-import { toCalendar, type CalendarRecord } from '../store/calendars.ts';
-import type { Contact, ContactLink } from '../store/contacts.ts';
-import type { Field } from '../store/fields.ts';
-import type { LeaveRecord, Person } from '../store/people.ts';
-import type { Project, ProjectMember, Status } from '../store/projects.ts';
-import type { ReaderList } from '../store/readers.ts';
-import type { SavedList } from '../store/saved-lists.ts';
-import { listScopes } from './list-scopes.ts';
-import type { WorkspaceSettings } from '../store/settings.ts';
-import type { Stores } from '../store/all.ts';
-
-/** The records that facts are compiled from: what is asked "what if" of is one of these, changed. */
-export interface FactsInput {
-  settings: WorkspaceSettings | null;
-  calendars: CalendarRecord[];
-  people: Person[];
-  leave: LeaveRecord[];
-  projects: Project[];
-  members: ProjectMember[];
-  statuses: Status[];
-  fields: Field[];
-  groups: { groupId: number; personId: number }[];
-  contacts: Contact[];
-  contactLinks: ContactLink[];
-  readerLists: ReaderList[];
-  /** Everybody outside, by the address that they are told at. */
-  outsiders: { id: number; address: string; name: string }[];
-  hushes: Hush[];
-  savedLists: SavedList[];
-}
-
-export function readFactsInput(stores: Stores): FactsInput {
-  return {
-    settings: stores.settings.workspace(),
-    calendars: stores.calendars.all(),
-    people: stores.people.all(),
-    leave: stores.people.leave(),
-    projects: stores.projects.all(),
-    members: stores.projects.members(),
-    statuses: stores.projects.statuses(),
-    fields: stores.fields.all(),
-    groups: stores.people.membersOfGroups(),
-    contacts: stores.contacts.all(),
-    contactLinks: stores.contacts.links(),
-    readerLists: stores.readers.lists(),
-    outsiders: stores.readers.outsiders(outsideAddresses(stores)),
-    hushes: stores.hushes.all(),
-    savedLists: stores.savedLists.all()
-  };
-}
-
-/** Addresses outside the team that contacts have, or that a rule or a reader list names, with what is known of whom they belong to. */
-function outsideAddresses(stores: Stores): Map<string, string> {
-  const named = new Map<string, string>();
-  const collect = (recipients: readonly Recipient[]) => {
-    for (const recipient of recipients)
-      if (recipient.who === 'address') named.set(addressKey(recipient.address), '');
-  };
-  for (const rule of stores.rules.made())
-    for (const id of [rule.liveVersion, rule.draftVersion])
-      for (const step of allSteps((id === null ? null : stores.rules.version(id))?.definition.steps ?? []))
-        if (step.kind === 'tell') collect(step.to);
-  for (const { recipients } of stores.readers.lists()) collect(recipients);
-  for (const { email, name } of stores.contacts.all()) if (email) named.set(addressKey(email), name);
-  for (const { email } of stores.people.all()) if (email) named.delete(addressKey(email));
-  named.delete('');
-  return named;
-}
+import { NO_LEAVE, leaveSpans, parseLeave } from '../calendar/leave.ts';
+import { toCalendar, type CalendarRecord } from '../calendar/record.ts';
+import { ALWAYS_OPEN, parseIntervals, type Calendar } from '../calendar/spec.ts';
+import { CompiledCalendar } from '../calendar/compiled.ts';
+import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
+import { parseDay } from '../time/day.ts';
+import { zoneOfMoves } from '../time/moves.ts';
+import { parseTimeOfDay } from '../time/time-of-day.ts';
+import { zoneNamed, type Zone } from '../time/zone.ts';
+import { ORDINARY, type Facts, type PersonFacts, type ProjectFacts } from './facts.ts';
+import { addressKey } from './recipients.ts';
+import type { FactsInput, PersonRecord, ProjectRecord } from './records.ts';
 
 /** The zone of a person over all time. */
-export function zoneOfPerson({ zone, moves }: Pick<Person, 'zone' | 'moves'>): Zone {
+export function zoneOfPerson({ zone, moves }: Pick<PersonRecord, 'zone' | 'moves'>): Zone {
   return zoneOfMoves(
     zone,
     moves.map(({ from, zone }) => ({ from: parseDay(from), zone }))
@@ -135,7 +61,7 @@ export function compileFacts(
       })
     ),
     ownKinds: new Map(input.fields.map(({ id, kind }) => [id, kind])),
-    lists: listScopes(input.savedLists),
+    lists: new Map(input.lists),
     statuses: new Map(input.statuses.map(({ id, phase }) => [id, phase])),
     hushes: input.hushes.length === 0 ? null : input.hushes,
     detailsOf
@@ -157,7 +83,7 @@ function outsideFacts(input: FactsInput, calendar: CompiledCalendar, zone: Zone)
 }
 
 function projectFacts(
-  { id, name, zone: own, calendarId, pinned }: Project,
+  { id, name, zone: own, calendarId, pinned }: ProjectRecord,
   { members, contactLinks }: FactsInput,
   inZone: InZone,
   workspaceZone: Zone
@@ -197,7 +123,7 @@ function calendarsInZones(records: readonly CalendarRecord[]): InZone {
   };
 }
 
-function personFacts(person: Person, leave: readonly LeaveRecord[], inZone: InZone): PersonFacts {
+function personFacts(person: PersonRecord, leave: FactsInput['leave'], inZone: InZone): PersonFacts {
   const zone = zoneOfPerson(person);
   return {
     id: person.id,
@@ -224,6 +150,6 @@ function minuteOf(time: string | null): number | null {
   return time === null ? null : parseTimeOfDay(time);
 }
 
-function specOf({ from, until }: LeaveRecord): { from: string; to: string } {
+function specOf({ from, until }: FactsInput['leave'][number]): { from: string; to: string } {
   return { from, to: until };
 }
