@@ -25,6 +25,7 @@ module.exports = {
       to: { path: 'node_modules|^node:', pathNot: 'node_modules/temporal-polyfill' }
     },
     only('view', '^src/lib/view', ['^src/lib/core'], 'View models know the core.'),
+    only('worker', '^src/lib/worker', ['^src/lib/(core|view)'], 'The worker runs the core for the editor.'),
     only('ui', '^src/lib/ui', ['^src/lib/view', '^src/lib/core'], 'Components get props and give events.'),
     only('schema', `${S}/schema`, ['^src/lib/core'], 'Schemas know the core and Joi.'),
     only('db', `${S}/db`, ['^src/lib/core'], 'The database knows nobody.'),
@@ -59,7 +60,7 @@ module.exports = {
       '^src/(routes|hooks)',
       [
         `${S}/(service|container|schema|auth|options|web|import/(columns|decode|interpret))`,
-        '^src/lib/(view|ui|core)',
+        '^src/lib/(view|ui|core|worker)',
         '^src/styles'
       ],
       'Routes parse, ask a service, and show.'

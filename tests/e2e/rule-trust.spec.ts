@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+import { expectAccessible, open, signIn, test } from './app.ts';
 
 test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rule-trust' } });
 test.describe.configure({ mode: 'serial' });
@@ -115,5 +115,4 @@ test('of two people who edit one rule the second is told and loses nothing', asy
   await page.getByRole('button', { name: 'Save mine over theirs' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
   await other.close();
-  await moveClockTo(page, '2026-03-05', '09:00');
 });

@@ -6,6 +6,8 @@ import { LINT_CODES } from '../../src/lib/core/lint/model.ts';
 import { GATHERS, allSteps } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { createContainer } from '../../src/lib/server/container.ts';
+import { ruleBasis } from '../../src/lib/server/service/rule-basis.ts';
+import { openBasis, type RuleBasis } from '../../src/lib/view/rule-basis.ts';
 import type { RuleInput } from '../../src/lib/server/service/rules.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { StillClock } from '../support/workspace.ts';
@@ -103,6 +105,22 @@ describe('the demo', () => {
       expect(still?.mend ?? null, found.mend.words).toBeNull();
       expect(still?.message).not.toBe(found.message);
       expect(rules.faults({ ...shows, definition })).toEqual([]);
+    }
+    await close();
+  });
+
+  it('gives the browser everything to compute each rule’s outlook as the server does', async () => {
+    const { container, close } = await seeded();
+    const { outlooks, rules, stores } = container;
+    const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: 1 };
+    container.clock.set(container.clock.now(), false);
+    for (const { id, name } of stores.rules.made()) {
+      const { rule, edited } = rules.open(id)!;
+      const input = { name: rule.name, description: '', definition: edited.definition };
+      // What is sent is JSON: nothing of it may be lost on the way.
+      const basis = JSON.parse(JSON.stringify(ruleBasis(container, id, viewer))) as RuleBasis;
+      const inBrowser = openBasis(basis)(input, 0);
+      expect(inBrowser, name).toEqual(outlooks.ofRule(id, input, viewer));
     }
     await close();
   });

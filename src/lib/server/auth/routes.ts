@@ -100,6 +100,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/runs': { read: 'make rules' },
   '/(app)/rules/[id]/runs/[run]': { read: 'make rules' },
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/basis': { read: 'make rules' },
   '/(app)/rules/[id]/try': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/beside': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/check': { acts: { POST: 'make rules' } },

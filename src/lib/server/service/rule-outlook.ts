@@ -7,6 +7,7 @@ import { RUSH, messagesAtOnce } from '../../core/lint/rush.ts';
 import type { LiveOther } from '../../core/lint/model.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
+import { withoutFaults } from '../../core/rule/without-faults.ts';
 import { allSteps, type RuleDefinition } from '../../core/rule/model.ts';
 import { leadWords, stepWords } from '../../core/rule/read-back.ts';
 import { inScope } from '../../core/rule/watch.ts';
@@ -30,7 +31,6 @@ import { knownTo } from './known-to.ts';
 import { reasonsAgainst, rings } from './rule-reasons.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
-import { withoutFaults } from './without-faults.ts';
 import { withdrawnByRule } from './withdrawals.ts';
 
 /** Days ahead that a trial looks for rings of its task. */
@@ -295,7 +295,7 @@ export class RuleOutlooks {
   #compile(ruleId: number, input: RuleInput): Compiled {
     const known = knownTo(this.#stores);
     const faults = ruleFaults(input.name, input.definition, known, ruleId);
-    const { definition } = withoutFaults(input, faults, known);
+    const definition = withoutFaults(input.definition, faults, known);
     const record = this.#stores.rules.byId(ruleId);
     const rule = compileRule(
       ruleId,

@@ -1,6 +1,10 @@
+import { groupBy } from '../../core/group-by.ts';
+import type { RuleHistoryRecord, ToldRecord } from '../../core/forecast/rule-history.ts';
 import type { ToldBefore } from '../../core/forecast/simulated.ts';
 import type { Db } from '../db/open.ts';
 import type { NoticeState, RingKey } from './notices.ts';
+
+type RingOfRule = RuleHistoryRecord['ran'][number];
 
 const LEFT = `n.state IN ('sending', 'sent', 'in doubt')`;
 const OF_ROUND = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
@@ -15,6 +19,9 @@ export class TellingStore {
   readonly #lastLeft;
   readonly #told;
   readonly #ofRings;
+  readonly #ofRule;
+  readonly #ranOfRule;
+  readonly #allSince;
 
   constructor(db: Db) {
     this.#rung = db.prepare<
@@ -44,6 +51,22 @@ export class TellingStore {
       `SELECT n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId, n.kind, n.forced
        FROM notice n JOIN ring g ON g.id = n.ring_id
        WHERE g.subject_kind = 'task' AND g.subject_id = ? AND n.leaves_at >= ? AND ${LEFT}`
+    );
+    this.#ofRule = db.prepare<[number], Omit<ToldRecord, 'left'> & { left: number }>(
+      `SELECT g.lead_id AS leadId, g.ordinal, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round,
+       n.recipient_id AS recipientId, n.step_id AS stepId, ${LEFT} AS "left", coalesce(n.leaves_at, n.ring_at) AS leavesAt, n.kind
+       FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND n.snooze = 0 AND n.state NOT IN ('unrung', 'withdrawn')`
+    );
+    this.#ranOfRule = db.prepare<[number], RingOfRule>(
+      `SELECT g.lead_id AS leadId, g.ordinal, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round
+       FROM run u JOIN ring g ON g.id = u.ring_id
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND (u.step > 0 OR u.state <> 'running')`
+    );
+    this.#allSince = db.prepare<[number], Omit<ToldBefore, 'forced'> & { forced: number; taskId: number }>(
+      `SELECT g.subject_id AS taskId, n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId,
+       n.kind, n.forced FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.subject_kind = 'task' AND n.leaves_at >= ? AND ${LEFT} ORDER BY g.subject_id`
     );
     this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
       `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
@@ -82,6 +105,25 @@ export class TellingStore {
   /** What has left about a task at an instant or after it. */
   since(taskId: number, at: number): ToldBefore[] {
     return this.#told.all(taskId, at).map((row) => ({ ...row, forced: row.forced === 1 }));
+  }
+
+  /** Every notice of a rule that occupies its key. */
+  ofRule(ruleId: number): ToldRecord[] {
+    return this.#ofRule.all(ruleId).map((row) => ({ ...row, left: row.left === 1 }));
+  }
+
+  /** Rings of a rule whose steps have been gone through. */
+  ranOfRule(ruleId: number): RingOfRule[] {
+    return this.#ranOfRule.all(ruleId);
+  }
+
+  /** What has left about any task at an instant or after it, by task. */
+  allSince(at: number): [taskId: number, told: ToldBefore[]][] {
+    const groups = groupBy(this.#allSince.all(at), ({ taskId }) => taskId);
+    return [...groups].map(([taskId, rows]) => [
+      taskId,
+      rows.map(({ taskId: _taskId, forced, ...row }) => ({ ...row, forced: forced === 1 }))
+    ]);
   }
 
   /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */

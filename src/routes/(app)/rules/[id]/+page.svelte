@@ -1,7 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
-  import { getContext, untrack } from 'svelte';
+  import { getContext, onDestroy, untrack } from 'svelte';
   import { allSteps, type RuleDefinition } from '$lib/core/rule/model.ts';
   import { leadWords } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -21,6 +21,7 @@
   import type { BesideView, CheckView, TrialView } from '$lib/view/rule-trials.ts';
   import type { RuleForecastView } from '$lib/view/models.ts';
   import type { RuleFault } from '$lib/core/rule/check.ts';
+  import { OutlookClient } from './outlook.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -29,6 +30,8 @@
   let input = $state(untrack(() => structuredClone(data.input)));
   let forecast = $state<RuleForecastView>(untrack(() => data.forecast));
   let pending = $state(false);
+  const outlook = new OutlookClient(untrack(() => data.id));
+  onDestroy(() => outlook.close());
   /** Somebody wanted to turn it on and it was not whole: everything that is missing is said. */
   let asked = $state(false);
   /** For what the forecast stands. */
@@ -62,6 +65,8 @@
   // one, must not touch what somebody is typing.
   let loaded = untrack(() => JSON.stringify(data.input));
   $effect(() => {
+    // Whatever made the page be read again may have changed what the rule is computed from.
+    if (data.forecast) outlook.forget();
     const fresh = JSON.stringify(data.input);
     if (fresh === loaded) return;
     loaded = fresh;
@@ -81,7 +86,7 @@
     const body = text;
     if (body === computed) return;
     const controller = new AbortController();
-    const timer = setTimeout(() => void compute(body, controller.signal), 200);
+    const timer = setTimeout(() => void compute(body, controller.signal), 60);
     return () => {
       clearTimeout(timer);
       controller.abort();
@@ -91,19 +96,11 @@
   async function compute(body: string, signal: AbortSignal) {
     pending = true;
     try {
-      const response = await fetch(`/rules/${data.id}/forecast`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body,
-        signal
-      });
-      if (response.ok) {
-        forecast = (await response.json()) as RuleForecastView;
-        computed = body;
-      }
-    } catch (error) {
+      const view = await outlook.compute(JSON.parse(body) as typeof input);
       // Overtaken by a newer change: that one is computed instead.
-      if (!signal.aborted) throw error;
+      if (!view || signal.aborted) return;
+      forecast = view;
+      computed = body;
     } finally {
       pending = false;
     }

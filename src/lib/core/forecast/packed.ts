@@ -1,0 +1,97 @@
+import { PHASES, PRIORITIES, type Unseen } from '../rule/model.ts';
+import type { TaskDetails } from '../task/details.ts';
+import type { FieldValue } from '../task/model.ts';
+import type { Moment } from '../time/instant.ts';
+import { zoneNamed } from '../time/zone.ts';
+import type { TaskFacts } from './facts.ts';
+
+/** A date with its time and place, as JSON carries it. */
+type PackedMoment = readonly [day: number, minute: number | null, zone: string | null] | null;
+
+/** A task as JSON carries it: ten thousand of them are about a megabyte. Reminders set on a task are of another rule, and stay behind. */
+export type PackedTask = readonly [
+  id: number,
+  name: string,
+  projectId: number | null,
+  ownerId: number | null,
+  due: PackedMoment,
+  start: PackedMoment,
+  remindOn: PackedMoment,
+  /** Index of its phase, and of its priority. */
+  phase: number,
+  priority: number,
+  round: number,
+  aside: Unseen | null,
+  /** Bit 0: private; bit 1: an entry of a register. */
+  flags: number,
+  otherOwnerIds: readonly number[],
+  quietFor: readonly number[]
+];
+
+export function packTask(task: TaskFacts): PackedTask {
+  const { id, name, projectId, ownerId, due, start, remindOn, phase, priority, round, aside } = task;
+  return [
+    ...([id, name, projectId, ownerId, packMoment(due), packMoment(start), packMoment(remindOn)] as const),
+    ...([PHASES.indexOf(phase), PRIORITIES.indexOf(priority), round, aside] as const),
+    (task.private ? 1 : 0) | (task.register ? 2 : 0),
+    task.otherOwnerIds,
+    task.quietFor
+  ];
+}
+
+export function unpackTask(packed: PackedTask): TaskFacts {
+  const [
+    id,
+    name,
+    projectId,
+    ownerId,
+    due,
+    start,
+    remindOn,
+    phase,
+    priority,
+    round,
+    aside,
+    flags,
+    others,
+    quietFor
+  ] = packed;
+  return {
+    ...{ id, name, projectId, ownerId, round, aside, quietFor },
+    due: unpackMoment(due),
+    start: unpackMoment(start),
+    remindOn: unpackMoment(remindOn),
+    phase: PHASES[phase]!,
+    priority: PRIORITIES[priority]!,
+    private: (flags & 1) === 1,
+    register: (flags & 2) === 2,
+    otherOwnerIds: others,
+    reminders: []
+  };
+}
+
+function packMoment(moment: Moment | null): PackedMoment {
+  return moment && [moment.day, moment.minute, moment.zone?.name ?? null];
+}
+
+function unpackMoment(packed: PackedMoment): Moment | null {
+  if (!packed) return null;
+  const [day, minute, zone] = packed;
+  return minute === null || zone === null
+    ? { day, minute: null, zone: null }
+    : { day, minute, zone: zoneNamed(zone) };
+}
+
+/** What conditions ask of a task besides, as JSON carries it. */
+export type PackedDetails = Omit<TaskDetails, 'own' | 'reviewDate'> & {
+  own: [fieldId: number, value: FieldValue][];
+  reviewDate: PackedMoment;
+};
+
+export function packDetails(details: TaskDetails): PackedDetails {
+  return { ...details, own: [...details.own], reviewDate: packMoment(details.reviewDate) };
+}
+
+export function unpackDetails(packed: PackedDetails): TaskDetails {
+  return { ...packed, own: new Map(packed.own), reviewDate: unpackMoment(packed.reviewDate) };
+}

@@ -1,0 +1,108 @@
+import type { NoticeKind, RuleDefinition } from '../rule/model.ts';
+import type { InstantMs } from '../time/zone.ts';
+import type { RuleFacts } from './compile-rule.ts';
+import type { ForecastHistory } from './forecast.ts';
+import { THE_RUN } from './plan-rule.ts';
+import type { Planner } from './planner.ts';
+import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';
+
+/** A notice of a rule that occupies its key, as JSON carries it. */
+export interface ToldRecord {
+  leadId: string;
+  ordinal: number;
+  taskId: number;
+  anchorValue: string;
+  round: number;
+  recipientId: number;
+  stepId: string;
+  /** It has left, rather than being on its way. */
+  left: boolean;
+  leavesAt: InstantMs;
+  kind: NoticeKind;
+}
+
+/** What has become of one rule so far, as JSON carries it. */
+export interface RuleHistoryRecord {
+  told: ToldRecord[];
+  /** Rings whose steps have been gone through. */
+  ran: Pick<ToldRecord, 'leadId' | 'ordinal' | 'taskId' | 'anchorValue' | 'round'>[];
+  waiting: WaitingNotice[];
+  /** Runs that wait, with the version that each started with. */
+  runs: (Omit<RunAhead, 'rule'> & { definition: RuleDefinition })[];
+  /** What any rule has told of a task in the last hour. */
+  toldLately: [taskId: number, told: ToldBefore[]][];
+  sentToday: [personId: number, count: number][];
+}
+
+/**
+ * What a forecast of one rule asks of its past.
+ * @param compile makes the version ready that a waiting run started with
+ */
+export function ruleHistory(
+  record: RuleHistoryRecord,
+  planner: Planner,
+  rounds: ReadonlyMap<number, number>,
+  compile: (definition: RuleDefinition) => RuleFacts
+): ForecastHistory {
+  const { told, ran, waiting, runs } = record;
+  const occupied = new Set(told.map((one) => keyOf(one, one.stepId, one.recipientId)));
+  for (const one of ran) occupied.add(keyOf(one, '', THE_RUN));
+  const touched = new Set([...told, ...ran].map(({ taskId }) => taskId));
+  const left = told.filter((one) => one.left);
+  const ofRound = left.filter(({ taskId, round }) => rounds.get(taskId) === round);
+  const lately = new Map(record.toldLately);
+  const sentToday = new Map(record.sentToday);
+  const count = (list: readonly ToldRecord[], holds: (one: ToldRecord) => boolean) =>
+    list.filter(holds).length;
+  return {
+    waiting,
+    runs: runs.map(({ definition, ...run }) => ({ ...run, rule: compile(definition) })),
+    sentToday: (personId) => sentToday.get(personId) ?? 0,
+    untouched: (taskId) => !touched.has(taskId),
+    occupied: (_rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
+      if (!touched.has(task.id)) return false;
+      const value = anchorValue ?? planner.anchorValue(lead, task);
+      const key = { leadId: lead.lead.id, ordinal, taskId: task.id, anchorValue: value, round: task.round };
+      return occupied.has(keyOf(key, recipientId === THE_RUN ? '' : stepId, recipientId));
+    },
+    left: (_rule, lead, task, recipientId, anchorValue) =>
+      touched.has(task.id)
+        ? count(
+            left,
+            (one) =>
+              one.taskId === task.id &&
+              one.leadId === lead.lead.id &&
+              one.anchorValue === anchorValue &&
+              one.round === task.round &&
+              one.recipientId === recipientId
+          )
+        : 0,
+    leftTo: (_ruleId, taskId, recipientId) =>
+      touched.has(taskId)
+        ? count(ofRound, (one) => one.taskId === taskId && one.recipientId === recipientId)
+        : 0,
+    toldLately: (taskId) => lately.get(taskId) ?? [],
+    planner: {
+      ringsSoFar: (_ruleId, taskId) =>
+        touched.has(taskId) ? count(ofRound, (one) => one.taskId === taskId) : 0,
+      lastLeft: (_ruleId, leadId, taskId) => {
+        const times = ofRound.filter((one) => one.taskId === taskId && one.leadId === leadId);
+        return times.length === 0 ? null : Math.max(...times.map(({ leavesAt }) => leavesAt));
+      }
+    }
+  };
+}
+
+function keyOf(
+  {
+    leadId,
+    ordinal,
+    taskId,
+    anchorValue,
+    round
+  }: Omit<ToldRecord, 'recipientId' | 'stepId' | 'left' | 'leavesAt' | 'kind'>,
+  stepId: string,
+  recipientId: number
+): string {
+  return [leadId, ordinal, taskId, round, anchorValue, stepId, recipientId].join('/');
+}
