@@ -5,6 +5,7 @@
 import { spawnSync } from 'node:child_process';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { benchEditor } from './editor.ts';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
 import { benchReplan } from './replan.ts';
@@ -22,7 +23,8 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   forecast: benchForecast,
   'large-forecast': benchLargeForecast,
   'task-list': benchTaskList,
-  replan: benchReplan
+  replan: benchReplan,
+  editor: benchEditor
 };
 /** Marks the process that measures, and not the one that starts them. */
 const MEASURE = '--measure';

@@ -142,6 +142,35 @@ describe('the check before turning on', () => {
   });
 });
 
+describe('what is kept between looks', () => {
+  it('is what a fresh read gives, after tasks were added, edited, taken away and brought back', () => {
+    const { container, coordinator } = workspace;
+    const { source, stores, tasks, committer } = container;
+    const same = () => {
+      expect(source.whole.tasks()).toEqual(stores.tasks.facts());
+      expect(source.whole.details()).toEqual(stores.taskDetails.all());
+    };
+    const ids = [add({ dueDate: '2026-03-09' }), add({ tags: ['one'] }), add()];
+    same();
+    tasks.edit(coordinator, ids[0]!, { dueDate: '2026-03-20', priority: 'high' });
+    same();
+    const { changeId } = tasks.edit(coordinator, ids[1]!, { tags: ['two'], statusId: 3 });
+    const child = add({ parentId: ids[2]! });
+    same();
+    committer.undo(changeId, coordinator.personId!);
+    tasks.edit(coordinator, child, { statusId: 3 });
+    container.taskActs.logTime(coordinator, ids[0]!, { minutes: 30, note: '' });
+    same();
+    expect(() =>
+      container.db.transaction(() => {
+        tasks.edit(coordinator, ids[0]!, { priority: 'low' });
+        throw new Error('taken back');
+      })()
+    ).toThrow('taken back');
+    same();
+  });
+});
+
 describe('versions and copies', () => {
   it('an older version is taken up again with the ids of its ring times: what has rung stays rung', async () => {
     const { container, coordinator } = workspace;

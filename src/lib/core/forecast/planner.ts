@@ -54,6 +54,8 @@ export class Planner {
   readonly #readers: Readers;
   readonly #leaves: Leaves = { readerId: 0, at: NaN };
   readonly #one: PersonFacts[] = [];
+  /** By Tell, owner and project. */
+  readonly #alike = new Map<CompiledTell, Map<number | null, Map<number | null, readonly PersonFacts[]>>>();
   readonly #subject: Subject;
   /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
   #task: TaskFacts | null = null;
@@ -181,7 +183,22 @@ export class Planner {
       this.#one[0] = told;
       return this.#one;
     }
-    return this.told(rule, tell, task, null).map(({ person }) => person);
+    if (!tell.byOwner || task.otherOwnerIds.length > 0)
+      return this.told(rule, tell, task, null).map(({ person }) => person);
+    return this.#toldAlike(rule, tell, task);
+  }
+
+  /** Whom a Tell tells of every task of one owner and project: looked up once for them. */
+  #toldAlike(rule: RuleFacts, tell: CompiledTell, task: TaskFacts): readonly PersonFacts[] {
+    let known = this.#alike.get(tell);
+    if (!known) this.#alike.set(tell, (known = new Map()));
+    const { ownerId, projectId } = task;
+    let ofOwner = known.get(ownerId);
+    if (!ofOwner) known.set(ownerId, (ofOwner = new Map()));
+    let people = ofOwner.get(projectId);
+    if (!people)
+      ofOwner.set(projectId, (people = this.told(rule, tell, task, null).map(({ person }) => person)));
+    return people;
   }
 
   /** Everybody whom a rule tells about a task before anything else is done, by any of its Tells. */

@@ -4,17 +4,6 @@ import type { Facts, TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './forecast.ts';
 import type { Scope } from './scopes.ts';
 
-/** Whom a Tell tells by what twins have in common: the owner, the project, nothing of the task alone. */
-const BY_OWNER_OR_PROJECT: ReadonlySet<string> = new Set([
-  'owner',
-  'manager',
-  'keeper',
-  'coordinator',
-  'members',
-  'person',
-  'group',
-  'address'
-]);
 const DATES: ReadonlySet<string | null> = new Set(['due', 'start', 'remind on']);
 /** Rules that a signature can name, each by a bit of a whole number. */
 const MOST_RULES = 50;
@@ -115,6 +104,6 @@ function ringsTwinsAlike({ plain, ofTask, watch, stop, leads, program }: RuleFac
     !watch.asks &&
     stop.condition === null &&
     leads.every(({ anchor, lead }) => lead.only === null && DATES.has(anchor)) &&
-    program.leading.every(({ step }) => step.to.every(({ who }) => BY_OWNER_OR_PROJECT.has(who)))
+    program.leading.every(({ byOwner }) => byOwner)
   );
 }

@@ -19,8 +19,21 @@ export interface CompiledTell {
   filtered: boolean;
   /** The only recipient, where there is one that is looked up without a list. */
   single: 'owner' | 'manager' | null;
+  /** Whether whom it tells hangs on a task's owner and project alone. */
+  byOwner: boolean;
 }
 
+/** Recipients that are found by a task's owner and project, by nothing of the task alone. */
+const BY_OWNER_OR_PROJECT: ReadonlySet<string> = new Set([
+  'owner',
+  'manager',
+  'keeper',
+  'coordinator',
+  'members',
+  'person',
+  'group',
+  'address'
+]);
 /** One thing that a run does; sides of a branch are told apart by where they go on. */
 export type Instruction =
   | { do: 'tell'; tell: CompiledTell }
@@ -125,7 +138,8 @@ export function compileTell(step: Tell): CompiledTell {
     step,
     leads: step.leads && new Set(step.leads),
     filtered: step.to.some(({ leads }) => leads !== undefined),
-    single: singleOf(step.to)
+    single: singleOf(step.to),
+    byOwner: step.to.every(({ who }) => BY_OWNER_OR_PROJECT.has(who))
   };
 }
 

@@ -5,6 +5,7 @@ import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
 import type { Rule } from '../store/rules.ts';
 import { compileFacts } from '../../core/forecast/compile-facts.ts';
+import { WholeList } from './whole-list.ts';
 import { readFactsInput } from './read-facts.ts';
 
 /** A rule that is on, compiled, with the version that is live. */
@@ -34,8 +35,12 @@ export class FactsSource {
   readonly #versions = new Map<number, RuleFacts>();
   readonly #details = new Map<number, TaskDetails>();
 
+  /** Every task, kept for whoever looks at rules. */
+  readonly whole: WholeList;
+
   constructor(stores: Stores) {
     this.#stores = stores;
+    this.whole = new WholeList(stores);
   }
 
   /** Forgets what was compiled. */
@@ -44,11 +49,14 @@ export class FactsSource {
     this.#live = null;
     this.#versions.clear();
     this.#details.clear();
+    this.whole.forgetAll();
   }
 
   /** Forgets what was read of some tasks. */
   forget(taskIds: Iterable<number>): void {
-    for (const id of taskIds) this.#details.delete(id);
+    const ids = [...taskIds];
+    for (const id of ids) this.#details.delete(id);
+    this.whole.forget(ids);
   }
 
   get facts(): Facts {

@@ -23,14 +23,18 @@ export function ringKey(
   return { ruleId: rule.id, leadId: lead.lead.id, taskId: task.id, anchorValue, round: task.round, ordinal };
 }
 
-/** What has happened, as a forecast asks for it. */
+/**
+ * What has happened, as a forecast asks for it.
+ * @param touched tasks for which its only rule has rung at all; null where several rules are asked
+ */
 export function forecastHistory(
   stores: Stores,
   source: FactsSource,
   planner: Planner,
   now: number,
   waiting: readonly WaitingNotice[] = [],
-  runs: readonly RunAhead[] = []
+  runs: readonly RunAhead[] = [],
+  touched: ReadonlySet<number> | null = null
 ): ForecastHistory {
   const { outbox, tellings } = stores;
   // A forecast goes from task to task, and nothing is written meanwhile.
@@ -47,10 +51,11 @@ export function forecastHistory(
     },
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
     occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
+      if (touched && !touched.has(task.id)) return false;
       const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
       return rungOf(task.id).occupied(key, stepId, recipientId);
     },
-    untouched: (taskId) => rungOf(taskId).isEmpty,
+    untouched: (taskId) => (touched ? !touched.has(taskId) : rungOf(taskId).isEmpty),
     left: (rule, lead, task, recipientId, anchorValue) =>
       rungOf(task.id).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
     toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
@@ -76,7 +81,10 @@ export function historyOf(
     .waiting()
     .filter(({ ruleId }) => rules.has(ruleId))
     .flatMap((run) => runAhead(run, source) ?? []);
-  return forecastHistory(stores, source, planner, now, held, runs);
+  // Of one rule it is known at once which tasks it has rung for; of all of them each task is asked.
+  const [only] = rules.size === 1 ? rules.keys() : [];
+  const touched = only === undefined ? null : stores.notices.tasksOfRule(only);
+  return forecastHistory(stores, source, planner, now, held, runs, touched);
 }
 
 /** A waiting notice as a forecast knows it. */

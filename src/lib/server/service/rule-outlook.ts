@@ -11,6 +11,7 @@ import { withoutFaults } from '../../core/rule/without-faults.ts';
 import { allSteps, type RuleDefinition } from '../../core/rule/model.ts';
 import { leadWords, stepWords } from '../../core/rule/read-back.ts';
 import { inScope } from '../../core/rule/watch.ts';
+import { NO_DETAILS } from '../../core/task/details.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
@@ -66,9 +67,9 @@ export class RuleOutlooks {
   /** What it would do as it is written now, alone. A rule with faults is computed as far as it goes. */
   ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days?: number): RuleForecastView {
     const { rule, definition, faults } = this.#compile(ruleId, input);
-    const tasks = this.#stores.tasks.facts();
+    const tasks = this.#source.whole.tasks();
     const others = this.#others(ruleId);
-    const facts = this.#source.factsFor([rule, ...others.map((other) => other.rule)], tasks.length);
+    const facts = this.#factsOfAll();
     return ruleForecastView({
       ...{ facts, definition, rule, written: input.definition, faults, tasks, others },
       ...(days === undefined ? {} : { days }),
@@ -115,13 +116,15 @@ export class RuleOutlooks {
   /** Tasks that it may be tried on: those that it watches first, then others; private ones of others left out. */
   tasksToTry(ruleId: number, input: RuleInput, viewer: Viewer): { id: number; name: string }[] {
     const { rule } = this.#compile(ruleId, input);
-    const seen = this.#stores.tasks
-      .facts()
-      .filter((task) => !task.private || task.ownerId === viewer.personId);
-    const inside = seen.filter((task) => inScope(rule.watch, task));
-    return [...inside, ...seen.filter((task) => !inScope(rule.watch, task))]
-      .slice(0, MOST_TO_TRY)
-      .map(({ id, name }) => ({ id, name }));
+    const inside: TaskFacts[] = [];
+    const outside: TaskFacts[] = [];
+    for (const task of this.#source.whole.tasks()) {
+      if (task.private && task.ownerId !== viewer.personId) continue;
+      if (inside.length === MOST_TO_TRY) break;
+      if (inScope(rule.watch, task)) inside.push(task);
+      else if (outside.length < MOST_TO_TRY) outside.push(task);
+    }
+    return [...inside, ...outside].slice(0, MOST_TO_TRY).map(({ id, name }) => ({ id, name }));
   }
 
   #entries(
@@ -227,11 +230,11 @@ export class RuleOutlooks {
     const live = record?.state === 'on' ? this.#source.live(ruleId)?.facts : undefined;
     if (!live) return null;
     const { rule } = this.#compile(ruleId, input);
-    const tasks = this.#stores.tasks.facts();
+    const tasks = this.#source.whole.tasks();
     const now = this.#clock.now();
     const until = now + RULE_WINDOW_DAYS * MS_PER_DAY;
     const of = (one: RuleFacts) => {
-      const facts = this.#source.factsFor([one], tasks.length);
+      const facts = this.#factsOfAll();
       const told = forecast(facts, [one], tasks, { now, from: now, until }, this.#history(one, facts));
       const byId = new Map([...tasks, ...told.imagined].map((task) => [task.id, task]));
       return {
@@ -268,9 +271,9 @@ export class RuleOutlooks {
   /** What is said before it is turned on: how much would leave at once, what lies in the past, what it withdraws. */
   check(ruleId: number, input: RuleInput, { zone }: Viewer): CheckView {
     const { rule, faults } = this.#compile(ruleId, input);
-    const tasks = this.#stores.tasks.facts();
+    const tasks = this.#source.whole.tasks();
     const now = this.#clock.now();
-    const facts = this.#source.factsFor([rule], tasks.length);
+    const facts = this.#factsOfAll();
     const window = { now, from: now, until: now + WEEK_MS };
     const { notices, pastRings } = forecast(facts, [rule], tasks, window, this.#history(rule, facts));
     const counts = [...messagesAtOnce({ notices, rule })].sort((a, b) => b[1] - a[1] || a[0] - b[0]);
@@ -290,6 +293,12 @@ export class RuleOutlooks {
       next: moments.slice(0, 3),
       withdraws: { notices: waiting, runs, listed: listed.map(({ task, person }) => ({ task, person })) }
     };
+  }
+
+  /** The workspace with the details of every task at hand. */
+  #factsOfAll(): Facts {
+    const details = this.#source.whole.details();
+    return { ...this.#source.facts, detailsOf: (id) => details.get(id) ?? NO_DETAILS };
   }
 
   #compile(ruleId: number, input: RuleInput): Compiled {

@@ -110,6 +110,7 @@ export class NoticeStore {
   readonly #act;
   readonly #roundOf;
   readonly #ringsOf;
+  readonly #tasksOfRule;
 
   constructor(db: Db) {
     this.#addRing = db.prepare<[RingKey & { ringAt: number; kind: string }]>(
@@ -155,6 +156,9 @@ export class NoticeStore {
     );
     this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
+    this.#tasksOfRule = db.prepare<[number], { taskId: number }>(
+      `SELECT DISTINCT subject_id AS taskId FROM ring WHERE rule_id = ? AND subject_kind = 'task'`
+    );
     this.#ringsOf = db.prepare<[number], RingKey>(
       `SELECT rule_id AS ruleId, lead_id AS leadId, subject_id AS taskId, anchor_value AS anchorValue, round, ordinal
        FROM ring WHERE subject_kind = 'task' AND subject_id = ?`
@@ -273,6 +277,11 @@ export class NoticeStore {
   /** Whether something has rung by this key. */
   hasRing(key: RingKey): boolean {
     return this.#ring.get({ ...key, kind: 'task' }) !== undefined;
+  }
+
+  /** Tasks for which a rule has rung at all. */
+  tasksOfRule(ruleId: number): Set<number> {
+    return new Set(this.#tasksOfRule.all(ruleId).map(({ taskId }) => taskId));
   }
 
   /** The rings of a task, of all its rounds. */
