@@ -47,6 +47,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   { name: 'rules', path: '/rules' },
   { name: 'rule', path: '/rules/4' },
   { name: 'runs', path: '/rules/8/runs' },
+  { name: 'starters', path: '/rules/starters' },
   { name: 'people', path: '/people' },
   { name: 'person', path: '/people/12' },
   {
