@@ -883,6 +883,19 @@ describe('what would come too late for the date', () => {
     };
     expect(await two('skip')).toEqual(['03-05T09:00 ines First']);
   });
+
+  it('and where it rings anyway, each message leaves by itself, above the day’s most', async () => {
+    const { people, coordinator, container } = workspace;
+    const nothing = { quiet: [], digestDue: '08:00', digestOverdue: null };
+    container.people.setQuiet(coordinator, people.Ines!, { ...nothing, dailyCap: 1 });
+    ruleOn(workspace, {
+      ...ruleOf([lead(0, 'day')], { gather: 'per task', subject: '‹task›' }),
+      ifLate: 'ring-anyway'
+    });
+    for (const name of ['First', 'Second', 'Third']) add({ name, dueDate: '2026-03-05' });
+    await moveTo('2026-03-06T23:00Z');
+    expect(await mail()).toEqual(['First', 'Second', 'Third'].map((name) => `03-05T09:00 ines ${name}`));
+  });
 });
 
 describe('a saved list as the scope of a rule', () => {

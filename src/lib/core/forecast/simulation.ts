@@ -603,17 +603,25 @@ export class Simulation {
       )
     );
     for (const { at: to, ids } of capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]])))) {
-      const own = ids.flatMap((i) => messages[i]!);
-      const leavesNow = to <= at || own.some((ahead) => this.#ifPutOff(ahead, to) === 'leaves now');
-      if (leavesNow) {
+      if (to <= at) {
         this.#count(key);
-        for (const ahead of own) this.#left(ahead);
+        for (const i of ids) for (const ahead of messages[i]!) this.#left(ahead);
         continue;
       }
-      for (const ahead of own)
-        if (this.#ifPutOff(ahead, to) === 'is dropped') this.#unring(ahead, 'too late');
-        else this.#putOff(ahead, to);
+      for (const i of ids) this.#putOffMessage(messages[i]!, key, to);
     }
+  }
+
+  /** Step 9 for a message that step 8 would put off: it leaves now, by itself, waits, or is dropped. */
+  #putOffMessage(own: readonly NoticeAhead[], key: string, to: InstantMs): void {
+    if (own.some((ahead) => this.#ifPutOff(ahead, to) === 'leaves now')) {
+      this.#count(key);
+      for (const ahead of own) this.#left(ahead);
+      return;
+    }
+    for (const ahead of own)
+      if (this.#ifPutOff(ahead, to) === 'is dropped') this.#unring(ahead, 'too late');
+      else this.#putOff(ahead, to);
   }
 
   #ifPutOff({ rule, lead, state }: NoticeAhead, to: InstantMs): ReturnType<typeof ifPutOff> {

@@ -207,15 +207,23 @@ export class Leaving {
       const due = dueAt === Number.MAX_SAFE_INTEGER ? null : dueAt;
       return outgoingOf(i, { ...notice, leavesAt }, rule, task, due);
     });
-    const departures = capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]]))).map(
-      ({ at, how, ids }): Departure => {
+    const departures = capAndFold(outgoing, limitsOf(reader, new Map([[day, sent]]))).flatMap(
+      ({ at, how, ids }): Departure[] => {
         const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
+        const send = (notices: NoticeRecord[]) => ({
+          notices,
+          leave: () => this.#words.send(notices, reader, machineNow)
+        });
+        if (at > leavesAt) {
+          // What rings anyway leaves by itself; the rest is put off.
+          const [anyway, late] = partition(own, (notices) => this.#leavesAnyway(notices, at));
+          const notices = late.flat();
+          const putOff = { notices, leave: () => this.#putOff(notices, reader, at) };
+          return [...anyway.map(send), ...(notices.length > 0 ? [putOff] : [])];
+        }
         const notices = own.flat();
-        if (at > leavesAt && !this.#leavesAnyway(notices, at))
-          return { notices, leave: () => this.#putOff(notices, reader, at) };
-        if (how === 'gathered' && own.length > 1)
-          return { notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) };
-        return { notices, leave: () => this.#words.send(notices, reader, machineNow) };
+        if (how !== 'gathered' || own.length === 1) return [send(notices)];
+        return [{ notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) }];
       }
     );
     if (folded.length === 0) return departures;
@@ -290,4 +298,11 @@ export function foldedWords(reader: PersonFacts, isCapped: boolean): string {
 function tellingOf(notice: NoticeRecord): ToldBefore {
   const { readerId, ruleId, kind, forced } = notice;
   return { leavesAt: notice.leavesAt!, readerId, ruleId, kind, forced };
+}
+
+/** Those for which something holds, and the others, each in their order. */
+function partition<T>(all: readonly T[], holds: (one: T) => boolean): [T[], T[]] {
+  const [yes, no]: [T[], T[]] = [[], []];
+  for (const one of all) (holds(one) ? yes : no).push(one);
+  return [yes, no];
 }
