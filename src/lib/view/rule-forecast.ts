@@ -1,6 +1,7 @@
 import type { RuleFacts } from '../core/forecast/compile-rule.ts';
 import type { Facts, TaskFacts } from '../core/forecast/facts.ts';
-import { forecast, type Forecast, type ForecastHistory } from '../core/forecast/forecast.ts';
+import { forecast } from '../core/forecast/forecast.ts';
+import type { Forecast, ForecastHistory } from '../core/forecast/model.ts';
 import { Planner } from '../core/forecast/planner.ts';
 import { silentTasks } from '../core/forecast/silent.ts';
 import { lintRule } from '../core/lint/lint.ts';

@@ -5,7 +5,7 @@ import { isAlreadyTold } from './already-told.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
-import type { ForecastHistory, ForecastWindow } from './forecast.ts';
+import type { ForecastHistory, ForecastWindow } from './model.ts';
 import { ALREADY_TOLD_MS, noticeKind } from './notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { Planner, PlannedNotice } from './planner.ts';

@@ -1,7 +1,7 @@
 import type { NoticeKind, RuleDefinition } from '../rule/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
-import type { ForecastHistory } from './forecast.ts';
+import type { ForecastHistory } from './model.ts';
 import { THE_RUN } from './plan-rule.ts';
 import type { Planner } from './planner.ts';
 import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';

@@ -2,7 +2,7 @@ import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { TaskFacts } from './facts.ts';
-import type { ForecastHistory } from './forecast.ts';
+import type { ForecastHistory } from './model.ts';
 import type { PastCause, TellingKey } from './plan-rule.ts';
 import type { ToldBefore } from './simulated.ts';
 

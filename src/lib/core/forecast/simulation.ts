@@ -13,7 +13,7 @@ import type { CompiledLead } from './compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from './compile-rule.ts';
 import { limitsOf, outgoingOf } from './day-limits.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
-import type { Forecast, ForecastHistory, ForecastWindow } from './forecast.ts';
+import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
 import { Heap } from './heap.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';

@@ -1,7 +1,7 @@
 import type { Moment } from '../time/instant.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { Facts, TaskFacts } from './facts.ts';
-import type { ForecastHistory } from './forecast.ts';
+import type { ForecastHistory } from './model.ts';
 import type { Scope } from './scopes.ts';
 
 const DATES: ReadonlySet<string | null> = new Set(['due', 'start', 'remind on']);

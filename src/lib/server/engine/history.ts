@@ -1,7 +1,7 @@
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
-import type { ForecastHistory } from '../../core/forecast/forecast.ts';
+import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import type { RunAhead, WaitingNotice } from '../../core/forecast/simulated.ts';

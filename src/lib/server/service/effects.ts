@@ -7,7 +7,8 @@ import {
   type PersonFacts,
   type TaskFacts
 } from '../../core/forecast/facts.ts';
-import { forecast, type ForecastHistory } from '../../core/forecast/forecast.ts';
+import { forecast } from '../../core/forecast/forecast.ts';
+import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { Phase } from '../../core/rule/model.ts';

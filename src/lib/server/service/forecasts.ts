@@ -1,6 +1,7 @@
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { forecast, type Forecast } from '../../core/forecast/forecast.ts';
+import { forecast } from '../../core/forecast/forecast.ts';
+import type { Forecast } from '../../core/forecast/model.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';

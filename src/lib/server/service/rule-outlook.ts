@@ -1,7 +1,8 @@
 import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { difference } from '../../core/forecast/difference.ts';
 import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
-import { forecast, type Forecast, type ForecastHistory } from '../../core/forecast/forecast.ts';
+import { forecast } from '../../core/forecast/forecast.ts';
+import type { Forecast, ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import { RUSH, messagesAtOnce } from '../../core/lint/rush.ts';
 import type { LiveOther } from '../../core/lint/model.ts';

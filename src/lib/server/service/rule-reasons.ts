@@ -8,11 +8,17 @@ import { PHASES, PRIORITIES } from '../../core/rule/model.ts';
 import type { CompiledWatch } from '../../core/rule/watch.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { Stores } from '../store/all.ts';
 import { recordNames } from '../engine/names.ts';
 
 /** Every rule that is on: whether it rings for a task, and why or why not. */
-export function appliesTo(app: Container, task: TaskFacts, now: number, nowDay: number): RuleReasonView[] {
+export function appliesTo(
+  app: { source: FactsSource; stores: Stores },
+  task: TaskFacts,
+  now: number,
+  nowDay: number
+): RuleReasonView[] {
   const { planner } = app.source;
   const names = recordNames(app.stores);
   return app.source
