@@ -2,7 +2,6 @@ import { groupBy } from '../group-by.ts';
 import { capAndFold } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
 import { scheduleRings } from '../recurrence/schedule.ts';
-import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
 import { formatInstant } from '../time/instant.ts';
@@ -14,7 +13,7 @@ import { leadOf, repeats, type RuleFacts } from './compile-rule.ts';
 import { limitsOf, outgoingOf } from './day-limits.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
 import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
-import { Heap } from './heap.ts';
+import { NO_DUE, SimulationQueue, type NoticeAhead, type SimulatedEvent } from './simulation-queue.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
 import {
@@ -28,55 +27,11 @@ import {
   type TellingKey
 } from './plan-rule.ts';
 import { Planner, type PlannedNotice } from './planner.ts';
-import { withoutOwn, type OwnChange } from './own-changes.ts';
+import { withoutOwn } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
 import { ifPutOff } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedTask } from './simulated-task.ts';
-
-/** A notice on its way, with what it is of. */
-export interface NoticeAhead {
-  notice: PlannedNotice;
-  rule: RuleFacts;
-  tell: CompiledTell;
-  lead: CompiledLead;
-  state: SimulatedTask;
-  anchorValue: string;
-  own: readonly OwnChange[];
-  /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
-  regardless: boolean;
-  /** The order in which they were made, kept while one is put off. */
-  sequence?: number;
-}
-
-/** At one instant runs go on first, then it rings, then notices leave. */
-type Event = {
-  at: InstantMs;
-  phase: 0 | 1 | 2;
-  position: number;
-  ruleId: number;
-  dueAt: number;
-  taskId: number;
-  order: number;
-  to: number;
-  sequence: number;
-} & (
-  | { is: 'run'; run: RunAhead }
-  | { is: 'ring'; rule: RuleFacts; ring: RingAhead; state: SimulatedTask; version: number }
-  | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead; rings: Iterator<InstantMs> }
-  | { is: 'leave'; ahead: NoticeAhead }
-);
-
-/** A ring in line, or not yet. */
-interface RingLater {
-  rule: RuleFacts;
-  ring: RingAhead;
-  state: SimulatedTask;
-  version: number;
-  sequence: number;
-}
-
-const NO_DUE = Number.MAX_SAFE_INTEGER;
 
 /**
  * A forecast that goes through time as the engine does: it rings, waits, acts on a shadow of the tasks and sends, in the same order. It is
@@ -91,16 +46,13 @@ export class Simulation {
   readonly #onFault: (ruleId: number, taskId: number, error: unknown) => void;
   readonly #states = new Map<number, SimulatedTask>();
   readonly #details = new Map<number, TaskDetails>();
-  readonly #heap = new Heap<Event>(inOrder);
+  readonly #queue: SimulationQueue;
   readonly #sent = new Map<string, number>();
   readonly #runs: SimulatedRuns;
   readonly #stale = new Set<SimulatedTask>();
   /** Notices that rang inside the window and have neither left nor been unrung. */
   #pending = 0;
-  #sequence = 0;
   #now: InstantMs;
-  /** Rings behind the window, which mostly nobody asks for; null once they are in the line with the others. */
-  #later: RingLater[] | null = [];
 
   constructor(
     facts: Facts,
@@ -114,6 +66,7 @@ export class Simulation {
     this.rules = rules;
     this.result = result;
     this.#window = window;
+    this.#queue = new SimulationQueue(window.until);
     this.#history = history;
     this.#onFault = onFault;
     this.#now = window.now;
@@ -153,30 +106,26 @@ export class Simulation {
     this.#queueWaiting();
     // What rang inside the window and leaves after it may be merged with what rings after it: the window only selects.
     for (
-      let event = this.#heap.first();
+      let event = this.#queue.first();
       event && (event.at <= until || this.#pending > 0);
-      event = this.#heap.first()
+      event = this.#queue.first()
     ) {
-      if (event.at > until && this.#later) {
-        this.#queueLater();
-        continue;
-      }
       this.#now = event.at;
       try {
         if (event.is === 'leave') this.#leave(event.at);
         else {
-          this.#heap.pop();
+          this.#queue.pop();
           this.#take(event);
         }
       } catch (error) {
-        if (this.#heap.first() === event) this.#heap.pop();
+        if (this.#queue.first() === event) this.#queue.pop();
         this.#onFault(event.ruleId, event.taskId, error);
       }
       this.#replanStale();
     }
   }
 
-  #take(event: Exclude<Event, { is: 'leave' }>): void {
+  #take(event: Exclude<SimulatedEvent, { is: 'leave' }>): void {
     switch (event.is) {
       case 'run':
         this.#runs.goOn(event.run);
@@ -245,7 +194,7 @@ export class Simulation {
           ? null
           : state.owes({ rung: state.hasRung(rule, key), sinceNow: key.ringAt > this.#window.now })
     });
-    for (const ring of ahead) this.#queueRing(rule, ring, state);
+    for (const ring of ahead) this.#queue.ring(rule, ring, state);
     for (const one of caught) {
       const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, leavesAt, readerId } =
         one;
@@ -265,36 +214,6 @@ export class Simulation {
       };
       this.queueNotice({ notice, rule, tell, lead, state, anchorValue, own: [], regardless: false });
     }
-  }
-
-  #queueRing(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
-    const later = { rule, ring, state, version: state.version, sequence: this.#sequence++ };
-    if (this.#later && (ring.forwardAt ?? ring.ringAt) > this.#window.until) this.#later.push(later);
-    else this.#queue(later);
-  }
-
-  #queueLater(): void {
-    const later = this.#later ?? [];
-    this.#later = null;
-    for (const one of later) this.#queue(one);
-  }
-
-  #queue({ rule, ring, state, version, sequence }: RingLater): void {
-    const { dueAt, task } = state;
-    this.#heap.push({
-      ...{ at: ring.forwardAt ?? ring.ringAt, phase: 1, position: rule.position },
-      ...{ ruleId: rule.id, dueAt, taskId: task.id },
-      ...{
-        order: ring.lead.order,
-        to: ring.recipientId,
-        sequence,
-        is: 'ring',
-        rule,
-        ring,
-        state,
-        version
-      }
-    });
   }
 
   #ring(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
@@ -334,7 +253,7 @@ export class Simulation {
     const recipient = planner.facts.people.get(recipientId);
     if (!recipient) return;
     const forwardAt = forwardOf(planner, rule, lead, task, recipient, ringAt, this.#now);
-    this.#queueRing(rule, { ...ring, forwardAt }, state);
+    this.#queue.ring(rule, { ...ring, forwardAt }, state);
     if (!this.#isRung(rule, lead, task)) return;
     for (const tell of tellsForward(planner, rule, lead, task, recipient, ringAt, this.#now)) {
       const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
@@ -373,7 +292,7 @@ export class Simulation {
     const forwardAt = recipient
       ? forwardOf(this.planner, rule, ring.lead, state.task, recipient, next.ringAt, this.#now)
       : null;
-    this.#queueRing(rule, { ...ring, ...next, forwardAt }, state);
+    this.#queue.ring(rule, { ...ring, ...next, forwardAt }, state);
   }
 
   /** A notice for one recipient that rings now. */
@@ -407,34 +326,11 @@ export class Simulation {
     if (notice.unrung !== null) return this.#emit(notice);
     if (notice.ringAt <= this.#window.until && !notice.folded) this.#pending++;
     state.occupy(rule, key);
-    ahead.sequence ??= this.#sequence++;
-    this.#heap.push({
-      ...{ at: notice.leavesAt, phase: 2, position: rule.position, ruleId: rule.id, dueAt: state.dueAt },
-      ...{
-        taskId: notice.taskId,
-        order: notice.leadOrder,
-        to: 0,
-        sequence: ahead.sequence,
-        is: 'leave',
-        ahead
-      }
-    });
+    this.#queue.leave(ahead);
   }
 
   queueRun(run: RunAhead): void {
-    const state = this.#states.get(run.taskId);
-    this.#heap.push({
-      ...{ at: Math.max(run.until, this.#now), phase: 0, position: run.rule.position, ruleId: run.rule.id },
-      ...{
-        dueAt: state?.dueAt ?? NO_DUE,
-        taskId: run.taskId,
-        order: 0,
-        to: 0,
-        sequence: this.#sequence++,
-        is: 'run',
-        run
-      }
-    });
+    this.#queue.run(run, this.#states.get(run.taskId)?.dueAt ?? NO_DUE, this.#now);
   }
 
   #queueSchedules(): void {
@@ -454,11 +350,7 @@ export class Simulation {
   #queueNextSchedule(rule: RuleFacts, lead: CompiledLead, rings: Iterator<InstantMs>): void {
     for (let next = rings.next(); !next.done; next = rings.next()) {
       if (next.value <= this.#now) continue;
-      this.#heap.push({
-        ...{ at: next.value, phase: 1, position: rule.position, ruleId: rule.id, dueAt: -1, taskId: 0 },
-        ...{ order: lead.order, to: 0, sequence: this.#sequence++, is: 'schedule', rule, lead, rings }
-      });
-      return;
+      return this.#queue.schedule(rule, lead, next.value, rings);
     }
   }
 
@@ -509,11 +401,11 @@ export class Simulation {
   #leave(at: InstantMs): void {
     const leaving: NoticeAhead[] = [];
     for (
-      let event = this.#heap.first();
+      let event = this.#queue.first();
       event?.at === at && event.is === 'leave';
-      event = this.#heap.first()
+      event = this.#queue.first()
     ) {
-      this.#heap.pop();
+      this.#queue.pop();
       leaving.push(event.ahead);
     }
     const byReader = groupBy(
@@ -693,19 +585,4 @@ function mostOf({ lead }: CompiledLead): number {
 export function scheduleValue({ lead }: CompiledLead, task: TaskFacts, at: InstantMs): string {
   const once = lead.kind === 'schedule' && lead.oncePerDate;
   return once ? `due ${task.due?.day ?? 'none'}` : formatInstant(at);
-}
-
-function inOrder(a: Event, b: Event): number {
-  return (
-    a.at - b.at ||
-    a.phase - b.phase ||
-    a.position - b.position ||
-    a.ruleId - b.ruleId ||
-    a.dueAt - b.dueAt ||
-    a.taskId - b.taskId ||
-    a.order - b.order ||
-    Number(a.to === THE_RUN) - Number(b.to === THE_RUN) ||
-    a.to - b.to ||
-    a.sequence - b.sequence
-  );
 }
