@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { allSteps, type Recipient } from '../../core/rule/model.ts';
+import { allSteps, type Recipient, type Tell } from '../../core/rule/model.ts';
 import { parseTemplate } from '../../core/message/template.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
@@ -80,16 +80,22 @@ export class SharedParts {
 
   /** Rules, live or drafted, that name a reader list. */
   usesOfReaders(id: number): { id: number; name: string }[] {
+    return this.#tellingBy(({ to }) => to.some((one) => one.who === 'readers' && one.id === id));
+  }
+
+  /** Rules, live or drafted, in which the words of a template stand as they are: what has been changed since is the rule's own. */
+  usesOfTemplate({ subject, body }: { subject: string; body: string }): { id: number; name: string }[] {
+    return this.#tellingBy((tell) => tell.subject === subject && tell.body === body);
+  }
+
+  #tellingBy(holds: (tell: Tell) => boolean): { id: number; name: string }[] {
     return this.#stores.rules.made().flatMap((rule) => {
       const versions = [rule.liveVersion, rule.draftVersion].flatMap((version) =>
         version === null ? [] : (this.#stores.rules.version(version) ?? [])
       );
-      const names = versions.some(({ definition }) =>
-        allSteps(definition.steps).some(
-          (step) => step.kind === 'tell' && step.to.some((one) => one.who === 'readers' && one.id === id)
-        )
-      );
-      return names ? [{ id: rule.id, name: rule.name }] : [];
+      const tells = versions.flatMap(({ definition }) => allSteps(definition.steps));
+      const uses = tells.some((step) => step.kind === 'tell' && holds(step));
+      return uses ? [{ id: rule.id, name: rule.name }] : [];
     });
   }
 }

@@ -17,7 +17,9 @@ export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   return {
     lists: app.stores.readers.lists().map((list) => ({ ...list, uses: app.shared.usesOfReaders(list.id) })),
-    templates: app.stores.readers.templates(),
+    templates: app.stores.readers
+      .templates()
+      .map((template) => ({ ...template, uses: app.shared.usesOfTemplate(template) })),
     choices: ruleChoices(app, 0, viewer)
   };
 };

@@ -78,6 +78,11 @@
     {#each data.templates as one (one.id)}
       <li>
         <span class="about"><b>{one.name}</b> <span class="quiet">{one.subject}</span></span>
+        <span class="quiet"
+          >{one.uses.length === 0 ? 'its words stand in no rule as they are' : 'its words stand in'}
+          {#each one.uses as rule, i (rule.id)}{i > 0 ? ', ' : ''}<a href="/rules/{rule.id}">{rule.name}</a
+            >{/each}</span
+        >
         <button type="button" class="button plain" onclick={() => (template = one.id)}>Change</button>
         <form method="POST" action="?/dropTemplate" use:enhance={submitDone(done)}>
           <input type="hidden" name="id" value={one.id} />
