@@ -3,7 +3,7 @@
 
   /** A draft beside the version that is live. */
   let { beside }: { beside: BesideView } = $props();
-  const HOW = { added: 'comes besides', gone: 'comes no more', moved: 'comes at another time' } as const;
+  const HOW = { added: 'besides', gone: 'no more', moved: 'moved' } as const;
   const listed = $derived(beside.rows.length);
   const all = $derived(beside.added + beside.gone + beside.moved);
 </script>
@@ -23,7 +23,7 @@
       {#each beside.rows as { how, bell, was } (how + bell.key)}
         <tr>
           <td class={how}>{HOW[how]}</td>
-          <td>
+          <td class="whitespace-nowrap">
             {#if how === 'gone'}<s>{bell.time.there}</s>{:else}{bell.time.there}{/if}
             <span class="quiet block">{bell.time.place}{was ? ` · was ${was.there}` : ''}</span>
           </td>
