@@ -55,7 +55,7 @@ export function openBasis(basis: RuleBasis): (written: WrittenRule, elapsedMs: n
   const tasks = basis.tasks.map(unpackTask);
   const rounds = new Map(tasks.map(({ id, round }) => [id, round]));
   const names = namesOf(basis.named);
-  const known = knownOf(basis.named, facts.lists);
+  const known = knownOf(basis.named, () => facts.lists);
   const why = new Map(basis.why);
   const zone = facts.people.get(basis.viewerId ?? 0)?.zone ?? facts.workspace.zone;
   const others = basis.others.map(({ id, name, position, keeperId, definition }) => ({

@@ -1,3 +1,4 @@
+import { groupBy } from '../group-by.ts';
 import type { NoticeKind, RuleDefinition } from '../rule/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
@@ -34,6 +35,8 @@ export interface RuleHistoryRecord {
   sentToday: [personId: number, count: number][];
 }
 
+const NONE: readonly ToldRecord[] = [];
+
 /**
  * What a forecast of one rule asks of its past.
  * @param compile makes the version ready that a waiting run started with
@@ -48,12 +51,15 @@ export function ruleHistory(
   const occupied = new Set(told.map((one) => keyOf(one, one.stepId, one.recipientId)));
   for (const one of ran) occupied.add(keyOf(one, '', THE_RUN));
   const touched = new Set([...told, ...ran].map(({ taskId }) => taskId));
-  const left = told.filter((one) => one.left);
-  const ofRound = left.filter(({ taskId, round }) => rounds.get(taskId) === round);
+  // Asked task by task, of which there may be thousands: what has left is kept by task.
+  const left = groupBy(
+    told.filter((one) => one.left),
+    ({ taskId }) => taskId
+  );
+  const leftOf = (taskId: number) => left.get(taskId) ?? NONE;
+  const ofRound = (taskId: number) => leftOf(taskId).filter(({ round }) => rounds.get(taskId) === round);
   const lately = new Map(record.toldLately);
   const sentToday = new Map(record.sentToday);
-  const count = (list: readonly ToldRecord[], holds: (one: ToldRecord) => boolean) =>
-    list.filter(holds).length;
   return {
     waiting,
     runs: runs.map(({ definition, ...run }) => ({ ...run, rule: compile(definition) })),
@@ -66,27 +72,20 @@ export function ruleHistory(
       return occupied.has(keyOf(key, recipientId === THE_RUN ? '' : stepId, recipientId));
     },
     left: (_rule, lead, task, recipientId, anchorValue) =>
-      touched.has(task.id)
-        ? count(
-            left,
-            (one) =>
-              one.taskId === task.id &&
-              one.leadId === lead.lead.id &&
-              one.anchorValue === anchorValue &&
-              one.round === task.round &&
-              one.recipientId === recipientId
-          )
-        : 0,
+      leftOf(task.id).filter(
+        (one) =>
+          one.leadId === lead.lead.id &&
+          one.anchorValue === anchorValue &&
+          one.round === task.round &&
+          one.recipientId === recipientId
+      ).length,
     leftTo: (_ruleId, taskId, recipientId) =>
-      touched.has(taskId)
-        ? count(ofRound, (one) => one.taskId === taskId && one.recipientId === recipientId)
-        : 0,
+      ofRound(taskId).filter((one) => one.recipientId === recipientId).length,
     toldLately: (taskId) => lately.get(taskId) ?? [],
     planner: {
-      ringsSoFar: (_ruleId, taskId) =>
-        touched.has(taskId) ? count(ofRound, (one) => one.taskId === taskId) : 0,
+      ringsSoFar: (_ruleId, taskId) => ofRound(taskId).length,
       lastLeft: (_ruleId, leadId, taskId) => {
-        const times = ofRound.filter((one) => one.taskId === taskId && one.leadId === leadId);
+        const times = ofRound(taskId).filter((one) => one.leadId === leadId);
         return times.length === 0 ? null : Math.max(...times.map(({ leavesAt }) => leavesAt));
       }
     }

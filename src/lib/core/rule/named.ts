@@ -19,41 +19,43 @@ export interface NamedRecords {
   lists: Named;
 }
 
-/** What ids are called, from records. */
+/** What ids are called, from records; each kind is looked at when it is first asked for. */
 export function namesOf(records: NamedRecords): Names {
-  const named = (all: Named, what: string) => {
-    const names = new Map(all.map(({ id, name }) => [id, name]));
-    return (id: number) => names.get(id) ?? `${what} that is gone`;
+  const named = (read: () => Named, what: string) => {
+    let names: Map<number, string> | null = null;
+    return (id: number) =>
+      (names ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `${what} that is gone`;
   };
   return {
-    project: named(records.projects, 'a project'),
-    person: named(records.people, 'somebody'),
-    group: named(records.groups, 'a group'),
-    status: named(records.statuses, 'a status'),
-    section: named(records.sections, 'a section'),
-    field: named(records.fields, 'a field'),
-    readers: named(records.readers, 'a reader list'),
-    rule: named(records.rules, 'a rule'),
-    list: named(records.lists, 'a list')
+    project: named(() => records.projects, 'a project'),
+    person: named(() => records.people, 'somebody'),
+    group: named(() => records.groups, 'a group'),
+    status: named(() => records.statuses, 'a status'),
+    section: named(() => records.sections, 'a section'),
+    field: named(() => records.fields, 'a field'),
+    readers: named(() => records.readers, 'a reader list'),
+    rule: named(() => records.rules, 'a rule'),
+    list: named(() => records.lists, 'a list')
   };
 }
 
-/** What is there for a rule to name, from records. */
-export function knownOf(records: NamedRecords, lists: ListScopes): Known {
-  const has = (all: readonly { id: number }[]) => {
-    const ids = new Set(all.map(({ id }) => id));
-    return (id: number) => ids.has(id);
+/** What is there for a rule to name, from records; each kind is looked at when it is first asked for. */
+export function knownOf(records: NamedRecords, readLists: () => ListScopes): Known {
+  const has = (read: () => readonly { id: number }[]) => {
+    let ids: Set<number> | null = null;
+    return (id: number) => (ids ??= new Set(read().map((one) => one.id))).has(id);
   };
-  const kinds = new Map(records.fields.map(({ id, kind }) => [id, kind]));
+  let kinds: Map<number, FieldKind> | null = null;
+  let lists: ListScopes | null = null;
   return {
-    project: has(records.projects),
-    person: has(records.people.filter(({ erased }) => !erased)),
-    group: has(records.groups),
-    status: has(records.statuses),
-    section: has(records.sections),
-    readers: has(records.readers),
-    rule: has(records.rules),
-    field: (id) => kinds.get(id) ?? null,
-    list: (id) => lists.get(id) ?? null
+    project: has(() => records.projects),
+    person: has(() => records.people.filter(({ erased }) => !erased)),
+    group: has(() => records.groups),
+    status: has(() => records.statuses),
+    section: has(() => records.sections),
+    readers: has(() => records.readers),
+    rule: has(() => records.rules),
+    field: (id) => (kinds ??= new Map(records.fields.map((one) => [one.id, one.kind]))).get(id) ?? null,
+    list: (id) => (lists ??= readLists()).get(id) ?? null
   };
 }

@@ -1,22 +1,43 @@
 import type { Names } from '../../core/rule/condition-words.ts';
+import { namesOf, type NamedRecords } from '../../core/rule/named.ts';
 import type { Stores } from '../store/all.ts';
+
+const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
+
+/** Everything that a rule can name, each kind read when it is asked for. */
+export function namedRecords(stores: Stores): NamedRecords {
+  return {
+    get projects() {
+      return stores.projects.all().map(named);
+    },
+    get people() {
+      return stores.people.all().map(({ id, name, erased }) => ({ id, name, erased }));
+    },
+    get groups() {
+      return stores.people.groups().map(named);
+    },
+    get statuses() {
+      return stores.projects.statuses().map(named);
+    },
+    get sections() {
+      return stores.projects.sections().map(named);
+    },
+    get fields() {
+      return stores.fields.all().map(({ id, name, kind }) => ({ id, name, kind }));
+    },
+    get readers() {
+      return stores.readers.lists().map(named);
+    },
+    get rules() {
+      return stores.rules.made().map(named);
+    },
+    get lists() {
+      return stores.savedLists.all().map(named);
+    }
+  };
+}
 
 /** What ids that rules name are called, as it stands now. */
 export function recordNames(stores: Stores): Names {
-  const named = <T extends { id: number; name: string }>(read: () => readonly T[], what: string) => {
-    let all: Map<number, string> | null = null;
-    return (id: number) =>
-      (all ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `${what} that is gone`;
-  };
-  return {
-    project: named(() => stores.projects.all(), 'a project'),
-    person: named(() => stores.people.all(), 'somebody'),
-    group: named(() => stores.people.groups(), 'a group'),
-    status: named(() => stores.projects.statuses(), 'a status'),
-    section: named(() => stores.projects.sections(), 'a section'),
-    field: named(() => stores.fields.all(), 'a field'),
-    readers: named(() => stores.readers.lists(), 'a reader list'),
-    rule: named(() => stores.rules.all(), 'a rule'),
-    list: named(() => stores.savedLists.all(), 'a list')
-  };
+  return namesOf(namedRecords(stores));
 }

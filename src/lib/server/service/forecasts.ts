@@ -6,17 +6,17 @@ import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import { bellView, nameFor, type Reading } from '../../view/bell-view.ts';
+import { bellView, nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { BellView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { historyOf } from '../engine/history.ts';
-import { recordNames } from '../engine/names.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { Words } from '../engine/words.ts';
 import { foretold, saidOf, type ForetoldMessage } from './foretold.ts';
+import { readingOf } from './reading.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Tasks that are read one by one rather than all at once. */
@@ -48,7 +48,7 @@ export class ForecastService {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const waiting = this.#stores.notices.waiting();
     const simulated = this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
-    const reading = this.#reading(viewer);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
@@ -104,7 +104,7 @@ export class ForecastService {
     const task = this.#stores.tasks.factsOf(taskId);
     const waiting = this.#stores.notices.waitingOf(taskId);
     const simulated = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
-    const reading = this.#reading(viewer);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
@@ -167,13 +167,6 @@ export class ForecastService {
       planner,
       rules: byId,
       tasks: new Map([...tasks, ...result.imagined].map((task) => [task.id, task]))
-    };
-  }
-
-  #reading({ zone, personId }: Viewer): Reading {
-    return {
-      ...{ zone, personId, now: this.#clock.now(), names: recordNames(this.#stores) },
-      whyOf: (noticeId) => this.#stores.notices.byId(noticeId)?.why ?? null
     };
   }
 }

@@ -1,6 +1,9 @@
+import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { packDetails, packTask } from '../../core/forecast/packed.ts';
+import { NO_DETAILS } from '../../core/task/details.ts';
 import type { RuleHistoryRecord } from '../../core/forecast/rule-history.ts';
-import { historyOf } from '../engine/history.ts';
+import { historyOf, runAhead } from '../engine/history.ts';
+import { namedRecords } from '../engine/names.ts';
 import { readFactsInput } from '../engine/read-facts.ts';
 import type { RuleBasis } from '../../view/rule-basis.ts';
 import type { Container } from '../container.ts';
@@ -20,28 +23,20 @@ export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBa
   const told = stores.tellings.ofRule(ruleId);
   if (told.length > MOST_TOLD) return null;
   const rule = stores.rules.byId(ruleId);
-  // Nobody is sent the name of another person's private task.
-  const tasks = stores.tasks
-    .facts()
-    .map((task) => (task.private && task.ownerId !== viewer.personId ? { ...task, name: '' } : task));
-  const detailsOf = source.allDetails();
+  const tasks = source.whole.tasks();
+  const details = source.whole.details();
+  // Nobody is sent what another person's private task says; no rule but its owner's looks at it.
+  const isHidden = (task: TaskFacts) => task.private && task.ownerId !== viewer.personId;
   const { history, why } = historyRecord(app, ruleId, told);
   return {
     ...{ ruleId, position: rule?.position ?? 0, keeperId: rule?.keeperId ?? null },
     facts: readFactsInput(stores),
-    tasks: tasks.map(packTask),
-    details: tasks.map(({ id }) => [id, packDetails(detailsOf(id))]),
-    named: {
-      projects: stores.projects.all().map(named),
-      people: stores.people.all().map(({ id, name, erased }) => ({ id, name, erased })),
-      groups: stores.people.groups().map(named),
-      statuses: stores.projects.statuses().map(named),
-      sections: stores.projects.sections().map(named),
-      fields: stores.fields.all().map(({ id, name, kind }) => ({ id, name, kind })),
-      readers: stores.readers.lists().map(named),
-      rules: stores.rules.made().map(named),
-      lists: stores.savedLists.all().map(named)
-    },
+    tasks: tasks.map((task) => packTask(isHidden(task) ? { ...task, name: '' } : task)),
+    details: tasks.map((task) => [
+      task.id,
+      packDetails((isHidden(task) ? null : details.get(task.id)) ?? NO_DETAILS)
+    ]),
+    named: namedRecords(stores),
     others: source.liveRules().flatMap(({ facts, versionId }) => {
       const version = facts.id === ruleId || facts.ofTask ? null : stores.rules.version(versionId);
       const { id, name, position, keeperId } = facts;
@@ -50,8 +45,6 @@ export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBa
     ...{ history, why, viewerId: viewer.personId, now: clock.now(), running: clock.running }
   };
 }
-
-const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
 
 function historyRecord(
   { stores, source, clock }: Services,
@@ -69,10 +62,14 @@ function historyRecord(
       told,
       ran: stores.tellings.ranOfRule(ruleId),
       waiting: [...(history.waiting ?? [])],
-      runs: (history.runs ?? []).map(({ rule: _rule, ...run }) => ({
-        ...run,
-        definition: stores.rules.version(stores.rules.byId(ruleId)!.liveVersion!)!.definition
-      })),
+      runs: stores.runs.waiting().flatMap((run) => {
+        // A run keeps the version of the rule that it started with.
+        const ahead = run.ruleId === ruleId ? runAhead(run, source) : null;
+        const version = ahead && stores.rules.version(run.versionId);
+        if (!ahead || !version) return [];
+        const { rule: _rule, ...rest } = ahead;
+        return [{ ...rest, definition: version.definition }];
+      }),
       toldLately: stores.tellings.allSince(now - HOUR_MS),
       sentToday: capped.map(({ id }) => [id, history.sentToday?.(id) ?? 0])
     },

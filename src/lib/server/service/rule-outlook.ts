@@ -17,7 +17,7 @@ import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import { bellView, nameFor, type Reading } from '../../view/bell-view.ts';
+import { bellView, nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { RuleForecastView } from '../../view/models.ts';
 import { RULE_WINDOW_DAYS, ruleForecastView } from '../../view/rule-forecast.ts';
@@ -32,6 +32,7 @@ import { foretold, saidOf } from './foretold.ts';
 import { knownTo } from './known-to.ts';
 import { reasonsAgainst, rings } from './rule-reasons.ts';
 import type { RuleInput } from './rules.ts';
+import { readingOf } from './reading.ts';
 import type { Viewer } from './viewer.ts';
 import { withdrawnByRule } from './withdrawals.ts';
 
@@ -76,7 +77,7 @@ export class RuleOutlooks {
       ...(days === undefined ? {} : { days }),
       history: this.#history(rule, facts),
       statuses: this.#stores.projects.statuses(),
-      reading: this.#reading(viewer)
+      reading: readingOf(this.#stores, this.#clock, viewer)
     });
   }
 
@@ -90,7 +91,7 @@ export class RuleOutlooks {
     if (!task || (task.private && task.ownerId !== viewer.personId)) throw new CodedError('task-gone');
     const { rule, definition } = this.#compile(ruleId, input);
     const now = this.#clock.now();
-    const { names } = this.#reading(viewer);
+    const { names } = readingOf(this.#stores, this.#clock, viewer);
     const planner = this.#source.planner;
     const entries = (history: Partial<ForecastHistory>, leads: readonly string[]) =>
       this.#entries(rule, definition, task, history, leads, viewer);
@@ -180,7 +181,10 @@ export class RuleOutlooks {
         why: saidOf(first!, of).notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
       };
     });
-    const reading = { ...this.#reading({ zone, personId: null }), personId: task.ownerId };
+    const reading = {
+      ...readingOf(this.#stores, this.#clock, { zone, personId: null }),
+      personId: task.ownerId
+    };
     const unrung = [...told.notices]
       .filter((notice) => notice.unrung !== null)
       .map((notice): TrialEntry => {
@@ -247,7 +251,7 @@ export class RuleOutlooks {
     };
     const [before, after] = [of(live), of(rule)];
     const { added, gone, moved, same } = difference(before.notices, after.notices);
-    const reading = this.#reading(viewer);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
     const rows: BesideView['rows'] = [
       ...added.map((notice) => ({
         how: 'added' as const,
@@ -338,13 +342,6 @@ export class RuleOutlooks {
       new Map([[rule.id, rule]]),
       waiting
     );
-  }
-
-  #reading({ zone, personId }: Viewer): Reading {
-    return {
-      ...{ zone, personId, now: this.#clock.now(), names: recordNames(this.#stores) },
-      whyOf: (noticeId) => this.#stores.notices.byId(noticeId)?.why ?? null
-    };
   }
 }
 

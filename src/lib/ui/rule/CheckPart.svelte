@@ -64,9 +64,7 @@
     {/if}
   </ul>
   <p class="acts">
-    <button class="button main" formaction="?/turnOn" name="anyway" value="yes"
-      >{live ? 'Make it live now' : 'Turn it on now'}</button
-    >
+    <button class="button main" formaction="?/turnOn">{live ? 'Make it live now' : 'Turn it on now'}</button>
     <button type="button" class="button" onclick={onclose}>Not yet</button>
   </p>
 </section>

@@ -3,7 +3,7 @@ import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { ruleSchema } from '$lib/server/schema/rule.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { withdrawnByRule, type Withdrawn } from '$lib/server/service/withdrawals.ts';
+import { withdrawnByRule } from '$lib/server/service/withdrawals.ts';
 import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
@@ -49,13 +49,12 @@ export const actions: Actions = {
       app.rules.save(actor, id, input, stampOf(form)),
       `“${input.name || 'The rule'}” was saved.`
     ]),
+  // What it withdraws has been listed before, by the check.
   turnOn: (event) =>
-    act(event, (id, input, app, actor, form) => {
-      // What an edit withdraws of what waits is listed first.
-      const withdraws = withdrawnByRule(app.stores, id, input.definition);
-      if (withdraws.notices > 0 && form.get('anyway') !== 'yes') throw new Withdraws(withdraws);
-      return [app.rules.turnOn(actor, id, input, stampOf(form)), `“${input.name}” is on.`];
-    }),
+    act(event, (id, input, app, actor, form) => [
+      app.rules.turnOn(actor, id, input, stampOf(form)),
+      `“${input.name}” is on.`
+    ]),
   turnOff: (event) =>
     act(event, (id, input, app, actor) => [
       app.rules.turnOff(actor, id),
@@ -108,22 +107,9 @@ async function act(event: RequestEvent, work: Act) {
       });
     if (failure instanceof RuleIncomplete)
       return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
-    if (failure instanceof Withdraws)
-      return fail(400, { message: failure.message, faults: [] as RuleFault[], anyway: true });
     if (failure instanceof CodedError)
       return fail(400, { message: failure.message, faults: [] as RuleFault[] });
     throw failure;
-  }
-}
-
-/** Thrown when an edit would withdraw what waits, and nobody has said yes. */
-class Withdraws extends Error {
-  constructor({ notices, listed }: Withdrawn) {
-    const named = listed.map(({ task, person }) => `“${task}” to ${person}`).join(', ');
-    const more = notices > listed.length ? ` and ${notices - listed.length} more` : '';
-    super(
-      `This takes out a ring time of which ${notices} wait to leave; they would be withdrawn: ${named}${more}.`
-    );
   }
 }
 

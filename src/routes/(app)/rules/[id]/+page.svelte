@@ -46,7 +46,6 @@
       ? {
           message: form.message ?? '',
           faults: form.faults ?? [],
-          anyway: 'anyway' in form,
           conflict: 'conflict' in form
         }
       : null
@@ -277,9 +276,6 @@
       </p>{:else if refused}<p class="band brick mt-2" role="alert">
         <b>{refused.message}</b><span
           >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
-          {#if refused.anyway}<button class="button" formaction="?/turnOn" name="anyway" value="yes"
-              >Make it live all the same</button
-            >{/if}
           {#if refused.conflict}
             <a href="/rules/{data.id}/versions" target="_blank">See what they wrote</a>
             <button class="button" formaction="?/save" name="over" value="yes">Save mine over theirs</button>
