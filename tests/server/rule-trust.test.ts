@@ -3,6 +3,7 @@ import { openWatch, type Lead, type RuleDefinition } from '../../src/lib/core/ru
 import { starters } from '../../src/lib/core/rule/starters.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import { ruleBasis } from '../../src/lib/server/service/rule-basis.ts';
 import { startersOf } from '../../src/lib/server/service/rule-starters.ts';
 import { RuleConflict, type RuleInput } from '../../src/lib/server/service/rules.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
@@ -168,6 +169,38 @@ describe('what is kept between looks', () => {
       })()
     ).toThrow('taken back');
     same();
+  });
+});
+
+describe('what the browser is sent', () => {
+  it('a run that waits with the version that it started with, and nothing of another person’s private task', async () => {
+    const { container, coordinator, people } = workspace;
+    const first = ruleOf([lead(0, 'day', { id: 'kept' })], { reach: 'any time' });
+    const waits: RuleDefinition = {
+      ...first,
+      steps: [
+        {
+          ...{ id: 'w', kind: 'wait', name: '', description: '', leads: null, n: 2, unit: 'workday' },
+          ...{ time: '09:00', closedDay: 'later', regardless: false }
+        },
+        ...first.steps
+      ]
+    };
+    const id = ruleOn(workspace, waits);
+    add({ dueDate: '2026-03-05' });
+    const nora = { personId: people.Nora!, source: 'person' as const };
+    const secret = taskInput({
+      ownerId: nora.personId,
+      private: true,
+      name: 'Secret',
+      description: 'Own matter'
+    });
+    container.tasks.add(nora, secret);
+    await container.engine.moveClock(Date.parse('2026-03-05T10:00Z'));
+    container.rules.turnOn(coordinator, id, input(first));
+    const basis = ruleBasis(container, id, viewer)!;
+    expect(basis.history.runs.map(({ definition }) => definition.steps.length)).toEqual([2]);
+    expect(JSON.stringify(basis)).not.toMatch(/Secret|Own matter/);
   });
 });
 
