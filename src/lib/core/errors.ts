@@ -170,6 +170,20 @@ const TABLE = {
   'link-spent': 'This link has been used, or its time has passed. Ask for a new one.',
   'password-short': 'A password needs at least {least} characters.',
   'clock-not-movable': 'The clock can be moved only in the demo workspace.',
+  'link-broken': 'This link is not whole, or was not made here. Open the message and press it again.',
+  'task-finished': '“{name}” is finished: there is nothing left to promise.',
+  'promise-past': 'That day has gone by. Choose today or a later one.',
+  'promise-after-due':
+    'It is due on {due}, and that is later: ask for another due date instead of promising past this one.',
+  'promise-twice': 'A promised date can be put off once, and that has been done.',
+  'link-old': 'This link has become too old: it works for two weeks.',
+  'link-used': 'This link has been used ({when}): it works once.',
+  'engine-stands':
+    'The engine stands still until somebody has said on the Bell tower what is done about what should have rung.',
+  'engine-rings': 'The engine rings already: somebody has answered before you.',
+  'backup-broken': 'The backup {file} is no sound workspace: {detail}',
+  'backup-in-use':
+    'The workspace in {dir} is open. Stop the application first; a backup of it can be made while it runs.',
   'clock-busy': 'The clock is being moved already. Wait until it has arrived.',
   'clock-too-far': 'The clock moves at most {most} days at once.',
   'undo-gone': 'There is nothing to undo there any more.',
@@ -179,6 +193,7 @@ const TABLE = {
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
   'database-changed':
     'Migration {name} is not the one this database was made with. Restore the original file.',
+  'no-way': 'There is no {what} of yours yet: give it on your own page.',
   'post-room-closed':
     'The mail stand-in does not answer at {address}. It may still be starting, or it was stopped.',
   'no-address': '{name} has no mail address.'

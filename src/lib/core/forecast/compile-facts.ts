@@ -1,3 +1,5 @@
+import type { ChannelName } from '../delivery/channel-name.ts';
+import type { Way } from '../delivery/channels.ts';
 import { NO_LEAVE, leaveSpans, parseLeave } from '../calendar/leave.ts';
 import { toCalendar, type CalendarRecord } from '../calendar/record.ts';
 import { ALWAYS_OPEN, parseIntervals, type Calendar } from '../calendar/spec.ts';
@@ -38,7 +40,7 @@ export function compileFacts(
     noticeMinute: parseTimeOfDay(settings?.noticeTime ?? '09:00'),
     endOfDay: settings?.endOfDay ?? ('midnight' as const)
   };
-  const team = people.map((person) => personFacts(person, leaveOf(person.id), inZone));
+  const team = people.map((person) => personFacts(person, leaveOf(person.id), inZone, input.channels));
   const outside = outsideFacts(input, workspace.calendar, zone);
   const byAddress = new Map(
     [...outside, ...team].flatMap((person): [string, PersonFacts][] =>
@@ -123,12 +125,32 @@ function calendarsInZones(records: readonly CalendarRecord[]): InZone {
   };
 }
 
-function personFacts(person: PersonRecord, leave: FactsInput['leave'], inZone: InZone): PersonFacts {
+/** The ways besides mail: those that are set up and that the person has an address for. Only who can sign in reads what stands in the application. */
+function otherWays({ id, email, phone, chat }: PersonRecord, channels: readonly ChannelName[]): Way[] {
+  const addresses = {
+    text: phone,
+    chat,
+    'in-app': email === null ? null : `person ${id}`
+  };
+  return (['text', 'chat', 'in-app'] as const).flatMap((channel) => {
+    const address = addresses[channel];
+    return address !== null && channels.includes(channel) ? [{ channel, address }] : [];
+  });
+}
+
+function personFacts(
+  person: PersonRecord,
+  leave: FactsInput['leave'],
+  inZone: InZone,
+  channels: readonly ChannelName[]
+): PersonFacts {
   const zone = zoneOfPerson(person);
   return {
     id: person.id,
     name: person.name,
     email: person.email,
+    otherWays: otherWays(person, channels),
+    channels: person.channels,
     active: person.active,
     zone,
     calendar: inZone(person.calendarId, zone),

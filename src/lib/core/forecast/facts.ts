@@ -1,3 +1,4 @@
+import type { ChannelChoice, Way } from '../delivery/channels.ts';
 import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { NO_LEAVE, type Leave } from '../calendar/leave.ts';
 import type { Interval } from '../calendar/spec.ts';
@@ -68,6 +69,10 @@ export interface PersonFacts {
   name: string;
   /** Null when the person has no mail address. */
   email: string | null;
+  /** Ways besides mail that they can be reached by. */
+  otherWays: readonly Way[];
+  /** By which they want to hear of what. */
+  channels: ChannelChoice;
   /** Somebody deactivated is told nothing and stands in for nobody. */
   active: boolean;
   zone: Zone;
@@ -97,8 +102,18 @@ export interface StandIn {
 /** What a person has who is active, takes no leave and has set nothing. */
 export const ORDINARY: Pick<
   PersonFacts,
-  'active' | 'leave' | 'standIns' | 'quiet' | 'dailyCap' | 'digestMinutes' | 'coordinates'
+  | 'otherWays'
+  | 'channels'
+  | 'active'
+  | 'leave'
+  | 'standIns'
+  | 'quiet'
+  | 'dailyCap'
+  | 'digestMinutes'
+  | 'coordinates'
 > = {
+  otherWays: [],
+  channels: {},
   active: true,
   leave: NO_LEAVE,
   standIns: [],
@@ -108,9 +123,9 @@ export const ORDINARY: Pick<
   coordinates: false
 };
 
-/** Whether mail can reach somebody at all. */
-export function isReachable({ active, email }: PersonFacts): boolean {
-  return active && email !== null;
+/** Whether a message can reach somebody at all. */
+export function isReachable({ active, email, otherWays }: PersonFacts): boolean {
+  return active && (email !== null || otherWays.length > 0);
 }
 
 /** Whether somebody is outside the team: a contact, or a plain address. */

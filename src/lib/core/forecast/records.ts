@@ -4,6 +4,8 @@ import type { CalendarRecord } from '../calendar/record.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import type { Phase } from '../rule/model.ts';
 import type { FieldKind } from '../task/model.ts';
+import type { ChannelName } from '../delivery/channel-name.ts';
+import type { ChannelChoice } from '../delivery/channels.ts';
 import type { Hush } from './facts.ts';
 
 /** A person as records have one. */
@@ -23,6 +25,10 @@ export interface PersonRecord {
   dailyCap: number | null;
   digestDue: string | null;
   digestOverdue: string | null;
+  phone: string | null;
+  /** The name under which a chat knows them. */
+  chat: string | null;
+  channels: ChannelChoice;
 }
 
 /** A project as records have one. */
@@ -39,6 +45,8 @@ export interface ProjectRecord {
  */
 export interface FactsInput {
   settings: { zone: string; calendarId: number; noticeTime: string; endOfDay: EndOfDay } | null;
+  /** Channels that messages can go by. */
+  channels: ChannelName[];
   calendars: CalendarRecord[];
   people: PersonRecord[];
   /** As written, on the person's wall. */

@@ -140,6 +140,8 @@ export class Subject implements TestSubject {
     switch (name) {
       case 'keep':
         return this.details.keep;
+      case 'acknowledged':
+        return this.details.acknowledged;
       case 'recurring':
         return this.details.rhythmDays !== null;
       case 'timed':

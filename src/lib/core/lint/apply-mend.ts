@@ -20,6 +20,8 @@ export function applyMend(definition: RuleDefinition, mend: Mend, newId: () => s
         subject: withDaysLeft(tell.subject),
         body: withDaysLeft(tell.body)
       }));
+    case 'own channels':
+      return withTell(definition, mend.step, (tell) => ({ ...tell, channels: null }));
     case 'take step out':
       return { ...definition, steps: withoutStep(definition.steps, mend.step) };
     case 'once per date':

@@ -1,3 +1,4 @@
+import { channelMissing, doubleChannels } from './channels.ts';
 import { nothingAfterDue, oneStatus } from './coverage.ts';
 import { lateBells } from './late-bells.ts';
 import { loop } from './loop.ts';
@@ -19,6 +20,8 @@ const LINTS: readonly ((context: LintContext) => Lint[])[] = [
   oneStatus,
   nothingAfterDue,
   toldTwice,
+  doubleChannels,
+  channelMissing,
   setByTwo
 ];
 

@@ -19,6 +19,8 @@ export const LINT_CODES = [
   'one status of several',
   'nothing after the due day',
   'told twice',
+  'double channels',
+  'channel missing',
   'set by two rules'
 ] as const;
 export type LintCode = (typeof LINT_CODES)[number];
@@ -32,6 +34,7 @@ export type Mend =
   | { does: 'days left'; words: string; step: string }
   | { does: 'open phases'; words: string }
   | { does: 'add overdue'; words: string }
+  | { does: 'own channels'; words: string; step: string }
   | { does: 'take step out'; words: string; step: string };
 
 /** One doubt, at its part. */

@@ -30,6 +30,7 @@ const facts = (
   leavesAt: Date.parse('2026-03-05T09:00Z'),
   link: 'https://bell.example/tasks/7',
   inPlaceOf: null,
+  acts: [],
   reason: 'Because it is so.',
   ...patch
 });

@@ -7,6 +7,7 @@ import type { FieldValues } from './fields.ts';
 import { fillTemplate, parseTemplate } from './template.ts';
 import { tableOf } from './table.ts';
 import type { TableColumn } from '../rule/model.ts';
+import { ACT_WORDS, actLines, type ActLink, type LinkAct } from './acts.ts';
 import { escapeHtml } from './escape.ts';
 
 /** What a message about one task is made of. All words are computed at the instant it leaves. */
@@ -30,6 +31,8 @@ export interface MessageFacts {
   /** Whom the reader stands in for, and until when, in words; null when it was meant for them. */
   inPlaceOf: string | null;
   link: string;
+  /** What the reader can do about it by a press in the message; none where they cannot. */
+  acts: readonly ActLink[];
   reason: string;
 }
 
@@ -54,11 +57,12 @@ export function composeMessage(
   const instead = facts.inPlaceOf === null ? '' : `You get this in place of ${facts.inPlaceOf}.\n\n`;
   const text = instead + fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
   const footer = `Rule “${ruleName}”. ${facts.reason}`;
+  const acts = facts.acts.length > 0 ? `\n\n${actLines(facts.acts)}` : '';
   return {
     // A header is one line: a task name with a line break in it must not start another.
     subject: oneLine(fillTemplate(parseTemplate(subject), values)),
-    text: `${text}\n\n-- \n${footer}\n`,
-    html: htmlOf(text, facts.link, footer)
+    text: `${text}${acts}\n\n-- \n${footer}\n`,
+    html: htmlOf(text, facts.link, footer, actsHtml(facts.acts))
   };
 }
 
@@ -80,7 +84,12 @@ export function composeTable(
   const values = { ...inCommon(rows), count: String(rows.length), link: listLink, reason: first!.reason };
   const instead = first!.inPlaceOf === null ? '' : `You get this in place of ${first!.inPlaceOf}.\n\n`;
   const intro = instead + fillTemplate(parseTemplate(words.body), values).replace(/\r\n?/g, '\n').trimEnd();
-  const table = tableOf(columns, rows, listLink);
+  const table = tableOf(
+    columns,
+    rows,
+    tasks.map(({ acts }) => acts.filter(({ act }) => IN_ROWS.includes(act))),
+    listLink
+  );
   const footer = `Rule “${ruleName}”. ${first!.reason}`;
   return {
     subject: oneLine(fillTemplate(parseTemplate(words.subject), values)),
@@ -88,6 +97,9 @@ export function composeTable(
     html: htmlOf(intro, listLink, footer, table.html)
   };
 }
+
+/** What stands beside a task among others; for the rest one opens it. */
+const IN_ROWS: readonly LinkAct[] = ['done', 'promise', 'date', 'yes', 'no', 'change'];
 
 /** What several tasks have in common; what differs has no value, and shows its fallback. */
 function inCommon(rows: readonly FieldValues[]): FieldValues {
@@ -159,6 +171,15 @@ function htmlOf(text: string, link: string, footer: string, table = ''): string 
     `<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">${paragraphs}${table}` +
     `<p style="margin:18px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:#53626b;font-size:13px">${escapeHtml(footer)}</p></div></body></html>`
   );
+}
+
+/** What can be done by a press, as buttons that are wide enough for a thumb. */
+function actsHtml(acts: readonly ActLink[]): string {
+  const buttons = acts.map(
+    ({ act, link }) =>
+      `<a href="${escapeHtml(link)}" style="display:inline-block;margin:0 8px 8px 0;padding:9px 16px;border:1px solid #ddd4c2;border-radius:7px;color:#1b2b33;font-weight:600;text-decoration:none">${ACT_WORDS[act]}</a>`
+  );
+  return buttons.length > 0 ? `<p style="margin:4px 0 6px">${buttons.join('')}</p>` : '';
 }
 
 function withLink(paragraph: string, link: string): string {

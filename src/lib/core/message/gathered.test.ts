@@ -5,7 +5,8 @@ const item = (subject: string) => ({
   subject,
   link: 'https://bell.example/tasks/7?a=1&b=2',
   ruleName: 'Ahead <of> it',
-  reason: 'Because.'
+  reason: 'Because.',
+  acts: []
 });
 
 describe('several notices as one message', () => {
@@ -21,6 +22,18 @@ describe('several notices as one message', () => {
         '• First is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n\n' +
         '• Second is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n'
     );
+  });
+
+  it('says under each what its reader can do about it', () => {
+    const acts = [
+      { act: 'done', link: 'https://bell.example/act/1' },
+      { act: 'date', link: 'https://bell.example/act/2' }
+    ] as const;
+    const { text, html } = composeGathered('N F', [{ ...item('A'), acts }, item('B')], 'x');
+    expect(text).toContain(
+      'tasks/7?a=1&b=2\n  It is done: https://bell.example/act/1\n  Another date: https://bell.example/act/2\n  Rule'
+    );
+    expect(html.match(/\/act\//g)).toHaveLength(2);
   });
 
   it('escapes in HTML what people wrote', () => {

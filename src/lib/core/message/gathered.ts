@@ -1,3 +1,4 @@
+import { actLines, actsInline, type ActLink } from './acts.ts';
 import type { ComposedMessage } from './compose.ts';
 import { escapeHtml } from './escape.ts';
 
@@ -7,6 +8,8 @@ export interface GatheredItem {
   link: string;
   ruleName: string;
   reason: string;
+  /** What its reader can do about it by a press. */
+  acts: readonly ActLink[];
 }
 
 /**
@@ -22,13 +25,14 @@ export function composeGathered(
   const subject = `${items.length} bells: ${first} and ${items.length - 1} more`;
   const name = readerName.split(' ')[0] ?? readerName;
   const lines = items.map(
-    ({ subject: line, link, ruleName, reason }) => `• ${line}\n  ${link}\n  Rule “${ruleName}”. ${reason}`
+    ({ subject: line, link, ruleName, reason, acts }) =>
+      `• ${line}\n  ${link}\n${acts.length > 0 ? `${indented(actLines(acts))}\n` : ''}  Rule “${ruleName}”. ${reason}`
   );
   const rows = items
     .map(
-      ({ subject: line, link, ruleName, reason }) =>
+      ({ subject: line, link, ruleName, reason, acts }) =>
         `<li style="margin:0 0 12px"><a href="${escapeHtml(link)}" style="color:#7d530e">${escapeHtml(line)}</a>` +
-        `<br><span style="color:#53626b;font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
+        `${actsInline(acts)}<br><span style="color:#53626b;font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
     )
     .join('');
   return {
@@ -40,4 +44,8 @@ export function composeGathered(
       `<p style="margin:0 0 14px">Good day ${escapeHtml(name)},</p><p style="margin:0 0 14px">${escapeHtml(why)}</p>` +
       `<ul style="margin:0;padding:0 0 0 18px">${rows}</ul></div></body></html>`
   };
+}
+
+function indented(lines: string): string {
+  return lines.replace(/^/gm, '  ');
 }

@@ -1,4 +1,5 @@
 import type { TableColumn, TableField } from '../rule/model.ts';
+import { actLines, actsInline, type ActLink } from './acts.ts';
 import { escapeHtml } from './escape.ts';
 import type { FieldValues } from './fields.ts';
 
@@ -21,29 +22,35 @@ export function captionOf({ field, caption }: TableColumn): string {
   return caption.trim() || CAPTIONS[field];
 }
 
-/** Several tasks as a table, in text and in HTML: at most 50 rows, then the count and the link. */
+/**
+ * Several tasks as a table, in text and in HTML: at most 50 rows, then the count and the link.
+ * @param acts what the reader can do about each, in the order of the rows
+ */
 export function tableOf(
   columns: readonly TableColumn[],
   rows: readonly FieldValues[],
+  acts: readonly (readonly ActLink[])[],
   listLink: string
 ): { text: string; html: string } {
   const shown = rows.slice(0, MOST_ROWS);
   const more = rows.length - shown.length;
-  const lines = shown.map((row) => {
+  const lines = shown.map((row, at) => {
     const [first, ...rest] = columns.map(({ field }) => row[field] ?? '');
     const details = rest.filter(Boolean).join(' · ');
-    return `• ${first ?? ''}${details ? `\n  ${details}` : ''}\n  ${row.link ?? ''}`;
+    const own = acts[at] ?? [];
+    const doable = own.length > 0 ? `\n${actLines(own).replace(/^/gm, '  ')}` : '';
+    return `• ${first ?? ''}${details ? `\n  ${details}` : ''}\n  ${row.link ?? ''}${doable}`;
   });
   const cell = 'padding:6px 10px 6px 0;border-bottom:1px solid #ebe4d5;text-align:left;vertical-align:top';
   const head = columns.map(
     (column) => `<th style="${cell};color:#53626b;font-weight:600">${escapeHtml(captionOf(column))}</th>`
   );
-  const body = shown.map((row) => {
+  const body = shown.map((row, at) => {
     const cells = columns.map(({ field }, i) => {
       const words = escapeHtml(row[field] ?? '');
       const linked =
         i === 0 && row.link ? `<a href="${escapeHtml(row.link)}" style="color:#7d530e">${words}</a>` : words;
-      return `<td style="${cell}">${linked}</td>`;
+      return `<td style="${cell}">${linked}${i === 0 ? actsInline(acts[at] ?? []) : ''}</td>`;
     });
     return `<tr>${cells.join('')}</tr>`;
   });

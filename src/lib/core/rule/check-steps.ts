@@ -25,7 +25,11 @@ export function checkSteps(definition: RuleDefinition, known: Known, ruleId: num
     const part = step.kind === 'tell' ? 'tell' : 'do';
     const at = (test: () => void) => check(part, test, step.id);
     at(() => {
-      if ((step.leads ?? []).some((id) => !leadIds.has(id))) throw new CodedError('rule-answers-gone');
+      const answered = [
+        ...(step.leads ?? []),
+        ...(step.kind === 'tell' ? step.to.flatMap(({ leads }) => leads ?? []) : [])
+      ];
+      if (answered.some((id) => !leadIds.has(id))) throw new CodedError('rule-answers-gone');
     });
     if (step.kind === 'tell') checkTell(step, known, at);
     else if (step.kind === 'do') checkDo(step, known, ruleId, hasActor, at);

@@ -88,6 +88,7 @@ export const TESTED = {
   keep: { kind: 'yes or no', label: 'keep mark' },
   'log time': { kind: 'yes or no', label: 'time must be logged' },
   overdue: { kind: 'yes or no', label: 'overdue' },
+  acknowledged: { kind: 'yes or no', label: 'acknowledged' },
   recurring: { kind: 'yes or no', label: 'recurring' },
   timed: { kind: 'yes or no', label: 'due at a time of day' }
 } as const satisfies Record<string, { kind: ConditionKind; label: string }>;

@@ -16,6 +16,8 @@ export const RULE_EVENTS = [
   'archived',
   'restored',
   'question unanswered',
+  'acknowledged',
+  'promise broken',
   'project called off',
   'project closed'
 ] as const;
@@ -38,6 +40,8 @@ export const EVENT_WORDS: Record<RuleEventName, string> = {
   archived: 'a task is archived',
   restored: 'a task is brought back',
   'question unanswered': 'a question stays unanswered',
+  acknowledged: 'somebody acknowledges',
+  'promise broken': 'a promised date goes by',
   'project called off': 'its project is called off',
   'project closed': 'its project is closed'
 };

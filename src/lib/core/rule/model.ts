@@ -3,6 +3,7 @@ import type { AwayChoice } from '../ring/reader.ts';
 import { defaultClosedDay, isDayLevel, type ClosedDayRule, type Unit } from '../ring/lead.ts';
 import type { Condition } from './condition.ts';
 import type { RuleEventName } from './events.ts';
+import type { ChannelName } from '../delivery/channel-name.ts';
 import type { Act } from './acts.ts';
 
 /** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
@@ -174,7 +175,8 @@ interface StepBase {
 export interface Tell extends StepBase {
   kind: 'tell';
   to: Recipient[];
-  channel: 'mail';
+  /** The channels that it insists on; null leaves them to each recipient. */
+  channels: ChannelName[] | null;
   reach: ReachChoice;
   /** What happens while the recipient is on leave. */
   away: AwayChoice;
@@ -308,7 +310,7 @@ export function blankTell(id = 'tell'): Tell {
     description: '',
     leads: null,
     to: [],
-    channel: 'mail',
+    channels: null,
     reach: 'working hours',
     away: 'stand-in',
     gather: 'per recipient',
@@ -411,34 +413,4 @@ export function watchedUnseen({ watch, leads }: Pick<RuleDefinition, 'watch' | '
     if (ofProject) seen.add('called off');
   }
   return UNSEEN.filter((one) => seen.has(one));
-}
-
-/**
- * Gives each lead of an edited definition its id: the id of a lead of the version before that rings by the same thing is kept, so that
- * what has rung stays rung; a change of anchor, count or unit, of the recurrence or of the event is a new lead.
- */
-export function keepLeadIds(edited: readonly Lead[], before: readonly Lead[], nextId: () => string): Lead[] {
-  const taken = new Set<string>();
-  return edited.map((lead) => {
-    const candidates = before.filter((old) => ringsBy(lead) === ringsBy(old) && !taken.has(old.id));
-    const kept = candidates.find((old) => old.id === lead.id) ?? candidates[0];
-    const id = kept?.id ?? nextId();
-    taken.add(id);
-    return { ...lead, id };
-  });
-}
-
-function ringsBy(lead: Lead): string {
-  switch (lead.kind) {
-    case 'offset':
-      return ['offset', lead.anchor, lead.field?.id, lead.field?.end, lead.after, lead.n, lead.unit].join(
-        '/'
-      );
-    case 'schedule':
-      return 'schedule';
-    case 'event':
-      return `event/${lead.event}/${lead.field ?? ''}`;
-    case 'by hand':
-      return 'by hand';
-  }
 }

@@ -3,6 +3,7 @@ import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import type { LateChoice } from '../ring/if-late.ts';
 import type { AwayChoice } from '../ring/reader.ts';
+import { BY_CHANNEL } from './channel-words.ts';
 import { BARE_NAMES, conditionWords, type Names } from './condition-words.ts';
 import { EVENT_WORDS } from './events.ts';
 import {
@@ -143,7 +144,13 @@ function ringWords(lead: Lead, names: Names): string {
   }
 }
 
-function offsetLeadWords(lead: OffsetLead, names: Names): string {
+/** A ring time as it is told apart from the others of its rule: without whose clock it is on and what it does on a closed day. */
+export function leadInShort(lead: Lead, names: Names = BARE_NAMES): string {
+  if (lead.kind !== 'offset') return ringWords(lead, names);
+  return `${countedFrom(lead, names)}${lead.time === null ? '' : ` at ${lead.time}`}`;
+}
+
+function countedFrom(lead: OffsetLead, names: Names): string {
   const dayLevel = isDayLevel(lead.unit);
   const anchor =
     lead.anchor === 'own date' && lead.field
@@ -151,15 +158,15 @@ function offsetLeadWords(lead: OffsetLead, names: Names): string {
       : dayLevel
         ? DATE_WORDS[lead.anchor]
         : MOMENT_WORDS[lead.anchor];
-  const when =
-    lead.n === 0
-      ? dayLevel
-        ? `on the ${anchor}`
-        : `at the ${anchor}`
-      : `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
+  if (lead.n !== 0) return `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
+  return dayLevel ? `on the ${anchor}` : `at the ${anchor}`;
+}
+
+function offsetLeadWords(lead: OffsetLead, names: Names): string {
+  const dayLevel = isDayLevel(lead.unit);
   const time = lead.time === null ? '' : ` at ${lead.time} ${clockWords(lead)}`;
   const closed = dayLevel || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
-  return `${when}${time}${closed}${repeatWords(lead)}`;
+  return `${countedFrom(lead, names)}${time}${closed}${repeatWords(lead)}`;
 }
 
 function repeatWords({ repeat }: OffsetLead): string {
@@ -191,13 +198,19 @@ function clockWords({ zone }: Lead): string {
   return `on the ${zone.of}’s clock`;
 }
 
+/** The channels that a Tell insists on. */
+function channelWords({ channels }: Tell): string {
+  if (channels === null) return '';
+  return ` ${list(channels.map((channel) => BY_CHANNEL[channel]))}`;
+}
+
 /** One step in words. */
 export function stepWords(step: Step, names: Names): string {
   switch (step.kind) {
     case 'tell': {
       if (step.to.length === 0) return 'tells nobody';
       const who = list(step.to.map((recipient) => recipientWords(recipient, names)));
-      return `mails ${who}${REACH_WORDS[step.reach]}${AWAY_WORDS[step.away]}`;
+      return `tells ${who}${channelWords(step)}${REACH_WORDS[step.reach]}${AWAY_WORDS[step.away]}`;
     }
     case 'do': {
       const acts = step.acts.map((act) => actWords(act, names));

@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
 import { BARE_NAMES } from './condition-words.ts';
 import type { Known } from './known.ts';
+import { keepLeadIds, withLeadIds } from './lead-ids.ts';
 import {
   PHASES,
   PRIORITIES,
   blankDefinition,
   blankTell,
-  keepLeadIds,
   offsetLead,
   openWatch,
   type OffsetLead,
@@ -83,7 +83,7 @@ describe('a rule read back', () => {
     });
     expect(readBack(definition, NAMES)).toBe(
       'For tasks in Permit renewals that are open with high or pressing priority, it rings 2 working days before the due ' +
-        'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and mails ' +
+        'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and tells ' +
         'the owner, in their working hours.'
     );
     expect(readBack(blankDefinition(), NAMES)).toBe(
@@ -101,6 +101,22 @@ describe('a rule read back', () => {
 });
 
 describe('lead ids', () => {
+  it('are followed by the steps, recipients and leads that name them', () => {
+    const edited = rule({
+      leads: [lead({ id: 'a', n: -3 }), lead({ id: 'b', n: 1, anchor: 'earlier ring', after: 'a' })],
+      steps: [tell({ leads: ['a', 'b'], to: [{ who: 'owner' }, { who: 'manager', up: 1, leads: ['a'] }] })]
+    });
+    const { leads, steps } = withLeadIds(edited, [lead({ id: 'a', n: -2 })], () => 'c');
+    expect(leads.map(({ id }) => id)).toEqual(['c', 'b']);
+    expect(leads[1]).toMatchObject({ after: 'c' });
+    expect(steps[0]).toMatchObject({ leads: ['c', 'b'], to: [{ who: 'owner' }, { leads: ['c'] }] });
+  });
+
+  it('of leads that the version before did not have stay as they were named', () => {
+    const kept = keepLeadIds([lead({ id: 'a' }), lead({ id: 'mine', n: 4 })], [lead({ id: 'a' })], () => 'c');
+    expect(kept.map(({ id }) => id)).toEqual(['a', 'mine']);
+  });
+
   let made = 0;
   const next = () => `new-${++made}`;
 

@@ -16,8 +16,8 @@ import {
 interface FirstShape {
   watch: Pick<Watch, 'projects' | 'phases' | 'priorities'>;
   leads: Omit<OffsetLead, 'kind' | 'repeat' | 'only'>[];
-  tell: Pick<Tell, 'channel' | 'reach' | 'subject' | 'body'> &
-    Partial<Pick<Tell, 'away'>> & { to: 'owner' | 'manager' | null };
+  tell: Pick<Tell, 'reach' | 'subject' | 'body'> &
+    Partial<Pick<Tell, 'away'>> & { channel: 'mail'; to: 'owner' | 'manager' | null };
 }
 
 /**
@@ -43,13 +43,17 @@ export function readDefinition(stored: unknown): RuleDefinition {
 
 /** A step with what its kind has learned since it was written down. */
 function readStep(step: Step): Step {
-  if (step.kind === 'tell') return { ...{ importance: 'ordinary', attach: [] }, ...step };
+  if (step.kind === 'tell') {
+    // There was one channel before there were several, and nobody had chosen it.
+    const { channel: _, ...said } = step as Tell & { channel?: 'mail' };
+    return { ...{ importance: 'ordinary', attach: [], channels: null }, ...said };
+  }
   if (step.kind !== 'branch') return step;
   const sides = step.sides.map((side) => ({ ...side, steps: side.steps.map(readStep) }));
   return { ...step, sides, otherwise: step.otherwise.map(readStep) };
 }
 
-function firstTell({ to, ...said }: FirstShape['tell']): Tell {
+function firstTell({ to, channel: _, ...said }: FirstShape['tell']): Tell {
   const recipients: Recipient[] =
     to === null ? [] : to === 'owner' ? [{ who: 'owner' }] : [{ who: 'manager', up: 1 }];
   return { ...blankTell(), gather: 'per task', ...said, to: recipients };

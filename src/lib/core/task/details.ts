@@ -29,6 +29,8 @@ export interface TaskDetails {
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
+  /** Somebody has acknowledged it, in the present round and with the present due date. */
+  acknowledged: boolean;
   /** Values of the workspace's own fields, by their ids. */
   own: ReadonlyMap<number, FieldValue>;
   /** Outside contacts linked to it. */
@@ -57,6 +59,7 @@ export const NO_DETAILS: TaskDetails = {
   slips: 0,
   openSubtasks: 0,
   minutesLogged: 0,
+  acknowledged: false,
   own: new Map(),
   contactIds: []
 };

@@ -1,0 +1,74 @@
+import { allSteps, type Tell } from '../rule/model.ts';
+import { waysTo } from '../delivery/channels.ts';
+import type { ChannelName } from '../delivery/channel-name.ts';
+import type { PersonFacts } from '../forecast/facts.ts';
+import { BY_CHANNEL } from '../rule/channel-words.ts';
+import { list } from '../rule/list-words.ts';
+import type { Lint, LintContext } from './model.ts';
+
+const LACKS: Readonly<Record<ChannelName, string>> = {
+  mail: 'mail address',
+  text: 'telephone number',
+  chat: 'name in the chat',
+  'in-app': 'way to sign in'
+};
+
+/** Tells that insist on channels, each with the people whom it would reach in the weeks to come. */
+function insisting({ definition, notices, planner }: LintContext): { step: Tell; readers: PersonFacts[] }[] {
+  const tells = allSteps(definition.steps).filter(
+    (step): step is Tell => step.kind === 'tell' && step.channels !== null
+  );
+  return tells.map((step) => {
+    const ids = new Set<number>();
+    for (const { stepId, readerId, unrung } of notices)
+      if (stepId === step.id && unrung === null) ids.add(readerId);
+    return { step, readers: [...ids].flatMap((id) => planner.facts.people.get(id) ?? []) };
+  });
+}
+
+const people = (count: number) => (count === 1 ? '1 person' : `${count} people`);
+
+/** A Tell that insists on several channels: whoever has them gets each message by each. */
+export function doubleChannels(context: LintContext): Lint[] {
+  return insisting(context).flatMap(({ step, readers }): Lint[] => {
+    const channels = step.channels!;
+    const twice = readers.filter(
+      (reader) => waysTo(reader).filter(({ channel }) => channels.includes(channel)).length > 1
+    );
+    if (channels.length < 2 || twice.length === 0) return [];
+    return [
+      {
+        code: 'double channels',
+        part: 'tell',
+        step: step.id,
+        message: `${people(twice.length)} would get each of these ${channels.length === 2 ? 'twice' : 'several times'}: ${list(channels.map((channel) => BY_CHANNEL[channel]))}.`,
+        mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }
+      }
+    ];
+  });
+}
+
+/** A Tell that insists on channels by which some of those whom it tells are not reached: another takes their place. */
+export function channelMissing(context: LintContext): Lint[] {
+  return insisting(context).flatMap(({ step, readers }): Lint[] => {
+    const channels = step.channels!;
+    const without = readers.filter(
+      (reader) => !waysTo(reader).some(({ channel }) => channels.includes(channel))
+    );
+    const [first] = without;
+    if (!first) return [];
+    const has = without.length === 1 ? 'has' : 'have';
+    return [
+      {
+        code: 'channel missing',
+        part: 'tell',
+        step: step.id,
+        message: `${people(without.length)} (${first.name}${without.length > 1 ? ' and others' : ''}) ${has} no ${list(
+          channels.map((channel) => LACKS[channel]),
+          'or'
+        )}: they hear by another way.`,
+        mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }
+      }
+    ];
+  });
+}
