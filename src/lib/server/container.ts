@@ -1,7 +1,14 @@
 import { join } from 'node:path';
 import pino from 'pino';
 import { Auth } from './auth/auth.ts';
-import { mailChannel, type MailRoute } from './channel/mail.ts';
+import type { Channel } from './channel/channel.ts';
+import { ReturnedMail } from './channel/returned-mail.ts';
+import { chatChannel } from './channel/chat.ts';
+import { inAppChannel } from './channel/in-app.ts';
+import { mailChannel } from './channel/mail.ts';
+import type { MailRoute } from './channel/mail-route.ts';
+import { ChannelSetUp } from './channel/set-up.ts';
+import { textChannel, type TextGateway } from './channel/text.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import { MACHINE_CLOCK, WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
 import { Engine } from './engine/engine.ts';
@@ -9,12 +16,16 @@ import { FactsSource } from './engine/facts-source.ts';
 import { Words } from './engine/words.ts';
 import { writeDates, writeTable } from './export/message-files.ts';
 import { Outbox } from './outbox/outbox.ts';
+import { Pace } from './outbox/pace.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { ImportService } from './service/imports.ts';
+import { ActLinks } from './service/act-links.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
+import { ChannelSettingsService } from './service/channel-settings.ts';
+import { ChannelTest } from './service/channel-test.ts';
 import { ChorePlan, ChoreRunner } from './service/chores.ts';
 import { ContactService } from './service/contacts.ts';
 import { EffectService } from './service/effects.ts';
@@ -22,10 +33,12 @@ import { ErasingService } from './service/erasing.ts';
 import { HandRings } from './service/hand-rings.ts';
 import { FieldService } from './service/fields.ts';
 import { LiveUpdates } from './service/live.ts';
+import { NextBell } from './service/next-bell.ts';
 import { PeopleService } from './service/people.ts';
 import { PeopleSheet } from './service/people-sheet.ts';
 import { SettingsService } from './service/settings.ts';
-import { PostRoom } from './service/post-room.ts';
+import { PostRoom, type PostRoomAddresses } from './service/post-room.ts';
+import { Promises } from './service/promises.ts';
 import { ProjectService } from './service/projects.ts';
 import { QuietService } from './service/quiet.ts';
 import { QuickAdd } from './service/quick-add/quick-add.ts';
@@ -33,6 +46,7 @@ import { Renewals } from './service/renewals.ts';
 import { RuleActs } from './service/rule-acts.ts';
 import { RuleCopies } from './service/rule-copies.ts';
 import { RuleOutlooks } from './service/rule-outlook.ts';
+import { RuleTrials } from './service/rule-trials.ts';
 import { RuleService } from './service/rules.ts';
 import { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
@@ -42,23 +56,38 @@ import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
 import { TowerService } from './service/tower.ts';
+import type { DeadEndRecord } from './store/dead-ends.ts';
+import { Meters } from './meters.ts';
 import { openStores, type Stores } from './store/all.ts';
 
 export interface ContainerOptions {
   /** Folder of the workspace, or `:memory:`. */
   dataDir: string;
+  /** A workspace that is open already, a copy for one, instead of the file in `dataDir`. */
+  db?: Db;
+  /** Where messages go instead of by mail: nowhere, for what is only looked at. */
+  channels?: readonly Channel[];
   /** A demo's clock can be moved, and its people sign in by one press. */
   demo: boolean;
   /** Where the clock of a new demo starts, ms. */
   startAtMs?: number;
   mail: MailRoute;
-  /** Address of the mail stand-in's list of messages; null without one. */
-  postRoomUrl: string | null;
+  /** The gateway for text messages, and the address of the chat's incoming webhook, unless the settings say others; absent: none. */
+  text?: TextGateway | null;
+  chat?: string | null;
+  /** Where reports about mail that came back are taken; absent: nowhere. 0 lets the machine choose. */
+  returnPort?: number;
+  /** Addresses at which stand-ins list what they have received; absent where there are none. */
+  postRoom?: PostRoomAddresses;
   /** Public address of the application, for links in messages. */
   origin: string;
   machine?: MachineClock;
   chance?: () => number;
   logLevel?: string;
+  /** Where the log goes; absent: to standard output. */
+  logTo?: { write(line: string): void };
+  /** Who shows it reads what the application counts of itself; absent: nobody does. */
+  metricsToken?: string;
 }
 
 export interface Container {
@@ -81,56 +110,60 @@ export interface Container {
   bulk: BulkService;
   quickAdd: QuickAdd;
   live: LiveUpdates;
+  channels: ChannelSetUp;
   rules: RuleService;
   ruleCopies: RuleCopies;
   watchman: RuleWatchman;
   shared: SharedParts;
   quiet: QuietService;
   handRings: HandRings;
+  promises: Promises;
+  actLinks: ActLinks;
   people: PeopleService;
   peopleSheet: PeopleSheet;
   contacts: ContactService;
   calendars: CalendarService;
   settings: SettingsService;
+  channelSettings: ChannelSettingsService;
+  channelTest: ChannelTest;
   effects: EffectService;
   accounts: AccountService;
   erasing: ErasingService;
   imports: ImportService;
   forecasts: ForecastService;
   outlooks: RuleOutlooks;
+  trials: RuleTrials;
   tower: TowerService;
+  nextBell: NextBell;
   postRoom: PostRoom;
   setup: SetupService;
+  meters: Meters;
   log: pino.Logger;
-  start(): void;
+  /** @returns the port on which reports about mail that came back are taken; null where none are */
+  start(): Promise<number | null>;
   stop(): Promise<void>;
 }
 
 /** Wires everything once: for the server, the command line, the demo and the tests. */
 export function createContainer(options: ContainerOptions): Container {
-  const log = pino({ level: options.logLevel ?? 'info', base: null });
-  const db = openDatabase(
-    options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite')
-  );
+  const log = openLog(options);
+  const db =
+    options.db ??
+    openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
   const stores = openStores(db);
   const machine = options.machine ?? MACHINE_CLOCK;
   const clock = new WorkspaceClock(
     machine,
     options.demo ? startOfDemoClock(stores, machine, options.startAtMs) : null
   );
-  const source = new FactsSource(stores);
+  const channels = channelsOf(stores, options);
+  const source = new FactsSource(stores, () => channels.open());
+  const live = new LiveUpdates();
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
-  const outbox = openOutbox(db, stores, clock, options, onFault);
-  const words = new Words(
-    stores,
-    source,
-    {
-      task: (id) => `${options.origin}/tasks/${id}`,
-      list: () => `${options.origin}/tasks`
-    },
-    { table: writeTable, dates: writeDates }
-  );
+  const outbox = openOutbox(db, stores, clock, options, channels, live, onFault);
+  const words = wordsFor(options, stores, source);
   const committer = new Committer(db, stores, source, clock);
+  committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
   const engine = new Engine(db, stores, source, clock, outbox, words, ruleLink, acts, onFault);
@@ -138,14 +171,17 @@ export function createContainer(options: ContainerOptions): Container {
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, words);
-  const tower = new TowerService(stores, source, clock, forecasts);
+  const tower = new TowerService(stores, source, clock, forecasts, engine);
   const effects = new EffectService(stores, source, clock);
   const work = workServices(stores, committer, source, clock, tower, effects);
+  const promises = new Promises(stores, committer, source, clock);
   const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(work.tasks, work.taskActs);
   committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
   engine.rush.attach((until) => forecasts.countByRule(until));
-  engine.attach(new ChoreRunner(stores, work.taskActs));
+  const { meters, returns } = watchOver(engine, outbox, stores, clock, onFault);
+  engine.attach(new ChoreRunner(stores, work.taskActs, promises));
+  const byRules = ruleServices(db, stores, committer, source, clock, engine, words, rules);
   return {
     options,
     db,
@@ -157,35 +193,139 @@ export function createContainer(options: ContainerOptions): Container {
     auth,
     committer,
     ...work,
-    live: new LiveUpdates(committer),
-    ...ruleServices(db, stores, committer, source, clock, engine, words, rules),
+    live,
+    channels,
+    ...byRules,
+    promises,
+    actLinks: new ActLinks(
+      { db, stores, source, clock },
+      work.tasks,
+      byRules.quiet,
+      byRules.handRings,
+      promises
+    ),
     rules,
     watchman,
     people,
     peopleSheet: new PeopleSheet(stores, committer, people),
-    contacts: new ContactService(stores, committer),
-    calendars: new CalendarService(stores, committer),
-    settings: new SettingsService(stores, committer),
+    channelTest: new ChannelTest({ db, stores, source, clock, outbox }),
+    ...setUpServices(stores, committer, channels),
     effects,
     accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(db, stores, source, engine, clock),
     imports: new ImportService(db, stores, committer, work.tasks, machine),
     forecasts,
     tower,
-    postRoom: new PostRoom(options.postRoomUrl),
+    nextBell: openNextBell(forecasts, clock, committer),
+    postRoom: new PostRoom(options.postRoom ?? {}),
     setup: new SetupService(stores, committer, auth),
+    meters,
     log,
-    start() {
+    ...lifeOf({ db, stores, clock, engine, outbox, returns, options })
+  };
+}
+
+/** Words of errors are logged, and what they say of themselves; nothing by which somebody could come in or send. */
+const NEVER_LOGGED = ['password', 'pass', 'token', 'secret', 'authorization', 'auth', 'cookie', 'url', 'raw'];
+
+function openLog({ logLevel, logTo }: ContainerOptions): pino.Logger {
+  const paths = NEVER_LOGGED.flatMap((name) => [name, `*.${name}`, `*.*.${name}`]);
+  const options = { level: logLevel ?? 'info', base: null, redact: { paths, remove: true } };
+  return logTo ? pino(options, logTo) : pino(options);
+}
+
+function openNextBell(forecasts: ForecastService, clock: WorkspaceClock, committer: Committer): NextBell {
+  const next = new NextBell(forecasts, clock);
+  committer.listen(() => next.changed());
+  return next;
+}
+
+/** How it begins and ends. */
+function lifeOf({
+  db,
+  stores,
+  clock,
+  engine,
+  outbox,
+  returns,
+  options
+}: Pick<Container, 'db' | 'stores' | 'clock' | 'engine' | 'outbox' | 'options'> & {
+  returns: ReturnedMail;
+}): Pick<Container, 'start' | 'stop'> {
+  return {
+    async start() {
       engine.start();
-      outbox.start();
+      // What a backup had still to deliver may have left: nothing goes before somebody has answered.
+      if (engine.started) outbox.start();
+      return options.returnPort === undefined ? null : returns.listen(options.returnPort);
     },
     async stop() {
-      await engine.stop();
-      await outbox.stop();
+      // Side by side: a move of the clock waits for the outbox, which waits for the other side.
+      await Promise.all([engine.stop(), outbox.stop(), returns.close()]);
       if (clock.movable) db.transaction(() => stores.engineState.write('clock', clock.state())).immediate();
       db.close();
     }
   };
+}
+
+/** What channels talk to: as it is set, else as the server was started with. */
+function channelsOf(stores: Stores, { mail, text, chat }: ContainerOptions): ChannelSetUp {
+  return new ChannelSetUp(stores, { mail, text: text ?? null, chat: chat ?? null });
+}
+
+/** What is set up once and looked after. */
+function setUpServices(stores: Stores, committer: Committer, channels: ChannelSetUp) {
+  return {
+    contacts: new ContactService(stores, committer),
+    calendars: new CalendarService(stores, committer),
+    settings: new SettingsService(stores, committer),
+    channelSettings: new ChannelSettingsService(stores, committer, () => channels.inWords())
+  };
+}
+
+/** The words of messages, whose links lead here. */
+function wordsFor({ origin }: ContainerOptions, stores: Stores, source: FactsSource): Words {
+  return new Words(
+    stores,
+    source,
+    {
+      task: (id) => `${origin}/tasks/${id}`,
+      list: () => `${origin}/tasks`,
+      act: (token) => `${origin}/act/${token ?? '…'}`
+    },
+    { table: writeTable, dates: writeDates }
+  );
+}
+
+/** What counts, and what hears of messages that reached nobody. */
+function watchOver(
+  engine: Engine,
+  outbox: Outbox,
+  stores: Stores,
+  clock: WorkspaceClock,
+  onFault: (error: unknown) => void
+) {
+  const meters = new Meters(stores, clock, () => engine.nextInstant());
+  engine.attachMeter((kind, ms) => meters.slice(kind, ms));
+  outbox.attachMeter((channel, end) => meters.attempt(channel, end));
+  outbox.attach((about) => tellDeadEnd(engine, stores, about, clock.now()));
+  const returns = new ReturnedMail(
+    ({ messageId, address, reason }) => outbox.returned(messageId, address, reason),
+    onFault
+  );
+  return { meters, returns };
+}
+
+/** The keeper of a rule hears that a message of it reached nobody. */
+function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: number): void {
+  const rule = stores.rules.byId(about.ruleId);
+  if (!rule) return;
+  const { readerName, address, subject, answer } = about;
+  const words = [
+    `“${subject}” did not reach ${readerName} at ${address}: ${answer}`,
+    'It is not tried any more. What else of this rule fails within the hour is counted on the Bell tower and not said again.'
+  ];
+  engine.keeper.tell(rule, `${rule.name}: a message did not arrive`, words, null, now);
 }
 
 /** What people do with rules besides writing them. */
@@ -199,9 +339,11 @@ function ruleServices(
   words: Words,
   rules: RuleService
 ) {
+  const outlooks = new RuleOutlooks(stores, source, clock);
   return {
     ruleCopies: new RuleCopies(stores, committer, rules),
-    outlooks: new RuleOutlooks(stores, source, clock, words),
+    outlooks,
+    trials: new RuleTrials(stores, source, clock, words, outlooks),
     shared: new SharedParts(stores, committer),
     quiet: new QuietService(db, stores, committer, source, clock, engine),
     handRings: new HandRings(db, stores, source, clock, engine, committer)
@@ -212,7 +354,9 @@ function openOutbox(
   db: Db,
   stores: Stores,
   clock: WorkspaceClock,
-  { mail, chance }: ContainerOptions,
+  { chance, channels, origin }: ContainerOptions,
+  setUp: ChannelSetUp,
+  live: LiveUpdates,
   onFault: (error: unknown) => void
 ): Outbox {
   const sender = () => {
@@ -222,7 +366,17 @@ function openOutbox(
       address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
     };
   };
-  return new Outbox(db, stores, clock, [mailChannel(mail, sender)], chance ?? Math.random, onFault);
+  const ways = channels ?? [
+    mailChannel(() => setUp.mailRoutes(), sender),
+    textChannel(
+      () => setUp.textGateway(),
+      () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`
+    ),
+    chatChannel(() => setUp.chatHook()),
+    inAppChannel(({ readerId }) => live.tellNotice(readerId))
+  ];
+  const pace = new Pace((channel) => setUp.rate(channel));
+  return new Outbox(db, stores, clock, ways, pace, chance ?? Math.random, onFault);
 }
 
 /** Everything about tasks and projects. */

@@ -16,7 +16,21 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
       host: env.EARLY_BELL_SMTP_HOST ?? '127.0.0.1',
       port: portNumber(env.EARLY_BELL_SMTP_PORT ?? '25')
     },
-    postRoomUrl: env.EARLY_BELL_POST_ROOM ?? null,
+    text: env.EARLY_BELL_TEXT_URL
+      ? {
+          url: env.EARLY_BELL_TEXT_URL,
+          token: env.EARLY_BELL_TEXT_TOKEN ?? null,
+          from: env.EARLY_BELL_TEXT_FROM ?? 'Early Bell'
+        }
+      : null,
+    chat: env.EARLY_BELL_CHAT_URL ?? null,
+    ...(env.EARLY_BELL_RETURN_PORT ? { returnPort: portNumber(env.EARLY_BELL_RETURN_PORT) } : {}),
+    postRoom: {
+      mail: env.EARLY_BELL_POST_ROOM ?? null,
+      text: env.EARLY_BELL_POST_ROOM_TEXT ?? null,
+      chat: env.EARLY_BELL_POST_ROOM_CHAT ?? null
+    },
+    ...(env.EARLY_BELL_METRICS_TOKEN ? { metricsToken: env.EARLY_BELL_METRICS_TOKEN } : {}),
     origin: env.ORIGIN ?? `http://localhost:${port}`,
     logLevel: env.EARLY_BELL_LOG ?? 'info'
   };

@@ -64,6 +64,7 @@ export function bellView(told: Told, notice: PlannedNotice, reading: Reading): B
     heldFrom: held ? twoTimes(notice.ringAt, recipient.zone, zone, now) : null,
     unrung: notice.unrung,
     lateBell: notice.lateBell,
+    inDoubt: false,
     ifActs: notice.ifActs === null ? null : (rules.get(notice.ifActs)?.name ?? 'a rule'),
     why: why.map((step) => ({ code: step.code, text: whyText(step) }))
   };

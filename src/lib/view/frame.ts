@@ -3,6 +3,8 @@ import type { Deed } from '../core/access/deeds.ts';
 /** What the frame around every place shows. */
 export interface FrameView {
   person: { id: number; name: string; initials: string };
+  /** How many messages behind their bell they have not looked at. */
+  unseen: number;
   /** What the person may do: places and acts that are not among it are not shown. */
   deeds: Deed[];
   clock: {

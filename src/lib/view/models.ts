@@ -45,6 +45,8 @@ export interface BellView {
   heldFrom: TwoTimes | null;
   unrung: string | null;
   lateBell: boolean;
+  /** An attempt at it ended without our knowing how: it may have arrived twice. */
+  inDoubt: boolean;
   /** The rule that must act first for it to come; null when nothing of it hangs on an act. */
   ifActs: string | null;
   why: WhyLine[];
@@ -71,6 +73,16 @@ export interface StripRow {
   marks: StripMark[];
 }
 
+/** Tasks that no bell reaches, for one reason. */
+export interface SilentTasks {
+  reason: string;
+  count: number;
+  /** The first of them, for whoever mends them at once. */
+  ids: number[];
+  /** The first few, by name. */
+  tasks: { id: number; name: string }[];
+}
+
 /** The bell strip: a band of hours, or of days, in the viewer's zone. */
 export interface StripView {
   fromMs: number;
@@ -87,7 +99,7 @@ export interface RuleForecastView {
   more: number;
   counts: { bells: number; people: number; held: number; late: number; unrung: number; past: number };
   /** Watched tasks that this rule can never ring for, with the first reason that holds. */
-  outOfEarshot: { reason: string; count: number; tasks: { id: number; name: string }[] }[];
+  outOfEarshot: SilentTasks[];
   /** What is doubtful, though it could be turned on. */
   lints: Lint[];
   faults: RuleFault[];
@@ -96,6 +108,10 @@ export interface RuleForecastView {
   watched: number;
   /** How often it would change something. */
   acts: number;
+  /** What each step comes to in this time, by its id: people who hear, and changes. */
+  bySteps: Record<string, { people: number; changes: number }>;
+  /** Watched tasks for which it has come to its end; null where it says of none when that is. */
+  stopped: number | null;
   sentence: string;
   /** The next three moments at which it sends, on the viewer's wall. */
   next: string[];

@@ -21,6 +21,8 @@ const LISTED = 300;
 const MOST_ROWS = 12;
 /** Tasks of one reason that are named. */
 const NAMED = 8;
+/** Tasks of one reason that are mended at once. */
+export const MOST_MENDED = 1_000;
 /** Days that the forecast of one rule looks ahead. */
 export const RULE_WINDOW_DAYS = 28;
 
@@ -55,7 +57,7 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
     notices: outlook.notices
   };
   const bells = outlook.notices.first(LISTED).map((notice) => bellView(told, notice, reading));
-  const { readers, counts } = tally(outlook);
+  const { readers, counts, bySteps } = tally(outlook);
   const rows = [...facts.people.values()].filter(({ id }) => readers.has(id)).slice(0, MOST_ROWS);
   const watched = tasks.filter((task) => planner.watches(rule, task, now));
   return {
@@ -66,6 +68,7 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
     outOfEarshot: [...silentTasks(planner, rule, watched)].map(([reason, silent]) => ({
       reason,
       count: silent.length,
+      ids: silent.slice(0, MOST_MENDED).map(({ id }) => id),
       tasks: silent.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, reading) }))
     })),
     lints: lintRule({
@@ -82,10 +85,17 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
     broken: [...new Set(outlook.faults.map(({ message }) => message))].slice(0, 5),
     watched: watched.length,
     acts: outlook.acts.length,
+    bySteps,
+    stopped: stops(rule) ? watched.filter((task) => planner.stopped(rule, task, now)).length : null,
     sentence: readBack(written, names),
     next: nextRings(outlook, reading),
     until: shortDay(zone.dayOf(until), zone.dayOf(now))
   };
+}
+
+/** Whether a rule says when it ends for a task. */
+function stops({ stop }: RuleFacts): boolean {
+  return stop.condition !== null || stop.until !== null || stop.from !== null;
 }
 
 /** The next three moments at which something leaves, on the viewer's wall. */
@@ -101,22 +111,30 @@ function nextRings({ notices }: Forecast, { zone, now }: Reading): string[] {
 }
 
 /** What stands above the list of a rule's bells, and everybody who stands in it. */
-function tally({ notices, pastRings }: Forecast): {
+function tally({ notices, acts, pastRings }: Forecast): {
   readers: Set<number>;
   counts: RuleForecastView['counts'];
+  bySteps: RuleForecastView['bySteps'];
 } {
   const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
   const readers = new Set<number>();
   const rung = new Set<number>();
-  for (const { readerId, unrung, leavesAt, ringAt, lateBell } of notices) {
+  const told = new Map<string, Set<number>>();
+  for (const { readerId, stepId, unrung, leavesAt, ringAt, lateBell } of notices) {
     readers.add(readerId);
     if (lateBell) counts.late++;
     if (unrung !== null) counts.unrung++;
     else {
       counts.bells++;
       rung.add(readerId);
+      const ofStep = told.get(stepId);
+      if (ofStep) ofStep.add(readerId);
+      else told.set(stepId, new Set([readerId]));
       if (leavesAt !== ringAt) counts.held++;
     }
   }
-  return { readers, counts: { ...counts, people: rung.size } };
+  const bySteps: RuleForecastView['bySteps'] = {};
+  for (const [stepId, people] of told) bySteps[stepId] = { people: people.size, changes: 0 };
+  for (const { stepId } of acts) (bySteps[stepId] ??= { people: 0, changes: 0 }).changes++;
+  return { readers, counts: { ...counts, people: rung.size }, bySteps };
 }

@@ -5,6 +5,8 @@ import type { BellView, TwoTimes, WhyLine } from './models.ts';
 export interface TrialEntry {
   at: TwoTimes;
   is: 'message' | 'change' | 'unrung';
+  /** The step of the rule that it is of. */
+  stepId: string;
   /** Who gets it, or what is done. */
   words: string;
   /** Of a message, as it would be received. */
@@ -34,6 +36,20 @@ export interface TrialView {
   }[];
 }
 
+/** The words of one Tell as somebody would read them about a real task. */
+export interface WordsView {
+  taskId: number;
+  task: string;
+  /** Who reads them. */
+  reader: string;
+  /** When, on their wall. */
+  at: TwoTimes;
+  /** It does not ring for the task by itself: they are read as if it rang now. */
+  asIf: boolean;
+  subject: string;
+  text: string;
+}
+
 /** A draft beside the version that is live: what would come besides, no more, or at another moment. */
 export interface BesideView {
   added: number;
@@ -59,4 +75,22 @@ export interface CheckView {
   past: number;
   next: string[];
   withdraws: { notices: number; runs: number; listed: { task: string; person: string }[] };
+}
+
+/** What a rule would have done in the past, had it been on. */
+export interface HindsightView {
+  /** The first day that it looks at. */
+  from: string;
+  /** The records do not go four weeks back. */
+  short: boolean;
+  sent: number;
+  people: number;
+  tasks: number;
+  /** Changes that it would have made. */
+  changes: number;
+  /** Notices of it that were really sent in that time. */
+  really: number;
+  unrung: { reason: string; count: number }[];
+  /** In the order in which they would have left; `unrung` says why one would not. */
+  rows: { at: TwoTimes; task: string; taskId: number | null; reader: string; unrung: string | null }[];
 }

@@ -1,3 +1,4 @@
+import type { ChannelName } from '../core/delivery/channel-name.ts';
 import type { FieldKind } from '../core/task/model.ts';
 /** A rule as a row of the list. Times are on the viewer's wall. */
 export interface RuleRowView {
@@ -38,7 +39,11 @@ export interface RuleChoices {
   /** Saved lists; with why no rule can look at one. */
   lists: readonly (Named & { unfit: string | null })[];
   templates: readonly { id: number; name: string; subject: string; body: string }[];
+  /** Words that other rules were given last, with the name of the rule. */
+  lastWords: readonly { rule: string; subject: string; body: string }[];
   rules: readonly Named[];
+  /** Channels, with what keeps one from being picked. */
+  channels: readonly { channel: ChannelName; unfit: string | null }[];
   zones: readonly string[];
   noticeTime: string;
   today: string;

@@ -35,7 +35,16 @@ export interface RunView extends RunRowView {
   actor: string | null;
   until: string | null;
   steps: RunStepView[];
-  notices: { id: number; person: string; state: string; reason: string | null; at: string; why: string[] }[];
+  notices: {
+    id: number;
+    person: string;
+    state: string;
+    reason: string | null;
+    /** An attempt at it ended without our knowing how. */
+    inDoubt: boolean;
+    at: string;
+    why: string[];
+  }[];
   changes: { id: number; title: string; undone: boolean }[];
   parent: number | null;
   children: RunRowView[];

@@ -10,13 +10,22 @@ interface RouteAccess {
 
 /** Every route. One that is not here answers nobody, and a test names it. */
 export const ROUTES: Readonly<Record<string, RouteAccess>> = {
+  '/act/[token]': { read: 'anybody', acts: { default: 'anybody' } },
+  '/receipts/text/[key]': { acts: { POST: 'anybody' } },
+  '/healthz': { read: 'anybody' },
+  '/readyz': { read: 'anybody' },
+  '/metrics': { read: 'anybody' },
   '/sign-in': { read: 'anybody', acts: { default: 'anybody' } },
   '/sign-in/demo': { acts: { POST: 'anybody' } },
   '/sign-in/forgotten': { read: 'anybody', acts: { default: 'anybody' } },
   '/password/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/begin/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/sign-out': { acts: { POST: 'anybody' } },
-  '/(app)': { read: 'watch the whole team', acts: { rush: 'make rules' } },
+  '/(app)': {
+    read: 'watch the whole team',
+    acts: { rush: 'make rules', works: 'look after people', standing: 'make rules' }
+  },
+  '/(app)/bell': { read: 'work with tasks', acts: { POST: 'work with tasks' } },
   '/(app)/live': { read: 'work with tasks' },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)': {
@@ -102,6 +111,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/basis': { read: 'make rules' },
   '/(app)/rules/[id]/try': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/words': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/hindsight': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/beside': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/check': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/versions': { read: 'make rules', acts: { restore: 'make rules' } },
@@ -119,6 +130,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       leave: 'keep their own page',
       dropLeave: 'keep their own page',
       quiet: 'keep their own page',
+      channels: 'keep their own page',
       signOutEverywhere: 'keep their own page',
       invite: 'give access',
       deactivate: 'give access',
@@ -151,9 +163,12 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       dropStatus: 'change settings',
       field: 'change settings',
       dropField: 'change settings',
-      testMail: 'change settings',
       clearSample: 'change settings'
     }
+  },
+  '/(app)/settings/channels': {
+    read: 'change settings',
+    acts: { save: 'change settings', test: 'change settings' }
   },
   '/(app)/settings/effect': { acts: { POST: 'change settings' } },
   '/(app)/post-room': {

@@ -1,8 +1,11 @@
+import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import type { AttachedFile } from '../../core/message/attached.ts';
 import type { Importance } from '../../core/rule/model.ts';
 
 /** One message for one reader at one address, as a channel gets it. */
 export interface OutgoingMessage {
+  readerId: number;
   readerName: string;
   address: string;
   /** Everybody to whom it goes, the reader too. */
@@ -13,13 +16,26 @@ export interface OutgoingMessage {
   subject: string;
   text: string;
   html: string;
+  /** Where it leads; empty where it leads nowhere. */
+  link: string;
   importance: Importance;
   attachments: readonly AttachedFile[];
 }
 
-/** A way to a reader. `send` resolves when the other side has taken the message over, and rejects otherwise. */
+/** A way to a reader. `send` resolves when the other side has taken the message over, and rejects otherwise: with `AttemptFailed` where it answered. */
 export interface Channel {
-  readonly name: string;
+  readonly name: ChannelName;
   send(message: OutgoingMessage, signal: AbortSignal): Promise<void>;
   close(): void;
+}
+
+/** The other side has answered that it does not take a message, for good or for now. */
+export class AttemptFailed extends Error {
+  readonly outcome: Exclude<AttemptOutcome, { kind: 'accepted' }>;
+
+  constructor(outcome: Exclude<AttemptOutcome, { kind: 'accepted' }>) {
+    super(outcome.detail);
+    this.name = 'AttemptFailed';
+    this.outcome = outcome;
+  }
 }

@@ -1,11 +1,8 @@
-import { createTransport } from 'nodemailer';
+import { createTransport, type Transporter } from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
-import type { Channel, OutgoingMessage } from './channel.ts';
-
-export interface MailRoute {
-  host: string;
-  port: number;
-}
+import { decideAttempt } from '../../core/delivery/retry.ts';
+import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
+import type { MailRoute } from './mail-route.ts';
 
 export interface MailSender {
   name: string;
@@ -13,32 +10,98 @@ export interface MailSender {
 }
 
 /**
- * Mail over SMTP (RFC 5321).
- * @param sender asked at each message, since the settings may change
+ * Mail over SMTP (RFC 5321). Where the first route cannot be reached the second is taken; one that has answered, or has heard of the message, is
+ * not passed by.
+ * @param routes and `sender` are asked at each message, since the settings may change
  */
-export function mailChannel(route: MailRoute, sender: () => MailSender): Channel {
-  const transport = createTransport({
-    host: route.host,
-    port: route.port,
-    pool: true,
-    maxConnections: 4,
-    secure: false,
-    ignoreTLS: true,
-    connectionTimeout: 5_000,
-    greetingTimeout: 5_000,
-    socketTimeout: 20_000
-  });
+export function mailChannel(routes: () => readonly MailRoute[], sender: () => MailSender): Channel {
+  const lines = new Map<string, Transporter>();
+  const lineOf = (route: MailRoute): Transporter => {
+    const key = JSON.stringify(route);
+    let line = lines.get(key);
+    if (!line) lines.set(key, (line = openLine(route)));
+    return line;
+  };
   return {
     name: 'mail',
     async send(message) {
       const { name, address } = sender();
-      await transport.sendMail({
-        envelope: { from: address, to: [message.address] },
-        raw: await mimeOf(message, { name, address })
-      });
+      const raw = await mimeOf(message, { name, address });
+      const envelope = { from: address, to: [message.address] };
+      const ways = routes();
+      for (const [i, route] of ways.entries()) {
+        try {
+          await lineOf(route).sendMail({ envelope, raw });
+          return;
+        } catch (error) {
+          if (i < ways.length - 1 && isUnheard(error)) continue;
+          throw failureOf(error);
+        }
+      }
     },
-    close: () => transport.close()
+    close() {
+      for (const line of lines.values()) line.close();
+      lines.clear();
+    }
   };
+}
+
+function openLine({ host, port, tls = 'none', user, password, ca }: MailRoute): Transporter {
+  return createTransport({
+    host,
+    port,
+    pool: true,
+    maxConnections: 8,
+    // A line that closes in the middle is tried again by the outbox alone, which writes down that the message may have arrived.
+    maxRequeues: 0,
+    secure: tls === 'tls',
+    // Asked for, it is not gone without: a line that anybody reads is not what was asked for.
+    requireTLS: tls === 'starttls',
+    ignoreTLS: tls === 'none',
+    ...(ca ? { tls: { ca } } : {}),
+    ...(user ? { auth: { user, pass: password ?? '' } } : {}),
+    connectionTimeout: 5_000,
+    greetingTimeout: 5_000,
+    socketTimeout: 20_000
+  });
+}
+
+interface LineError {
+  responseCode?: number;
+  code?: string;
+  command?: string;
+  syscall?: string;
+  timeoutType?: string;
+  message: string;
+}
+
+/** Commands that come before a message is spoken of (RFC 5321 §4.1.4, RFC 3207, RFC 4954). */
+const BEFORE = /^(EHLO|HELO|STARTTLS|AUTH)/;
+/** Failures of the library before a line stands: the name, the encryption, the password. */
+const NO_LINE = new Set(['EDNS', 'ETLS', 'EAUTH']);
+
+/**
+ * Whether a server has not heard of the message at all, so that another may be asked, or the same one later, without its leaving twice. A line
+ * that has stood and breaks is not among them: the library calls that a failure to connect as well.
+ */
+function isUnheard(error: unknown): boolean {
+  const { code = '', command = '', syscall, timeoutType, message } = error as LineError;
+  if (BEFORE.test(command) || NO_LINE.has(code) || syscall === 'connect') return true;
+  if (message.startsWith('Invalid greeting')) return true;
+  return timeoutType !== undefined && timeoutType !== 'SOCKET_TIMEOUT';
+}
+
+/** What a person is told of a failure: the server's words, never ours to it. */
+function failureOf(error: unknown): unknown {
+  const { responseCode, message } = error as LineError;
+  // A password or an encrypted line that is refused is mended in the settings, not by giving the message up.
+  if (isUnheard(error)) return new AttemptFailed({ kind: 'try-later', detail: message });
+  const outcome = decideAttempt(responseCode ?? null, message);
+  if (outcome.kind === 'accepted') return error;
+  // A line that breaks while the message is handed over leaves open whether it was taken (RFC 5321 §4.5.4.1).
+  if (outcome.kind === 'try-later' && responseCode === undefined)
+    return new AttemptFailed({ ...outcome, unknown: true });
+  return new AttemptFailed(outcome);
 }
 
 /** The bytes of a message (RFC 5322, MIME multipart/alternative, in a multipart/mixed where files go along). The same message gives the same bytes at every attempt. */

@@ -4,6 +4,10 @@ import tasks from './migrations/0003_tasks.sql?raw';
 import rules from './migrations/0004_rules.sql?raw';
 import wholeRules from './migrations/0005_whole_rules.sql?raw';
 import ruleGroups from './migrations/0006_rule_groups.sql?raw';
+import deliveries from './migrations/0007_deliveries.sql?raw';
+import actLinks from './migrations/0008_act_links.sql?raw';
+import rungWhen from './migrations/0009_rung_when.sql?raw';
+import channels from './migrations/0010_channels.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -12,5 +16,9 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0003_tasks', sql: tasks },
   { name: '0004_rules', sql: rules },
   { name: '0005_whole_rules', sql: wholeRules },
-  { name: '0006_rule_groups', sql: ruleGroups }
+  { name: '0006_rule_groups', sql: ruleGroups },
+  { name: '0007_deliveries', sql: deliveries },
+  { name: '0008_act_links', sql: actLinks },
+  { name: '0009_rung_when', sql: rungWhen },
+  { name: '0010_channels', sql: channels }
 ];

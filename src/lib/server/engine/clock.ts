@@ -3,12 +3,15 @@ import { CodedError } from '../../core/errors.ts';
 /** The machine's time. Drives leases, retry waits, sessions; a port, so that tests can hold it still. */
 export interface MachineClock {
   now(): number;
+  /** Ms of the machine's own time, which no setting of its clock touches. */
+  steadyMs(): number;
   setTimeout(work: () => void, ms: number): unknown;
   clearTimeout(timer: unknown): void;
 }
 
 export const MACHINE_CLOCK: MachineClock = {
   now: () => Date.now(),
+  steadyMs: () => performance.now(),
   setTimeout: (work, ms) => {
     const timer = setTimeout(work, ms);
     timer.unref();

@@ -1,9 +1,11 @@
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
+import { isMachineFault, machineFaultWaitMs } from '../db/machine-fault.ts';
 import type { Db } from '../db/open.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
 import type { WorkspaceClock } from './clock.ts';
+import { CatchUp, type CatchUpAnswer, type Standing } from './catch-up.ts';
 import type { FactsSource } from './facts-source.ts';
 import { Replanner } from './replan.ts';
 import { Chain, type Happened } from './chain.ts';
@@ -15,12 +17,16 @@ import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { Words } from './words.ts';
 
-/** Longest one transaction of a tick may take; requests are served between. */
 /** Stale tasks that are read at once: about what a slice can plan. */
 const STALE_AT_ONCE = 100;
+/** Longest one transaction of a tick may take; requests are served between. */
 const SLICE_MS = 25;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
+/** It did not run for as long as this: that is told. */
+const DOWN_MS = 2 * 60_000;
+/** A wall clock that has moved by this much against the machine’s own time has jumped. */
+const JUMP_MS = 3_600_000;
 /** Farthest one move of the clock goes. */
 const FARTHEST_MOVE_DAYS = 400;
 
@@ -59,11 +65,20 @@ export class Engine {
   readonly rush: RushCheck;
   readonly #settled: () => void;
   readonly #onFault: (error: unknown) => void;
+  readonly #catchUp = new CatchUp();
   #chores: EngineChores | null = null;
+  #onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void = () => {};
+  /** How many beats in a row have failed. */
+  #failures = 0;
   #timer: unknown = null;
   #ticking: Promise<void> | null = null;
   #moving = false;
+  /** The move of the clock under way; never rejects. */
+  #move: Promise<unknown> = Promise.resolve();
   #started = false;
+  #stopping = false;
+  #lastSeen = 0;
+  #lastBeat: { wall: number; steady: number } | null = null;
 
   constructor(
     db: Db,
@@ -82,12 +97,12 @@ export class Engine {
     this.#outbox = outbox;
     this.#replanner = new Replanner(stores, source);
     this.#runs = new Runs(stores, source);
-    this.#ringer = new Ringer(stores, source, this.#runs);
+    this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp);
     this.keeper = new Keeper(stores, source, clock, ruleLink);
     this.#chain = new Chain(stores, source, this.#runs, this.keeper);
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
-    this.schedules = new Schedules(stores, source, this.#chain);
+    this.schedules = new Schedules(stores, source, this.#chain, this.#catchUp);
     this.#leaving = new Leaving(stores, source, this.#ringer, words);
     this.#settled = () => performer.settled();
     this.#onFault = onFault;
@@ -98,17 +113,78 @@ export class Engine {
     this.#chores = chores;
   }
 
-  /** Starts ringing by itself. */
+  /** Who counts the transactions of a tick, and how long each took. */
+  attachMeter(onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void): void {
+    this.#onSlice = onSlice;
+  }
+
+  /** Why it stands still until somebody has answered; null when nobody is asked. */
+  get standing(): Standing | null {
+    const standing = this.#stores.engineState.read<Standing | null>('standing');
+    return standing?.answer === null ? standing : null;
+  }
+
+  /** Starts ringing by itself, unless somebody must be asked first. */
   start(): void {
+    this.#stopping = false;
+    if (this.standing) return;
+    this.#noteDowntime();
+    // An answer that was given, and not followed to its end, is followed now.
+    this.#catchUp.answer = this.#stores.engineState.read<Standing | null>('standing')?.answer ?? null;
     this.#started = true;
     this.#schedule(0);
   }
 
-  /** Stops ringing; a tick under way ends its slice. */
-  async stop(): Promise<void> {
+  /** Time in which it did not run, where it goes by the machine's own clock: what should have rung then leaves late, or not at all. */
+  #noteDowntime(): void {
+    if (this.#clock.movable) return;
+    const { engineState } = this.#stores;
+    const now = this.#clock.now();
+    const seen = engineState.read<number>('seen');
+    this.#db
+      .transaction(() => {
+        if (seen !== null && now - seen > DOWN_MS) engineState.write('downtime', { from: seen, until: now });
+        engineState.write('seen', now);
+      })
+      .immediate();
+  }
+
+  /** Stands still from now on, until somebody answers. */
+  stand(standing: Standing): void {
+    this.#db.transaction(() => this.#stores.engineState.write('standing', standing)).immediate();
     this.#started = false;
     this.#clock.machine.clearTimeout(this.#timer);
+  }
+
+  /**
+   * Somebody has said what is done about what should have rung meanwhile: rings go by that, and then as ever.
+   * @throws CodedError `engine-rings` when nobody is asked
+   */
+  answer(answer: CatchUpAnswer): void {
+    const { standing } = this;
+    if (!standing) throw new CodedError('engine-rings');
+    const now = this.#clock.now();
+    this.#db
+      .transaction(() => {
+        const { engineState, notices, outbox, journal } = this.#stores;
+        engineState.write('standing', { ...standing, answer });
+        journal.add(now, this.#clock.machine.now(), 'catching up', { ...standing, answer });
+        if (answer !== 'pass over') return;
+        for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
+        for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
+          notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
+      })
+      .immediate();
+    this.start();
+  }
+
+  /** Stops ringing; a tick under way ends its slice, a move of the clock its instant. */
+  async stop(): Promise<void> {
+    this.#started = false;
+    this.#stopping = true;
+    this.#clock.machine.clearTimeout(this.#timer);
     await this.#ticking;
+    await this.#move;
   }
 
   /** Something changed: looks at the plan soon. */
@@ -119,6 +195,16 @@ export class Engine {
   /** A change was made, in the transaction under way: rules that listen ring in it. */
   happened(happened: Happened, now: number): void {
     this.#chain.happened(happened, now);
+  }
+
+  /** Whether it rings by itself. */
+  get started(): boolean {
+    return this.#started;
+  }
+
+  /** Whether its last beat could not be written down. */
+  get troubled(): boolean {
+    return this.#failures > 0;
   }
 
   /** Whether a move of the clock is under way. */
@@ -147,10 +233,17 @@ export class Engine {
   async moveClock(to: number, onInstant: (instant: number) => void = () => {}): Promise<void> {
     if (!this.#clock.movable) throw new CodedError('clock-not-movable');
     if (this.#moving) throw new CodedError('clock-busy');
+    if (this.standing) throw new CodedError('engine-stands');
     if (Math.abs(to - this.#clock.now()) > FARTHEST_MOVE_DAYS * MS_PER_DAY) {
       throw new CodedError('clock-too-far', { most: FARTHEST_MOVE_DAYS });
     }
     this.#moving = true;
+    const moved = this.#moveTo(to, onInstant);
+    this.#move = moved.catch(() => {});
+    await moved;
+  }
+
+  async #moveTo(to: number, onInstant: (instant: number) => void): Promise<void> {
     const running = this.#clock.running;
     try {
       // Held still on the way, so that each instant is met exactly.
@@ -161,6 +254,9 @@ export class Engine {
         await this.tick();
         await this.#outbox.drain();
         onInstant(next);
+        this.#keepClock();
+        // The application ends: the clock stays where everything has rung.
+        if (this.#stopping) return;
       }
       if (to < this.#clock.now()) this.#turnBack(to);
       this.#clock.set(to, false);
@@ -168,10 +264,15 @@ export class Engine {
       await this.#outbox.drain();
     } finally {
       this.#clock.set(this.#clock.now(), running);
-      this.#stores.engineState.write('clock', this.#clock.state());
       this.#moving = false;
       this.wake();
+      this.#keepClock();
     }
+  }
+
+  /** Where a clock that was moved stands outlives the process. */
+  #keepClock(): void {
+    this.#db.transaction(() => this.#stores.engineState.write('clock', this.#clock.state())).immediate();
   }
 
   /** The next instant at which something rings or leaves; null when nothing is planned. */
@@ -205,32 +306,45 @@ export class Engine {
       this.#db
         .transaction(() => {
           this.schedules.sync(now());
-          if (this.#stores.plan.staleCount() === 0) this.#stores.plan.allPlanned();
+          if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
         })
         .immediate();
-      if (this.#stores.plan.staleCount() > 0) this.#slice((until) => this.#replanSlice(now(), until));
+      if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
       else {
         this.#db.transaction(() => this.rush.sync(now())).immediate();
         const at = this.#nextOfAny();
-        if (at === null || at > now()) return;
+        if (at === null || at > now()) return this.#caughtUp();
         if (this.#chores?.nextAt() === at) this.#chore(now());
-        else this.#slice((until) => this.#ringSlice(at, now(), until));
+        else this.#slice('ring', (until) => this.#ringSlice(at, now(), until));
       }
       await new Promise((resolve) => setImmediate(resolve));
+      // What is left waits in the database, and is gone on with at the next start.
+      if (this.#stopping) return;
     }
   }
 
+  /** Everything that should have rung is done with: from now on each rule goes by its own choice again. */
+  #caughtUp(): void {
+    if (this.#catchUp.answer === null) return;
+    this.#catchUp.answer = null;
+    this.#db.transaction(() => this.#stores.engineState.write('standing', null)).immediate();
+  }
+
   #chore(now: number): void {
+    const began = this.#clock.machine.now();
     try {
       this.#chores!.runOne(now);
+      this.#onSlice('chore', this.#clock.machine.now() - began);
     } catch (error) {
+      if (isMachineFault(error)) throw error;
       this.#db.transaction(() => this.#fault(error, {}, now)).immediate();
     }
   }
 
-  #slice(work: (until: number) => void): void {
-    const until = this.#clock.machine.now() + SLICE_MS;
-    this.#db.transaction(() => work(until)).immediate();
+  #slice(kind: 're-plan' | 'ring', work: (until: number) => void): void {
+    const began = this.#clock.machine.now();
+    this.#db.transaction(() => work(began + SLICE_MS)).immediate();
+    this.#onSlice(kind, this.#clock.machine.now() - began);
     this.#settled();
   }
 
@@ -239,6 +353,7 @@ export class Engine {
       try {
         this.#replanner.replan(stale, now);
       } catch (error) {
+        if (isMachineFault(error)) throw error;
         // A task that cannot be planned is reported once and stops nobody else's.
         this.#stores.plan.settled(stale.taskId);
         this.#fault(error, { taskId: stale.taskId }, now);
@@ -259,7 +374,7 @@ export class Engine {
       if (isOver()) return;
     }
     // What a run has just changed is planned before anything rings.
-    if (this.#stores.plan.staleCount() > 0) return;
+    if (this.#stores.plan.isStale) return;
     const rows = this.#stores.plan.at(instant, 200);
     for (const row of rows) {
       this.#guarded(
@@ -268,7 +383,7 @@ export class Engine {
         () => this.#ringer.ring(row, now),
         () => this.#stores.plan.drop(row)
       );
-      if (isOver() || this.#stores.plan.staleCount() > 0) return;
+      if (isOver() || this.#stores.plan.isStale) return;
     }
     if (rows.length > 0) return;
     const scheduled = this.#stores.plan.nextScheduleAt();
@@ -291,6 +406,7 @@ export class Engine {
       // What a faulty one had done by then is taken back with it.
       this.#db.transaction(work)();
     } catch (error) {
+      if (isMachineFault(error)) throw error;
       after();
       this.#fault(error, data, now);
     }
@@ -301,7 +417,7 @@ export class Engine {
     const first = leaving[0]?.leavesAt;
     const together = leaving.filter(({ leavesAt }) => leavesAt === first);
     const began = this.#clock.machine.now();
-    const departures = this.#leaving.outgoing(together, now, began);
+    const departures = this.#leaving.outgoing(together, now);
     // What leaves at one instant is looked at whole, for each slice anew: the slice is at least as long again as that took, or of ten
     // thousand notices one would leave in each.
     const lookedAt = this.#clock.machine.now();
@@ -310,6 +426,7 @@ export class Engine {
       try {
         leave();
       } catch (error) {
+        if (isMachineFault(error)) throw error;
         for (const notice of notices) this.#stores.notices.end(notice, 'failed', String(error), now);
         this.#fault(error, { noticeId: notices[0]!.id }, now);
       }
@@ -329,14 +446,41 @@ export class Engine {
     this.#timer = machine.setTimeout(() => void this.#beat(), ms);
   }
 
+  /** Whether the wall clock of the machine has jumped since the last beat: its own time went on otherwise. */
+  #jumped(): boolean {
+    const { machine } = this.#clock;
+    const [wall, steady] = [machine.now(), machine.steadyMs()];
+    const last = this.#lastBeat;
+    this.#lastBeat = { wall, steady };
+    if (this.#clock.movable || last === null) return false;
+    const jump = wall - last.wall - (steady - last.steady);
+    if (Math.abs(jump) < JUMP_MS) return false;
+    this.stand({ why: 'the clock jumped', since: last.wall, until: wall, answer: null });
+    return true;
+  }
+
+  /** Writes down, now and then, that it runs: after a stop it is known since when it did not. */
+  #seen(): void {
+    const now = this.#clock.now();
+    if (this.#clock.movable || now - this.#lastSeen < LONGEST_SLEEP_MS) return;
+    this.#lastSeen = now;
+    this.#db.transaction(() => this.#stores.engineState.write('seen', now)).immediate();
+  }
+
   async #beat(): Promise<void> {
     try {
+      if (this.#jumped()) return;
       if (!this.#moving) await this.tick();
+      this.#seen();
       this.#outbox.wake();
+      this.#failures = 0;
     } catch (error) {
+      this.#failures++;
       this.#onFault(error);
     }
     if (!this.#started) return;
+    // What could not be written is not tried again as fast as the machine can: nothing else would run beside it.
+    if (this.#failures > 0) return this.#schedule(machineFaultWaitMs(this.#failures));
     const next = this.#nextOfAny();
     const wait = next === null || !this.#clock.running ? LONGEST_SLEEP_MS : next - this.#clock.now();
     this.#schedule(Math.max(1, Math.min(wait, LONGEST_SLEEP_MS)));

@@ -1,5 +1,7 @@
 import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import type { Facts } from '../../core/forecast/facts.ts';
+import type { FactsInput } from '../../core/forecast/records.ts';
 import { Planner, type PlannerHistory } from '../../core/forecast/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
@@ -29,6 +31,7 @@ const MOST_KEPT = 20_000;
  */
 export class FactsSource {
   readonly #stores: Stores;
+  readonly #channels: () => readonly ChannelName[];
   #planner: Planner | null = null;
   #live: LiveRule[] | null = null;
   /** Rules by the version that a run started with. */
@@ -38,8 +41,10 @@ export class FactsSource {
   /** Every task, kept for whoever looks at rules. */
   readonly whole: WholeList;
 
-  constructor(stores: Stores) {
+  /** @param channels those that messages can go by */
+  constructor(stores: Stores, channels: () => readonly ChannelName[]) {
     this.#stores = stores;
+    this.#channels = channels;
     this.whole = new WholeList(stores);
   }
 
@@ -59,13 +64,18 @@ export class FactsSource {
     this.whole.forget(ids);
   }
 
+  /** The records that facts are compiled from. */
+  input(): FactsInput {
+    return readFactsInput(this.#stores, this.#channels());
+  }
+
   get facts(): Facts {
     return this.planner.facts;
   }
 
   get planner(): Planner {
     return (this.#planner ??= new Planner(
-      compileFacts(readFactsInput(this.#stores), (id) => this.detailsOf(id)),
+      compileFacts(this.input(), (id) => this.detailsOf(id)),
       this.history
     ));
   }

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { waysFor } from '../../core/delivery/channels.ts';
 import { isReachable } from '../../core/forecast/facts.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
 import type { Stores } from '../store/all.ts';
@@ -32,8 +33,7 @@ export class Keeper {
     now: number
   ): void {
     const { journal, outbox, settings } = this.#stores;
-    const machineNow = this.#clock.machine.now();
-    journal.add(now, machineNow, 'rule fault', {
+    journal.add(now, this.#clock.machine.now(), 'rule fault', {
       ruleId: rule.id,
       taskId,
       message: paragraphs[0] ?? subject
@@ -47,7 +47,7 @@ export class Keeper {
       .update([rule.id, taskId, now, subject].join('\n'))
       .digest('hex')
       .slice(0, 32);
-    const domain = settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
+    const domain = settings.mailDomain();
     outbox.queue(
       {
         readerId: keeper.id,
@@ -55,11 +55,11 @@ export class Keeper {
         leavesAt: now,
         subject,
         text: `${text}\n`,
+        link,
         html: `<!doctype html><html lang="en"><body>${html}<p><a href="${escapeHtml(link)}">Open the rule</a></p></body></html>`
       },
       [],
-      [{ readerId: keeper.id, channel: 'mail', address: keeper.email!.trim() }],
-      machineNow
+      waysFor(keeper, 'rule fault', null).map((way) => ({ readerId: keeper.id, ...way }))
     );
   }
 }

@@ -57,21 +57,20 @@ export class Leaving {
    * and step 8 says which messages each reader gets. `leave` computes the words of one and queues it, or puts its notices off.
    * @param leaving waiting notices of one leaving instant
    */
-  outgoing(leaving: readonly NoticeRecord[], now: number, machineNow: number): Departure[] {
+  outgoing(leaving: readonly NoticeRecord[], now: number): Departure[] {
     const ready = this.#inOrder(leaving, now);
     const byTask = groupBy(ready, ({ task }) => task.id);
     const kept = ready.filter(
       (one) => this.#isKept(one, byTask.get(one.task.id)!, now) && this.#isStillTrue(one, now)
     );
     const places = new Map(kept.map(({ notice }, place) => [notice, place]));
-    const together = this.#together(kept, machineNow);
+    const together = this.#together(kept);
     const gathered = new Set(together.flatMap(({ notices }) => notices));
     const alone = kept.filter(({ notice }) => !gathered.has(notice));
     const byReader = groupBy(alone, ({ notice }) => `${notice.readerId}/${notice.leavesAt}`);
-    return [
-      ...together,
-      ...[...byReader.values()].flatMap((notices) => this.#departures(notices, machineNow))
-    ].sort((a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!);
+    return [...together, ...[...byReader.values()].flatMap((notices) => this.#departures(notices))].sort(
+      (a, b) => places.get(a.notices[0]!)! - places.get(b.notices[0]!)!
+    );
   }
 
   /** In the order of an instant: rule order, rule id, due moment, task id, the lead's place. What is of nothing any more ends here. */
@@ -122,8 +121,10 @@ export class Leaving {
         other.notice.snooze === notice.snooze &&
         compareForMerge({ ...other.notice, leadOrder: other.order }, { ...notice, leadOrder: one.order }) > 0
     );
-    if (!better) return true;
-    const lead = leadOf(better.rule, better.task, better.notice.leadId);
+    // Of two of one moment the other may have left: a clock that was put back meets again the one that was not sent.
+    const left = better ? null : this.#stores.tellings.beside(notice);
+    if (!better && left === null) return true;
+    const lead = leadOf(one.rule, one.task, better?.notice.leadId ?? left!);
     this.#unring(notice, 'same moment', now, [
       { code: 'same-moment', params: { kept: lead ? leadWords(lead.lead) : 'a later one' } }
     ]);
@@ -167,7 +168,7 @@ export class Leaving {
   }
 
   /** One to all recipients together: no part of anybody's day, and no part of anybody's own message. */
-  #together(kept: readonly Waiting[], machineNow: number): Departure[] {
+  #together(kept: readonly Waiting[]): Departure[] {
     const groups = groupBy(
       kept.filter(
         ({ notice, rule }) =>
@@ -177,12 +178,12 @@ export class Leaving {
     );
     return [...groups.values()].map((ones) => {
       const notices = ones.map(({ notice }) => notice);
-      return { notices, leave: () => this.#words.sendToAll(notices, machineNow) };
+      return { notices, leave: () => this.#words.sendToAll(notices) };
     });
   }
 
   /** The messages of one reader at one instant: what was put off before goes first, together. */
-  #departures(waiting: readonly Waiting[], machineNow: number): Departure[] {
+  #departures(waiting: readonly Waiting[]): Departure[] {
     const reader = this.#source.facts.people.get(waiting[0]!.notice.readerId)!;
     const leavesAt = waiting[0]!.notice.leavesAt!;
     const folded = waiting.filter(({ notice }) => notice.state === 'folded').map(({ notice }) => notice);
@@ -212,7 +213,7 @@ export class Leaving {
         const own = ids.map((i) => messages[i]!.map(({ notice }) => notice));
         const send = (notices: NoticeRecord[]) => ({
           notices,
-          leave: () => this.#words.send(notices, reader, machineNow)
+          leave: () => this.#words.send(notices, reader)
         });
         if (at > leavesAt) {
           // What rings anyway leaves by itself; the rest is put off.
@@ -223,15 +224,12 @@ export class Leaving {
         }
         const notices = own.flat();
         if (how !== 'gathered' || own.length === 1) return [send(notices)];
-        return [{ notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS, machineNow) }];
+        return [{ notices, leave: () => this.#words.sendGathered(notices, reader, HELD_WORDS) }];
       }
     );
     if (folded.length === 0) return departures;
     const words = this.#foldedWords(folded, reader);
-    return [
-      { notices: folded, leave: () => this.#words.sendGathered(folded, reader, words, machineNow) },
-      ...departures
-    ];
+    return [{ notices: folded, leave: () => this.#words.sendGathered(folded, reader, words) }, ...departures];
   }
 
   #foldedWords(folded: readonly NoticeRecord[], reader: PersonFacts): string {

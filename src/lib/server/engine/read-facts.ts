@@ -1,12 +1,17 @@
+import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import { addressKey } from '../../core/forecast/recipients.ts';
 import type { FactsInput } from '../../core/forecast/records.ts';
 import { allSteps, type Recipient } from '../../core/rule/model.ts';
 import type { Stores } from '../store/all.ts';
 import { listScopes } from './list-scopes.ts';
 
-/** Reads the records of the workspace that facts are compiled from. */
-export function readFactsInput(stores: Stores): FactsInput {
+/**
+ * Reads the records of the workspace that facts are compiled from.
+ * @param channels those that messages can go by
+ */
+export function readFactsInput(stores: Stores, channels: readonly ChannelName[]): FactsInput {
   return {
+    channels: [...channels],
     settings: stores.settings.workspace(),
     calendars: stores.calendars.all(),
     people: stores.people.all(),

@@ -14,6 +14,7 @@ import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
+import type { CatchUp } from './catch-up.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './history.ts';
 
@@ -47,12 +48,14 @@ export interface RunStarter {
 export class Ringer {
   readonly #stores: Stores;
   readonly #source: FactsSource;
+  readonly #catchUp: CatchUp;
   readonly #runs: RunStarter;
 
-  constructor(stores: Stores, source: FactsSource, runs: RunStarter) {
+  constructor(stores: Stores, source: FactsSource, runs: RunStarter, catchUp: CatchUp) {
     this.#stores = stores;
     this.#source = source;
     this.#runs = runs;
+    this.#catchUp = catchUp;
   }
 
   /**
@@ -172,8 +175,13 @@ export class Ringer {
     recipient: PersonFacts | null
   ): boolean {
     if (now - row.ringAt <= ON_TIME_MS) return false;
-    if (now - row.ringAt >= DOWNTIME_LIMIT_MS) return true;
-    if (this.#source.live(row.ruleId)?.facts.past.down === 'do not ring') return true;
+    const { answer } = this.#catchUp;
+    if (answer === 'pass over') return true;
+    // Whoever was asked and wants them has seen how old they are.
+    if (answer === null) {
+      if (now - row.ringAt >= DOWNTIME_LIMIT_MS) return true;
+      if (this.#source.live(row.ruleId)?.facts.past.down === 'do not ring') return true;
+    }
     return now >= this.#source.planner.useBy(lead, task, row.ringAt, recipient, row.ordinal);
   }
 
@@ -261,7 +269,8 @@ export class Ringer {
 
   /** A ring that the server slept through leaves now, or with the recipient's next gathered message, as the rule says. */
   #takenUpAt({ past }: RuleFacts, recipient: PersonFacts, now: number): number {
-    if (past.down !== 'fold') return now;
+    const { answer } = this.#catchUp;
+    if (answer === null ? past.down !== 'fold' : answer !== 'gather') return now;
     const limits = limitsOf(recipient, new Map());
     const { due, overdue } = recipient.digestMinutes;
     const digest =

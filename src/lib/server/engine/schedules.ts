@@ -8,6 +8,7 @@ import { formatInstant } from '../../core/time/instant.ts';
 import type { ScheduleRow } from '../store/plan.ts';
 import type { Stores } from '../store/all.ts';
 import type { Stages } from '../store/runs.ts';
+import type { CatchUp } from './catch-up.ts';
 import type { Chain } from './chain.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
@@ -20,12 +21,14 @@ export class Schedules {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #chain: Chain;
+  readonly #catchUp: CatchUp;
   #planned: readonly LiveRule[] | null = null;
 
-  constructor(stores: Stores, source: FactsSource, chain: Chain) {
+  constructor(stores: Stores, source: FactsSource, chain: Chain, catchUp: CatchUp) {
     this.#stores = stores;
     this.#source = source;
     this.#chain = chain;
+    this.#catchUp = catchUp;
   }
 
   /** Plans the next ring of each schedule afresh where rules have changed. What was due while the server was down stays due. */
@@ -69,9 +72,12 @@ export class Schedules {
       this.#stores.plan.moveSchedule(row, next ?? Number.MAX_SAFE_INTEGER);
       // Of several that were missed the last one rings, if it is young enough.
       const overtaken = next !== null && next <= now;
+      const late = now > row.nextAt + 60_000;
+      const { answer } = this.#catchUp;
       const tooOld =
-        now - row.nextAt >= DOWNTIME_LIMIT_MS ||
-        (now > row.nextAt + 60_000 && rule?.facts.past.down === 'do not ring');
+        answer === null
+          ? now - row.nextAt >= DOWNTIME_LIMIT_MS || (late && rule?.facts.past.down === 'do not ring')
+          : late && answer === 'pass over';
       if (rule && lead && !overtaken && !tooOld)
         this.ring(
           rule,

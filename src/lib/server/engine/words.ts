@@ -1,4 +1,5 @@
 import { groupBy } from '../../core/group-by.ts';
+import { waysFor, type Way } from '../../core/delivery/channels.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { isOutside } from '../../core/forecast/facts.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -14,15 +15,18 @@ import {
   type AttachedFile,
   type CalendarEntry
 } from '../../core/message/attached.ts';
+import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import { composeGathered } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
-import type { Importance, Tell } from '../../core/rule/model.ts';
+import { isOpen, type Importance, type NoticeKind, type Tell } from '../../core/rule/model.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
+import { actToken } from './act-tokens.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
+import type { Addressee } from '../store/outbox.ts';
 import { toMoment } from '../store/tasks.ts';
 import type { FactsSource } from './facts-source.ts';
 
@@ -30,6 +34,8 @@ import type { FactsSource } from './facts-source.ts';
 export interface Links {
   task(taskId: number): string;
   list(): string;
+  /** @param token null for a message that is only looked at: the link does nothing then */
+  act(token: string | null): string;
 }
 
 /** Writes the files that go along with messages; their formats are no matter of the engine. */
@@ -41,13 +47,21 @@ export interface FileWriters {
 
 /** A message as it is queued. */
 export interface Composed extends ComposedMessage {
+  /** Where it leads, for channels that carry one link. */
+  link: string;
   importance: Importance;
   attachments: AttachedFile[];
 }
 
 /** A notice with what its words are made of. */
 export interface Said {
-  notice: Pick<NoticeRecord, 'taskId' | 'recipientId' | 'readerId' | 'leavesAt' | 'copied' | 'why'>;
+  notice: Pick<
+    NoticeRecord,
+    'taskId' | 'recipientId' | 'readerId' | 'leavesAt' | 'copied' | 'kind' | 'why'
+  > & {
+    /** Absent in a forecast: there is no notice yet that something could be done about. */
+    id?: number;
+  };
   rule: RuleFacts;
   tell: CompiledTell;
   task: TaskFacts;
@@ -68,23 +82,17 @@ export class Words {
   }
 
   /** The notices of one message: one task in the words of its Tell, several as a table, with what other rules say of the same. */
-  send(notices: readonly NoticeRecord[], reader: PersonFacts, machineNow: number): void {
+  send(notices: readonly NoticeRecord[], reader: PersonFacts): void {
     const said = notices.map((notice) => this.#said(notice));
     const key = notices.length === 1 ? 'mail' : 'mail, several';
-    this.#queue(
-      notices,
-      reader,
-      this.compose(said, { name: reader.name, zone: reader.zone }),
-      key,
-      machineNow
-    );
+    this.#queue(notices, reader, this.compose(said, { name: reader.name, zone: reader.zone }), key);
   }
 
   /** Several messages of one reader as one. */
-  sendGathered(notices: readonly NoticeRecord[], reader: PersonFacts, why: string, machineNow: number): void {
-    if (notices.length === 1) return this.send(notices, reader, machineNow);
+  sendGathered(notices: readonly NoticeRecord[], reader: PersonFacts, why: string): void {
+    if (notices.length === 1) return this.send(notices, reader);
     const said = notices.map((notice) => this.#said(notice));
-    this.#queue(notices, reader, this.composeGathered(said, reader, why), 'mail, gathered', machineNow);
+    this.#queue(notices, reader, this.composeGathered(said, reader, why), 'mail, gathered');
   }
 
   /** Several messages as one, each by its subject. */
@@ -94,34 +102,45 @@ export class Words {
       const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
       const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
       const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
-      return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason };
+      const acts = this.#acts(said, reader);
+      return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, acts };
     });
-    return { ...composeGathered(reader.name, items, why), importance: importanceOf(all), attachments: [] };
+    return {
+      ...composeGathered(reader.name, items, why),
+      link: this.#links.list(),
+      importance: importanceOf(all),
+      attachments: []
+    };
   }
 
   /** One message to all recipients together, in the workspace's zone. */
-  sendToAll(notices: readonly NoticeRecord[], machineNow: number): void {
+  sendToAll(notices: readonly NoticeRecord[]): void {
     const { people, workspace } = this.#source.facts;
     const readers = [...new Set(notices.map(({ readerId }) => readerId))].flatMap(
       (id) => people.get(id) ?? []
     );
     const tasks = new Map(notices.map((notice) => [notice.taskId, this.#said(notice)]));
-    const words = this.compose([...tasks.values()], { name: 'all', zone: workspace.zone });
-    this.#queueFor(notices, readers, words, 'mail, together', machineNow);
+    // It is to nobody in particular, so nothing in it can be done for somebody.
+    const words = this.compose([...tasks.values()], { name: 'all', zone: workspace.zone }, false);
+    this.#queueFor(notices, readers, words, 'mail, together');
   }
 
-  /** What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons. */
-  compose(said: readonly Said[], reader: { name: string; zone: Zone }): Composed {
+  /**
+   * What a message about some tasks says to a reader. Notices about the same task stand in one row, with both reasons.
+   * @param withActs whether its reader can do something about a task by a link in it
+   */
+  compose(said: readonly Said[], reader: { name: string; zone: Zone }, withActs = true): Composed {
     const first = said[0]!;
     const byTask = groupBy(said, ({ task }) => task.id);
-    const facts = [...byTask.values()].map((group) => this.#messageFacts(group, reader));
+    const facts = [...byTask.values()].map((group) => this.#messageFacts(group, reader, withActs));
     const names = [...new Set(said.map(({ rule }) => rule.name))].join('” and “');
     const { step } = first.tell;
     const words =
       facts.length === 1
         ? composeMessage(step.subject, step.body, names, facts[0]!)
         : composeTable(step.several, step.columns, names, facts, this.#links.list());
-    return { ...words, importance: importanceOf(said), attachments: this.#attached(step, facts) };
+    const link = facts.length === 1 ? facts[0]!.link : this.#links.list();
+    return { ...words, link, importance: importanceOf(said), attachments: this.#attached(step, facts) };
   }
 
   /** The files that a Tell sends along; a calendar without a date is left out. */
@@ -144,7 +163,11 @@ export class Words {
   }
 
   /** What the words about one task are made of; several notices of it by several rules give their reasons together. */
-  #messageFacts(said: readonly Said[], reader: { name: string; zone: Zone }): MessageFacts {
+  #messageFacts(
+    said: readonly Said[],
+    reader: { name: string; zone: Zone },
+    withActs: boolean
+  ): MessageFacts {
     const { notice, task } = said[0]!;
     const { planner, facts } = this.#source;
     const record = this.#stores.tasks.byId(task.id)!;
@@ -168,6 +191,7 @@ export class Words {
       leavesAt: notice.leavesAt!,
       inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
       link: this.#linkFor(said[0]!, person),
+      acts: withActs ? this.#acts(said[0]!, person) : [],
       reason: said.map((one) => this.#reason(one, person)).join(' ')
     };
   }
@@ -175,6 +199,25 @@ export class Words {
   /** Outside people have no way in, so nothing leads them there, and why it came is nobody else's matter. */
   #linkFor({ task }: Said, reader: PersonFacts): string {
     return isOutside(reader) ? '' : this.#links.task(task.id);
+  }
+
+  /** What its reader can do by a link, without signing in: answer what is asked; for one's own task, that it is done or has another date. */
+  #acts({ notice, rule, tell, task }: Said, reader: PersonFacts): ActLink[] {
+    if (isOutside(reader) || notice.copied !== 'to') return [];
+    const owns = task.ownerId === reader.id || task.otherOwnerIds.includes(reader.id);
+    const acts: LinkAct[] = asks(rule, tell)
+      ? ['yes', 'no', 'change']
+      : [
+          ...(owns && !task.register && isOpen(task.phase) ? (['done'] as const) : []),
+          ...(owns && isLate(notice.kind) && isOpen(task.phase) ? (['promise'] as const) : []),
+          ...(owns ? (['date'] as const) : []),
+          ...(notice.recipientId === reader.id ? (['later'] as const) : [])
+        ];
+    return acts.map((act) => ({ act, link: this.#links.act(this.#token(notice, act)) }));
+  }
+
+  #token({ id, leavesAt }: Said['notice'], act: LinkAct): string | null {
+    return id === undefined ? null : actToken(this.#stores.actLinks.key(), id, act, leavesAt!);
   }
 
   #reason({ notice }: Said, reader: PersonFacts): string {
@@ -192,32 +235,35 @@ export class Words {
     return { notice, rule, tell, task: this.#stores.tasks.factsOf(notice.taskId)! };
   }
 
-  #queue(
-    notices: readonly NoticeRecord[],
-    reader: PersonFacts,
-    words: Composed,
-    key: string,
-    machineNow: number
-  ): void {
-    this.#queueFor(notices, [reader], words, key, machineNow);
+  #queue(notices: readonly NoticeRecord[], reader: PersonFacts, words: Composed, key: string): void {
+    this.#queueFor(notices, [reader], words, key);
   }
 
   #queueFor(
     notices: readonly NoticeRecord[],
     readers: readonly PersonFacts[],
     words: Composed,
-    key: string,
-    machineNow: number
+    key: string
   ): void {
     const [first] = notices;
     const messageId = messageIdOf(first!, key, this.#stores.settings.workspace()?.mailFromAddress ?? '');
     this.#stores.outbox.queue(
       { readerId: readers[0]!.id, messageId, leavesAt: first!.leavesAt!, ...words },
       notices.map(({ id }) => id),
-      readers.map(({ id, email }) => ({ readerId: id, channel: 'mail', address: email!.trim() })),
-      machineNow
+      readers.flatMap((reader) => this.#waysOf(notices, reader))
     );
     for (const notice of notices) this.#stores.notices.end(notice, 'sending', null, null);
+  }
+
+  /** Every way that one of its notices goes by. */
+  #waysOf(notices: readonly NoticeRecord[], reader: PersonFacts): Addressee[] {
+    const ways = new Map<string, Way>();
+    for (const notice of notices) {
+      if (notice.readerId !== reader.id) continue;
+      const { step } = this.#said(notice).tell;
+      for (const way of waysFor(reader, notice.kind, step.channels)) ways.set(way.channel, way);
+    }
+    return [...ways.values()].map((way) => ({ readerId: reader.id, ...way }));
   }
 
   /** Whom a message was meant for, where somebody else reads it, and when they are back. */
@@ -234,4 +280,14 @@ export class Words {
 /** A message that holds one of high importance is of high importance. */
 function importanceOf(said: readonly Said[]): Importance {
   return said.some(({ tell }) => tell.step.importance === 'high') ? 'high' : 'ordinary';
+}
+
+/** What can be acknowledged: what is due now or has been. */
+function isLate(kind: NoticeKind): boolean {
+  return kind === 'due today' || kind === 'overdue' || kind === 'escalation';
+}
+
+/** Whether a Tell is the question that stands before a change, not one of the rule's own. */
+function asks({ program }: RuleFacts, { step }: CompiledTell): boolean {
+  return program.instructions.some((one) => one.do === 'act' && one.step.id === step.id);
 }

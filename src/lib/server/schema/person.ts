@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import { ROLES, type Role } from '../../core/access/deeds.ts';
+import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { TELLING_KINDS, type ChannelChoice } from '../../core/delivery/channels.ts';
 import { errorSentence } from '../../core/errors.ts';
 import { parseInterval } from '../../core/calendar/spec.ts';
 import { parseDay } from '../../core/time/day.ts';
@@ -118,6 +120,31 @@ export const quietSchema = Joi.object<QuietInput>({
     .allow(null)
     .default(null)
     .messages({ '*': 'Give a whole number from 1 to 1000, or nothing for no limit.' })
+});
+
+export interface ChannelsInput {
+  chat: string | null;
+  channels: ChannelChoice;
+}
+
+export const channelsSchema = Joi.object<ChannelsInput>({
+  chat: Joi.string()
+    .trim()
+    .max(120)
+    .empty('')
+    .allow(null)
+    .default(null)
+    .messages({ 'string.max': 'Keep the name under 120 characters.' }),
+  channels: Joi.object(
+    Object.fromEntries(
+      TELLING_KINDS.map((kind) => [
+        kind,
+        Joi.array()
+          .items(Joi.valid(...CHANNELS))
+          .unique()
+      ])
+    )
+  ).default({})
 });
 
 export interface ContactInput {

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { CHANNELS } from '../../core/delivery/channel-name.ts';
 import { ACT_NAMES } from '../../core/rule/acts.ts';
 import { RULE_EVENTS } from '../../core/rule/events.ts';
 import { OPS, TESTED, type Condition } from '../../core/rule/condition.ts';
@@ -171,7 +172,12 @@ const tell = Joi.object({
   ...stepBase,
   kind: Joi.valid('tell').required(),
   to: Joi.array().items(recipientSchema).max(50).required(),
-  channel: Joi.valid('mail').required(),
+  channels: Joi.array()
+    .items(Joi.valid(...CHANNELS))
+    .min(1)
+    .unique()
+    .allow(null)
+    .default(null),
   reach: Joi.valid(...REACHES).required(),
   away: Joi.valid(...AWAY_CHOICES).default('stand-in'),
   gather: Joi.valid(...GATHERS).required(),

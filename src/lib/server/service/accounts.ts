@@ -58,20 +58,6 @@ export class AccountService {
     ]);
   }
 
-  /** A message to a person themselves, to see that mail goes out. @throws CodedError `no-address` */
-  testMail(personId: number): void {
-    const person = this.#stores.people.byId(personId);
-    if (person?.email == null) throw new CodedError('no-address', { name: person?.name ?? 'Nobody' });
-    const text = `Good day ${person.name},\n\nthis is a test message. Mail from this workspace reaches you.`;
-    this.#queue(
-      person,
-      'A test message',
-      text,
-      `<p>${escapeHtml(text).replaceAll('\n\n', '</p><p>')}</p>`,
-      false
-    );
-  }
-
   #mail(person: Person, token: string, subject: string, paragraphs: readonly string[]): void {
     const link = `${this.#origin}/password/${token}`;
     const html = paragraphs.map((text) => `<p>${escapeHtml(text)}</p>`).join('');
@@ -80,7 +66,7 @@ export class AccountService {
   }
 
   #queue(person: Person, subject: string, text: string, html: string, secret: boolean): void {
-    const domain = this.#stores.settings.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
+    const domain = this.#stores.settings.mailDomain();
     this.#db
       .transaction(() =>
         this.#stores.outbox.queue(
@@ -94,8 +80,7 @@ export class AccountService {
             secret
           },
           [],
-          [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }],
-          this.#clock.machine.now()
+          [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }]
         )
       )
       .immediate();

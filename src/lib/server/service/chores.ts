@@ -2,10 +2,11 @@ import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
 import type { EngineChores } from '../engine/engine.ts';
 import type { ChoreKeeper } from './commit.ts';
+import type { Promises } from './promises.ts';
 import type { Renewals } from './renewals.ts';
 import { purgeInstant, type TaskActs } from './task-acts.ts';
 
-/** Keeps when tasks do something by themselves: come back by the calendar, leave the bin. */
+/** Keeps when tasks do something by themselves: come back by the calendar, leave the bin, come to the end of what was promised. */
 export class ChorePlan implements ChoreKeeper {
   readonly #stores: Stores;
   readonly #renewals: Renewals;
@@ -32,6 +33,8 @@ export class ChorePlan implements ChoreKeeper {
     if (purge !== null) this.#stores.chores.set({ taskId: task.id, kind: 'purge', at: purge });
     const renew = this.#renewals.calendarInstant(task);
     if (renew !== null) this.#stores.chores.set({ taskId: task.id, kind: 'renew', at: renew });
+    const promise = this.#stores.promises.openOf(task.id);
+    if (promise) this.#stores.chores.set({ taskId: task.id, kind: 'promise', at: promise.untilAt });
   }
 }
 
@@ -39,10 +42,12 @@ export class ChorePlan implements ChoreKeeper {
 export class ChoreRunner implements EngineChores {
   readonly #stores: Stores;
   readonly #acts: TaskActs;
+  readonly #promises: Promises;
 
-  constructor(stores: Stores, acts: TaskActs) {
+  constructor(stores: Stores, acts: TaskActs, promises: Promises) {
     this.#stores = stores;
     this.#acts = acts;
+    this.#promises = promises;
   }
 
   /** The earliest instant at which a task does something by itself; null when none will. */
@@ -61,6 +66,7 @@ export class ChoreRunner implements EngineChores {
     // What is done sets what comes next; what fails must not be met again at once.
     this.#stores.chores.clear(chore.taskId);
     if (chore.kind === 'purge') this.#acts.purge(chore.taskId);
+    else if (chore.kind === 'promise') this.#promises.end(chore.taskId);
     else this.#acts.renewByCalendar(chore.taskId);
   }
 }

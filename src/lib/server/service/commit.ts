@@ -233,6 +233,7 @@ export class Committer {
       else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);
+        if (table === 'promise') this.#chores?.refresh(row.task_id);
         if (PLANNED_PARTS.has(table))
           plan.enqueue({ taskId: row.task_id, cause: 'other', changeId: writer.id, actorId });
       }

@@ -18,7 +18,6 @@ import { twoTimes } from '../../view/bells.ts';
 import type { EffectLine, EffectView } from '../../view/effects.ts';
 import { compileFacts } from '../../core/forecast/compile-facts.ts';
 import type { FactsInput } from '../../core/forecast/records.ts';
-import { readFactsInput } from '../engine/read-facts.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { forecastHistory, ringKey } from '../engine/history.ts';
@@ -68,7 +67,7 @@ export class EffectService {
     const now = this.#clock.now();
     const tasks = this.#stores.tasks.facts();
     const before = new Look(this.#source.facts, this.#bells(this.#source.facts, tasks, now));
-    const changed = compileFacts(change(readFactsInput(this.#stores)), (id) => this.#source.detailsOf(id));
+    const changed = compileFacts(change(this.#source.input()), (id) => this.#source.detailsOf(id));
     const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
     const lines = new Lines(before, after, viewer, now);
     for (const task of tasks) if (isOpenWork(task)) lines.compareTask(task);

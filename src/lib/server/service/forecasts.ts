@@ -29,6 +29,16 @@ interface Simulated extends Forecast {
   tasks: ReadonlyMap<number, TaskFacts>;
 }
 
+/** The first bells of a time, with how many there are. */
+export interface Soonest {
+  bells: BellView[];
+  /** Unrung ones too. */
+  all: number;
+  ringing: number;
+  held: number;
+  late: number;
+}
+
 /** What will ring, if nothing changes. */
 export class ForecastService {
   readonly #stores: Stores;
@@ -45,11 +55,34 @@ export class ForecastService {
 
   /** Every notice of all rules that are on in `(from, until]`, as the viewer reads it. */
   bells(from: InstantMs, until: InstantMs, viewer: Viewer): BellView[] {
-    const rules = this.#source.liveRules().map(({ facts }) => facts);
-    const waiting = this.#stores.notices.waiting();
-    const simulated = this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
+    const simulated = this.#ahead(from, until);
     const reading = readingOf(this.#stores, this.#clock, viewer);
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
+  }
+
+  /** The first of them, as many as somebody can look at, with how many there are in all. */
+  soonest(from: InstantMs, until: InstantMs, viewer: Viewer, most: number): Soonest {
+    const simulated = this.#ahead(from, until);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
+    const found: Soonest = { bells: [], all: 0, ringing: 0, held: 0, late: 0 };
+    for (const notice of simulated.notices) {
+      found.all++;
+      if (found.bells.length < most) found.bells.push(bellView(simulated, notice, reading));
+      if (notice.unrung !== null) continue;
+      found.ringing++;
+      if (notice.lateBell) found.late++;
+      if (notice.leavesAt !== notice.ringAt) found.held++;
+    }
+    return found;
+  }
+
+  /** When the first notice to each reader leaves in `(from, until]`. */
+  firstByReader(from: InstantMs, until: InstantMs): Map<number, InstantMs> {
+    const { notices } = this.#ahead(from, until);
+    const first = new Map<number, InstantMs>();
+    for (const { unrung, readerId, leavesAt } of notices)
+      if (unrung === null && !(first.get(readerId)! <= leavesAt)) first.set(readerId, leavesAt);
+    return first;
   }
 
   /** The same as plain notices: what the engine will do, to be compared with what it does. */
@@ -87,14 +120,14 @@ export class ForecastService {
    * Tasks of which something can leave by an instant: those that ring by then, as the kept plan has it, and those of which something
    * waits. A hold only ever moves a notice later, so no other can. While the plan is stale: all of them.
    */
-  #tasksThatRing(until: InstantMs, waiting: readonly NoticeRecord[]): TaskFacts[] {
+  #tasksThatRing(until: InstantMs, waiting: readonly NoticeRecord[]): readonly TaskFacts[] {
     const { plan, tasks } = this.#stores;
     const scheduled = plan.nextScheduleAt();
-    if (plan.staleCount() > 0 || (scheduled !== null && scheduled <= until)) return tasks.facts();
+    if (plan.isStale || (scheduled !== null && scheduled <= until)) return this.#source.whole.tasks();
     const running = this.#stores.runs.waiting().flatMap(({ taskId }) => taskId ?? []);
     const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId), ...running]);
     // Asked one by one each costs more than in one pass over all.
-    if (ids.size > MOST_ONE_BY_ONE) return tasks.facts();
+    if (ids.size > MOST_ONE_BY_ONE) return this.#source.whole.tasks();
     return [...ids].flatMap((id) => tasks.factsOf(id) ?? []);
   }
 
@@ -144,9 +177,17 @@ export class ForecastService {
       heldFrom: !unrung && leaves !== notice.ringAt ? twoTimes(notice.ringAt, zone, viewer.zone, now) : null,
       unrung,
       lateBell: notice.lateBell,
+      inDoubt: this.#stores.deliveries.isInDoubt(notice.id),
       ifActs: null,
       why: notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
     };
+  }
+
+  /** All rules that are on, over the tasks of which something can leave. */
+  #ahead(from: InstantMs, until: InstantMs): Simulated {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    const waiting = this.#stores.notices.waiting();
+    return this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
   }
 
   #simulate(
@@ -154,7 +195,7 @@ export class ForecastService {
     from: InstantMs,
     until: InstantMs,
     waiting: readonly NoticeRecord[],
-    tasks: readonly TaskFacts[] = this.#stores.tasks.facts()
+    tasks: readonly TaskFacts[] = this.#source.whole.tasks()
   ): Simulated {
     const now = this.#clock.now();
     const facts = this.#source.factsFor(rules, tasks.length);

@@ -32,7 +32,9 @@ export function saidOf(
   const told = tell.single === null && !rule.ofTask ? of.planner.told(rule, tell, task, planned.leadId) : [];
   const copied = told.find(({ person }) => person.id === planned.recipientId)?.as ?? 'to';
   const why = explainNotice(of.planner, rule, task, planned);
-  return { planned, rule, tell, task, notice: { ...planned, copied, why } };
+  const lead = leadOf(rule, task, planned.leadId);
+  const kind = lead ? noticeKind(tell, lead) : 'reminder';
+  return { planned, rule, tell, task, notice: { ...planned, copied, kind, why } };
 }
 
 /** Notices as the messages that they leave in, in the order in which they leave. */
@@ -72,7 +74,7 @@ function messagesOf(said: readonly Foretold[], planner: Planner, words: Words): 
   if (first.tell.step.gather === 'together') {
     const readers = [...new Set(said.map(({ planned }) => people.get(planned.readerId)!))];
     const tasks = [...new Map(said.map((one) => [one.task.id, one])).values()];
-    return [message(said, words.compose(tasks, { name: 'all', zone: workspace.zone }), readers)];
+    return [message(said, words.compose(tasks, { name: 'all', zone: workspace.zone }, false), readers)];
   }
   return apart(said, reader, planner).map(({ of, gathered }) =>
     message(of, gathered ? words.composeGathered(of, reader, HELD_WORDS) : words.compose(of, reader))

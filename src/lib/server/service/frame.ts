@@ -1,5 +1,5 @@
 import { deedsOf, may } from '../../core/access/deeds.ts';
-import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
+import { formatDay } from '../../core/time/day.ts';
 import { clockTime, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
@@ -13,6 +13,7 @@ export function frameView(app: Container, person: Person): FrameView {
   const zone = zoneOfPerson(person);
   return {
     person: { id: person.id, name: person.name, initials: initialsOf(person.name) },
+    unseen: app.stores.inApp.unseen(person.id),
     deeds: deedsOf(person.role),
     clock: {
       text: shortMoment(now, zone),
@@ -29,20 +30,13 @@ export function frameView(app: Container, person: Person): FrameView {
 }
 
 /**
- * The next notice that leaves, and to how many people at that instant.
+ * The next notice that leaves, in words, and to how many people at that instant.
  * @param readerId whose bells count; null for everybody's
  */
 function nextBell(app: Container, now: number, readerId: number | null): string | null {
-  const zone = app.source.facts.workspace.zone;
-  const bells = app.forecasts
-    .bells(now, now + 3 * MS_PER_DAY, { zone, personId: null })
-    .filter((bell) => bell.unrung === null && (readerId === null || bell.readerId === readerId));
-  const first = bells[0];
-  if (!first) return null;
-  const words = `Next bell ${inWords(first.time.atMs - now)}`;
+  const next = app.nextBell.of(readerId);
+  if (!next) return null;
+  const words = `Next bell ${inWords(next.at - now)}`;
   if (readerId !== null) return words;
-  const people = new Set(
-    bells.filter(({ time }) => time.atMs === first.time.atMs).map((bell) => bell.readerId)
-  );
-  return `${words} · ${people.size} ${people.size === 1 ? 'person' : 'people'}`;
+  return `${words} · ${next.people} ${next.people === 1 ? 'person' : 'people'}`;
 }

@@ -1,6 +1,6 @@
 import { leaveSpans } from '../../core/calendar/leave.ts';
 import { CodedError } from '../../core/errors.ts';
-import type { LeaveInput, MoveInput, PersonInput, QuietInput } from '../schema/person.ts';
+import type { ChannelsInput, LeaveInput, MoveInput, PersonInput, QuietInput } from '../schema/person.ts';
 import type { Row } from '../db/row.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
@@ -141,8 +141,8 @@ export class PeopleService {
     const standIn = people.find(({ id: other }) => other === entry.standInId);
     if (standIn && inBoth(own, spansOf(standIn)).length > 0)
       warnings.push(`${standIn.name} is on leave then too, so the manager would be asked.`);
-    if (standIn && standIn.email === null)
-      warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
+    const cannotHear = standIn && standIn.email === null && standIn.phone === null && standIn.chat === null;
+    if (cannotHear) warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
     return warnings;
   }
 
@@ -160,6 +160,14 @@ export class PeopleService {
         digest_due: digestDue,
         digest_overdue: digestOverdue
       });
+    });
+  }
+
+  /** By which channels they want to hear of what, and how the chat knows them. @throws CodedError `person-gone` */
+  setChannels(actor: Actor, id: number, { chat, channels }: ChannelsInput): Committed<void> {
+    const person = this.#need(id);
+    return this.#committer.commit(actor, `Channels of ${person.name} changed`, (writer) => {
+      writer.update('person', id, { chat, channels: JSON.stringify(channels) });
     });
   }
 

@@ -1,5 +1,5 @@
 import { WEEKDAYS, weekOn, type Week } from '../../core/calendar/spec.ts';
-import type { PersonFacts } from '../../core/forecast/facts.ts';
+import { isReachable, type PersonFacts } from '../../core/forecast/facts.ts';
 import { LONGEST_HOLD_DAYS } from '../../core/ring/hold.ts';
 import { MS_PER_DAY, formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { clockTime, longMoment, shortDay, shortMoment } from '../../core/time/format.ts';
@@ -9,6 +9,7 @@ import { zoneNamed } from '../../core/time/zone.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { BellView } from '../../view/models.ts';
 import type { LeaveView, PersonRowView, ZoneChoice } from '../../view/people.ts';
+import { channelsView } from './channel-views.ts';
 import type { Container } from '../container.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Sight } from '../store/tasks.ts';
@@ -101,14 +102,15 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
       role: person.role,
       active: person.active,
       canSignIn: app.auth.hasPassword(id),
-      openTasks: app.stores.tasks
-        .facts()
+      openTasks: app.source.whole
+        .tasks()
         .filter(({ ownerId, phase }) => ownerId === id && phase !== 'closed' && phase !== 'finished').length
     },
     there: `${shortMoment(now, facts.zone)} in ${placeOfZone(facts.zone.nameAt(now))}`,
     presence: presence(facts, now),
     unreachable: person.active ? whyUnreachable(app, facts, now) : null,
     values: mayKeep ? personValues(person) : { ...personValues(person), phone: '' },
+    channels: mayKeep ? channelsView(app, person) : null,
     preferences: {
       quiet: person.quiet.join(', '),
       dailyCap: String(person.dailyCap ?? ''),
@@ -181,7 +183,8 @@ function presence({ calendar, leave, zone }: PersonFacts, now: number): PersonRo
 
 /** Why nobody can tell them anything, in words; null when they can be told. */
 function whyUnreachable(app: Container, facts: PersonFacts, now: number): string | null {
-  if (facts.email === null) return 'No mail address: nobody can tell them anything.';
+  if (!isReachable({ ...facts, active: true }))
+    return 'No mail address, nor another way: nobody can tell them anything.';
   const opening = facts.calendar.spans.openAtOrAfter(now);
   if (!(opening - now <= LONGEST_HOLD_DAYS * MS_PER_DAY))
     return `No working time within ${LONGEST_HOLD_DAYS} days: what waits for their working hours never leaves.`;
@@ -190,7 +193,7 @@ function whyUnreachable(app: Container, facts: PersonFacts, now: number): string
   const standIn = facts.standIns.find(({ from, until }) => from <= now && now < until);
   const asked = [standIn?.personId ?? null, facts.managerId]
     .map((id) => (id === null ? undefined : app.source.facts.people.get(id)))
-    .find((one) => one?.active && one.email !== null && !one.leave.covers(now));
+    .find((one) => one && isReachable(one) && !one.leave.covers(now));
   return asked
     ? null
     : `On leave and nobody stands in: what is told waits until ${longMoment(back, facts.zone)} there.`;

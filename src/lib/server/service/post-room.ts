@@ -1,75 +1,103 @@
 import { CodedError } from '../../core/errors.ts';
 
-/** A message as the mail stand-in received it. */
-export interface ReceivedMail {
+/** The channels that have a stand-in. */
+export const STOOD_IN = ['mail', 'text', 'chat'] as const;
+export type StoodIn = (typeof STOOD_IN)[number];
+
+/** A message as a stand-in received it. */
+export interface ReceivedMessage {
   id: number;
   /** Machine clock: when it was received. */
   receivedAt: number;
-  from: string;
-  to: string[];
+  /** Of mail alone. */
+  from?: string;
+  /** Addresses: of mail several, else one. */
+  to: string[] | string;
   subject: string;
-  /** The Date header, ms. */
-  date: number | null;
+  /** The Date header of mail, ms. */
+  date?: number | null;
+  /** By what a repeat is known. */
   messageId: string;
-  /** How often the same Message-ID has been received. */
+  /** How often the same has been received. */
   copies: number;
-  /** Only in one message, not in a list. */
   text?: string;
+  /** Only in one message, not in a list. */
   html?: string;
   headers?: string;
   files?: { name: string; type: string; text: string }[];
+  /** What was posted, where it came over HTTP. */
+  body?: Record<string, unknown>;
 }
 
 export interface ReceivedPage {
   total: number;
-  messages: ReceivedMail[];
+  messages: ReceivedMessage[];
 }
 
-/** The stand-in's faults that can be switched on. */
-export type MailFault = 'none' | 'refuse' | 'try-later';
+/** What stand-ins can be told to do wrong; a chat that has taken a message sends nothing back. */
+export const FAULTS = ['none', 'refuse', 'try-later', 'slow', 'drop', 'bounce'] as const;
+export type StandInFault = (typeof FAULTS)[number];
 
-/** Reads what the mail stand-in has received, over its own HTTP list. */
+export function faultsOf(channel: StoodIn): StandInFault[] {
+  return FAULTS.filter((fault) => fault !== 'bounce' || channel !== 'chat');
+}
+
+/** Where each stand-in lists what it has received. */
+export type PostRoomAddresses = Partial<Record<StoodIn, string | null>>;
+
+/** Reads what the stand-ins have received, over their own HTTP lists. */
 export class PostRoom {
-  readonly #url: string | null;
+  readonly #addresses: PostRoomAddresses;
 
-  constructor(url: string | null) {
-    this.#url = url;
+  constructor(addresses: PostRoomAddresses) {
+    this.#addresses = addresses;
   }
 
   /** Whether there is a stand-in: only where the demo or a test started one. */
   get exists(): boolean {
-    return this.#url !== null;
+    return this.channels.length > 0;
   }
 
-  /** Newest by Date first. @throws CodedError `post-room-closed` */
-  async list(search: string, offset: number, limit: number): Promise<ReceivedPage> {
-    const query = new URLSearchParams({ search, offset: String(offset), limit: String(limit) });
-    return (await this.#get(`/messages?${query}`)) as ReceivedPage;
+  get channels(): StoodIn[] {
+    return STOOD_IN.filter((channel) => this.#addresses[channel]);
+  }
+
+  /** Newest first. @param to one address; empty for everybody @throws CodedError `post-room-closed` */
+  async list(
+    search: string,
+    offset: number,
+    limit: number,
+    channel: StoodIn = 'mail',
+    to = ''
+  ): Promise<ReceivedPage> {
+    const query = new URLSearchParams({ search, to, offset: String(offset), limit: String(limit) });
+    return (await this.#get(channel, `/messages?${query}`)) as ReceivedPage;
   }
 
   /** Null when the stand-in has no such message. */
-  async message(id: number): Promise<ReceivedMail | null> {
-    return (await this.#get(`/messages/${id}`)) as ReceivedMail | null;
+  async message(id: number, channel: StoodIn = 'mail'): Promise<ReceivedMessage | null> {
+    return (await this.#get(channel, `/messages/${id}`)) as ReceivedMessage | null;
   }
 
-  async fault(): Promise<MailFault> {
-    return ((await this.#get('/fault')) as { fault: MailFault }).fault;
+  async fault(channel: StoodIn = 'mail'): Promise<StandInFault> {
+    return ((await this.#get(channel, '/fault')) as { fault: StandInFault }).fault;
   }
 
-  async setFault(fault: MailFault): Promise<void> {
-    await this.#get('/fault', { method: 'PUT', body: JSON.stringify({ fault }) });
+  async setFault(fault: StandInFault, channel: StoodIn = 'mail'): Promise<void> {
+    await this.#get(channel, '/fault', { method: 'PUT', body: JSON.stringify({ fault }) });
   }
 
-  async #get(path: string, init?: RequestInit): Promise<unknown> {
+  async #get(channel: StoodIn, path: string, init?: RequestInit): Promise<unknown> {
+    const address = this.#addresses[channel] ?? '';
     let response: Response;
     try {
-      response = await fetch(`${this.#url}${path}`, { ...init, signal: AbortSignal.timeout(5_000) });
+      response = await fetch(`${address}${path}`, { ...init, signal: AbortSignal.timeout(5_000) });
     } catch {
       // Whatever the network's own words are, to a person it means that the stand-in is not there.
-      throw new CodedError('post-room-closed', { address: this.#url ?? '' });
+      throw new CodedError('post-room-closed', { address });
     }
     if (response.status === 404) return null;
-    if (!response.ok) throw new CodedError('post-room-closed', { address: this.#url ?? '' });
+    if (!response.ok) throw new CodedError('post-room-closed', { address });
     return response.json();
   }
 }

@@ -17,7 +17,7 @@ export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
   const now = clock.now();
   const use = stores.projects.use();
   const members = stores.projects.members();
-  const facts = stores.tasks.facts();
+  const facts = source.whole.tasks();
   const overdue = new Map<number, number>();
   for (const task of facts) {
     if (task.projectId === null || !canBeOverdue(task)) continue;

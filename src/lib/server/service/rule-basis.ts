@@ -4,7 +4,6 @@ import { NO_DETAILS } from '../../core/task/details.ts';
 import type { RuleHistoryRecord } from '../../core/forecast/rule-history.ts';
 import { historyOf, runAhead } from '../engine/history.ts';
 import { namedRecords } from '../engine/names.ts';
-import { readFactsInput } from '../engine/read-facts.ts';
 import type { RuleBasis } from '../../view/rule-basis.ts';
 import type { Container } from '../container.ts';
 import type { Viewer } from './viewer.ts';
@@ -30,7 +29,7 @@ export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBa
   const { history, why } = historyRecord(app, ruleId, told);
   return {
     ...{ ruleId, position: rule?.position ?? 0, keeperId: rule?.keeperId ?? null },
-    facts: readFactsInput(stores),
+    facts: source.input(),
     tasks: tasks.map((task) => packTask(isHidden(task) ? { ...task, name: '' } : task)),
     details: tasks.map((task) => [
       task.id,

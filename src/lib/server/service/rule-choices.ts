@@ -1,12 +1,18 @@
+import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { allSteps } from '../../core/rule/model.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { zoneNames } from '../../core/time/zone-names.ts';
 import type { RuleChoices } from '../../view/rules.ts';
 import type { Container } from '../container.ts';
 import type { Viewer } from './viewer.ts';
 
+/** How many versions are looked through for words, and how many texts are offered. */
+const VERSIONS_READ = 12;
+const MOST_LAST_WORDS = 4;
+
 /** Everything that the rule with an id can name. */
 export function ruleChoices(
-  { stores, clock, source }: Container,
+  { stores, clock, source, channels }: Container,
   ruleId: number,
   { zone, personId }: Viewer
 ): RuleChoices {
@@ -29,12 +35,33 @@ export function ruleChoices(
     lists: stores.savedLists.of(personId ?? 0).map(({ id, name }) => ({ id, name, unfit: unfit(id) })),
     readers: stores.readers.lists().map(named),
     templates: stores.readers.templates(),
+    lastWords: lastWords(stores, ruleId),
     rules: stores.rules
       .made()
       .filter(({ id }) => id !== ruleId)
       .map(named),
+    channels: CHANNELS.map((channel) => ({
+      channel,
+      unfit: channels.open().includes(channel) ? null : 'not set up: see Settings'
+    })),
     zones: zoneNames(),
     noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00',
     today: formatDay(zone.dayOf(clock.now()))
   };
+}
+
+/** Words that were written last for other rules, newest first, each text once. */
+function lastWords(stores: Container['stores'], ruleId: number): RuleChoices['lastWords'] {
+  const found = new Map<string, RuleChoices['lastWords'][number]>();
+  for (const version of stores.rules.newestVersions(VERSIONS_READ)) {
+    const rule = version.ruleId === ruleId ? null : stores.rules.byId(version.ruleId);
+    if (!rule) continue;
+    for (const step of allSteps(version.definition.steps)) {
+      if (step.kind !== 'tell') continue;
+      const { subject, body } = step;
+      const key = `${subject}\n${body}`;
+      if (!found.has(key)) found.set(key, { rule: rule.name, subject, body });
+    }
+  }
+  return [...found.values()].slice(0, MOST_LAST_WORDS);
 }

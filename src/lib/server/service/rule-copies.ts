@@ -1,5 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../../core/ring/lead.ts';
+import { renameLeads } from '../../core/rule/lead-ids.ts';
 import { recipientWords } from '../../core/rule/read-back.ts';
 import { differenceInWords } from '../../core/rule/parts-in-words.ts';
 import type { OffsetLead, Recipient, RuleDefinition, Step } from '../../core/rule/model.ts';
@@ -45,7 +46,7 @@ export class RuleCopies {
     const { rule, edited } = opened;
     const definition = withTo(withLead(edited.definition, lead), to);
     const ids = new Map(definition.leads.map(({ id: old }) => [old, newLeadId()]));
-    return this.#rules.add(actor, name.trim(), renamed(definition, ids), {
+    return this.#rules.add(actor, name.trim(), renameLeads(definition, ids), {
       description: rule.description,
       group: rule.group
     });
@@ -80,6 +81,16 @@ export class RuleCopies {
         };
       })
       .reverse();
+  }
+
+  /**
+   * What one version says otherwise than another, whichever of them is the older.
+   * @throws CodedError `version-gone`
+   */
+  differences(id: number, beforeId: number, afterId: number): RuleVersionView['differences'] {
+    const [before, after] = [beforeId, afterId].map((one) => this.#stores.rules.version(one));
+    if (before?.ruleId !== id || after?.ruleId !== id) throw new CodedError('version-gone');
+    return differenceInWords(before.definition, after.definition, recordNames(this.#stores));
   }
 
   /**
@@ -139,30 +150,5 @@ function withTo(definition: RuleDefinition, to: Recipient | null): RuleDefinitio
   return {
     ...definition,
     steps: definition.steps.map((step) => (step === first ? ({ ...step, to: [to] } as Step) : step))
-  };
-}
-
-/** A definition with other ids for its ring times, wherever they are named. */
-function renamed(definition: RuleDefinition, ids: ReadonlyMap<string, string>): RuleDefinition {
-  const of = (list: string[] | null) => list?.map((id) => ids.get(id) ?? id) ?? null;
-  const walk = (steps: readonly Step[]): Step[] =>
-    steps.map((step): Step => {
-      const leads = of(step.leads);
-      if (step.kind === 'tell') {
-        const to = step.to.map((one) => (one.leads ? { ...one, leads: of(one.leads)! } : one));
-        return { ...step, leads, to };
-      }
-      if (step.kind !== 'branch') return { ...step, leads };
-      const sides = step.sides.map((side) => ({ ...side, steps: walk(side.steps) }));
-      return { ...step, leads, sides, otherwise: walk(step.otherwise) };
-    });
-  return {
-    ...definition,
-    leads: definition.leads.map((lead) => ({
-      ...lead,
-      id: ids.get(lead.id)!,
-      ...(lead.kind === 'offset' && lead.after ? { after: ids.get(lead.after) ?? lead.after } : {})
-    })),
-    steps: walk(definition.steps)
   };
 }

@@ -1,47 +1,35 @@
 import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { difference } from '../../core/forecast/difference.ts';
-import type { Facts, TaskFacts } from '../../core/forecast/facts.ts';
+import type { Facts } from '../../core/forecast/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
-import type { Forecast, ForecastHistory } from '../../core/forecast/model.ts';
+import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import { RUSH, messagesAtOnce } from '../../core/lint/rush.ts';
 import type { LiveOther } from '../../core/lint/model.ts';
-import { whyText } from '../../core/ring/why-text.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
 import { withoutFaults } from '../../core/rule/without-faults.ts';
-import { allSteps, type RuleDefinition } from '../../core/rule/model.ts';
-import { leadWords, stepWords } from '../../core/rule/read-back.ts';
-import { inScope } from '../../core/rule/watch.ts';
+import type { RuleDefinition } from '../../core/rule/model.ts';
 import { NO_DETAILS } from '../../core/task/details.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import { bellView, nameFor } from '../../view/bell-view.ts';
-import { twoTimes } from '../../view/bells.ts';
+import { bellView } from '../../view/bell-view.ts';
 import type { RuleForecastView } from '../../view/models.ts';
 import { RULE_WINDOW_DAYS, ruleForecastView } from '../../view/rule-forecast.ts';
-import type { BesideView, CheckView, TrialEntry, TrialView } from '../../view/rule-trials.ts';
+import type { BesideView, CheckView } from '../../view/rule-trials.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { historyOf } from '../engine/history.ts';
-import { recordNames } from '../engine/names.ts';
-import type { Words } from '../engine/words.ts';
 import type { Stores } from '../store/all.ts';
-import { foretold, saidOf } from './foretold.ts';
 import { knownTo } from './known-to.ts';
-import { reasonsAgainst, rings } from './rule-reasons.ts';
 import type { RuleInput } from './rules.ts';
 import { readingOf } from './reading.ts';
 import type { Viewer } from './viewer.ts';
 import { withdrawnByRule } from './withdrawals.ts';
 
-/** Days ahead that a trial looks for rings of its task. */
-const TRIAL_DAYS = 90;
 /** Differences that are listed; the rest are counted. */
 const LISTED = 60;
-/** Tasks that are offered for a trial. */
-const MOST_TO_TRY = 300;
 const WEEK_MS = 7 * MS_PER_DAY;
 
 /** A rule as it is written, made ready as far as it is sound. */
@@ -57,175 +45,25 @@ export class RuleOutlooks {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
-  readonly #words: Words;
 
-  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock) {
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
-    this.#words = words;
   }
 
   /** What it would do as it is written now, alone. A rule with faults is computed as far as it goes. */
   ofRule(ruleId: number, input: RuleInput, viewer: Viewer, days?: number): RuleForecastView {
-    const { rule, definition, faults } = this.#compile(ruleId, input);
+    const { rule, definition, faults } = this.compile(ruleId, input);
     const tasks = this.#source.whole.tasks();
     const others = this.#others(ruleId);
     const facts = this.#factsOfAll();
     return ruleForecastView({
       ...{ facts, definition, rule, written: input.definition, faults, tasks, others },
       ...(days === undefined ? {} : { days }),
-      history: this.#history(rule, facts),
+      history: this.historyOf(rule, facts),
       statuses: this.#stores.projects.statuses(),
       reading: readingOf(this.#stores, this.#clock, viewer)
-    });
-  }
-
-  /**
-   * Tries it on one task: what rings by itself in the next 90 days, and, for ring times that wait for something, what would come if it
-   * happened now; each message as it would be received.
-   * @throws CodedError `task-gone`
-   */
-  tryOn(ruleId: number, input: RuleInput, taskId: number, viewer: Viewer): TrialView {
-    const task = this.#stores.tasks.factsOf(taskId);
-    if (!task || (task.private && task.ownerId !== viewer.personId)) throw new CodedError('task-gone');
-    const { rule, definition } = this.#compile(ruleId, input);
-    const now = this.#clock.now();
-    const { names } = readingOf(this.#stores, this.#clock, viewer);
-    const planner = this.#source.planner;
-    const entries = (history: Partial<ForecastHistory>, leads: readonly string[]) =>
-      this.#entries(rule, definition, task, history, leads, viewer);
-    const planned = rule.planned.map(({ lead }) => lead.id);
-    const waiting = rule.leads.filter(({ anchor }) => anchor === null);
-    const coming = planned.length > 0 ? entries({}, planned) : [];
-    const notes = coming.length > 0 ? [] : rings(planner, rule, task, now, viewer.zone.dayOf(now), names);
-    const byItself = { asIf: null, entries: coming, notes };
-    return {
-      taskId,
-      task: nameFor(task, viewer),
-      against: reasonsAgainst(planner, rule, task, now, names),
-      parts: [
-        ...(planned.length > 0 ? [byItself] : []),
-        ...waiting.map(({ lead }) => ({
-          asIf: leadWords(lead, names),
-          entries: entries({ runs: [runNow(rule, lead.id, task, now, viewer.personId)] }, [lead.id]),
-          notes: []
-        }))
-      ]
-    };
-  }
-
-  /** Tasks that it may be tried on: those that it watches first, then others; private ones of others left out. */
-  tasksToTry(ruleId: number, input: RuleInput, viewer: Viewer): { id: number; name: string }[] {
-    const { rule } = this.#compile(ruleId, input);
-    const inside: TaskFacts[] = [];
-    const outside: TaskFacts[] = [];
-    for (const task of this.#source.whole.tasks()) {
-      if (task.private && task.ownerId !== viewer.personId) continue;
-      if (inside.length === MOST_TO_TRY) break;
-      if (inScope(rule.watch, task)) inside.push(task);
-      else if (outside.length < MOST_TO_TRY) outside.push(task);
-    }
-    return [...inside, ...outside].slice(0, MOST_TO_TRY).map(({ id, name }) => ({ id, name }));
-  }
-
-  #entries(
-    rule: RuleFacts,
-    definition: RuleDefinition,
-    task: TaskFacts,
-    history: Partial<ForecastHistory>,
-    leads: readonly string[],
-    { zone }: Viewer
-  ): TrialEntry[] {
-    const now = this.#clock.now();
-    // What rings by itself later is no part of “as if it rang now”.
-    const only = history.runs
-      ? { ...rule, planned: [], leads: rule.leads.filter(({ lead }) => leads.includes(lead.id)) }
-      : rule;
-    const facts = this.#source.facts;
-    const asked = { ...(history.runs ? {} : this.#history(rule, facts)), ...history };
-    const told = forecast(
-      facts,
-      [only],
-      [task],
-      { now, from: now - 1, until: now + TRIAL_DAYS * MS_PER_DAY },
-      asked
-    );
-    const planner = new Planner(facts, asked.planner);
-    const of = {
-      planner,
-      rules: new Map([[rule.id, rule]]),
-      tasks: new Map([task, ...told.imagined].map((one) => [one.id, one]))
-    };
-    const sent = [...told.notices].filter(
-      ({ unrung, taskId }) => unrung === null && this.#stores.tasks.byId(taskId) !== null
-    );
-    const messages = foretold(
-      sent.map((notice) => saidOf(notice, of)),
-      planner,
-      this.#words
-    ).map((message): TrialEntry => {
-      const [first] = message.notices;
-      const reader = facts.people.get(first!.readerId)!;
-      return {
-        at: twoTimes(message.date, reader.zone, zone, now),
-        is: 'message',
-        words: [...new Set(message.notices.map(({ readerId }) => facts.people.get(readerId)!.name))].join(
-          ', '
-        ),
-        message: {
-          ...{ to: message.to, subject: message.subject, text: message.text, html: message.html },
-          important: message.importance === 'high',
-          files: message.attachments.map(({ name }) => name)
-        },
-        why: saidOf(first!, of).notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
-      };
-    });
-    const reading = {
-      ...readingOf(this.#stores, this.#clock, { zone, personId: null }),
-      personId: task.ownerId
-    };
-    const unrung = [...told.notices]
-      .filter((notice) => notice.unrung !== null)
-      .map((notice): TrialEntry => {
-        const bell = bellView({ ...of, notices: told.notices }, notice, reading);
-        return {
-          at: bell.time,
-          is: 'unrung',
-          words: `${bell.recipientName}: ${bell.unrung}`,
-          message: null,
-          why: bell.why
-        };
-      });
-    return [...messages, ...unrung, ...this.#changes(told, definition, planner, task, zone)].sort(
-      (a, b) => a.at.atMs - b.at.atMs
-    );
-  }
-
-  /** Each step that changes something, once for each moment at which it does. */
-  #changes(
-    { acts }: Forecast,
-    { steps }: RuleDefinition,
-    planner: Planner,
-    task: TaskFacts,
-    zone: Viewer['zone']
-  ): TrialEntry[] {
-    const names = recordNames(this.#stores);
-    const seen = new Set<string>();
-    return acts.flatMap(({ at, stepId }): TrialEntry[] => {
-      const step = allSteps(steps).find(({ id }) => id === stepId);
-      if (!step || seen.has(`${at}/${stepId}`)) return [];
-      seen.add(`${at}/${stepId}`);
-      const words = `${step.name ? `${step.name}: ` : ''}${stepWords(step, names)}`;
-      return [
-        {
-          at: twoTimes(at, planner.ownerZone(task), zone, this.#clock.now()),
-          is: 'change',
-          words,
-          message: null,
-          why: []
-        }
-      ];
     });
   }
 
@@ -234,13 +72,30 @@ export class RuleOutlooks {
     const record = this.#stores.rules.byId(ruleId);
     const live = record?.state === 'on' ? this.#source.live(ruleId)?.facts : undefined;
     if (!live) return null;
-    const { rule } = this.#compile(ruleId, input);
+    return this.#between(live, this.compile(ruleId, input).rule, viewer);
+  }
+
+  /**
+   * One version of a rule beside another, each as if it alone were live now.
+   * @throws CodedError `version-gone`
+   */
+  betweenVersions(ruleId: number, beforeId: number, afterId: number, viewer: Viewer): BesideView {
+    const [before, after] = [beforeId, afterId].map((id) => {
+      const version = this.#stores.rules.version(id);
+      if (version?.ruleId !== ruleId) throw new CodedError('version-gone');
+      const name = this.#stores.rules.byId(ruleId)!.name;
+      return this.compile(ruleId, { name, description: '', definition: version.definition }).rule;
+    });
+    return this.#between(before!, after!, viewer);
+  }
+
+  #between(live: RuleFacts, rule: RuleFacts, viewer: Viewer): BesideView {
     const tasks = this.#source.whole.tasks();
     const now = this.#clock.now();
     const until = now + RULE_WINDOW_DAYS * MS_PER_DAY;
     const of = (one: RuleFacts) => {
       const facts = this.#factsOfAll();
-      const told = forecast(facts, [one], tasks, { now, from: now, until }, this.#history(one, facts));
+      const told = forecast(facts, [one], tasks, { now, from: now, until }, this.historyOf(one, facts));
       const byId = new Map([...tasks, ...told.imagined].map((task) => [task.id, task]));
       return {
         planner: new Planner(facts),
@@ -275,12 +130,12 @@ export class RuleOutlooks {
 
   /** What is said before it is turned on: how much would leave at once, what lies in the past, what it withdraws. */
   check(ruleId: number, input: RuleInput, { zone }: Viewer): CheckView {
-    const { rule, faults } = this.#compile(ruleId, input);
+    const { rule, faults } = this.compile(ruleId, input);
     const tasks = this.#source.whole.tasks();
     const now = this.#clock.now();
     const facts = this.#factsOfAll();
     const window = { now, from: now, until: now + WEEK_MS };
-    const { notices, pastRings } = forecast(facts, [rule], tasks, window, this.#history(rule, facts));
+    const { notices, pastRings } = forecast(facts, [rule], tasks, window, this.historyOf(rule, facts));
     const counts = [...messagesAtOnce({ notices, rule })].sort((a, b) => b[1] - a[1] || a[0] - b[0]);
     const [most] = counts;
     const moment = (at: InstantMs) => shortMoment(at, zone, zone.dayOf(now));
@@ -306,7 +161,8 @@ export class RuleOutlooks {
     return { ...this.#source.facts, detailsOf: (id) => details.get(id) ?? NO_DETAILS };
   }
 
-  #compile(ruleId: number, input: RuleInput): Compiled {
+  /** A rule as it is written, made ready as far as it is sound. */
+  compile(ruleId: number, input: RuleInput): Compiled {
     const known = knownTo(this.#stores);
     const faults = ruleFaults(input.name, input.definition, known, ruleId);
     const definition = withoutFaults(input.definition, faults, known);
@@ -331,7 +187,8 @@ export class RuleOutlooks {
     });
   }
 
-  #history(rule: RuleFacts, facts: Facts): ForecastHistory {
+  /** What has been of a rule until now, as its forecast goes on from it. */
+  historyOf(rule: RuleFacts, facts: Facts): ForecastHistory {
     const waiting = this.#stores.notices.waiting().filter(({ ruleId }) => ruleId === rule.id);
     const planner = new Planner(facts, this.#source.history);
     return historyOf(
@@ -343,22 +200,4 @@ export class RuleOutlooks {
       waiting
     );
   }
-}
-
-/** The run of a ring that happens now, from its first step. */
-function runNow(rule: RuleFacts, leadId: string, task: TaskFacts, now: InstantMs, actorId: number | null) {
-  return {
-    ...{
-      rule,
-      leadId,
-      taskId: task.id,
-      at: 0,
-      until: now,
-      ringAt: now,
-      ordinal: 0,
-      anchorValue: 'tried',
-      actorId
-    },
-    ...{ own: [], regardless: true, asking: false }
-  };
 }

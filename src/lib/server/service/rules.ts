@@ -1,7 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
-import { blankDefinition, keepLeadIds, type RuleDefinition } from '../../core/rule/model.ts';
+import { withLeadIds } from '../../core/rule/lead-ids.ts';
+import { blankDefinition, type RuleDefinition } from '../../core/rule/model.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Rule, RuleVersion } from '../store/rules.ts';
 import type { Stores } from '../store/all.ts';
@@ -79,7 +80,7 @@ export class RuleService {
         position
       });
       // Whoever writes a whole rule down names its leads too: the demo's are the same at every start.
-      const withIds = { ...definition, leads: keepLeadIds(definition.leads, definition.leads, newLeadId) };
+      const withIds = withLeadIds(definition, definition.leads, newLeadId);
       writer.update('rule', id, { draft_version: this.#addVersion(writer, id, withIds) });
       return id;
     });
@@ -182,7 +183,7 @@ export class RuleService {
     const opened = this.open(rule.id)!;
     // Ids of the live version count first: a lead that was changed and changed back is the same lead.
     const before = [...(opened.live?.definition.leads ?? []), ...opened.edited.definition.leads];
-    const withIds = { ...definition, leads: keepLeadIds(definition.leads, before, newLeadId) };
+    const withIds = withLeadIds(definition, before, newLeadId);
     writer.update('rule', rule.id, {
       name,
       description,

@@ -60,6 +60,7 @@ export function runDetail(app: Container, runId: number, viewer: Viewer): RunVie
         person: nameOf(recipientId),
         state,
         reason,
+        inDoubt: stores.deliveries.isInDoubt(id),
         at: when(leavesAt ?? ringAt),
         why: why.map(whyText)
       })),

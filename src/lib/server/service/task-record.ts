@@ -83,8 +83,7 @@ export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: num
 
 /** What a change did to what hangs on a task: its tags, further owners and own fields. */
 function partsOf(app: Container, changeId: number, taskId: number): RecordLineView['changes'] {
-  return app.stores.changes.rowsOf(changeId).flatMap(({ table, before, after }) => {
-    if ((after ?? before)!.task_id !== taskId) return [];
+  return app.stores.changes.partsOf(changeId, taskId).flatMap(({ table, before, after }) => {
     const ends = (field: string, of: (row: Row) => string) => [
       { field, before: before ? of(before) : 'nothing', after: after ? of(after) : 'nothing' }
     ];

@@ -1,25 +1,60 @@
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
+import { shortMoment } from '../../core/time/format.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
-import type { BellView, StripView } from '../../view/models.ts';
+import { nameFor } from '../../view/bell-view.ts';
+import type { BellView, SilentTasks, StripView } from '../../view/models.ts';
+import { MOST_MENDED } from '../../view/rule-forecast.ts';
+import type { Standing } from '../engine/catch-up.ts';
+import type { Engine } from '../engine/engine.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
-import type { FailedDelivery } from '../store/outbox.ts';
-import type { ForecastService } from './forecasts.ts';
+import type { FailedDelivery } from '../store/deliveries.ts';
+import type { ForecastService, Soonest } from './forecasts.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What waits for an answer while the engine stands still. */
+export interface StandingView {
+  why: Standing['why'];
+  since: string;
+  until: string;
+  /** Rings and notices whose moment has passed. */
+  count: number;
+  listed: { at: string; task: string; rule: string }[];
+  /** Messages that were on their way. */
+  underWay: number;
+}
+
+/** What came of the rings of a time in which the application did not run. */
+export interface DowntimeView {
+  from: string;
+  until: string;
+  left: number;
+  waiting: number;
+  unrung: number;
+  listed: { at: string; task: string; person: string; became: string }[];
+}
 
 export interface TowerView {
   overdue: { count: number; oldestWorkingDays: number };
   dueToday: number;
+  /** The first of the next day; how many there are is said by `ahead`. */
   bells: BellView[];
+  ahead: Omit<Soonest, 'bells'>;
   strip: StripView;
   failing: FailedDelivery[];
   /** Rules that were stopped before they sent far more than was foreseen. */
   rushes: { id: number; ruleId: number; rule: string; count: number; expected: number }[];
+  /** Why the engine stands still, and what should have rung meanwhile; null when it rings. */
+  standing: StandingView | null;
+  /** The last time in which it did not run, for a day after it; null without one. */
+  downtime: DowntimeView | null;
+  /** Addresses from which mail came back. */
+  returned: { address: string; personId: number | null; name: string | null; reason: string; at: string }[];
   faulty: { id: number; name: string; fault: string }[];
-  outOfEarshot: { reason: EarshotReason; count: number }[];
+  outOfEarshot: SilentTasks[];
 }
 
 /** Sets of tasks that the Bell tower counts and the list can show. */
@@ -34,23 +69,38 @@ export const EARSHOT_REASONS = [
 ] as const;
 export type EarshotReason = (typeof EARSHOT_REASONS)[number];
 
+/** More bells of a day than this nobody reads on one screen. */
+const MOST_BELLS = 300;
+/** What should have rung and is listed; the rest is counted. */
+const MISSED_LISTED = 50;
+/** Tasks of one reason that are named. */
+const NAMED = 3;
+
 /** What the coordinator's first screen says. */
 export class TowerService {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #forecasts: ForecastService;
+  readonly #engine: Pick<Engine, 'standing'>;
 
-  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, forecasts: ForecastService) {
+  constructor(
+    stores: Stores,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    forecasts: ForecastService,
+    engine: Pick<Engine, 'standing'>
+  ) {
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
     this.#forecasts = forecasts;
+    this.#engine = engine;
   }
 
   view(viewer: Viewer): TowerView {
     const now = this.#clock.now();
-    const bells = this.#forecasts.bells(now, now + MS_PER_DAY, viewer);
+    const { bells, ...ahead } = this.#forecasts.soonest(now, now + MS_PER_DAY, viewer, MOST_BELLS);
     const open = this.#openTasks();
     const overdue = open.filter((task) => this.#isOverdue(task, now));
     const told = new Set(bells.filter(({ unrung }) => unrung === null).map(({ readerId }) => readerId));
@@ -66,6 +116,7 @@ export class TowerService {
       },
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
       bells,
+      ahead,
       strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
       rushes: this.#stores.rushes.open().map(({ id, ruleId, count, expected }) => ({
         id,
@@ -78,10 +129,76 @@ export class TowerService {
         .made()
         .filter(({ state }) => state === 'faulty')
         .map(({ id, name, fault }) => ({ id, name, fault: fault ?? '' })),
-      failing: this.#stores.outbox.failing(20),
+      failing: this.#stores.deliveries.failing(20),
+      standing: this.#standing(viewer, now),
+      downtime: this.#downtime(viewer, now),
+      returned: this.#stores.deadEnds.returned().map(({ address, at, reason }) => {
+        const person = this.#stores.people.byEmail(address);
+        const when = shortMoment(at, viewer.zone, viewer.zone.dayOf(now));
+        return { address, personId: person?.id ?? null, name: person?.name ?? null, reason, at: when };
+      }),
       outOfEarshot: EARSHOT_REASONS.flatMap((reason) => {
-        const count = [...reasons.values()].filter((found) => found === reason).length;
-        return count > 0 ? [{ reason, count }] : [];
+        const silent = open.filter(({ id }) => reasons.get(id) === reason);
+        if (silent.length === 0) return [];
+        const tasks = silent.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, viewer) }));
+        const ids = silent.slice(0, MOST_MENDED).map(({ id }) => id);
+        return [{ reason, count: silent.length, ids, tasks }];
+      })
+    };
+  }
+
+  #downtime(viewer: Viewer, now: number): DowntimeView | null {
+    const down = this.#stores.engineState.read<{ from: number; until: number }>('downtime');
+    if (!down || now - down.until > MS_PER_DAY) return null;
+    const { zone } = viewer;
+    const moment = (at: number) => shortMoment(at, zone, zone.dayOf(now));
+    const rung = this.#stores.notices.rungBetween(down.from, down.until);
+    if (rung.length === 0) return null;
+    const count = (...states: string[]) => rung.filter(({ state }) => states.includes(state)).length;
+    return {
+      from: moment(down.from),
+      until: moment(down.until),
+      left: count('sending', 'sent', 'in doubt', 'failed'),
+      waiting: count('planned', 'held', 'folded'),
+      unrung: count('unrung', 'withdrawn'),
+      listed: rung.slice(0, MISSED_LISTED).map((notice) => {
+        const task = this.#stores.tasks.factsOf(notice.taskId);
+        return {
+          at: moment(notice.ringAt),
+          task: task ? nameFor(task, viewer) : 'a task that is gone',
+          person: this.#source.facts.people.get(notice.readerId)?.name ?? 'somebody outside',
+          became: notice.reason ? `${notice.state}, ${notice.reason}` : notice.state
+        };
+      })
+    };
+  }
+
+  #standing(viewer: Viewer, now: number): StandingView | null {
+    const standing = this.#engine.standing;
+    if (!standing) return null;
+    const { zone } = viewer;
+    const moment = (at: number) => shortMoment(at, zone, zone.dayOf(now));
+    const missed = [
+      ...this.#stores.plan.all().map(({ taskId, ruleId, ringAt }) => ({ taskId, ruleId, at: ringAt })),
+      ...this.#stores.notices
+        .waiting()
+        .map(({ taskId, ruleId, leavesAt }) => ({ taskId, ruleId, at: leavesAt! }))
+    ]
+      .filter(({ at }) => at <= now)
+      .sort((a, b) => a.at - b.at);
+    return {
+      why: standing.why,
+      since: moment(standing.since),
+      until: moment(standing.until),
+      count: missed.length,
+      underWay: this.#stores.outbox.unfinished(),
+      listed: missed.slice(0, MISSED_LISTED).map(({ taskId, ruleId, at }) => {
+        const task = this.#stores.tasks.factsOf(taskId);
+        return {
+          at: moment(at),
+          task: task ? nameFor(task, viewer) : 'a task that is gone',
+          rule: this.#stores.rules.byId(ruleId)?.name ?? 'a rule that is gone'
+        };
       })
     };
   }
@@ -97,7 +214,7 @@ export class TowerService {
   }
 
   #openTasks(): TaskFacts[] {
-    return this.#stores.tasks.facts().filter(isOpenWork);
+    return this.#source.whole.tasks().filter(isOpenWork);
   }
 
   #isOverdue(task: TaskFacts, now: number): boolean {

@@ -1,4 +1,5 @@
-import { keepLeadIds, type RuleDefinition } from '../../core/rule/model.ts';
+import { keepLeadIds } from '../../core/rule/lead-ids.ts';
+import type { RuleDefinition } from '../../core/rule/model.ts';
 import type { Stores } from '../store/all.ts';
 
 /** What waits and would be withdrawn. */

@@ -46,6 +46,9 @@ export function eventsOfWritten(
       } else if (one.kind === 'update') merge(changes, taskId, changeOf(one, phases));
     } else if (one.table === 'comment' && one.kind === 'insert') add('commented', taskId);
     else if (one.table === 'time_entry' && one.kind === 'insert') add('time logged', taskId);
+    else if (one.table === 'promise' && one.kind === 'insert') add('acknowledged', taskId);
+    else if (one.table === 'promise' && one.kind === 'update' && one.row.state === 'broken')
+      add('promise broken', taskId);
     else if (one.table === 'field_value') merge(changes, taskId, ownFieldOf(one));
     else if (one.table === 'task_tag')
       merge(changes, taskId, { before: { tags: '' }, after: { tags: String(one.row.name) } });

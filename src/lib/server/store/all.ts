@@ -1,24 +1,30 @@
 import type { Db } from '../db/open.ts';
+import { ActLinkStore } from './act-links.ts';
 import { CalendarStore } from './calendars.ts';
 import { ChangeStore } from './changes.ts';
 import { ChoreStore } from './chores.ts';
 import { ContactStore } from './contacts.ts';
+import { DeadEndStore } from './dead-ends.ts';
+import { DeliveryStore } from './deliveries.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
 import { FieldStore } from './fields.ts';
 import { HushStore } from './hushes.ts';
 import { ImportStore } from './imports.ts';
+import { InAppStore } from './in-app.ts';
 import { JournalStore } from './journal.ts';
 import { NoticeStore } from './notices.ts';
 import { OutboxStore } from './outbox.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { ProjectStore } from './projects.ts';
+import { PromiseStore } from './promises.ts';
 import { ReaderStore } from './readers.ts';
 import { RuleStore } from './rules.ts';
 import { RunStore } from './runs.ts';
 import { RushStore } from './rushes.ts';
 import { SavedListStore } from './saved-lists.ts';
+import { SecretStore } from './secrets.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
 import { TaskDetailStore } from './task-details.ts';
@@ -34,21 +40,27 @@ export interface Stores {
   chores: ChoreStore;
   contacts: ContactStore;
   engineState: EngineStateStore;
+  deadEnds: DeadEndStore;
+  deliveries: DeliveryStore;
+  actLinks: ActLinkStore;
   erasing: ErasingStore;
   fields: FieldStore;
   hushes: HushStore;
   imports: ImportStore;
+  inApp: InAppStore;
   journal: JournalStore;
   notices: NoticeStore;
   outbox: OutboxStore;
   people: PeopleStore;
   plan: PlanStore;
   projects: ProjectStore;
+  promises: PromiseStore;
   readers: ReaderStore;
   rules: RuleStore;
   runs: RunStore;
   rushes: RushStore;
   savedLists: SavedListStore;
+  secrets: SecretStore;
   sessions: SessionStore;
   settings: SettingStore;
   taskDetails: TaskDetailStore;
@@ -65,21 +77,27 @@ export function openStores(db: Db): Stores {
     chores: new ChoreStore(db),
     contacts: new ContactStore(db),
     engineState: new EngineStateStore(db),
+    deadEnds: new DeadEndStore(db),
+    deliveries: new DeliveryStore(db),
+    actLinks: new ActLinkStore(db),
     erasing: new ErasingStore(db),
     fields: new FieldStore(db),
     hushes: new HushStore(db),
     imports: new ImportStore(db),
+    inApp: new InAppStore(db),
     journal: new JournalStore(db),
     notices: new NoticeStore(db),
     outbox: new OutboxStore(db),
     people: new PeopleStore(db),
     plan: new PlanStore(db),
     projects: new ProjectStore(db),
+    promises: new PromiseStore(db),
     readers: new ReaderStore(db),
     rules: new RuleStore(db),
     runs: new RunStore(db),
     rushes: new RushStore(db),
     savedLists: new SavedListStore(db),
+    secrets: new SecretStore(db),
     sessions: new SessionStore(db),
     settings: new SettingStore(db),
     taskDetails: new TaskDetailStore(db),

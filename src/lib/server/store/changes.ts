@@ -46,6 +46,7 @@ export const RECORDED_TABLES = [
   'field_value',
   'task_link',
   'reminder',
+  'promise',
   'task_round',
   'project_member',
   'section',
@@ -88,12 +89,16 @@ export class ChangeStore {
   readonly #head;
   readonly #actor;
   readonly #rows;
+  readonly #parts;
   readonly #markUndone;
   readonly #laterOf;
   readonly #caused;
   readonly #ofRun;
   readonly #rule;
   readonly #latest;
+  readonly #since;
+  readonly #firstAt;
+  readonly #nextIds = new Map<RecordedTable, number>();
 
   constructor(db: Db) {
     this.#db = db;
@@ -114,16 +119,26 @@ export class ChangeStore {
     this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
       'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
     );
+    this.#since = db.prepare<
+      [number],
+      { id: number; at: number; actorId: number | null; source: ChangeSource; ruleId: number | null }
+    >(
+      'SELECT id, at, actor_id AS actorId, source, rule_id AS ruleId FROM change WHERE at > ? ORDER BY at, id'
+    );
+    this.#firstAt = db.prepare<[], { at: number }>('SELECT at FROM change ORDER BY at LIMIT 1');
     this.#actor = db.prepare<[number], { actorId: number | null }>(
       'SELECT actor_id AS actorId FROM change WHERE id = ?'
     );
     this.#head = db.prepare<[number], { id: number; at: number; title: string; undone_by: number | null }>(
       'SELECT id, at, title, undone_by FROM change WHERE id = ?'
     );
-    this.#rows = db.prepare<
-      [number],
-      { table_name: RecordedTable; row_id: number; before: string | null; after: string | null }
-    >('SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC');
+    this.#parts = db.prepare<[number, number], StoredRow>(
+      `SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? AND table_name IN ('task_tag', 'co_owner', 'field_value')
+       AND json_extract(coalesce(after, before), '$.task_id') = ? ORDER BY id DESC`
+    );
+    this.#rows = db.prepare<[number], StoredRow>(
+      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
+    );
     this.#laterOf = db.prepare<[string, number, number], { actorId: number | null; title: string }>(
       `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
        WHERE r.table_name = ? AND r.row_id = ? AND c.id > ? AND c.source <> 'undo' ORDER BY c.id DESC LIMIT 1`
@@ -187,12 +202,12 @@ export class ChangeStore {
 
   /** The rows that a change wrote, last first. */
   rowsOf(changeId: number): ChangeRow[] {
-    return this.#rows.all(changeId).map((row) => ({
-      table: row.table_name,
-      rowId: row.row_id,
-      before: row.before === null ? null : (JSON.parse(row.before) as Row),
-      after: row.after === null ? null : (JSON.parse(row.after) as Row)
-    }));
+    return this.#rows.all(changeId).map(toChangeRow);
+  }
+
+  /** Those of its rows that hang on one task: tags, further owners and own fields. A change may have written very many others. */
+  partsOf(changeId: number, taskId: number): ChangeRow[] {
+    return this.#parts.all(changeId, taskId).map(toChangeRow);
   }
 
   /**
@@ -219,6 +234,42 @@ export class ChangeStore {
   /** A change after everything that rules did because of it, and because of that. */
   #withCaused(changeId: number): number[] {
     return [...this.#caused.all(changeId).flatMap(({ id }) => this.#withCaused(id)), changeId];
+  }
+
+  /** What was changed after an instant, in order. */
+  since(
+    at: number
+  ): { id: number; at: number; actorId: number | null; source: ChangeSource; ruleId: number | null }[] {
+    return this.#since.all(at);
+  }
+
+  /** When the first change was made, workspace clock; null when there is none. */
+  firstAt(): number | null {
+    return this.#firstAt.get()?.at ?? null;
+  }
+
+  /** Puts rows back as they were, whatever has become of them since. For copies of a workspace alone: it is not recorded. */
+  forceBack({ table, rowId, before, after }: ChangeRow): void {
+    if (before === null) return void this.#statement(`DELETE FROM ${table} WHERE id = ?`).run(rowId);
+    const columns = Object.keys(before).filter((column) => this.#tables.get(table)!.columns.has(column));
+    const values = columns.map((column) => before[column]!);
+    if (after === null) {
+      const marks = columns.map(() => '?').join(', ');
+      const sql = `INSERT OR REPLACE INTO ${table} (${columns.join(', ')}) VALUES (${marks})`;
+      return void this.#statement(sql).run(values);
+    }
+    const set = columns.map((column) => `${column} = ?`).join(', ');
+    this.#statement(`UPDATE ${table} SET ${set} WHERE id = ?`).run([...values, rowId]);
+  }
+
+  /** From now on rows that are made get ids above those that a table has: the ids below are kept for rows that are yet to come back. */
+  reserveIds(): void {
+    for (const table of RECORDED_TABLES) {
+      const { top } = this.#db
+        .prepare<[], { top: number | null }>(`SELECT max(id) AS top FROM ${table}`)
+        .get()!;
+      this.#nextIds.set(table, (top ?? 0) + 1);
+    }
   }
 
   #revert({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter): number {
@@ -249,13 +300,21 @@ export class ChangeStore {
     return statement;
   }
 
+  #withId(table: RecordedTable, row: Row): Row {
+    const next = row.id === undefined ? this.#nextIds.get(table) : undefined;
+    if (next === undefined) return row;
+    this.#nextIds.set(table, next + 1);
+    return { ...row, id: next };
+  }
+
   read(table: RecordedTable, id: number): Row | undefined {
     return this.#tables.get(table)!.read(id);
   }
 
   /** For the writer alone. */
   write(changeId: number, change: ChangeRow): number {
-    const { table, rowId, before, after } = change;
+    const { table, rowId, before } = change;
+    const after = change.before === null ? this.#withId(table, change.after!) : change.after;
     const columns = Object.keys(after ?? {});
     for (const column of columns) {
       if (!this.#tables.get(table)!.columns.has(column))
@@ -283,6 +342,22 @@ export class ChangeStore {
     );
     return id;
   }
+}
+
+interface StoredRow {
+  table_name: RecordedTable;
+  row_id: number;
+  before: string | null;
+  after: string | null;
+}
+
+function toChangeRow(row: StoredRow): ChangeRow {
+  return {
+    table: row.table_name,
+    rowId: row.row_id,
+    before: row.before === null ? null : (JSON.parse(row.before) as Row),
+    after: row.after === null ? null : (JSON.parse(row.after) as Row)
+  };
 }
 
 /** One change being made: writes rows and remembers what they were. */

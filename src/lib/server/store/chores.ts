@@ -1,9 +1,9 @@
 import type { Db } from '../db/open.ts';
 
-/** What a task does by itself: come back by the calendar, leave the bin for good. */
+/** What a task does by itself: come back by the calendar, leave the bin for good, come to the end of what was promised. */
 export interface Chore {
   taskId: number;
-  kind: 'renew' | 'purge';
+  kind: 'renew' | 'purge' | 'promise';
   /** Workspace clock. */
   at: number;
 }

@@ -1,6 +1,6 @@
 import type { Db } from '../db/open.ts';
 
-type StateKey = 'clock' | 'seeded' | 'tzdata' | 'foreseen';
+type StateKey = 'clock' | 'seeded' | 'tzdata' | 'foreseen' | 'standing' | 'backed up' | 'seen' | 'downtime';
 
 /** Small values that the engine keeps for itself; not settings, and no change records. */
 export class EngineStateStore {

@@ -9,7 +9,7 @@ export class ErasingStore {
     this.#db = db;
     const replaced = (column: string) => `${column} = replace(${column}, @name, @as)`;
     this.#statements = [
-      `UPDATE person SET name = @as, email = NULL, phone = NULL, quiet = '[]', active = 0, erased = 1, manager_id = NULL WHERE id = @id`,
+      `UPDATE person SET name = @as, email = NULL, phone = NULL, chat = NULL, channels = '{}', quiet = '[]', active = 0, erased = 1, manager_id = NULL WHERE id = @id`,
       `DELETE FROM password WHERE person_id = @id`,
       `DELETE FROM session WHERE person_id = @id`,
       `DELETE FROM one_time_link WHERE person_id = @id`,
@@ -18,9 +18,9 @@ export class ErasingStore {
       `DELETE FROM group_member WHERE person_id = @id`,
       `DELETE FROM sign_in_failure WHERE email = lower(trim(@email))`,
       // What was written about them: change records, the journal, messages and where those went.
-      `UPDATE change_row SET before = json_set(before, '$.name', @as, '$.email', NULL, '$.phone', NULL)
+      `UPDATE change_row SET before = json_set(before, '$.name', @as, '$.email', NULL, '$.phone', NULL, '$.chat', NULL)
        WHERE table_name = 'person' AND row_id = @id AND before IS NOT NULL`,
-      `UPDATE change_row SET after = json_set(after, '$.name', @as, '$.email', NULL, '$.phone', NULL)
+      `UPDATE change_row SET after = json_set(after, '$.name', @as, '$.email', NULL, '$.phone', NULL, '$.chat', NULL)
        WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
       `UPDATE change_row SET before = json_set(before, '$.note', '') WHERE table_name = 'leave' AND json_extract(before, '$.person_id') = @id`,
       `UPDATE change_row SET after = json_set(after, '$.note', '') WHERE table_name = 'leave' AND json_extract(after, '$.person_id') = @id`,
@@ -106,6 +106,7 @@ const EMPTIED = [
   'field',
   'task_link',
   'reminder',
+  'promise',
   'task_round',
   'rule_once',
   'no_reminder',

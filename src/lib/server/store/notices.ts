@@ -96,6 +96,8 @@ export class NoticeStore {
   readonly #nextLeaving;
   readonly #leaving;
   readonly #waiting;
+  readonly #ofRule;
+  readonly #rungBetween;
   readonly #waitingOf;
   readonly #end;
   readonly #move;
@@ -137,6 +139,10 @@ export class NoticeStore {
       `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.rush_id IS NULL AND n.leaves_at <= ?
        ORDER BY n.leaves_at, r.position, g.rule_id, n.id`
     );
+    this.#rungBetween = db.prepare<[number, number], NoticeRow>(
+      `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
+    );
+    this.#ofRule = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.rule_id = ? ORDER BY n.ring_at, n.id`);
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
     this.#waitingOf = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
@@ -307,6 +313,16 @@ export class NoticeStore {
   /** How many notices ended in `(from, until]`, by state and reason. */
   ended(from: number, until: number): { state: NoticeState; reason: string | null; count: number }[] {
     return this.#ended.all(from, until);
+  }
+
+  /** Notices whose ring instant lies in `(from, until]`, workspace clock. */
+  rungBetween(from: number, until: number): NoticeRecord[] {
+    return this.#rungBetween.all(from, until).map(toNotice);
+  }
+
+  /** Every notice of a rule, in the order of their rings. */
+  ofRule(ruleId: number): NoticeRecord[] {
+    return this.#ofRule.all(ruleId).map(toNotice);
   }
 
   /** What has become of the notices of a rule. */

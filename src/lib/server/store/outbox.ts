@@ -1,4 +1,5 @@
 import type { AttachedFile } from '../../core/message/attached.ts';
+import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import type { Importance } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
@@ -9,6 +10,8 @@ export interface NewMessage {
   subject: string;
   text: string;
   html: string;
+  /** Where it leads; absent: nowhere. */
+  link?: string;
   /** Absent: ordinary. */
   importance?: Importance;
   /** Absent: none. */
@@ -20,14 +23,14 @@ export interface NewMessage {
 /** Whom a message goes to, through which channel. */
 export interface Addressee {
   readerId: number;
-  channel: string;
+  channel: ChannelName;
   address: string;
 }
 
 /** A delivery with what a channel needs to make an attempt. */
 export interface LeasedDelivery extends Required<Omit<NewMessage, 'secret'>> {
   id: number;
-  channel: string;
+  channel: ChannelName;
   address: string;
   attempt: number;
   readerName: string;
@@ -35,16 +38,29 @@ export interface LeasedDelivery extends Required<Omit<NewMessage, 'secret'>> {
   to: { name: string; address: string }[];
 }
 
-export interface FailedDelivery {
-  id: number;
-  address: string;
-  subject: string;
-  leavesAt: number;
-  state: string;
-  attempt: number;
-  lastAnswer: string | null;
+/** How an attempt ended. */
+export interface Settled {
+  state: 'accepted' | 'failed' | 'queued';
+  /** Machine clock. */
   nextAttemptAt: number;
+  answer: string | null;
+  /** Machine clock; null while it goes on. */
+  endedAt: number | null;
+  /** The other side may have it all the same. */
+  inDoubt: boolean;
 }
+
+/** The name of a reader, whether of the team or outside. */
+const nameOf = (
+  delivery: string
+) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
+  (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
+/** A delivery with everything that an attempt needs. */
+const DETAILS = `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${nameOf('d')} AS readerName,
+       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html, m.link, m.importance, m.attachments,
+       (SELECT json_group_array(json_object('name', ${nameOf('a')}, 'address', a.address) ORDER BY a.id)
+        FROM delivery a WHERE a.message_id = m.id AND a.channel = d.channel) AS "to"
+       FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.id = ?`;
 
 /** Messages and their deliveries. Waits and leases are on the machine clock. */
 export class OutboxStore {
@@ -52,6 +68,8 @@ export class OutboxStore {
   readonly #link;
   readonly #addDelivery;
   readonly #claimable;
+  readonly #putOff;
+  readonly #arrived;
   readonly #lease;
   readonly #details;
   readonly #settle;
@@ -59,50 +77,46 @@ export class OutboxStore {
   readonly #noticesOf;
   readonly #nextAttempt;
   readonly #unfinished;
-  readonly #failing;
   readonly #giveBack;
   readonly #hurry;
   readonly #forgetSecret;
   readonly #sentTo;
+  readonly #giveBackOne;
+  readonly #fail;
+  readonly #unfinishedNotices;
+  readonly #abandon;
 
   constructor(db: Db) {
     this.#addMessage = db.prepare<
       [Omit<NewMessage, 'secret' | 'attachments'> & { secret: number; attachments: string }]
     >(
-      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, importance, attachments, secret)
-       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @importance, @attachments, @secret)`
+      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, link, importance, attachments, secret)
+       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @link, @importance, @attachments, @secret)`
     );
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
     );
     this.#addDelivery = db.prepare<[number, string, string, number, number]>(
-      `INSERT INTO delivery (message_id, channel, address, state, reader_id, next_attempt_at)
-       VALUES (?, ?, ?, 'queued', ?, ?) ON CONFLICT DO NOTHING`
+      `INSERT INTO delivery (message_id, channel, address, state, reader_id, next_attempt_at, leaves_at)
+       VALUES (?, ?, ?, 'queued', ?, 0, ?) ON CONFLICT DO NOTHING`
     );
-    this.#claimable = db.prepare<[number, number], { id: number }>(
-      `SELECT d.id FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.state = 'queued' AND d.next_attempt_at <= ?
-       ORDER BY m.leaves_at, d.id LIMIT ?`
+    this.#claimable = db.prepare<[string, number, number], { id: number; address: string }>(
+      `SELECT id, address FROM delivery WHERE state = 'queued' AND channel = ? AND next_attempt_at <= ?
+       ORDER BY next_attempt_at, leaves_at, id LIMIT ?`
+    );
+    this.#putOff = db.prepare<[number, number]>(
+      `UPDATE delivery SET next_attempt_at = ? WHERE id = ? AND state = 'queued'`
     );
     this.#lease = db.prepare<[number, number]>(
       `UPDATE delivery SET state = 'leased', attempt = attempt + 1, lease_until = ? WHERE id = ? AND state = 'queued'`
     );
-    const name = (
-      delivery: string
-    ) => `coalesce((SELECT p.name FROM person p WHERE p.id = ${delivery}.reader_id),
-      (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
     this.#details = db.prepare<
       [number],
       Omit<LeasedDelivery, 'to' | 'attachments'> & { to: string; attachments: string }
-    >(
-      `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${name('d')} AS readerName,
-       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html, m.importance, m.attachments,
-       (SELECT json_group_array(json_object('name', ${name('a')}, 'address', a.address) ORDER BY a.id)
-        FROM delivery a WHERE a.message_id = m.id AND a.channel = d.channel) AS "to"
-       FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.id = ?`
-    );
-    this.#settle = db.prepare<[string, number, string | null, number | null, number, number]>(
-      `UPDATE delivery SET state = ?, next_attempt_at = ?, last_answer = ?, ended_at = ?, lease_until = NULL
-       WHERE id = ? AND attempt = ? AND state = 'leased'`
+    >(DETAILS);
+    this.#settle = db.prepare<[Settled & { id: number; attempt: number; doubt: number }]>(
+      `UPDATE delivery SET state = @state, next_attempt_at = @nextAttemptAt, last_answer = @answer, ended_at = @endedAt,
+       in_doubt = max(in_doubt, @doubt), lease_until = NULL WHERE id = @id AND attempt = @attempt AND state = 'leased'`
     );
     this.#expired = db.prepare<[number]>(
       `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE state = 'leased' AND lease_until <= ?`
@@ -112,16 +126,11 @@ export class OutboxStore {
        JOIN notice n ON n.id = mn.notice_id
        WHERE d.id = ? AND (d.reader_id IS NULL OR coalesce(n.reader_id, n.recipient_id) = d.reader_id)`
     );
-    this.#nextAttempt = db.prepare<[], { at: number | null }>(
-      `SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued'`
+    this.#nextAttempt = db.prepare<[string], { at: number | null }>(
+      `SELECT min(next_attempt_at) AS at FROM delivery WHERE state = 'queued' AND channel = ?`
     );
     this.#unfinished = db.prepare<[], { count: number }>(
       `SELECT count(*) AS count FROM delivery WHERE state IN ('queued', 'leased')`
-    );
-    this.#failing = db.prepare<[number], FailedDelivery>(
-      `SELECT d.id, d.address, m.subject, m.leaves_at AS leavesAt, d.state, d.attempt, d.last_answer AS lastAnswer,
-       d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id
-       WHERE d.state = 'failed' OR (d.state IN ('queued', 'leased') AND d.attempt > 0) ORDER BY m.leaves_at DESC LIMIT ?`
     );
     this.#giveBack = db.prepare(
       `UPDATE delivery SET state = 'queued', lease_until = NULL, in_doubt = 1 WHERE state = 'leased'`
@@ -134,18 +143,33 @@ export class OutboxStore {
       `UPDATE message SET text = 'The link in this message is not kept.', html = ''
        WHERE secret = 1 AND id = (SELECT message_id FROM delivery WHERE id = ?)`
     );
-    this.#hurry = db.prepare<[number]>(`UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued'`);
+    this.#giveBackOne = db.prepare<[number, number]>(
+      `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE id = ? AND attempt = ? AND state = 'leased'`
+    );
+    this.#fail = db.prepare<[string, number, number]>(
+      `UPDATE delivery SET state = 'failed', last_answer = ?, ended_at = ?, lease_until = NULL WHERE id = ? AND state <> 'failed'`
+    );
+    this.#unfinishedNotices = db.prepare<[], { id: number }>(
+      `SELECT DISTINCT n.id FROM delivery d JOIN message_notice mn ON mn.message_id = d.message_id JOIN notice n ON n.id = mn.notice_id
+       WHERE d.state IN ('queued', 'leased') AND n.state = 'sending'`
+    );
+    this.#abandon = db.prepare<[string, number]>(
+      `UPDATE delivery SET state = 'failed', in_doubt = 1, last_answer = ?, ended_at = ?, lease_until = NULL
+       WHERE state IN ('queued', 'leased')`
+    );
+    this.#arrived = db.prepare<[number, number]>(
+      `UPDATE delivery SET arrived_at = ? WHERE id = ? AND state = 'accepted' AND arrived_at IS NULL`
+    );
+    this.#hurry = db.prepare<[number]>(
+      `UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued' AND next_attempt_at > 0`
+    );
   }
 
-  /** Queues one message for its readers, one delivery for each. */
-  queue(
-    message: NewMessage,
-    noticeIds: readonly number[],
-    addressees: readonly Addressee[],
-    machineNow: number
-  ): void {
+  /** Queues one message for its readers, one delivery for each and each of their channels. */
+  queue(message: NewMessage, noticeIds: readonly number[], addressees: readonly Addressee[]): void {
     const row = {
       importance: 'ordinary' as const,
+      link: '',
       ...message,
       attachments: JSON.stringify(message.attachments ?? []),
       secret: message.secret ? 1 : 0
@@ -153,11 +177,22 @@ export class OutboxStore {
     const id = Number(this.#addMessage.run(row).lastInsertRowid);
     for (const noticeId of noticeIds) this.#link.run(id, noticeId);
     for (const { readerId, channel, address } of addressees)
-      this.#addDelivery.run(id, channel, address, readerId, machineNow);
+      this.#addDelivery.run(id, channel, address, readerId, message.leavesAt);
   }
 
-  claimable(machineNow: number, limit: number): number[] {
-    return this.#claimable.all(machineNow, limit).map(({ id }) => id);
+  /** Those of a channel that may be tried now, first attempts before others and in the order of their instants. */
+  claimable(channel: ChannelName, machineNow: number, limit: number): { id: number; address: string }[] {
+    return this.#claimable.all(channel, machineNow, limit);
+  }
+
+  /** Its address has enough for now. */
+  putOff(id: number, until: number): void {
+    this.#putOff.run(until, id);
+  }
+
+  /** What was taken has arrived. @param at workspace clock */
+  arrived(id: number, at: number): void {
+    this.#arrived.run(at, id);
   }
 
   /** @returns the delivery with its attempt counted, or null when someone else has it */
@@ -172,15 +207,9 @@ export class OutboxStore {
   }
 
   /** Fenced by attempt. @returns false when the lease was lost meanwhile */
-  settle(
-    id: number,
-    attempt: number,
-    state: 'accepted' | 'failed' | 'queued',
-    nextAttemptAt: number,
-    answer: string | null,
-    endedAt: number | null
-  ): boolean {
-    return this.#settle.run(state, nextAttemptAt, answer, endedAt, id, attempt).changes === 1;
+  settle(id: number, attempt: number, settled: Settled): boolean {
+    const doubt = settled.inDoubt ? 1 : 0;
+    return this.#settle.run({ ...settled, id, attempt, doubt }).changes === 1;
   }
 
   /** Puts deliveries whose lease has run out back into the queue, marked in doubt. */
@@ -191,6 +220,23 @@ export class OutboxStore {
   /** At start nobody else holds a lease: whatever is leased was cut off. */
   releaseAll(): number {
     return this.#giveBack.run().changes;
+  }
+
+  /** An attempt was cut off: it is not known whether the other side has it. Fenced by attempt. */
+  giveBack(id: number, attempt: number): void {
+    this.#giveBackOne.run(id, attempt);
+  }
+
+  /** Ends a delivery as failed, whatever it was. @returns whether it had not failed before */
+  fail(id: number, answer: string, machineNow: number): boolean {
+    return this.#fail.run(answer, machineNow, id).changes === 1;
+  }
+
+  /** Ends every delivery that has not ended, in doubt. @returns their notices */
+  abandon(answer: string, machineNow: number): number[] {
+    const notices = this.#unfinishedNotices.all().map(({ id }) => id);
+    this.#abandon.run(answer, machineNow);
+    return notices;
   }
 
   noticesOf(deliveryId: number): number[] {
@@ -207,17 +253,13 @@ export class OutboxStore {
     this.#forgetSecret.run(deliveryId);
   }
 
-  nextAttemptAt(): number | null {
-    return this.#nextAttempt.get()!.at;
+  /** When the next of a channel may be tried: 0 for one that has not been. */
+  nextAttemptAt(channel: ChannelName): number | null {
+    return this.#nextAttempt.get(channel)!.at;
   }
 
   unfinished(): number {
     return this.#unfinished.get()!.count;
-  }
-
-  /** Deliveries that failed, or were tried and wait for another try. */
-  failing(limit: number): FailedDelivery[] {
-    return this.#failing.all(limit);
   }
 
   /** Makes all waiting deliveries due now. */

@@ -1,3 +1,4 @@
+import type { ChannelChoice } from '../../core/delivery/channels.ts';
 import type { Role } from '../../core/access/deeds.ts';
 import type { Db } from '../db/open.ts';
 
@@ -6,6 +7,10 @@ export interface Person {
   name: string;
   email: string | null;
   phone: string | null;
+  /** The name under which the chat knows them. */
+  chat: string | null;
+  /** By which channels they want to hear of what. */
+  channels: ChannelChoice;
   /** The zone before the first move. */
   zone: string;
   /** Later zones, ascending. */
@@ -40,6 +45,8 @@ interface PersonRow {
   name: string;
   email: string | null;
   phone: string | null;
+  chat: string | null;
+  channels: string;
   zone: string;
   calendar_id: number;
   manager_id: number | null;
@@ -161,6 +168,8 @@ function toPerson(row: PersonRow): Person {
     name: row.name,
     email: row.email,
     phone: row.phone,
+    chat: row.chat,
+    channels: JSON.parse(row.channels) as ChannelChoice,
     zone: row.zone,
     moves: JSON.parse(row.moves) as Person['moves'],
     calendarId: row.calendar_id,

@@ -56,6 +56,7 @@ export class PlanStore {
   readonly #stale;
   readonly #settled;
   readonly #count;
+  readonly #anyStale;
   readonly #all;
   readonly #nextOf;
   readonly #tasksBy;
@@ -100,6 +101,7 @@ export class PlanStore {
        FROM replan ORDER BY first_at, task_id LIMIT ?`
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
+    this.#anyStale = db.prepare('SELECT 1 FROM replan LIMIT 1');
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
     this.#tasksBy = db.prepare<[number], { taskId: number }>(
       'SELECT DISTINCT task_id AS taskId FROM plan WHERE ring_at <= ?'
@@ -212,6 +214,11 @@ export class PlanStore {
 
   settled(taskId: number): void {
     this.#settled.run(taskId);
+  }
+
+  /** Whether anything waits to be planned anew; asked at every slice, where counting them would cost as much as planning some. */
+  get isStale(): boolean {
+    return this.#anyStale.get() !== undefined;
   }
 
   staleCount(): number {

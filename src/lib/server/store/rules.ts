@@ -56,6 +56,7 @@ export class RuleStore {
   readonly #version;
   readonly #newest;
   readonly #versions;
+  readonly #newestOfAll;
 
   constructor(db: Db) {
     this.#all = db.prepare<[], RuleRow>('SELECT * FROM rule ORDER BY position, id');
@@ -66,6 +67,9 @@ export class RuleStore {
     );
     this.#versions = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(
       `${version} WHERE rule_id = ? ORDER BY number`
+    );
+    this.#newestOfAll = db.prepare<[number], Omit<RuleVersion, 'definition'> & { definition: string }>(
+      `${version} ORDER BY id DESC LIMIT ?`
     );
     this.#newest = db.prepare<[number], { number: number | null }>(
       'SELECT max(number) AS number FROM rule_version WHERE rule_id = ?'
@@ -95,6 +99,13 @@ export class RuleStore {
   versions(ruleId: number): RuleVersion[] {
     return this.#versions
       .all(ruleId)
+      .map((row) => ({ ...row, definition: readDefinition(JSON.parse(row.definition)) }));
+  }
+
+  /** The versions written last, of whatever rule, newest first. */
+  newestVersions(most: number): RuleVersion[] {
+    return this.#newestOfAll
+      .all(most)
       .map((row) => ({ ...row, definition: readDefinition(JSON.parse(row.definition)) }));
   }
 

@@ -1,3 +1,5 @@
+import type { ChannelSettings } from '../../core/delivery/channel-settings.ts';
+import { NO_RATE } from '../../core/delivery/rate.ts';
 import type { EndOfDay } from '../../core/ring/moments.ts';
 import type { Db } from '../db/open.ts';
 import type { ChangeWriter } from './changes.ts';
@@ -14,7 +16,14 @@ export interface WorkspaceSettings {
   mailFromAddress: string;
 }
 
-/** The workspace's settings: one row. */
+const NO_CHANNEL_SETTINGS: ChannelSettings = {
+  mail: [],
+  text: null,
+  chat: false,
+  rates: { mail: NO_RATE, text: NO_RATE, chat: NO_RATE }
+};
+
+/** The workspace's settings: one row a subject. */
 export class SettingStore {
   readonly #read;
 
@@ -30,10 +39,28 @@ export class SettingStore {
     return row ? (JSON.parse(row.value) as WorkspaceSettings) : null;
   }
 
+  /** The domain that Message-IDs of account, test and keeper messages end in. */
+  mailDomain(): string {
+    return this.workspace()?.mailFromAddress.split('@')[1] ?? 'early-bell.invalid';
+  }
+
   saveWorkspace(writer: ChangeWriter, settings: WorkspaceSettings): void {
-    const row = this.#read.get('workspace');
+    this.#save(writer, 'workspace', settings);
+  }
+
+  channels(): ChannelSettings {
+    const row = this.#read.get('channels');
+    return row ? (JSON.parse(row.value) as ChannelSettings) : NO_CHANNEL_SETTINGS;
+  }
+
+  saveChannels(writer: ChangeWriter, settings: ChannelSettings): void {
+    this.#save(writer, 'channels', settings);
+  }
+
+  #save(writer: ChangeWriter, key: string, settings: unknown): void {
+    const row = this.#read.get(key);
     const value = JSON.stringify(settings);
     if (row) writer.update('setting', row.id, { value });
-    else writer.insert('setting', { key: 'workspace', value });
+    else writer.insert('setting', { key, value });
   }
 }

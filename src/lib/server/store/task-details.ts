@@ -24,6 +24,7 @@ interface DetailRow {
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
+  acknowledged: number;
 }
 
 interface SpanRow {
@@ -53,7 +54,8 @@ export class TaskDetailStore {
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
-      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
+      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged,
+      EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND p.round = t.round AND p.due IS t.due_date) AS acknowledged FROM task t`;
     this.#rows = db.prepare<[], DetailRow>(select);
     this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
     const tag = 'SELECT task_id AS taskId, name FROM task_tag';
@@ -112,7 +114,7 @@ export class TaskDetailStore {
 }
 
 function toDetails(
-  { id: _, reviewDate, keep, logTime, rhythm, ...row }: DetailRow,
+  { id: _, reviewDate, keep, logTime, acknowledged, rhythm, ...row }: DetailRow,
   tags: string[],
   own: ReadonlyMap<number, FieldValue>,
   spans: readonly SpanRow[],
@@ -127,6 +129,7 @@ function toDetails(
     ...row,
     keep: keep === 1,
     logTime: logTime === 1,
+    acknowledged: acknowledged === 1,
     rhythmDays: rhythm === null ? null : rhythmDays(JSON.parse(rhythm) as StoredRhythm),
     reviewDate: reviewDate === null ? null : { day: parseDay(reviewDate), minute: null, zone: null },
     closedAt: phase === 'closed' ? phaseSince : null,

@@ -2,7 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import type { RuleHistoryRecord, ToldRecord } from '../../core/forecast/rule-history.ts';
 import type { ToldBefore } from '../../core/forecast/simulated.ts';
 import type { Db } from '../db/open.ts';
-import type { NoticeState, RingKey } from './notices.ts';
+import type { NoticeRecord, NoticeState, RingKey } from './notices.ts';
 
 type RingOfRule = RuleHistoryRecord['ran'][number];
 
@@ -22,8 +22,15 @@ export class TellingStore {
   readonly #ofRule;
   readonly #ranOfRule;
   readonly #allSince;
+  readonly #beside;
 
   constructor(db: Db) {
+    this.#beside = db.prepare<[NoticeRecord], { leadId: string }>(
+      `SELECT g.lead_id AS leadId FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE n.recipient_id = @recipientId AND n.leaves_at = @leavesAt AND n.id <> @id AND n.step_id = @stepId AND n.snooze = @snooze
+       AND g.rule_id = @ruleId AND g.subject_kind = 'task' AND g.subject_id = @taskId
+       AND n.state IN ('sending', 'sent', 'in doubt', 'failed') LIMIT 1`
+    );
     this.#rung = db.prepare<
       [RingKey & { recipientId: number; stepId: string }],
       { recipientId: number; state: NoticeState }
@@ -129,5 +136,12 @@ export class TellingStore {
   /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
   countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
     return this.#ofRings.get(JSON.stringify(ringIds))!;
+  }
+
+  /** The lead whose notice has left already at the same moment, by the same Tell, of the same task, to the same recipient; null without one. */
+  beside(notice: NoticeRecord): string | null {
+    const { id, recipientId, leavesAt, stepId, snooze, ruleId, taskId } = notice;
+    const key = { id, recipientId, leavesAt, stepId, snooze, ruleId, taskId };
+    return this.#beside.get(key as NoticeRecord)?.leadId ?? null;
   }
 }

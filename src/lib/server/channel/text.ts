@@ -1,0 +1,37 @@
+import { plainNumber, textReference } from '../../core/delivery/text-address.ts';
+import { shortText } from '../../core/message/short.ts';
+import { AttemptFailed, type Channel } from './channel.ts';
+import { postJson } from './http.ts';
+
+/** A gateway that takes text messages over HTTP. */
+export interface TextGateway {
+  url: string;
+  /** Null: it asks for none. */
+  token: string | null;
+  /** Whom a telephone shows them from. */
+  from: string;
+}
+
+/**
+ * Text messages through an HTTP gateway. It answers that it has taken one; whether that arrived comes back later as a receipt.
+ * @param gateway asked at each message; null where none is set up
+ * @param receipts where receipts are taken
+ */
+export function textChannel(gateway: () => TextGateway | null, receipts: () => string): Channel {
+  return {
+    name: 'text',
+    async send({ address, messageId, subject, link }, signal) {
+      const to = gateway();
+      if (!to) throw new AttemptFailed({ kind: 'refused', detail: 'Text messages are not set up any more.' });
+      const body = {
+        from: to.from,
+        to: plainNumber(address),
+        text: shortText(subject, link),
+        reference: textReference(messageId, address),
+        receipts: receipts()
+      };
+      await postJson(to.url, to.token, body, signal);
+    },
+    close() {}
+  };
+}

@@ -1,0 +1,16 @@
+/** What is done about rings whose moment passed while the application did not run, where somebody was asked; null goes by each rule. */
+export const CATCH_UP_ANSWERS = ['pass over', 'send', 'gather'] as const;
+export type CatchUpAnswer = (typeof CATCH_UP_ANSWERS)[number];
+
+/** Why the engine stands still, and between which moments of the workspace clock it should have rung. */
+export interface Standing {
+  why: 'restored' | 'the clock jumped';
+  since: number;
+  until: number;
+  answer: CatchUpAnswer | null;
+}
+
+/** One answer for the whole engine, while it catches up after a restore. */
+export class CatchUp {
+  answer: CatchUpAnswer | null = null;
+}

@@ -1,0 +1,222 @@
+import { CodedError } from '../../core/errors.ts';
+import type { LinkAct } from '../../core/message/acts.ts';
+import { isOpen } from '../../core/rule/model.ts';
+import { formatDay, parseDay } from '../../core/time/day.ts';
+import { shortDay, shortMoment } from '../../core/time/format.ts';
+import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
+import { instantOnWall } from '../../core/time/instant.ts';
+import type { PersonFacts } from '../../core/forecast/facts.ts';
+import type { ActLinkView } from '../../view/act-link.ts';
+import { sightOf } from '../auth/sight.ts';
+import type { Db } from '../db/open.ts';
+import { readActToken, tokenHash } from '../engine/act-tokens.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { Stores } from '../store/all.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import type { Task } from '../store/tasks.ts';
+import type { Actor } from './commit.ts';
+import type { HandRings } from './hand-rings.ts';
+import { nextWorkingDay, type Promises } from './promises.ts';
+import type { QuietService } from './quiet.ts';
+import { mayEdit, type TaskService } from './tasks.ts';
+
+/** What a link is about, once it is known to be ours. */
+interface Opened {
+  act: LinkAct;
+  hash: Buffer;
+  notice: NoticeRecord;
+  task: Task;
+  reader: PersonFacts;
+}
+
+const HOUR_MS = 3_600_000;
+
+/**
+ * What can be done by the links in a message, without signing in: one act, once, for the person whom the message was for. Opening such a
+ * link changes nothing, since programs open links in mail too; the press on its page does.
+ */
+export class ActLinks {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #tasks: TaskService;
+  readonly #quiet: QuietService;
+  readonly #handRings: HandRings;
+  readonly #promises: Promises;
+
+  constructor(
+    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    tasks: TaskService,
+    quiet: QuietService,
+    handRings: HandRings,
+    promises: Promises
+  ) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#tasks = tasks;
+    this.#quiet = quiet;
+    this.#handRings = handRings;
+    this.#promises = promises;
+  }
+
+  /**
+   * What the page of a link shows.
+   * @throws CodedError `link-broken`, `link-old`, `link-used` or `task-gone`
+   */
+  view(token: string): ActLinkView {
+    const { act, notice, task, reader } = this.#open(token);
+    const now = this.#clock.now();
+    const { zone } = reader;
+    const today = zone.dayOf(now);
+    const workday = nextWorkingDay(reader, today);
+    const dates = [
+      { words: 'Tomorrow', day: today + 1 },
+      { words: 'Next working day', day: workday },
+      { words: 'In a week', day: today + 7 }
+    ]
+      .filter(({ day }, i, all) => all.findIndex((one) => one.day === day) === i)
+      // What is not due yet is not promised for later than that.
+      .filter(({ day }) => act !== 'promise' || this.#isDue(task) || day <= parseDay(task.due!.date));
+    return {
+      act,
+      task: task.name,
+      project: this.#source.facts.projects.get(task.projectId ?? 0)?.name ?? null,
+      due: task.due === null ? null : shortDay(parseDay(task.due.date), today),
+      reader: reader.name,
+      question: this.#question(notice)?.text ?? null,
+      today: formatDay(today),
+      choices:
+        act === 'date' || act === 'promise'
+          ? dates.map(({ words, day }) => ({
+              words: `${words}, ${shortDay(day, today)}`,
+              value: formatDay(day)
+            }))
+          : act === 'later'
+            ? this.#laters(reader, now).map(({ words, at }) => ({
+                words: `${words}, ${shortMoment(at, zone, today)}`,
+                value: String(at)
+              }))
+            : []
+    };
+  }
+
+  /**
+   * Does what a link is for, and uses it up.
+   * @param value of another date, or one that is promised, `YYYY-MM-DD`; of a later reminder its instant, ms
+   * @returns what was done, in words
+   * @throws CodedError as `view`, and what keeps the act itself from being done; the link works on then
+   */
+  perform(token: string, value: string): string {
+    return this.#db
+      .transaction(() => {
+        const { act, hash, notice, task, reader } = this.#open(token);
+        const of = { noticeId: notice.id, act, personId: reader.id, at: this.#clock.now() };
+        if (!this.#stores.actLinks.use(hash, of)) throw new CodedError('link-used', { when: 'just now' });
+        const actor: Actor = { personId: reader.id, source: 'link' };
+        const words = this.#do(actor, act, notice, task, reader, value);
+        this.#stores.notices.act(notice.id, of.at);
+        return words;
+      })
+      .immediate();
+  }
+
+  #do(
+    actor: Actor,
+    act: LinkAct,
+    notice: NoticeRecord,
+    task: Task,
+    reader: PersonFacts,
+    value: string
+  ): string {
+    const today = reader.zone.dayOf(this.#clock.now());
+    switch (act) {
+      case 'done': {
+        const finished = this.#stores.projects.statuses().find(({ phase }) => phase === 'finished');
+        if (!finished) throw new CodedError('status-gone');
+        this.#mayEdit(task, reader.id);
+        if (isOpen(task.phase)) this.#tasks.edit(actor, task.id, { statusId: finished.id });
+        return `“${task.name}” is finished.`;
+      }
+      case 'date': {
+        this.#mayEdit(task, reader.id);
+        const day = parseDay(value);
+        this.#tasks.edit(actor, task.id, { dueDate: formatDay(day) });
+        return `“${task.name}” is due on ${shortDay(day, today)} now.`;
+      }
+      case 'promise': {
+        const promised = value === '' ? null : value;
+        this.#promises.acknowledge(actor, task, reader, promised);
+        return promised === null
+          ? `That you have seen “${task.name}” was written down.`
+          : `“${task.name}” is promised for ${shortDay(parseDay(promised), today)}.`;
+      }
+      case 'later': {
+        const at = Number(value);
+        if (!Number.isSafeInteger(at)) throw new CodedError('snooze-past', {}, 'at');
+        const { pastDue } = this.#quiet.snooze(actor, notice.id, at);
+        const when = shortMoment(at, reader.zone, today);
+        return `You are reminded of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`;
+      }
+      default: {
+        const question = this.#question(notice);
+        if (!question) throw new CodedError('question-answered');
+        this.#handRings.answer(actor, false, question.id, act);
+        return act === 'change'
+          ? 'Your answer was taken: something must change. Open the task to change it.'
+          : `Your answer was taken: ${act}.`;
+      }
+    }
+  }
+
+  #open(token: string): Opened {
+    const read = readActToken(this.#stores.actLinks.key(), token);
+    if (!read) throw new CodedError('link-broken');
+    const now = this.#clock.now();
+    const hash = tokenHash(token);
+    const notice = this.#stores.notices.byId(read.noticeId);
+    const reader = notice ? this.#source.facts.people.get(notice.readerId) : undefined;
+    const used = this.#stores.actLinks.used(hash);
+    if (used) {
+      const zone = reader?.zone ?? this.#source.facts.workspace.zone;
+      throw new CodedError('link-used', { when: shortMoment(used.at, zone, zone.dayOf(now)) });
+    }
+    if (now >= read.expiresAt) throw new CodedError('link-old');
+    const task = notice ? this.#stores.tasks.byId(notice.taskId) : null;
+    if (!notice || !task || task.setAside === 'binned') throw new CodedError('task-gone');
+    if (!reader || !this.#stores.people.byId(reader.id)?.active) throw new CodedError('link-broken');
+    return { act: read.act, hash, notice, task, reader };
+  }
+
+  #isDue(task: Task): boolean {
+    const facts = this.#stores.tasks.factsOf(task.id);
+    const dueAt = facts ? this.#source.planner.momentOf('due', facts) : null;
+    return dueAt === null || this.#clock.now() >= dueAt;
+  }
+
+  /** The message may be older than what its reader may do. */
+  #mayEdit(task: Task, personId: number): void {
+    const sight = sightOf(this.#stores.people.byId(personId)!, this.#stores);
+    if (!mayEdit(task, sight, this.#stores)) throw new CodedError('task-not-yours');
+  }
+
+  #question(notice: NoticeRecord) {
+    const run = this.#stores.runs.ofRing(notice.ringId);
+    return run ? this.#stores.runs.questionOf(run.id, notice.stepId) : null;
+  }
+
+  #laters(reader: PersonFacts, now: number): { words: string; at: number }[] {
+    const today = reader.zone.dayOf(now);
+    // Put off to another day it comes when notices on a date do, on the wall of whoever put it off.
+    const { noticeTime } = this.#stores.settings.workspace()!;
+    const morning = (day: number) => instantOnWall(day, parseTimeOfDay(noticeTime), reader.zone);
+    return [
+      { words: 'In an hour', at: Math.ceil((now + HOUR_MS) / 60_000) * 60_000 },
+      { words: 'Next working day', at: morning(nextWorkingDay(reader, today)) },
+      { words: 'In a week', at: morning(today + 7) }
+    ];
+  }
+}

@@ -1,0 +1,57 @@
+import { randomBytes } from 'node:crypto';
+import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import { waysTo } from '../../core/delivery/channels.ts';
+import { CodedError } from '../../core/errors.ts';
+import { escapeHtml } from '../../core/message/escape.ts';
+import type { Db } from '../db/open.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { Outbox } from '../outbox/outbox.ts';
+import type { Stores } from '../store/all.ts';
+
+const MISSING: Readonly<Record<Exclude<ChannelName, 'mail'>, string>> = {
+  text: 'telephone number',
+  chat: 'name in the chat',
+  'in-app': 'mail address to sign in with'
+};
+
+interface Parts {
+  db: Db;
+  stores: Stores;
+  source: FactsSource;
+  clock: WorkspaceClock;
+  outbox: Outbox;
+}
+
+/** Messages that people send themselves, to see that a channel works. */
+export class ChannelTest {
+  readonly #parts: Parts;
+
+  constructor(parts: Parts) {
+    this.#parts = parts;
+  }
+
+  /** @throws CodedError `no-address` or `no-way` */
+  send(personId: number, channel: ChannelName): void {
+    const { db, stores, source, clock, outbox } = this.#parts;
+    const person = source.facts.people.get(personId);
+    const way = person && waysTo(person).find((one) => one.channel === channel);
+    if (!person || !way)
+      throw channel === 'mail'
+        ? new CodedError('no-address', { name: person?.name ?? 'Nobody' })
+        : new CodedError('no-way', { what: MISSING[channel] });
+    const domain = stores.settings.mailDomain();
+    const text = `Good day ${person.name},\n\nthis is a test message. What this workspace sends reaches you.`;
+    const html = `<p>${escapeHtml(text).replaceAll('\n\n', '</p><p>')}</p>`;
+    const message = {
+      readerId: personId,
+      messageId: `<test-${randomBytes(12).toString('hex')}@${domain}>`,
+      leavesAt: clock.now(),
+      subject: 'A test message',
+      text: `${text}\n`,
+      html: `<!doctype html><html lang="en"><body>${html}</body></html>`
+    };
+    db.transaction(() => stores.outbox.queue(message, [], [{ readerId: personId, ...way }])).immediate();
+    outbox.wake();
+  }
+}

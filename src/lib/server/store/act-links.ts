@@ -1,0 +1,46 @@
+import { randomBytes } from 'node:crypto';
+import type { Db } from '../db/open.ts';
+
+/** When a link in a message did what it does. */
+export interface UsedLink {
+  at: number;
+  act: string;
+}
+
+/** The key that signs links in messages, and the links that have been used. */
+export class ActLinkStore {
+  readonly #readKey;
+  readonly #writeKey;
+  readonly #used;
+  readonly #use;
+  #key: Buffer | null = null;
+
+  constructor(db: Db) {
+    this.#readKey = db.prepare<[], { value: Buffer }>(`SELECT value FROM secret WHERE name = 'act links'`);
+    this.#writeKey = db.prepare<[Buffer]>(
+      `INSERT INTO secret (name, value) VALUES ('act links', ?) ON CONFLICT DO NOTHING`
+    );
+    this.#used = db.prepare<[Buffer], UsedLink>('SELECT at, act FROM act_used WHERE token_hash = ?');
+    this.#use = db.prepare<[Buffer, number, string, number, number]>(
+      'INSERT INTO act_used (token_hash, notice_id, act, person_id, at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING'
+    );
+  }
+
+  /** Made the first time that it is asked for; call inside a transaction. */
+  key(): Buffer {
+    if (!this.#key) {
+      this.#writeKey.run(randomBytes(32));
+      this.#key = this.#readKey.get()!.value;
+    }
+    return this.#key;
+  }
+
+  used(tokenHash: Buffer): UsedLink | null {
+    return this.#used.get(tokenHash) ?? null;
+  }
+
+  /** @returns false when it was used before */
+  use(tokenHash: Buffer, of: { noticeId: number; act: string; personId: number; at: number }): boolean {
+    return this.#use.run(tokenHash, of.noticeId, of.act, of.personId, of.at).changes === 1;
+  }
+}

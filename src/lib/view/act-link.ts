@@ -1,0 +1,15 @@
+import type { LinkAct } from '../core/message/acts.ts';
+
+/** What the page of a link in a message shows. Times are on the reader's wall. */
+export interface ActLinkView {
+  act: LinkAct;
+  task: string;
+  project: string | null;
+  due: string | null;
+  reader: string;
+  /** What was asked, where it is an answer. */
+  question: string | null;
+  today: string;
+  /** Of another date, or a later reminder: what can be pressed. */
+  choices: { words: string; value: string }[];
+}
