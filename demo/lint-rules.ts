@@ -162,6 +162,21 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
       { steps: [tell('first')] }
     ),
     pair(
+      'double channels',
+      'By mail and in the app, two days ahead',
+      {
+        leads: [offsetLead('two', -2, 'day')],
+        steps: [tell('tell', { channels: ['mail', 'in-app'] })]
+      },
+      { steps: [tell('tell')] }
+    ),
+    pair(
+      'channel missing',
+      'A text message on the day',
+      { leads: [offsetLead('day', 0, 'day'), afterwards], steps: [tell('tell', { channels: ['text'] })] },
+      { steps: [tell('tell')] }
+    ),
+    pair(
       'set by two rules',
       'What nobody touches goes to the archive',
       {

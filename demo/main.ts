@@ -1,20 +1,20 @@
 import { parseArgs } from 'node:util';
 import { parseInstant } from '../src/lib/core/time/instant.ts';
 import { createContainer } from '../src/lib/server/container.ts';
+import { containerOptions } from '../src/lib/server/options.ts';
 import { seedDemo } from './seed.ts';
 
-// Lays the demo workspace out: `--data FOLDER --at MOMENT --smtp PORT`. Does nothing where it has been laid out.
+// Lays the demo workspace out: `--data FOLDER --at MOMENT`. Where the stand-ins are it reads from the environment, as the server does. Does nothing
+// where it has been laid out.
 const { values } = parseArgs({
-  options: { data: { type: 'string' }, at: { type: 'string' }, smtp: { type: 'string' } }
+  options: { data: { type: 'string' }, at: { type: 'string' } }
 });
 const moment = parseInstant(values.at!);
 const container = createContainer({
+  ...containerOptions(process.env),
   dataDir: values.data!,
   demo: true,
   startAtMs: moment,
-  mail: { host: '127.0.0.1', port: Number(values.smtp) },
-  postRoomUrl: null,
-  origin: process.env.ORIGIN ?? 'http://localhost:3000',
   logLevel: 'warn'
 });
 const seeded = container.stores.engineState.read<{ moment: number }>('seeded');

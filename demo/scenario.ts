@@ -1,3 +1,5 @@
+import type { ChannelName } from '../src/lib/core/delivery/channel-name.ts';
+import type { ChannelChoice, TellingKind } from '../src/lib/core/delivery/channels.ts';
 import type { WeekSpec } from '../src/lib/core/calendar/spec.ts';
 import {
   blankDefinition,
@@ -63,9 +65,38 @@ export interface DemoPerson {
   group: string;
   /** Hours of their day in which they want no notice. */
   quiet: readonly string[];
+  /** How they are reached besides by mail, and what they want to hear how. */
+  phone: string | null;
+  chat: string | null;
+  channels: ChannelChoice;
 }
 
 const DATA_OFFICE: readonly string[] = ['ines', 'rui', 'clara', 'nora', 'anil', 'tess'];
+
+/** Mail and, beside it, another channel. */
+const beside = (channel: ChannelName, ...kinds: TellingKind[]): ChannelChoice =>
+  Object.fromEntries(kinds.map((kind) => [kind, ['mail', channel]]));
+
+/** Who is reached by more than mail. */
+const REACHED: Readonly<Record<string, Partial<Pick<DemoPerson, 'phone' | 'chat' | 'channels'>>>> = {
+  ines: {
+    phone: '+351 265 555 010',
+    channels: beside(
+      'in-app',
+      'assigned',
+      'reminder',
+      'due today',
+      'overdue',
+      'escalation',
+      'question',
+      'rule fault'
+    )
+  },
+  nora: { chat: 'nora', channels: beside('in-app', 'due today', 'overdue', 'question') },
+  salim: { phone: '+968 2455 5021', channels: beside('text', 'due today', 'overdue', 'escalation') },
+  meera: { chat: 'meera', channels: beside('chat', 'reminder', 'due today', 'overdue') },
+  dale: { chat: 'dale', channels: beside('chat', 'reminder', 'due today') }
+};
 
 const person = (
   key: string,
@@ -84,7 +115,11 @@ const person = (
   manager,
   reachable,
   group: DATA_OFFICE.includes(key) ? 'Data office' : 'Field crew',
-  quiet: key === 'nora' ? ['21:00-07:30'] : []
+  quiet: key === 'nora' ? ['21:00-07:30'] : [],
+  phone: null,
+  chat: null,
+  channels: {},
+  ...REACHED[key]
 });
 
 /** Managers stand before those they look after. */

@@ -20,6 +20,8 @@ const RULES_FOLLOW_DAYS = 7;
 /** Drafts that show what the editor says of a rule. */
 const LINT_GROUP = 'What the editor says';
 const DOMAIN = 'tidewatch.example';
+/** What stands in the application for longer than this has been looked at. */
+const LOOKED_AT_AGO_MS = MS_PER_DAY / 2;
 
 /**
  * Fills an empty workspace with the Tidewatch scenario around a moment, and lets four weeks pass in it: tasks come in,
@@ -70,6 +72,10 @@ export async function seedDemo(
   container.clock.set(moment, true);
   container.db
     .transaction(() => {
+      const { inApp, people } = container.stores;
+      for (const { id: personId } of people.all())
+        for (const { id, leavesAt } of inApp.of(personId, 1_000))
+          if (leavesAt < moment - LOOKED_AT_AGO_MS) inApp.see(personId, id, leavesAt);
       container.stores.engineState.write('clock', container.clock.state());
       container.stores.engineState.write('seeded', { moment });
     })
@@ -116,14 +122,18 @@ function writeBasis(container: Container, year: number): DemoIds {
         mailFromAddress: `bells@${DOMAIN}`
       });
       const groups = new Map<string, number>();
-      for (const { key, name, zone, calendar, role, manager, reachable, group, quiet } of PEOPLE) {
+      for (const one of PEOPLE) {
+        const { key, name, zone, calendar, role, manager, reachable, group, quiet } = one;
         const row = {
           name,
           email: reachable ? addressOf(name) : null,
           zone,
           calendar_id: calendars.get(calendar)!,
           role,
-          quiet: JSON.stringify(quiet)
+          quiet: JSON.stringify(quiet),
+          phone: one.phone,
+          chat: one.chat,
+          channels: JSON.stringify(one.channels)
         };
         people.set(
           key,

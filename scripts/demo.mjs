@@ -4,7 +4,7 @@
 //   -- --data DIR  where it is kept
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { dataPath, endWith, isFree, layOutDemo, startServer, startStandIn } from './serve.mjs';
+import { dataPath, endWith, isFree, layOutDemo, standInEnv, startServer, startStandIn } from './serve.mjs';
 import { ensureBuild, ensurePackages, say } from './setup.mjs';
 
 const MOMENT = '2026-03-05T07:40Z';
@@ -32,15 +32,14 @@ async function demo() {
   ensurePackages();
   ensureBuild();
   say('Opening the demo workspace…');
-  const standIn = await startStandIn(`${data}/mail-stand-in`);
+  const standIn = await startStandIn(`${data}/stand-ins`);
   const origin = `http://localhost:${port}`;
-  await layOutDemo({ data, at, smtpPort: standIn.smtpPort, origin });
+  await layOutDemo({ data, at, standIn, origin });
   const env = {
     EARLY_BELL_DATA: data,
     EARLY_BELL_DEMO: '1',
     EARLY_BELL_AT: at,
-    EARLY_BELL_SMTP_PORT: String(standIn.smtpPort),
-    EARLY_BELL_POST_ROOM: `http://127.0.0.1:${standIn.httpPort}`,
+    ...standInEnv(standIn),
     EARLY_BELL_LOG: 'warn'
   };
   const server = await startServer({ port, env });

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
 // @ts-expect-error plain scripts, started before anything is installed
-import { layOutDemo, startServer, startStandIn } from './serve.mjs';
+import { layOutDemo, standInEnv, startServer, startStandIn } from './serve.mjs';
 // @ts-expect-error as above
 import { ROOT, ensureBuild, ensureChromium } from './setup.mjs';
 
@@ -111,15 +111,14 @@ const executablePath = (ensureChromium as () => string)();
 const data = mkdtempSync(join(tmpdir(), 'early-bell-pictures-'));
 const standIn = await startStandIn(join(data, 'mail'));
 const origin = `http://localhost:${PORT}`;
-await layOutDemo({ data, at: MOMENT, smtpPort: standIn.smtpPort, origin });
+await layOutDemo({ data, at: MOMENT, standIn, origin });
 const server = await startServer({
   port: PORT,
   env: {
     EARLY_BELL_DATA: data,
     EARLY_BELL_DEMO: '1',
     EARLY_BELL_AT: MOMENT,
-    EARLY_BELL_SMTP_PORT: String(standIn.smtpPort),
-    EARLY_BELL_POST_ROOM: `http://127.0.0.1:${standIn.httpPort}`,
+    ...standInEnv(standIn),
     EARLY_BELL_LOG: 'warn'
   }
 });

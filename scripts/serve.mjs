@@ -1,4 +1,4 @@
-// Starts the parts of the application as processes: the mail stand-in, and the server itself.
+// Starts the parts of the application as processes: the stand-ins, and the server itself.
 import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
@@ -15,23 +15,51 @@ export function isFree(port) {
   });
 }
 
-/** Starts the mail stand-in on ports of its own choosing; resolves with them when it listens. */
+/** A port of this machine that nothing listens on now. */
+export function freePort() {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address();
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+/** Starts the stand-ins on ports of their own choosing; resolves with them when they listen. `returnPort` is where mail that bounced is reported. */
 export async function startStandIn(dir) {
-  const child = spawn(process.execPath, [...TYPESCRIPT, 'standin/main.ts', '--dir', dir], {
+  const returnPort = await freePort();
+  const args = [...TYPESCRIPT, 'standin/main.ts', '--dir', dir, '--returns', String(returnPort)];
+  const child = spawn(process.execPath, args, {
     cwd: ROOT,
     stdio: ['pipe', 'pipe', 'inherit']
   });
-  const line = await firstLine(child, 'The mail stand-in');
-  return { child, ...JSON.parse(line) };
+  const line = await firstLine(child, 'The stand-ins');
+  return { child, returnPort, ...JSON.parse(line) };
+}
+
+/** What a server is started with so that it sends to the stand-ins, and shows what they have. */
+export function standInEnv({ smtpPort, httpPort, returnPort, text, textToken, chat, chatHook }) {
+  return {
+    EARLY_BELL_SMTP_PORT: String(smtpPort),
+    EARLY_BELL_RETURN_PORT: String(returnPort),
+    EARLY_BELL_TEXT_URL: `${text}/send`,
+    EARLY_BELL_TEXT_TOKEN: textToken,
+    EARLY_BELL_CHAT_URL: chatHook,
+    EARLY_BELL_POST_ROOM: `http://127.0.0.1:${httpPort}`,
+    EARLY_BELL_POST_ROOM_TEXT: text,
+    EARLY_BELL_POST_ROOM_CHAT: chat
+  };
 }
 
 /** Lays the demo out in a folder, unless that has been done. */
-export function layOutDemo({ data, at, smtpPort, origin }) {
-  const args = [...TYPESCRIPT, 'demo/main.ts', '--data', data, '--at', at, '--smtp', String(smtpPort)];
+export function layOutDemo({ data, at, standIn, origin }) {
+  const args = [...TYPESCRIPT, 'demo/main.ts', '--data', data, '--at', at];
   const child = spawn(process.execPath, args, {
     cwd: ROOT,
     stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ORIGIN: origin }
+    env: { ...process.env, ...standInEnv(standIn), ORIGIN: origin }
   });
   return new Promise((resolve, reject) => {
     child.once('exit', (code) =>

@@ -1,9 +1,12 @@
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { SMTPServer } from 'smtp-server';
-import { Mailbox } from './mailbox.ts';
+import { createServer, type Server } from 'node:http';
+import type { Socket } from 'node:net';
+import { SMTPServer, type SMTPServerSession } from 'smtp-server';
+import { answerList } from './list.ts';
+import { Mailbox, type Envelope } from './mailbox.ts';
+import { sendReport } from './report.ts';
 
 /** What the stand-in can be told to do wrong. */
-const FAULTS = ['none', 'refuse', 'try-later'] as const;
+const FAULTS = ['none', 'refuse', 'try-later', 'slow', 'drop', 'bounce'] as const;
 type Fault = (typeof FAULTS)[number];
 
 /** The SMTP answers of the faults (RFC 5321 §4.2): 5xx for good, 4xx for now. */
@@ -12,23 +15,35 @@ const ANSWERS: Partial<Record<Fault, { responseCode: number; text: string }>> = 
   'try-later': { responseCode: 451, text: 'The stand-in asks to try later.' }
 };
 
+/** How long a slow one takes before it answers. */
+const SLOW_MS = 20_000;
+/** Nobody lives at addresses that begin so. */
+const NOBODY = 'nobody-';
+
 export interface MailStandInOptions {
   /** 0 lets the machine choose. */
   smtpPort: number;
   httpPort: number;
   /** Where received messages are kept between starts; absent: only in memory. */
   dir?: string;
+  /** Where reports about mail that bounced go; absent: nowhere. */
+  returnPort?: number;
+  /** What it is known by on a line that is kept from being read, and whom it lets in; absent: no such line, and everybody. */
+  secured?: { key: string; cert: string; user: string; password: string };
 }
 
 export interface MailStandIn {
   smtpPort: number;
   httpPort: number;
+  /** From now on reports about mail that bounced go to this port. */
+  reportTo(port: number): void;
   close(): Promise<void>;
 }
 
 /** The switch that the list can turn and the mail side obeys. */
 interface Switch {
   fault: Fault;
+  returnPort: number | null;
 }
 
 /**
@@ -38,11 +53,13 @@ interface Switch {
 export async function startMailStandIn({
   smtpPort,
   httpPort,
-  dir
+  dir,
+  returnPort,
+  secured
 }: MailStandInOptions): Promise<MailStandIn> {
   const mailbox = new Mailbox(dir);
-  const state: Switch = { fault: 'none' };
-  const smtp = smtpSide(mailbox, state);
+  const state: Switch = { fault: 'none', returnPort: returnPort ?? null };
+  const smtp = smtpSide(mailbox, state, secured);
   const http = listSide(mailbox, state);
   await new Promise<void>((resolve, reject) => {
     smtp.once('error', reject);
@@ -57,6 +74,7 @@ export async function startMailStandIn({
   return {
     smtpPort: portOf(smtp.server.address()),
     httpPort: portOf(http.address()),
+    reportTo: (port) => (state.returnPort = port),
     async close() {
       http.closeAllConnections();
       await Promise.all([
@@ -67,14 +85,26 @@ export async function startMailStandIn({
   };
 }
 
-function smtpSide(mailbox: Mailbox, state: Switch): SMTPServer {
-  return new SMTPServer({
-    authOptional: true,
+function smtpSide(mailbox: Mailbox, state: Switch, secured: MailStandInOptions['secured']): SMTPServer {
+  const server: SMTPServer = new SMTPServer({
+    ...(secured
+      ? {
+          key: secured.key,
+          cert: secured.cert,
+          onAuth({ username, password }, _session, done) {
+            const right = username === secured.user && password === secured.password;
+            done(right ? null : new Error('The stand-in does not know that name and password.'), {
+              user: username
+            });
+          }
+        }
+      : { authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] }),
     // It works without a network, so nobody is asked for the name of a client.
     disableReverseLookup: true,
-    disabledCommands: ['AUTH', 'STARTTLS'],
-    onRcptTo(_address, _session, done) {
-      const answer = ANSWERS[state.fault];
+    onRcptTo({ address }, _session, done) {
+      const answer = address.startsWith(NOBODY)
+        ? { responseCode: 550, text: '5.1.1 Nobody of that name lives here.' }
+        : ANSWERS[state.fault];
       if (!answer) return done();
       done(Object.assign(new Error(answer.text), { responseCode: answer.responseCode }));
     },
@@ -87,57 +117,43 @@ function smtpSide(mailbox: Mailbox, state: Switch): SMTPServer {
           from: session.envelope.mailFrom ? session.envelope.mailFrom.address : '',
           to: session.envelope.rcptTo.map(({ address }) => address)
         };
-        mailbox.keep(Buffer.concat(chunks), envelope).then(() => done(), done);
+        takeIn(mailbox, state, Buffer.concat(chunks), envelope, () => hangUp(session, server)).then(
+          () => done(),
+          done
+        );
       });
     }
   });
+  return server;
+}
+
+/** Takes a message over as the switch says: at once, late, without ever saying so, or with a report that it could not be delivered. */
+async function takeIn(
+  mailbox: Mailbox,
+  state: Switch,
+  raw: Buffer,
+  envelope: Envelope,
+  hangUp: () => void
+): Promise<void> {
+  if (state.fault === 'bounce') {
+    if (state.returnPort !== null) await sendReport(state.returnPort, raw, envelope);
+    return;
+  }
+  await mailbox.keep(raw, envelope);
+  if (state.fault === 'drop') hangUp();
+  if (state.fault === 'slow') await new Promise((resolve) => setTimeout(resolve, SLOW_MS).unref());
+}
+
+/** Ends a connection without a word. */
+function hangUp(session: SMTPServerSession, server: SMTPServer): void {
+  const { connections } = server as unknown as { connections: Set<{ id: string; _socket: Socket }> };
+  for (const connection of connections) if (connection.id === session.id) connection._socket.destroy();
 }
 
 function listSide(mailbox: Mailbox, state: Switch): Server {
-  return createServer((request, response) => {
-    answer(mailbox, state, request, response).catch((error: unknown) =>
-      send(response, 400, { error: String(error) })
-    );
-  });
-}
-
-async function answer(
-  mailbox: Mailbox,
-  state: Switch,
-  request: IncomingMessage,
-  response: ServerResponse
-): Promise<void> {
-  const { pathname, searchParams } = new URL(request.url ?? '/', 'http://stand-in');
-  const one = /^\/messages\/(\d+)$/.exec(pathname);
-  if (one) {
-    const found = mailbox.byId(Number(one[1]));
-    return send(response, found ? 200 : 404, found);
-  }
-  if (pathname === '/messages') {
-    const limit = Math.min(1_000, Number(searchParams.get('limit') ?? 50));
-    const offset = Number(searchParams.get('offset') ?? 0);
-    return send(response, 200, mailbox.list(searchParams.get('search') ?? '', offset, limit));
-  }
-  if (pathname !== '/fault') return send(response, 404, null);
-  if (request.method === 'PUT') {
-    const { fault } = JSON.parse(await bodyOf(request)) as { fault: Fault };
-    if (!FAULTS.includes(fault)) throw new Error(`There is no fault ${String(fault)}`);
-    state.fault = fault;
-  }
-  send(response, 200, { fault: state.fault });
+  return createServer((request, response) => void answerList(mailbox, state, FAULTS, request, response));
 }
 
 function portOf(address: ReturnType<Server['address']>): number {
   return typeof address === 'object' && address ? address.port : 0;
-}
-
-async function bodyOf(request: IncomingMessage): Promise<string> {
-  let text = '';
-  for await (const chunk of request) text += String(chunk);
-  return text;
-}
-
-function send(response: ServerResponse, status: number, body: unknown): void {
-  response.writeHead(status, { 'content-type': 'application/json' });
-  response.end(JSON.stringify(body));
 }

@@ -1,6 +1,11 @@
-import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
+import { KeptMessages } from './kept.ts';
+
+/** From and to whom a message goes, whatever stands in it. */
+export interface Envelope {
+  from: string;
+  to: string[];
+}
 
 /** A message as it was received. */
 export interface Stored {
@@ -22,22 +27,19 @@ export interface Stored {
 
 /** What the stand-in has received, kept in a file of JSON lines where it has a folder. */
 export class Mailbox {
-  readonly #file: string | null;
-  readonly #messages: Stored[];
+  readonly #kept: KeptMessages<Stored>;
 
   /** @param dir where messages are kept between starts; absent: only in memory */
   constructor(dir: string | undefined) {
-    if (dir) mkdirSync(dir, { recursive: true });
-    this.#file = dir ? join(dir, 'messages.jsonl') : null;
-    this.#messages = this.#file && existsSync(this.#file) ? readLines(this.#file) : [];
+    this.#kept = new KeptMessages(dir, 'messages.jsonl');
   }
 
   /** Takes a message in: its bytes as they came, and the envelope. */
-  async keep(raw: Buffer, envelope: { from: string; to: string[] }): Promise<void> {
+  async keep(raw: Buffer, envelope: Envelope): Promise<void> {
     const parsed = await simpleParser(raw, { skipHtmlToText: true, skipTextToHtml: true });
     const end = raw.indexOf('\r\n\r\n');
     const stored: Stored = {
-      id: this.#messages.length + 1,
+      id: this.#kept.all.length + 1,
       receivedAt: Date.now(),
       ...envelope,
       subject: parsed.subject ?? '',
@@ -52,39 +54,27 @@ export class Mailbox {
       })),
       headers: raw.subarray(0, end < 0 ? raw.length : end).toString('utf8')
     };
-    this.#messages.push(stored);
-    if (this.#file) appendFileSync(this.#file, `${JSON.stringify(stored)}\n`);
+    this.#kept.add(stored);
   }
 
-  /** One message with how often its Message-ID has come; null when there is none of that number. */
   byId(id: number): (Stored & { copies: number }) | null {
-    const found = this.#messages[id - 1];
-    return found ? { ...found, copies: this.#copiesOf(found) } : null;
+    return this.#kept.byId(id);
   }
 
-  /** A page of the messages whose subject, readers or words contain `search`, newest by Date first. */
-  list(search: string, offset: number, limit: number): { total: number; messages: unknown[] } {
-    const wanted = search.toLowerCase();
-    const found = this.#messages
-      .filter(({ subject, to, text }) =>
-        `${subject}\n${to.join(' ')}\n${text}`.toLowerCase().includes(wanted)
-      )
+  /** A page of what is sought, newest by Date first. @param reader one address; empty for all */
+  list(
+    search: string,
+    reader: string,
+    offset: number,
+    limit: number
+  ): { total: number; messages: unknown[] } {
+    const found = this.#kept
+      .sought(search, reader)
       .sort((a, b) => (b.date ?? 0) - (a.date ?? 0) || b.id - a.id);
     const messages = found.slice(offset, offset + limit).map((message) => {
       const { id, receivedAt, from, to, subject, date, messageId } = message;
-      return { id, receivedAt, from, to, subject, date, messageId, copies: this.#copiesOf(message) };
+      return { id, receivedAt, from, to, subject, date, messageId, copies: this.#kept.copiesOf(message) };
     });
     return { total: found.length, messages };
   }
-
-  #copiesOf(message: Stored): number {
-    return this.#messages.filter(({ messageId }) => messageId === message.messageId).length;
-  }
-}
-
-function readLines(file: string): Stored[] {
-  return readFileSync(file, 'utf8')
-    .split('\n')
-    .filter((line) => line !== '')
-    .map((line) => JSON.parse(line) as Stored);
 }

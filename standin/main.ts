@@ -1,21 +1,46 @@
+import { randomBytes } from 'node:crypto';
 import { parseArgs } from 'node:util';
+import { startChatStandIn } from './chat.ts';
 import { startMailStandIn } from './mail.ts';
+import { startTextStandIn } from './text.ts';
 
-// The mail stand-in as a process of its own: `--smtp PORT --http PORT --dir FOLDER`. Says its ports when it is ready.
+// The mail, text and chat stand-ins in a process of their own: `--smtp PORT --http PORT --text PORT --chat PORT --dir FOLDER --returns PORT`. Says where
+// they are, and what lets somebody in, when they are ready.
 const { values } = parseArgs({
   options: {
     smtp: { type: 'string', default: '0' },
     http: { type: 'string', default: '0' },
-    dir: { type: 'string' }
+    text: { type: 'string', default: '0' },
+    chat: { type: 'string', default: '0' },
+    dir: { type: 'string' },
+    returns: { type: 'string' }
   }
 });
-const standIn = await startMailStandIn({
-  smtpPort: Number(values.smtp),
-  httpPort: Number(values.http),
-  dir: values.dir
-});
-process.stdout.write(`${JSON.stringify({ smtpPort: standIn.smtpPort, httpPort: standIn.httpPort })}\n`);
-for (const signal of ['SIGTERM', 'SIGINT'] as const)
-  process.once(signal, () => void standIn.close().then(() => process.exit(0)));
-// Whoever started it is gone: nothing is left to stand in for.
-process.stdin.resume().once('end', () => void standIn.close().then(() => process.exit(0)));
+const { dir } = values;
+const kept = dir ? { dir } : {};
+const token = randomBytes(12).toString('hex');
+const key = randomBytes(12).toString('hex');
+const [mail, text, chat] = await Promise.all([
+  startMailStandIn({
+    smtpPort: Number(values.smtp),
+    httpPort: Number(values.http),
+    ...kept,
+    ...(values.returns ? { returnPort: Number(values.returns) } : {})
+  }),
+  startTextStandIn({ port: Number(values.text), token, ...kept }),
+  startChatStandIn({ port: Number(values.chat), key, ...kept })
+]);
+const where = {
+  smtpPort: mail.smtpPort,
+  httpPort: mail.httpPort,
+  text: `http://127.0.0.1:${text.port}`,
+  textToken: token,
+  chat: `http://127.0.0.1:${chat.port}`,
+  chatHook: `http://127.0.0.1:${chat.port}/hooks/${key}`
+};
+process.stdout.write(`${JSON.stringify(where)}\n`);
+const close = () =>
+  void Promise.all([mail, text, chat].map((one) => one.close())).then(() => process.exit(0));
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, close);
+// Whoever started them is gone: nothing is left to stand in for.
+process.stdin.resume().once('end', close);

@@ -5,10 +5,13 @@
 import { spawnSync } from 'node:child_process';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
+import { benchBurst } from './burst.ts';
 import { benchEditor } from './editor.ts';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
+import { benchOutbox } from './outbox.ts';
 import { benchReplan } from './replan.ts';
+import { benchScale } from './scale.ts';
 import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
 import { benchWallTime } from './wall-time.ts';
@@ -24,7 +27,12 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   'large-forecast': benchLargeForecast,
   'task-list': benchTaskList,
   replan: benchReplan,
-  editor: benchEditor
+  editor: benchEditor,
+  outbox: benchOutbox,
+  burst: benchBurst,
+  'scale-10k': benchScale(10_000),
+  'scale-100k': benchScale(100_000),
+  'scale-1m': benchScale(1_000_000)
 };
 /** Marks the process that measures, and not the one that starts them. */
 const MEASURE = '--measure';
