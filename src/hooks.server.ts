@@ -2,14 +2,22 @@ import { redirect, type Handle, type HandleServerError, type ServerInit } from '
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
+import { isMachineFault } from '$lib/server/db/machine-fault.ts';
+import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
 import { actOf, admit } from '$lib/server/web.ts';
 
 let app: Container;
 
-export const init: ServerInit = () => {
-  app = createContainer(containerOptions(process.env));
-  app.start();
+export const init: ServerInit = async () => {
+  const options = containerOptions(process.env);
+  const claim = await claimWorkspace(options.dataDir, () =>
+    process.stdout.write(
+      `Another Early Bell has the workspace in ${options.dataDir} open. This one waits until that has ended.\n`
+    )
+  );
+  app = createContainer(options);
+  await app.start();
   if (app.setup.isFresh()) {
     const link = `${app.options.origin}/begin/${app.auth.makeFirstLink()}`;
     process.stdout.write(`Open this link once, within a day, to set up the workspace: ${link}\n`);
@@ -18,7 +26,10 @@ export const init: ServerInit = () => {
   for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => app.live.close());
   // The web server closes its connections first; then the engine ends its slice and the database is closed.
   process.on('sveltekit:shutdown', () => {
-    app.stop().catch((error: unknown) => app.log.error({ err: error }, 'could not stop cleanly'));
+    app
+      .stop()
+      .catch((error: unknown) => app.log.error({ err: error }, 'could not stop cleanly'))
+      .finally(() => claim.release());
   });
 };
 
@@ -58,6 +69,12 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {
   if (status === 404) return { message: 'There is nothing at this address.' };
-  app.log.error({ err: error, path: event.url.pathname }, message);
+  // Some addresses let whoever knows them in: which place it was is said, not which address.
+  app.log.error({ err: error, route: event.route.id }, message);
+  if (isMachineFault(error))
+    return {
+      message:
+        'Nothing can be written just now: the disk is full, or something else holds the database. What you sent was not saved; try again later.'
+    };
   return { message: 'Something went wrong here. It has been recorded; what you sent was not saved.' };
 };

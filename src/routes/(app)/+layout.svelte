@@ -3,6 +3,7 @@
   import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
+  import { Bell } from '$lib/ui/frame/bell.svelte.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
   import TopBar from '$lib/ui/frame/TopBar.svelte';
@@ -10,12 +11,28 @@
   import { announce, announceDone, forgetLatest, undoLatest } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
+  import type { BehindBellView } from '$lib/view/behind-bell.ts';
   import type { QuickView } from '$lib/view/quick-add.ts';
   import type { LayoutData } from './$types';
 
   let { data, children }: { data: LayoutData; children: Snippet } = $props();
   let moving = $state(false);
   let quickAdd: QuickAdd | undefined = $state();
+
+  const behindBell = async (init?: RequestInit): Promise<BehindBellView | null> => {
+    // A bell that could not be read now is read when it is next opened or rung.
+    const response = await fetch('/bell', init).catch(() => null);
+    return response?.ok ? ((await response.json()) as BehindBellView) : null;
+  };
+  const bell = new Bell({
+    read: () => behindBell(),
+    see: (id) =>
+      behindBell({
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ id })
+      })
+  });
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
   setContext('done', ({ done, changeId }: Done) =>
@@ -100,8 +117,17 @@
 
   // What others change is read anew as it is changed: not oftener than once in a while, nor on the way to another page.
   $effect(() => {
+    bell.start();
     const source = new EventSource('/live');
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let ringing: ReturnType<typeof setTimeout> | undefined;
+    // Several that come together ring once.
+    source.addEventListener('notice', () => {
+      ringing ??= setTimeout(() => {
+        ringing = undefined;
+        void bell.rang();
+      }, 300);
+    });
     source.addEventListener('change', () => {
       timer ??= setTimeout(() => {
         timer = undefined;
@@ -110,6 +136,7 @@
     });
     return () => {
       clearTimeout(timer);
+      clearTimeout(ringing);
       source.close();
     };
   });
@@ -130,7 +157,7 @@
 <div class="app">
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
-    <TopBar frame={data.frame} {moving} onmove={move} onadd={() => quickAdd?.show()} />
+    <TopBar frame={data.frame} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
     <main>{@render children()}</main>
   </div>
 </div>

@@ -1,4 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
+import { CATCH_UP_ANSWERS } from '$lib/server/engine/catch-up.ts';
 import { setUpList } from '$lib/server/service/set-up.ts';
 import { signedIn } from '$lib/server/web.ts';
 import { idOf, orFail } from '$lib/server/web-forms.ts';
@@ -22,6 +23,23 @@ const ANSWERS = {
 };
 
 export const actions: Actions = {
+  standing: async (event) => {
+    const answer = String((await event.request.formData()).get('answer'));
+    const { engine, outbox } = event.locals.app;
+    return orFail(null, () => {
+      const known = CATCH_UP_ANSWERS.find((one) => one === answer);
+      if (!known) throw new CodedError('engine-rings');
+      engine.answer(known);
+      outbox.start();
+      return { done: 'The engine rings again.' };
+    });
+  },
+  works: async (event) => {
+    const address = String((await event.request.formData()).get('address'));
+    const { db, stores } = event.locals.app;
+    db.transaction(() => stores.deadEnds.worksAgain(address)).immediate();
+    return { done: `Mail to ${address} is taken to arrive again.` };
+  },
   rush: async (event) => {
     const form = await event.request.formData();
     const answer = String(form.get('answer')) as keyof typeof ANSWERS;

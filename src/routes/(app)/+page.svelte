@@ -2,8 +2,10 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
+  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -11,9 +13,7 @@
   let opened = $state<string | null>(null);
 
   const { tower } = $derived(data);
-  const ringing = $derived(tower.bells.filter(({ unrung }) => unrung === null));
-  const held = $derived(ringing.filter(({ heldFrom }) => heldFrom !== null).length);
-  const late = $derived(ringing.filter(({ lateBell }) => lateBell).length);
+  const { ringing, held, late, all } = $derived(tower.ahead);
   const silent = $derived(tower.outOfEarshot.reduce((sum, { count }) => sum + count, 0));
 
   function openBell(key: string) {
@@ -51,6 +51,39 @@
 {/if}
 
 <div class="alarms">
+  {#if tower.standing}
+    {@const standing = tower.standing}
+    <form class="band brick" method="POST" action="?/standing" use:enhance={submitDone(done)}>
+      <b>The engine stands still</b>
+      <div>
+        {standing.why === 'restored'
+          ? `The workspace was put back from a backup of ${standing.since}, at ${standing.until}.`
+          : `The machine’s clock jumped from ${standing.since} to ${standing.until}.`}
+        {standing.count === 0
+          ? 'Nothing that is known here should have rung since'
+          : standing.count === 1
+            ? '1 ring of that time has not rung here'
+            : `${standing.count} rings of that time have not rung here`}{standing.underWay > 0
+          ? `, and ${standing.underWay} messages were on their way`
+          : ''}{standing.why === 'restored' && standing.count + standing.underWay > 0
+          ? '; some may have left before.'
+          : '.'}
+        {#if standing.listed.length > 0}
+          <details>
+            <summary>{standing.count > standing.listed.length ? 'the first of them' : 'which ones'}</summary>
+            <ul>
+              {#each standing.listed as one, i (i)}<li>{one.at}: {one.task}, by “{one.rule}”</li>{/each}
+            </ul>
+          </details>
+        {/if}
+        <p class="answers">
+          <button class="button" name="answer" value="pass over">Pass them over</button>
+          <button class="button" name="answer" value="send">Send what still has a point</button>
+          <button class="button" name="answer" value="gather">Gathered, one for each person</button>
+        </p>
+      </div>
+    </form>
+  {/if}
   {#each tower.rushes as rush (rush.id)}
     <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
       <b>A rush was stopped</b>
@@ -61,6 +94,29 @@
         <button class="button" name="answer" value="send">Send them</button>
         <button class="button" name="answer" value="gather">Gathered, one for each person</button>
         <button class="button" name="answer" value="do not ring">Do not ring</button>
+      </span>
+    </form>
+  {/each}
+  {#if tower.downtime}
+    {@const down = tower.downtime}
+    <details class="band">
+      <summary>
+        <b>It did not run</b> from {down.from} to {down.until}: of what should have rung then {down.left} left late,
+        {down.waiting} wait and {down.unrung} did not ring.
+      </summary>
+      <ul>
+        {#each down.listed as one, i (i)}<li>{one.at}: {one.task}, to {one.person}: {one.became}</li>{/each}
+      </ul>
+    </details>
+  {/if}
+  {#each tower.returned as one (one.address)}
+    <form class="band brick" method="POST" action="?/works" use:enhance={submitDone(done)}>
+      <b>Mail came back</b>
+      <span>
+        {#if one.personId !== null}<a href="/people/{one.personId}">{one.name}</a>,{/if}
+        {one.address}, {one.at}: {one.reason}
+        <input type="hidden" name="address" value={one.address} />
+        <button class="button">It works again</button>
       </span>
     </form>
   {/each}
@@ -84,7 +140,7 @@
   <li><a href="/tasks?show=today"><b>{tower.dueToday}</b><span>due today, where their owner is</span></a></li>
   <li>
     <a href="#next"
-      ><b>{ringing.length}</b><span
+      ><b>{ringing.toLocaleString('en')}</b><span
         >bells in the next 24 hours{held > 0 ? `, ${held} held` : ''}{late > 0 ? `, ${late} late` : ''}</span
       ></a
     >
@@ -99,9 +155,7 @@
   <li>
     <a href="/tasks?show=out+of+earshot"
       ><b class="slate-text">{silent}</b><span
-        >out of earshot{#if silent > 0}: {tower.outOfEarshot
-            .map(({ reason, count }) => `${count} ${reason}`)
-            .join(', ')}{/if}</span
+        >out of earshot: no bell reaches {silent === 1 ? 'it' : 'them'}</span
       ></a
     >
   </li>
@@ -110,7 +164,11 @@
 <section class="sheet band24" aria-labelledby="next">
   <p class="head">
     <span class="title" id="next" role="heading" aria-level="2">Bells in the next 24 hours</span>
-    <span class="quiet">hours as on your wall; lit is each person’s working time</span>
+    <span class="quiet"
+      >hours as on your wall; lit is each person’s working time{all > tower.bells.length
+        ? `; the first ${tower.bells.length} of ${all.toLocaleString('en')}`
+        : ''}</span
+    >
   </p>
   <BellStrip
     strip={tower.strip}
@@ -118,6 +176,13 @@
     onopen={openBell}
   />
 </section>
+
+{#if tower.outOfEarshot.length > 0}
+  <section class="band earshot" aria-labelledby="earshot">
+    <b id="earshot">Out of earshot</b>
+    <EarshotList groups={tower.outOfEarshot} />
+  </section>
+{/if}
 
 {#if tower.failing.length > 0}
   <section id="failing">
@@ -128,11 +193,13 @@
         {#each tower.failing as delivery (delivery.id)}
           <tr>
             <td>{delivery.subject}</td>
-            <td>{delivery.address}</td>
+            <td>{delivery.address} <span class="quiet">{CHANNEL_WORDS[delivery.channel]}</span></td>
             <td class="brick-text"
               >{delivery.state === 'failed'
                 ? `failed after ${delivery.attempt} tries`
-                : `tried ${delivery.attempt} times, goes on trying`}</td
+                : `tried ${delivery.attempt} times, goes on trying`}{delivery.inDoubt
+                ? '; in doubt: it may have arrived'
+                : ''}</td
             >
             <td>{delivery.lastAnswer}</td>
           </tr>
@@ -151,6 +218,12 @@
 </section>
 
 <style>
+  .answers {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-top: 6px;
+  }
   .ledger {
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));

@@ -62,6 +62,7 @@
         <td>
           <BellWord kind={bell.kind} />
           {#if bell.unrung}<span class="quiet block">{bell.unrung}</span>{/if}
+          {#if bell.inDoubt}<span class="quiet block">in doubt: it may have arrived twice</span>{/if}
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
         {#if showTask}<td

@@ -11,13 +11,22 @@ export interface Done {
   goto?: string;
 }
 
-/** Submits a form without a page load, says what was done with its undo, and goes where the action points. */
-export function submitDone(ondone: (done: Done) => void, before?: () => void): SubmitFunction {
-  return () => {
+/**
+ * Submits a form without a page load, says what was done with its undo, and goes where the action points.
+ * @param before as soon as it is sent
+ * @param accepted when it was done, before the page is read anew
+ */
+export function submitDone(
+  ondone: (done: Done) => void,
+  before?: () => void,
+  accepted?: (sent: FormData) => void
+): SubmitFunction {
+  return ({ formData }) => {
     before?.();
     return async ({ result, update }) => {
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
       if (!data?.done) return update({ reset: false });
+      accepted?.(formData);
       if (data.goto) {
         ondone(data);
         return goto(data.goto, { invalidateAll: true });

@@ -2,6 +2,8 @@
   import Bell from '@lucide/svelte/icons/bell';
   import Plus from '@lucide/svelte/icons/plus';
   import type { FrameView } from '$lib/view/frame.ts';
+  import BehindBell from './BehindBell.svelte';
+  import type { Bell as BellState } from './bell.svelte.ts';
   import ClockControls, { type ClockMove } from './ClockControls.svelte';
 
   interface Props {
@@ -9,9 +11,10 @@
     moving: boolean;
     onmove: (move: ClockMove) => void;
     onadd: () => void;
+    bell: BellState;
   }
 
-  let { frame, moving, onmove, onadd }: Props = $props();
+  let { frame, moving, onmove, onadd, bell }: Props = $props();
 </script>
 
 <header class="no-print">
@@ -36,6 +39,7 @@
       ><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a
     >
   {/if}
+  <BehindBell {bell} unseen={frame.unseen} />
   <details class="me">
     <summary class="who" title={frame.person.name} aria-label="{frame.person.name}: your page, sign out"
       >{frame.person.initials}</summary

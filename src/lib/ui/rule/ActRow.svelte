@@ -1,9 +1,13 @@
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { PRIORITIES } from '$lib/core/rule/model.ts';
-  import { ACT_NAMES, type Act, type AssigneeChoice, type DateExpression } from '$lib/core/rule/acts.ts';
+  import { ACT_NAMES, type Act, type AssigneeChoice } from '$lib/core/rule/acts.ts';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
+  import TakeOut from './TakeOut.svelte';
   import DateChoice from './DateChoice.svelte';
+  import { ACT_LABELS, isOffered, newAct } from './acts.ts';
   import type { RuleChoices } from './choices.ts';
 
   /** One change that a rule makes. */
@@ -16,83 +20,7 @@
 
   let { act, choices, onchange, onremove }: Props = $props();
 
-  const TODAY: DateExpression = { from: 'today', n: 5, unit: 'workday' };
-  const LABELS: Record<Act['act'], string> = {
-    'set status': 'set the status',
-    'set priority': 'set the priority',
-    'set percent': 'set the percent',
-    'set field': 'set a field',
-    'set due': 'set the due date',
-    'set start': 'set the start',
-    assign: 'give it to somebody',
-    unassign: 'take its owner away',
-    'add tag': 'add a tag',
-    'remove tag': 'take a tag off',
-    move: 'move it',
-    copy: 'copy it',
-    comment: 'comment',
-    'follow-up': 'create a follow-up',
-    'create section': 'create a section',
-    archive: 'archive it',
-    bin: 'put it in the bin',
-    park: 'park it',
-    'update open tasks': 'set every open task of its project',
-    'ring another': 'ring another rule for it'
-  };
-  /** Acts for which nothing can be chosen yet are not offered. */
-  const offered = $derived(
-    ACT_NAMES.filter(
-      (name) =>
-        (name !== 'set field' || choices.fields.length > 0) &&
-        (name !== 'ring another' || choices.rules.length > 0)
-    )
-  );
-
-  function make(name: Act['act']): Act {
-    const statusId = choices.statuses[0]?.id ?? 0;
-    switch (name) {
-      case 'set status':
-      case 'update open tasks':
-        return { act: name, statusId };
-      case 'set priority':
-        return { act: name, priority: 'high' };
-      case 'set percent':
-        return { act: name, percent: 0 };
-      case 'set field':
-        return { act: name, fieldId: choices.fields[0]?.id ?? 0, value: null };
-      case 'set due':
-      case 'set start':
-        return { act: name, date: TODAY, time: null };
-      case 'assign':
-        return { act: name, to: { who: 'manager' } };
-      case 'add tag':
-      case 'remove tag':
-        return { act: name, tag: 'chased' };
-      case 'move':
-      case 'copy':
-        return { act: name, projectId: choices.projects[0]?.id ?? null, sectionId: null };
-      case 'comment':
-        return { act: name, text: '‹task› was looked at.' };
-      case 'follow-up':
-        return {
-          act: name,
-          name: 'Follow up: ‹task›',
-          description: '',
-          owner: { who: 'owner' },
-          due: { from: 'today', n: 2, unit: 'workday' },
-          time: null,
-          priority: null
-        };
-      case 'create section':
-        return { act: name, name: 'Late' };
-      case 'park':
-        return { act: name, review: { from: 'today', n: 30, unit: 'day' } };
-      case 'ring another':
-        return { act: name, ruleId: choices.rules[0]?.id ?? 0 };
-      default:
-        return { act: name };
-    }
-  }
+  const offered = $derived(ACT_NAMES.filter((name) => isOffered(name, choices)));
   const assigneeKey = (choice: AssigneeChoice) =>
     choice.who === 'person' ? `person ${choice.id}` : choice.who;
   const assigneeOf = (key: string): AssigneeChoice =>
@@ -108,22 +36,25 @@
         )
       : []
   );
+  const assignees = $derived<Option<string>[]>([
+    { value: 'owner', label: 'the task’s owner' },
+    { value: 'manager', label: 'the owner’s manager' },
+    { value: 'keeper', label: 'the rule’s keeper' },
+    { value: 'actor', label: 'whoever acted' },
+    { value: 'creator', label: 'whoever made it' },
+    { value: 'role', label: 'a role of its project' },
+    ...choices.people.map(({ id, name }) => ({ value: `person ${id}`, label: name, group: 'A person' }))
+  ]);
+  const NOWHERE = 0;
 </script>
 
 {#snippet assignee(choice: AssigneeChoice, set: (choice: AssigneeChoice) => void)}
-  <select
-    class="value"
-    aria-label="To whom"
+  <Pick
+    label="To whom"
+    options={assignees}
     value={assigneeKey(choice)}
-    onchange={(event) => set(assigneeOf(event.currentTarget.value))}
-  >
-    <option value="owner">the task’s owner</option><option value="manager">the owner’s manager</option><option
-      value="keeper">the rule’s keeper</option
-    ><option value="actor">whoever acted</option><option value="creator">whoever made it</option><option
-      value="role">a role of its project</option
-    >
-    {#each choices.people as { id, name } (id)}<option value="person {id}">{name}</option>{/each}
-  </select>
+    onchange={(key) => set(assigneeOf(key))}
+  />
   {#if choice.who === 'role'}<input
       class="value"
       aria-label="Which role"
@@ -132,92 +63,78 @@
     />{/if}
 {/snippet}
 
-<div class="act">
-  <select
-    class="value"
-    aria-label="What it changes"
+<div class="act" role="group" aria-label="Change: {ACT_LABELS[act.act]}">
+  <Pick
+    label="What it changes"
+    options={offered.map((name) => ({ value: name, label: ACT_LABELS[name] }))}
     value={act.act}
-    onchange={(event) => onchange(make(event.currentTarget.value as Act['act']))}
-  >
-    {#each offered as name (name)}<option value={name}>{LABELS[name]}</option>{/each}
-  </select>
+    onchange={(name) => onchange(newAct(name, choices))}
+  />
   {#if act.act === 'set status' || act.act === 'update open tasks'}
-    <select
-      class="value"
-      aria-label="To which status"
+    <Pick
+      label="To which status"
+      options={namedOptions(choices.statuses)}
       value={act.statusId}
-      onchange={(event) => onchange({ ...act, statusId: Number(event.currentTarget.value) })}
-    >
-      {#each choices.statuses as { id, name } (id)}<option value={id}>{name}</option>{/each}
-    </select>
+      onchange={(statusId) => onchange({ ...act, statusId })}
+    />
   {:else if act.act === 'set priority'}
-    <select
-      class="value"
-      aria-label="To which priority"
+    <Pick
+      label="To which priority"
+      options={plainOptions(PRIORITIES)}
       value={act.priority}
-      onchange={(event) => onchange({ ...act, priority: event.currentTarget.value as 'low' })}
-    >
-      {#each PRIORITIES as priority (priority)}<option>{priority}</option>{/each}
-    </select>
+      onchange={(priority) => onchange({ ...act, priority })}
+    />
   {:else if act.act === 'set percent'}
-    <input
-      class="value count"
-      type="number"
-      min="0"
-      max="100"
-      aria-label="To how many percent"
+    <NumberValue
+      label="To how many percent"
+      max={100}
       value={act.percent}
-      onchange={(event) => onchange({ ...act, percent: Number(event.currentTarget.value) })}
+      onchange={(percent) => percent !== null && onchange({ ...act, percent })}
     />
   {:else if act.act === 'set field'}
     {@const field = choices.fields.find(({ id }) => id === act.fieldId)}
-    <select
-      class="value"
-      aria-label="Which field it sets"
+    <Pick
+      label="Which field it sets"
+      options={namedOptions(choices.fields)}
       value={act.fieldId}
-      onchange={(event) => onchange({ ...act, fieldId: Number(event.currentTarget.value), value: null })}
-    >
-      {#each choices.fields as { id, name } (id)}<option value={id}>{name}</option>{/each}
-    </select>
+      onchange={(fieldId) => onchange({ ...act, fieldId, value: null })}
+    />
     {#if field?.kind === 'one choice'}
-      <select
-        class="value"
-        aria-label="To which value"
-        value={act.value ?? ''}
-        onchange={(event) => onchange({ ...act, value: event.currentTarget.value || null })}
-      >
-        <option value="">nothing</option>{#each field.choices as choice (choice)}<option>{choice}</option
-          >{/each}
-      </select>
+      <Pick
+        label="To which value"
+        options={[{ value: '', label: 'nothing' }, ...plainOptions(field.choices)]}
+        value={String(act.value ?? '')}
+        onchange={(value) => onchange({ ...act, value: value || null })}
+      />
     {:else if field?.kind === 'yes or no'}
-      <select
-        class="value"
-        aria-label="To which value"
+      <Pick
+        label="To which value"
+        options={[
+          { value: '', label: 'nothing' },
+          { value: 'yes', label: 'yes' },
+          { value: 'no', label: 'no' }
+        ]}
         value={act.value === true ? 'yes' : act.value === false ? 'no' : ''}
-        onchange={(event) =>
-          onchange({
-            ...act,
-            value: event.currentTarget.value === '' ? null : event.currentTarget.value === 'yes'
-          })}
-      >
-        <option value="">nothing</option><option>yes</option><option>no</option>
-      </select>
+        onchange={(value) => onchange({ ...act, value: value === '' ? null : value === 'yes' })}
+      />
+    {:else if field?.kind === 'person'}
+      <Pick
+        label="To which value"
+        options={namedOptions(choices.people)}
+        value={typeof act.value === 'number' ? act.value : null}
+        onchange={(value) => onchange({ ...act, value })}
+      />
     {:else}
       <input
         class="value"
         aria-label="To which value"
         type={field?.kind === 'number' ? 'number' : field?.kind === 'date' ? 'date' : 'text'}
         value={act.value ?? ''}
-        onchange={(event) =>
-          onchange({
-            ...act,
-            value:
-              event.currentTarget.value === ''
-                ? null
-                : field?.kind === 'number' || field?.kind === 'person'
-                  ? Number(event.currentTarget.value)
-                  : event.currentTarget.value
-          })}
+        onchange={(event) => {
+          const typed = event.currentTarget.value;
+          const value = typed === '' ? null : field?.kind === 'number' ? Number(typed) : typed;
+          onchange({ ...act, value });
+        }}
       />
     {/if}
   {:else if act.act === 'set due' || act.act === 'set start'}
@@ -239,35 +156,18 @@
       onchange={(event) => onchange({ ...act, tag: event.currentTarget.value.trim() })}
     />
   {:else if act.act === 'move' || act.act === 'copy'}
-    <select
-      class="value"
-      aria-label="To which project"
-      value={String(act.projectId ?? '')}
-      onchange={(event) =>
-        onchange({
-          ...act,
-          projectId: event.currentTarget.value === '' ? null : Number(event.currentTarget.value),
-          sectionId: null
-        })}
-    >
-      <option value="">no project</option>{#each choices.projects as { id, name } (id)}<option
-          value={String(id)}>{name}</option
-        >{/each}
-    </select>
-    {#if sections.length > 0}<select
-        class="value"
-        aria-label="To which section"
-        value={String(act.sectionId ?? '')}
-        onchange={(event) =>
-          onchange({
-            ...act,
-            sectionId: event.currentTarget.value === '' ? null : Number(event.currentTarget.value)
-          })}
-      >
-        <option value="">no section</option>{#each sections as { id, name } (id)}<option value={String(id)}
-            >{name}</option
-          >{/each}
-      </select>{/if}
+    <Pick
+      label="To which project"
+      options={[{ value: NOWHERE, label: 'no project' }, ...namedOptions(choices.projects)]}
+      value={act.projectId ?? NOWHERE}
+      onchange={(id) => onchange({ ...act, projectId: id || null, sectionId: null })}
+    />
+    {#if sections.length > 0}<Pick
+        label="To which section"
+        options={[{ value: NOWHERE, label: 'no section' }, ...namedOptions(sections)]}
+        value={act.sectionId ?? NOWHERE}
+        onchange={(id) => onchange({ ...act, sectionId: id || null })}
+      />{/if}
   {:else if act.act === 'comment'}
     <input
       class="value grow"
@@ -307,18 +207,14 @@
   {:else if act.act === 'park'}
     <DateChoice date={act.review} onchange={(review) => onchange({ ...act, review })} />
   {:else if act.act === 'ring another'}
-    <select
-      class="value"
-      aria-label="Which rule"
+    <Pick
+      label="Which rule"
+      options={namedOptions(choices.rules)}
       value={act.ruleId}
-      onchange={(event) => onchange({ ...act, ruleId: Number(event.currentTarget.value) })}
-    >
-      {#each choices.rules as { id, name } (id)}<option value={id}>{name}</option>{/each}
-    </select>
+      onchange={(ruleId) => onchange({ ...act, ruleId })}
+    />
   {/if}
-  <button type="button" class="button plain" aria-label="Take this change out" onclick={onremove}
-    ><X size={14} /></button
-  >
+  <TakeOut label="Take this change out" onclick={onremove} />
 </div>
 
 <style>
@@ -334,12 +230,5 @@
   }
   .grow {
     flex: 1 1 180px;
-  }
-  .count,
-  .act :global(.time) {
-    width: 64px;
-  }
-  select {
-    max-width: 220px;
   }
 </style>

@@ -1,9 +1,13 @@
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
   import { DEEPEST, partsOf, type Condition, type Test } from '$lib/core/rule/condition.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
   import ConditionTree from './ConditionTree.svelte';
+  import TakeOut from './TakeOut.svelte';
   import TestRow from './TestRow.svelte';
   import type { RuleChoices } from './choices.ts';
+  import { newTest, testedOptions, withPart } from './tests.ts';
 
   /** A tree of tests: all, any or none of its parts. */
   interface Props {
@@ -21,37 +25,37 @@
   const group = $derived(
     condition ? (partsOf(condition) ?? { how: 'all' as const, parts: [condition] }) : null
   );
-  const WORDS = { all: 'all of these', any: 'any of these', none: 'none of these' };
+  const JOINED = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' };
 
   const make = (how: 'all' | 'any' | 'none', parts: Condition[]): Condition =>
     how === 'all' ? { all: parts } : how === 'any' ? { any: parts } : { none: parts };
-  function setParts(parts: Condition[]) {
+  const replace = (i: number, part: Condition | null) => {
+    const parts = (group?.parts ?? []).flatMap((one, k) => (k === i ? (part ? [part] : []) : [one]));
     onchange(parts.length === 0 ? null : make(group?.how ?? 'all', parts));
-  }
-  const replace = (i: number, part: Condition | null) =>
-    setParts((group?.parts ?? []).flatMap((one, k) => (k === i ? (part ? [part] : []) : [one])));
-  const FIRST: Test = { field: 'priority', op: 'is', value: 'high' };
+  };
+  const GROUP = 'a group of tests';
+  const addable = $derived([
+    ...testedOptions(choices),
+    ...(group && depth < DEEPEST - 2 ? [{ value: GROUP, label: GROUP }] : [])
+  ]);
+  const add = (key: string) =>
+    onchange(
+      withPart(condition, key === GROUP ? { any: [newTest('priority', choices)] } : newTest(key, choices))
+    );
 </script>
 
 <div class="group" class:inner={depth > 0} role="group" aria-label={label}>
   {#if group}
     {#if group.parts.length > 1 || group.how !== 'all' || depth > 0}
       <div class="how">
-        <select
-          class="value"
-          aria-label="How the tests are joined"
+        <Pick
+          label="How the tests are joined"
+          still
+          options={wordOptions(JOINED)}
           value={group.how}
-          onchange={(event) =>
-            onchange(make(event.currentTarget.value as 'all' | 'any' | 'none', group.parts))}
-        >
-          {#each Object.entries(WORDS) as [how, words] (how)}<option value={how}>{words}</option>{/each}
-        </select>
-        {#if depth > 0}<button
-            type="button"
-            class="button plain"
-            aria-label="Take this group out"
-            onclick={() => onchange(null)}><X size={14} /></button
-          >{/if}
+          onchange={(how) => onchange(make(how, group.parts))}
+        />
+        {#if depth > 0}<TakeOut label="Take this group out" onclick={() => onchange(null)} />{/if}
       </div>
     {/if}
     {#each group.parts as part, i (i)}
@@ -73,34 +77,21 @@
       {/if}
     {/each}
   {/if}
-  <div class="add">
-    <button
-      type="button"
-      class="button plain"
-      onclick={() => setParts([...(group?.parts ?? []), { ...FIRST }])}>Add a test</button
-    >
-    {#if group && depth < DEEPEST - 2}
-      <button
-        type="button"
-        class="button plain"
-        onclick={() => setParts([...group.parts, { any: [{ ...FIRST }] }])}>Add a group</button
-      >
-    {/if}
-  </div>
+  <AddMenu caption={group ? 'another test' : 'a test'} label="a test" options={addable} onadd={add} />
 </div>
 
 <style>
   .group {
     display: grid;
-    gap: 5px;
+    gap: 4px;
     width: 100%;
+    justify-items: start;
   }
   .inner {
     border-left: 2px solid var(--line);
     padding-left: 9px;
   }
-  .how,
-  .add {
+  .how {
     display: flex;
     gap: 4px;
     align-items: center;

@@ -1,5 +1,9 @@
 <script lang="ts">
   import type { DateExpression } from '$lib/core/rule/acts.ts';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
+  import { unitOptions } from './words.ts';
 
   /** A date as a rule writes it down: “today + 5 working days”, “same weekday next week”, none. */
   interface Props {
@@ -10,47 +14,35 @@
   let { date, onchange }: Props = $props();
   const from = $derived('from' in date ? date.from : 'weekday' in date ? 'weekday' : 'none');
   const counted = $derived('from' in date ? date : null);
+  const FROM = {
+    today: 'today +',
+    due: 'its due date +',
+    start: 'its start date +',
+    weekday: 'same weekday next week',
+    none: 'no date'
+  } as const;
 
-  function setFrom(to: string) {
+  function setFrom(to: keyof typeof FROM) {
     if (to === 'none') onchange({ none: true });
     else if (to === 'weekday') onchange({ weekday: 'next week' });
-    else onchange({ from: to as 'today', n: counted?.n ?? 1, unit: counted?.unit ?? 'workday' });
+    else onchange({ from: to, n: counted?.n ?? 1, unit: counted?.unit ?? 'workday' });
   }
 </script>
 
-<select
-  class="value"
-  aria-label="Counted from"
-  value={from}
-  onchange={(event) => setFrom(event.currentTarget.value)}
->
-  <option value="today">today +</option><option value="due">its due date +</option><option value="start"
-    >its start date +</option
-  >
-  <option value="weekday">same weekday next week</option><option value="none">no date</option>
-</select>
+<Pick label="Counted from" options={wordOptions(FROM)} value={from} onchange={setFrom} />
 {#if counted}
-  <input
-    class="value"
-    type="number"
-    aria-label="How many units on"
+  <NumberValue
+    label="How many units on"
+    min={-10_000}
     value={counted.n}
-    onchange={(event) => onchange({ ...counted, n: Math.trunc(Number(event.currentTarget.value)) || 0 })}
+    onchange={(n) => n !== null && onchange({ ...counted, n })}
   />
-  <select
-    class="value"
-    aria-label="In which unit"
+  <Pick
+    label="In which unit"
+    options={unitOptions(counted.n).filter(({ value }) =>
+      ['workday', 'day', 'week', 'month'].includes(value)
+    )}
     value={counted.unit}
-    onchange={(event) => onchange({ ...counted, unit: event.currentTarget.value as 'day' })}
-  >
-    <option value="workday">working days</option><option value="day">days</option><option value="week"
-      >weeks</option
-    ><option value="month">months</option>
-  </select>
+    onchange={(unit) => onchange({ ...counted, unit: unit as typeof counted.unit })}
+  />
 {/if}
-
-<style>
-  input {
-    width: 60px;
-  }
-</style>

@@ -20,6 +20,8 @@
     'one status of several': 'Not covered',
     'nothing after the due day': 'Silent after the date',
     'told twice': 'Told twice',
+    'double channels': 'By two channels',
+    'channel missing': 'No such way',
     'set by two rules': 'Set by two rules'
   };
 </script>

@@ -1,21 +1,21 @@
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
   import { PHASES, type EventLead, type HandLead, type ScheduleLead } from '$lib/core/rule/model.ts';
-  import Choices from './Choices.svelte';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';
 
   /** A ring time that is not counted from a date: on a schedule, when something happens, or by hand. */
   interface Props {
     lead: ScheduleLead | EventLead | HandLead;
-    label: string;
     choices: RuleChoices;
     onchange: (lead: ScheduleLead | EventLead | HandLead) => void;
-    onremove: () => void;
   }
 
-  let { lead, label, choices, onchange, onremove }: Props = $props();
+  let { lead, choices, onchange }: Props = $props();
 
   const DAYS = [
     ['MO', 'Mon'],
@@ -64,193 +64,183 @@
       );
     onchange({ ...lead, rrule: parts.join(';') });
   }
+
+  /** What a change can be of, so that a ring time waits for it alone. */
+  const CHANGED = [
+    'name',
+    'description',
+    'priority',
+    'percent',
+    'owner',
+    'project',
+    'section',
+    'due',
+    'start',
+    'tags'
+  ];
+  const ANY: Option<string> = { value: '', label: 'any' };
+  const turnedTo = $derived<Option<string>[]>([
+    ANY,
+    ...(lead.kind === 'event' && lead.event === 'status changed'
+      ? choices.statuses.map(({ id, name }) => ({ value: String(id), label: name }))
+      : plainOptions(PHASES))
+  ]);
+
+  function setEvent(event: RuleEventName) {
+    const { from: _from, to: _to, field: _field, ...rest } = lead as EventLead;
+    onchange({ ...rest, event });
+  }
+  function setTo(chosen: string) {
+    const { to: _to, ...rest } = lead as EventLead;
+    const to = rest.event === 'status changed' ? Number(chosen) : chosen;
+    onchange(chosen === '' ? rest : { ...rest, to: [to] });
+  }
+  function setField(chosen: string) {
+    const { field: _field, ...rest } = lead as EventLead;
+    onchange(
+      chosen === '' ? rest : { ...rest, field: Number.isNaN(Number(chosen)) ? chosen : Number(chosen) }
+    );
+  }
 </script>
 
-<fieldset>
-  <legend class="sr">{label}</legend>
-  {#if lead.kind === 'schedule'}
-    {#if simple}
-      <span class="quiet">on a schedule: every</span>
-      <input
-        class="value count"
-        type="number"
-        min="1"
-        aria-label="Every how many"
-        value={simple.every}
-        onchange={(event) => setSimple({ every: Math.max(1, Number(event.currentTarget.value) || 1) })}
+{#if lead.kind === 'schedule'}
+  {#if simple}
+    <span class="quiet">every</span>
+    <NumberValue
+      label="Every how many"
+      min={1}
+      value={simple.every}
+      onchange={(every) => every !== null && setSimple({ every })}
+    />
+    <Pick
+      label="Period of the schedule"
+      options={wordOptions(
+        simple.every === 1
+          ? { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month' }
+          : { DAILY: 'days', WEEKLY: 'weeks', MONTHLY: 'months' }
+      )}
+      value={simple.freq}
+      onchange={(freq) => setSimple({ freq })}
+    />
+    {#if simple.freq === 'WEEKLY'}
+      <span class="quiet">on</span>
+      <PickMany
+        label="Weekdays of the schedule"
+        between="and"
+        options={DAYS.map(([value, name]) => ({ value: value as string, label: name }))}
+        chosen={simple.days}
+        onchange={(days) => setSimple({ days })}
       />
-      <select
-        class="value"
-        aria-label="Period of the schedule"
-        value={simple.freq}
-        onchange={(event) => setSimple({ freq: event.currentTarget.value })}
-      >
-        <option value="DAILY">{simple.every === 1 ? 'day' : 'days'}</option>
-        <option value="WEEKLY">{simple.every === 1 ? 'week' : 'weeks'}</option>
-        <option value="MONTHLY">{simple.every === 1 ? 'month' : 'months'}</option>
-      </select>
-      {#if simple.freq === 'WEEKLY'}
-        <Choices
-          legend="Weekdays of the schedule"
-          options={DAYS.map(([value, name]) => ({ value: value as string, label: name }))}
-          chosen={simple.days}
-          onchange={(days) => setSimple({ days })}
-        />
-      {:else if simple.freq === 'MONTHLY'}
-        <span class="quiet">on day</span>
-        <input
-          class="value count"
-          type="number"
-          min="1"
-          max="31"
-          aria-label="Day of the month"
-          value={simple.monthDay || 1}
-          onchange={(event) =>
-            setSimple({ monthDay: Math.min(31, Math.max(1, Number(event.currentTarget.value) || 1)) })}
-        />
-      {/if}
-    {:else}
-      <span class="quiet">on a schedule:</span>
-      <input
-        class="value grow"
-        aria-label="Recurrence rule (RFC 5545)"
-        value={lead.rrule}
-        onchange={(event) => onchange({ ...lead, rrule: event.currentTarget.value.trim() })}
+    {:else if simple.freq === 'MONTHLY'}
+      <span class="quiet">on day</span>
+      <NumberValue
+        label="Day of the month"
+        min={1}
+        max={31}
+        value={simple.monthDay || 1}
+        onchange={(monthDay) => monthDay !== null && setSimple({ monthDay })}
       />
     {/if}
-    <span class="row">
-      <span class="quiet">at</span>
-      <TimeInput
-        class="value time"
-        value={lead.time}
-        label="Time of the schedule"
-        onchange={(time) => time !== null && onchange({ ...lead, time })}
-      />
-      <span class="quiet">from</span>
-      <input
-        class="value"
-        type="date"
-        aria-label="First day of the schedule"
-        value={lead.start}
-        onchange={(event) => onchange({ ...lead, start: event.currentTarget.value })}
-      />
-      <select
-        class="value"
-        aria-label="When the day of the schedule is closed"
-        value={lead.closedDay}
-        onchange={(event) =>
-          onchange({ ...lead, closedDay: event.currentTarget.value as ScheduleLead['closedDay'] })}
-      >
-        <option value="skip">not on a closed day</option>
-        <option value="earlier">earlier on a closed day</option>
-        <option value="later">later on a closed day</option>
-        <option value="as-is">closed days too</option>
-      </select>
-      <label
-        ><input
-          type="checkbox"
-          checked={lead.oncePerDate}
-          onchange={(event) => onchange({ ...lead, oncePerDate: event.currentTarget.checked })}
-        /> once per task and date</label
-      >
-    </span>
-  {:else if lead.kind === 'event'}
-    <span class="quiet">as soon as</span>
-    <select
-      class="value"
-      aria-label="What happens"
-      value={lead.event}
-      onchange={(event) => {
-        const { from: _from, to: _to, field: _field, ...rest } = lead as EventLead;
-        onchange({ ...rest, event: event.currentTarget.value as RuleEventName });
-      }}
-    >
-      {#each RULE_EVENTS as name (name)}<option value={name}>{EVENT_WORDS[name]}</option>{/each}
-    </select>
-    {#if lead.event === 'status changed' || lead.event === 'phase changed'}
-      <span class="quiet">to</span>
-      <select
-        class="value"
-        aria-label="To which"
-        value={lead.to?.[0] ?? ''}
-        onchange={(event) => {
-          const { to: _to, ...rest } = lead as EventLead;
-          const chosen = event.currentTarget.value;
-          const to = lead.kind === 'event' && lead.event === 'status changed' ? Number(chosen) : chosen;
-          onchange(chosen === '' ? rest : { ...rest, to: [to] });
-        }}
-      >
-        <option value="">any</option>
-        {#if lead.event === 'status changed'}
-          {#each choices.statuses as { id, name } (id)}<option value={id}>{name}</option>{/each}
-        {:else}
-          {#each PHASES as phase (phase)}<option>{phase}</option>{/each}
-        {/if}
-      </select>
-    {:else if lead.event === 'field changed'}
-      <select
-        class="value"
-        aria-label="Which field changes"
-        value={String(lead.field ?? '')}
-        onchange={(event) => {
-          const { field: _field, ...rest } = lead as EventLead;
-          const chosen = event.currentTarget.value;
-          onchange(
-            chosen === '' ? rest : { ...rest, field: Number.isNaN(Number(chosen)) ? chosen : Number(chosen) }
-          );
-        }}
-      >
-        <option value="">any</option>
-        {#each ['name', 'description', 'priority', 'percent', 'owner', 'project', 'section', 'due', 'start', 'tags'] as name (name)}<option
-            >{name}</option
-          >{/each}
-        {#each choices.fields as { id, name } (id)}<option value={id}>{name}</option>{/each}
-      </select>
-    {/if}
-    <label
-      ><input
-        type="checkbox"
-        checked={lead.wide}
-        onchange={(event) => onchange({ ...lead, wide: event.currentTarget.checked })}
-      />
-      imports and changes of more than 25 too</label
-    >
   {:else}
-    <span class="quiet">by hand, the button says</span>
+    <span class="quiet">on the schedule</span>
     <input
       class="value grow"
-      aria-label="Caption of the button"
-      maxlength="80"
-      value={lead.caption}
-      onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
+      aria-label="Recurrence rule (RFC 5545)"
+      value={lead.rrule}
+      onchange={(event) => onchange({ ...lead, rrule: event.currentTarget.value.trim() })}
     />
   {/if}
-  <button type="button" class="button plain" aria-label="Take this ring time out" onclick={onremove}
-    ><X size={15} /></button
-  >
-</fieldset>
+  <span class="quiet">at</span>
+  <TimeInput
+    class="value time"
+    value={lead.time}
+    label="Time of the schedule"
+    onchange={(time) => time !== null && onchange({ ...lead, time })}
+  />
+  <span class="part">
+    <span class="quiet">from</span>
+    <input
+      class="value"
+      type="date"
+      aria-label="First day of the schedule"
+      value={lead.start}
+      onchange={(event) => onchange({ ...lead, start: event.currentTarget.value })}
+    />
+    <Pick
+      label="When the day of the schedule is closed"
+      still
+      options={wordOptions({
+        skip: 'not on a closed day',
+        earlier: 'earlier on a closed day',
+        later: 'later on a closed day',
+        'as-is': 'closed days too'
+      })}
+      value={lead.closedDay as 'skip'}
+      onchange={(closedDay) => onchange({ ...lead, closedDay })}
+    />
+    <Pick
+      label="How often it finds a task"
+      still
+      options={[
+        { value: 'each', label: 'each time it finds a task' },
+        { value: 'once', label: 'once per task and date' }
+      ]}
+      value={lead.oncePerDate ? 'once' : 'each'}
+      onchange={(how) => onchange({ ...lead, oncePerDate: how === 'once' })}
+    />
+  </span>
+{:else if lead.kind === 'event'}
+  <span class="quiet">as soon as</span>
+  <Pick
+    label="What happens"
+    options={RULE_EVENTS.map((name) => ({ value: name, label: EVENT_WORDS[name] }))}
+    value={lead.event}
+    onchange={setEvent}
+  />
+  {#if lead.event === 'status changed' || lead.event === 'phase changed'}
+    <span class="quiet">to</span>
+    <Pick label="To which" options={turnedTo} value={String(lead.to?.[0] ?? '')} onchange={setTo} />
+  {:else if lead.event === 'field changed'}
+    <Pick
+      label="Which field changes"
+      options={[
+        ANY,
+        ...plainOptions(CHANGED),
+        ...namedOptions(choices.fields).map(({ value, label }) => ({ value: String(value), label }))
+      ]}
+      value={String(lead.field ?? '')}
+      onchange={setField}
+    />
+  {/if}
+  <Pick
+    label="Which changes count"
+    still
+    options={[
+      { value: 'own', label: 'not for imports or changes of more than 25' },
+      { value: 'wide', label: 'for imports and wide changes too' }
+    ]}
+    value={lead.wide ? 'wide' : 'own'}
+    onchange={(how) => onchange({ ...lead, wide: how === 'wide' })}
+  />
+{:else}
+  <span class="quiet">by hand, the button says</span>
+  <input
+    class="value grow"
+    aria-label="Caption of the button"
+    maxlength="80"
+    value={lead.caption}
+    onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
+  />
+{/if}
 
 <style>
-  fieldset,
-  .row {
-    display: flex;
+  .part {
+    display: inline-flex;
     flex-wrap: wrap;
-    gap: 5px;
+    gap: 4px;
     align-items: center;
-  }
-  .row {
-    flex-basis: 100%;
-  }
-  .count {
-    width: 56px;
   }
   .grow {
     flex: 1 1 160px;
-  }
-  fieldset :global(.time) {
-    width: 62px;
-  }
-  input[type='checkbox'] {
-    accent-color: var(--brass-deep);
   }
 </style>

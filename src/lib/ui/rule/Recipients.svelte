@@ -1,104 +1,89 @@
 <script lang="ts">
-  import Plus from '@lucide/svelte/icons/plus';
-  import X from '@lucide/svelte/icons/x';
   import type { Recipient } from '$lib/core/rule/model.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
+  import TakeOut from './TakeOut.svelte';
   import type { RuleChoices } from './choices.ts';
 
-  /** Who is told: one line for each, and whether they get a copy only. */
+  /** Who is told: each by role or by name, as whom they get it, and at which ring times. */
   interface Props {
     to: readonly Recipient[];
     choices: RuleChoices;
+    leads: readonly { id: string; label: string }[];
     onchange: (to: Recipient[]) => void;
   }
 
-  let { to, choices, onchange }: Props = $props();
+  let { to, choices, leads, onchange }: Props = $props();
 
-  const WHO: [string, string][] = [
+  const ROLES: readonly [string, string][] = [
     ['owner', 'the owner'],
-    ['manager', 'the owner’s manager'],
+    ['manager 1', 'the owner’s manager'],
     ['manager 2', 'two levels above the owner'],
+    ['members', 'the project’s members'],
     ['creator', 'whoever made it'],
+    ['actor', 'whoever acted'],
     ['keeper', 'the rule’s keeper'],
     ['coordinator', 'the coordinators'],
-    ['members', 'the project’s members'],
-    ['actor', 'whoever acted'],
-    ['person', 'a person'],
-    ['group', 'a group'],
-    ['field', 'the people in a field'],
-    ['readers', 'a reader list'],
     ['contacts', 'its outside contacts'],
     ['address', 'an address']
   ];
-  const keyOf = (one: Recipient) => (one.who === 'manager' && one.up > 1 ? 'manager 2' : one.who);
-  const peopleFields = $derived(choices.fields.filter(({ kind }) => kind === 'person' || kind === 'people'));
+  const listed = (group: string, key: string, all: readonly { id: number; name: string }[]) =>
+    all.map(({ id, name }): Option<string> => ({ value: `${key} ${id}`, label: name, group }));
+  const offered = $derived<Option<string>[]>([
+    ...ROLES.map(([value, label]) => ({ value, label })),
+    ...listed('A group', 'group', choices.groups),
+    ...listed('A reader list', 'readers', choices.readers),
+    ...listed(
+      'The people in a field',
+      'field',
+      choices.fields.filter(({ kind }) => kind === 'person' || kind === 'people')
+    ),
+    ...listed('A person', 'person', choices.people)
+  ]);
 
-  function make(key: string): Recipient | null {
-    switch (key) {
-      case 'manager':
-        return { who: 'manager', up: 1 };
-      case 'manager 2':
-        return { who: 'manager', up: 2 };
-      case 'members':
-        return { who: 'members', role: null };
-      case 'person':
-        return choices.people[0] ? { who: 'person', id: choices.people[0].id } : null;
-      case 'group':
-        return choices.groups[0] ? { who: 'group', id: choices.groups[0].id } : null;
-      case 'field':
-        return peopleFields[0] ? { who: 'field', id: peopleFields[0].id } : null;
-      case 'readers':
-        return choices.readers[0] ? { who: 'readers', id: choices.readers[0].id } : null;
-      case 'address':
-        return { who: 'address', address: '' };
-      default:
-        return { who: key as 'owner' };
-    }
+  function keyOf(one: Recipient): string {
+    if (one.who === 'manager') return `manager ${one.up}`;
+    return 'id' in one ? `${one.who} ${one.id}` : one.who;
   }
-  const offered = $derived(
-    WHO.filter(
-      ([key]) =>
-        (key !== 'group' || choices.groups.length > 0) &&
-        (key !== 'field' || peopleFields.length > 0) &&
-        (key !== 'readers' || choices.readers.length > 0)
-    )
-  );
+  /** Somebody of the list, with what stood beside the one in whose place they come. */
+  function made(key: string, before?: Recipient): Recipient {
+    const kept = {
+      ...(before?.as ? { as: before.as } : {}),
+      ...(before?.leads ? { leads: before.leads } : {})
+    };
+    const [who = '', id = ''] = key.split(' ');
+    if (who === 'manager') return { ...kept, who, up: Number(id) };
+    if (who === 'members') return { ...kept, who, role: null };
+    if (who === 'address') return { ...kept, who, address: '' };
+    if (id !== '') return { ...kept, who: who as 'person', id: Number(id) };
+    return { ...kept, who: who as 'owner' };
+  }
   const replace = (i: number, one: Recipient | null) =>
     onchange(to.flatMap((old, k) => (k === i ? (one ? [one] : []) : [old])));
-  const listed = (one: Recipient) =>
-    one.who === 'person'
-      ? choices.people
-      : one.who === 'group'
-        ? choices.groups
-        : one.who === 'field'
-          ? peopleFields
-          : choices.readers;
+
+  const AS = { to: 'itself', cc: 'a copy', bcc: 'a copy nobody sees' } as const;
+  function setAs(i: number, as: keyof typeof AS) {
+    const { as: _as, ...rest } = to[i]!;
+    replace(i, (as === 'to' ? rest : { ...rest, as }) as Recipient);
+  }
+  function setLeads(i: number, chosen: string[]) {
+    const { leads: _leads, ...rest } = to[i]!;
+    const all = chosen.length === 0 || chosen.length === leads.length;
+    replace(i, (all ? rest : { ...rest, leads: chosen }) as Recipient);
+  }
 </script>
 
-{#each to.length > 0 ? to : [null] as one, i (i)}
-  <div class="recipient">
-    <select
-      class="value"
-      aria-label={i === 0 ? 'Who is told' : `Who is told too (${i + 1})`}
-      value={one ? keyOf(one) : ''}
-      onchange={(event) => {
-        const made = make(event.currentTarget.value);
-        if (one) replace(i, made);
-        else if (made) onchange([made]);
-      }}
-    >
-      {#if !one}<option value="">nobody yet</option>{/if}
-      {#each offered as [key, words] (key)}<option value={key}>{words}</option>{/each}
-    </select>
-    {#if one && 'id' in one}
-      <select
-        class="value"
-        aria-label="Which one"
-        value={one.id}
-        onchange={(event) => replace(i, { ...one, id: Number(event.currentTarget.value) } as Recipient)}
-      >
-        {#each listed(one) as { id, name } (id)}<option value={id}>{name}</option>{/each}
-      </select>
-    {:else if one?.who === 'members'}
+{#each to as one, i (i)}
+  <div class="recipient" role="group" aria-label="Recipient {i + 1}">
+    <Pick
+      label={i === 0 ? 'Who is told' : `Who is told too (${i + 1})`}
+      options={offered}
+      value={keyOf(one)}
+      onchange={(key) => replace(i, made(key, one))}
+    />
+    {#if one.who === 'members'}
       <input
         class="value"
         placeholder="in any role"
@@ -106,7 +91,7 @@
         value={one.role ?? ''}
         onchange={(event) => replace(i, { ...one, role: event.currentTarget.value.trim() || null })}
       />
-    {:else if one?.who === 'address'}
+    {:else if one.who === 'address'}
       <input
         class="value"
         type="email"
@@ -115,45 +100,46 @@
         onchange={(event) => replace(i, { ...one, address: event.currentTarget.value })}
       />
     {/if}
-    {#if one}
-      <select
-        class="value"
-        aria-label="How they get it"
-        value={one.as ?? 'to'}
-        onchange={(event) => {
-          const { as: _as, ...rest } = one;
-          const as = event.currentTarget.value as 'to' | 'cc' | 'bcc';
-          replace(i, (as === 'to' ? rest : { ...rest, as }) as Recipient);
-        }}
-      >
-        <option value="to">itself</option><option value="cc">a copy</option><option value="bcc"
-          >a copy nobody sees</option
-        >
-      </select>
-      <button
-        type="button"
-        class="button plain"
-        aria-label="Tell them no more"
-        onclick={() => replace(i, null)}><X size={14} /></button
-      >
+    <span class="quiet">gets</span>
+    <Pick
+      label="How they get it"
+      still
+      options={wordOptions(AS)}
+      value={one.as ?? 'to'}
+      onchange={(as) => setAs(i, as)}
+    />
+    {#if leads.length > 1 && one.leads}
+      <span class="quiet">at</span>
+      <PickMany
+        label="Ring times at which they hear"
+        options={leads.map(({ id, label }) => ({ value: id, label }))}
+        chosen={one.leads}
+        onchange={(chosen) => setLeads(i, chosen)}
+      />
+    {:else if leads.length > 1}
+      <AddMenu
+        caption="only at…"
+        label="a ring time at which alone they hear"
+        options={leads.map(({ id, label }) => ({ value: id, label }))}
+        onadd={(id) => setLeads(i, [id])}
+      />
     {/if}
+    <TakeOut label="Tell them no more" onclick={() => replace(i, null)} />
   </div>
 {/each}
-{#if to.length > 0}
-  <button type="button" class="button plain" onclick={() => onchange([...to, { who: 'manager', up: 1 }])}
-    ><Plus size={14} />somebody else</button
-  >
-{/if}
+<AddMenu
+  caption={to.length === 0 ? 'somebody' : 'somebody else'}
+  label="who is told"
+  options={offered}
+  onadd={(key) => onchange([...to, made(key)])}
+/>
 
 <style>
   .recipient {
     display: flex;
     flex-wrap: wrap;
-    gap: 5px;
+    gap: 4px 5px;
     align-items: center;
     flex-basis: 100%;
-  }
-  select {
-    max-width: 210px;
   }
 </style>

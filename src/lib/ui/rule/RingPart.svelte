@@ -1,7 +1,6 @@
 <script lang="ts">
-  import Plus from '@lucide/svelte/icons/plus';
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
-  import { leadWords } from '$lib/core/rule/read-back.ts';
+  import { leadInShort } from '$lib/core/rule/read-back.ts';
   import {
     MOST_LEADS,
     offsetLead,
@@ -9,7 +8,10 @@
     type RuleDefinition,
     type ZoneChoice
   } from '$lib/core/rule/model.ts';
-  import LeadFilterLine from './LeadFilterLine.svelte';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import LeadMore from './LeadMore.svelte';
   import LeadRow from './LeadRow.svelte';
   import Line from './Line.svelte';
   import OtherLeadRow from './OtherLeadRow.svelte';
@@ -51,106 +53,87 @@
     definition.leads = [...leads, made[kind]()];
   }
   const setZone = (next: ZoneChoice) => (definition.leads = leads.map((lead) => ({ ...lead, zone: next })));
+
+  const KINDS: Record<Lead['kind'], string> = {
+    offset: 'before or after a date',
+    schedule: 'on a schedule',
+    event: 'as soon as something happens',
+    'by hand': 'by hand, at a button'
+  };
+  const LATE: Record<LateChoice, string> = {
+    keep: 'rings all the same, marked as a late bell',
+    forward: 'is brought forward to the last minute of reach before',
+    'ring-anyway': 'rings at its own time, outside reach too',
+    skip: 'does not ring'
+  };
+  const CLOCKS: Record<ZoneChoice['of'], string> = {
+    recipient: 'the recipient’s',
+    owner: 'the owner’s',
+    project: 'the project’s',
+    workspace: 'the workspace’s',
+    named: 'a named place’s'
+  };
+  const ORDINALS = ['first', 'again'];
 </script>
 
 <Part title="Ring" {faults} count="{bells} bells in four weeks">
   {#each leads as lead, i (lead.id)}
-    <Line label={i === 0 ? 'first' : 'again'}>
+    <Line
+      label={ORDINALS[i] ?? 'again'}
+      group="Ring time {i + 1}"
+      out={{ label: 'Take this ring time out', onclick: () => replace(lead.id, null) }}
+    >
       {#if lead.kind === 'offset'}
         <LeadRow
           {lead}
-          label="Ring time {i + 1}"
           {choices}
           others={leads
             .filter(({ id }) => id !== lead.id)
-            .map((one) => ({ id: one.id, label: leadWords(one) }))}
+            .map((one) => ({ id: one.id, label: leadInShort(one) }))}
           onchange={(changed) => replace(lead.id, changed)}
-          onremove={() => replace(lead.id, null)}
         />
       {:else}
-        <OtherLeadRow
-          {lead}
-          label="Ring time {i + 1}"
-          {choices}
-          onchange={(changed) => replace(lead.id, changed)}
-          onremove={() => replace(lead.id, null)}
-        />
+        <OtherLeadRow {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
       {/if}
-      <LeadFilterLine {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
+      <LeadMore {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
     </Line>
   {/each}
-  <p class="add">
-    <button type="button" class="button" onclick={() => add('offset')} disabled={leads.length >= MOST_LEADS}>
-      <Plus size={15} strokeWidth={1.75} />{leads.length === 0 ? 'Add a ring time' : 'Another ring time'}
-    </button>
-    <select
-      class="value"
-      aria-label="Add another kind of ring"
-      value=""
-      disabled={leads.length >= MOST_LEADS}
-      onchange={(event) => {
-        if (event.currentTarget.value) add(event.currentTarget.value as Lead['kind']);
-        event.currentTarget.value = '';
-      }}
-    >
-      <option value="">another kind…</option>
-      <option value="schedule">on a schedule</option>
-      <option value="event">as soon as something happens</option>
-      <option value="by hand">by hand</option>
-    </select>
-  </p>
+  {#if leads.length < MOST_LEADS}
+    <Line label={leads.length === 0 ? 'when' : ''}>
+      <AddMenu
+        caption={leads.length === 0 ? 'a time' : 'another time'}
+        label="a ring time"
+        options={wordOptions(KINDS)}
+        onadd={add}
+      />
+    </Line>
+  {/if}
   {#if leads.length > 0}
     <Line label="clock">
-      <select
-        class="value"
-        aria-label="On whose clock"
+      <Pick
+        label="On whose clock"
+        options={wordOptions(CLOCKS)}
         value={zone.of}
-        onchange={(event) => {
-          const of = event.currentTarget.value as ZoneChoice['of'];
-          setZone(of === 'named' ? { of, zone: 'UTC' } : { of });
-        }}
-      >
-        <option value="recipient">the recipient’s</option>
-        <option value="owner">the owner’s</option>
-        <option value="project">the project’s</option>
-        <option value="workspace">the workspace’s</option>
-        <option value="named">a named place’s</option>
-      </select>
+        onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zones[0] ?? 'UTC' } : { of })}
+      />
       {#if zone.of === 'named'}
-        <input
-          class="value"
-          list="zones"
-          aria-label="Time zone"
+        <Pick
+          label="Time zone"
+          options={plainOptions(choices.zones)}
           value={zone.zone}
-          onchange={(event) => setZone({ of: 'named', zone: event.currentTarget.value.trim() })}
+          onchange={(name) => setZone({ of: 'named', zone: name })}
         />
-        <datalist id="zones"
-          >{#each choices.zones as name (name)}<option value={name}></option>{/each}</datalist
-        >
       {/if}
       <span class="quiet">working days by the owner’s calendar</span>
     </Line>
     <Line label="if late">
-      <select
-        class="value"
-        aria-label="What would come too late for the date"
+      <Pick
+        label="What would come too late for the date"
+        still
+        options={wordOptions(LATE)}
         value={definition.ifLate}
-        onchange={(event) => (definition.ifLate = event.currentTarget.value as LateChoice)}
-      >
-        <option value="keep">rings all the same, marked as a late bell</option>
-        <option value="forward">is brought forward to the last minute of reach before</option>
-        <option value="ring-anyway">rings at its own time, outside reach too</option>
-        <option value="skip">does not ring</option>
-      </select>
-      <span class="quiet">where leave, hold or a day’s most would carry it past the date</span>
+        onchange={(late) => (definition.ifLate = late)}
+      />
     </Line>
   {/if}
 </Part>
-
-<style>
-  .add {
-    display: flex;
-    gap: 8px;
-    align-items: center;
-  }
-</style>

@@ -1,5 +1,6 @@
 <script lang="ts">
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
+  import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import type { Mend } from '$lib/core/lint/model.ts';
   import LintPart from './LintPart.svelte';
@@ -16,12 +17,6 @@
   let { forecast, onmend, pending, on }: Props = $props();
   let opened = $state<string | null>(null);
   const { counts } = $derived(forecast);
-  /** The list in which a reason can be mended, task by task or many at once. */
-  const LISTS: Readonly<Record<string, string>> = {
-    'no due date': '/tasks?due=none',
-    'no owner': '/tasks?owner=none',
-    'an owner without a manager': '/people'
-  };
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
   function openBell(key: string) {
@@ -51,17 +46,7 @@
   {#if forecast.outOfEarshot.length > 0}
     <div class="band">
       <b>Out of earshot</b>
-      <ul>
-        {#each forecast.outOfEarshot as { reason, count, tasks } (reason)}
-          <li>
-            {plural(count, 'watched task')}: {reason}.
-            {#if LISTS[reason]}<a href={LISTS[reason]}>Open them to mend it</a>:{/if}
-            {#each tasks.slice(0, 2) as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}"
-                >{task.name}</a
-              >{/each}{count > 2 ? ` and ${count - 2} more` : ''}
-          </li>
-        {/each}
-      </ul>
+      <EarshotList groups={forecast.outOfEarshot} one="watched task" many="watched tasks" />
     </div>
   {/if}
   {#if counts.past > 0}

@@ -1,225 +1,142 @@
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import X from '@lucide/svelte/icons/x';
   import type { RuleFault } from '$lib/core/rule/check.ts';
-  import { stepWords } from '$lib/core/rule/read-back.ts';
   import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
-  import { blankTell, type Branch, type Do, type Lead, type Step, type Wait } from '$lib/core/rule/model.ts';
-  import ActRow from './ActRow.svelte';
-  import Choices from './Choices.svelte';
+  import { allSteps, type Branch, type Step, type Wait } from '$lib/core/rule/model.ts';
+  import { stepWords } from '$lib/core/rule/read-back.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
+  import type { WordsView } from '$lib/view/rule-trials.ts';
   import ConditionTree from './ConditionTree.svelte';
-  import Line from './Line.svelte';
+  import DoStep from './DoStep.svelte';
   import Part from './Part.svelte';
+  import StepFoot from './StepFoot.svelte';
   import StepList from './StepList.svelte';
+  import TakeOut from './TakeOut.svelte';
   import TellStep from './TellStep.svelte';
   import WaitStep from './WaitStep.svelte';
-  import { newPartId, type RuleChoices } from './choices.ts';
+  import type { RuleChoices } from './choices.ts';
+  import { newSide, newStep, replaced, STEP_TITLES, STEP_WORDS } from './steps.ts';
 
-  /** Steps in their order, each a block of its own; the sides of a branch stand indented below it. */
-  interface Props {
-    steps: readonly Step[];
-    leads: readonly { id: string; label: string; kind: Lead['kind'] }[];
+  /** What stays the same for every step of a rule. */
+  interface Shared {
+    leads: readonly { id: string; label: string }[];
     choices: RuleChoices;
     faults: readonly RuleFault[];
     /** What a block comes to, by the id of its step. */
     counts: Readonly<Record<string, string>>;
-    onchange: (steps: Step[]) => void;
-    depth?: number;
+    /** The words of Tells about a real task, by the id of the step. */
+    words: Readonly<Record<string, WordsView>>;
+    /** Tasks that the words can be read about. */
+    tasks: readonly { id: number; name: string }[];
+    ontask: (id: number) => void;
   }
 
-  let { steps, leads, choices, faults, counts, onchange, depth = 0 }: Props = $props();
+  /** Steps in their order, each a block of its own; the sides of a branch stand indented below it. */
+  interface Props {
+    steps: readonly Step[];
+    shared: Shared;
+    onchange: (steps: Step[]) => void;
+    /** Where it stands: empty for the steps of the rule itself, else the side that it is of. */
+    side?: string;
+  }
 
-  const TITLES = { tell: 'Tell', do: 'Do', wait: 'Wait', branch: 'Branch' } as const;
-  const base = () => ({ id: newPartId(), name: '', description: '', leads: null });
-  const make: Record<Step['kind'], () => Step> = {
-    tell: () => ({ ...blankTell(newPartId()), to: [{ who: 'owner' }] }),
-    do: () => ({ ...base(), kind: 'do', acts: [{ act: 'set priority', priority: 'high' }], ask: null }),
-    wait: () => ({
-      ...base(),
-      kind: 'wait',
-      n: 2,
-      unit: 'workday',
-      time: choices.noticeTime,
-      closedDay: 'later',
-      regardless: false
-    }),
-    branch: () => ({
-      ...base(),
-      kind: 'branch',
-      sides: [
-        {
-          name: 'important',
-          condition: { field: 'priority', op: 'any of', value: ['high', 'pressing'] },
-          steps: []
-        }
-      ],
-      otherwise: []
-    })
-  };
-  const replace = (i: number, step: Step | null) =>
-    onchange(steps.flatMap((one, k) => (k === i ? (step ? [step] : []) : [one])));
+  let { steps, shared, onchange, side = '' }: Props = $props();
+  const { leads, choices, ontask } = $derived(shared);
+
+  const replace = (i: number, step: Step | null) => onchange(replaced(steps, i, step));
   function move(i: number, by: number) {
     const moved = [...steps];
     [moved[i], moved[i + by]] = [moved[i + by]!, moved[i]!];
     onchange(moved);
   }
-  const tells = $derived(steps.filter(({ kind }) => kind === 'tell'));
-  /** Labels of one Tell need no number; those of several, and of sides, tell them apart. */
-  const suffix = (step: Step) => {
-    const at = tells.indexOf(step);
-    if (depth === 0 && at === 0) return '';
-    return depth === 0 ? `, step ${steps.indexOf(step) + 1}` : `, in a side, step ${steps.indexOf(step) + 1}`;
-  };
+  const where = $derived(side ? `, ${side}` : '');
+  /** The labels of an only Tell need no number. */
+  const suffix = (i: number) =>
+    side === '' && steps.findIndex(({ kind }) => kind === 'tell') === i ? '' : `${where}, step ${i + 1}`;
   const messages = (step: Step) =>
-    faults.filter((fault) => fault.step === step.id).map(({ message }) => message);
-  const setSide = (branch: Branch, at: number, side: Partial<Branch['sides'][number]> | null) => ({
+    shared.faults.filter((fault) => fault.step === step.id).map(({ message }) => message);
+  const setSide = (branch: Branch, at: number, changed: Partial<Branch['sides'][number]> | null): Branch => ({
     ...branch,
-    sides: branch.sides.flatMap((one, k) => (k === at ? (side ? [{ ...one, ...side }] : []) : [one]))
+    sides: replaced(branch.sides, at, changed && { ...branch.sides[at]!, ...changed })
   });
+  /** Steps can be named where there are several to be told apart. */
+  const named = (step: Step) => step.name !== '' || side !== '' || allSteps([...steps]).length > 1;
 </script>
 
 {#each steps as step, i (step.id)}
-  <Part title={TITLES[step.kind]} faults={messages(step)} count={counts[step.id] ?? ''}>
-    <div class="head">
-      <input
-        class="value name"
-        placeholder="name this step"
-        maxlength="120"
-        aria-label="Name of step {i + 1}{depth > 0 ? ' in a side' : ''}"
-        value={step.name}
-        onchange={(event) => replace(i, { ...step, name: event.currentTarget.value.trim() })}
-      />
-      <span class="moves">
+  <Part title={STEP_TITLES[step.kind]} faults={messages(step)} count={shared.counts[step.id] ?? ''}>
+    {#if named(step)}
+      <div class="head">
+        <input
+          class="name"
+          placeholder="name this step"
+          maxlength="120"
+          aria-label="Name of step {i + 1}{where}"
+          value={step.name}
+          onchange={(event) => replace(i, { ...step, name: event.currentTarget.value.trim() })}
+        />
         <button
           type="button"
-          class="button plain"
-          aria-label="Move the step up"
+          class="move"
+          aria-label="Move step {i + 1}{where} up"
           disabled={i === 0}
           onclick={() => move(i, -1)}><ArrowUp size={14} /></button
         >
         <button
           type="button"
-          class="button plain"
-          aria-label="Move the step down"
+          class="move"
+          aria-label="Move step {i + 1}{where} down"
           disabled={i === steps.length - 1}
           onclick={() => move(i, 1)}><ArrowDown size={14} /></button
         >
-        <button
-          type="button"
-          class="button plain"
-          aria-label="Take the step out: {stepWords(step, BARE_NAMES).slice(0, 60)}"
-          onclick={() => replace(i, null)}><X size={14} /></button
-        >
-      </span>
-    </div>
+        <TakeOut
+          label="Take the step out: {stepWords(step, BARE_NAMES).slice(0, 60)}"
+          onclick={() => replace(i, null)}
+        />
+      </div>
+    {/if}
     {#if step.kind === 'tell'}
-      <TellStep {step} {choices} suffix={suffix(step)} onchange={(changed) => replace(i, changed)} />
+      <TellStep
+        {step}
+        {choices}
+        {leads}
+        suffix={suffix(i)}
+        words={shared.words[step.id] ?? null}
+        tasks={shared.tasks}
+        {ontask}
+        onchange={(changed) => replace(i, changed)}
+      />
     {:else if step.kind === 'do'}
-      {#each step.acts as act, k (k)}
-        <Line label={k === 0 ? 'change' : 'and'}>
-          <ActRow
-            {act}
-            {choices}
-            onchange={(changed) =>
-              replace(i, { ...step, acts: step.acts.map((one, at) => (at === k ? changed : one)) })}
-            onremove={() => replace(i, { ...step, acts: step.acts.filter((_, at) => at !== k) })}
-          />
-        </Line>
-      {/each}
-      <p>
-        <button
-          type="button"
-          class="button plain"
-          onclick={() =>
-            replace(i, { ...step, acts: [...step.acts, { act: 'comment', text: '‹task› was looked at.' }] })}
-          >Add a change</button
-        >
-        <label
-          ><input
-            type="checkbox"
-            checked={step.ask !== null}
-            onchange={(event) =>
-              replace(i, {
-                ...step,
-                ask: event.currentTarget.checked
-                  ? { question: 'Is this still needed?', workingDays: 3, otherwise: 'no' }
-                  : null
-              } as Do)}
-          /> after asking</label
-        >
-      </p>
-      {#if step.ask}
-        {@const ask = step.ask}
-        <Line label="asks">
-          <input
-            class="value grow"
-            aria-label="The question"
-            maxlength="300"
-            value={ask.question}
-            onchange={(event) =>
-              replace(i, { ...step, ask: { ...ask, question: event.currentTarget.value } })}
-          />
-          <span class="quiet">without an answer in</span>
-          <input
-            class="value count"
-            type="number"
-            min="0"
-            max="90"
-            aria-label="Working days for an answer"
-            value={ask.workingDays}
-            onchange={(event) =>
-              replace(i, {
-                ...step,
-                ask: { ...ask, workingDays: Math.max(0, Math.trunc(Number(event.currentTarget.value)) || 0) }
-              })}
-          />
-          <span class="quiet">working days it is</span>
-          <select
-            class="value"
-            aria-label="Without an answer"
-            value={ask.otherwise}
-            onchange={(event) =>
-              replace(i, { ...step, ask: { ...ask, otherwise: event.currentTarget.value as 'yes' | 'no' } })}
-          >
-            <option>yes</option><option>no</option>
-          </select>
-        </Line>
-      {/if}
+      <DoStep {step} {choices} onchange={(changed) => replace(i, changed)} />
     {:else if step.kind === 'wait'}
       <WaitStep {step} noticeTime={choices.noticeTime} onchange={(changed: Wait) => replace(i, changed)} />
     {:else}
-      {#each step.sides as side, k (k)}
-        <div class="side">
+      {#each step.sides as one, k (k)}
+        {@const called = one.name ? `side ${one.name}` : `side ${k + 1}`}
+        <div class="side" role="group" aria-label={called}>
           <div class="head">
             <input
-              class="value name"
-              placeholder="name this side"
+              class="name"
+              placeholder="side {k + 1}: name it"
               maxlength="120"
               aria-label="Name of side {k + 1}"
-              value={side.name}
+              value={one.name}
               onchange={(event) => replace(i, setSide(step, k, { name: event.currentTarget.value.trim() }))}
             />
-            <button
-              type="button"
-              class="button plain"
-              aria-label="Take the side {side.name || k + 1} out"
-              onclick={() => replace(i, setSide(step, k, null))}><X size={14} /></button
-            >
+            <TakeOut label="Take the {called} out" onclick={() => replace(i, setSide(step, k, null))} />
           </div>
           <ConditionTree
-            label="Condition of the side {side.name || k + 1}"
-            condition={side.condition}
+            label="Condition of {called}"
+            condition={one.condition}
             {choices}
             onchange={(condition) => replace(i, setSide(step, k, { condition: condition ?? { all: [] } }))}
           />
           <StepList
-            steps={side.steps}
-            {leads}
-            {choices}
-            {faults}
-            {counts}
-            depth={depth + 1}
+            steps={one.steps}
+            {shared}
+            side={called}
             onchange={(inner) => replace(i, setSide(step, k, { steps: inner }))}
           />
         </div>
@@ -228,100 +145,74 @@
         <button
           type="button"
           class="button plain"
-          onclick={() =>
-            replace(i, {
-              ...step,
-              sides: [
-                ...step.sides,
-                { name: '', condition: { field: 'priority', op: 'is', value: 'low' }, steps: [] }
-              ]
-            })}>Add a side</button
+          onclick={() => replace(i, { ...step, sides: [...step.sides, newSide()] })}>another side</button
         >
       </p>
-      <div class="side">
+      <div class="side" role="group" aria-label="otherwise">
         <p class="quiet">otherwise</p>
         <StepList
           steps={step.otherwise}
-          {leads}
-          {choices}
-          {faults}
-          {counts}
-          depth={depth + 1}
+          {shared}
+          side="otherwise"
           onchange={(otherwise) => replace(i, { ...step, otherwise })}
         />
       </div>
     {/if}
-    {#if leads.length > 1}
-      <Line label="answers">
-        <details open={step.leads !== null}>
-          <summary class="quiet">{step.leads === null ? 'every ring time' : 'these ring times only'}</summary>
-          <Choices
-            legend="Ring times that this step answers"
-            options={leads.map(({ id, label }) => ({ value: id, label }))}
-            chosen={step.leads ?? leads.map(({ id }) => id)}
-            onchange={(chosen) =>
-              replace(i, { ...step, leads: chosen.length === leads.length ? null : chosen })}
-          />
-        </details>
-      </Line>
-    {/if}
+    <StepFoot {step} {leads} suffix="{where}, step {i + 1}" onchange={(changed) => replace(i, changed)} />
   </Part>
 {/each}
-<p class="add">
-  <select
-    class="value"
-    aria-label={depth === 0 ? 'Add a step' : 'Add a step to this side'}
-    value=""
-    onchange={(event) => {
-      const kind = event.currentTarget.value as Step['kind'] | '';
-      if (kind) onchange([...steps, make[kind]()]);
-      event.currentTarget.value = '';
-    }}
-  >
-    <option value="">add a step…</option>
-    <option value="tell">tell somebody</option><option value="do">change something</option><option
-      value="wait">wait</option
-    ><option value="branch">branch</option>
-  </select>
+<p class="add" class:inner={side !== ''}>
+  <AddMenu
+    caption={steps.length === 0 ? 'a step' : 'another step'}
+    label={side ? `a step to ${side}` : 'a step'}
+    options={wordOptions(STEP_WORDS)}
+    onadd={(kind) => onchange([...steps, newStep(kind, choices)])}
+  />
 </p>
 
 <style>
   .head {
     display: flex;
-    gap: 6px;
+    gap: 2px;
     align-items: center;
   }
   .name {
     flex: 1;
+    min-width: 0;
+    font-size: 13px;
     font-weight: 550;
+    padding: 3px 0;
+    background: none;
   }
-  .moves {
-    display: flex;
+  .name:focus-visible {
+    outline-offset: 0;
+  }
+  .move {
+    display: inline-flex;
+    align-items: center;
+    justify-content: center;
+    width: 24px;
+    height: 30px;
+    color: var(--ink-3);
+    cursor: pointer;
+  }
+  .move:disabled {
+    opacity: 0.35;
+    cursor: default;
   }
   .side {
     border-left: 2px solid var(--line);
     padding-left: 10px;
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 6px;
   }
-  .grow {
-    flex: 1 1 200px;
-  }
-  .count {
-    width: 56px;
-  }
   .add {
-    padding: 8px 0 10px 62px;
+    padding: 4px 0 6px 62px;
+    border-top: 1px solid var(--line);
   }
-  details {
-    width: 100%;
-  }
-  summary {
-    cursor: pointer;
-    width: fit-content;
-    padding-top: 4px;
-  }
-  input[type='checkbox'] {
-    accent-color: var(--brass-deep);
+  .add.inner {
+    padding: 2px 0;
+    border-top: none;
   }
 </style>

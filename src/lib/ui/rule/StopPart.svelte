@@ -1,19 +1,56 @@
 <script lang="ts">
   import type { PastChoices, RuleDefinition } from '$lib/core/rule/model.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import type { Option } from '$lib/ui/pick/option.ts';
   import ConditionTree from './ConditionTree.svelte';
   import Line from './Line.svelte';
   import Part from './Part.svelte';
+  import { newTest, testedOptions, withPart } from './tests.ts';
   import type { RuleChoices } from './choices.ts';
 
   /** What ends a rule for a task, and what is done about moments that have passed. */
   interface Props {
     definition: RuleDefinition;
     choices: RuleChoices;
+    /** Watched tasks for which it has ended; null where it does not say when it ends. */
+    stopped: number | null;
     faults: readonly string[];
   }
 
-  let { definition = $bindable(), choices, faults }: Props = $props();
+  let { definition = $bindable(), choices, stopped, faults }: Props = $props();
   const stop = $derived(definition.stop);
+
+  /** Lines that were asked for and hold nothing yet. */
+  let asked = $state<string[]>([]);
+  const shown = (line: string, holds: boolean) => holds || asked.includes(line);
+  const more = $derived.by((): Option<string>[] => {
+    const lines = [
+      {
+        value: 'notices',
+        label: 'ends after so many notices',
+        when: !shown('notices', stop.afterNotices !== null)
+      },
+      { value: 'until', label: 'ends after a day', when: !shown('until', stop.until !== null) },
+      { value: 'begins', label: 'begins at a moment', when: !shown('begins', definition.firstRun !== null) }
+    ];
+    const tests = testedOptions(choices).map(({ value, label }) => ({
+      value: `test ${value}`,
+      label: `ends once ${label} …`
+    }));
+    return [...lines.filter(({ when }) => when), ...tests];
+  });
+  function add(what: string) {
+    if (!what.startsWith('test ')) asked = [...asked, what];
+    else definition.stop.condition = withPart(stop.condition, newTest(what.slice(5), choices));
+  }
+  function drop(line: string) {
+    asked = asked.filter((one) => one !== line);
+    if (line === 'notices') definition.stop.afterNotices = null;
+    else if (line === 'until') definition.stop.until = null;
+    else definition.firstRun = null;
+  }
 
   const PAST: { key: keyof PastChoices; when: string; options: [string, string][] }[] = [
     {
@@ -70,82 +107,92 @@
   ];
 </script>
 
-<Part title="Stop" {faults}>
+<Part title="Stop" {faults} count={stopped === null ? '' : `for ${stopped} of them it has ended`}>
   <p class="quiet">
     It is silent for a task outside its Watch, and a date that moves ends the rings of the old date. What
     waited is withdrawn.
   </p>
-  <Line label="after">
-    <input
-      class="value count"
-      type="number"
-      min="1"
-      placeholder="any"
-      aria-label="It ends after how many notices"
-      value={stop.afterNotices ?? ''}
-      onchange={(event) =>
-        (definition.stop.afterNotices =
-          event.currentTarget.value === '' ? null : Math.max(1, Number(event.currentTarget.value)))}
-    />
-    <span class="quiet">notices to one person, or after the day</span>
-    <input
-      class="value"
-      type="date"
-      aria-label="The last day on which it rings"
-      value={stop.until ?? ''}
-      onchange={(event) => (definition.stop.until = event.currentTarget.value || null)}
+  {#if shown('notices', stop.afterNotices !== null)}
+    <Line label="after" out={{ label: 'However many notices there are', onclick: () => drop('notices') }}>
+      <NumberValue
+        label="It ends after how many notices"
+        min={1}
+        blank="how many"
+        value={stop.afterNotices}
+        onchange={(afterNotices) => (definition.stop.afterNotices = afterNotices)}
+      />
+      <span class="quiet">{stop.afterNotices === 1 ? 'notice' : 'notices'} to one person</span>
+    </Line>
+  {/if}
+  {#if shown('until', stop.until !== null)}
+    <Line label="after" out={{ label: 'On any day', onclick: () => drop('until') }}>
+      <span class="quiet">the day</span>
+      <input
+        class="value"
+        type="date"
+        aria-label="The last day on which it rings"
+        value={stop.until ?? ''}
+        onchange={(event) => (definition.stop.until = event.currentTarget.value || null)}
+      />
+    </Line>
+  {/if}
+  {#if stop.condition}
+    <Line label="once">
+      <ConditionTree
+        label="Condition that ends it"
+        condition={stop.condition}
+        {choices}
+        onchange={(condition) => (definition.stop.condition = condition)}
+      />
+    </Line>
+  {/if}
+  {#if shown('begins', definition.firstRun !== null)}
+    <Line label="begins" out={{ label: 'Begin at once', onclick: () => drop('begins') }}>
+      <input
+        class="value"
+        type="datetime-local"
+        aria-label="The first moment at which it may ring"
+        value={definition.firstRun ?? ''}
+        onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
+      />
+      <span class="quiet">on the workspace’s wall</span>
+    </Line>
+  {/if}
+  <Line label="">
+    <AddMenu caption="what ends or begins it" options={more} onadd={add} />
+  </Line>
+  <Line label="order">
+    <Pick
+      label="Where the owner and others are told"
+      still
+      options={[
+        { value: 'each', label: 'each hears when they can be reached' },
+        { value: 'order', label: 'the others wait while the owner’s is held' }
+      ]}
+      value={definition.inOrder ? 'order' : 'each'}
+      onchange={(how) => (definition.inOrder = how === 'order')}
     />
   </Line>
-  <Line label="once">
-    <ConditionTree
-      label="Condition that ends it"
-      condition={stop.condition}
-      {choices}
-      onchange={(condition) => (definition.stop.condition = condition)}
-    />
-  </Line>
-  <Line label="begins">
-    <input
-      class="value"
-      type="datetime-local"
-      aria-label="The first moment at which it may ring"
-      value={definition.firstRun ?? ''}
-      onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
-    />
-    <span class="quiet">on the workspace’s wall; empty is at once</span>
-  </Line>
-  <Line label="in order">
-    <label
-      ><input type="checkbox" bind:checked={definition.inOrder} /> where the owner and others are told, the others
-      wait while the owner’s is held</label
-    >
-  </Line>
-  <Line label="too late">
+  <Line label="past">
     <details>
       <summary class="quiet">when a moment has passed</summary>
       {#each PAST as { key, when, options } (key)}
-        <label class="past"
-          ><span>{when}</span>
-          <select
-            class="value"
+        <div class="past">
+          <span class="quiet">{when}</span>
+          <Pick
+            label="When {when}"
+            still
+            options={options.map(([value, words]) => ({ value, label: words }))}
             value={definition.past[key]}
-            onchange={(event) => (definition.past = { ...definition.past, [key]: event.currentTarget.value })}
-          >
-            {#each options as [value, words] (value)}<option {value}>{words}</option>{/each}
-          </select></label
-        >
+            onchange={(value) => (definition.past = { ...definition.past, [key]: value })}
+          />
+        </div>
       {/each}
     </details>
   </Line>
 </Part>
 
 <style>
-  .count {
-    width: 60px;
-  }
-  input[type='checkbox'] {
-    accent-color: var(--brass-deep);
-  }
   summary {
     cursor: pointer;
     width: fit-content;
@@ -156,6 +203,5 @@
     grid-template-columns: 170px 1fr;
     gap: 8px;
     align-items: center;
-    margin-top: 4px;
   }
 </style>

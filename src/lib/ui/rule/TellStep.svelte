@@ -1,260 +1,209 @@
 <script lang="ts">
-  import { FIELDS, FIELD_NAMES } from '$lib/core/message/fields.ts';
-  import {
-    ATTACHMENTS,
-    TABLE_FIELDS,
-    type Attachment,
-    type TableField,
-    type Tell
-  } from '$lib/core/rule/model.ts';
-  import Choices from './Choices.svelte';
+  import { FIELDS, FIELD_NAMES, OUTSIDE_FIELDS, type FieldName } from '$lib/core/message/fields.ts';
+  import type { ChannelName } from '$lib/core/delivery/channel-name.ts';
+  import { ATTACHMENTS, type Attachment, type Tell } from '$lib/core/rule/model.ts';
+  import FieldText from '$lib/ui/words/FieldText.svelte';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
+  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
+  import type { WordsView } from '$lib/view/rule-trials.ts';
   import Line from './Line.svelte';
   import Recipients from './Recipients.svelte';
+  import SeveralPart from './SeveralPart.svelte';
+  import WordsPreview from './WordsPreview.svelte';
   import type { RuleChoices } from './choices.ts';
 
   /** Who hears, how, and in which words. */
   interface Props {
     step: Tell;
     choices: RuleChoices;
-    /** Whether it is the only Tell of its rule: then its labels need no number. */
+    leads: readonly { id: string; label: string }[];
+    /** Tells its labels apart from those of other Tells. */
     suffix: string;
+    words: WordsView | null;
+    tasks: readonly { id: number; name: string }[];
+    ontask: (id: number) => void;
     onchange: (step: Tell) => void;
   }
 
-  let { step, choices, suffix, onchange }: Props = $props();
+  let { step, choices, leads, suffix, words, tasks, ontask, onchange }: Props = $props();
   const set = (patch: Partial<Tell>) => onchange({ ...step, ...patch });
-  const FILE_WORDS: Record<Attachment, string> = {
-    calendar: 'dates as a calendar file',
-    table: 'the table as CSV'
-  };
-  let lastWords = $state<'subject' | 'body'>('body');
-  const id = $props.id();
   const outside = $derived(step.to.some(({ who }) => who === 'contacts' || who === 'address'));
+  const fields = $derived<readonly FieldName[]>(outside ? OUTSIDE_FIELDS : FIELD_NAMES);
+  let subject = $state<FieldText>();
+  let body = $state<FieldText>();
+  /** Where a field goes that is picked. */
+  let last = $state<'subject' | 'body'>('body');
 
-  function insertField(name: string) {
-    const element = document.getElementById(`${id}-${lastWords}`) as HTMLInputElement | HTMLTextAreaElement;
-    const start = element.selectionStart ?? element.value.length;
-    const end = element.selectionEnd ?? start;
-    const field = `‹${name}›`;
-    set({ [lastWords]: element.value.slice(0, start) + field + element.value.slice(end) });
-    requestAnimationFrame(() => {
-      element.focus();
-      element.setSelectionRange(start + field.length, start + field.length);
-    });
+  const REACH = {
+    'working hours': 'held to their working hours',
+    'outside quiet hours': 'held until their quiet hours end',
+    'any time': 'at any time'
+  };
+  const AWAY = {
+    'stand-in': 'their stand-in hears, without one their manager',
+    pass: 'their manager hears',
+    wait: 'it waits until they are back'
+  };
+  const gathers = $derived<Option<Tell['gather']>[]>([
+    {
+      value: 'per recipient',
+      label: 'one message for each person',
+      unfit: outside ? 'not to people outside' : null
+    },
+    { value: 'per task', label: 'one message for each task' },
+    { value: 'together', label: 'one message to all together' }
+  ]);
+  const HEEDS = {
+    '': 'heeds everything people set',
+    urgent: 'urgent: passes hours, caps and folding',
+    must: 'a must: passes “no reminder”, caps and folding'
+  };
+  const files = $derived<Option<Attachment>[]>([
+    { value: 'calendar', label: 'dates as a calendar file' },
+    { value: 'table', label: 'the table as CSV', unfit: outside ? 'not to people outside' : null }
+  ]);
+  const channels = $derived<Option<ChannelName>[]>(
+    choices.channels.map(({ channel, unfit }) => ({ value: channel, label: CHANNEL_WORDS[channel], unfit }))
+  );
+  /** In the app alone nobody is disturbed, so it need not wait for anybody's hours. */
+  function insist(chosen: ChannelName[]) {
+    const onlyInApp = chosen.length === 1 && chosen[0] === 'in-app';
+    set({ channels: chosen.length === 0 ? null : chosen, ...(onlyInApp ? { reach: 'any time' } : {}) });
   }
-  const columns = $derived(step.columns.map(({ field }) => field));
-  const setColumns = (chosen: TableField[]) =>
-    set({
-      columns: chosen.map(
-        (field) => step.columns.find((one) => one.field === field) ?? { field, caption: '' }
-      )
-    });
+  const templates = $derived<Option<string>[]>([
+    ...choices.lastWords.map(({ rule }, i) => ({
+      value: `last ${i}`,
+      label: `as in “${rule}”`,
+      group: 'Used last'
+    })),
+    ...choices.templates.map(({ id, name }) => ({
+      value: `template ${id}`,
+      label: name,
+      group: 'Templates'
+    }))
+  ]);
+  function take(key: string) {
+    const [from = '', which = ''] = key.split(' ');
+    const found =
+      from === 'last'
+        ? choices.lastWords[Number(which)]
+        : choices.templates.find(({ id }) => String(id) === which);
+    if (found) set({ subject: found.subject, body: found.body });
+  }
 </script>
 
-<Line label="who"><Recipients to={step.to} {choices} onchange={(to) => set({ to })} /></Line>
-<Line label="when">
-  <span class="quiet">by mail,</span>
-  <select
-    class="value"
-    aria-label="When they may be told{suffix}"
+<Line label="who"><Recipients to={step.to} {choices} {leads} onchange={(to) => set({ to })} /></Line>
+<Line label="by">
+  <PickMany
+    label="Channels that it insists on{suffix}"
+    between="and"
+    blank="their own channel"
+    options={channels}
+    chosen={step.channels ?? []}
+    onchange={insist}
+  />
+  <Pick
+    label="When they may be told{suffix}"
+    options={wordOptions(REACH)}
     value={step.reach}
-    onchange={(event) => set({ reach: event.currentTarget.value as Tell['reach'] })}
-  >
-    <option value="working hours">held to their working hours</option>
-    <option value="outside quiet hours">held until their quiet hours end</option>
-    <option value="any time">at any time</option>
-  </select>
-  <label
-    ><input
-      type="checkbox"
-      checked={step.fold}
-      onchange={(event) => set({ fold: event.currentTarget.checked })}
-    /> kept for their next gathered message</label
-  >
+    onchange={(reach) => set({ reach })}
+  />
 </Line>
 <Line label="on leave">
-  <select
-    class="value"
-    aria-label="While they are on leave{suffix}"
+  <Pick
+    label="While they are on leave{suffix}"
+    still
+    options={wordOptions(AWAY)}
     value={step.away}
-    onchange={(event) => set({ away: event.currentTarget.value as Tell['away'] })}
-  >
-    <option value="stand-in">their stand-in hears, without one their manager</option>
-    <option value="pass">their manager hears</option>
-    <option value="wait">it waits until they are back</option>
-  </select>
+    onchange={(away) => set({ away })}
+  />
 </Line>
-<Line label="gather">
-  <select
-    class="value"
-    aria-label="How tasks are gathered{suffix}"
+<Line label="gathers">
+  <Pick
+    label="How tasks are gathered{suffix}"
+    options={gathers}
     value={step.gather}
-    onchange={(event) => set({ gather: event.currentTarget.value as Tell['gather'] })}
-  >
-    <option value="per recipient" disabled={outside}>one message for each person</option>
-    <option value="per task">one message for each task</option>
-    <option value="together">one message to all together</option>
-  </select>
-  <select
-    class="value"
-    aria-label="What it passes{suffix}"
+    onchange={(gather) => set({ gather })}
+  />
+  <Pick
+    label="Whether it is folded{suffix}"
+    still
+    options={[
+      { value: 'alone', label: 'leaves by itself' },
+      { value: 'fold', label: 'kept for their next gathered message' }
+    ]}
+    value={step.fold ? 'fold' : 'alone'}
+    onchange={(how) => set({ fold: how === 'fold' })}
+  />
+</Line>
+<Line label="limits">
+  <Pick
+    label="What it passes{suffix}"
+    still
+    options={wordOptions(HEEDS)}
     value={step.force ?? ''}
-    onchange={(event) => set({ force: (event.currentTarget.value || null) as Tell['force'] })}
-  >
-    <option value="">heeds everything people set</option>
-    <option value="urgent">urgent: passes hours, caps and folding</option>
-    <option value="must">a must: passes “no reminder”, caps and folding</option>
-  </select>
+    onchange={(force) => set({ force: force || null })}
+  />
 </Line>
 <Line label="along">
-  <select
-    class="value"
-    aria-label="How it is marked{suffix}"
+  <Pick
+    label="How it is marked{suffix}"
+    still
+    options={wordOptions({ ordinary: 'of ordinary importance', high: 'marked as important' })}
     value={step.importance}
-    onchange={(event) => set({ importance: event.currentTarget.value as Tell['importance'] })}
-  >
-    <option value="ordinary">of ordinary importance</option>
-    <option value="high">marked as important</option>
-  </select>
-  {#each ATTACHMENTS as file (file)}
-    <label
-      ><input
-        type="checkbox"
-        checked={step.attach.includes(file)}
-        disabled={file === 'table' && outside && !step.attach.includes(file)}
-        onchange={(event) =>
-          set({
-            attach: ATTACHMENTS.filter((one) =>
-              one === file ? event.currentTarget.checked : step.attach.includes(one)
-            )
-          })}
-      />
-      {FILE_WORDS[file]}{suffix}</label
-    >
-  {/each}
-</Line>
-<Line label="subject">
-  <input
-    id="{id}-subject"
-    class="value wide"
-    aria-label="Subject{suffix}"
-    maxlength="500"
-    value={step.subject}
-    oninput={(event) => set({ subject: event.currentTarget.value })}
-    onfocus={() => (lastWords = 'subject')}
+    onchange={(importance) => set({ importance })}
+  />
+  <PickMany
+    label="Files that go along{suffix}"
+    between="and"
+    blank="no file"
+    options={files}
+    chosen={step.attach}
+    onchange={(chosen) => set({ attach: ATTACHMENTS.filter((file) => chosen.includes(file)) })}
   />
 </Line>
 <Line label="words">
-  <textarea
-    id="{id}-body"
-    class="value wide"
-    rows="6"
-    aria-label="Words{suffix}"
-    value={step.body}
-    oninput={(event) => set({ body: event.currentTarget.value })}
-    onfocus={() => (lastWords = 'body')}></textarea>
-</Line>
-<Line label="fields">
-  <select
-    class="value"
-    aria-label="Insert a merge field{suffix}"
-    value=""
-    onchange={(event) => {
-      if (event.currentTarget.value) insertField(event.currentTarget.value);
-      event.currentTarget.value = '';
-    }}
-  >
-    <option value="">insert a field…</option>
-    {#each FIELD_NAMES as name (name)}<option value={name}>‹{name}› {FIELDS[name].label}</option>{/each}
-  </select>
-  {#if choices.templates.length > 0}
-    <select
-      class="value"
-      aria-label="Take the words of a template{suffix}"
-      value=""
-      onchange={(event) => {
-        const template = choices.templates.find(({ id: one }) => String(one) === event.currentTarget.value);
-        if (template) set({ subject: template.subject, body: template.body });
-        event.currentTarget.value = '';
-      }}
-    >
-      <option value="">words of a template…</option>
-      {#each choices.templates as { id: one, name } (one)}<option value={String(one)}>{name}</option>{/each}
-    </select>
+  <div class="sheet">
+    <FieldText
+      bind:this={subject}
+      label="Subject{suffix}"
+      oneLine
+      {fields}
+      text={step.subject}
+      onfocus={() => (last = 'subject')}
+      onchange={(text) => set({ subject: text })}
+    />
+    <FieldText
+      bind:this={body}
+      label="Words{suffix}"
+      {fields}
+      text={step.body}
+      onfocus={() => (last = 'body')}
+      onchange={(text) => set({ body: text })}
+    />
+  </div>
+  <AddMenu
+    caption="field"
+    label="a field to the words{suffix}"
+    options={fields.map((name) => ({ value: name, label: `‹${name}› ${FIELDS[name].label}` }))}
+    onadd={(name) => (last === 'subject' ? subject : body)?.insert(name)}
+  />
+  {#if templates.length > 0}
+    <AddMenu caption="ready words" label="ready words{suffix}" options={templates} onadd={take} />
   {/if}
-  <span class="quiet">‹due, else no date yet› says what stands there without one</span>
+  <span class="quiet">or type ‹ or &lt; where a field goes</span>
 </Line>
-{#if step.gather !== 'per task'}
-  <Line label="several">
-    <details>
-      <summary class="quiet">where several tasks are in one message: “{step.several.subject}”</summary>
-      <input
-        class="value wide"
-        aria-label="Heading where there are several{suffix}"
-        maxlength="500"
-        value={step.several.subject}
-        oninput={(event) => set({ several: { ...step.several, subject: event.currentTarget.value } })}
-      />
-      <textarea
-        class="value wide"
-        rows="3"
-        aria-label="Text where there are several{suffix}"
-        value={step.several.body}
-        oninput={(event) => set({ several: { ...step.several, body: event.currentTarget.value } })}
-      ></textarea>
-      <Choices
-        legend="Columns of the table"
-        options={TABLE_FIELDS.map((field) => ({ value: field, label: field }))}
-        chosen={columns}
-        onchange={setColumns}
-      />
-      <div class="captions">
-        {#each step.columns as column (column.field)}
-          <input
-            class="value"
-            placeholder={column.field}
-            aria-label="Caption of the column {column.field}"
-            maxlength="60"
-            value={column.caption}
-            onchange={(event) =>
-              set({
-                columns: step.columns.map((one) =>
-                  one.field === column.field ? { ...one, caption: event.currentTarget.value } : one
-                )
-              })}
-          />
-        {/each}
-      </div>
-    </details>
-  </Line>
+{#if words}
+  <Line label="reads"><WordsPreview {words} {tasks} {suffix} {ontask} /></Line>
 {/if}
+{#if step.gather !== 'per task'}<SeveralPart {step} {suffix} {fields} onchange={set} />{/if}
 
 <style>
-  .wide {
-    flex: 1;
+  .sheet {
     width: 100%;
-  }
-  details {
-    width: 100%;
-  }
-  details :global(> *) {
-    margin-top: 4px;
-  }
-  summary {
-    cursor: pointer;
-  }
-  .captions {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 5px;
-  }
-  .captions input {
-    width: 96px;
-  }
-  input[type='checkbox'] {
-    accent-color: var(--brass-deep);
-  }
-  select {
-    max-width: 300px;
+    border-radius: 7px;
   }
 </style>

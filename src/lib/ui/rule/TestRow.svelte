@@ -1,16 +1,14 @@
 <script lang="ts">
-  import X from '@lucide/svelte/icons/x';
-  import {
-    OPS,
-    TESTED,
-    conditionKindOf,
-    type ConditionKind,
-    type Op,
-    type Test,
-    type TestedField
-  } from '$lib/core/rule/condition.ts';
+  import { OPS, TESTED, conditionKindOf, type Op, type Test } from '$lib/core/rule/condition.ts';
+  import type { ConditionKind } from '$lib/core/rule/condition.ts';
   import { PHASES, PRIORITIES } from '$lib/core/rule/model.ts';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
+  import TakeOut from './TakeOut.svelte';
   import type { RuleChoices } from './choices.ts';
+  import { fieldKey, newTest, testedOptions } from './tests.ts';
 
   /** One test: a field, how it is compared, and with what. */
   interface Props {
@@ -22,7 +20,6 @@
 
   let { test, choices, onchange, onremove }: Props = $props();
 
-  const key = $derived(typeof test.field === 'object' ? `own ${test.field.own}` : test.field);
   const own = $derived(
     typeof test.field === 'object'
       ? choices.fields.find(({ id }) => id === (test.field as { own: number }).own)
@@ -36,41 +33,29 @@
   const list = $derived(test.value == null ? [] : Array.isArray(test.value) ? test.value : [test.value]);
 
   /** What can be chosen, where the value is one of a few. */
-  const options = $derived.by((): { value: string | number; label: string }[] => {
-    const named = (all: readonly { id: number; name: string }[]) =>
-      all.map(({ id, name }) => ({ value: id, label: name }));
-    const plain = (all: readonly string[]) => all.map((one) => ({ value: one, label: one }));
-    if (test.op === 'in group') return named(choices.groups);
-    if (kind === 'person') return named(choices.people);
-    if (own) return plain(own.choices);
+  const options = $derived.by((): Option[] => {
+    if (test.op === 'in group') return namedOptions(choices.groups);
+    if (kind === 'person') return namedOptions(choices.people);
+    if (own) return plainOptions(own.choices);
     switch (test.field) {
       case 'status':
-        return named(choices.statuses);
+        return namedOptions(choices.statuses);
       case 'project':
-        return named(choices.projects);
+        return namedOptions(choices.projects);
       case 'section':
-        return named(choices.sections);
+        return namedOptions(choices.sections);
       case 'phase':
-        return plain(PHASES);
+        return plainOptions(PHASES);
       case 'priority':
-        return plain(PRIORITIES);
+        return plainOptions(PRIORITIES);
       case 'tag':
-        return plain(choices.tags);
+        return plainOptions(choices.tags);
       default:
         return [];
     }
   });
   const many = $derived(test.op === 'any of' || test.op === 'none of');
 
-  function setField(to: string) {
-    const field: TestedField = to.startsWith('own ')
-      ? { own: Number(to.slice(4)) }
-      : (to as keyof typeof TESTED);
-    const of = to.startsWith('own ')
-      ? conditionKindOf(choices.fields.find(({ id }) => id === Number(to.slice(4)))!.kind)
-      : TESTED[field as keyof typeof TESTED].kind;
-    onchange({ field, op: OPS[of][0]!, value: of === 'date' ? 'today' : null });
-  }
   function setOp(op: Op) {
     const stays =
       (op === 'any of' || op === 'none of') === many && (op === 'in group') === (test.op === 'in group');
@@ -82,50 +67,40 @@
       value: stays && sameDate ? test.value : kind === 'date' ? (dated.includes(op) ? 'today' : 3) : null
     });
   }
-  const asValue = (text: string): string | number =>
-    options.length > 0 && typeof options[0]!.value === 'number' ? Number(text) : text;
 </script>
 
 <div class="test">
-  <select
-    class="value"
-    aria-label="What is tested"
-    value={key}
-    onchange={(event) => setField(event.currentTarget.value)}
-  >
-    {#each Object.entries(TESTED) as [name, { label }] (name)}<option value={name}>{label}</option>{/each}
-    {#each choices.fields as field (field.id)}<option value="own {field.id}">{field.name}</option>{/each}
-  </select>
-  <select
-    class="value"
-    aria-label="How it is compared"
+  <Pick
+    label="What is tested"
+    options={testedOptions(choices)}
+    value={fieldKey(test.field)}
+    onchange={(key) => onchange(newTest(key, choices))}
+  />
+  <Pick
+    label="How it is compared"
+    still
+    options={OPS[kind].map((op) => ({ value: op, label: op }))}
     value={test.op}
-    onchange={(event) => setOp(event.currentTarget.value as Op)}
-  >
-    {#each OPS[kind] as op (op)}<option>{op}</option>{/each}
-  </select>
+    onchange={setOp}
+  />
   {#if bare}{:else if counted || kind === 'number'}
-    <input
-      class="value count"
-      type="number"
-      aria-label="Compared with"
-      value={test.value ?? ''}
-      onchange={(event) =>
-        onchange({
-          ...test,
-          value: event.currentTarget.value === '' ? null : Number(event.currentTarget.value)
-        })}
+    <NumberValue
+      label="Compared with"
+      blank="a number"
+      min={kind === 'number' ? -100_000 : 0}
+      value={typeof test.value === 'number' ? test.value : null}
+      onchange={(value) => onchange({ ...test, value })}
     />
   {:else if kind === 'date'}
-    <select
-      class="value"
-      aria-label="Which day"
+    <Pick
+      label="Which day"
+      options={[
+        { value: 'today', label: 'the day of the ring' },
+        { value: 'date', label: 'a date' }
+      ]}
       value={test.value === 'today' ? 'today' : 'date'}
-      onchange={(event) =>
-        onchange({ ...test, value: event.currentTarget.value === 'today' ? 'today' : choices.today })}
-    >
-      <option value="today">the day of the ring</option><option value="date">a date</option>
-    </select>
+      onchange={(which) => onchange({ ...test, value: which === 'today' ? 'today' : choices.today })}
+    />
     {#if test.value !== 'today'}<input
         class="value"
         type="date"
@@ -134,31 +109,19 @@
         onchange={(event) => onchange({ ...test, value: event.currentTarget.value })}
       />{/if}
   {:else if options.length > 0 && many}
-    <select
-      class="value"
-      multiple
-      size={Math.min(4, options.length)}
-      aria-label="Compared with"
-      onchange={(event) =>
-        onchange({
-          ...test,
-          value: [...event.currentTarget.selectedOptions].map(({ value }) => asValue(value))
-        })}
-    >
-      {#each options as { value, label } (value)}<option {value} selected={list.includes(value)}
-          >{label}</option
-        >{/each}
-    </select>
+    <PickMany
+      label="Compared with"
+      {options}
+      chosen={list}
+      onchange={(value) => onchange({ ...test, value })}
+    />
   {:else if options.length > 0}
-    <select
-      class="value"
-      aria-label="Compared with"
-      value={list[0] ?? ''}
-      onchange={(event) => onchange({ ...test, value: asValue(event.currentTarget.value) })}
-    >
-      <option value="" disabled>choose</option>
-      {#each options as { value, label } (value)}<option {value}>{label}</option>{/each}
-    </select>
+    <Pick
+      label="Compared with"
+      {options}
+      value={list[0] ?? null}
+      onchange={(value) => onchange({ ...test, value })}
+    />
   {:else}
     <input
       class="value grow"
@@ -174,9 +137,7 @@
         })}
     />
   {/if}
-  <button type="button" class="button plain" aria-label="Take this test out" onclick={onremove}
-    ><X size={14} /></button
-  >
+  <TakeOut label="Take this test out" onclick={onremove} />
 </div>
 
 <style>
@@ -186,13 +147,7 @@
     gap: 5px;
     align-items: center;
   }
-  .count {
-    width: 70px;
-  }
   .grow {
     flex: 1 1 120px;
-  }
-  select {
-    max-width: 190px;
   }
 </style>

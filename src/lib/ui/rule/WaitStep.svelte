@@ -1,8 +1,11 @@
 <script lang="ts">
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { Wait } from '$lib/core/rule/model.ts';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
   import Line from './Line.svelte';
+  import { unitOptions } from './words.ts';
 
   /** How long a run waits before its next step. */
   interface Props {
@@ -12,16 +15,6 @@
   }
 
   let { step, noticeTime, onchange }: Props = $props();
-  const UNITS: [Unit, string][] = [
-    ['workday', 'working days'],
-    ['day', 'days'],
-    ['week', 'weeks'],
-    ['month', 'months'],
-    ['hour', 'hours'],
-    ['minute', 'minutes'],
-    ['workhour', 'working hours'],
-    ['workminute', 'working minutes']
-  ];
   const dayLevel = $derived(isDayLevel(step.unit));
   function setUnit(unit: Unit) {
     const time = isDayLevel(unit) ? (dayLevel ? step.time : noticeTime) : null;
@@ -30,52 +23,32 @@
 </script>
 
 <Line label="for">
-  <input
-    class="value count"
-    type="number"
-    min="0"
-    aria-label="How long it waits"
+  <NumberValue
+    label="How long it waits"
     value={step.n}
-    onchange={(event) =>
-      onchange({ ...step, n: Math.max(0, Math.trunc(Number(event.currentTarget.value)) || 0) })}
+    onchange={(n) => n !== null && onchange({ ...step, n })}
   />
-  <select
-    class="value"
-    aria-label="Unit of the wait"
-    value={step.unit}
-    onchange={(event) => setUnit(event.currentTarget.value as Unit)}
-  >
-    {#each UNITS as [unit, words] (unit)}<option value={unit}>{words}</option>{/each}
-  </select>
+  <Pick label="Unit of the wait" options={unitOptions(step.n)} value={step.unit} onchange={setUnit} />
   {#if dayLevel}
     <span class="quiet">until</span>
-    <span class="clock">
-      <TimeInput
-        class="value time"
-        label="Time at which the wait ends"
-        value={step.time}
-        onchange={(time) => onchange({ ...step, time })}
-      />
-    </span>
+    <TimeInput
+      class="value time"
+      label="Time at which the wait ends"
+      value={step.time}
+      onchange={(time) => onchange({ ...step, time })}
+    />
     <span class="quiet">on the owner’s clock</span>
   {/if}
-  <label
-    ><input
-      type="checkbox"
-      checked={step.regardless}
-      onchange={(event) => onchange({ ...step, regardless: event.currentTarget.checked })}
-    /> go on even if it no longer matches</label
-  >
 </Line>
-
-<style>
-  .clock :global(.time) {
-    width: 66px;
-  }
-  .count {
-    width: 60px;
-  }
-  input[type='checkbox'] {
-    accent-color: var(--brass-deep);
-  }
-</style>
+<Line label="then">
+  <Pick
+    label="After the wait"
+    still
+    options={[
+      { value: 'matches', label: 'goes on only if it still matches' },
+      { value: 'regardless', label: 'goes on even if it no longer matches' }
+    ]}
+    value={step.regardless ? 'regardless' : 'matches'}
+    onchange={(how) => onchange({ ...step, regardless: how === 'regardless' })}
+  />
+</Line>

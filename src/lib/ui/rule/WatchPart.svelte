@@ -1,10 +1,15 @@
 <script lang="ts">
-  import { PHASES, PRIORITIES, UNSEEN, watchedPhases, type RuleDefinition } from '$lib/core/rule/model.ts';
-  import Choices from './Choices.svelte';
+  import { PHASES, PRIORITIES, UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
+  import type { RuleDefinition, Unseen } from '$lib/core/rule/model.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
   import ConditionTree from './ConditionTree.svelte';
   import Line from './Line.svelte';
   import Part from './Part.svelte';
   import type { RuleChoices } from './choices.ts';
+  import { newTest, testedOptions, withPart } from './tests.ts';
 
   /** Which tasks a rule looks at. */
   interface Props {
@@ -16,102 +21,144 @@
 
   let { definition = $bindable(), choices, watched, faults }: Props = $props();
   const watch = $derived(definition.watch);
+  /** Every priority is the same as none chosen. */
+  const narrowsPriority = $derived(
+    watch.priorities.length > 0 && watch.priorities.length < PRIORITIES.length
+  );
+  /** Lines that were asked for and hold nothing yet. */
+  let asked = $state<string[]>([]);
+  const shown = (line: string, holds: boolean) => holds || asked.includes(line);
+
+  const UNSEEN_WORDS: Record<Unseen, string> = {
+    parked: 'parked',
+    archived: 'archived',
+    binned: 'in the bin',
+    'called off': 'of a project that is not open'
+  };
+  const lists = $derived.by((): Option<number>[] => {
+    const known = choices.lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit }));
+    const gone = watch.list !== null && !choices.lists.some(({ id }) => id === watch.list);
+    return gone
+      ? [...known, { value: watch.list!, label: 'somebody else’s list, or one that is gone' }]
+      : known;
+  });
+  const narrowing = $derived.by((): Option<string>[] => {
+    const lines: (Option<string> & { when: boolean })[] = [
+      {
+        value: 'line priority',
+        label: 'of some priorities',
+        when: !shown('priority', narrowsPriority)
+      },
+      {
+        value: 'line tags',
+        label: 'with some tags',
+        when: choices.tags.length > 0 && !shown('tags', watch.tags.length > 0)
+      },
+      {
+        value: 'line list',
+        label: 'of a saved list',
+        when: choices.lists.length > 0 && !shown('list', watch.list !== null)
+      },
+      {
+        value: 'line seen',
+        label: 'see parked, archived or binned ones too',
+        when: !shown('seen', watch.seen.length > 0)
+      }
+    ];
+    return [
+      ...lines.filter(({ when }) => when),
+      ...testedOptions(choices).map((option) => ({ ...option, label: `where ${option.label} …` }))
+    ];
+  });
+  function narrow(what: string) {
+    if (what.startsWith('line ')) asked = [...asked, what.slice(5)];
+    else definition.watch.condition = withPart(watch.condition, newTest(what, choices));
+  }
+  function drop(line: string) {
+    asked = asked.filter((one) => one !== line);
+    if (line === 'priority') definition.watch.priorities = [];
+    else if (line === 'tags') definition.watch.tags = [];
+    else if (line === 'list') definition.watch.list = null;
+    else definition.watch.seen = [];
+  }
 </script>
 
 <Part title="Watch" {faults} count="{watched} tasks are watched now">
   <Line label="tasks in">
-    <Choices
-      legend="Projects; none chosen means every task"
-      options={choices.projects.map(({ id, name }) => ({ value: id, label: name }))}
+    <PickMany
+      label="Projects"
+      between=""
+      blank="any project or none"
+      options={namedOptions(choices.projects)}
       chosen={watch.projects ?? []}
       onchange={(chosen) => (definition.watch.projects = chosen.length > 0 ? chosen : null)}
     />
-    {#if watch.projects === null}<span class="quiet">none chosen: every task, in any project or none</span
-      >{/if}
   </Line>
-  {#if choices.lists.length > 0 || watch.list !== null}
-    <Line label="of the list">
-      <select
-        class="value"
-        aria-label="Saved list"
-        value={String(watch.list ?? '')}
-        onchange={(event) => (definition.watch.list = Number(event.currentTarget.value) || null)}
-      >
-        <option value="">any: no saved list narrows it</option>
-        {#if watch.list !== null && !choices.lists.some(({ id }) => id === watch.list)}
-          <option value={String(watch.list)}>somebody else’s list, or one that is gone</option>
-        {/if}
-        {#each choices.lists as { id, name, unfit } (id)}
-          <option value={String(id)} disabled={unfit !== null}>{unfit ? `${name} (${unfit})` : name}</option>
-        {/each}
-      </select>
-    </Line>
-  {/if}
   <Line label="that are">
-    <Choices
-      legend="Phases"
-      options={PHASES.map((phase) => ({ value: phase, label: phase }))}
+    <PickMany
+      label="Phases"
+      options={plainOptions(PHASES)}
       chosen={watchedPhases(definition)}
       onchange={(chosen) => (definition.watch.phases = chosen)}
     />
-    {#if watch.phases === null}<span class="quiet">as the ring times ask</span>{:else}<button
+    {#if watch.phases !== null}<button
         type="button"
         class="button plain"
         onclick={() => (definition.watch.phases = null)}>as the ring times ask</button
       >{/if}
   </Line>
-  <Line label="of priority">
-    <Choices
-      legend="Priorities"
-      options={PRIORITIES.map((priority) => ({ value: priority, label: priority }))}
-      chosen={watch.priorities}
-      onchange={(chosen) => (definition.watch.priorities = chosen)}
-    />
-  </Line>
-  {#if choices.tags.length > 0}
-    <Line label="tagged">
-      <details open={watch.tags.length > 0}>
-        <summary class="quiet">{watch.tags.length === 0 ? 'in any way or none' : 'with one of these'}</summary
-        >
-        <Choices
-          legend="Tags"
-          options={choices.tags.map((tag) => ({ value: tag, label: tag }))}
-          chosen={watch.tags}
-          onchange={(chosen) => (definition.watch.tags = chosen)}
-        />
-      </details>
+  {#if shown('list', watch.list !== null)}
+    <Line label="of the list" out={{ label: 'Of any list', onclick: () => drop('list') }}>
+      <Pick
+        label="Saved list"
+        options={lists}
+        value={watch.list}
+        onchange={(id) => (definition.watch.list = id)}
+      />
     </Line>
   {/if}
-  <Line label="seen too">
-    <details open={watch.seen.length > 0}>
-      <summary class="quiet"
-        >{watch.seen.length === 0 ? 'nothing that stands apart' : watch.seen.join(', ')}</summary
-      >
-      <Choices
-        legend="What is not seen unless it is said"
-        options={UNSEEN.map((one) => ({
-          value: one,
-          label: one === 'called off' ? 'of a project that is not open' : one
-        }))}
+  {#if shown('priority', narrowsPriority)}
+    <Line label="of priority" out={{ label: 'Of any priority', onclick: () => drop('priority') }}>
+      <PickMany
+        label="Priorities"
+        options={plainOptions(PRIORITIES)}
+        chosen={watch.priorities}
+        onchange={(chosen) => (definition.watch.priorities = chosen)}
+      />
+    </Line>
+  {/if}
+  {#if shown('tags', watch.tags.length > 0)}
+    <Line label="tagged" out={{ label: 'With any tag or none', onclick: () => drop('tags') }}>
+      <PickMany
+        label="Tags"
+        options={plainOptions(choices.tags)}
+        chosen={watch.tags}
+        onchange={(chosen) => (definition.watch.tags = chosen)}
+      />
+    </Line>
+  {/if}
+  {#if shown('seen', watch.seen.length > 0)}
+    <Line label="seen too" out={{ label: 'See none of them', onclick: () => drop('seen') }}>
+      <PickMany
+        label="What is seen besides"
+        between="and"
+        options={UNSEEN.map((one) => ({ value: one, label: UNSEEN_WORDS[one] }))}
         chosen={watch.seen}
         onchange={(chosen) => (definition.watch.seen = chosen)}
       />
-    </details>
-  </Line>
-  <Line label="where">
-    <ConditionTree
-      label="Condition of the Watch"
-      condition={watch.condition}
-      {choices}
-      onchange={(condition) => (definition.watch.condition = condition)}
-    />
+    </Line>
+  {/if}
+  {#if watch.condition}
+    <Line label="where">
+      <ConditionTree
+        label="Condition of the Watch"
+        condition={watch.condition}
+        {choices}
+        onchange={(condition) => (definition.watch.condition = condition)}
+      />
+    </Line>
+  {/if}
+  <Line label="">
+    <AddMenu caption="narrow it" label="what narrows the Watch" options={narrowing} onadd={narrow} />
   </Line>
 </Part>
-
-<style>
-  summary {
-    cursor: pointer;
-    width: fit-content;
-    padding-top: 4px;
-  }
-</style>

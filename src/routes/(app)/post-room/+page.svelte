@@ -1,38 +1,78 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
+  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
+  import { CHANNELS } from '$lib/core/delivery/channel-name.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
-  const FAULTS = [
-    ['none', 'takes every message'],
-    ['try-later', 'asks to try again later'],
-    ['refuse', 'refuses for good']
-  ] as const;
-  const page = (from: number) =>
-    `/post-room?${new URLSearchParams({ ...(data.search ? { search: data.search } : {}), from: String(from) })}`;
+  const FAULT_WORDS = {
+    none: 'takes every message',
+    'try-later': 'asks to try again later',
+    refuse: 'refuses for good',
+    slow: 'takes twenty seconds to answer',
+    drop: 'breaks off half-way',
+    bounce: 'takes them, and says later that they did not arrive'
+  } as const;
+  const page = (from: number) => {
+    const { search, channel, readerId } = data;
+    const asked = { search, channel: channel ?? '', reader: readerId === null ? '' : String(readerId) };
+    const given = Object.entries({ ...asked, from: String(from) }).filter(([, value]) => value !== '');
+    return `/post-room?${new URLSearchParams(given)}`;
+  };
+  const sought = $derived(data.search !== '' || data.channel !== null || data.readerId !== null);
 </script>
 
 <svelte:head><title>Post room · Early Bell</title></svelte:head>
 
-<div class="flex flex-wrap items-end gap-3">
+<div class="flex flex-wrap items-baseline gap-3">
   <h1>Post room</h1>
-  <span class="quiet">messages exactly as the mail stand-in received them</span>
-  <form method="POST" action="?/fault" use:enhance class="ml-auto">
-    <label class="field">
-      <span class="label">The stand-in</span>
-      <select class="value" name="fault" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
-        {#each FAULTS as [value, label] (value)}<option {value} selected={data.fault === value}
-            >{label}</option
-          >{/each}
-      </select>
-    </label>
-  </form>
+  <span class="quiet">messages exactly as the stand-ins received them</span>
 </div>
 
-<form method="GET" class="mt-3 mb-3 flex items-end gap-2" data-sveltekit-keepfocus>
+{#if data.faults.length > 0}
+  <p class="quiet">
+    Nobody is at addresses and names that begin with <b>nobody-</b>, nor at numbers that begin with
+    <b>+000</b>.
+  </p>
+  <div class="faults mt-2">
+    {#each data.faults as { channel, fault, choices } (channel)}
+      <form method="POST" action="?/fault" use:enhance>
+        <input type="hidden" name="channel" value={channel} />
+        <label class="field">
+          <span class="label">The {channel} stand-in</span>
+          <select class="value" name="fault" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
+            {#each choices as value (value)}<option {value} selected={fault === value}
+                >{FAULT_WORDS[value]}</option
+              >{/each}
+          </select>
+        </label>
+      </form>
+    {/each}
+  </div>
+{/if}
+
+<form method="GET" class="mt-3 mb-3 flex flex-wrap items-end gap-2" data-sveltekit-keepfocus>
   <label class="field">
-    <span class="label">Subject, reader or words</span>
+    <span class="label">Subject, address or words</span>
     <input class="value" type="search" name="search" value={data.search} />
+  </label>
+  <label class="field">
+    <span class="label">Reader</span>
+    <select class="value" name="reader" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
+      <option value="">everybody</option>
+      {#each data.people as { id, name } (id)}<option value={id} selected={data.readerId === id}
+          >{name}</option
+        >{/each}
+    </select>
+  </label>
+  <label class="field">
+    <span class="label">Came by</span>
+    <select class="value" name="channel" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
+      <option value="">every channel</option>
+      {#each CHANNELS as channel (channel)}<option value={channel} selected={data.channel === channel}
+          >{CHANNEL_WORDS[channel]}</option
+        >{/each}
+    </select>
   </label>
   <button class="button">Search</button>
   <span class="quiet pb-1">{data.total.toLocaleString('en')} {data.total === 1 ? 'message' : 'messages'}</span
@@ -45,16 +85,14 @@
   </p>
 {:else if data.messages.length === 0}
   <p class="py-3">
-    {data.search
-      ? 'No message is like that.'
-      : 'No message has come in yet. Move the clock to the next bell.'}
+    {sought ? 'No message is like that.' : 'No message has come in yet. Move the clock to the next bell.'}
   </p>
 {:else}
   <table>
     <caption class="sr">Messages, newest first</caption>
-    <thead><tr><th>Left at</th><th>Reader</th><th>Subject</th></tr></thead>
+    <thead><tr><th>Left at</th><th>By</th><th>Reader</th><th>Subject</th></tr></thead>
     <tbody>
-      {#each data.messages as message (message.id)}
+      {#each data.messages as message (message.key)}
         <tr>
           <td>
             {#if message.time}{message.time.there}
@@ -62,10 +100,11 @@
                 >{message.time.place}{message.time.here ? ` · ${message.time.here} here` : ''}</span
               >{/if}
           </td>
+          <td class="whitespace-nowrap">{CHANNEL_WORDS[message.channel]}</td>
           <td>{message.reader ?? ''} <span class="quiet">{message.to}</span></td>
           <td
-            ><a href="/post-room/{message.id}">{message.subject}</a>{#if message.copies > 1}<span
-                class="brick-text block">received {message.copies} times, same Message-ID</span
+            ><a href="/post-room/{message.key}">{message.subject}</a>{#if message.copies > 1}<span
+                class="brick-text block">received {message.copies} times, the same message</span
               >{/if}</td
           >
         </tr>
@@ -73,9 +112,18 @@
     </tbody>
   </table>
   <p class="mt-3 flex gap-2">
-    {#if data.offset > 0}<a class="button" href={page(Math.max(0, data.offset - 50))}>Newer</a>{/if}
-    {#if data.offset + data.messages.length < data.total}<a class="button" href={page(data.offset + 50)}
-        >Older</a
+    {#if data.offset > 0}<a class="button" href={page(Math.max(0, data.offset - data.size))}>Newer</a>{/if}
+    {#if data.offset + data.messages.length < data.total}<a
+        class="button"
+        href={page(data.offset + data.size)}>Older</a
       >{/if}
   </p>
 {/if}
+
+<style>
+  .faults {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px 16px;
+  }
+</style>

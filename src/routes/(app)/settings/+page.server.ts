@@ -30,7 +30,7 @@ export const load: PageServerLoad = (event) => {
         app.watchman.namedBy({ field: (id) => (id === field.id ? null : (kinds.get(id) ?? null)) })
       )
     })),
-    mail: `${app.options.mail.host}, port ${app.options.mail.port}`,
+    channels: app.channelSettings.view().now,
     demo: app.options.demo
   };
 };
@@ -91,14 +91,6 @@ export const actions: Actions = {
       done: 'The field was taken out, and its values with it.',
       changeId: event.locals.app.fields.drop(actor, Number(form.id)).changeId
     }));
-  },
-
-  testMail: (event) => {
-    const { person } = signedIn(event);
-    return act('mail', {}, () => {
-      event.locals.app.accounts.testMail(person.id);
-      return { done: `A test message is on its way to ${person.email ?? ''}.` };
-    });
   },
 
   clearSample: (event) => {

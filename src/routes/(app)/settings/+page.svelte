@@ -149,12 +149,13 @@
           >{/if}
       </p>
     </form>
-    <h2 class="mt-5">Mail</h2>
-    <p class="quiet">Messages go out by SMTP to {data.mail}; that is set where the server is started.</p>
-    {#if faultOf('mail')}<p class="fault" role="alert">{faultOf('mail')?.errors['']}</p>{/if}
-    <form method="POST" action="?/testMail" use:enhance={submitDone(done)} class="mt-2">
-      <button class="button">Send me a test message</button>
-    </form>
+    <h2 class="mt-5">Channels</h2>
+    <p class="quiet">
+      Mail goes to {data.channels.mail.join(', then ')}; text messages {data.channels.text
+        ? 'go out'
+        : 'are not set up'}; a chat {data.channels.chat ? `is at ${data.channels.chat}` : 'is not set up'}.
+    </p>
+    <p class="mt-2"><a class="button" href="/settings/channels">What messages are handed to</a></p>
   </section>
 
   <section>

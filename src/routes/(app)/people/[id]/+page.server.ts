@@ -1,7 +1,9 @@
 import { error, fail } from '@sveltejs/kit';
+import { TELLING_KINDS } from '$lib/core/delivery/channels.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import {
+  channelsSchema,
   leaveSchema,
   moveSchema,
   ownBasicsSchema,
@@ -121,6 +123,23 @@ export const actions: Actions = {
     return act('quiet', form, () => ({
       done: 'It was saved, and holds at once.',
       changeId: event.locals.app.people.setQuiet(actor, target(event), input.value).changeId
+    }));
+  },
+
+  channels: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await event.request.formData();
+    const channels: Record<string, string[]> = Object.fromEntries(TELLING_KINDS.map((kind) => [kind, []]));
+    for (const choice of form.getAll('choice')) {
+      const [kind = '', channel = ''] = String(choice).split('/');
+      channels[kind]?.push(channel);
+    }
+    const given = { chat: String(form.get('chat') ?? '') };
+    const input = read(channelsSchema, { ...given, channels });
+    if (!input.ok) return failed('channels', input.errors, given);
+    return act('channels', given, () => ({
+      done: 'It was saved, and holds at once.',
+      changeId: event.locals.app.people.setChannels(actor, target(event), input.value).changeId
     }));
   },
 

@@ -8,6 +8,7 @@
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import AccessPart from '$lib/ui/person/AccessPart.svelte';
+  import ChannelsPart from '$lib/ui/person/ChannelsPart.svelte';
   import LeavePart from '$lib/ui/person/LeavePart.svelte';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
@@ -105,6 +106,7 @@
         <button class="button">Add the move</button>
       </form>
 
+      {#if data.channels}<ChannelsPart channels={data.channels} fault={faultOf('channels')} />{/if}
       <QuietPart set={data.preferences} fault={quiet} />
     {/if}
 

@@ -1,9 +1,18 @@
 <script lang="ts">
+  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
-  const sides = $derived(['as a page', 'as text', 'headers', ...data.files.map(({ name }) => name)]);
-  let side = $state('as a page');
+  // What came by mail has a page and headers, what was posted what was posted; what stands in the app has its words alone.
+  const last = $derived(data.channel === 'mail' ? 'headers' : 'as it was posted');
+  const sides = $derived([
+    ...(data.html ? ['as a page'] : []),
+    'as text',
+    ...(data.headers ? [last] : []),
+    ...data.files.map(({ name }) => name)
+  ]);
+  let picked = $state('as a page');
+  const side = $derived(sides.includes(picked) ? picked : sides[0]!);
   const file = $derived(data.files.find(({ name }) => name === side));
 </script>
 
@@ -12,7 +21,7 @@
 <p class="quiet"><a href="/post-room">Post room</a></p>
 <h1 class="[overflow-wrap:anywhere]">{data.subject}</h1>
 <p class="mb-4">
-  to {data.reader ?? ''} <span class="quiet">{data.to}</span>
+  by {CHANNEL_WORDS[data.channel]} to {data.reader ?? ''} <span class="quiet">{data.to}</span>
   {#if data.time}· {data.time.there}
     <span class="quiet">{data.time.place}{data.time.here ? ` · ${data.time.here} here` : ''}</span>{/if}
 </p>
@@ -22,7 +31,7 @@
       class="button"
       class:on={side === name}
       aria-pressed={side === name}
-      onclick={() => (side = name)}>{name}</button
+      onclick={() => (picked = name)}>{name}</button
     >{/each}
 </div>
 

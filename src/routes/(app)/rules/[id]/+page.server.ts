@@ -38,7 +38,7 @@ export const load: PageServerLoad = (event) => {
     withdraws: withdrawnByRule(app.stores, rule.id, null),
     hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer),
-    tasks: app.outlooks.tasksToTry(rule.id, input, viewer)
+    tasks: app.trials.tasksToTry(rule.id, input, viewer)
   };
 };
 

@@ -119,7 +119,7 @@
         value={name}
       /></label
     >
-    <Recipients to={readers} {choices} onchange={(to) => (readers = to)} />
+    <Recipients to={readers} {choices} leads={[]} onchange={(to) => (readers = to)} />
     <p class="acts">
       <button class="button main">Save the list</button><button
         type="button"

@@ -1,9 +1,10 @@
 <script lang="ts">
   import Upload from '@lucide/svelte/icons/upload';
-  import { goto, invalidate } from '$app/navigation';
+  import { afterNavigate, goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext, untrack, type Snippet } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import type { Send } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
   import ListFilters from '$lib/ui/task/ListFilters.svelte';
@@ -21,7 +22,6 @@
   const may = getContext<(deed: Deed) => boolean>('may');
   const done = getContext<(done: Done) => void>('done');
   const send = getContext<Send>('send');
-  type Send = <T>(url: string, body: unknown) => Promise<T | { message: string; failed: true }>;
 
   /** Rows of the pages after the first, and what the next one is asked for with. */
   let further = $state.raw<{ rows: TaskRowView[]; next: string | null } | null>(null);
@@ -54,7 +54,13 @@
   });
 
   /** The address's own parameters, to be changed for another address. */
-  const parametersNow = () => new URLSearchParams(page.url.search);
+  const parametersOf = (text: string) => new URLSearchParams(text);
+  const parametersNow = () => parametersOf(page.url.search);
+
+  // Who picks a second filter before the first has arrived means both: the next address is made
+  // from the one under way.
+  let underWay: string | null = null;
+  afterNavigate(() => (underWay = null));
 
   async function ask(
     after: string | null,
@@ -83,12 +89,13 @@
   }
 
   function change(changes: Record<string, string>) {
-    const parameters = parametersNow();
+    const parameters = parametersOf(underWay ?? page.url.search);
     for (const [key, value] of Object.entries(changes)) {
       if (value === '') parameters.delete(key);
       else parameters.set(key, value);
     }
     const text = parameters.toString();
+    underWay = text;
     void goto(`${page.url.pathname}${text ? `?${text}` : ''}`, { keepFocus: true, noScroll: true });
   }
 

@@ -7,7 +7,7 @@ export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { viewer } = signedIn(event);
     const taskId = Number(event.url.searchParams.get('task'));
-    return event.locals.app.outlooks.tryOn(
+    return event.locals.app.trials.tryOn(
       Number(event.params.id),
       await ruleInput(event),
       Number.isInteger(taskId) ? taskId : 0,

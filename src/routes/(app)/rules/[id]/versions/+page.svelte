@@ -1,11 +1,14 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import BesidePart from '$lib/ui/rule/BesidePart.svelte';
+  import DifferenceList from '$lib/ui/rule/DifferenceList.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+  const newest = $derived(Math.max(...data.versions.map(({ number }) => number)));
 </script>
 
 <svelte:head><title>Versions of {data.name || 'a rule'} · Early Bell</title></svelte:head>
@@ -19,6 +22,29 @@
   rung.
 </p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
+
+{#if data.versions.length > 1}
+  <form class="compare" data-sveltekit-noscroll data-sveltekit-replacestate>
+    <label
+      >Lay version <select class="value" name="to" value={String(data.compared?.to ?? newest)}>
+        {#each data.versions as { number } (number)}<option value={String(number)}>{number}</option>{/each}
+      </select></label
+    >
+    <label
+      >beside version <select class="value" name="from" value={String(data.compared?.from ?? newest - 1)}>
+        {#each data.versions as { number } (number)}<option value={String(number)}>{number}</option>{/each}
+      </select></label
+    >
+    <button class="button">Compare</button>
+  </form>
+{/if}
+{#if data.compared}
+  <section aria-label="Version {data.compared.to} beside version {data.compared.from}">
+    <h2>Version {data.compared.to} beside version {data.compared.from}</h2>
+    <DifferenceList differences={data.compared.differences} none="They say the same." />
+    <BesidePart beside={data.compared.beside} />
+  </section>
+{/if}
 
 <ol class="versions">
   {#each data.versions as version (version.id)}
@@ -34,22 +60,29 @@
           </form>
         {/if}
       </div>
-      {#each version.differences as { part, gone, added } (part)}
-        <div class="part">
-          <span class="label">{part}</span>
-          <div>
-            {#each gone as line (line)}<p class="gone"><span class="sr">no more: </span>{line}</p>{/each}
-            {#each added as line (line)}<p class="added"><span class="sr">now: </span>{line}</p>{/each}
-          </div>
-        </div>
-      {:else}
-        <p class="quiet">{version.number === 1 ? 'The first.' : 'Says the same as the one before.'}</p>
-      {/each}
+      <DifferenceList
+        differences={version.differences}
+        none={version.number === 1 ? 'The first.' : 'Says the same as the one before.'}
+      />
     </li>
   {/each}
 </ol>
 
 <style>
+  .compare {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    margin-top: 10px;
+    font-size: 13px;
+  }
+  section {
+    display: grid;
+    gap: 8px;
+    max-width: 900px;
+    margin-top: 12px;
+  }
   .versions {
     list-style: none;
     padding: 0;
@@ -75,22 +108,5 @@
     color: var(--sea);
     font-weight: 600;
     font-size: 12.5px;
-  }
-  .part {
-    display: grid;
-    grid-template-columns: 62px minmax(0, 1fr);
-    gap: 4px 10px;
-    font-size: 13px;
-  }
-  .label {
-    color: var(--ink-3);
-  }
-  .gone {
-    color: var(--brick);
-    text-decoration: line-through;
-    text-decoration-thickness: 1px;
-  }
-  .added {
-    color: var(--sea);
   }
 </style>

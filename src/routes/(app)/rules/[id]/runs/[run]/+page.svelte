@@ -79,7 +79,11 @@
         {#each run.notices as notice (notice.id)}
           <tr>
             <td>{notice.person}</td>
-            <td>{notice.state}{notice.reason ? `: ${notice.reason}` : ''}</td>
+            <td
+              >{notice.state}{notice.reason ? `: ${notice.reason}` : ''}{notice.inDoubt
+                ? ', in doubt: it may have arrived twice'
+                : ''}</td
+            >
             <td>{notice.at}</td>
             <td class="quiet">{notice.why.join(' ')}</td>
           </tr>

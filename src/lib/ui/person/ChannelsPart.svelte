@@ -1,0 +1,86 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import TextField from '$lib/ui/form/TextField.svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { ChannelsView } from '$lib/view/channels.ts';
+
+  /** By which channels a person hears of what. */
+  interface Props {
+    channels: ChannelsView;
+    fault: { errors: Record<string, string>; given: Record<string, unknown> } | null;
+  }
+
+  let { channels, fault }: Props = $props();
+  const done = getContext<(done: Done) => void>('done');
+  let form: HTMLFormElement | undefined = $state();
+</script>
+
+<h2 class="mt-5">By which channel</h2>
+<p class="quiet">
+  A choice holds as soon as it is made. Where none is ticked, or none of them is open, the first that is open
+  is taken: nobody is left untold.
+</p>
+<form bind:this={form} method="POST" action="?/channels" use:enhance={submitDone(done)}>
+  <table>
+    <caption class="sr">Channels by kind of message</caption>
+    <thead>
+      <tr>
+        <th scope="col">Kind</th>
+        {#each channels.columns as { channel, words, note } (channel)}<th scope="col"
+            >{words}<span class="quiet block font-normal">{note}</span></th
+          >{/each}
+      </tr>
+    </thead>
+    <tbody>
+      {#each channels.rows as { kind, words, cells } (kind)}
+        <tr>
+          <th scope="row">{words}</th>
+          {#each cells as { channel, label, chosen, cannot } (channel)}
+            <td>
+              {#if cannot}<span class="quiet">{cannot}</span>
+              {:else}<input
+                  type="checkbox"
+                  name="choice"
+                  value="{kind}/{channel}"
+                  aria-label={label}
+                  checked={chosen}
+                  onchange={() => form?.requestSubmit()}
+                />{/if}
+            </td>
+          {/each}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  <div class="row">
+    <TextField
+      label="Name in the chat"
+      name="chat"
+      value={String(fault?.given.chat ?? channels.chat)}
+      error={fault?.errors.chat ?? fault?.errors['']}
+    />
+    <button class="button">Save the name</button>
+  </div>
+</form>
+
+<style>
+  table {
+    max-width: 620px;
+    margin-top: 8px;
+  }
+  tbody th {
+    font-weight: 500;
+    border-color: var(--line-soft);
+  }
+  td {
+    font-size: 12px;
+  }
+  .row {
+    display: flex;
+    align-items: end;
+    gap: 10px;
+    margin-top: 10px;
+    max-width: 420px;
+  }
+</style>

@@ -1,0 +1,37 @@
+/** One thing that can be picked. */
+export interface Option<T extends string | number = string | number> {
+  value: T;
+  label: string;
+  /** Under which heading it stands in a long list. */
+  group?: string;
+  /** Why it cannot be picked now. */
+  unfit?: string | null;
+}
+
+/** Options that are their own labels. */
+export const plainOptions = <T extends string>(all: readonly T[]): Option<T>[] =>
+  all.map((one) => ({ value: one, label: one }));
+
+/** Options of things with an id and a name. */
+export const namedOptions = (all: readonly { id: number; name: string }[]): Option<number>[] =>
+  all.map(({ id, name }) => ({ value: id, label: name }));
+
+/** Options of words by their code, in the order in which they are written down. */
+export const wordOptions = <T extends string>(words: Readonly<Record<T, string>>): Option<T>[] =>
+  (Object.entries(words) as [T, string][]).map(([value, label]) => ({ value, label }));
+
+const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase();
+
+/**
+ * The options that what is typed names, in their own order; those that begin with it come first. Accents and capitals make no difference.
+ */
+export function searchOptions<O extends Option>(options: readonly O[], typed: string): O[] {
+  const words = folded(typed).split(/\s+/).filter(Boolean);
+  if (words.length === 0) return [...options];
+  const found = options.filter(({ label, group }) => {
+    const text = folded(`${label} ${group ?? ''}`);
+    return words.every((word) => text.includes(word));
+  });
+  const begins = (option: O) => folded(option.label).startsWith(words[0]!);
+  return [...found.filter(begins), ...found.filter((option) => !begins(option))];
+}

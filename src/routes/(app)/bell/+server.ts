@@ -1,0 +1,22 @@
+import { json } from '@sveltejs/kit';
+import { behindBell } from '$lib/server/service/in-app.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** What stands behind the bell of whoever is signed in. */
+export const GET: RequestHandler = (event) => {
+  const { person, zone } = signedIn(event);
+  return json(behindBell(event.locals.app, person.id, zone));
+};
+
+/** One was looked at, or all of them. */
+export const POST: RequestHandler = async (event) => {
+  const { person, zone } = signedIn(event);
+  const { app } = event.locals;
+  return answerJson(async () => {
+    const { id } = (await jsonOf(event.request)) as { id?: unknown };
+    const which = typeof id === 'number' && Number.isInteger(id) ? id : null;
+    app.db.transaction(() => app.stores.inApp.see(person.id, which, app.clock.now())).immediate();
+    return behindBell(app, person.id, zone);
+  });
+};

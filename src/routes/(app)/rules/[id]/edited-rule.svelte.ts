@@ -1,0 +1,282 @@
+import { untrack } from 'svelte';
+import { applyMend } from '$lib/core/lint/apply-mend.ts';
+import type { Mend } from '$lib/core/lint/model.ts';
+import type { RuleFault } from '$lib/core/rule/check.ts';
+import { allSteps, type RuleDefinition } from '$lib/core/rule/model.ts';
+import { newPartId } from '$lib/ui/rule/choices.ts';
+import type { RuleForecastView } from '$lib/view/models.ts';
+import type { BesideView, CheckView, HindsightView, TrialView, WordsView } from '$lib/view/rule-trials.ts';
+import { OutlookClient } from './outlook.ts';
+
+/** A rule as its editor holds it. */
+interface RuleInput extends Record<string, unknown> {
+  name: string;
+  description: string;
+  group: string;
+  definition: RuleDefinition;
+}
+/** What the page was opened with, and is read again with. */
+interface Opened {
+  id: number;
+  input: RuleInput;
+  forecast: RuleForecastView;
+  stamp: string;
+}
+/** What can stand beside the rule. */
+export const SIDES = ['weeks', 'task', 'beside', 'past'] as const;
+export type Side = (typeof SIDES)[number];
+
+/** A pause in typing after which what the rule would do is computed anew; what only the server can say waits longer. */
+const PAUSE_MS = 60;
+const SERVER_PAUSE_MS = 250;
+
+/** A rule while it is edited: what is written, what of it is saved, and what it would do. */
+export class EditedRule {
+  readonly #opened: () => Opened;
+  readonly #outlook: OutlookClient;
+  /** For what the forecast stands. */
+  #computed: string;
+  /** How often the facts have changed beneath what is written, and over which of them it was computed. */
+  #otherFacts = $state(0);
+  #computedOver = 0;
+  #loaded: string;
+  /** What this page itself has saved, until it is read again. */
+  #sent: string | null = null;
+  /** What the server last had, to know whether something is unsaved. */
+  #saved = $state('');
+
+  input = $state() as RuleInput;
+  forecast = $state() as RuleForecastView;
+  pending = $state(false);
+  /** Somebody wanted to turn it on and it was not whole: everything that is missing is said. */
+  asked = $state(false);
+  /** By what the server knows that nobody has saved the rule since. */
+  stamp = $state('');
+
+  side = $state<Side>('weeks');
+  trial = $state<TrialView | null>(null);
+  beside = $state<BesideView | null>(null);
+  check = $state<CheckView | null>(null);
+  /** The last four weeks, and the rule as it was written when they were looked at. */
+  past = $state<{ view: HindsightView; text: string } | null>(null);
+  looking = $state(false);
+  #leave: AbortController | null = null;
+  /** Why what was asked could not be computed; empty when it could. */
+  problem = $state('');
+  /** The words of each Tell about a real task. */
+  words = $state<Record<string, WordsView>>({});
+  /** About which task they are read; null for the one that rings next. */
+  wordsTask = $state<number | null>(null);
+
+  /** The task that rings next: the words are read about it. */
+  readonly #nextTask = $derived(this.forecast.bells.find(({ unrung }) => unrung === null)?.taskId ?? null);
+  readonly text = $derived(JSON.stringify(this.input));
+  readonly unsaved = $derived(this.text !== this.#saved);
+
+  /** @param opened what the page holds, read again whenever the page is */
+  constructor(opened: () => Opened) {
+    this.#opened = opened;
+    const { id, input, forecast, stamp } = untrack(opened);
+    this.#outlook = new OutlookClient(id);
+    this.input = structuredClone(input);
+    this.forecast = forecast;
+    this.stamp = stamp;
+    this.#saved = this.#computed = this.#loaded = JSON.stringify(input);
+    $effect(() => this.#follow());
+    $effect(() => this.#recompute());
+    $effect(() => this.#askAgain());
+    $effect(() => this.#readWords());
+    $effect(() => () => {
+      this.#outlook.close();
+      this.leavePast();
+    });
+  }
+
+  /** Everything that is wrong as it stands; what is only missing yet is said once somebody wants to turn it on. */
+  faults(refused: readonly RuleFault[] | null): readonly RuleFault[] {
+    if (this.asked) return this.forecast.faults;
+    return refused ?? this.forecast.faults.filter(({ code }) => !code.startsWith('rule-'));
+  }
+
+  /** What each block of a step comes to in the next four weeks. */
+  get counts(): Record<string, string> {
+    const words: Record<string, string> = {};
+    for (const { id, kind } of allSteps(this.input.definition.steps)) {
+      const { people, changes } = this.forecast.bySteps[id] ?? { people: 0, changes: 0 };
+      if (kind === 'tell') words[id] = `${people} ${people === 1 ? 'person' : 'people'} would hear`;
+      else if (kind === 'do') words[id] = `${changes} ${changes === 1 ? 'change' : 'changes'} in four weeks`;
+    }
+    return words;
+  }
+
+  async show(side: Side): Promise<void> {
+    this.side = side;
+    if (side === 'beside') this.beside = await this.#ask<BesideView>('beside');
+    if (side === 'task' && this.trial) await this.tryOn(this.trial.taskId);
+    if (side === 'past' && this.past?.text !== this.text) await this.lookBack();
+    else if (side !== 'past') this.leavePast();
+  }
+
+  /** Looks at the last four weeks. It takes a while, and is not done again with every key. */
+  async lookBack(): Promise<void> {
+    this.leavePast();
+    const leave = (this.#leave = new AbortController());
+    const { text } = this;
+    this.problem = '';
+    this.looking = true;
+    const view = await this.#post<HindsightView>('hindsight', text, leave.signal);
+    if (leave.signal.aborted) return;
+    this.looking = false;
+    this.past = view && { view, text };
+  }
+
+  leavePast(): void {
+    this.#leave?.abort();
+    this.looking = false;
+  }
+
+  async tryOn(taskId: number): Promise<void> {
+    this.trial = await this.#ask<TrialView>(`try?task=${taskId}`);
+  }
+
+  /** What is said before it is turned on, or that again out of sight. */
+  async askCheck(): Promise<void> {
+    if (this.check) return void (this.check = null);
+    const answer = await this.#ask<CheckView>('check');
+    // What is not whole stands at its part from then on, and goes as it is mended.
+    this.asked = answer !== null && answer.faults.length > 0;
+    if (answer && this.asked) this.forecast = { ...this.forecast, faults: answer.faults };
+    this.check = this.asked ? null : answer;
+  }
+
+  mend(what: Mend): void {
+    this.input.definition = applyMend(
+      $state.snapshot(this.input.definition) as RuleDefinition,
+      what,
+      newPartId
+    );
+  }
+
+  /** What was sent is saved, whatever has been written since. */
+  markSaved(sent: string): void {
+    this.#saved = this.#sent = sent;
+    this.check = null;
+  }
+
+  /**
+   * After saving or an undo the page holds what the server has. What it is read again for without a change, the clock for one, must not
+   * touch what somebody is typing.
+   */
+  #follow(): void {
+    const { input, forecast, stamp } = this.#opened();
+    // Whatever made the page be read again may have changed what the rule is computed from.
+    this.#outlook.forget();
+    const fresh = JSON.stringify(input);
+    const sent = this.#sent;
+    this.#sent = null;
+    if (fresh === this.#loaded) {
+      // The same rule over other facts: what it would do is another thing now.
+      if (untrack(() => this.text) === fresh) this.forecast = forecast;
+      else untrack(() => this.#otherFacts++);
+      return;
+    }
+    this.#loaded = fresh;
+    untrack(() => {
+      if (sent !== null) this.stamp = stamp;
+      // What was written while it was saved stays, and is not saved yet.
+      if (sent !== null && sent !== this.text) return;
+      // Somebody else has saved it: what is being written here stays, and saving it will say so.
+      if (this.unsaved && fresh !== this.text) return;
+      this.input = structuredClone(input);
+      this.#saved = fresh;
+      this.forecast = forecast;
+      this.#computed = fresh;
+      this.stamp = stamp;
+    });
+  }
+
+  /** What it would do follows every change, a moment after the last. */
+  #recompute(): (() => void) | undefined {
+    const body = this.text;
+    if (body === this.#computed && this.#otherFacts === this.#computedOver) return undefined;
+    const over = this.#otherFacts;
+    const controller = new AbortController();
+    const timer = setTimeout(() => void this.#compute(body, over, controller.signal), PAUSE_MS);
+    return () => {
+      clearTimeout(timer);
+      controller.abort();
+    };
+  }
+
+  async #compute(body: string, over: number, signal: AbortSignal): Promise<void> {
+    this.pending = true;
+    try {
+      const view = await this.#outlook.compute(JSON.parse(body) as RuleInput);
+      // Overtaken by a newer change: that one is computed instead.
+      if (!view || signal.aborted) return;
+      this.forecast = view;
+      this.#computed = body;
+      this.#computedOver = over;
+    } finally {
+      this.pending = false;
+    }
+  }
+
+  /** What was tried, laid beside or checked follows what is written. */
+  #askAgain(): (() => void) | undefined {
+    const body = this.text;
+    if (body === untrack(() => this.#saved) && !untrack(() => this.trial ?? this.beside ?? this.check))
+      return undefined;
+    const timer = setTimeout(
+      () =>
+        void untrack(async () => {
+          if (this.side === 'task' && this.trial) await this.tryOn(this.trial.taskId);
+          if (this.side === 'beside') this.beside = await this.#ask<BesideView>('beside');
+          if (this.check) this.check = await this.#ask<CheckView>('check');
+        }),
+      SERVER_PAUSE_MS
+    );
+    return () => clearTimeout(timer);
+  }
+
+  /** The words about a real task follow every change, a moment after the last. */
+  #readWords(): () => void {
+    const body = this.text;
+    const task = this.wordsTask ?? this.#nextTask;
+    const controller = new AbortController();
+    const timer = setTimeout(() => {
+      const of = task === null ? 'words' : `words?task=${task}`;
+      void this.#post<Record<string, WordsView>>(of, body, controller.signal).then((answer) => {
+        if (answer) this.words = answer;
+      });
+    }, SERVER_PAUSE_MS);
+    return () => {
+      clearTimeout(timer);
+      controller.abort();
+    };
+  }
+
+  async #ask<T>(what: string): Promise<T | null> {
+    this.problem = '';
+    return this.#post<T>(what, this.text);
+  }
+
+  /** @returns null when the server could not say; why stands in `problem` */
+  async #post<T>(what: string, body: string, signal?: AbortSignal): Promise<T | null> {
+    try {
+      const response = await fetch(`/rules/${untrack(this.#opened).id}/${what}`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body,
+        ...(signal ? { signal } : {})
+      });
+      const answer = (await response.json()) as T & { message?: string };
+      if (response.ok) return answer;
+      this.problem = answer.message ?? 'It could not be computed.';
+    } catch (failure) {
+      if (signal?.aborted) return null;
+      this.problem = `The server could not be asked: ${failure instanceof Error ? failure.message : ''}`;
+    }
+    return null;
+  }
+}

@@ -1,0 +1,53 @@
+import { fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { CHANNELS } from '$lib/core/delivery/channel-name.ts';
+import { channelFieldOf, channelForm, channelSettingsSchema } from '$lib/server/schema/channel-settings.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = ({ locals: { app } }) => ({
+  set: app.channelSettings.view(),
+  open: app.channels.open()
+});
+
+export const actions: Actions = {
+  save: async (event) => {
+    const { actor } = signedIn(event);
+    const form = Object.fromEntries(await event.request.formData()) as Record<string, string>;
+    // What was typed comes back to be mended, but for what nobody should read over a shoulder.
+    const given = Object.fromEntries(
+      Object.entries(form).filter(([name]) => !/Password$|Token$|^chatUrl$/.test(name))
+    );
+    const isFirstSet = Boolean(form.mail1Host?.trim());
+    const failed = (errors: Record<string, string>) =>
+      fail(400, {
+        given,
+        errors: Object.fromEntries(
+          Object.entries(errors).map(([path, words]) => [channelFieldOf(path, isFirstSet), words])
+        )
+      });
+    const input = read(channelSettingsSchema, channelForm(form));
+    if (!input.ok) return failed(input.errors);
+    try {
+      const { changeId } = event.locals.app.channelSettings.save(actor, input.value);
+      return { done: 'The channels were saved, and hold from the next message on.', changeId };
+    } catch (failure) {
+      if (!(failure instanceof CodedError)) throw failure;
+      return failed({ [failure.field ?? '']: failure.message });
+    }
+  },
+
+  test: async (event) => {
+    const { person } = signedIn(event);
+    const asked = (await event.request.formData()).get('channel');
+    const channel = CHANNELS.find((one) => one === asked) ?? 'mail';
+    try {
+      event.locals.app.channelTest.send(person.id, channel);
+      return { done: 'A test message is on its way to you.' };
+    } catch (failure) {
+      if (!(failure instanceof CodedError)) throw failure;
+      return fail(400, { given: {}, errors: { [`test ${channel}`]: failure.message } });
+    }
+  }
+};

@@ -1,0 +1,85 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import Threshold from '$lib/ui/frame/Threshold.svelte';
+  import type { LinkAct } from '$lib/core/message/acts.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+
+  const TITLES: Record<LinkAct, string> = {
+    done: 'Is it done?',
+    promise: 'By when will it be done?',
+    date: 'Another date',
+    later: 'Remind me later',
+    yes: 'Your answer',
+    no: 'Your answer',
+    change: 'Your answer'
+  };
+  const PRESSES: Partial<Record<LinkAct, string>> = {
+    done: 'Yes, it is done',
+    yes: 'Answer yes',
+    no: 'Answer no',
+    change: 'Something must change'
+  };
+  const { link } = $derived(data);
+</script>
+
+<Threshold title={form?.done ? 'Thank you' : link ? TITLES[link.act] : 'This link'}>
+  {#if form?.done}
+    <p role="status">{form.done}</p>
+    <p class="quiet">You can close this page, or <a href="/">open Early Bell</a>.</p>
+  {:else if link}
+    {#if form?.problem}<p class="band brick" role="alert"><b>Not done</b><span>{form.problem}</span></p>{/if}
+    <div>
+      <p class="task">{link.task}</p>
+      <p class="quiet">
+        {link.project ?? 'no project'}{link.due ? ` · due ${link.due}` : ''} · for {link.reader}
+      </p>
+      {#if link.question}<p class="question">{link.question}</p>{/if}
+    </div>
+    <form method="POST" class="grid gap-2" use:enhance>
+      {#if PRESSES[link.act]}
+        <button class="button main press">{PRESSES[link.act]}</button>
+      {:else}
+        {#each link.choices as { words, value } (value)}
+          <button class="button press" name="value" {value}>{words}</button>
+        {/each}
+        {#if link.act === 'promise'}<button class="button press">I cannot say yet</button>{/if}
+        {#if link.act === 'date' || link.act === 'promise'}
+          <label class="quiet" for="picked">or on</label>
+          <span class="pick">
+            <input id="picked" class="value press" type="date" name="picked" min={link.today} />
+            <button class="button press">Take this date</button>
+          </span>
+        {/if}
+      {/if}
+    </form>
+    <p class="quiet">This link works once. Nothing happens before you press.</p>
+  {:else}
+    <p class="band brick" role="alert"><b>It does nothing any more</b><span>{data.problem}</span></p>
+    <p class="quiet"><a href="/">Open Early Bell</a> to see the task.</p>
+  {/if}
+</Threshold>
+
+<style>
+  .task {
+    font-weight: 650;
+    font-size: 17px;
+  }
+  .question {
+    margin-top: 8px;
+  }
+  .press {
+    min-height: 44px;
+    justify-content: center;
+    font-size: 15px;
+  }
+  .pick {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .pick .value {
+    flex: 1;
+  }
+</style>

@@ -1,0 +1,21 @@
+import type { RequestHandler } from './$types';
+
+/** Behind by more than this, the engine does not keep up. */
+const BEHIND_MS = 5 * 60_000;
+
+/** Whether the engine rings and keeps up; 503 with why not. */
+export const GET: RequestHandler = ({ locals }) => {
+  const { engine, clock } = locals.app;
+  const next = engine.nextInstant();
+  const why = !engine.started
+    ? 'the engine stands still'
+    : engine.troubled
+      ? 'nothing can be written: the disk may be full, or something else holds the database'
+      : next !== null && clock.running && clock.now() - next > BEHIND_MS
+        ? 'the engine is more than five minutes behind'
+        : null;
+  return new Response(`${why ?? 'ready'}\n`, {
+    status: why ? 503 : 200,
+    headers: { 'cache-control': 'no-store' }
+  });
+};

@@ -1,0 +1,33 @@
+import { createHash, timingSafeEqual } from 'node:crypto';
+import { json } from '@sveltejs/kit';
+import { readTextReference } from '$lib/core/delivery/text-address.ts';
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { receiptSchema } from '$lib/server/schema/receipt.ts';
+import { jsonOf } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** A receipt of the gateway for text messages: nobody else knows the address. */
+export const POST: RequestHandler = async ({ params, request, locals: { app } }) => {
+  if (!isSame(params.key, app.stores.secrets.made('receipts')))
+    return json({ message: 'There is nothing at this address.' }, { status: 404 });
+  let input;
+  try {
+    input = read(receiptSchema, await jsonOf(request));
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return json({ message: failure.message }, { status: 400 });
+  }
+  if (!input.ok) return json({ message: 'This is no receipt.', errors: input.errors }, { status: 400 });
+  const { reference, status, reason } = input.value;
+  const { messageId, phone } = readTextReference(reference);
+  const known = app.outbox.receipt('text', messageId, phone, status === 'arrived' ? null : reason);
+  // A receipt of what is not known is no fault of the gateway: it need not bring it again.
+  return json({ known });
+};
+
+/** Compared by their hashes, so that the time it takes says nothing of how much was right. */
+function isSame(given: string, right: string): boolean {
+  const hash = (text: string) => createHash('sha256').update(text).digest();
+  return timingSafeEqual(hash(given), hash(right));
+}
