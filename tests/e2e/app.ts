@@ -1,13 +1,12 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { spawnSync } from 'node:child_process';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ChildProcess } from 'node:child_process';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 // @ts-expect-error plain scripts that start the application for people and for tests alike
-import { layOutDemo, startServer, startStandIn } from '../../scripts/serve.mjs';
+import { freePort, layOutDemo, standInEnv, startServer, startStandIn } from '../../scripts/serve.mjs';
 
 /** The application as a person starts it: its own processes, a database file of its own, the real stand-in. */
 export interface App {
@@ -34,25 +33,25 @@ interface Started {
 
 export async function startApp({ at, many }: AppOptions): Promise<App> {
   const data = mkdtempSync(join(tmpdir(), 'early-bell-'));
-  const port = await freePort();
+  const port = (await freePort()) as number;
   const origin = `http://localhost:${port}`;
   const standIn = (await startStandIn(join(data, 'mail'))) as Started & {
     smtpPort: number;
     httpPort: number;
+    returnPort: number;
   };
   if (at && many) layOutMany(data, at, many);
-  else if (at) await layOutDemo({ data, at, smtpPort: standIn.smtpPort, origin });
+  else if (at) await layOutDemo({ data, at, standIn, origin });
   const env = {
     EARLY_BELL_DATA: data,
-    EARLY_BELL_SMTP_PORT: String(standIn.smtpPort),
-    EARLY_BELL_POST_ROOM: `http://127.0.0.1:${standIn.httpPort}`,
+    ...standInEnv(standIn),
     EARLY_BELL_LOG: 'warn',
     ...(at ? { EARLY_BELL_DEMO: '1', EARLY_BELL_AT: at } : {})
   };
   const server = (await startServer({ port, env })) as Started & { output(): string };
   return {
     origin,
-    mail: env.EARLY_BELL_POST_ROOM,
+    mail: `http://127.0.0.1:${standIn.httpPort}`,
     firstLink: () => /http\S+\/begin\/\S+/.exec(server.output())![0],
     async stop() {
       await ended(server.child);
@@ -120,6 +119,47 @@ export async function moveClockTo(page: Page, date: string, time: string): Promi
   }).toPass();
 }
 
+/** In the Post room: the mail whose words contain a text. */
+export async function searchPostRoom(page: Page, text: string): Promise<void> {
+  await page.getByLabel('Subject, address or words').fill(text);
+  await page.getByLabel('Came by').selectOption('mail');
+  await expect(page).toHaveURL(/channel=mail/);
+}
+
+/** Picks one value of a list that is edited in place: presses what stands there, types, and takes it with Enter. */
+export async function pick(within: Page | Locator, label: string, value: string): Promise<void> {
+  await within.getByRole('button', { name: `${label}: ` }).click();
+  await take(within, label, value);
+}
+
+/** Adds something from the list behind “+ …”. */
+export async function addFrom(within: Page | Locator, label: string, value: string): Promise<void> {
+  await within.getByRole('button', { name: `Add ${label}`, exact: true }).click();
+  await take(within, label, value);
+}
+
+/** Chooses or leaves out values of a list of which several can be chosen. */
+export async function pickMany(within: Page | Locator, label: string, values: string[]): Promise<void> {
+  const page = 'page' in within ? within.page() : within;
+  await within.getByRole('button', { name: `${label}: ` }).click();
+  for (const value of values) await page.getByRole('option', { name: value, exact: true }).click();
+  await page.keyboard.press('Escape');
+}
+
+/** Types words with merge fields over what stood there, as somebody does who marks it all first. */
+export async function writeWords(words: Locator, text: string): Promise<void> {
+  await words.click();
+  await words.press('ControlOrMeta+a');
+  await words.press('Delete');
+  await words.pressSequentially(text);
+}
+
+async function take(within: Page | Locator, label: string, value: string): Promise<void> {
+  const page = 'page' in within ? within.page() : within;
+  await page.getByRole('combobox', { name: label }).fill(value);
+  await page.getByRole('option', { name: value, exact: true }).click();
+}
+
 /** No finding that axe calls serious or critical. */
 export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -127,17 +167,6 @@ export async function expectAccessible(page: Page): Promise<void> {
   expect(
     serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
   ).toEqual([]);
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
 }
 
 function ended(child: ChildProcess): Promise<void> {

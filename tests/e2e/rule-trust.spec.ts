@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { expectAccessible, open, signIn, test } from './app.ts';
+import { expectAccessible, open, signIn, test, writeWords } from './app.ts';
 
 test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rule-trust' } });
 test.describe.configure({ mode: 'serial' });
@@ -18,10 +18,10 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Due today');
 
   // What is doubtful stands beside it, with the press that mends it.
-  await page.getByLabel('Subject', { exact: true }).fill('‹task› is due tomorrow');
+  await writeWords(page.getByLabel('Subject', { exact: true }), '‹task› is due tomorrow');
   await expect(page.getByText('The words say “tomorrow”')).toBeVisible();
   await page.getByRole('button', { name: 'Say ‹days left› instead' }).click();
-  await expect(page.getByLabel('Subject', { exact: true })).toHaveValue('‹task› is ‹days left›');
+  await expect(page.getByLabel('Subject', { exact: true })).toHaveText('‹task› is ‹days left›');
   await expect(page.getByText('The words say “tomorrow”')).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Try on one task' }).click();
@@ -57,6 +57,12 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByRole('link', { name: 'versions' }).click();
   const second = page.getByRole('listitem', { name: 'Version 2' });
   await expect(second).toContainText('on the due date at 11:00');
+  await page.getByLabel('Lay version').selectOption('1');
+  await page.getByLabel('beside version').selectOption('2');
+  await page.getByRole('button', { name: 'Compare' }).click();
+  const beside = page.getByRole('region', { name: 'Version 1 beside version 2' });
+  await expect(beside).toContainText('on the due date at 09:00');
+  await expect(beside).toContainText(/[1-9]\d*\s+at another time/);
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Take version 1 up again' }).click();
   await expect(page.getByText('It stands as a draft now')).toBeVisible();
@@ -81,7 +87,7 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await page.getByLabel('Tells').selectOption('the owner’s manager');
   await page.getByRole('button', { name: 'Make the copy' }).click();
   await expect(page.locator('.read')).toContainText('3 working days before the due date');
-  await expect(page.locator('.read')).toContainText('mails the owner’s manager');
+  await expect(page.locator('.read')).toContainText('tells the owner’s manager');
 
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
   await page.getByLabel('Look for rules').fill('to the manager');
@@ -94,6 +100,33 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await expectAccessible(page);
 });
 
+test('what a rule would have done is looked back at; what no bell reaches is mended by one press, and taken back', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules/3`);
+  await page.getByRole('button', { name: 'Looking back' }).click();
+  // The rule was on all that time: what it would have sent is what it did send.
+  const said = page.getByText('Had it been on since');
+  await expect(said).toBeVisible({ timeout: 60_000 });
+  const [, sent, did] = /sent\s+(\d+)\s+notices[\s\S]*did\s+send\s+(\d+)/.exec(await said.innerText())!;
+  expect(Number(sent)).toBeGreaterThan(5);
+  expect(sent).toBe(did);
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: 'Four weeks' }).click();
+  const mend = page.getByRole('button', { name: /^Make them due on / });
+  await mend.click();
+  await expect(page.getByText(/\d+ tasks? (was|were) changed/)).toBeVisible();
+  await expect(mend).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(mend).toBeVisible();
+
+  await page.getByRole('link', { name: 'Bell tower' }).click();
+  await expect(page.getByRole('region', { name: 'Out of earshot' })).toContainText('Give them to me');
+});
+
 test('of two people who edit one rule the second is told and loses nothing', async ({
   app,
   page,
@@ -104,14 +137,14 @@ test('of two people who edit one rule the second is told and loses nothing', asy
   const other = await (await browser.newContext()).newPage();
   await signIn(other, app, 'Nora Fielding');
   await open(other, `${app.origin}/rules/4`);
-  await other.getByLabel('Subject', { exact: true }).fill('Nora’s words: ‹task›');
+  await writeWords(other.getByLabel('Subject', { exact: true }), 'Nora’s words: ‹task›');
   await other.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(other.getByText('was saved.')).toBeVisible();
 
-  await page.getByLabel('Subject', { exact: true }).fill('Other words: ‹task›');
+  await writeWords(page.getByLabel('Subject', { exact: true }), 'Other words: ‹task›');
   await page.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(page.getByText('Nora Fielding has saved this rule since you opened it.')).toBeVisible();
-  await expect(page.getByLabel('Subject', { exact: true })).toHaveValue('Other words: ‹task›');
+  await expect(page.getByLabel('Subject', { exact: true })).toHaveText('Other words: ‹task›');
   await page.getByRole('button', { name: 'Save mine over theirs' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
   await other.close();

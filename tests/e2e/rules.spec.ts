@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+import { addFrom, expectAccessible, moveClockTo, open, pick, signIn, test, writeWords } from './app.ts';
 
 test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rules' } });
 test.describe.configure({ mode: 'serial' });
@@ -14,27 +14,25 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await page.getByRole('button', { name: 'Make a rule' }).click();
   await page.getByLabel('Name of the rule').fill('Two days after');
 
+  await addFrom(page, 'what narrows the Watch', 'where days overdue …');
   const watch = page.getByRole('group', { name: 'Condition of the Watch' });
-  await watch.getByRole('button', { name: 'Add a test' }).click();
-  await watch.getByLabel('What is tested').selectOption('days overdue');
-  await watch.getByLabel('How it is compared').selectOption('at least');
+  await pick(watch, 'How it is compared', 'at least');
   await watch.getByLabel('Compared with').fill('1');
   await watch.getByLabel('Compared with').press('Tab');
 
-  await page.getByLabel('Add another kind of ring').selectOption('on a schedule');
-  const ring = page.getByRole('group', { name: 'Ring time 1' });
-  await ring.getByLabel('Period of the schedule').selectOption('day');
-  await page.getByLabel('Add another kind of ring').selectOption('by hand');
+  await addFrom(page, 'a ring time', 'on a schedule');
+  await pick(page.getByRole('group', { name: 'Ring time 1' }), 'Period of the schedule', 'day');
+  await addFrom(page, 'a ring time', 'by hand, at a button');
   await page.getByLabel('Caption of the button').fill('Chase it');
   await page.getByLabel('Caption of the button').press('Tab');
 
-  await page.getByLabel('Who is told').selectOption('the owner');
-  await page.getByLabel('Subject').fill('Chased: ‹task›');
-  await page.getByLabel('Add a step', { exact: true }).selectOption('branch');
+  await addFrom(page, 'who is told', 'the owner');
+  await writeWords(page.getByLabel('Subject', { exact: true }), 'Chased: ‹task›');
+  await addFrom(page, 'a step', 'branch: one thing for some tasks, another for the rest');
   await page.getByLabel('Name of side 1').fill('it matters');
   await page.getByLabel('Name of side 1').press('Tab');
-  await page.getByLabel('Add a step to this side').first().selectOption('change something');
-  await page.getByLabel('What it changes').selectOption('add a tag');
+  await addFrom(page, 'a step to side it matters', 'change something');
+  await pick(page, 'What it changes', 'add a tag');
   await page.getByLabel('Which tag').fill('chased');
   await page.getByLabel('Which tag').press('Tab');
   await expect(page.locator('.read')).toContainText(
@@ -100,9 +98,8 @@ test('reader lists and templates are made, used by a rule, and say so', async ({
   await expect(page.getByText('“Plain” was saved.')).toBeVisible();
   await expectAccessible(page);
   await open(page, `${app.origin}/rules/2`);
-  await page.getByLabel('Take the words of a template').selectOption('Plain');
-  await page.getByRole('button', { name: 'somebody else' }).click();
-  await page.getByLabel('Who is told too (2)').selectOption('a reader list');
+  await addFrom(page, 'ready words', 'Plain');
+  await addFrom(page, 'who is told', 'Those who look on');
   await page.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
   await open(page, `${app.origin}/rules/shared`);

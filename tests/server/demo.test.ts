@@ -23,7 +23,7 @@ async function seeded() {
     demo: true,
     startAtMs: MOMENT,
     mail: { host: '127.0.0.1', port: standIn.smtpPort },
-    postRoomUrl: `http://127.0.0.1:${standIn.httpPort}`,
+    postRoom: { mail: `http://127.0.0.1:${standIn.httpPort}` },
     origin: 'http://early-bell.test',
     machine: new StillClock(),
     chance: () => 0.5,

@@ -183,14 +183,14 @@ describe('the main job', () => {
     const { engine, outbox, stores, postRoom } = workspace.container;
     await postRoom.setFault('try-later');
     await engine.moveClock(at('2026-03-06T06:00:00Z'));
-    expect(stores.outbox.failing(10)).toMatchObject([{ state: 'queued', attempt: 1 }]);
+    expect(stores.deliveries.failing(10)).toMatchObject([{ state: 'queued', attempt: 1 }]);
     workspace.machine.at += 10_000;
     await outbox.drain();
-    expect(stores.outbox.failing(10)).toMatchObject([{ state: 'queued', attempt: 2 }]);
+    expect(stores.deliveries.failing(10)).toMatchObject([{ state: 'queued', attempt: 2 }]);
     await postRoom.setFault('none');
     workspace.machine.at += 60_000;
     await outbox.drain();
-    expect(stores.outbox.failing(10)).toEqual([]);
+    expect(stores.deliveries.failing(10)).toEqual([]);
     // However late it was delivered, it carries the moment at which it was due to leave.
     expect((await received(workspace)).map(({ date, copies }) => [date, copies])).toEqual([
       [at('2026-03-06T03:30:00Z'), 1]
@@ -369,5 +369,26 @@ describe('import', () => {
     expect(
       await imports.review(token, workspace.people.Ines!, { mapping: { name: 0, owner: 1 } })
     ).toMatchObject({ missing: [], good: 1 });
+  });
+});
+
+describe('a clock that was put back', () => {
+  it('does not send the other of two that rang at one moment', async () => {
+    const { container, people } = workspace;
+    // Sunday is closed for Meera: the day itself and a working day before it are both Saturday at nine (03:30 UTC).
+    const id = container.tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Renew it', ownerId: people.Meera!, dueDate: '2026-03-08' })
+    ).result;
+    ruleOn(workspace, ruleOf([lead(0, 'day'), lead(-1, 'workday')]));
+    await container.engine.moveClock(Date.parse('2026-03-07T12:00:00Z'));
+    expect(await received(workspace)).toHaveLength(1);
+    await container.engine.moveClock(Date.parse('2026-03-06T12:00:00Z'));
+    // A change plans the task anew, and what was not sent is ahead again.
+    container.tasks.edit(workspace.coordinator, id, { description: 'Ask first.' });
+    await container.engine.moveClock(Date.parse('2026-03-07T12:00:00Z'));
+    expect(await received(workspace)).toHaveLength(1);
+    const states = container.stores.notices.ofTask(id).map(({ state, reason }) => `${state} ${reason ?? ''}`);
+    expect(states.sort()).toEqual(['sent ', 'unrung same moment', 'unrung same moment']);
   });
 });

@@ -41,7 +41,7 @@ describe('a delivery', () => {
       expect(notice().state).toBe('sending');
       // Before its wait is over nothing is tried.
       await outbox.drain();
-      expect(workspace.container.stores.outbox.failing(1)).toMatchObject([{ attempt, state: 'queued' }]);
+      expect(workspace.container.stores.deliveries.failing(1)).toMatchObject([{ attempt, state: 'queued' }]);
       workspace.machine.at += 60_000;
     }
     await postRoom.setFault('none');
@@ -53,14 +53,18 @@ describe('a delivery', () => {
   it('is settled only by the attempt that holds its lease', async () => {
     await rung();
     const { stores, machine } = { stores: workspace.container.stores, machine: workspace.machine };
-    const [id] = stores.outbox.claimable(machine.at, 1);
-    const first = stores.outbox.lease(id!, machine.at + 60_000)!;
-    expect(stores.outbox.lease(id!, machine.at + 60_000)).toBeNull();
+    const { id } = stores.outbox.claimable('mail', machine.at, 1)[0]!;
+    const accepted = {
+      ...({ state: 'accepted', answer: null, nextAttemptAt: 0, inDoubt: false } as const),
+      endedAt: machine.at
+    };
+    const first = stores.outbox.lease(id, machine.at + 60_000)!;
+    expect(stores.outbox.lease(id, machine.at + 60_000)).toBeNull();
     machine.at += 61_000;
     expect(stores.outbox.releaseExpired(machine.at)).toBe(1);
-    const second = stores.outbox.lease(id!, machine.at + 60_000)!;
-    expect(stores.outbox.settle(id!, first.attempt, 'accepted', 0, null, machine.at)).toBe(false);
-    expect(stores.outbox.settle(id!, second.attempt, 'accepted', 0, null, machine.at)).toBe(true);
+    const second = stores.outbox.lease(id, machine.at + 60_000)!;
+    expect(stores.outbox.settle(id, first.attempt, accepted)).toBe(false);
+    expect(stores.outbox.settle(id, second.attempt, accepted)).toBe(true);
   });
 
   it('cut off between acceptance and record leaves again under the same Message-ID, marked in doubt', async () => {
@@ -96,7 +100,109 @@ describe('a delivery', () => {
     await rung();
     await workspace.standIn.close();
     await outbox.drain();
-    expect(stores.outbox.failing(1)).toMatchObject([{ state: 'queued', attempt: 1 }]);
+    expect(stores.deliveries.failing(1)).toMatchObject([{ state: 'queued', attempt: 1 }]);
+  });
+});
+
+describe('a dead end', () => {
+  const rule = () => workspace.container.stores.rules.made()[0]!;
+  const toKeeper = async () =>
+    (await received(workspace)).filter(({ subject }) => subject.includes('did not arrive'));
+
+  it('is told to the keeper of the rule, once within the hour', async () => {
+    const { outbox, postRoom, tasks, engine } = workspace.container;
+    for (const name of ['second', 'third'])
+      tasks.add(
+        workspace.coordinator,
+        taskInput({ name, ownerId: workspace.people.Meera!, dueDate: '2026-03-06' })
+      );
+    await engine.tick();
+    await rung();
+    await postRoom.setFault('refuse');
+    await outbox.drain();
+    await postRoom.setFault('none');
+    await outbox.drain();
+    const told = await toKeeper();
+    // The first word to the keeper was refused like everything else; it is not said again of the other two.
+    expect(told).toHaveLength(0);
+    expect(workspace.container.db.prepare('SELECT count(*) FROM dead_end_told').pluck().get()).toBe(1);
+    expect(workspace.container.stores.rules.byId(rule().id)!.keeperId).toBe(workspace.people.Ines);
+  });
+
+  it('of an address where nobody lives reaches the keeper, with what the other side said', async () => {
+    const { outbox, committer } = workspace.container;
+    committer.commit(workspace.coordinator, 'a new address', (writer) =>
+      writer.update('person', workspace.people.Meera!, { email: 'nobody-here@test.example' })
+    );
+    await workspace.container.engine.tick();
+    await rung();
+    await outbox.drain();
+    await outbox.drain();
+    expect(notice()).toMatchObject({ state: 'failed', reason: expect.stringContaining('5.1.1') });
+    const [told] = await toKeeper();
+    expect(told!.to).toEqual(['ines@test.example']);
+    const { text } = (await workspace.container.postRoom.message(told!.id))!;
+    expect(text).toContain('nobody-here@test.example: ');
+    expect(text).toContain('5.1.1 Nobody of that name lives here.');
+  });
+});
+
+describe('mail that comes back', () => {
+  it('ends its delivery as failed, and marks the address until somebody says that it works (RFC 3464 over SMTP)', async () => {
+    const { container, standIn } = workspace;
+    standIn.reportTo((await container.start())!);
+    await rung();
+    await container.postRoom.setFault('bounce');
+    await container.outbox.drain();
+    await expect.poll(() => notice().state).toBe('failed');
+    expect(notice().reason).toContain('came back: 550 5.2.1');
+    const ofMeera = () =>
+      container.stores.deadEnds.returned().filter(({ address }) => address === 'meera@test.example');
+    expect(ofMeera()).toMatchObject([{ reason: expect.stringContaining('The mailbox is closed') }]);
+    expect(container.stores.deadEnds.worksAgain('MEERA@test.example')).toBe(true);
+    expect(ofMeera()).toEqual([]);
+  });
+
+  it('about a message that nobody knows changes nothing', () => {
+    const { outbox, stores } = workspace.container;
+    expect(outbox.returned('<unknown@test.example>', 'meera@test.example', 'gone')).toBe(false);
+    expect(stores.deadEnds.returned()).toEqual([]);
+  });
+});
+
+describe('a stop', () => {
+  it('gives back what has not ended within seconds, and a connection that breaks is in doubt and tried again', async () => {
+    const { container, machine } = workspace;
+    await rung();
+    await container.postRoom.setFault('slow');
+    const timers: (() => void)[] = [];
+    machine.setTimeout = (work?: () => void) => {
+      if (work) timers.push(work);
+      return null;
+    };
+    const draining = container.outbox.drain();
+    await expect.poll(() => container.db.prepare('SELECT state FROM delivery').pluck().get()).toBe('leased');
+    const stopped = container.outbox.stop();
+    // The seconds of grace are over.
+    for (const work of timers) work();
+    await Promise.all([draining, stopped]);
+    expect(container.db.prepare('SELECT state, in_doubt, attempt FROM delivery').get()).toEqual({
+      ...{ state: 'queued', in_doubt: 1, attempt: 1 }
+    });
+  });
+
+  it('half-way through a message leaves it to be tried again under the same Message-ID', async () => {
+    const { container, machine } = workspace;
+    await rung();
+    await container.postRoom.setFault('drop');
+    await container.outbox.drain();
+    expect(container.stores.deliveries.failing(1)).toMatchObject([{ state: 'queued', attempt: 1 }]);
+    await container.postRoom.setFault('none');
+    machine.at += 60_000;
+    await container.outbox.drain();
+    expect(notice().state).toBe('sent');
+    const messages = await received(workspace);
+    expect(messages.map(({ copies }) => copies)).toEqual([2, 2]);
   });
 });
 

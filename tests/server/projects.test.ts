@@ -237,7 +237,7 @@ describe('open pages', () => {
     const { container } = workspace;
     const heard: CommittedChange[] = [];
     const stop = container.committer.listen((change) => heard.push(change));
-    const stream = container.live.open().getReader();
+    const stream = container.live.open(1).getReader();
     const id = add({ name: 'Secret words' });
     stop();
     edit(id, { name: 'Other words' });

@@ -31,7 +31,7 @@ const counts = () =>
 
 describe('tried on one task', () => {
   const tried = (definition: RuleDefinition, taskId: number) =>
-    workspace.container.outlooks.tryOn(0, input(definition), taskId, viewer);
+    workspace.container.trials.tryOn(0, input(definition), taskId, viewer);
 
   it('shows each message as it would be received, at its moment, with why; and changes nothing', () => {
     const id = add({ name: 'Renew it', dueDate: '2026-03-09' });
@@ -241,7 +241,7 @@ describe('versions and copies', () => {
     const { definition } = container.rules.open(result)!.edited;
     expect(definition.leads.map((one) => one.id)).not.toContain('x');
     expect(definition.steps[0]!.leads).toEqual(definition.leads.map((one) => one.id));
-    const trial = container.outlooks.tryOn(result, input(definition), 1, viewer);
+    const trial = container.trials.tryOn(result, input(definition), 1, viewer);
     expect(trial.parts[0]!.entries[0]!.message).toMatchObject({
       ...{ to: ['ines@test.example'], subject: 'Task is due in 3 days' }
     });

@@ -5,16 +5,12 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
-import type { Facts } from '../../src/lib/core/forecast/facts.ts';
-import { forecast } from '../../src/lib/core/forecast/forecast.ts';
-import { compileFacts } from '../../src/lib/core/forecast/compile-facts.ts';
-import { readFactsInput } from '../../src/lib/server/engine/read-facts.ts';
 import { migrate } from '../../src/lib/server/db/migrate.ts';
 import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
-import { openDatabase } from '../../src/lib/server/db/open.ts';
+import { openCopy, openDatabase } from '../../src/lib/server/db/open.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
-import { lead, openWorkspace, ruleOf, taskInput, type TestWorkspace } from '../support/workspace.ts';
+import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 const folders: string[] = [];
 const newFile = () => {
@@ -24,6 +20,18 @@ const newFile = () => {
 };
 afterEach(() => {
   for (const folder of folders.splice(0)) rmSync(folder, { recursive: true });
+});
+
+it('a copy of an open file holds what was written last, and keeps to itself what is done to it', () => {
+  const db = openDatabase(newFile());
+  db.prepare(`INSERT INTO engine_state (key, value) VALUES ('clock', '1')`).run();
+  const copy = openCopy(db);
+  copy.prepare(`UPDATE engine_state SET value = '2'`).run();
+  const clock = `SELECT value FROM engine_state WHERE key = 'clock'`;
+  expect(copy.prepare(clock).pluck().get()).toBe('2');
+  expect(db.prepare(clock).pluck().get()).toBe('1');
+  copy.close();
+  db.close();
 });
 
 describe('migrations', () => {
@@ -156,104 +164,5 @@ describe('changes', () => {
     expect(add({ ownerId: 99 })).toThrow(expect.objectContaining({ code: 'person-gone', field: 'ownerId' }));
     expect(add({ projectId: 99 })).toThrow(expect.objectContaining({ code: 'project-gone' }));
     await workspace.close();
-  });
-});
-
-describe('the kept plan', () => {
-  it('is the fresh one, after any edits of dates, calendars, leave and zones', async () => {
-    const anyAct = fc.oneof(
-      fc.record({
-        kind: fc.constant('date' as const),
-        task: fc.nat(4),
-        day: fc.integer({ min: 1, max: 28 })
-      }),
-      fc.record({
-        kind: fc.constant('status' as const),
-        task: fc.nat(4),
-        status: fc.integer({ min: 1, max: 3 })
-      }),
-      fc.record({ kind: fc.constant('zone' as const), zone: fc.constantFrom('Asia/Tokyo', 'Europe/Lisbon') }),
-      fc.record({ kind: fc.constant('closed' as const), day: fc.integer({ min: 1, max: 28 }) }),
-      fc.record({
-        kind: fc.constant('leave' as const),
-        day: fc.integer({ min: 1, max: 27 }),
-        standIn: fc.boolean()
-      }),
-      fc.record({ kind: fc.constant('move' as const), day: fc.integer({ min: 1, max: 28 }) }),
-      fc.record({ kind: fc.constant('week' as const), day: fc.integer({ min: 1, max: 28 }) }),
-      fc.record({ kind: fc.constant('clock' as const), hours: fc.integer({ min: 1, max: 60 }) })
-    );
-    const date = (day: number) => `2026-03-${String(day).padStart(2, '0')}`;
-    await fc.assert(
-      fc.asyncProperty(fc.array(anyAct, { minLength: 1, maxLength: 8 }), async (acts) => {
-        const workspace = await openWorkspace('2026-03-05T07:40:00Z');
-        const { tasks, rules, committer, engine, clock, stores } = workspace.container;
-        const base = taskInput({ ownerId: workspace.people.Ines!, dueDate: '2026-03-12' });
-        const ids = Array.from({ length: 5 }, () => tasks.add(workspace.coordinator, base).result);
-        const definition = ruleOf([lead(-2, 'workday'), lead(-3, 'hour'), lead(1, 'day')]);
-        const { result: ruleId } = rules.add(workspace.coordinator, 'Plan', definition);
-        rules.turnOn(workspace.coordinator, ruleId, { name: 'Plan', description: '', definition });
-        for (const act of acts) {
-          if (act.kind === 'date')
-            tasks.edit(workspace.coordinator, ids[act.task]!, { ...base, dueDate: date(act.day) });
-          if (act.kind === 'status')
-            tasks.edit(workspace.coordinator, ids[act.task]!, { ...base, statusId: act.status });
-          if (act.kind === 'zone')
-            committer.commit(workspace.coordinator, 'zone', (writer) =>
-              writer.update('person', workspace.people.Ines!, { zone: act.zone })
-            );
-          if (
-            act.kind === 'closed' &&
-            !stores.calendars.all()[0]!.days.some((day) => day.date === date(act.day))
-          )
-            committer.commit(workspace.coordinator, 'closed', (writer) =>
-              writer.insert('calendar_day', { calendar_id: 1, date: date(act.day), name: 'Closed' })
-            );
-          const { people } = workspace.container;
-          if (act.kind === 'leave') {
-            const days = {
-              fromDate: date(act.day),
-              fromTime: '12:00',
-              untilDate: date(act.day + 1),
-              untilTime: null
-            };
-            const standInId = act.standIn ? workspace.people.Tess! : null;
-            const taken = stores.people
-              .leaveOf(workspace.people.Ines!)
-              .map(({ from }) => Number(from.slice(8, 10)));
-            if (taken.every((day) => Math.abs(day - act.day) > 1))
-              people.addLeave(workspace.coordinator, workspace.people.Ines!, {
-                ...days,
-                standInId,
-                note: ''
-              });
-          }
-          if (act.kind === 'move')
-            people.move(workspace.coordinator, workspace.people.Ines!, {
-              from: date(act.day),
-              zone: 'Asia/Kolkata'
-            });
-          if (act.kind === 'week') {
-            const { id, ...calendar } = stores.calendars.all().find((one) => one.id === 1)!;
-            const weeks = [{ from: date(act.day), week: { sun: ['08:00-12:00'], wed: ['08:00-12:00'] } }];
-            workspace.container.calendars.save(workspace.coordinator, id, { ...calendar, weeks });
-          }
-          if (act.kind === 'clock') await engine.moveClock(clock.now() + act.hours * 3_600_000);
-        }
-        await engine.tick();
-        const kept = stores.plan.all();
-        stores.plan.enqueueAll();
-        await engine.tick();
-        expect(kept).toEqual(stores.plan.all());
-        // What was compiled once and kept through all the edits answers as what is compiled now from the rows.
-        const { source } = workspace.container;
-        const live = source.liveRules().map(({ facts }) => facts);
-        const window = { now: clock.now(), from: clock.now(), until: clock.now() + 60 * 86_400_000 };
-        const answer = (facts: Facts) => [...forecast(facts, live, stores.tasks.facts(), window).notices];
-        expect(answer(source.facts)).toEqual(answer(compileFacts(readFactsInput(stores))));
-        await workspace.close();
-      }),
-      { numRuns: 25 }
-    );
   });
 });

@@ -8,7 +8,6 @@ const container = createContainer({
   demo: true,
   startAtMs: Date.parse(at),
   mail: { host: '127.0.0.1', port: 1 },
-  postRoomUrl: null,
   origin: 'http://many.example',
   logLevel: 'silent'
 });

@@ -10,7 +10,10 @@ import {
   type RuleDefinition,
   type Tell
 } from '../../src/lib/core/rule/model.ts';
+import { startChatStandIn } from '../../standin/chat.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
+import type { PostedStandIn } from '../../standin/posted.ts';
+import { startTextStandIn } from '../../standin/text.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import type { TaskFilter } from '../../src/lib/server/store/task-list.ts';
 import type { Sight, Task } from '../../src/lib/server/store/tasks.ts';
@@ -22,7 +25,10 @@ export class StillClock implements MachineClock {
   now(): number {
     return this.at;
   }
-  setTimeout(): null {
+  steadyMs(): number {
+    return this.at;
+  }
+  setTimeout(_work?: () => void): null {
     return null;
   }
   clearTimeout(): void {}
@@ -38,6 +44,8 @@ export interface TestWorkspace {
   machine: StillClock;
   /** Null when the workspace was opened without a stand-in. */
   standIn: MailStandIn;
+  /** Only where they were asked for. */
+  posted: PostedStandIn[];
   people: Record<string, number>;
   project: number;
   coordinator: Actor;
@@ -57,23 +65,12 @@ const PEOPLE = [
   ['Tess', 'Australia/Hobart', 'west']
 ] as const;
 
-/** A workspace in memory with five people in five zones, the real engine, outbox and mail stand-in. */
-export async function openWorkspace(at: string): Promise<TestWorkspace> {
-  const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
-  const machine = new StillClock();
-  const container = createContainer({
-    dataDir: ':memory:',
-    demo: true,
-    startAtMs: Date.parse(at),
-    mail: { host: '127.0.0.1', port: standIn.smtpPort },
-    postRoomUrl: `http://127.0.0.1:${standIn.httpPort}`,
-    origin: 'http://early-bell.test',
-    machine,
-    chance: () => 0.5,
-    logLevel: 'silent'
-  });
-  // Nothing passes by itself: a test moves the clock.
-  container.clock.set(Date.parse(at), false);
+/** Five people in five zones with three calendars, in a fresh workspace. */
+export function setUpWorkspace(container: Container): {
+  people: Record<string, number>;
+  project: number;
+  coordinator: Actor;
+} {
   const people: Record<string, number> = {};
   const { result } = container.committer.commit(SET_UP, 'set up', (writer) => {
     const calendars = {
@@ -112,16 +109,57 @@ export async function openWorkspace(at: string): Promise<TestWorkspace> {
     }
     return writer.insert('project', { name: 'Permits' });
   });
+  return { people, project: result, coordinator: { personId: people.Ines!, source: 'person' } };
+}
+
+/**
+ * A workspace in memory with five people in five zones, the real engine, outbox and mail stand-in.
+ * @param everyChannel with the text and the chat stand-in too
+ * @param origin where receipts come back to
+ */
+export async function openWorkspace(
+  at: string,
+  {
+    machine = new StillClock(),
+    everyChannel = false,
+    origin = 'http://early-bell.test'
+  }: { machine?: StillClock; everyChannel?: boolean; origin?: string } = {}
+): Promise<TestWorkspace> {
+  const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
+  const posted = everyChannel
+    ? await Promise.all([
+        startTextStandIn({ port: 0, token: 'a token' }),
+        startChatStandIn({ port: 0, key: 'a-key' })
+      ])
+    : [];
+  const [text, chat] = posted.map(({ port }) => `http://127.0.0.1:${port}`);
+  const container = createContainer({
+    dataDir: ':memory:',
+    demo: true,
+    startAtMs: Date.parse(at),
+    mail: { host: '127.0.0.1', port: standIn.smtpPort },
+    returnPort: 0,
+    postRoom: { mail: `http://127.0.0.1:${standIn.httpPort}`, text, chat },
+    text: text ? { url: `${text}/send`, token: 'a token', from: 'Bell' } : null,
+    chat: chat ? `${chat}/hooks/a-key` : null,
+    origin,
+    machine,
+    chance: () => 0.5,
+    logLevel: 'silent'
+  });
+  // Nothing passes by itself: a test moves the clock.
+  container.clock.set(Date.parse(at), false);
+  const { people, project, coordinator } = setUpWorkspace(container);
   return {
     container,
     machine,
     standIn,
+    posted,
     people,
-    project: result,
-    coordinator: { personId: people.Ines!, source: 'person' },
+    ...{ project, coordinator },
     async close() {
       await container.stop();
-      await standIn.close();
+      await Promise.all([standIn, ...posted].map((one) => one.close()));
     }
   };
 }

@@ -1,0 +1,63 @@
+import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'act-links' } });
+
+interface Listed {
+  messages: { id: number; subject: string; to: string[] }[];
+}
+
+/** The links of messages that have one, as their readers find them, the newest first. */
+async function linksIn(mail: string, words: string): Promise<string[]> {
+  const links: string[] = [];
+  const list = (await (await fetch(`${mail}/messages?limit=200`)).json()) as Listed;
+  for (const { id } of list.messages) {
+    const { text } = (await (await fetch(`${mail}/messages/${id}`)).json()) as { text: string };
+    const found = new RegExp(`^${words}: (http\\S+)$`, 'm').exec(text);
+    if (found) links.push(found[1]!);
+  }
+  return links;
+}
+
+test('from a phone, without signing in: a task is given another date, and is done, by links in messages', async ({
+  app,
+  page,
+  browser
+}) => {
+  await signIn(page, app);
+  await moveClockTo(page, '2026-03-05', '18:00');
+  await expect(page.getByText('It is Thu 5 Mar, 18:00.')).toBeVisible({ timeout: 60_000 });
+
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
+  const [date = ''] = await linksIn(app.mail, 'Another date');
+  await open(phone, date);
+  await expect(phone.getByRole('heading', { name: 'Another date' })).toBeVisible();
+  await expectAccessible(phone);
+  // Nothing is wider than the phone.
+  expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await phone.getByRole('button', { name: /^In a week/ }).click();
+  await expect(phone.getByRole('status')).toContainText(/is due on .* now\.$/);
+  await open(phone, date);
+  await expect(phone.getByText('This link has been used')).toBeVisible();
+  await expect(phone.getByRole('button')).toHaveCount(0);
+
+  // One with open subtasks is not finished, and says so; its link works on.
+  let task = '';
+  for (const done of (await linksIn(app.mail, 'It is done')).slice(0, 10)) {
+    await open(phone, done);
+    task = await phone.locator('.task').innerText();
+    await phone.getByRole('button', { name: 'Yes, it is done' }).click();
+    await expect(phone.getByRole('status').or(phone.getByRole('alert'))).toBeVisible();
+    if (await phone.getByRole('status').isVisible()) break;
+    await expect(phone.getByRole('button', { name: 'Yes, it is done' })).toBeVisible();
+  }
+  await expect(phone.getByRole('status')).toHaveText(`“${task}” is finished.`);
+  await open(phone, `${app.origin}/act/nothing-of-ours`);
+  await expect(phone.getByText('This link is not whole, or was not made here.')).toBeVisible();
+  // It lets nobody in: the task itself still asks who comes.
+  await open(phone, `${app.origin}/tasks`);
+  await expect(phone).toHaveURL(/sign-in/);
+
+  await open(page, `${app.origin}/tasks?show=all&text=${encodeURIComponent(task)}`);
+  await expect(page.getByRole('link', { name: task, exact: true }).first()).toBeVisible();
+  await phone.context().close();
+});

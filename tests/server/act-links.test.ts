@@ -1,0 +1,243 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Lead } from '../../src/lib/core/rule/model.ts';
+import { actToken, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
+import {
+  MANAGER,
+  lead,
+  openWorkspace,
+  received,
+  ruleOf,
+  ruleOn,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
+
+/** What can be done by a link in a message: one act, once, for its reader. */
+let workspace: TestWorkspace;
+let taskId: number;
+beforeEach(async () => {
+  workspace = await openWorkspace('2026-03-05T07:40:00Z');
+  taskId = workspace.container.tasks.add(
+    workspace.coordinator,
+    taskInput({ name: 'Renew it', ownerId: workspace.people.Meera!, dueDate: '2026-03-06' })
+  ).result;
+});
+afterEach(() => workspace.close());
+
+/** The links of the last message to somebody, by what stands before them. */
+async function linksTo(name: string): Promise<Record<string, string>> {
+  const { container } = workspace;
+  const mine = (await received(workspace)).filter(({ to }) => to.includes(`${name}@test.example`));
+  const { text } = (await container.postRoom.message(mine.at(-1)!.id))!;
+  const found = [...text!.matchAll(/^(.+): http:\/\/early-bell\.test\/act\/(\S+)$/gm)];
+  return Object.fromEntries(found.map(([, words, token]) => [words!, token!]));
+}
+const move = (to: string) => workspace.container.engine.moveClock(Date.parse(to));
+const task = () => workspace.container.stores.tasks.byId(taskId)!;
+
+describe('links in a reminder', () => {
+  beforeEach(async () => {
+    ruleOn(
+      workspace,
+      ruleOf([lead(0, 'day', { time: '10:00' })], { to: [{ who: 'owner' }, { who: 'manager', up: 1 }] })
+    );
+    await move('2026-03-06T12:00:00Z');
+  });
+
+  it('stand in the owner’s message; whoever does not own the task can only put it off', async () => {
+    expect(Object.keys(await linksTo('meera'))).toEqual([
+      'It is done',
+      'I have seen it',
+      'Another date',
+      'Remind me later'
+    ]);
+    expect(Object.keys(await linksTo('ines'))).toEqual(['Remind me later']);
+  });
+
+  it('finish the task once, as the reader, by way of the link; looking at it changes nothing', async () => {
+    const { actLinks, stores } = workspace.container;
+    const { 'It is done': token } = await linksTo('meera');
+    expect(actLinks.view(token!)).toMatchObject({ task: 'Renew it', reader: 'Meera', act: 'done' });
+    expect(task().phase).toBe('waiting to start');
+    expect(actLinks.perform(token!, '')).toBe('“Renew it” is finished.');
+    expect(task().phase).toBe('finished');
+    const change = stores.changes.latestOf('task', taskId)!;
+    expect(change.actorId).toBe(workspace.people.Meera);
+    const source = workspace.container.db.prepare('SELECT source FROM change ORDER BY id DESC').pluck().get();
+    expect(source).toBe('link');
+    expect(() => actLinks.perform(token!, '')).toThrow('This link has been used');
+    expect(() => actLinks.view(token!)).toThrow('it works once');
+  });
+
+  it('give it another date; a date that is none uses nothing up', async () => {
+    const { actLinks } = workspace.container;
+    const { 'Another date': token } = await linksTo('meera');
+    const { choices } = actLinks.view(token!);
+    // Meera works on Saturdays: tomorrow is her next working day, and said once.
+    expect(choices.map(({ words }) => words)).toEqual(['Tomorrow, Sat 7 Mar', 'In a week, Fri 13 Mar']);
+    expect(() => actLinks.perform(token!, '2026-02-30')).toThrow();
+    expect(actLinks.perform(token!, choices[1]!.value)).toBe('“Renew it” is due on Fri 13 Mar now.');
+    expect(task().due?.date).toBe('2026-03-13');
+  });
+
+  it('remind later, at the reader’s wall', async () => {
+    const { actLinks } = workspace.container;
+    const { 'Remind me later': token } = await linksTo('ines');
+    const [, next] = actLinks.view(token!).choices;
+    expect(next!.words).toBe('Next working day, Mon 9 Mar, 09:00');
+    expect(actLinks.perform(token!, next!.value)).toContain('on Mon 9 Mar, 09:00, after its date');
+    await move('2026-03-09T12:00:00Z');
+    const mine = (await received(workspace)).filter(({ to }) => to.includes('ines@test.example'));
+    expect(mine.map(({ date }) => new Date(date).toISOString())).toEqual([
+      '2026-03-06T10:00:00.000Z',
+      '2026-03-09T09:00:00.000Z'
+    ]);
+  });
+
+  it('do nothing when they are old, forged, of a task that is gone, or of somebody who may no longer', async () => {
+    const { actLinks, taskActs, committer } = workspace.container;
+    const { 'It is done': done, 'Another date': date } = await linksTo('meera');
+    const last = done!.at(-1) === 'A' ? 'B' : 'A';
+    expect(() => actLinks.perform(`${done!.slice(0, -1)}${last}`, '')).toThrow('was not made here');
+    expect(() => actLinks.perform(done!.replace('-done-', '-date-'), '2026-04-01')).toThrow(
+      'was not made here'
+    );
+    expect(() => actLinks.perform('nonsense', '')).toThrow('was not made here');
+    committer.commit(workspace.coordinator, 'given away', (writer) =>
+      writer.update('task', taskId, { owner_id: workspace.people.Tess!, created_by: workspace.people.Ines! })
+    );
+    expect(() => actLinks.perform(date!, '2026-04-01')).toThrow();
+    expect(task().due?.date).toBe('2026-03-06');
+    taskActs.bin(workspace.coordinator, taskId);
+    expect(() => actLinks.view(done!)).toThrow('no longer there');
+    await move('2026-03-20T12:00:00Z');
+    expect(() => actLinks.view(done!)).toThrow('too old');
+  });
+});
+
+it('a question is answered by a link', async () => {
+  const blank = ruleOf([lead(0, 'day', { time: '10:00' })]);
+  ruleOn(workspace, {
+    ...blank,
+    steps: [
+      {
+        ...{ id: 'close', kind: 'do', name: '', description: '', leads: null },
+        acts: [{ act: 'set priority', priority: 'low' }],
+        ask: { question: 'Is it still needed?', workingDays: 3, otherwise: 'no' }
+      }
+    ]
+  });
+  await move('2026-03-06T12:00:00Z');
+  const links = await linksTo('meera');
+  expect(Object.keys(links)).toEqual(['Yes', 'No', 'Something must change']);
+  const { actLinks, engine } = workspace.container;
+  expect(actLinks.view(links.Yes!).question).toBe('Is it still needed?');
+  expect(actLinks.perform(links.Yes!, '')).toBe('Your answer was taken: yes.');
+  await engine.tick();
+  expect(task().priority).toBe('low');
+  expect(() => actLinks.perform(links.No!, '')).toThrow();
+});
+
+it('a token says what it was made for, and fits no other key', () => {
+  const [key, other] = [Buffer.alloc(32, 1), Buffer.alloc(32, 2)];
+  const at = Date.parse('2026-03-06T10:00:00Z');
+  const token = actToken(key, 4_321, 'date', at);
+  expect(token).toMatch(/^[\w-]{20,60}$/);
+  expect(readActToken(key, token)).toEqual({ noticeId: 4_321, act: 'date', expiresAt: at + 14 * 86_400_000 });
+  expect(readActToken(other, token)).toBeNull();
+});
+
+describe('acknowledging late work', () => {
+  /** Told on each working day after the date until somebody acknowledges, and the manager when a promise is broken. */
+  beforeEach(async () => {
+    const daily = lead(1, 'workday', { time: '10:00', repeat: { n: 1, unit: 'workday', most: 5 } });
+    ruleOn(
+      workspace,
+      {
+        ...ruleOf([daily], { subject: 'Late: ‹task›' }),
+        stop: { condition: { field: 'acknowledged', op: 'is yes' }, afterNotices: null, until: null }
+      },
+      'Late'
+    );
+    const broken: Lead = {
+      ...{ kind: 'event', id: 'broken', on: true, only: null, zone: { of: 'owner' }, wide: false },
+      event: 'promise broken'
+    };
+    ruleOn(
+      workspace,
+      ruleOf([broken], { subject: 'Broken: ‹task›', to: [MANAGER], reach: 'any time' }),
+      'Broken'
+    );
+    await move('2026-03-07T12:00:00Z');
+  });
+  const subjects = async (name: string) =>
+    (await received(workspace))
+      .filter(({ to }) => to.includes(`${name}@test.example`))
+      .map(({ subject }) => subject);
+  const said = () =>
+    workspace.container.stores.promises.of(taskId).map(({ promised, state }) => `${promised} ${state}`);
+
+  it('with a date that is kept: the rule is silent, and nobody hears more', async () => {
+    const { actLinks, tasks, stores } = workspace.container;
+    const { 'I have seen it': token } = await linksTo('meera');
+    expect(actLinks.view(token!).choices.map(({ words }) => words)).toEqual([
+      'Tomorrow, Sun 8 Mar',
+      'Next working day, Mon 9 Mar',
+      'In a week, Sat 14 Mar'
+    ]);
+    expect(actLinks.perform(token!, '2026-03-10')).toBe('“Renew it” is promised for Tue 10 Mar.');
+    await move('2026-03-10T12:00:00Z');
+    tasks.edit({ personId: workspace.people.Meera!, source: 'person' }, taskId, {
+      statusId: stores.projects.statuses().find(({ phase }) => phase === 'finished')!.id
+    });
+    await move('2026-03-14T12:00:00Z');
+    expect(said()).toEqual(['2026-03-10 kept']);
+    expect(await subjects('meera')).toEqual(['Late: Renew it']);
+    expect(await subjects('ines')).toEqual([]);
+  });
+
+  it('with a date that goes by: the manager hears at the end of that day where the task is', async () => {
+    const { actLinks } = workspace.container;
+    const { 'I have seen it': token } = await linksTo('meera');
+    actLinks.perform(token!, '2026-03-10');
+    // The 10th ends at 18:30 UTC in Kolkata (UTC+5:30, tz database).
+    await move('2026-03-10T18:29:00Z');
+    expect(said()).toEqual(['2026-03-10 open']);
+    await move('2026-03-10T18:31:00Z');
+    expect(said()).toEqual(['2026-03-10 broken']);
+    expect(await subjects('ines')).toEqual(['Broken: Renew it']);
+  });
+
+  it('without a date until the end of the next working day; then nothing was broken', async () => {
+    const { actLinks } = workspace.container;
+    const { 'I have seen it': token } = await linksTo('meera');
+    expect(actLinks.perform(token!, '')).toBe('That you have seen “Renew it” was written down.');
+    await move('2026-03-10T12:00:00Z');
+    expect(said()).toEqual(['null over']);
+    expect(await subjects('ines')).toEqual([]);
+  });
+
+  it('refuses a day that has gone by and a second putting off; what is refused uses nothing up', async () => {
+    const { container, people } = workspace;
+    const { 'I have seen it': token } = await linksTo('meera');
+    expect(() => container.actLinks.perform(token!, '2026-03-01')).toThrow('That day has gone by');
+    expect(() => container.actLinks.perform(token!, '2026-02-30')).toThrow();
+    container.actLinks.perform(token!, '2026-03-09');
+    const again = (date: string) =>
+      container.promises.acknowledge(
+        { personId: people.Meera!, source: 'person' },
+        task(),
+        container.source.facts.people.get(people.Meera!)!,
+        date
+      );
+    const { changeId } = again('2026-03-11');
+    expect(said()).toEqual(['2026-03-09 over', '2026-03-11 open']);
+    expect(() => again('2026-03-12')).toThrow('can be put off once');
+    container.committer.undo(changeId, people.Ines!);
+    expect(said()).toEqual(['2026-03-09 open']);
+    // With another due date it is another matter.
+    container.tasks.edit(workspace.coordinator, taskId, { dueDate: '2026-03-20' });
+    expect(() => again('2026-03-21')).toThrow('It is due on Fri 20 Mar, and that is later');
+    again('2026-03-20');
+  });
+});
