@@ -74,7 +74,7 @@ module.exports = {
     only(
       'demo',
       '^demo',
-      [`${S}/(container|schema|service)`, '^src/lib/core'],
+      [`${S}/(container|options|schema|service)`, '^src/lib/core'],
       'The demo uses the product as anybody does.'
     ),
     only('standin', '^standin', [], 'A stand-in stands for somebody else’s server.'),
