@@ -77,9 +77,13 @@
     if (asking || next === null) return;
     asking = true;
     const from = listed;
-    const answer = await ask(next, 100);
-    if (from === listed) further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
-    asking = false;
+    try {
+      const answer = await ask(next, 100);
+      if (from === listed) further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
+    } finally {
+      // Where it failed the next scrolling asks again.
+      asking = false;
+    }
   }
 
   async function refill(count: number) {
