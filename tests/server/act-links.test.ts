@@ -141,10 +141,25 @@ it('a question is answered by a link', async () => {
 it('a token says what it was made for, and fits no other key', () => {
   const [key, other] = [Buffer.alloc(32, 1), Buffer.alloc(32, 2)];
   const at = Date.parse('2026-03-06T10:00:00Z');
-  const token = actToken(key, 4_321, 'date', at);
+  const token = actToken(key, { noticeId: 4_321 }, 'date', at);
   expect(token).toMatch(/^[\w-]{20,60}$/);
-  expect(readActToken(key, token)).toEqual({ noticeId: 4_321, act: 'date', expiresAt: at + 14 * 86_400_000 });
+  const expiresAt = at + 14 * 86_400_000;
+  expect(readActToken(key, token)).toEqual({ of: { noticeId: 4_321 }, act: 'date', expiresAt });
   expect(readActToken(other, token)).toBeNull();
+  const ofDigest = { digestRunId: 77, taskId: 4_321 };
+  expect(readActToken(key, actToken(key, ofDigest, 'done', at))).toEqual({
+    of: ofDigest,
+    act: 'done',
+    expiresAt
+  });
+});
+
+it('is one text: what decodes to the same bytes is no second link', () => {
+  const key = Buffer.alloc(32, 1);
+  const token = actToken(key, { noticeId: 5 }, 'date', Date.parse('2026-03-06T10:00:00Z'));
+  const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
+  const opened = [...letters].filter((letter) => readActToken(key, token.slice(0, -1) + letter) !== null);
+  expect(opened).toEqual([token.at(-1)]);
 });
 
 describe('acknowledging late work', () => {

@@ -18,6 +18,8 @@ export const KIND_WORDS: Readonly<Record<TellingKind, string>> = {
   escalation: 'escalation',
   question: 'question to you',
   finished: 'finished',
+  'digest of due': 'digest of due',
+  'digest of overdue': 'digest of overdue',
   'rule fault': 'a rule of yours fails'
 };
 

@@ -1,9 +1,9 @@
-import { NOTICE_KINDS, type NoticeKind } from '../rule/model.ts';
+import { NOTICE_KINDS } from '../rule/model.ts';
 import type { ChannelName } from './channel-name.ts';
 
-/** What people choose channels for: each kind of notice, and faults of the rules that they keep. */
-export const TELLING_KINDS = [...NOTICE_KINDS, 'rule fault'] as const;
-export type TellingKind = NoticeKind | 'rule fault';
+/** What people choose channels for: each kind of notice, their digests, and faults of the rules that they keep. */
+export const TELLING_KINDS = [...NOTICE_KINDS, 'digest of due', 'digest of overdue', 'rule fault'] as const;
+export type TellingKind = (typeof TELLING_KINDS)[number];
 
 /** A channel with where somebody is reached by it. */
 export interface Way {
@@ -19,9 +19,11 @@ export type ChannelChoice = Partial<Record<TellingKind, readonly ChannelName[]>>
  */
 export const DEFAULT_CHANNELS: readonly ChannelName[] = ['mail'];
 
+const TOO_LONG: readonly TellingKind[] = ['digest of due', 'digest of overdue', 'rule fault'];
+
 /** Why a channel cannot carry a kind; null where it can. */
 export function cannotCarry(channel: ChannelName, kind: TellingKind): string | null {
-  return channel === 'text' && kind === 'rule fault' ? 'too long for a text message' : null;
+  return channel === 'text' && TOO_LONG.includes(kind) ? 'too long for a text message' : null;
 }
 
 /** What of a person says how they are reached. */

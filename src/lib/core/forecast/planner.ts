@@ -92,7 +92,7 @@ export class Planner {
    * @param details what is asked instead of what the task has now
    */
   watches(
-    { watch, id }: RuleFacts,
+    { watch, id }: Pick<RuleFacts, 'watch' | 'id'>,
     task: TaskFacts,
     at: InstantMs,
     details: TaskDetails | null = null

@@ -8,6 +8,7 @@ import deliveries from './migrations/0007_deliveries.sql?raw';
 import actLinks from './migrations/0008_act_links.sql?raw';
 import rungWhen from './migrations/0009_rung_when.sql?raw';
 import channels from './migrations/0010_channels.sql?raw';
+import digests from './migrations/0011_digests.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -20,5 +21,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0007_deliveries', sql: deliveries },
   { name: '0008_act_links', sql: actLinks },
   { name: '0009_rung_when', sql: rungWhen },
-  { name: '0010_channels', sql: channels }
+  { name: '0010_channels', sql: channels },
+  { name: '0011_digests', sql: digests }
 ];

@@ -1,9 +1,12 @@
 import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
 import { LINK_ACTS, LINK_LASTS_MS, type LinkAct } from '../../core/message/acts.ts';
 
+/** What a link is about: a notice, or a task in a digest. */
+export type ActSubject = { noticeId: number } | { digestRunId: number; taskId: number };
+
 /** What a link in a message was made for. */
 export interface ActToken {
-  noticeId: number;
+  of: ActSubject;
   act: LinkAct;
   /** Workspace clock, ms. */
   expiresAt: number;
@@ -17,23 +20,31 @@ const SIGNATURE_BYTES = 16;
  * allows).
  * @param leavesAt workspace clock: from then on it works for two weeks
  */
-export function actToken(key: Buffer, noticeId: number, act: LinkAct, leavesAt: number): string {
+export function actToken(key: Buffer, of: ActSubject, act: LinkAct, leavesAt: number): string {
   const expires = Math.floor((leavesAt + LINK_LASTS_MS) / 60_000);
-  const words = `${noticeId.toString(36)}-${act}-${expires.toString(36)}`;
+  const subject =
+    'noticeId' in of ? of.noticeId.toString(36) : `${of.digestRunId.toString(36)}.${of.taskId.toString(36)}`;
+  const words = `${subject}-${act}-${expires.toString(36)}`;
   return `${words}-${signature(key, words).toString('base64url')}`;
 }
 
 /** @returns null for what was not made with this key */
 export function readActToken(key: Buffer, token: string): ActToken | null {
-  const match = /^(([0-9a-z]{1,9})-([a-z]{2,8})-([0-9a-z]{1,9}))-([\w-]{22})$/.exec(token);
+  const match = /^(([0-9a-z]{1,9})(?:\.([0-9a-z]{1,9}))?-([a-z]{2,8})-([0-9a-z]{1,9}))-([\w-]{22})$/.exec(
+    token
+  );
   if (!match) return null;
-  const [, words, notice, act, expires, signed] = match;
+  const [, words, subject, task, act, expires, signed] = match;
   const known = LINK_ACTS.find((one) => one === act);
-  const given = Buffer.from(signed!, 'base64url');
-  const right = signature(key, words!);
+  // As text: several texts decode to the same bytes, and each would be a link of its own that works once.
+  const given = Buffer.from(signed!);
+  const right = Buffer.from(signature(key, words!).toString('base64url'));
   if (!known || given.length !== right.length || !timingSafeEqual(given, right)) return null;
   return {
-    noticeId: Number.parseInt(notice!, 36),
+    of:
+      task === undefined
+        ? { noticeId: Number.parseInt(subject!, 36) }
+        : { digestRunId: Number.parseInt(subject!, 36), taskId: Number.parseInt(task, 36) },
     act: known,
     expiresAt: Number.parseInt(expires!, 36) * 60_000
   };

@@ -16,7 +16,7 @@ import {
   type CalendarEntry
 } from '../../core/message/attached.ts';
 import type { ActLink, LinkAct } from '../../core/message/acts.ts';
-import { composeGathered } from '../../core/message/gathered.ts';
+import { composeGathered, type GatheredItem } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { isOpen, type Importance, type NoticeKind, type Tell } from '../../core/rule/model.ts';
@@ -95,16 +95,23 @@ export class Words {
     this.#queue(notices, reader, this.composeGathered(said, reader, why), 'mail, gathered');
   }
 
+  /** Notices as they stand among others, each by its subject. */
+  items(notices: readonly NoticeRecord[], reader: PersonFacts): GatheredItem[] {
+    return notices.map((notice) => this.#item(this.#said(notice), reader));
+  }
+
+  #item(said: Said, reader: PersonFacts): GatheredItem {
+    const { notice } = said;
+    const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
+    const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
+    const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
+    const acts = this.#acts(said, reader);
+    return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, acts };
+  }
+
   /** Several messages as one, each by its subject. */
   composeGathered(all: readonly Said[], reader: PersonFacts, why: string): Composed {
-    const items = all.map((said) => {
-      const { notice } = said;
-      const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
-      const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
-      const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
-      const acts = this.#acts(said, reader);
-      return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, acts };
-    });
+    const items = all.map((said) => this.#item(said, reader));
     return {
       ...composeGathered(reader.name, items, why),
       link: this.#links.list(),
@@ -169,25 +176,10 @@ export class Words {
     withActs: boolean
   ): MessageFacts {
     const { notice, task } = said[0]!;
-    const { planner, facts } = this.#source;
-    const record = this.#stores.tasks.byId(task.id)!;
-    const owner = task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null);
-    const person = facts.people.get(notice.readerId)!;
+    const person = this.#source.facts.people.get(notice.readerId)!;
     return {
-      task: {
-        id: task.id,
-        name: record.name,
-        due: record.due && toMoment(record.due),
-        start: record.start && toMoment(record.start),
-        priority: record.priority,
-        status: record.status,
-        description: record.description
-      },
-      projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
-      ownerName: owner,
+      ...taskOfMessage(this.#stores, this.#source, task),
       reader,
-      dueAt: planner.momentOf('due', task),
-      startAt: planner.momentOf('start', task),
       leavesAt: notice.leavesAt!,
       inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
       link: this.#linkFor(said[0]!, person),
@@ -217,7 +209,7 @@ export class Words {
   }
 
   #token({ id, leavesAt }: Said['notice'], act: LinkAct): string | null {
-    return id === undefined ? null : actToken(this.#stores.actLinks.key(), id, act, leavesAt!);
+    return id === undefined ? null : actToken(this.#stores.actLinks.key(), { noticeId: id }, act, leavesAt!);
   }
 
   #reason({ notice }: Said, reader: PersonFacts): string {
@@ -275,6 +267,26 @@ export class Words {
       ? intended.name
       : `${intended.name}, who is on leave until ${longMoment(back, intended.zone)} there`;
   }
+}
+
+/** What a message says of a task, whoever reads it. */
+export function taskOfMessage(
+  stores: Stores,
+  { planner, facts }: FactsSource,
+  task: TaskFacts
+): Pick<MessageFacts, 'task' | 'projectName' | 'ownerName' | 'dueAt' | 'startAt'> {
+  const { name, due, start, priority, status, description } = stores.tasks.byId(task.id)!;
+  return {
+    task: {
+      ...{ id: task.id, name, priority, status, description },
+      due: due && toMoment(due),
+      start: start && toMoment(start)
+    },
+    projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
+    ownerName: task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null),
+    dueAt: planner.momentOf('due', task),
+    startAt: planner.momentOf('start', task)
+  };
 }
 
 /** A message that holds one of high importance is of high importance. */

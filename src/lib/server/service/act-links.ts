@@ -9,7 +9,7 @@ import type { PersonFacts } from '../../core/forecast/facts.ts';
 import type { ActLinkView } from '../../view/act-link.ts';
 import { sightOf } from '../auth/sight.ts';
 import type { Db } from '../db/open.ts';
-import { readActToken, tokenHash } from '../engine/act-tokens.ts';
+import { readActToken, tokenHash, type ActSubject } from '../engine/act-tokens.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
@@ -25,7 +25,9 @@ import { mayEdit, type TaskService } from './tasks.ts';
 interface Opened {
   act: LinkAct;
   hash: Buffer;
-  notice: NoticeRecord;
+  /** Null for a task in a digest. */
+  notice: NoticeRecord | null;
+  digestRunId: number | null;
   task: Task;
   reader: PersonFacts;
 }
@@ -113,12 +115,13 @@ export class ActLinks {
   perform(token: string, value: string): string {
     return this.#db
       .transaction(() => {
-        const { act, hash, notice, task, reader } = this.#open(token);
-        const of = { noticeId: notice.id, act, personId: reader.id, at: this.#clock.now() };
-        if (!this.#stores.actLinks.use(hash, of)) throw new CodedError('link-used', { when: 'just now' });
+        const { act, hash, notice, digestRunId, task, reader } = this.#open(token);
+        const by = { act, personId: reader.id, at: this.#clock.now() };
+        if (!this.#stores.actLinks.use(hash, { noticeId: notice?.id ?? null, digestRunId }, by))
+          throw new CodedError('link-used', { when: 'just now' });
         const actor: Actor = { personId: reader.id, source: 'link' };
         const words = this.#do(actor, act, notice, task, reader, value);
-        this.#stores.notices.act(notice.id, of.at);
+        if (notice) this.#stores.notices.act(notice.id, by.at);
         return words;
       })
       .immediate();
@@ -127,7 +130,7 @@ export class ActLinks {
   #do(
     actor: Actor,
     act: LinkAct,
-    notice: NoticeRecord,
+    notice: NoticeRecord | null,
     task: Task,
     reader: PersonFacts,
     value: string
@@ -157,7 +160,8 @@ export class ActLinks {
       case 'later': {
         const at = Number(value);
         if (!Number.isSafeInteger(at)) throw new CodedError('snooze-past', {}, 'at');
-        const { pastDue } = this.#quiet.snooze(actor, notice.id, at);
+        // A digest offers no such link: what it lists is listed again.
+        const { pastDue } = this.#quiet.snooze(actor, notice!.id, at);
         const when = shortMoment(at, reader.zone, today);
         return `You are reminded of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`;
       }
@@ -177,18 +181,39 @@ export class ActLinks {
     if (!read) throw new CodedError('link-broken');
     const now = this.#clock.now();
     const hash = tokenHash(token);
-    const notice = this.#stores.notices.byId(read.noticeId);
-    const reader = notice ? this.#source.facts.people.get(notice.readerId) : undefined;
+    const { notice, digestRunId, taskId, readerId } = this.#subjectOf(read.of);
+    const reader = this.#source.facts.people.get(readerId ?? 0);
     const used = this.#stores.actLinks.used(hash);
     if (used) {
       const zone = reader?.zone ?? this.#source.facts.workspace.zone;
       throw new CodedError('link-used', { when: shortMoment(used.at, zone, zone.dayOf(now)) });
     }
     if (now >= read.expiresAt) throw new CodedError('link-old');
-    const task = notice ? this.#stores.tasks.byId(notice.taskId) : null;
-    if (!notice || !task || task.setAside === 'binned') throw new CodedError('task-gone');
+    const task = taskId === null ? null : this.#stores.tasks.byId(taskId);
+    if (!task || task.setAside === 'binned') throw new CodedError('task-gone');
     if (!reader || !this.#stores.people.byId(reader.id)?.active) throw new CodedError('link-broken');
-    return { act: read.act, hash, notice, task, reader };
+    return { act: read.act, hash, notice, digestRunId, task, reader };
+  }
+
+  /** What a link is about, and who may use it. */
+  #subjectOf(of: ActSubject): {
+    notice: NoticeRecord | null;
+    digestRunId: number | null;
+    taskId: number | null;
+    readerId: number | null;
+  } {
+    if ('digestRunId' in of) {
+      const { digestRunId, taskId } = of;
+      const run = this.#stores.digests.run(digestRunId);
+      return { notice: null, digestRunId, taskId, readerId: run?.readerId ?? null };
+    }
+    const notice = this.#stores.notices.byId(of.noticeId);
+    return {
+      notice,
+      digestRunId: null,
+      taskId: notice?.taskId ?? null,
+      readerId: notice?.readerId ?? null
+    };
   }
 
   #isDue(task: Task): boolean {
@@ -203,9 +228,9 @@ export class ActLinks {
     if (!mayEdit(task, sight, this.#stores)) throw new CodedError('task-not-yours');
   }
 
-  #question(notice: NoticeRecord) {
-    const run = this.#stores.runs.ofRing(notice.ringId);
-    return run ? this.#stores.runs.questionOf(run.id, notice.stepId) : null;
+  #question(notice: NoticeRecord | null) {
+    const run = notice && this.#stores.runs.ofRing(notice.ringId);
+    return run ? this.#stores.runs.questionOf(run.id, notice!.stepId) : null;
   }
 
   #laters(reader: PersonFacts, now: number): { words: string; at: number }[] {

@@ -21,8 +21,9 @@ export class ActLinkStore {
       `INSERT INTO secret (name, value) VALUES ('act links', ?) ON CONFLICT DO NOTHING`
     );
     this.#used = db.prepare<[Buffer], UsedLink>('SELECT at, act FROM act_used WHERE token_hash = ?');
-    this.#use = db.prepare<[Buffer, number, string, number, number]>(
-      'INSERT INTO act_used (token_hash, notice_id, act, person_id, at) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING'
+    this.#use = db.prepare<[Buffer, number, number | null, string, number, number]>(
+      `INSERT INTO act_used (token_hash, notice_id, digest_run_id, act, person_id, at) VALUES (?, ?, ?, ?, ?, ?)
+       ON CONFLICT DO NOTHING`
     );
   }
 
@@ -39,8 +40,16 @@ export class ActLinkStore {
     return this.#used.get(tokenHash) ?? null;
   }
 
-  /** @returns false when it was used before */
-  use(tokenHash: Buffer, of: { noticeId: number; act: string; personId: number; at: number }): boolean {
-    return this.#use.run(tokenHash, of.noticeId, of.act, of.personId, of.at).changes === 1;
+  /**
+   * @param of the notice, or the digest, in which it stood
+   * @returns false when it was used before
+   */
+  use(
+    tokenHash: Buffer,
+    of: { noticeId: number | null; digestRunId: number | null },
+    by: { act: string; personId: number; at: number }
+  ): boolean {
+    const { act, personId, at } = by;
+    return this.#use.run(tokenHash, of.noticeId ?? 0, of.digestRunId, act, personId, at).changes === 1;
   }
 }

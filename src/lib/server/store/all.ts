@@ -6,6 +6,7 @@ import { ChoreStore } from './chores.ts';
 import { ContactStore } from './contacts.ts';
 import { DeadEndStore } from './dead-ends.ts';
 import { DeliveryStore } from './deliveries.ts';
+import { DigestStore } from './digests.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
 import { FieldStore } from './fields.ts';
@@ -42,6 +43,7 @@ export interface Stores {
   engineState: EngineStateStore;
   deadEnds: DeadEndStore;
   deliveries: DeliveryStore;
+  digests: DigestStore;
   actLinks: ActLinkStore;
   erasing: ErasingStore;
   fields: FieldStore;
@@ -79,6 +81,7 @@ export function openStores(db: Db): Stores {
     engineState: new EngineStateStore(db),
     deadEnds: new DeadEndStore(db),
     deliveries: new DeliveryStore(db),
+    digests: new DigestStore(db),
     actLinks: new ActLinkStore(db),
     erasing: new ErasingStore(db),
     fields: new FieldStore(db),

@@ -54,6 +54,7 @@ export const RECORDED_TABLES = [
   'rule',
   'rule_version',
   'rule_once',
+  'digest',
   'hush',
   'no_reminder',
   'reader_list',

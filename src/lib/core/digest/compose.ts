@@ -1,0 +1,244 @@
+import type { ActLink } from '../message/acts.ts';
+import { actLines, actsInline } from '../message/acts.ts';
+import { fieldValues, type ComposedMessage, type MessageFacts } from '../message/compose.ts';
+import { escapeHtml } from '../message/escape.ts';
+import type { FieldValues } from '../message/fields.ts';
+import type { GatheredItem } from '../message/gathered.ts';
+import { BANDS } from '../ring/overdue.ts';
+import { lateWords } from '../ring/late-words.ts';
+import type { TableColumn } from '../rule/model.ts';
+import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestAbout, type DigestSection } from './model.ts';
+import type { RollUp, RollUpLine } from './roll-up.ts';
+import { sectionTitle } from './section-words.ts';
+
+/** A row with everything that it is written with. */
+export interface WrittenRow {
+  facts: MessageFacts;
+  /** Working days overdue. */
+  workdays: number;
+}
+
+export interface WrittenSection {
+  section: DigestSection;
+  /** At most what a section shows. */
+  rows: readonly WrittenRow[];
+  /** How many there are. */
+  count: number;
+}
+
+/** What a digest is written with. All words are computed at the instant at which it leaves. */
+export interface DigestWords {
+  /** Its own name. */
+  name: string;
+  about: DigestAbout;
+  /** First names greet; null where it is to all together. */
+  readerName: string | null;
+  sections: readonly WrittenSection[];
+  rollUp: RollUp | null;
+  /** Notices that were kept to come with it, or come because they waited. */
+  kept: readonly GatheredItem[];
+  nextWorkingDays: number;
+  columns: readonly TableColumn[];
+  listLink: string;
+  /** Why it comes now, and how to change that. */
+  reason: string;
+}
+
+/**
+ * How many rows each section shows: at most 50 each and 200 altogether, those that stand first before the others.
+ * @param counts how many each has
+ */
+export function shownRows(counts: readonly number[]): number[] {
+  let left = MOST_MESSAGE_ROWS;
+  return counts.map((count) => {
+    const shown = Math.min(count, MOST_SECTION_ROWS, left);
+    left -= shown;
+    return shown;
+  });
+}
+
+/** A digest as its reader gets it: in text, and in HTML of one column that reads on a phone as on a desk. */
+export function composeDigest(words: DigestWords): ComposedMessage {
+  const greeting = words.readerName === null ? 'Good day,' : `Good day ${words.readerName.split(' ')[0]},`;
+  const sections = words.sections.filter(({ count }) => count > 0);
+  const clear = sections.length === 0 && words.kept.length === 0;
+  const intro = clear ? 'All clear: there is nothing to say today.' : '';
+  const keptTitle = sectionTitle('kept to come together', words.nextWorkingDays);
+  const text = [
+    greeting,
+    ...(intro ? [intro] : []),
+    ...(words.rollUp ? [rollUpText(words.rollUp)] : []),
+    ...sections.map((section) => sectionText(section, words)),
+    ...(words.kept.length > 0 ? [`${heading(keptTitle, words.kept.length)}\n\n${keptText(words.kept)}`] : []),
+    `-- \n${words.reason}`
+  ].join('\n\n');
+  const html = [
+    paragraph(greeting),
+    ...(intro ? [paragraph(intro)] : []),
+    ...(words.rollUp ? [rollUpHtml(words.rollUp)] : []),
+    ...sections.map((section) => sectionHtml(section, words)),
+    ...(words.kept.length > 0 ? [title(keptTitle, words.kept.length), keptHtml(words.kept)] : [])
+  ].join('');
+  return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words.reason) };
+}
+
+function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean): string {
+  if (clear && !rollUp) return `${name}: all clear`;
+  const count = (section: DigestSection) => sections.find((one) => one.section === section)?.count ?? 0;
+  const late = rollUp
+    ? rollUp.total.overdue
+    : count('overdue') + (count('overdue') === 0 ? count('needs acknowledgement') : 0);
+  const today = rollUp ? rollUp.total.dueToday : count('due today');
+  const rest = sections.reduce((sum, one) => sum + one.count, 0) + kept.length;
+  const parts = [late > 0 ? `${late} overdue` : '', today > 0 ? `${today} due today` : ''].filter(Boolean);
+  if (parts.length === 0 && rest > 0) parts.push(`${rest} ${rest === 1 ? 'thing' : 'things'} to look at`);
+  return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
+}
+
+/** The values of a row: what is late says since when, or by how many working days. */
+export function rowValues({ facts, workdays }: WrittenRow): FieldValues {
+  const values = fieldValues(facts);
+  if (facts.dueAt !== null && facts.leavesAt >= facts.dueAt)
+    values['days left'] = lateWords(facts.dueAt, workdays, facts.leavesAt, facts.reader.zone);
+  return values;
+}
+
+/** The first column, and the others in a line below it. */
+function cells(row: WrittenRow, columns: readonly TableColumn[]): { first: string; rest: string } {
+  const values = rowValues(row);
+  const [first = '', ...rest] = columns.map(({ field, caption }) => {
+    const value = field === 'link' ? '' : (values[field] ?? '');
+    return caption.trim() && value ? `${caption.trim()}: ${value}` : value;
+  });
+  return { first: first || (values.task ?? ''), rest: rest.filter(Boolean).join(' · ') };
+}
+
+const heading = (words: string, count: number) => `${words.toUpperCase()} (${count})`;
+
+function sectionText({ section, rows, count }: WrittenSection, words: DigestWords): string {
+  const lines = rows.map((row) => {
+    const { first, rest } = cells(row, words.columns);
+    return [
+      `• ${first}`,
+      rest && `  ${rest}`,
+      row.facts.link && `  ${row.facts.link}`,
+      actsText(row.facts.acts)
+    ]
+      .filter(Boolean)
+      .join('\n');
+  });
+  const more = count > rows.length ? [`and ${count - rows.length} more: ${words.listLink}`] : [];
+  return [heading(sectionTitle(section, words.nextWorkingDays), count), ...lines, ...more].join('\n\n');
+}
+
+function actsText(acts: readonly ActLink[]): string {
+  return acts.length > 0 ? actLines(acts).replace(/^/gm, '  ') : '';
+}
+
+function keptText(kept: readonly GatheredItem[]): string {
+  return kept
+    .map(({ subject, link, ruleName, reason, acts }) =>
+      [`• ${subject}`, link && `  ${link}`, actsText(acts), `  Rule “${ruleName}”. ${reason}`]
+        .filter(Boolean)
+        .join('\n')
+    )
+    .join('\n\n');
+}
+
+function rollUpText({ lines, total }: RollUp): string {
+  return [...lines, total]
+    .map((line) =>
+      [`• ${line.name}: ${inNumbers(line)}`, ...bandLine(line).map((words) => `  ${words}`)].join('\n')
+    )
+    .join('\n');
+}
+
+function inNumbers(line: RollUpLine): string {
+  const { open, overdue, dueToday } = line;
+  return [`${overdue} overdue${changeWords(line)}`, `${dueToday} due today`, `${open} open`].join(', ');
+}
+
+/** “ (2 more than last time)”; nothing where there is nothing to compare with. */
+export function changeWords({ change }: Pick<RollUpLine, 'change'>): string {
+  if (change === null) return '';
+  if (change === 0) return ' (as last time)';
+  return ` (${Math.abs(change)} ${change > 0 ? 'more' : 'fewer'} than last time)`;
+}
+
+/** Of what is overdue how much in which band of working days. */
+function bandLine({ byBand, overdue }: RollUpLine): string[] {
+  if (overdue === 0) return [];
+  const parts = byBand.flatMap((n, band) => (n > 0 ? `${BANDS[band]}: ${n}` : []));
+  return [`working days late – ${parts.join(', ')}`];
+}
+
+const INK = '#1b2b33';
+const QUIET = '#53626b';
+const RULED = 'border-bottom:1px solid #ebe4d5';
+
+const paragraph = (words: string) => `<p style="margin:0 0 14px">${escapeHtml(words)}</p>`;
+
+function title(words: string, count: number): string {
+  return `<h2 style="margin:22px 0 4px;font-size:16px;color:${INK}">${escapeHtml(words)} <span style="color:${QUIET};font-weight:400">${count}</span></h2>`;
+}
+
+function sectionHtml({ section, rows, count }: WrittenSection, words: DigestWords): string {
+  const items = rows.map((row) => {
+    const { first, rest } = cells(row, words.columns);
+    const { link, acts } = row.facts;
+    const name = link
+      ? `<a href="${escapeHtml(link)}" style="color:#7d530e;font-weight:600;text-decoration:none">${escapeHtml(first)}</a>`
+      : escapeHtml(first);
+    const details = rest ? `<br><span style="color:${QUIET};font-size:13px">${escapeHtml(rest)}</span>` : '';
+    return `<li style="list-style:none;margin:0;padding:9px 0;${RULED}">${name}${details}${actsInline(acts)}</li>`;
+  });
+  const more =
+    count > rows.length
+      ? `<p style="margin:8px 0 0">and ${count - rows.length} more: <a href="${escapeHtml(words.listLink)}" style="color:#7d530e">open the list</a></p>`
+      : '';
+  return `${title(sectionTitle(section, words.nextWorkingDays), count)}<ul style="margin:0;padding:0">${items.join('')}</ul>${more}`;
+}
+
+function keptHtml(kept: readonly GatheredItem[]): string {
+  const items = kept.map(
+    ({ subject, link, ruleName, reason, acts }) =>
+      `<li style="list-style:none;margin:0;padding:9px 0;${RULED}"><a href="${escapeHtml(link)}" style="color:#7d530e;font-weight:600;text-decoration:none">${escapeHtml(subject)}</a>` +
+      `${actsInline(acts)}<br><span style="color:${QUIET};font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
+  );
+  return `<ul style="margin:0;padding:0">${items.join('')}</ul>`;
+}
+
+/** Four narrow columns, and the bands in a line of their own: it fits a phone. */
+function rollUpHtml({ lines, total }: RollUp): string {
+  const cell = 'padding:7px 8px 0 0;text-align:left;vertical-align:top';
+  const number = 'padding:7px 0 0 8px;text-align:right;vertical-align:top';
+  const row = (line: RollUpLine) => {
+    const bands = [
+      bandLine(line).join(''),
+      changeWords(line)
+        .trim()
+        .replace(/^\(|\)$/g, '')
+    ].filter(Boolean);
+    const strong = line === total ? ';font-weight:600' : '';
+    return (
+      `<tr><td style="${cell}${strong}">${escapeHtml(line.name)}</td><td style="${number}${strong}">${line.overdue}</td>` +
+      `<td style="${number}${strong}">${line.dueToday}</td><td style="${number}${strong}">${line.open}</td></tr>` +
+      `<tr><td colspan="4" style="padding:0 0 7px;${RULED};color:${QUIET};font-size:13px">${escapeHtml(bands.join(' · '))}</td></tr>`
+    );
+  };
+  const head = ['Overdue', 'Today', 'Open'].map(
+    (words) => `<th style="${number};color:${QUIET};font-weight:600">${words}</th>`
+  );
+  return (
+    `<table style="border-collapse:collapse;width:100%;font-size:14px;margin:0 0 14px"><thead><tr><th style="${cell};color:${QUIET};font-weight:600">Who</th>${head.join('')}</tr></thead>` +
+    `<tbody>${[...lines, total].map(row).join('')}</tbody></table>`
+  );
+}
+
+function pageOf(body: string, reason: string): string {
+  return (
+    `<!doctype html><html lang="en"><head><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:16px;background:#f6f2e9;color:${INK};font:15px/1.5 sans-serif">` +
+    `<div style="max-width:620px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:18px 20px">${body}` +
+    `<p style="margin:20px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:${QUIET};font-size:13px">${escapeHtml(reason)}</p></div></body></html>`
+  );
+}

@@ -1,0 +1,249 @@
+import { CodedError } from '../errors.ts';
+import type { WorkingDays } from '../calendar/working-days.ts';
+import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts.ts';
+import type { Planner } from '../forecast/planner.ts';
+import { ownersOf } from '../forecast/recipients.ts';
+import { dueDayForReader } from '../ring/days-left.ts';
+import { PHASES, PRIORITIES, isOpen } from '../rule/model.ts';
+import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import type { Day } from '../time/day.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import { PART_OF, type DigestDefinition, type DigestPart, type DigestSection } from './model.ts';
+import { reportsOf } from './readers.ts';
+import { rollUp, type RollUp, type RollUpBefore } from './roll-up.ts';
+
+/** A task as it stands in a digest. */
+export interface DigestRow {
+  task: TaskFacts;
+  /** The due moment; null without a date. */
+  dueAt: InstantMs | null;
+  /** Working days overdue; 0 while it is not. */
+  workdays: number;
+}
+
+export interface SectionRows {
+  section: DigestSection;
+  /** All of them, in their order. */
+  rows: DigestRow[];
+}
+
+/** What a digest says to a reader at an instant. */
+export interface DigestContents {
+  sections: SectionRows[];
+  /** By person, for a digest about others’ work; null for one’s own. */
+  rollUp: RollUp | null;
+  /** Tasks that were looked at. */
+  looked: number;
+}
+
+/** The tasks of a workspace by owner, for many digests of one instant. */
+export class DigestTasks {
+  readonly all: readonly TaskFacts[];
+  readonly #byOwner = new Map<number, TaskFacts[]>();
+
+  constructor(tasks: readonly TaskFacts[]) {
+    this.all = tasks;
+    for (const task of tasks)
+      for (const owner of ownersOf(task)) {
+        const own = this.#byOwner.get(owner);
+        if (own) own.push(task);
+        else this.#byOwner.set(owner, [task]);
+      }
+  }
+
+  of(personId: number): readonly TaskFacts[] {
+    return this.#byOwner.get(personId) ?? [];
+  }
+}
+
+/** Of what a digest is computed besides the tasks. */
+export interface DigestAsked {
+  definition: Pick<DigestDefinition, 'about' | 'sections' | 'nextWorkingDays'>;
+  watch: CompiledWatch;
+  /** Null where it is to all readers together: then it can be about nobody’s own work. */
+  reader: PersonFacts | null;
+  /** Those of a person’s own digests that leave now; both for one on a schedule. */
+  parts: readonly DigestPart[];
+  at: InstantMs;
+  /** When the last one was sent to this reader: what is new or finished counts from there. */
+  since: InstantMs;
+  /** The numbers of the last one that was sent; null for the first. */
+  before: RollUpBefore | null;
+}
+
+/** A digest looks at what its Watch names in every phase: its sections say which. */
+export function digestWatch(
+  { watch }: Pick<DigestDefinition, 'watch'>,
+  world: Parameters<typeof compileWatch>[2]
+): CompiledWatch {
+  return compileWatch(
+    { watch: { ...watch, phases: watch.phases ?? [...PHASES] }, leads: [] },
+    null,
+    world,
+    true
+  );
+}
+
+/** What a digest says to a reader. Pure: the same facts give the same digest, whoever asks. */
+export function digestContents(planner: Planner, tasks: DigestTasks, asked: DigestAsked): DigestContents {
+  const { definition, reader, parts } = asked;
+  const own = definition.about === 'own';
+  const reports = definition.about === 'reports' && reader ? reportsOf(reader.id, planner.facts.people) : [];
+  const found =
+    definition.about === 'everybody'
+      ? tasks.all
+      : own
+        ? reader
+          ? tasks.of(reader.id)
+          : []
+        : unique(reports.flatMap(({ id }) => [...tasks.of(id)]));
+  const watched = found.filter((task) => planner.watches({ watch: asked.watch, id: 0 }, task, asked.at));
+  const wanted = definition.sections.filter(
+    (section) => PART_OF[section] === 'both' || parts.includes(PART_OF[section] as DigestPart)
+  );
+  const sections = new Map<DigestSection, DigestRow[]>(wanted.map((section) => [section, []]));
+  const place = new Placing(planner, asked, own ? reader : null);
+  for (const task of watched) {
+    const section = wanted.find((one) => place.isIn(one, task));
+    if (section) sections.get(section)!.push(place.row(task));
+  }
+  for (const [section, rows] of sections) rows.sort(section === 'overdue' ? worstFirst : soonestFirst);
+  return {
+    sections: [...sections].map(([section, rows]) => ({ section, rows })),
+    rollUp: own ? null : rollUp(planner, watched, reports, asked.at, asked.before),
+    looked: found.length
+  };
+}
+
+/** Whether there is nothing to say. */
+export function isEmpty({ sections, rollUp: counts }: DigestContents, kept: number): boolean {
+  return kept === 0 && sections.every(({ rows }) => rows.length === 0) && (counts?.total.overdue ?? 0) === 0;
+}
+
+/** In which section a task stands. */
+class Placing {
+  readonly #planner: Planner;
+  readonly #asked: DigestAsked;
+  /** Whose today it is: the reader’s for their own tasks, else each owner’s. */
+  readonly #reader: PersonFacts | null;
+
+  constructor(planner: Planner, asked: DigestAsked, reader: PersonFacts | null) {
+    this.#planner = planner;
+    this.#asked = asked;
+    this.#reader = reader;
+  }
+
+  row(task: TaskFacts): DigestRow {
+    const { at } = this.#asked;
+    const dueAt = this.#planner.momentOf('due', task);
+    const workdays = dueAt !== null && at >= dueAt ? this.#planner.workingDaysOverdue(task, at) : 0;
+    return { task, dueAt, workdays };
+  }
+
+  isIn(section: DigestSection, task: TaskFacts): boolean {
+    const { at, since } = this.#asked;
+    const details = () => this.#planner.facts.detailsOf(task.id);
+    switch (section) {
+      case 'needs acknowledgement':
+        return this.#isOverdue(task) && !details().acknowledged;
+      case 'overdue':
+        return this.#isOverdue(task);
+      case 'due today':
+        return this.#isAhead(task) && this.#dueDay(task) <= this.#today(task);
+      case 'due next':
+        return (
+          this.#isAhead(task) &&
+          this.#dueDay(task) > this.#today(task) &&
+          this.#dueDay(task) <= this.#lastNext(task)
+        );
+      case 'starts today':
+        return (
+          isOpenWork(task) &&
+          task.start !== null &&
+          dueDayForReader(task.start, this.#zone(task)) === this.#today(task)
+        );
+      case 'newly assigned':
+        return isOpenWork(task) && task.ownerId !== null && within(details().assignedAt, since, at);
+      case 'finished':
+        return isDone(task) && within(details().finishedAt, since, at);
+      case 'time to be logged':
+        return isDone(task) && details().logTime && details().minutesLogged === 0;
+      case 'undated':
+        return isOpenWork(task) && task.due === null;
+      case 'kept to come together':
+        return false;
+    }
+  }
+
+  #isOverdue(task: TaskFacts): boolean {
+    if (!canBeOverdue(task)) return false;
+    const dueAt = this.#planner.momentOf('due', task);
+    return dueAt !== null && this.#asked.at >= dueAt;
+  }
+
+  /** Open work whose due moment is ahead. */
+  #isAhead(task: TaskFacts): boolean {
+    return isOpenWork(task) && task.due !== null && this.#asked.at < this.#planner.momentOf('due', task)!;
+  }
+
+  #dueDay(task: TaskFacts): Day {
+    return dueDayForReader(task.due!, this.#zone(task));
+  }
+
+  #zone(task: TaskFacts): Zone {
+    return this.#reader?.zone ?? this.#planner.ownerZone(task);
+  }
+
+  #today(task: TaskFacts): Day {
+    return this.#zone(task).dayOf(this.#asked.at);
+  }
+
+  #lastNext(task: TaskFacts): Day {
+    const days = this.#reader?.calendar.days ?? this.#planner.workingDaysOf(task);
+    return lastOfNext(days, this.#today(task), this.#asked.definition.nextWorkingDays);
+  }
+}
+
+/** Finished or closed, and still in the list. */
+function isDone({ phase, aside }: TaskFacts): boolean {
+  return !isOpen(phase) && aside === null;
+}
+
+/** The n-th working day after today; today itself on a calendar without working time, where none comes. */
+function lastOfNext(days: WorkingDays, today: Day, n: number): Day {
+  try {
+    return days.offset(today, n);
+  } catch (error) {
+    if (error instanceof CodedError && error.code === 'no-working-time') return today;
+    throw error;
+  }
+}
+
+/** After the one, up to and with the other: what happened at the instant of a digest is in it, and not in the next. */
+function within(at: InstantMs | null, after: InstantMs, until: InstantMs): boolean {
+  return at !== null && at > after && at <= until;
+}
+
+/** Working age, priority, due moment, id. */
+function worstFirst(a: DigestRow, b: DigestRow): number {
+  return (
+    b.workdays - a.workdays ||
+    PRIORITIES.indexOf(b.task.priority) - PRIORITIES.indexOf(a.task.priority) ||
+    a.dueAt! - b.dueAt! ||
+    a.task.id - b.task.id
+  );
+}
+
+/** Due moment, what has none last; priority, id. */
+function soonestFirst(a: DigestRow, b: DigestRow): number {
+  const [x, y] = [a.dueAt ?? Number.MAX_SAFE_INTEGER, b.dueAt ?? Number.MAX_SAFE_INTEGER];
+  return (
+    x - y ||
+    PRIORITIES.indexOf(b.task.priority) - PRIORITIES.indexOf(a.task.priority) ||
+    a.task.id - b.task.id
+  );
+}
+
+function unique(tasks: readonly TaskFacts[]): TaskFacts[] {
+  return [...new Set(tasks)];
+}

@@ -1,0 +1,118 @@
+import type { Attachment, TableColumn, Watch } from '../rule/model.ts';
+import { openWatch } from '../rule/model.ts';
+import type { ClosedDayRule } from '../ring/lead.ts';
+
+/** What a digest may hold, in the order in which it stands unless another is chosen. A task stands in the first that it fits. */
+export const DIGEST_SECTIONS = [
+  'needs acknowledgement',
+  'overdue',
+  'due today',
+  'due next',
+  'starts today',
+  'newly assigned',
+  'time to be logged',
+  'finished',
+  'undated',
+  'kept to come together'
+] as const;
+export type DigestSection = (typeof DIGEST_SECTIONS)[number];
+
+/** A person's digest of due and their digest of overdue: one message where their times are equal, else two. */
+export const DIGEST_PARTS = ['due', 'overdue'] as const;
+export type DigestPart = (typeof DIGEST_PARTS)[number];
+
+/** In which of the two a section stands; what was kept to come together stands in whichever comes at its instant. */
+export const PART_OF: Readonly<Record<DigestSection, DigestPart | 'both'>> = {
+  'needs acknowledgement': 'overdue',
+  overdue: 'overdue',
+  'due today': 'due',
+  'due next': 'due',
+  'starts today': 'due',
+  'newly assigned': 'due',
+  finished: 'due',
+  'time to be logged': 'due',
+  undated: 'due',
+  'kept to come together': 'both'
+};
+
+/** Each person at the digest times that they set, on their own working days; or by a recurrence rule over local time. */
+export type DigestWhen = { by: 'own hours' } | DigestSchedule;
+
+export interface DigestSchedule {
+  by: 'schedule';
+  /** RFC 5545, without DTSTART. */
+  rrule: string;
+  /** `YYYY-MM-DD`: the day from which it counts. */
+  start: string;
+  /** `HH:MM` */
+  time: string;
+  /** Null: the workspace's. */
+  zone: string | null;
+  closedDay: ClosedDayRule;
+}
+
+/** Who reads it: people of the team, by name or by what they are. */
+export type DigestReader =
+  | { who: 'everybody' }
+  /** Whoever has reports. */
+  | { who: 'managers' }
+  | { who: 'coordinator' }
+  | { who: 'keeper' }
+  | { who: 'person' | 'group' | 'readers'; id: number };
+
+/** Whose work it is about: the reader's own, that of those who report to them, or everybody's. */
+export const DIGEST_ABOUT = ['own', 'reports', 'everybody'] as const;
+export type DigestAbout = (typeof DIGEST_ABOUT)[number];
+
+/** What a digest says. */
+export interface DigestDefinition {
+  when: DigestWhen;
+  to: DigestReader[];
+  about: DigestAbout;
+  /** One message each, or one to all of them. */
+  gather: 'each' | 'together';
+  watch: Watch;
+  /** In their order. */
+  sections: DigestSection[];
+  /** How many working days “due next” looks ahead, today not counted. */
+  nextWorkingDays: number;
+  columns: TableColumn[];
+  /** What happens when there is nothing to say. */
+  empty: 'skip' | 'all clear';
+  attach: Attachment[];
+}
+
+/** Rows of one section, and of a whole message; what is more is counted. */
+export const MOST_SECTION_ROWS = 50;
+export const MOST_MESSAGE_ROWS = 200;
+
+/** A digest as it starts: each person's own work at their own times. */
+export function blankDigest(): DigestDefinition {
+  return {
+    when: { by: 'own hours' },
+    to: [{ who: 'everybody' }],
+    about: 'own',
+    gather: 'each',
+    watch: openWatch(),
+    sections: [
+      'overdue',
+      'due today',
+      'due next',
+      'starts today',
+      'newly assigned',
+      'time to be logged',
+      'finished',
+      'undated',
+      'kept to come together'
+    ],
+    nextWorkingDays: 3,
+    columns: [
+      { field: 'task', caption: '' },
+      { field: 'project', caption: '' },
+      { field: 'due', caption: '' },
+      { field: 'days left', caption: '' }
+    ],
+    empty: 'skip',
+    attach: []
+  };
+}
