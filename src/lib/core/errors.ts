@@ -83,6 +83,13 @@ const TABLE = {
   'question-not-yours': 'Somebody else is asked.',
   'reader-list-gone': 'This reader list is no longer there.',
   'reader-list-no-name': 'Give the reader list a name.',
+  'digest-gone': 'This digest is no longer there.',
+  'digest-no-name': 'Give the digest a name.',
+  'digest-no-readers': 'Say who reads it.',
+  'digest-no-sections': 'Choose at least one section.',
+  'digest-own-together':
+    'What is about each reader’s own work, or that of their own people, cannot be one message to all. Send one each, or make it about everybody’s work.',
+  'digest-reader': '{name} does not read this digest.',
   'template-gone': 'This message template is no longer there.',
   'template-no-name': 'Give the message template a name.',
   'rules-name-it':

@@ -11,6 +11,7 @@ import { ChannelSetUp } from './channel/set-up.ts';
 import { textChannel, type TextGateway } from './channel/text.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import { MACHINE_CLOCK, WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
+import { DigestMaker } from './engine/digest-maker.ts';
 import { Engine } from './engine/engine.ts';
 import { FactsSource } from './engine/facts-source.ts';
 import { Words } from './engine/words.ts';
@@ -28,6 +29,7 @@ import { ChannelSettingsService } from './service/channel-settings.ts';
 import { ChannelTest } from './service/channel-test.ts';
 import { ChorePlan, ChoreRunner } from './service/chores.ts';
 import { ContactService } from './service/contacts.ts';
+import { DigestService } from './service/digests.ts';
 import { EffectService } from './service/effects.ts';
 import { ErasingService } from './service/erasing.ts';
 import { HandRings } from './service/hand-rings.ts';
@@ -121,6 +123,7 @@ export interface Container {
   actLinks: ActLinks;
   people: PeopleService;
   peopleSheet: PeopleSheet;
+  digests: DigestService;
   contacts: ContactService;
   calendars: CalendarService;
   settings: SettingsService;
@@ -161,12 +164,13 @@ export function createContainer(options: ContainerOptions): Container {
   const live = new LiveUpdates();
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
   const outbox = openOutbox(db, stores, clock, options, channels, live, onFault);
-  const words = wordsFor(options, stores, source);
+  const { words, digests: digestMaker } = wordsFor(options, stores, source);
   const committer = new Committer(db, stores, source, clock);
   committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
-  const engine = new Engine(db, stores, source, clock, outbox, words, ruleLink, acts, onFault);
+  const say = { words, digests: digestMaker };
+  const engine = new Engine(db, stores, source, clock, outbox, say, ruleLink, acts, onFault);
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
@@ -210,6 +214,7 @@ export function createContainer(options: ContainerOptions): Container {
     peopleSheet: new PeopleSheet(stores, committer, people),
     channelTest: new ChannelTest({ db, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
+    digests: new DigestService({ db, stores, source, clock }, committer, digestMaker),
     effects,
     accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(db, stores, source, engine, clock),
@@ -283,18 +288,16 @@ function setUpServices(stores: Stores, committer: Committer, channels: ChannelSe
   };
 }
 
-/** The words of messages, whose links lead here. */
-function wordsFor({ origin }: ContainerOptions, stores: Stores, source: FactsSource): Words {
-  return new Words(
-    stores,
-    source,
-    {
-      task: (id) => `${origin}/tasks/${id}`,
-      list: () => `${origin}/tasks`,
-      act: (token) => `${origin}/act/${token ?? '…'}`
-    },
-    { table: writeTable, dates: writeDates }
-  );
+/** The words of messages and digests, whose links lead here. */
+function wordsFor({ origin }: ContainerOptions, stores: Stores, source: FactsSource) {
+  const links = {
+    task: (id: number) => `${origin}/tasks/${id}`,
+    list: () => `${origin}/tasks`,
+    act: (token: string | null) => `${origin}/act/${token ?? '…'}`
+  };
+  const files = { table: writeTable, dates: writeDates };
+  const words = new Words(stores, source, links, files);
+  return { words, digests: new DigestMaker(stores, source, words, links, files) };
 }
 
 /** What counts, and what hears of messages that reached nobody. */

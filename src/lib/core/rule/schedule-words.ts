@@ -13,7 +13,7 @@ const WORDLESS = ['bySecond', 'byMinute', 'byHour', 'byYearDay', 'byWeekNo', 'by
  * written: a sentence that left something out would say another time than the one it rings at.
  * @param clock whose clock the time is on: “on the workspace’s clock”
  */
-export function scheduleWords({ rrule, time }: ScheduleLead, clock: string): string {
+export function scheduleWords({ rrule, time }: Pick<ScheduleLead, 'rrule' | 'time'>, clock: string): string {
   let rule: RecurrenceRule;
   try {
     rule = parseRecurrenceRule(rrule);

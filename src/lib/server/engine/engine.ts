@@ -15,6 +15,8 @@ import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
 import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
+import type { DigestMaker } from './digest-maker.ts';
+import { Digests } from './digests.ts';
 import type { Words } from './words.ts';
 
 /** Stale tasks that are read at once: about what a slice can plan. */
@@ -44,6 +46,7 @@ export interface EngineChores {
  *   chore    what a task does by itself at or before the next ring: it comes back, or leaves the bin
  *   go on    the runs whose wait is over
  *   ring     the rows of the earliest ring instant, in order, and the schedules of that instant
+ *   digest   those of that instant, each with what was kept to come with it
  *   leave    the notices whose leaving instant is not later, in order
  *
  * What has been done is gone from the plan or has left the waiting states, so the database itself is the cursor: a
@@ -59,6 +62,7 @@ export class Engine {
   readonly #runs: Runs;
   readonly #chain: Chain;
   readonly #leaving: Leaving;
+  readonly #digests: Digests;
   /** Rings over a Watch, for whoever rings by hand. */
   readonly schedules: Schedules;
   readonly keeper: Keeper;
@@ -86,7 +90,7 @@ export class Engine {
     source: FactsSource,
     clock: WorkspaceClock,
     outbox: Outbox,
-    words: Words,
+    say: { words: Words; digests: DigestMaker },
     ruleLink: (ruleId: number) => string,
     performer: ActPerformer & { settled(): void },
     onFault: (error: unknown) => void
@@ -103,7 +107,8 @@ export class Engine {
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
     this.schedules = new Schedules(stores, source, this.#chain, this.#catchUp);
-    this.#leaving = new Leaving(stores, source, this.#ringer, words);
+    this.#leaving = new Leaving(stores, source, this.#ringer, say.words);
+    this.#digests = new Digests(stores, source, say.digests, this.#leaving, this.#catchUp);
     this.#settled = () => performer.settled();
     this.#onFault = onFault;
   }
@@ -287,13 +292,20 @@ export class Engine {
         this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
         this.#stores.plan.enqueueAll();
         this.schedules.forget();
+        this.#digests.forget();
       })
       .immediate();
   }
 
   #nextInstant(): number | null {
     const { plan, notices, runs } = this.#stores;
-    return earliest(plan.nextInstant(), notices.nextLeaving(), runs.nextAt(), plan.nextScheduleAt());
+    return earliest(
+      plan.nextInstant(),
+      notices.nextLeaving(),
+      runs.nextAt(),
+      plan.nextScheduleAt(),
+      this.#digests.nextAt()
+    );
   }
 
   /** The next instant at which something rings, leaves or is done by a task itself. */
@@ -306,6 +318,7 @@ export class Engine {
       this.#db
         .transaction(() => {
           this.schedules.sync(now());
+          this.#digests.sync(now());
           if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
         })
         .immediate();
@@ -396,6 +409,17 @@ export class Engine {
       );
       return;
     }
+    const digests = this.#digests.due(instant, 100);
+    for (const row of digests) {
+      this.#guarded(
+        { digestId: row.digestId, personId: row.readerId },
+        now,
+        () => this.#digests.ring(row, now),
+        () => this.#digests.passOver(row)
+      );
+      if (isOver()) return;
+    }
+    if (digests.length > 0) return;
     // Notices leave once every ring of the instant is recorded, so that those that end together are seen together.
     this.#leaveSlice(instant, now, until);
   }

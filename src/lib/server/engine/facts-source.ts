@@ -5,6 +5,7 @@ import type { FactsInput } from '../../core/forecast/records.ts';
 import { Planner, type PlannerHistory } from '../../core/forecast/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
+import type { Digest } from '../store/digests.ts';
 import type { Rule } from '../store/rules.ts';
 import { compileFacts } from '../../core/forecast/compile-facts.ts';
 import { WholeList } from './whole-list.ts';
@@ -37,6 +38,9 @@ export class FactsSource {
   /** Rules by the version that a run started with. */
   readonly #versions = new Map<number, RuleFacts>();
   readonly #details = new Map<number, TaskDetails>();
+  #digests: readonly Digest[] | null = null;
+  /** Goes up with every change of tasks or of what they are compiled with. */
+  changes = 0;
 
   /** Every task, kept for whoever looks at rules. */
   readonly whole: WholeList;
@@ -54,12 +58,25 @@ export class FactsSource {
     this.#live = null;
     this.#versions.clear();
     this.#details.clear();
+    this.#digests = null;
+    this.changes++;
     this.whole.forgetAll();
+  }
+
+  /** Forgets which digests there are. */
+  forgetDigests(): void {
+    this.#digests = null;
+  }
+
+  /** Digests that are on, in their order. */
+  digests(): readonly Digest[] {
+    return (this.#digests ??= this.#stores.digests.all().filter(({ state }) => state === 'on'));
   }
 
   /** Forgets what was read of some tasks. */
   forget(taskIds: Iterable<number>): void {
     const ids = [...taskIds];
+    if (ids.length > 0) this.changes++;
     for (const id of ids) this.#details.delete(id);
     this.whole.forget(ids);
   }

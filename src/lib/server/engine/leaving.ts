@@ -73,6 +73,12 @@ export class Leaving {
     );
   }
 
+  /** What was put off until a digest of its reader: it stands in that, and does not leave besides. What is not true any more ends here. */
+  kept(readerId: number, at: number, now: number): NoticeRecord[] {
+    const waiting = this.#inOrder(this.#stores.notices.foldedOf(readerId, at), now);
+    return waiting.filter((one) => this.#isStillTrue(one, now)).map(({ notice }) => notice);
+  }
+
   /** In the order of an instant: rule order, rule id, due moment, task id, the lead's place. What is of nothing any more ends here. */
   #inOrder(leaving: readonly NoticeRecord[], now: number): Waiting[] {
     const found = leaving.flatMap((notice): Waiting[] => {

@@ -168,6 +168,20 @@ const stepBase = {
   description: Joi.string().allow('').trim().max(2_000).default(''),
   leads: Joi.array().items(Joi.string().max(40)).max(MOST_LEADS).allow(null).default(null)
 };
+/** Columns of a table in a message. */
+export const columnsSchema = Joi.array()
+  .items(
+    Joi.object({
+      field: Joi.valid(...TABLE_FIELDS).required(),
+      caption: Joi.string().allow('').max(60).default('')
+    })
+  )
+  .max(20);
+/** Files that go along with a message. */
+export const attachSchema = Joi.array()
+  .items(Joi.valid(...ATTACHMENTS))
+  .unique()
+  .default([]);
 const tell = Joi.object({
   ...stepBase,
   kind: Joi.valid('tell').required(),
@@ -187,25 +201,14 @@ const tell = Joi.object({
     subject: Joi.string().allow('').max(500).required(),
     body: Joi.string().allow('').max(LONGEST_TEXT).required()
   }).required(),
-  columns: Joi.array()
-    .items(
-      Joi.object({
-        field: Joi.valid(...TABLE_FIELDS).required(),
-        caption: Joi.string().allow('').max(60).default('')
-      })
-    )
-    .max(20)
-    .required(),
+  columns: columnsSchema.required(),
   force: Joi.valid('urgent', 'must').allow(null).default(null),
   fold: Joi.boolean().default(false),
   noticeKind: Joi.valid(...NOTICE_KINDS)
     .allow(null)
     .default(null),
   importance: Joi.valid(...IMPORTANCES).default('ordinary'),
-  attach: Joi.array()
-    .items(Joi.valid(...ATTACHMENTS))
-    .unique()
-    .default([])
+  attach: attachSchema
 });
 
 const expression = Joi.alternatives(
@@ -315,6 +318,27 @@ const step = Joi.alternatives()
   })
   .id('stepTree');
 
+/** Which tasks something looks at. */
+export const watchSchema = Joi.object({
+  projects: Joi.array().items(id).max(500).unique().allow(null).required(),
+  tags: Joi.array().items(Joi.string().trim().max(60)).max(50).default([]),
+  phases: Joi.array()
+    .items(Joi.valid(...PHASES))
+    .unique()
+    .allow(null)
+    .required(),
+  priorities: Joi.array()
+    .items(Joi.valid(...PRIORITIES))
+    .unique()
+    .required(),
+  seen: Joi.array()
+    .items(Joi.valid(...UNSEEN))
+    .unique()
+    .default([]),
+  condition: condition.default(null),
+  list: id.allow(null).default(null)
+});
+
 /** The shape of a rule's definition. What keeps it from being turned on is said by the core. */
 export const ruleSchema = Joi.object<{
   name: string;
@@ -326,25 +350,7 @@ export const ruleSchema = Joi.object<{
   description: Joi.string().allow('').trim().max(2_000).default(''),
   group: Joi.string().allow('').trim().max(60).default(''),
   definition: Joi.object({
-    watch: Joi.object({
-      projects: Joi.array().items(id).max(500).unique().allow(null).required(),
-      tags: Joi.array().items(Joi.string().trim().max(60)).max(50).default([]),
-      phases: Joi.array()
-        .items(Joi.valid(...PHASES))
-        .unique()
-        .allow(null)
-        .required(),
-      priorities: Joi.array()
-        .items(Joi.valid(...PRIORITIES))
-        .unique()
-        .required(),
-      seen: Joi.array()
-        .items(Joi.valid(...UNSEEN))
-        .unique()
-        .default([]),
-      condition: condition.default(null),
-      list: id.allow(null).default(null)
-    }).required(),
+    watch: watchSchema.required(),
     leads: Joi.array().items(lead).max(MOST_LEADS).required(),
     steps,
     stop: Joi.object({

@@ -229,7 +229,8 @@ export class Committer {
         const chores =
           row.rhythm || row.set_aside || columns.includes('rhythm') || columns.includes('set_aside');
         if (chores) this.#chores?.refresh(rowId);
-      } else if (WIDE.has(table)) wide = true;
+      } else if (table === 'digest') this.#source.forgetDigests();
+      else if (WIDE.has(table)) wide = true;
       else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);

@@ -93,17 +93,19 @@ export class DigestStore {
     );
     this.#forgetPlan = db.prepare('DELETE FROM digest_plan');
     this.#nextAt = db.prepare<[], { at: number | null }>('SELECT min(next_at) AS at FROM digest_plan');
-    this.#nextOf = db.prepare<[number], { at: number | null; readers: number }>(
-      `SELECT min(next_at) AS at, count(*) AS readers FROM digest_plan WHERE digest_id = ?1
-       AND next_at = (SELECT min(next_at) FROM digest_plan WHERE digest_id = ?1)`
+    this.#nextOf = db.prepare<[{ digestId: number }], { at: number | null; readers: number }>(
+      `SELECT min(next_at) AS at, count(*) AS readers FROM digest_plan WHERE digest_id = @digestId
+       AND next_at = (SELECT min(next_at) FROM digest_plan WHERE digest_id = @digestId)`
     );
     this.#begin = db.prepare<[number, number, number, number, string]>(
       `INSERT INTO digest_run (digest_id, reader_id, at, made_at, parts, state) VALUES (?, ?, ?, ?, ?, 'skipped')
        ON CONFLICT DO NOTHING`
     );
-    this.#end = db.prepare<[string, string | null, string | null, string, string | null, number]>(
-      `UPDATE digest_run SET state = ?, reason = ?, stages = ?4, numbers = ?5,
-       message_id = (SELECT id FROM message WHERE message_id = ?3) WHERE id = ?6`
+    this.#end = db.prepare<
+      [Pick<DigestRun, 'id' | 'state' | 'reason'> & Record<'messageId' | 'stages' | 'numbers', string | null>]
+    >(
+      `UPDATE digest_run SET state = @state, reason = @reason, stages = @stages, numbers = @numbers,
+       message_id = (SELECT id FROM message WHERE message_id = @messageId) WHERE id = @id`
     );
     this.#run = db.prepare<[number], StoredRun>(`${RUN} WHERE id = ?`);
     this.#runAt = db.prepare<[number, number, number], { id: number }>(
@@ -156,7 +158,7 @@ export class DigestStore {
 
   /** When a digest leaves next, and to how many then. */
   nextOf(digestId: number): { at: number | null; readers: number } {
-    return this.#nextOf.get(digestId)!;
+    return this.#nextOf.get({ digestId })!;
   }
 
   /** @returns the run, or null where this one was made before: each is made once */
@@ -173,7 +175,8 @@ export class DigestStore {
     made: { messageId: string | null; stages: DigestStages | null; numbers: RollUpBefore | null }
   ): void {
     const numbers = made.numbers === null ? null : JSON.stringify(made.numbers);
-    this.#end.run(state, reason, made.messageId, JSON.stringify(made.stages ?? {}), numbers, id);
+    const stages = JSON.stringify(made.stages ?? {});
+    this.#end.run({ id, state, reason, messageId: made.messageId, stages, numbers });
   }
 
   run(id: number): DigestRun | null {

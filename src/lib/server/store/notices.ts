@@ -79,6 +79,8 @@ type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why' | 'forced'> & {
   forced: number;
 };
 
+const OF_KEY = `g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
+  AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round`;
 const SELECT = `SELECT n.id, g.id AS ringId, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
   g.round, g.ordinal, n.step_id AS stepId, n.kind, n.forced, n.copied, n.recipient_id AS recipientId,
   coalesce(n.reader_id, n.recipient_id) AS readerId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
@@ -96,6 +98,7 @@ export class NoticeStore {
   readonly #nextLeaving;
   readonly #leaving;
   readonly #waiting;
+  readonly #foldedOf;
   readonly #ofRule;
   readonly #rungBetween;
   readonly #waitingOf;
@@ -119,8 +122,6 @@ export class NoticeStore {
       `INSERT INTO ring (rule_id, lead_id, ordinal, subject_kind, subject_id, anchor_value, round, ring_at)
        VALUES (@ruleId, @leadId, @ordinal, @kind, @taskId, @anchorValue, @round, @ringAt) ON CONFLICT DO NOTHING`
     );
-    const ofKey = `g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
-      AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round`;
     this.#ring = db.prepare<[RingKey & { kind: string }], { id: number }>(
       `SELECT id FROM ring WHERE rule_id = @ruleId AND lead_id = @leadId AND ordinal = @ordinal AND subject_kind = @kind
        AND subject_id = @taskId AND anchor_value = @anchorValue AND round = @round`
@@ -143,6 +144,7 @@ export class NoticeStore {
       `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
     );
     this.#ofRule = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.rule_id = ? ORDER BY n.ring_at, n.id`);
+    this.#foldedOf = foldedOf(db);
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
     this.#waitingOf = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
@@ -154,11 +156,11 @@ export class NoticeStore {
       'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
     );
     this.#occupied = db.prepare<[RingKey & { recipientId: number; stepId: string }], { id: number }>(
-      `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE ${ofKey} AND n.recipient_id = @recipientId
+      `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE ${OF_KEY} AND n.recipient_id = @recipientId
        AND n.step_id = @stepId AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
     );
     this.#hasRun = db.prepare<[RingKey], { id: number }>(
-      `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${ofKey} AND (u.step > 0 OR u.state <> 'running')`
+      `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${OF_KEY} AND (u.step > 0 OR u.state <> 'running')`
     );
     this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
@@ -236,6 +238,11 @@ export class NoticeStore {
   /** Waiting notices that leave at or before an instant. */
   leaving(until: number): NoticeRecord[] {
     return this.#leaving.all(until).map(toNotice);
+  }
+
+  /** Those that somebody’s next gathered message at an instant is to carry. */
+  foldedOf(readerId: number, at: number): NoticeRecord[] {
+    return this.#foldedOf.all({ readerId, at }).map(toNotice);
   }
 
   waiting(): NoticeRecord[] {
@@ -329,6 +336,14 @@ export class NoticeStore {
   countsOfRule(ruleId: number): RuleCounts {
     return this.#countOfRule.get(ruleId)!;
   }
+}
+
+/** What was put off until a moment, of one reader. */
+function foldedOf(db: Db) {
+  return db.prepare<[{ readerId: number; at: number }], NoticeRow>(
+    `${SELECT} WHERE n.state = 'folded' AND n.rush_id IS NULL AND n.leaves_at = @at
+     AND coalesce(n.reader_id, n.recipient_id) = @readerId ORDER BY n.id`
+  );
 }
 
 function toNotice(row: NoticeRow): NoticeRecord {

@@ -1,0 +1,207 @@
+import { Planner } from '../../core/forecast/planner.ts';
+import type { PersonFacts } from '../../core/forecast/facts.ts';
+import { composeDigest, shownRows, type WrittenSection } from '../../core/digest/compose.ts';
+import {
+  DigestTasks,
+  digestContents,
+  digestWatch,
+  isEmpty,
+  type DigestContents,
+  type DigestRow,
+  type SectionRows
+} from '../../core/digest/contents.ts';
+import type { DigestPart } from '../../core/digest/model.ts';
+import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
+import { attachedDates, attachedTable, type AttachedFile } from '../../core/message/attached.ts';
+import type { ActLink, LinkAct } from '../../core/message/acts.ts';
+import type { MessageFacts } from '../../core/message/compose.ts';
+import { ownersOf } from '../../core/forecast/recipients.ts';
+import { scheduleWords } from '../../core/rule/schedule-words.ts';
+import { isOpen } from '../../core/rule/model.ts';
+import { placeOfZone } from '../../core/time/zone-names.ts';
+import { NO_DETAILS } from '../../core/task/details.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import type { Stores } from '../store/all.ts';
+import type { Digest, DigestStages } from '../store/digests.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import { actToken } from './act-tokens.ts';
+import type { FactsSource } from './facts-source.ts';
+import { taskOfMessage, type Composed, type FileWriters, type Links, type Words } from './words.ts';
+
+/** Before the first has left, what is new counts from so long ago at most. */
+const FIRST_REACH_MS = 7 * MS_PER_DAY;
+
+/** Which digest, for whom, at which instant. */
+export interface DigestAsk {
+  digest: Digest;
+  /** Null where it is to all of its readers together. */
+  reader: PersonFacts | null;
+  parts: readonly DigestPart[];
+  at: number;
+  /** Notices of the reader that were kept to come with it. */
+  kept: readonly NoticeRecord[];
+  /** What its links belong to; null where it is only looked at. */
+  runId: number | null;
+}
+
+/** A digest as it would leave. */
+export interface MadeDigest {
+  contents: DigestContents;
+  message: Composed;
+  stages: Omit<DigestStages, 'readers'>;
+  numbers: RollUpBefore | null;
+  isEmpty: boolean;
+}
+
+/** Computes what a digest says and writes its words, for the engine as for whoever looks at it beforehand. */
+export class DigestMaker {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #words: Words;
+  readonly #links: Links;
+  readonly #files: FileWriters;
+  #tasks: DigestTasks | null = null;
+  #planner: { of: Planner; planner: Planner } | null = null;
+  #readAt = -1;
+
+  constructor(stores: Stores, source: FactsSource, words: Words, links: Links, files: FileWriters) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#words = words;
+    this.#links = links;
+    this.#files = files;
+  }
+
+  make(ask: DigestAsk): MadeDigest {
+    const { digest, reader, parts, at, kept } = ask;
+    const { definition } = digest;
+    const { tasks, planner } = this.#read();
+    const last = (part: DigestPart) => this.#stores.digests.lastSent(digest.id, reader?.id ?? 0, part, at);
+    const known = parts.map(last).filter((one) => one !== null);
+    const contents = digestContents(planner, tasks, {
+      definition,
+      watch: digestWatch(definition, planner.facts),
+      ...{ reader, parts, at },
+      since: last('due')?.at ?? Math.max(digest.onAt ?? 0, at - FIRST_REACH_MS),
+      before: known.reduce<RollUpBefore | null>((newest, { numbers }) => newest ?? numbers, null)
+    });
+    const shown = shownRows(contents.sections.map(({ rows }) => rows.length));
+    const zone = reader?.zone ?? this.#source.facts.workspace.zone;
+    const written = contents.sections.map(({ section, rows }, i): WrittenSection => ({
+      section,
+      rows: rows.slice(0, shown[i]).map((row) => this.#written(row, ask, zone)),
+      count: rows.length
+    }));
+    const items = reader ? this.#words.items(kept, reader) : [];
+    const words = composeDigest({
+      ...{ name: digest.name, about: definition.about, readerName: reader?.name ?? null },
+      ...{ sections: written, rollUp: contents.rollUp, kept: items },
+      ...{ nextWorkingDays: definition.nextWorkingDays, columns: definition.columns },
+      listLink: this.#links.list(),
+      reason: this.#reason(digest)
+    });
+    return {
+      contents,
+      message: {
+        ...words,
+        link: this.#links.list(),
+        importance: 'ordinary',
+        attachments: this.#attached(contents.sections, ask, zone)
+      },
+      stages: {
+        looked: contents.looked,
+        found: contents.sections.reduce((sum, { rows }) => sum + rows.length, 0),
+        shown: shown.reduce((sum, n) => sum + n, 0),
+        kept: kept.length
+      },
+      numbers: contents.rollUp && numbersOf(contents.rollUp),
+      isEmpty: isEmpty(contents, kept.length)
+    };
+  }
+
+  /** Every task with its details, read once until something has changed: many digests leave at one instant. */
+  #read(): { tasks: DigestTasks; planner: Planner } {
+    const { planner, changes, whole } = this.#source;
+    if (this.#readAt !== changes || this.#planner?.of !== planner || !this.#tasks) {
+      const details = whole.details();
+      this.#tasks = new DigestTasks(whole.tasks());
+      const facts = { ...planner.facts, detailsOf: (id: number) => details.get(id) ?? NO_DETAILS };
+      this.#planner = { of: planner, planner: new Planner(facts, this.#source.history) };
+      this.#readAt = changes;
+    }
+    return { tasks: this.#tasks, planner: this.#planner.planner };
+  }
+
+  /** Nothing is kept that was read: digests of an instant have left. */
+  forget(): void {
+    this.#tasks = null;
+    this.#planner = null;
+  }
+
+  #written({ task, workdays }: DigestRow, ask: DigestAsk, zone: MessageFacts['reader']['zone']) {
+    const { reader, at } = ask;
+    const owns = reader !== null && ownersOf(task).includes(reader.id);
+    const facts: MessageFacts = {
+      ...taskOfMessage(this.#stores, this.#source, task),
+      reader: { name: reader?.name ?? 'all', zone },
+      leavesAt: at,
+      inPlaceOf: null,
+      link: this.#links.task(task.id),
+      acts: owns ? this.#acts(task, ask) : [],
+      reason: ''
+    };
+    // What is seen by its owner alone counts, and has no name for others.
+    if (task.private && !owns) {
+      facts.task = { ...facts.task, name: 'a private task', description: '' };
+      facts.projectName = null;
+      facts.link = '';
+    }
+    return { facts, workdays };
+  }
+
+  /** What the owner of a task can do about it by a press. */
+  #acts({ id, phase, register }: DigestRow['task'], { runId, at }: DigestAsk): ActLink[] {
+    if (!isOpen(phase)) return [];
+    const acts: LinkAct[] = register ? ['date'] : ['done', 'date'];
+    const token = (act: LinkAct) =>
+      runId === null
+        ? null
+        : actToken(this.#stores.actLinks.key(), { digestRunId: runId, taskId: id }, act, at);
+    return acts.map((act) => ({ act, link: this.#links.act(token(act)) }));
+  }
+
+  /** All rows, not those alone that stand in the message. */
+  #attached(
+    sections: readonly SectionRows[],
+    ask: DigestAsk,
+    zone: MessageFacts['reader']['zone']
+  ): AttachedFile[] {
+    const { attach, columns } = ask.digest.definition;
+    if (attach.length === 0) return [];
+    const rows = sections.flatMap((section) => section.rows.map((row) => this.#written(row, ask, zone)));
+    const facts = rows.map((row) => row.facts);
+    const dates = attach.includes('calendar') ? attachedDates(facts) : [];
+    const files: AttachedFile[] = [];
+    if (dates.length > 0)
+      files.push({
+        name: 'dates.ics',
+        type: 'text/calendar; charset=utf-8; method=PUBLISH',
+        text: this.#files.dates(dates, ask.at)
+      });
+    if (attach.includes('table') && rows.length > 0)
+      files.push({
+        name: 'tasks.csv',
+        type: 'text/csv; charset=utf-8',
+        text: this.#files.table(attachedTable(columns, facts))
+      });
+    return files;
+  }
+
+  #reason({ name, definition: { when } }: Digest): string {
+    if (when.by === 'own hours')
+      return `Digest “${name}”. It comes at the digest times on your own page, on your working days.`;
+    const { zone } = when;
+    const place = zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(zone)}`;
+    return `Digest “${name}”, ${scheduleWords(when, place)}.`;
+  }
+}

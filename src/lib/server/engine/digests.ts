@@ -1,0 +1,224 @@
+import { createHash } from 'node:crypto';
+import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
+import { digestReaders } from '../../core/digest/readers.ts';
+import { DIGEST_PARTS, type DigestPart } from '../../core/digest/model.ts';
+import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';
+import { isReachable, type Facts, type PersonFacts } from '../../core/forecast/facts.ts';
+import type { Stores } from '../store/all.ts';
+import type { Digest, DigestPlanRow, DigestRun } from '../store/digests.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import type { Addressee } from '../store/outbox.ts';
+import type { CatchUp } from './catch-up.ts';
+import type { DigestMaker } from './digest-maker.ts';
+import type { FactsSource } from './facts-source.ts';
+
+/** After downtime a digest is made up for while it is younger than this, and before the next one. */
+const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
+/** What leaves within a minute of its instant is on time. */
+const ON_TIME_MS = 60_000;
+/** It stands for all readers together. */
+const TOGETHER = 0;
+
+const KIND_OF: Readonly<Record<DigestPart, TellingKind>> = {
+  due: 'digest of due',
+  overdue: 'digest of overdue'
+};
+
+/** What was kept to come with a digest; what is not true any more ends there. */
+export interface KeptNotices {
+  kept(readerId: number, at: number, now: number): NoticeRecord[];
+}
+
+/**
+ * Plans digests and lets them leave. Each is made once for a digest, a reader and an instant: the record of it is written before its words
+ * are, in the same transaction as its message.
+ */
+export class Digests {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #maker: DigestMaker;
+  readonly #leaving: KeptNotices;
+  readonly #catchUp: CatchUp;
+  #planned: { facts: Facts; digests: readonly Digest[] } | null = null;
+
+  constructor(
+    stores: Stores,
+    source: FactsSource,
+    maker: DigestMaker,
+    leaving: KeptNotices,
+    catchUp: CatchUp
+  ) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#maker = maker;
+    this.#leaving = leaving;
+    this.#catchUp = catchUp;
+  }
+
+  /** Plans the next of each digest and reader afresh where people, calendars or digests have changed. What was due while the server was down stays due. */
+  sync(now: number): void {
+    const digests = this.#source.digests();
+    const { facts } = this.#source;
+    if (this.#planned?.facts === facts && this.#planned.digests === digests) return;
+    this.#planned = { facts, digests };
+    const before = new Map(this.#stores.digests.plan().map((row) => [keyOf(row), row]));
+    for (const row of digests.flatMap((digest) => this.#rowsOf(digest, now))) {
+      const known = before.get(keyOf(row));
+      before.delete(keyOf(row));
+      if (known && (known.nextAt <= now || isSame(known, row))) continue;
+      this.#stores.digests.put(row);
+    }
+    for (const gone of before.values()) this.#stores.digests.drop(gone);
+  }
+
+  /** The clock was set back: what lies between is ahead again, except what has left. */
+  forget(): void {
+    this.#planned = null;
+    this.#stores.digests.forgetPlan();
+  }
+
+  nextAt(): number | null {
+    return this.#stores.digests.nextAt();
+  }
+
+  /** Those that leave at or before an instant, in their order. */
+  due(at: number, most: number): DigestPlanRow[] {
+    return this.#stores.digests.due(at, most);
+  }
+
+  /** Lets one leave, and plans the next. */
+  ring(row: DigestPlanRow, now: number): void {
+    const digest = this.#digestOf(row);
+    const next = this.#moveOn(digest, row);
+    if (digest) this.#ring(digest, row, next, now);
+    // What was read for many of one instant is not kept for the next.
+    if (this.due(row.nextAt, 1).length === 0) this.#maker.forget();
+  }
+
+  /** Passes over one that cannot be made, and would stand in the way for ever. */
+  passOver(row: DigestPlanRow): void {
+    this.#moveOn(this.#digestOf(row), row);
+  }
+
+  #digestOf({ digestId }: DigestPlanRow): Digest | null {
+    return this.#source.digests().find(({ id }) => id === digestId) ?? null;
+  }
+
+  /** @returns when the next one leaves; null where none does */
+  #moveOn(digest: Digest | null, row: DigestPlanRow): number | null {
+    const next = digest && this.#nextAfter(digest, row.readerId, row.nextAt);
+    if (next) this.#stores.digests.put({ ...row, ...next });
+    else this.#stores.digests.drop(row);
+    return next?.nextAt ?? null;
+  }
+
+  #rowsOf(digest: Digest, now: number): DigestPlanRow[] {
+    const { facts } = this.#source;
+    const readers = digestReaders(digest.definition, facts, digest.keeperId);
+    const ids =
+      digest.definition.gather === 'together'
+        ? readers.length > 0
+          ? [TOGETHER]
+          : []
+        : readers.map(({ id }) => id);
+    if (digest.definition.when.by === 'schedule') {
+      const next = this.#nextAfter(digest, TOGETHER, now);
+      return next === null ? [] : ids.map((readerId) => ({ digestId: digest.id, readerId, ...next }));
+    }
+    return ids.flatMap((readerId) => {
+      const next = this.#nextAfter(digest, readerId, now);
+      return next === null ? [] : [{ digestId: digest.id, readerId, ...next }];
+    });
+  }
+
+  #nextAfter(
+    { definition: { when } }: Digest,
+    readerId: number,
+    after: number
+  ): Pick<DigestPlanRow, 'nextAt' | 'parts'> | null {
+    const { people, workspace } = this.#source.facts;
+    if (when.by === 'schedule') {
+      const at = nextScheduled(after, digestSchedule(when, workspace.zone), workspace.calendar);
+      return at === null ? null : { nextAt: at, parts: [...DIGEST_PARTS] };
+    }
+    const person = people.get(readerId);
+    const next = person?.active ? nextOwnDigest(after, person) : null;
+    return next && { nextAt: next.at, parts: [...next.parts] };
+  }
+
+  #ring(digest: Digest, row: DigestPlanRow, next: number | null, now: number): void {
+    const id = this.#stores.digests.begin(row, now);
+    if (id === null) return;
+    const skip = this.#tooLate(row.nextAt, next, now);
+    if (skip !== null) return this.#end(id, 'skipped', skip);
+    const readers = this.#readersOf(digest, row);
+    const told = readers.filter((reader) => this.#cannotRead(reader, row.nextAt) === null);
+    const [only] = readers;
+    if (told.length === 0)
+      return this.#end(id, 'skipped', only ? this.#cannotRead(only, row.nextAt)! : 'it has no readers');
+    const reader = row.readerId === TOGETHER ? null : told[0]!;
+    const kept = reader ? this.#leaving.kept(reader.id, row.nextAt, now) : [];
+    const { parts } = row;
+    const made = this.#maker.make({ digest, reader, parts, at: row.nextAt, kept, runId: id });
+    const stages = { ...made.stages, readers: told.length };
+    if (made.isEmpty && digest.definition.empty === 'skip')
+      return this.#stores.digests.end(id, 'empty', null, { messageId: null, stages, numbers: null });
+    const isLate = now > row.nextAt + ON_TIME_MS;
+    const domain = this.#stores.settings.mailDomain();
+    const messageId = `<digest-${hashOf(digest.id, row)}@${domain}>`;
+    this.#stores.outbox.queue(
+      { readerId: told[0]!.id, messageId, leavesAt: isLate ? now : row.nextAt, ...made.message },
+      kept.map((notice) => notice.id),
+      told.flatMap((one) => waysOf(one, parts))
+    );
+    for (const notice of kept) this.#stores.notices.end(notice, 'sending', null, null);
+    this.#stores.digests.end(id, 'sent', null, { messageId, stages, numbers: made.numbers });
+  }
+
+  #end(id: number, state: DigestRun['state'], reason: string): void {
+    this.#stores.digests.end(id, state, reason, { messageId: null, stages: null, numbers: null });
+  }
+
+  /** Why one that should have left while nobody ran is not made up for; null where it is, and in time. */
+  #tooLate(at: number, next: number | null, now: number): string | null {
+    if (next !== null && next <= now) return 'overtaken by the next one';
+    if (this.#catchUp.answer === 'pass over' && now > at + ON_TIME_MS) return 'passed over';
+    return now - at >= DOWNTIME_LIMIT_MS ? 'too late' : null;
+  }
+
+  #readersOf(digest: Digest, { readerId }: DigestPlanRow): PersonFacts[] {
+    const { facts } = this.#source;
+    const readers = digestReaders(digest.definition, facts, digest.keeperId);
+    return readerId === TOGETHER ? readers : readers.filter(({ id }) => id === readerId);
+  }
+
+  /** Why somebody gets none now; null where they do. */
+  #cannotRead(reader: PersonFacts, at: number): string | null {
+    if (!isReachable(reader)) return 'nobody with an address';
+    if (reader.leave.covers(at)) return 'on leave';
+    const hushes = this.#source.facts.hushes ?? [];
+    const hushed = hushes.some(
+      (hush) => hush.of === 'person' && hush.id === reader.id && hush.from <= at && at < hush.until
+    );
+    return hushed ? 'hushed' : null;
+  }
+}
+
+/** Every way that one of its parts goes by. */
+function waysOf(reader: PersonFacts, parts: readonly DigestPart[]): Addressee[] {
+  const ways = new Map<string, Way>();
+  for (const part of parts)
+    for (const way of waysFor(reader, KIND_OF[part], null)) ways.set(way.channel, way);
+  return [...ways.values()].map((way) => ({ readerId: reader.id, ...way }));
+}
+
+/** The same at every attempt: a receiver knows a repeat by it (RFC 5322 §3.6.4). */
+function hashOf(digestId: number, { readerId, nextAt }: DigestPlanRow): string {
+  return createHash('sha256').update([digestId, readerId, nextAt].join('\n')).digest('hex').slice(0, 32);
+}
+
+const keyOf = ({ digestId, readerId }: DigestPlanRow) => `${digestId}/${readerId}`;
+
+function isSame(a: DigestPlanRow, b: DigestPlanRow): boolean {
+  return a.nextAt === b.nextAt && a.parts.join() === b.parts.join();
+}
