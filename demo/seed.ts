@@ -4,6 +4,7 @@ import type { Container } from '../src/lib/server/container.ts';
 import type { Actor } from '../src/lib/server/service/commit.ts';
 import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
 import type { TaskInput } from '../src/lib/server/schema/task.ts';
+import { writeDigests } from './digests.ts';
 import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';
 import { lintRules } from './lint-rules.ts';
@@ -51,8 +52,10 @@ export async function seedDemo(
       writeAbsences(container, actor, today, ids);
       turnRulesOn(container, actor, ids, RULES);
     }
-    if (day === -RULES_FOLLOW_DAYS)
+    if (day === -RULES_FOLLOW_DAYS) {
       turnRulesOn(container, actor, ids, furtherRules(ids.statuses, writeShared(container, actor)));
+      writeDigests(container, actor, today, ids.people);
+    }
     await container.engine.moveClock(at(12));
     for (const { task, id } of tasks)
       if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);

@@ -185,7 +185,7 @@ export function createContainer(options: ContainerOptions): Container {
   engine.rush.attach((until) => forecasts.countByRule(until));
   const { meters, returns } = watchOver(engine, outbox, stores, clock, onFault);
   engine.attach(new ChoreRunner(stores, work.taskActs, promises));
-  const byRules = ruleServices(db, stores, committer, source, clock, engine, words, rules);
+  const byRules = ruleServices({ db, stores, source, clock, engine }, committer, say, rules);
   return {
     options,
     db,
@@ -214,7 +214,6 @@ export function createContainer(options: ContainerOptions): Container {
     peopleSheet: new PeopleSheet(stores, committer, people),
     channelTest: new ChannelTest({ db, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
-    digests: new DigestService({ db, stores, source, clock }, committer, digestMaker),
     effects,
     accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(db, stores, source, engine, clock),
@@ -333,21 +332,19 @@ function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: 
 
 /** What people do with rules besides writing them. */
 function ruleServices(
-  db: Db,
-  stores: Stores,
+  of: Pick<Container, 'db' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
-  source: FactsSource,
-  clock: WorkspaceClock,
-  engine: Engine,
-  words: Words,
+  say: { words: Words; digests: DigestMaker },
   rules: RuleService
 ) {
+  const { db, stores, source, clock, engine } = of;
   const outlooks = new RuleOutlooks(stores, source, clock);
   return {
     ruleCopies: new RuleCopies(stores, committer, rules),
     outlooks,
-    trials: new RuleTrials(stores, source, clock, words, outlooks),
+    trials: new RuleTrials(stores, source, clock, say.words, outlooks),
     shared: new SharedParts(stores, committer),
+    digests: new DigestService(of, committer, say.digests),
     quiet: new QuietService(db, stores, committer, source, clock, engine),
     handRings: new HandRings(db, stores, source, clock, engine, committer)
   };

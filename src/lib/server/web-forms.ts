@@ -29,7 +29,8 @@ export async function readTaskForm(request: Request): Promise<TaskSubmission> {
   };
 }
 
-function parsed(text: FormDataEntryValue | null): unknown {
+/** JSON that a field carries; null for an empty one. @throws CodedError `bad-json` */
+export function parsed(text: FormDataEntryValue | null): unknown {
   if (typeof text !== 'string' || text === '') return null;
   try {
     return JSON.parse(text);

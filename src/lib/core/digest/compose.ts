@@ -6,6 +6,8 @@ import type { FieldValues } from '../message/fields.ts';
 import type { GatheredItem } from '../message/gathered.ts';
 import { BANDS } from '../ring/overdue.ts';
 import { lateWords } from '../ring/late-words.ts';
+import { shortDay } from '../time/format.ts';
+import type { InstantMs } from '../time/zone.ts';
 import type { TableColumn } from '../rule/model.ts';
 import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestAbout, type DigestSection } from './model.ts';
 import type { RollUp, RollUpLine } from './roll-up.ts';
@@ -16,6 +18,8 @@ export interface WrittenRow {
   facts: MessageFacts;
   /** Working days overdue. */
   workdays: number;
+  /** When it was finished; null while it is not. */
+  finishedAt: InstantMs | null;
 }
 
 export interface WrittenSection {
@@ -95,11 +99,14 @@ function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean
   return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
 }
 
-/** The values of a row: what is late says since when, or by how many working days. */
-export function rowValues({ facts, workdays }: WrittenRow): FieldValues {
+/** The values of a row: what is late says since when, or by how many working days; what is finished when it was. */
+export function rowValues({ facts, workdays, finishedAt }: WrittenRow): FieldValues {
   const values = fieldValues(facts);
-  if (facts.dueAt !== null && facts.leavesAt >= facts.dueAt)
-    values['days left'] = lateWords(facts.dueAt, workdays, facts.leavesAt, facts.reader.zone);
+  const { zone } = facts.reader;
+  if (finishedAt !== null)
+    values['days left'] = `finished ${shortDay(zone.dayOf(finishedAt), zone.dayOf(facts.leavesAt))}`;
+  else if (facts.dueAt !== null && facts.leavesAt >= facts.dueAt)
+    values['days left'] = lateWords(facts.dueAt, workdays, facts.leavesAt, zone);
   return values;
 }
 

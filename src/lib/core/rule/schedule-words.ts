@@ -35,7 +35,7 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
     return null;
   if (frequency === 'WEEKLY' && byMonthDay.length > 0) return null;
   const days = [
-    ...byDay.map((day) => weekdayWords(day, frequency)),
+    ...daysWords(byDay, frequency),
     ...byMonthDay.map((number) =>
       number < 0 ? `the ${fromTheEnd(number, 'day')}` : `the ${ordinal(number)}`
     )
@@ -49,6 +49,16 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
   ]
     .filter(Boolean)
     .join(' ');
+}
+
+/** Weekdays in words; three or more that follow one another are a span: “Monday to Friday”. */
+function daysWords(byDay: readonly ByDay[], frequency: RecurrenceRule['frequency']): string[] {
+  const isRun =
+    frequency === 'WEEKLY' &&
+    byDay.length >= 3 &&
+    byDay.every(({ n, weekday }, i) => n === 0 && weekday === byDay[0]!.weekday + i);
+  if (!isRun) return byDay.map((day) => weekdayWords(day, frequency));
+  return [`${WEEKDAY_NAMES[byDay[0]!.weekday]} to ${WEEKDAY_NAMES[byDay.at(-1)!.weekday]}`];
 }
 
 function weekdayWords({ n, weekday }: ByDay, frequency: RecurrenceRule['frequency']): string {

@@ -171,6 +171,12 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { save: 'change settings', test: 'change settings' }
   },
   '/(app)/settings/effect': { acts: { POST: 'change settings' } },
+  '/(app)/digests': { read: 'make rules', acts: { add: 'make rules' } },
+  '/(app)/digests/[id]': {
+    read: 'make rules',
+    acts: { save: 'make rules', turn: 'make rules', drop: 'make rules' }
+  },
+  '/(app)/digests/[id]/preview': { acts: { POST: 'make rules' } },
   '/(app)/post-room': {
     read: 'read the Post room',
     acts: { fault: 'read the Post room' }

@@ -156,7 +156,8 @@ export class DigestMaker {
       facts.projectName = null;
       facts.link = '';
     }
-    return { facts, workdays };
+    const finishedAt = isOpen(task.phase) ? null : this.#read().planner.facts.detailsOf(task.id).finishedAt;
+    return { facts, workdays, finishedAt };
   }
 
   /** What the owner of a task can do about it by a press. */

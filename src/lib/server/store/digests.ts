@@ -48,13 +48,21 @@ export interface DigestRun {
   reason: string | null;
   messageId: number | null;
   stages: DigestStages | null;
+  /** Of what was sent: its subject, and how its delivery ended; null while it is on its way. */
+  subject: string | null;
+  end: 'accepted' | 'failed' | null;
 }
 
 type StoredPlan = Omit<DigestPlanRow, 'parts'> & { parts: string };
 type StoredRun = Omit<DigestRun, 'parts' | 'stages'> & { parts: string; stages: string };
 
-const RUN = `SELECT id, digest_id AS digestId, reader_id AS readerId, at, made_at AS madeAt, parts, state, reason,
-  message_id AS messageId, stages FROM digest_run`;
+/** A message has arrived where one of its deliveries was taken; it failed where all have ended without. */
+const RUN = `SELECT r.id, r.digest_id AS digestId, r.reader_id AS readerId, r.at, r.made_at AS madeAt, r.parts, r.state, r.reason,
+  r.message_id AS messageId, r.stages, m.subject,
+  (SELECT CASE WHEN count(*) FILTER (WHERE d.state = 'accepted') > 0 THEN 'accepted'
+     WHEN count(*) FILTER (WHERE d.state IN ('queued', 'leased')) = 0 AND count(*) > 0 THEN 'failed' END
+   FROM delivery d WHERE d.message_id = r.message_id) AS end
+  FROM digest_run r LEFT JOIN message m ON m.id = r.message_id`;
 
 /** Digests, when each leaves next, and what became of each. */
 export class DigestStore {
@@ -72,6 +80,7 @@ export class DigestStore {
   readonly #runAt;
   readonly #lastSent;
   readonly #newest;
+  readonly #newestSent;
   readonly #forgetPlan;
 
   constructor(db: Db) {
@@ -107,7 +116,7 @@ export class DigestStore {
       `UPDATE digest_run SET state = @state, reason = @reason, stages = @stages, numbers = @numbers,
        message_id = (SELECT id FROM message WHERE message_id = @messageId) WHERE id = @id`
     );
-    this.#run = db.prepare<[number], StoredRun>(`${RUN} WHERE id = ?`);
+    this.#run = db.prepare<[number], StoredRun>(`${RUN} WHERE r.id = ?`);
     this.#runAt = db.prepare<[number, number, number], { id: number }>(
       'SELECT id FROM digest_run WHERE digest_id = ? AND reader_id = ? AND at = ?'
     );
@@ -115,9 +124,17 @@ export class DigestStore {
       `SELECT at, numbers FROM digest_run WHERE digest_id = ? AND reader_id = ? AND state = 'sent'
        AND instr(' ' || parts || ' ', ' ' || ? || ' ') > 0 AND at < ? ORDER BY at DESC LIMIT 1`
     );
-    this.#newest = db.prepare<[number, number], StoredRun>(
-      `${RUN} WHERE digest_id = ? ORDER BY at DESC, id DESC LIMIT ?`
+    this.#newestSent = db.prepare<[number], { at: number | null }>(
+      `SELECT max(at) AS at FROM digest_run WHERE digest_id = ? AND state = 'sent'`
     );
+    this.#newest = db.prepare<[number, number], StoredRun>(
+      `${RUN} WHERE r.digest_id = ? ORDER BY r.at DESC, r.id DESC LIMIT ?`
+    );
+  }
+
+  /** When the last one left; null when none has. */
+  newestSent(digestId: number): number | null {
+    return this.#newestSent.get(digestId)!.at;
   }
 
   /** In their order. */

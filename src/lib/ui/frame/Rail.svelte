@@ -5,6 +5,7 @@
   import Eye from '@lucide/svelte/icons/eye';
   import List from '@lucide/svelte/icons/list';
   import Mail from '@lucide/svelte/icons/mail';
+  import Newspaper from '@lucide/svelte/icons/newspaper';
   import Users from '@lucide/svelte/icons/users';
   import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import type { Deed } from '$lib/core/access/deeds.ts';
@@ -18,6 +19,7 @@
     { group: 'Work', href: '/tasks', label: 'Tasks', icon: List, deed: 'work with tasks' },
     { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
     { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
+    { group: 'Bells', href: '/digests', label: 'Digests', icon: Newspaper, deed: 'make rules' },
     { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },
     { group: 'Set-up', href: '/people', label: 'People', icon: Users, deed: 'see people' },
     { group: 'Set-up', href: '/calendars', label: 'Calendars', icon: CalendarDays, deed: 'see people' },

@@ -1,0 +1,218 @@
+<script lang="ts">
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
+  import { ATTACHMENTS, PRIORITIES, TABLE_FIELDS } from '$lib/core/rule/model.ts';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import Line from '$lib/ui/rule/Line.svelte';
+  import Part from '$lib/ui/rule/Part.svelte';
+  import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
+  import { ABOUT_WORDS } from '$lib/view/digests.ts';
+  import DigestReaders from './DigestReaders.svelte';
+  import DigestSections from './DigestSections.svelte';
+
+  type Named = { id: number; name: string };
+  /** What a digest says, as ruled blocks of labelled values. */
+  interface Props {
+    definition: DigestDefinition;
+    choices: {
+      people: readonly Named[];
+      groups: readonly Named[];
+      readers: readonly Named[];
+      projects: readonly Named[];
+      lists: readonly Named[];
+      tags: readonly string[];
+      zones: readonly string[];
+    };
+    /** How many read it now. */
+    readers: number;
+    /** The workspace’s day, from which a schedule counts. */
+    today: string;
+  }
+
+  let { definition = $bindable(), choices, readers, today }: Props = $props();
+  const set = (patch: Partial<DigestDefinition>) => (definition = { ...definition, ...patch });
+  const watch = $derived(definition.watch);
+  const setWatch = (patch: Partial<DigestDefinition['watch']>) => set({ watch: { ...watch, ...patch } });
+  const setWhen = (patch: Partial<DigestSchedule>) =>
+    definition.when.by === 'schedule' && set({ when: { ...definition.when, ...patch } });
+
+  function setBy(by: 'own hours' | 'schedule') {
+    if (by === definition.when.by) return;
+    set({
+      when:
+        by === 'own hours'
+          ? { by }
+          : {
+              ...{ by, rrule: 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', start: today, time: '19:00' },
+              ...{ zone: null, closedDay: 'skip' }
+            },
+      ...(by === 'own hours' ? { gather: 'each' as const } : {})
+    });
+  }
+
+  const FILES = { calendar: 'the dates as a calendar', table: 'all rows as a table' } as const;
+</script>
+
+<Part title="Leaves">
+  <Line label="when">
+    <Pick
+      label="How its moment is set"
+      options={wordOptions({ 'own hours': 'at each reader’s own digest times', schedule: 'on a schedule' })}
+      value={definition.when.by}
+      onchange={setBy}
+    />
+  </Line>
+  {#if definition.when.by === 'schedule'}
+    {@const when = definition.when}
+    <Line label="">
+      <Recurrence rrule={when.rrule} onchange={(rrule) => setWhen({ rrule })} />
+      <span class="quiet">at</span>
+      <TimeInput
+        class="value time"
+        value={when.time}
+        label="Time of the digest"
+        onchange={(time) => time !== null && setWhen({ time })}
+      />
+      <Pick
+        label="On whose clock"
+        options={[
+          { value: '', label: 'on the workspace’s clock' },
+          ...plainOptions(choices.zones).map((zone) => ({ ...zone, group: 'A place' }))
+        ]}
+        value={when.zone ?? ''}
+        onchange={(zone) => setWhen({ zone: zone || null })}
+      />
+      <Pick
+        label="When its day is closed"
+        still
+        options={wordOptions({
+          skip: 'not on a closed day',
+          earlier: 'earlier on a closed day',
+          later: 'later on a closed day',
+          'as-is': 'closed days too'
+        })}
+        value={when.closedDay as 'skip'}
+        onchange={(closedDay) => setWhen({ closedDay })}
+      />
+    </Line>
+  {:else}
+    <p class="quiet">
+      On their own working days, and not while they are on leave. Each person sets the times on their own
+      page.
+    </p>
+  {/if}
+</Part>
+
+<Part title="To" count="{readers} {readers === 1 ? 'person' : 'people'} now">
+  <Line label="readers" group="Readers">
+    <DigestReaders {...choices} to={definition.to} onchange={(to) => set({ to })} />
+  </Line>
+  <Line label="gathers">
+    <Pick
+      label="One each or one to all"
+      options={[
+        { value: 'each', label: 'one message each' },
+        {
+          value: 'together',
+          label: 'one message to all of them',
+          unfit: definition.about === 'everybody' ? null : 'only for everybody’s work'
+        }
+      ]}
+      value={definition.gather}
+      onchange={(gather) => set({ gather })}
+    />
+  </Line>
+  <Line label="nothing">
+    <Pick
+      label="When there is nothing to say"
+      options={wordOptions({ skip: 'is not sent when there is nothing', 'all clear': 'says “all clear”' })}
+      value={definition.empty}
+      onchange={(empty) => set({ empty })}
+    />
+  </Line>
+</Part>
+
+<Part title="Watch">
+  <Line label="about">
+    <Pick
+      label="Whose work"
+      options={DIGEST_ABOUT.map((value) => ({ value, label: ABOUT_WORDS[value] }))}
+      value={definition.about}
+      onchange={(about) => set(about === 'everybody' ? { about } : { about, gather: 'each' })}
+    />
+  </Line>
+  <Line label="projects">
+    <PickMany
+      label="Projects of the digest"
+      blank="every project, and none"
+      options={namedOptions(choices.projects)}
+      chosen={watch.projects ?? []}
+      onchange={(projects) => setWatch({ projects: projects.length === 0 ? null : projects })}
+    />
+  </Line>
+  <Line label="priority">
+    <PickMany
+      label="Priorities of the digest"
+      blank="any"
+      options={plainOptions(PRIORITIES)}
+      chosen={watch.priorities.length === PRIORITIES.length ? [] : watch.priorities}
+      onchange={(chosen) => setWatch({ priorities: chosen.length === 0 ? [...PRIORITIES] : chosen })}
+    />
+  </Line>
+  {#if choices.tags.length > 0}
+    <Line label="tags">
+      <PickMany
+        label="Tags of the digest"
+        blank="any"
+        options={plainOptions(choices.tags)}
+        chosen={watch.tags}
+        onchange={(tags) => setWatch({ tags })}
+      />
+    </Line>
+  {/if}
+  {#if choices.lists.length > 0}
+    <Line label="list">
+      <Pick
+        label="Saved list of the digest"
+        options={[{ value: 0, label: 'any' }, ...namedOptions(choices.lists)]}
+        value={watch.list ?? 0}
+        onchange={(list) => setWatch({ list: list || null })}
+      />
+    </Line>
+  {/if}
+</Part>
+
+<Part title="Holds">
+  <DigestSections
+    sections={definition.sections}
+    nextWorkingDays={definition.nextWorkingDays}
+    onchange={(sections) => set({ sections })}
+    onnext={(nextWorkingDays) => set({ nextWorkingDays })}
+  />
+  <Line label="columns">
+    <PickMany
+      label="What stands in a row"
+      between=""
+      options={plainOptions(TABLE_FIELDS.filter((field) => field !== 'link'))}
+      chosen={definition.columns.map(({ field }) => field)}
+      onchange={(chosen) =>
+        set({
+          columns: TABLE_FIELDS.filter((field) => field === 'task' || chosen.includes(field)).map(
+            (field) => definition.columns.find((column) => column.field === field) ?? { field, caption: '' }
+          )
+        })}
+    />
+  </Line>
+  <Line label="along">
+    <PickMany
+      label="Files that go along"
+      between="and"
+      blank="no file"
+      options={wordOptions(FILES)}
+      chosen={definition.attach}
+      onchange={(chosen) => set({ attach: ATTACHMENTS.filter((file) => chosen.includes(file)) })}
+    />
+  </Line>
+</Part>

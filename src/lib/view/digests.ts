@@ -1,0 +1,60 @@
+import type { DigestAbout, DigestReader, DigestSection } from '../core/digest/model.ts';
+
+/** A digest as a row of the list. Times are on the viewer's wall. */
+export interface DigestRowView {
+  id: number;
+  name: string;
+  state: 'on' | 'off';
+  /** When it leaves, in words. */
+  when: string;
+  /** Who reads it, in words, and how many that is now. */
+  to: string;
+  readers: number;
+  about: string;
+  /** Null when none is planned. */
+  next: string | null;
+  /** To how many it leaves then. */
+  nextReaders: number;
+  /** Null when none has left. */
+  last: string | null;
+}
+
+/** What became of one. */
+export interface DigestRunView {
+  id: number;
+  at: string;
+  reader: string;
+  became: string;
+  /** Rows in it, of how many that were found among how many. */
+  stages: string;
+  subject: string | null;
+}
+
+export const ABOUT_WORDS: Readonly<Record<DigestAbout, string>> = {
+  own: 'each reader’s own work',
+  reports: 'the work of those below each reader',
+  everybody: 'everybody’s work'
+};
+
+export const READER_WORDS: Readonly<
+  Record<Exclude<DigestReader['who'], 'person' | 'group' | 'readers'>, string>
+> = {
+  everybody: 'everybody',
+  managers: 'whoever has people below them',
+  coordinator: 'the coordinators',
+  keeper: 'whoever keeps this digest'
+};
+
+/** Sections as they are chosen. */
+export const SECTION_WORDS: Readonly<Record<DigestSection, string>> = {
+  'needs acknowledgement': 'late, and not acknowledged',
+  overdue: 'overdue',
+  'due today': 'due today',
+  'due next': 'due in the next working days',
+  'starts today': 'starts today',
+  'newly assigned': 'newly assigned',
+  'time to be logged': 'time to be logged',
+  finished: 'finished since the last one',
+  undated: 'without a date',
+  'kept to come together': 'notices kept to come together'
+};

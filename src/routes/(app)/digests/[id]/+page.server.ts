@@ -1,0 +1,77 @@
+import { error } from '@sveltejs/kit';
+import { CodedError, errorSentence } from '$lib/core/errors.ts';
+import { digestReaders } from '$lib/core/digest/readers.ts';
+import { formatDay } from '$lib/core/time/day.ts';
+import { clockTime } from '$lib/core/time/format.ts';
+import { placeOfZone, zoneNames } from '$lib/core/time/zone-names.ts';
+import { digestSchema } from '$lib/server/schema/digest.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { digestList, digestRuns } from '$lib/server/service/digest-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import { orFail, parsed } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  event.depends('early-bell:clock');
+  const { app } = event.locals;
+  const { zone, person } = signedIn(event);
+  const id = Number(event.params.id);
+  const digest = app.stores.digests.byId(id) ?? error(404, { message: errorSentence('digest-gone') });
+  const now = app.clock.now();
+  const named = (one: { id: number; name: string }) => ({ id: one.id, name: one.name });
+  return {
+    digest: { id, name: digest.name, description: digest.description, definition: digest.definition },
+    row: digestList(app, zone).find((row) => row.id === id)!,
+    runs: digestRuns(app, id, zone),
+    readers: digestReaders(digest.definition, app.source.facts, digest.keeperId).map(named),
+    me: person.id,
+    place: placeOfZone(zone.name),
+    now: { date: formatDay(zone.dayOf(now)), time: clockTime(now, zone) },
+    choices: {
+      people: app.stores.people
+        .all()
+        .filter(({ active, erased }) => active && !erased)
+        .map(named),
+      groups: app.stores.people.groups().map(named),
+      readers: app.stores.readers.lists().map(named),
+      projects: app.stores.projects.all().map(named),
+      lists: app.stores.savedLists.of(person.id).map(named),
+      tags: app.stores.taskParts.allTags(),
+      zones: zoneNames()
+    }
+  };
+};
+
+export const actions: Actions = {
+  save: async (event) => {
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const input = read(digestSchema, parsed(form.get('digest')));
+      if (!input.ok)
+        throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+      const { changeId } = event.locals.app.digests.save(
+        signedIn(event).actor,
+        Number(event.params.id),
+        input.value
+      );
+      return { done: `“${input.value.name}” was saved.`, changeId };
+    });
+  },
+  turn: async (event) => {
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const state = form.get('state') === 'on' ? 'on' : 'off';
+      const { changeId } = event.locals.app.digests.turn(
+        signedIn(event).actor,
+        Number(event.params.id),
+        state
+      );
+      return { done: state === 'on' ? 'It is on.' : 'It is off: nothing of it leaves.', changeId };
+    });
+  },
+  drop: (event) =>
+    orFail({}, () => {
+      const { changeId } = event.locals.app.digests.drop(signedIn(event).actor, Number(event.params.id));
+      return { done: 'The digest was taken out.', changeId, goto: '/digests' };
+    })
+};

@@ -1,0 +1,148 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { beforeNavigate } from '$app/navigation';
+  import { getContext, untrack } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import DigestEditor from '$lib/ui/digest/DigestEditor.svelte';
+  import DigestPreviewPart, { type Preview } from '$lib/ui/digest/DigestPreviewPart.svelte';
+  import DigestRuns from '$lib/ui/digest/DigestRuns.svelte';
+  import RuleState from '$lib/ui/rule/RuleState.svelte';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+
+  let name = $state(untrack(() => data.digest.name));
+  let description = $state(untrack(() => data.digest.description));
+  let definition = $state.raw(untrack(() => data.digest.definition));
+  let saved = $state.raw(untrack(() => written()));
+  const changed = $derived(written() !== saved);
+
+  function written(): string {
+    return JSON.stringify({ name, description, definition });
+  }
+
+  const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
+
+  /** While somebody edits, what is wrong stands beside the preview and is announced nowhere else. */
+  async function preview(person: number, date: string, time: string): Promise<Preview | string> {
+    const answer = await fetch(`/digests/${data.digest.id}/preview`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ digest: JSON.parse(written()) as unknown, person, date, time })
+    });
+    const body = (await answer.json()) as Preview | { message: string };
+    return 'message' in body ? body.message : body;
+  }
+
+  beforeNavigate(({ cancel, willUnload }) => {
+    if (!changed) return;
+    if (willUnload || !confirm('What you changed in this digest is not saved. Leave all the same?')) cancel();
+  });
+</script>
+
+<svelte:head><title>{data.digest.name} · Digests · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/digests">Digests</a></p>
+<div class="top">
+  <input class="name" aria-label="Name of the digest" maxlength="120" bind:value={name} />
+  <RuleState state={data.row.state} />
+  <span class="acts">
+    <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
+      <input type="hidden" name="digest" value={written()} />
+      <button class="button main" disabled={!changed}>Save</button>
+    </form>
+    <form method="POST" action="?/turn" use:enhance={submitDone(done)}>
+      <input type="hidden" name="state" value={data.row.state === 'on' ? 'off' : 'on'} />
+      <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+        >Turn it {data.row.state === 'on' ? 'off' : 'on'}</button
+      >
+    </form>
+    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => (saved = written()))}>
+      <button class="button plain">Take out</button>
+    </form>
+  </span>
+</div>
+<p class="quiet sentence">
+  {data.row.about}, to {data.row.to}, {data.row.when}.
+  {#if data.row.next}Next {data.row.next} to {data.row.nextReaders}.{:else if data.row.state === 'on'}None is
+    planned: {data.row.readers === 0 ? 'it has no readers.' : 'no reader has set a digest time.'}{/if}
+</p>
+{#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+
+<div class="sides">
+  <div>
+    <DigestEditor bind:definition choices={data.choices} readers={data.row.readers} today={data.now.date} />
+    <label class="described"
+      ><span class="quiet">What it is for</span>
+      <input class="value" maxlength="2000" bind:value={description} /></label
+    >
+  </div>
+  <div class="side">
+    <DigestPreviewPart
+      readers={definition.gather === 'together' ? [] : data.readers}
+      together={definition.gather === 'together'}
+      me={data.me}
+      now={data.now}
+      place={data.place}
+      says={written()}
+      onpreview={preview}
+    />
+    <DigestRuns runs={data.runs} />
+  </div>
+</div>
+
+<style>
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 10px;
+  }
+  .name {
+    font: var(--typo-heading--font-weight) 24px/1.2 var(--typo-heading--font-family);
+    border: 0;
+    border-bottom: 1px solid transparent;
+    background: none;
+    color: var(--ink);
+    field-sizing: content;
+    min-width: 180px;
+    max-width: 480px;
+    padding: 2px 0;
+  }
+  .name:hover,
+  .name:focus-visible {
+    border-bottom-color: var(--ink-3);
+  }
+  .acts {
+    margin-left: auto;
+    display: flex;
+    gap: 8px;
+  }
+  .sentence {
+    margin: 6px 0 14px;
+  }
+  .sentence::first-letter {
+    text-transform: uppercase;
+  }
+  .sides {
+    display: grid;
+    grid-template-columns: minmax(380px, 1fr) minmax(0, 1.1fr);
+    gap: 34px;
+    align-items: start;
+  }
+  .described {
+    display: grid;
+    gap: 3px;
+    border-top: 1px solid var(--line);
+    padding-top: 10px;
+  }
+  .side {
+    min-width: 0;
+  }
+  @media (max-width: 1000px) {
+    .sides {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>
