@@ -53,6 +53,7 @@ export function rollUp(
     return line;
   };
   for (const { id, active } of shown) if (active) lineOf(id);
+  for (const [id, late] of Object.entries(before?.overdue ?? {})) if (late > 0) lineOf(Number(id) || null);
   const total: RollUpLine = { ...emptyLine(null, 'altogether'), change: before && -before.total };
   for (const task of tasks) {
     if (!isOpenWork(task)) continue;
