@@ -6,6 +6,7 @@ import { spawnSync } from 'node:child_process';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { benchBurst } from './burst.ts';
+import { benchDigests } from './digests.ts';
 import { benchEditor } from './editor.ts';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
@@ -28,6 +29,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   'task-list': benchTaskList,
   replan: benchReplan,
   editor: benchEditor,
+  digests: benchDigests,
   outbox: benchOutbox,
   burst: benchBurst,
   'scale-10k': benchScale(10_000),

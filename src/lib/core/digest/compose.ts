@@ -1,14 +1,14 @@
 import type { ActLink } from '../message/acts.ts';
 import { actLines, actsInline } from '../message/acts.ts';
-import { fieldValues, type ComposedMessage, type MessageFacts } from '../message/compose.ts';
+import { momentWords, oneLine, type ComposedMessage, type MessageFacts } from '../message/compose.ts';
 import { escapeHtml } from '../message/escape.ts';
-import type { FieldValues } from '../message/fields.ts';
 import type { GatheredItem } from '../message/gathered.ts';
 import { BANDS } from '../ring/overdue.ts';
+import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
 import { lateWords } from '../ring/late-words.ts';
 import { shortDay } from '../time/format.ts';
 import type { InstantMs } from '../time/zone.ts';
-import type { TableColumn } from '../rule/model.ts';
+import type { TableColumn, TableField } from '../rule/model.ts';
 import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestAbout, type DigestSection } from './model.ts';
 import type { RollUp, RollUpLine } from './roll-up.ts';
 import { sectionTitle } from './section-words.ts';
@@ -64,7 +64,14 @@ export function shownRows(counts: readonly number[]): number[] {
 /** A digest as its reader gets it: in text, and in HTML of one column that reads on a phone as on a desk. */
 export function composeDigest(words: DigestWords): ComposedMessage {
   const greeting = words.readerName === null ? 'Good day,' : `Good day ${words.readerName.split(' ')[0]},`;
-  const sections = words.sections.filter(({ count }) => count > 0);
+  // Read once for both forms.
+  const sections = words.sections
+    .filter(({ count }) => count > 0)
+    .map(({ section, rows, count }) => ({
+      heading: sectionTitle(section, words.nextWorkingDays),
+      rows: rows.map((row) => ({ ...cells(row, words.columns), link: row.facts.link, acts: row.facts.acts })),
+      count
+    }));
   const clear = sections.length === 0 && words.kept.length === 0;
   const intro = clear ? 'All clear: there is nothing to say today.' : '';
   const keptTitle = sectionTitle('kept to come together', words.nextWorkingDays);
@@ -72,7 +79,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     greeting,
     ...(intro ? [intro] : []),
     ...(words.rollUp ? [rollUpText(words.rollUp)] : []),
-    ...sections.map((section) => sectionText(section, words)),
+    ...sections.map((section) => sectionText(section, words.listLink)),
     ...(words.kept.length > 0 ? [`${heading(keptTitle, words.kept.length)}\n\n${keptText(words.kept)}`] : []),
     `-- \n${words.reason}`
   ].join('\n\n');
@@ -80,7 +87,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     paragraph(greeting),
     ...(intro ? [paragraph(intro)] : []),
     ...(words.rollUp ? [rollUpHtml(words.rollUp)] : []),
-    ...sections.map((section) => sectionHtml(section, words)),
+    ...sections.map((section) => sectionHtml(section, words.listLink)),
     ...(words.kept.length > 0 ? [title(keptTitle, words.kept.length), keptHtml(words.kept)] : [])
   ].join('');
   return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words.reason) };
@@ -99,43 +106,60 @@ function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean
   return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
 }
 
-/** The values of a row: what is late says since when, or by how many working days; what is finished when it was. */
-export function rowValues({ facts, workdays, finishedAt }: WrittenRow): FieldValues {
-  const values = fieldValues(facts);
-  const { zone } = facts.reader;
-  if (finishedAt !== null)
-    values['days left'] = `finished ${shortDay(zone.dayOf(finishedAt), zone.dayOf(facts.leavesAt))}`;
-  else if (facts.dueAt !== null && facts.leavesAt >= facts.dueAt)
-    values['days left'] = lateWords(facts.dueAt, workdays, facts.leavesAt, zone);
-  return values;
+/** What stands in a column of a row: what is late says since when, or by how many working days; what is finished when it was. */
+function valueOf(field: TableField, { facts, workdays, finishedAt }: WrittenRow): string {
+  const { task, reader, leavesAt, dueAt } = facts;
+  const { zone } = reader;
+  switch (field) {
+    case 'task':
+      return oneLine(task.name);
+    case 'project':
+      return facts.projectName === null ? '' : oneLine(facts.projectName);
+    case 'owner':
+      return facts.ownerName === null ? '' : oneLine(facts.ownerName);
+    case 'due':
+      return task.due ? momentWords(task.due, zone) : '';
+    case 'start':
+      return task.start ? momentWords(task.start, zone) : '';
+    case 'days left':
+      if (finishedAt !== null) return `finished ${shortDay(zone.dayOf(finishedAt), zone.dayOf(leavesAt))}`;
+      if (!task.due || dueAt === null) return '';
+      return leavesAt >= dueAt
+        ? lateWords(dueAt, workdays, leavesAt, zone)
+        : daysLeftWords(daysLeft(task.due, dueAt, leavesAt, zone));
+    case 'status':
+      return task.status;
+    case 'priority':
+      return task.priority;
+    case 'link':
+      // The name leads there.
+      return '';
+  }
 }
 
 /** The first column, and the others in a line below it. */
 function cells(row: WrittenRow, columns: readonly TableColumn[]): { first: string; rest: string } {
-  const values = rowValues(row);
   const [first = '', ...rest] = columns.map(({ field, caption }) => {
-    const value = field === 'link' ? '' : (values[field] ?? '');
+    const value = valueOf(field, row);
     return caption.trim() && value ? `${caption.trim()}: ${value}` : value;
   });
-  return { first: first || (values.task ?? ''), rest: rest.filter(Boolean).join(' · ') };
+  return { first: first || valueOf('task', row), rest: rest.filter(Boolean).join(' · ') };
 }
 
 const heading = (words: string, count: number) => `${words.toUpperCase()} (${count})`;
 
-function sectionText({ section, rows, count }: WrittenSection, words: DigestWords): string {
-  const lines = rows.map((row) => {
-    const { first, rest } = cells(row, words.columns);
-    return [
-      `• ${first}`,
-      rest && `  ${rest}`,
-      row.facts.link && `  ${row.facts.link}`,
-      actsText(row.facts.acts)
-    ]
-      .filter(Boolean)
-      .join('\n');
-  });
-  const more = count > rows.length ? [`and ${count - rows.length} more: ${words.listLink}`] : [];
-  return [heading(sectionTitle(section, words.nextWorkingDays), count), ...lines, ...more].join('\n\n');
+interface Section {
+  heading: string;
+  rows: readonly { first: string; rest: string; link: string; acts: readonly ActLink[] }[];
+  count: number;
+}
+
+function sectionText({ heading: title, rows, count }: Section, listLink: string): string {
+  const lines = rows.map(({ first, rest, link, acts }) =>
+    [`• ${first}`, rest && `  ${rest}`, link && `  ${link}`, actsText(acts)].filter(Boolean).join('\n')
+  );
+  const more = count > rows.length ? [`and ${count - rows.length} more: ${listLink}`] : [];
+  return [heading(title, count), ...lines, ...more].join('\n\n');
 }
 
 function actsText(acts: readonly ActLink[]): string {
@@ -189,10 +213,8 @@ function title(words: string, count: number): string {
   return `<h2 style="margin:22px 0 4px;font-size:16px;color:${INK}">${escapeHtml(words)} <span style="color:${QUIET};font-weight:400">${count}</span></h2>`;
 }
 
-function sectionHtml({ section, rows, count }: WrittenSection, words: DigestWords): string {
-  const items = rows.map((row) => {
-    const { first, rest } = cells(row, words.columns);
-    const { link, acts } = row.facts;
+function sectionHtml({ heading: words, rows, count }: Section, listLink: string): string {
+  const items = rows.map(({ first, rest, link, acts }) => {
     const name = link
       ? `<a href="${escapeHtml(link)}" style="color:#7d530e;font-weight:600;text-decoration:none">${escapeHtml(first)}</a>`
       : escapeHtml(first);
@@ -201,9 +223,9 @@ function sectionHtml({ section, rows, count }: WrittenSection, words: DigestWord
   });
   const more =
     count > rows.length
-      ? `<p style="margin:8px 0 0">and ${count - rows.length} more: <a href="${escapeHtml(words.listLink)}" style="color:#7d530e">open the list</a></p>`
+      ? `<p style="margin:8px 0 0">and ${count - rows.length} more: <a href="${escapeHtml(listLink)}" style="color:#7d530e">open the list</a></p>`
       : '';
-  return `${title(sectionTitle(section, words.nextWorkingDays), count)}<ul style="margin:0;padding:0">${items.join('')}</ul>${more}`;
+  return `${title(words, count)}<ul style="margin:0;padding:0">${items.join('')}</ul>${more}`;
 }
 
 function keptHtml(kept: readonly GatheredItem[]): string {

@@ -6,6 +6,7 @@ import { ownersOf } from '../forecast/recipients.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
 import { PHASES, PRIORITIES, isOpen } from '../rule/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import type { TaskDetails } from '../task/details.ts';
 import type { Day } from '../time/day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { PART_OF, type DigestDefinition, type DigestPart, type DigestSection } from './model.ts';
@@ -56,8 +57,15 @@ export class DigestTasks {
   }
 }
 
+/** What digests ask of a task besides its facts. */
+export type DigestDetails = Pick<
+  TaskDetails,
+  'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged' | 'acknowledged'
+>;
+
 /** Of what a digest is computed besides the tasks. */
 export interface DigestAsked {
+  detailsOf: (taskId: number) => DigestDetails;
   definition: Pick<DigestDefinition, 'about' | 'sections' | 'nextWorkingDays'>;
   watch: CompiledWatch;
   /** Null where it is to all readers together: then it can be about nobody’s own work. */
@@ -142,7 +150,7 @@ class Placing {
 
   isIn(section: DigestSection, task: TaskFacts): boolean {
     const { at, since } = this.#asked;
-    const details = () => this.#planner.facts.detailsOf(task.id);
+    const details = () => this.#asked.detailsOf(task.id);
     switch (section) {
       case 'needs acknowledgement':
         return this.#isOverdue(task) && !details().acknowledged;

@@ -65,6 +65,7 @@ function contents(
   return digestContents(planner, new DigestTasks(tasks), {
     definition,
     watch: digestWatch(definition, facts),
+    detailsOf: facts.detailsOf,
     reader: lisbon,
     parts: DIGEST_PARTS,
     at: Date.parse('2026-03-05T08:00:00Z'),

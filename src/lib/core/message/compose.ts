@@ -59,7 +59,6 @@ export function composeMessage(
   const footer = `Rule “${ruleName}”. ${facts.reason}`;
   const acts = facts.acts.length > 0 ? `\n\n${actLines(facts.acts)}` : '';
   return {
-    // A header is one line: a task name with a line break in it must not start another.
     subject: oneLine(fillTemplate(parseTemplate(subject), values)),
     text: `${text}${acts}\n\n-- \n${footer}\n`,
     html: htmlOf(text, facts.link, footer, actsHtml(facts.acts))
@@ -137,7 +136,7 @@ export function fieldValues(facts: MessageFacts): FieldValues {
 }
 
 /** A date in letters; a date-time as read in the reader's zone, with the other place named where it differs. */
-function momentWords(moment: Moment, zone: Zone): string {
+export function momentWords(moment: Moment, zone: Zone): string {
   if (moment.minute === null || moment.zone === null) return longDay(moment.day);
   const instant = instantOnWall(moment.day, moment.minute, moment.zone);
   const own = zone.offsetAt(instant) === moment.zone.offsetAt(instant);
@@ -154,7 +153,8 @@ function startWords(start: Moment, startAt: InstantMs, at: InstantMs, zone: Zone
   return left.days === 1 ? 'starts tomorrow' : `starts in ${left.days} days`;
 }
 
-function oneLine(text: string): string {
+/** A header, or a line of a list, is one line: a line break in a name must not start another. */
+export function oneLine(text: string): string {
   // eslint-disable-next-line no-control-regex -- control characters are what is taken out
   return text.replace(/[\u0000-\u001f\u007f\u0085\u2028\u2029]+/g, ' ').trim();
 }

@@ -7,6 +7,7 @@ import {
   digestWatch,
   isEmpty,
   type DigestContents,
+  type DigestDetails,
   type DigestRow,
   type SectionRows
 } from '../../core/digest/contents.ts';
@@ -26,7 +27,7 @@ import type { Digest, DigestStages } from '../store/digests.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import { actToken } from './act-tokens.ts';
 import type { FactsSource } from './facts-source.ts';
-import { taskOfMessage, type Composed, type FileWriters, type Links, type Words } from './words.ts';
+import type { Composed, FileWriters, Links, Words } from './words.ts';
 
 /** Before the first has left, what is new counts from so long ago at most. */
 const FIRST_REACH_MS = 7 * MS_PER_DAY;
@@ -53,6 +54,19 @@ export interface MadeDigest {
   isEmpty: boolean;
 }
 
+/** What was read for the digests of an instant. */
+interface ReadTasks {
+  /** By what it is known to be of the present. */
+  changes: number;
+  of: Planner;
+  whole: boolean;
+  tasks: DigestTasks;
+  planner: Planner;
+  detailsOf: (taskId: number) => DigestDetails;
+  /** Names of statuses. */
+  statuses: ReadonlyMap<number, string>;
+}
+
 /** Computes what a digest says and writes its words, for the engine as for whoever looks at it beforehand. */
 export class DigestMaker {
   readonly #stores: Stores;
@@ -60,9 +74,7 @@ export class DigestMaker {
   readonly #words: Words;
   readonly #links: Links;
   readonly #files: FileWriters;
-  #tasks: DigestTasks | null = null;
-  #planner: { of: Planner; planner: Planner } | null = null;
-  #readAt = -1;
+  #known: ReadTasks | null = null;
 
   constructor(stores: Stores, source: FactsSource, words: Words, links: Links, files: FileWriters) {
     this.#stores = stores;
@@ -75,12 +87,13 @@ export class DigestMaker {
   make(ask: DigestAsk): MadeDigest {
     const { digest, reader, parts, at, kept } = ask;
     const { definition } = digest;
-    const { tasks, planner } = this.#read();
+    const watch = digestWatch(definition, this.#source.facts);
+    const { tasks, planner, detailsOf } = this.#read(watch.asks);
     const last = (part: DigestPart) => this.#stores.digests.lastSent(digest.id, reader?.id ?? 0, part, at);
     const known = parts.map(last).filter((one) => one !== null);
     const contents = digestContents(planner, tasks, {
       definition,
-      watch: digestWatch(definition, planner.facts),
+      ...{ watch, detailsOf },
       ...{ reader, parts, at },
       since: last('due')?.at ?? Math.max(digest.onAt ?? 0, at - FIRST_REACH_MS),
       before: known.reduce<RollUpBefore | null>((newest, { numbers }) => newest ?? numbers, null)
@@ -119,44 +132,69 @@ export class DigestMaker {
     };
   }
 
-  /** Every task with its details, read once until something has changed: many digests leave at one instant. */
-  #read(): { tasks: DigestTasks; planner: Planner } {
-    const { planner, changes, whole } = this.#source;
-    if (this.#readAt !== changes || this.#planner?.of !== planner || !this.#tasks) {
-      const details = whole.details();
-      this.#tasks = new DigestTasks(whole.tasks());
-      const facts = { ...planner.facts, detailsOf: (id: number) => details.get(id) ?? NO_DETAILS };
-      this.#planner = { of: planner, planner: new Planner(facts, this.#source.history) };
-      this.#readAt = changes;
-    }
-    return { tasks: this.#tasks, planner: this.#planner.planner };
+  /**
+   * Every task with what digests ask of it, read once until something has changed: many digests leave at one instant.
+   * @param whole whether the digest’s Watch asks more
+   */
+  #read(whole: boolean): ReadTasks {
+    const { planner, changes } = this.#source;
+    const known = this.#known;
+    if (known?.changes === changes && known.of === planner && (known.whole || !whole)) return known;
+    const details: ReadonlyMap<number, DigestDetails> = whole
+      ? this.#source.whole.details()
+      : this.#stores.taskDetails.forDigests();
+    return (this.#known = {
+      ...{ changes, of: planner, whole },
+      tasks: new DigestTasks(this.#source.whole.tasks()),
+      planner: whole ? this.#withDetails(planner) : planner,
+      detailsOf: (id) => details.get(id) ?? NO_DETAILS,
+      statuses: new Map(this.#stores.projects.statuses().map(({ id, name }) => [id, name]))
+    });
+  }
+
+  /** A planner that asks conditions of what was read at once. */
+  #withDetails(planner: Planner): Planner {
+    const details = this.#source.whole.details();
+    const facts = { ...planner.facts, detailsOf: (id: number) => details.get(id) ?? NO_DETAILS };
+    return new Planner(facts, this.#source.history);
   }
 
   /** Nothing is kept that was read: digests of an instant have left. */
   forget(): void {
-    this.#tasks = null;
-    this.#planner = null;
+    this.#known = null;
   }
 
   #written({ task, workdays }: DigestRow, ask: DigestAsk, zone: MessageFacts['reader']['zone']) {
     const { reader, at } = ask;
     const owns = reader !== null && ownersOf(task).includes(reader.id);
+    const { planner, detailsOf, statuses } = this.#known!;
+    const details = detailsOf(task.id);
+    const { id, name, due, start, priority, projectId, ownerId } = task;
     const facts: MessageFacts = {
-      ...taskOfMessage(this.#stores, this.#source, task),
+      task: {
+        ...{ id, name, due, start, priority },
+        status: statuses.get(details.statusId) ?? '',
+        // No column of a digest shows it.
+        description: ''
+      },
+      projectName: projectId === null ? null : (planner.facts.projects.get(projectId)?.name ?? null),
+      ownerName: ownerId === null ? null : (planner.facts.people.get(ownerId)?.name ?? null),
+      dueAt: planner.momentOf('due', task),
+      startAt: planner.momentOf('start', task),
       reader: { name: reader?.name ?? 'all', zone },
       leavesAt: at,
       inPlaceOf: null,
-      link: this.#links.task(task.id),
+      link: this.#links.task(id),
       acts: owns ? this.#acts(task, ask) : [],
       reason: ''
     };
     // What is seen by its owner alone counts, and has no name for others.
     if (task.private && !owns) {
-      facts.task = { ...facts.task, name: 'a private task', description: '' };
+      facts.task = { ...facts.task, name: 'a private task' };
       facts.projectName = null;
       facts.link = '';
     }
-    const finishedAt = isOpen(task.phase) ? null : this.#read().planner.facts.detailsOf(task.id).finishedAt;
+    const finishedAt = isOpen(task.phase) ? null : details.finishedAt;
     return { facts, workdays, finishedAt };
   }
 

@@ -40,6 +40,8 @@ export class Digests {
   readonly #leaving: KeptNotices;
   readonly #catchUp: CatchUp;
   #planned: { facts: Facts; digests: readonly Digest[] } | null = null;
+  /** Those of the digest that was asked for last. */
+  #readers: { digest: Digest; facts: Facts; readers: readonly PersonFacts[] } | null = null;
 
   constructor(
     stores: Stores,
@@ -92,7 +94,8 @@ export class Digests {
     const next = this.#moveOn(digest, row);
     if (digest) this.#ring(digest, row, next, now);
     // What was read for many of one instant is not kept for the next.
-    if (this.due(row.nextAt, 1).length === 0) this.#maker.forget();
+    const more = this.nextAt();
+    if (more === null || more > row.nextAt) this.#maker.forget();
   }
 
   /** Passes over one that cannot be made, and would stand in the way for ever. */
@@ -186,9 +189,12 @@ export class Digests {
     return now - at >= DOWNTIME_LIMIT_MS ? 'too late' : null;
   }
 
-  #readersOf(digest: Digest, { readerId }: DigestPlanRow): PersonFacts[] {
+  #readersOf(digest: Digest, { readerId }: DigestPlanRow): readonly PersonFacts[] {
     const { facts } = this.#source;
-    const readers = digestReaders(digest.definition, facts, digest.keeperId);
+    const known = this.#readers;
+    if (known?.digest !== digest || known.facts !== facts)
+      this.#readers = { digest, facts, readers: digestReaders(digest.definition, facts, digest.keeperId) };
+    const { readers } = this.#readers!;
     return readerId === TOGETHER ? readers : readers.filter(({ id }) => id === readerId);
   }
 

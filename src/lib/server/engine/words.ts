@@ -270,7 +270,7 @@ export class Words {
 }
 
 /** What a message says of a task, whoever reads it. */
-export function taskOfMessage(
+function taskOfMessage(
   stores: Stores,
   { planner, facts }: FactsSource,
   task: TaskFacts

@@ -91,7 +91,7 @@ export class DigestStore {
     const plan = `SELECT digest_id AS digestId, reader_id AS readerId, next_at AS nextAt, parts FROM digest_plan`;
     this.#plan = db.prepare<[], StoredPlan>(plan);
     this.#due = db.prepare<[number, number], StoredPlan>(
-      `${plan} WHERE next_at <= ? ORDER BY next_at, (SELECT position FROM digest d WHERE d.id = digest_id), digest_id, reader_id LIMIT ?`
+      `${plan} WHERE next_at <= ? ORDER BY next_at, digest_id, reader_id LIMIT ?`
     );
     this.#put = db.prepare<[number, number, number, string]>(
       `INSERT INTO digest_plan (digest_id, reader_id, next_at, parts) VALUES (?, ?, ?, ?)

@@ -22,7 +22,7 @@ CREATE TABLE digest_plan (
   parts TEXT NOT NULL,
   PRIMARY KEY (digest_id, reader_id)
 ) STRICT, WITHOUT ROWID;
-CREATE INDEX digest_next ON digest_plan (next_at);
+CREATE INDEX digest_next ON digest_plan (next_at, digest_id, reader_id);
 
 -- What became of each: a message, or none and why.
 CREATE TABLE digest_run (

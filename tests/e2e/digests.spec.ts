@@ -1,0 +1,70 @@
+import { addFrom, expect, expectAccessible, moveClockTo, open, pick, signIn, test } from './app.ts';
+
+test('a digest for a manager: made, looked at, turned on; what arrives is what the screen showed', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Digests', exact: true }).click();
+  await expect(page.getByRole('row', { name: /^Your day/ })).toContainText(
+    'at each reader’s own digest times'
+  );
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make a digest' }).click();
+  await page.getByLabel('Name of the digest').fill('Noon for managers');
+  await pick(page, 'Whose work', 'the work of those below each reader');
+  await page.getByRole('button', { name: 'Take the coordinators out' }).click();
+  await expect(page.getByText('Say who reads it.')).toBeVisible();
+  await addFrom(page, 'a reader', 'whoever has people below them');
+  await page.getByLabel('Time of the digest').fill('12:00');
+  await page.getByLabel('Time of the digest').press('Tab');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Noon for managers” was saved.')).toBeVisible();
+  // The message as a page runs no script, so nothing can look into its frame.
+  await page.getByRole('button', { name: 'as text' }).click();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Turn it on' }).click();
+  await expect(page.getByText('It is on.', { exact: true })).toBeVisible();
+
+  // Looked at for noon of the same day, from the facts as they stand.
+  await page.getByLabel('Time of the preview').fill('12:00');
+  await page.getByLabel('Time of the preview').press('Tab');
+  const text = page.locator('pre');
+  await expect(text).toContainText('altogether:');
+  const subject = (await page.locator('p', { hasText: /^Subject/ }).innerText()).replace(/^Subject\s*/, '');
+  const foreseen = await text.innerText();
+
+  await moveClockTo(page, '2026-03-05', '12:00');
+  await expect(page.getByText('It is Thu 5 Mar, 12:00.')).toBeVisible({ timeout: 120_000 });
+  await open(page, `${app.origin}/post-room?search=${encodeURIComponent('Noon for managers')}`);
+  const listed = page.getByRole('row', { name: /Inês Moura/ });
+  await expect(listed).toContainText(subject);
+  await listed.getByRole('link').first().click();
+  await page.getByRole('button', { name: 'as text' }).click();
+  const arrived = await page.getByTestId('message-text').innerText();
+  // What rang and was done in between is in both, so the numbers are the same.
+  expect(arrived.trim()).toBe(foreseen.trim());
+
+  await open(page, `${app.origin}/digests`);
+  await expect(page.getByRole('row', { name: /^Noon for managers/ })).toContainText('Thu 5 Mar, 12:00');
+});
+
+test('bad input: no name, a time that is none, leaving with something unsaved', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/digests/3`);
+  await page.getByLabel('Name of the digest').fill('  ');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Give the digest a name' }).first()).toBeVisible();
+  await page.getByLabel('Name of the digest').fill('After close');
+  await page.getByLabel('Time of the digest').fill('25:99');
+  await page.getByLabel('Time of the digest').press('Tab');
+  await expect(page.getByRole('alert').filter({ hasText: '“25:99” is not a time of day' })).toBeVisible();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByLabel('Time of the digest')).toHaveValue('25:99');
+  await page.getByLabel('Name of the digest').fill('After closing');
+  page.once('dialog', (dialog) => void dialog.dismiss());
+  await page.getByRole('link', { name: 'Rules', exact: true }).click();
+  await expect(page.getByLabel('Name of the digest')).toHaveValue('After closing');
+  await open(page, `${app.origin}/digests/999`);
+  await expect(page.getByText('This digest is no longer there.')).toBeVisible();
+});
