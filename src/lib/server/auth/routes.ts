@@ -177,6 +177,10 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { save: 'make rules', turn: 'make rules', drop: 'make rules' }
   },
   '/(app)/digests/[id]/preview': { acts: { POST: 'make rules' } },
+  '/(app)/outbox': { read: 'watch the whole team' },
+  '/(app)/outbox/[file]': { read: 'watch the whole team' },
+  '/(app)/journal': { read: 'watch the whole team' },
+  '/(app)/journal/[file]': { read: 'watch the whole team' },
   '/(app)/post-room': {
     read: 'read the Post room',
     acts: { fault: 'read the Post room' }

@@ -15,6 +15,7 @@ import { ImportStore } from './imports.ts';
 import { InAppStore } from './in-app.ts';
 import { JournalStore } from './journal.ts';
 import { NoticeStore } from './notices.ts';
+import { OutboxListStore } from './outbox-list.ts';
 import { OutboxStore } from './outbox.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
@@ -53,6 +54,7 @@ export interface Stores {
   journal: JournalStore;
   notices: NoticeStore;
   outbox: OutboxStore;
+  outboxList: OutboxListStore;
   people: PeopleStore;
   plan: PlanStore;
   projects: ProjectStore;
@@ -91,6 +93,7 @@ export function openStores(db: Db): Stores {
     journal: new JournalStore(db),
     notices: new NoticeStore(db),
     outbox: new OutboxStore(db),
+    outboxList: new OutboxListStore(db),
     people: new PeopleStore(db),
     plan: new PlanStore(db),
     projects: new ProjectStore(db),

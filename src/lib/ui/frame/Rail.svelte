@@ -6,6 +6,8 @@
   import List from '@lucide/svelte/icons/list';
   import Mail from '@lucide/svelte/icons/mail';
   import Newspaper from '@lucide/svelte/icons/newspaper';
+  import ScrollText from '@lucide/svelte/icons/scroll-text';
+  import Send from '@lucide/svelte/icons/send';
   import Users from '@lucide/svelte/icons/users';
   import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import type { Deed } from '$lib/core/access/deeds.ts';
@@ -20,6 +22,8 @@
     { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
     { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
     { group: 'Bells', href: '/digests', label: 'Digests', icon: Newspaper, deed: 'make rules' },
+    { group: 'Record', href: '/outbox', label: 'Outbox', icon: Send, deed: 'watch the whole team' },
+    { group: 'Record', href: '/journal', label: 'Journal', icon: ScrollText, deed: 'watch the whole team' },
     { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },
     { group: 'Set-up', href: '/people', label: 'People', icon: Users, deed: 'see people' },
     { group: 'Set-up', href: '/calendars', label: 'Calendars', icon: CalendarDays, deed: 'see people' },

@@ -1,0 +1,118 @@
+import type { NoticeKind } from '../../core/rule/model.ts';
+import type { Db } from '../db/open.ts';
+
+/** How notices end, as people look for them. */
+export const NOTICE_ENDS = [
+  'waiting',
+  'on its way',
+  'sent',
+  'acted on',
+  'in doubt',
+  'failed',
+  'unrung',
+  'withdrawn'
+] as const;
+export type NoticeEnd = (typeof NOTICE_ENDS)[number];
+
+/** A notice with its end. Instants on the workspace clock. */
+export interface OutboxRow {
+  id: number;
+  state: string;
+  reason: string | null;
+  kind: NoticeKind;
+  ringAt: number;
+  leavesAt: number | null;
+  actedAt: number | null;
+  lateBell: 0 | 1;
+  ruleId: number;
+  rule: string | null;
+  taskId: number;
+  task: string | null;
+  /** Whose task it is where nobody else may read its name; null where it is not private. */
+  privateOf: number | null;
+  recipientId: number;
+  readerId: number;
+  runId: number | null;
+  /** Channels of its deliveries, with commas between. */
+  channels: string | null;
+  /** What the other side said last. */
+  answer: string | null;
+  /** An attempt ended without our knowing how. */
+  inDoubt: 0 | 1;
+}
+
+export interface OutboxFilter {
+  end: NoticeEnd | null;
+  ruleId: number | null;
+  personId: number | null;
+  /** Of the task's name; private ones are not found by it. */
+  text: string;
+  /** Ring instants in `[from, until)`. */
+  from: number | null;
+  until: number | null;
+}
+
+/** What SQL can ask of each end. */
+const IS: Readonly<Record<NoticeEnd, string>> = {
+  waiting: `n.state IN ('planned', 'held', 'folded')`,
+  'on its way': `n.state = 'sending'`,
+  sent: `n.state = 'sent'`,
+  'acted on': `n.acted_at IS NOT NULL`,
+  'in doubt': `(n.state = 'in doubt' OR EXISTS (SELECT 1 FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
+    WHERE mn.notice_id = n.id AND d.in_doubt = 1))`,
+  failed: `n.state = 'failed'`,
+  unrung: `n.state = 'unrung'`,
+  withdrawn: `n.state = 'withdrawn'`
+};
+
+/** Every notice and its end, newest first, page by page from a key on. */
+export class OutboxListStore {
+  readonly #db: Db;
+  readonly #prepared = new Map<string, ReturnType<OutboxListStore['prepare']>>();
+
+  constructor(db: Db) {
+    this.#db = db;
+  }
+
+  /**
+   * @param before the id of the last row of the page before; null for the first page
+   */
+  page(filter: OutboxFilter, before: number | null, limit: number): OutboxRow[] {
+    const { end, text, ...rest } = filter;
+    const key = `${end}/${text !== ''}`;
+    let statement = this.#prepared.get(key);
+    if (!statement) this.#prepared.set(key, (statement = this.prepare(end, text !== '')));
+    return statement.all({ ...rest, like: like(text), before, limit });
+  }
+
+  prepare(end: NoticeEnd | null, searches: boolean) {
+    return this.#db.prepare<
+      [Omit<OutboxFilter, 'end' | 'text'> & { like: string; before: number | null; limit: number }],
+      OutboxRow
+    >(
+      `SELECT n.id, n.state, n.reason, n.kind, n.ring_at AS ringAt, n.leaves_at AS leavesAt, n.acted_at AS actedAt,
+       n.late_bell AS lateBell, g.rule_id AS ruleId, r.name AS rule, g.subject_id AS taskId, t.name AS task,
+       CASE WHEN t.private = 1 THEN coalesce(t.owner_id, 0) END AS privateOf,
+       n.recipient_id AS recipientId, coalesce(n.reader_id, n.recipient_id) AS readerId,
+       (SELECT u.id FROM run u WHERE u.ring_id = n.ring_id) AS runId,
+       (SELECT group_concat(DISTINCT d.channel) FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
+        WHERE mn.notice_id = n.id) AS channels,
+       (SELECT d.last_answer FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
+        WHERE mn.notice_id = n.id AND d.last_answer IS NOT NULL ORDER BY d.id DESC LIMIT 1) AS answer,
+       EXISTS (SELECT 1 FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
+        WHERE mn.notice_id = n.id AND d.in_doubt = 1) AS inDoubt
+       FROM notice n JOIN ring g ON g.id = n.ring_id LEFT JOIN rule r ON r.id = g.rule_id
+       LEFT JOIN task t ON t.id = g.subject_id AND g.subject_kind = 'task'
+       WHERE (@before IS NULL OR n.id < @before) AND (@ruleId IS NULL OR g.rule_id = @ruleId)
+       AND (@personId IS NULL OR coalesce(n.reader_id, n.recipient_id) = @personId OR n.recipient_id = @personId)
+       AND (@from IS NULL OR n.ring_at >= @from) AND (@until IS NULL OR n.ring_at < @until)
+       AND ${end === null ? '1' : IS[end]} AND ${searches ? `(t.private = 0 AND t.name LIKE @like ESCAPE '\\')` : `@like = '%%'`}
+       ORDER BY n.id DESC LIMIT @limit`
+    );
+  }
+}
+
+/** A text as it is looked for anywhere in another. */
+export function like(text: string): string {
+  return `%${text.replace(/[\\%_]/g, '\\$&')}%`;
+}

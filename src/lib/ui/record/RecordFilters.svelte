@@ -1,0 +1,115 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { askedIn, withParameter } from './address.ts';
+
+  type Named = { id: number; name: string };
+  /** What of a record is looked for; it stands in the address. */
+  interface Props {
+    /** The first choice: its name in the address, what it is called, and what it can be. */
+    first: { name: string; label: string; options: readonly { value: string; label: string }[] };
+    searches: string;
+    rules: readonly Named[];
+    people: readonly Named[];
+    /** Files to be taken away, by their addresses. */
+    files: readonly string[];
+  }
+
+  let { first, searches, rules, people, files }: Props = $props();
+  const of = (name: string) => page.url.searchParams.get(name) ?? '';
+
+  const set = (name: string, value: string) =>
+    void goto(withParameter(page.url, name, value), { keepFocus: true, noScroll: true });
+</script>
+
+<div class="filters no-print" role="search">
+  <input
+    class="value"
+    type="search"
+    placeholder={searches}
+    aria-label={searches}
+    value={of('text')}
+    onchange={(event) => set('text', event.currentTarget.value.trim())}
+  />
+  <select
+    class="value"
+    aria-label={first.label}
+    value={of(first.name)}
+    onchange={(event) => set(first.name, event.currentTarget.value)}
+  >
+    <option value="">{first.label}: any</option>
+    {#each first.options as { value, label } (value)}<option {value}>{label}</option>{/each}
+  </select>
+  <select
+    class="value"
+    aria-label="Rule"
+    value={of('rule')}
+    onchange={(event) => set('rule', event.currentTarget.value)}
+  >
+    <option value="">any rule</option>
+    {#each rules as { id, name } (id)}<option value={String(id)}>{name || 'A rule without a name'}</option
+      >{/each}
+  </select>
+  <select
+    class="value"
+    aria-label="Person"
+    value={of('person')}
+    onchange={(event) => set('person', event.currentTarget.value)}
+  >
+    <option value="">anybody</option>
+    {#each people as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+  </select>
+  <label
+    >from <input
+      class="value"
+      type="date"
+      value={of('from')}
+      onchange={(event) => set('from', event.currentTarget.value)}
+    /></label
+  >
+  <label
+    >until <input
+      class="value"
+      type="date"
+      value={of('until')}
+      onchange={(event) => set('until', event.currentTarget.value)}
+    /></label
+  >
+  <span class="files">
+    {#each files as file (file)}<a class="button plain" href="{file}{askedIn(page.url)}" download
+        >{file.endsWith('.csv') ? 'CSV' : 'JSON lines'}</a
+      >{/each}
+  </span>
+</div>
+
+<style>
+  .filters {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 8px;
+    align-items: center;
+    margin: 10px 0 4px;
+    font-size: 13px;
+  }
+  input[type='search'] {
+    width: 170px;
+  }
+  select {
+    max-width: 142px;
+  }
+  input[type='date'] {
+    width: 128px;
+    padding-inline: 6px;
+  }
+  label {
+    display: inline-flex;
+    gap: 5px;
+    align-items: center;
+    color: var(--ink-3);
+  }
+  .files {
+    margin-left: auto;
+    display: flex;
+    gap: 2px;
+  }
+</style>

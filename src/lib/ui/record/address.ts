@@ -1,0 +1,13 @@
+/** An address with one parameter said otherwise, from the first page on; an empty value takes it out. */
+export function withParameter(url: URL, name: string, value: string): string {
+  const parameters = new URLSearchParams(url.search);
+  parameters.delete('before');
+  if (value) parameters.set(name, value);
+  else parameters.delete(name);
+  return `${url.pathname}${parameters.size > 0 ? `?${parameters}` : ''}`;
+}
+
+/** What is asked for in an address, without where its page begins. */
+export function askedIn(url: URL): string {
+  return new URL(withParameter(url, 'before', ''), url).search;
+}

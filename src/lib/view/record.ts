@@ -1,0 +1,36 @@
+/** A notice as a row of the Outbox. Times are on the viewer's wall. */
+export interface OutboxRowView {
+  id: number;
+  ringAt: string;
+  /** When it leaves or left; null where it never does. */
+  leavesAt: string | null;
+  kind: string;
+  task: string;
+  taskId: number | null;
+  rule: string;
+  ruleId: number;
+  runId: number | null;
+  /** Whom it was meant for, and who reads it where that is somebody else. */
+  recipient: string;
+  reader: string | null;
+  channels: string;
+  end: string;
+  /** Why it ended so, or what the other side said. */
+  why: string;
+  /** How it is drawn. */
+  tone: 'sent' | 'waiting' | 'failed' | 'quiet';
+}
+
+/** An entry of the journal. */
+export interface JournalRowView {
+  id: number;
+  at: string;
+  what: string;
+  /** A person, a rule, or what does it by itself. */
+  by: string;
+  ruleId: number | null;
+  runId: number | null;
+  /** By which way. */
+  way: string;
+  undone: boolean;
+}

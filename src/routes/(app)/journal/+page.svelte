@@ -1,0 +1,52 @@
+<script lang="ts">
+  import Pages from '$lib/ui/record/Pages.svelte';
+  import RecordFilters from '$lib/ui/record/RecordFilters.svelte';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+</script>
+
+<svelte:head><title>Journal · Early Bell</title></svelte:head>
+
+<div class="flex flex-wrap items-baseline gap-3">
+  <h1>Journal</h1>
+  <span class="quiet">everything that happened, and by whom or which rule</span>
+  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+</div>
+<RecordFilters
+  first={{ name: 'way', label: 'Way', options: data.ways }}
+  searches="Words of the entry"
+  rules={data.rules}
+  people={data.people}
+  files={['/journal/journal.csv', '/journal/journal.jsonl']}
+/>
+{#if data.rows.length === 0}
+  <p class="py-4">Nothing in the journal is like that.</p>
+{:else}
+  <table class="mt-2">
+    <caption class="sr">Entries, newest first</caption>
+    <thead><tr><th>Moment</th><th>What happened</th><th>By</th><th>Way</th></tr></thead>
+    <tbody>
+      {#each data.rows as row (row.id)}
+        <tr>
+          <td class="whitespace-nowrap">{row.at}</td>
+          <td class:undone={row.undone}
+            >{row.what}{#if row.undone}<span class="quiet"> · undone since</span>{/if}</td
+          >
+          <td
+            >{#if row.runId && row.ruleId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.by}</a
+              >{:else}{row.by}{/if}</td
+          >
+          <td class="quiet whitespace-nowrap">{row.way}</td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  <Pages next={data.next} />
+{/if}
+
+<style>
+  .undone {
+    color: var(--ink-3);
+  }
+</style>

@@ -1,0 +1,82 @@
+<script lang="ts">
+  import Pages from '$lib/ui/record/Pages.svelte';
+  import RecordFilters from '$lib/ui/record/RecordFilters.svelte';
+  import type { PageData } from './$types';
+
+  let { data }: { data: PageData } = $props();
+</script>
+
+<svelte:head><title>Outbox · Early Bell</title></svelte:head>
+
+<div class="flex flex-wrap items-baseline gap-3">
+  <h1>Outbox</h1>
+  <span class="quiet">every notice and its end, newest first</span>
+  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+</div>
+<RecordFilters
+  first={{ name: 'end', label: 'End', options: data.ends.map((value) => ({ value, label: value })) }}
+  searches="Name of the task"
+  rules={data.rules}
+  people={data.people}
+  files={['/outbox/outbox.csv', '/outbox/outbox.jsonl']}
+/>
+{#if data.rows.length === 0}
+  <p class="py-4">No notice is like that. One is written down when its ring time has come.</p>
+{:else}
+  <table class="mt-2">
+    <caption class="sr">Notices, newest first</caption>
+    <thead
+      ><tr
+        ><th>Rings</th><th>Leaves</th><th>Task</th><th>Rule</th><th>To</th><th>Kind</th><th>Channel</th><th
+          >End</th
+        ></tr
+      ></thead
+    >
+    <tbody>
+      {#each data.rows as row (row.id)}
+        <tr>
+          <td class="whitespace-nowrap">{row.ringAt}</td>
+          <td class="whitespace-nowrap">{row.leavesAt ?? 'never'}</td>
+          <td
+            >{#if row.taskId}<a href="/tasks/{row.taskId}">{row.task}</a>{:else}{row.task}{/if}</td
+          >
+          <td
+            >{#if row.runId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.rule}</a
+              >{:else}{row.rule}{/if}</td
+          >
+          <td
+            >{row.recipient}{#if row.reader}<span class="quiet block">read by {row.reader}</span>{/if}</td
+          >
+          <td class="whitespace-nowrap">{row.kind}</td>
+          <td>{row.channels}</td>
+          <td
+            ><span class="end {row.tone}">{row.end}</span>{#if row.why}<span class="quiet block"
+                >{row.why}</span
+              >{/if}</td
+          >
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  <Pages next={data.next} />
+{/if}
+
+<style>
+  .end {
+    font-weight: 600;
+    white-space: nowrap;
+  }
+  .sent {
+    color: var(--sea);
+  }
+  .waiting {
+    color: var(--slate);
+  }
+  .failed {
+    color: var(--brick);
+  }
+  .quiet.end,
+  .end.quiet {
+    font-weight: 450;
+  }
+</style>

@@ -1,0 +1,14 @@
+import { error } from '@sveltejs/kit';
+import { RECORD_FILES, recordFile } from '$lib/server/export/record-file.ts';
+import { outboxCells, outboxFilter } from '$lib/server/service/record-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** Everything that the filter in the address finds, as `outbox.csv` or `outbox.jsonl`. */
+export const GET: RequestHandler = (event) => {
+  const { viewer } = signedIn(event);
+  const format = RECORD_FILES.find((one) => event.params.file === `outbox.${one}`);
+  if (!format) error(404, 'There is no such file. There are outbox.csv and outbox.jsonl.');
+  const filter = outboxFilter(event.url.searchParams, viewer);
+  return recordFile(outboxCells(event.locals.app, filter, viewer), format, 'outbox');
+};
