@@ -171,6 +171,8 @@ async function laidOut(
 ): Promise<TestWorkspace> {
   const workspace = await openWorkspace(START);
   const { container, people, coordinator } = workspace;
+  // The forecast tells of notices; in a digest they stand among other things.
+  container.digests.turn(coordinator, 1, 'off');
   if (cap !== null)
     container.committer.commit(coordinator, 'cap', (writer) => {
       for (const id of Object.values(people))

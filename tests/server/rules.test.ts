@@ -888,6 +888,8 @@ describe('what would come too late for the date', () => {
     const { people, coordinator, container } = workspace;
     const nothing = { quiet: [], digestDue: '08:00', digestOverdue: null };
     container.people.setQuiet(coordinator, people.Ines!, { ...nothing, dailyCap: 1 });
+    // Her own digest is another matter.
+    container.digests.turn(coordinator, 1, 'off');
     ruleOn(workspace, {
       ...ruleOf([lead(0, 'day')], { gather: 'per task', subject: '‹task›' }),
       ifLate: 'ring-anyway'
