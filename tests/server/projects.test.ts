@@ -198,7 +198,7 @@ describe('a task as it opens', () => {
       { field: 'Permit ends', words: 'due in 3 days', overdue: false, met: false }
     ]);
     edit(id, { fields: ends('2026-03-03') });
-    expect(detail(id).deadlines).toMatchObject([{ words: '2 working days overdue', overdue: true }]);
+    expect(detail(id).deadlines).toMatchObject([{ words: '2 working days late', overdue: true }]);
     edit(id, { statusId: FINISHED });
     expect(detail(id).deadlines).toMatchObject([{ words: 'met', overdue: false, met: true }]);
   });

@@ -23,6 +23,8 @@ export interface TaskRowView {
   notches: number;
   /** The due date as written, `Thu 5 Mar` with its time and place where it has one; null without. */
   due: string | null;
+  /** Of a date that is pinned to a place elsewhere: the place and the viewer’s own deadline. */
+  dueHere: string | null;
   dueDate: string | null;
   dueTime: string | null;
   overdue: boolean;

@@ -1,6 +1,12 @@
 import type { ActLink } from '../message/acts.ts';
 import { actLines, actsInline } from '../message/acts.ts';
-import { momentWords, oneLine, type ComposedMessage, type MessageFacts } from '../message/compose.ts';
+import {
+  dueWords,
+  momentWords,
+  oneLine,
+  type ComposedMessage,
+  type MessageFacts
+} from '../message/compose.ts';
 import { escapeHtml } from '../message/escape.ts';
 import type { GatheredItem } from '../message/gathered.ts';
 import { BANDS } from '../ring/overdue.ts';
@@ -118,7 +124,7 @@ function valueOf(field: TableField, { facts, workdays, finishedAt }: WrittenRow)
     case 'owner':
       return facts.ownerName === null ? '' : oneLine(facts.ownerName);
     case 'due':
-      return task.due ? momentWords(task.due, zone) : '';
+      return dueWords(facts);
     case 'start':
       return task.start ? momentWords(task.start, zone) : '';
     case 'days left':

@@ -12,7 +12,7 @@ import {
   type TaskFacts
 } from '../forecast/facts.ts';
 import { Planner } from '../forecast/planner.ts';
-import { lateWords } from '../ring/late-words.ts';
+import { lateWords, overdueWords } from '../ring/late-words.ts';
 import { BANDS } from '../ring/overdue.ts';
 import { PHASES, PRIORITIES } from '../rule/model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
@@ -263,5 +263,7 @@ it('says how late something is: since when, below a working day', () => {
   );
   expect(lateWords(Date.parse('2026-02-20T00:00:00Z'), 0, at, zone)).toBe('since Thu 19 Feb');
   expect(lateWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day late');
+  expect(overdueWords(Date.parse('2026-03-05T12:00:00Z'), 0, at, zone)).toBe('overdue since 12:00 today');
+  expect(overdueWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day late');
   expect(lateWords(Date.parse('2026-02-27T00:00:00Z'), 4, at, zone)).toBe('4 working days late');
 });

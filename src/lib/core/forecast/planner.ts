@@ -495,6 +495,12 @@ export class Planner {
     return Math.max(0, calendar.days.count(task.due.day + 1, dueZone.dayOf(now) + 1));
   }
 
+  /** The zone that a task's plain dates are pinned to by its project; null where they are not. */
+  pinnedTo(task: TaskFacts): Zone | null {
+    this.#focus(task);
+    return this.#project?.pinned ? this.#project.zone : null;
+  }
+
   /** Who supplies the zone of a task's plain dates, in words. */
   dateSupplier(task: TaskFacts): string {
     const source = this.dateSource(task);

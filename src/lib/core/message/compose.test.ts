@@ -26,6 +26,7 @@ const facts = (
   ownerName: 'Rui Tavares',
   reader: { name: 'Rui Tavares', zone: LISBON },
   dueAt: Date.parse('2026-03-10T00:00Z'),
+  pinnedTo: null,
   startAt: null,
   leavesAt: Date.parse('2026-03-05T09:00Z'),
   link: 'https://bell.example/tasks/7',
@@ -55,6 +56,21 @@ describe('words of a message', () => {
     expect(subject('‹due›', facts({ dueAt }, { due }))).toBe('Monday 9 March 2026 at 15:00');
     const inHobart = facts({ dueAt, reader: { name: 'T W', zone: HOBART } }, { due });
     expect(subject('‹due›', inHobart)).toBe('Tuesday 10 March 2026 at 02:00 (15:00 in Lisbon)');
+  });
+
+  it('a date that is pinned to a place says the place and the reader’s own deadline', () => {
+    const pinnedTo = zoneNamed('Asia/Muscat');
+    // The 5th ends in Muscat (UTC+4) at 20:00Z.
+    const dueAt = Date.parse('2026-03-05T20:00Z');
+    const due = parseMoment('2026-03-05', pinnedTo);
+    const read = (zone: string) =>
+      subject('‹due›', facts({ dueAt, pinnedTo, reader: { name: 'A B', zone: zoneNamed(zone) } }, { due }));
+    // The example of the design: 16:00 where it is UTC−4.
+    expect(read('America/Halifax')).toBe('Thursday 5 March 2026 in Muscat: by 16:00 your time');
+    expect(read('Asia/Kolkata')).toBe(
+      'Thursday 5 March 2026 in Muscat: by 01:30 on Friday 6 March 2026 your time'
+    );
+    expect(read('Asia/Dubai')).toBe('Thursday 5 March 2026');
   });
 
   it('show their fallback, ours or the author’s, where a value is missing', () => {

@@ -1,4 +1,5 @@
 import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
+import { pinnedWords } from '../ring/pinned-words.ts';
 import { longDay, longMoment } from '../time/format.ts';
 import { instantOnWall, type Moment } from '../time/instant.ts';
 import { placeOfZone } from '../time/zone-names.ts';
@@ -26,6 +27,8 @@ export interface MessageFacts {
   reader: { name: string; zone: Zone };
   /** The due moment; null without a due date. */
   dueAt: InstantMs | null;
+  /** The zone that its plain dates are pinned to; null where they are not. */
+  pinnedTo: Zone | null;
   startAt: InstantMs | null;
   leavesAt: InstantMs;
   /** Whom the reader stands in for, and until when, in words; null when it was meant for them. */
@@ -125,7 +128,7 @@ export function fieldValues(facts: MessageFacts): FieldValues {
   if (facts.projectName !== null) values.project = oneLine(facts.projectName);
   if (facts.ownerName !== null) values.owner = oneLine(facts.ownerName);
   if (task.due && facts.dueAt !== null) {
-    values.due = momentWords(task.due, reader.zone);
+    values.due = dueWords(facts);
     values['days left'] = daysLeftWords(daysLeft(task.due, facts.dueAt, leavesAt, reader.zone));
   }
   if (task.start && facts.startAt !== null) {
@@ -133,6 +136,13 @@ export function fieldValues(facts: MessageFacts): FieldValues {
     values['days to start'] = startWords(task.start, facts.startAt, leavesAt, reader.zone);
   }
   return values;
+}
+
+/** The due date in letters; where it is pinned to a place, with the place and the reader’s own deadline. */
+export function dueWords({ task: { due }, dueAt, pinnedTo, reader: { zone } }: MessageFacts): string {
+  if (!due || dueAt === null) return '';
+  const pinned = pinnedWords(due, dueAt, pinnedTo, zone);
+  return pinned === null ? momentWords(due, zone) : `${longDay(due.day)} ${pinned}`;
 }
 
 /** A date in letters; a date-time as read in the reader's zone, with the other place named where it differs. */

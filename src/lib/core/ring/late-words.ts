@@ -21,3 +21,9 @@ export function lateWords(dueAt: InstantMs, workdays: number, at: InstantMs, zon
   if (today - lastDay < WEEK) return `since ${WEEKDAY_NAMES[weekdayOf(lastDay)]}`;
   return `since ${shortDay(lastDay, today)}`;
 }
+
+/** The same where nothing around it says that it is overdue: “overdue since Friday”, “3 working days late”. */
+export function overdueWords(dueAt: InstantMs, workdays: number, at: InstantMs, zone: Zone): string {
+  const words = lateWords(dueAt, workdays, at, zone);
+  return workdays >= 1 ? words : `overdue ${words}`;
+}

@@ -180,6 +180,7 @@ export class DigestMaker {
       projectName: projectId === null ? null : (planner.facts.projects.get(projectId)?.name ?? null),
       ownerName: ownerId === null ? null : (planner.facts.people.get(ownerId)?.name ?? null),
       dueAt: planner.momentOf('due', task),
+      pinnedTo: planner.pinnedTo(task),
       startAt: planner.momentOf('start', task),
       reader: { name: reader?.name ?? 'all', zone },
       leavesAt: at,

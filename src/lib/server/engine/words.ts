@@ -274,7 +274,7 @@ function taskOfMessage(
   stores: Stores,
   { planner, facts }: FactsSource,
   task: TaskFacts
-): Pick<MessageFacts, 'task' | 'projectName' | 'ownerName' | 'dueAt' | 'startAt'> {
+): Pick<MessageFacts, 'task' | 'projectName' | 'ownerName' | 'dueAt' | 'pinnedTo' | 'startAt'> {
   const { name, due, start, priority, status, description } = stores.tasks.byId(task.id)!;
   return {
     task: {
@@ -285,6 +285,7 @@ function taskOfMessage(
     projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
     ownerName: task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null),
     dueAt: planner.momentOf('due', task),
+    pinnedTo: planner.pinnedTo(task),
     startAt: planner.momentOf('start', task)
   };
 }

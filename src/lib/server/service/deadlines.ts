@@ -1,4 +1,5 @@
 import { dueMoment } from '../../core/ring/moments.ts';
+import { overdueWords } from '../../core/ring/late-words.ts';
 import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { FieldValue } from '../../core/task/model.ts';
@@ -34,9 +35,11 @@ export function deadlineWords(
     const at = dueMoment(moment, zone, endOfDay, calendar);
     const overdue = !met && now >= at;
     const days = calendar.days.count(moment.day + 1, zone.dayOf(now) + 1);
-    const late =
-      days <= 0 ? 'overdue, no working day yet' : `${days} working ${days === 1 ? 'day' : 'days'} overdue`;
-    const words = met ? 'met' : overdue ? late : daysLeftWords(daysLeft(moment, at, now, zone));
+    const words = met
+      ? 'met'
+      : overdue
+        ? overdueWords(at, days, now, zone)
+        : daysLeftWords(daysLeft(moment, at, now, zone));
     return [{ field: field.name, words, overdue, met }];
   });
 }

@@ -1,3 +1,5 @@
+import { overdueWords } from '../../core/ring/late-words.ts';
+import { pinnedWords } from '../../core/ring/pinned-words.ts';
 import { PRIORITIES, isOpen } from '../../core/rule/model.ts';
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
@@ -56,7 +58,8 @@ export function taskRows(
       due: task.due && momentText(task.due, nowDay),
       dueDate: task.due?.date ?? null,
       dueTime: task.due?.time ?? null,
-      ...lateness(planner, task, taskFacts, now),
+      ...lateness(planner, task, taskFacts, now, viewer),
+      dueHere: dueHere(planner, taskFacts, viewer),
       start: task.start && momentText(task.start, nowDay),
       slips: task.slips,
       percent: task.percent,
@@ -80,20 +83,25 @@ function lateness(
   planner: Planner,
   task: Task,
   facts: TaskFacts,
-  now: number
+  now: number,
+  viewer: Zone
 ): Pick<TaskRowView, 'overdue' | 'left'> {
   const dueAt = planner.momentOf('due', facts);
   if (!isOpen(task.phase) || dueAt === null || facts.aside) return { overdue: false, left: null };
   if (canBeOverdue(facts) && now >= dueAt) {
     const days = planner.workingDaysOverdue(facts, now);
-    const left =
-      days === 0 ? 'overdue, no working day yet' : `${days} working ${days === 1 ? 'day' : 'days'} overdue`;
-    return { overdue: true, left };
+    return { overdue: true, left: overdueWords(dueAt, days, now, viewer) };
   }
   // An entry of a register has a date and no work: it is past, never overdue.
   if (now >= dueAt) return { overdue: false, left: 'its date is past' };
   const { zone } = planner.dateSource(facts);
   return { overdue: false, left: daysLeftWords(daysLeft(facts.due!, dueAt, now, zone)) };
+}
+
+/** The viewer’s own deadline of a date that is pinned to a place: “in Muscat: by 20:00 your time”; null where there is nothing to say. */
+function dueHere(planner: Planner, facts: TaskFacts, viewer: Zone): string | null {
+  const dueAt = planner.momentOf('due', facts);
+  return dueAt === null ? null : pinnedWords(facts.due!, dueAt, planner.pinnedTo(facts), viewer);
 }
 
 function asideUntil({ setAside, setAsideAt, reviewDate }: Task, viewer: Zone, nowDay: number): string | null {

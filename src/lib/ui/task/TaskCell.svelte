@@ -107,8 +107,10 @@
     {#if row.owner}{row.owner}{row.otherOwners > 0 ? ` and ${row.otherOwners}` : ''}
       <span class="quiet">{row.ownerPlace}</span>{:else}<span class="slate-text">no owner</span>{/if}
   {:else if column === 'due'}
-    {#if row.due}{row.due}{:else}<span class="slate-text">no date</span>{/if}{#if row.slips > 0}<span
-        class="quiet block">moved later {row.slips} {row.slips === 1 ? 'time' : 'times'}</span
+    {#if row.due}{row.due}{#if row.dueHere}<span class="quiet block">{row.dueHere}</span>{/if}{:else}<span
+        class="slate-text">no date</span
+      >{/if}{#if row.slips > 0}<span class="quiet block"
+        >moved later {row.slips} {row.slips === 1 ? 'time' : 'times'}</span
       >{/if}
   {:else if column === 'left'}<span class:brick-text={row.overdue}>{row.left ?? ''}</span>
   {:else if column === 'status'}{row.status}

@@ -136,6 +136,7 @@
   <h2 class="title" dir="auto">{task.row.name}</h2>
   <p>
     <span class:brick-text={task.row.overdue}>{task.row.left ?? task.row.status}</span>
+    {#if task.row.dueHere && task.row.left}<span> · {task.row.due} {task.row.dueHere}</span>{/if}
     {#if task.originalDue}<span class="quiet">
         · first due {task.originalDue}, moved later {task.row.slips}
         {task.row.slips === 1 ? 'time' : 'times'}</span
