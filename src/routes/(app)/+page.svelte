@@ -4,6 +4,7 @@
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
+  import Attention from '$lib/ui/tower/Attention.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import { CHANNEL_WORDS } from '$lib/view/channels.ts';
   import type { PageData } from './$types';
@@ -176,6 +177,8 @@
     onopen={openBell}
   />
 </section>
+
+<Attention byAge={tower.byAge} stuck={tower.stuck} slipping={tower.slipping} loud={tower.loud} />
 
 {#if tower.outOfEarshot.length > 0}
   <section class="band earshot" aria-labelledby="earshot">

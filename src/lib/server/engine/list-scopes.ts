@@ -73,6 +73,7 @@ const OPEN: Shown = { phases: null, standing: null, tests: [] };
 /** “Open” is what a list shows when nothing is said: which phases count is then the rule's to say. */
 const SHOWN: Record<Show, Shown> = {
   open: OPEN,
+  stuck: { ...OPEN, phases: ['stuck on others'] },
   done: { ...OPEN, phases: ['finished', 'closed'] },
   all: { ...OPEN, phases: PHASES },
   parked: { ...OPEN, phases: PHASES, standing: 'parked' },

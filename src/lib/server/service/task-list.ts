@@ -194,6 +194,7 @@ const PRIORITY_LABELS: Record<Priority, string> = {
 
 function phasesOf(show: Show): readonly Phase[] | undefined {
   if (show === 'open') return OPEN_PHASES;
+  if (show === 'stuck') return ['stuck on others'];
   return show === 'done' ? ['finished', 'closed'] : undefined;
 }
 

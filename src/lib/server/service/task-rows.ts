@@ -4,7 +4,7 @@ import { PRIORITIES, isOpen } from '../../core/rule/model.ts';
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
-import { parseDay } from '../../core/time/day.ts';
+import { parseDay, type Day } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { Zone } from '../../core/time/zone.ts';
@@ -59,7 +59,7 @@ export function taskRows(
       dueDate: task.due?.date ?? null,
       dueTime: task.due?.time ?? null,
       ...lateness(planner, task, taskFacts, now, viewer),
-      dueHere: dueHere(planner, taskFacts, viewer),
+      dueHere: dueHere(planner, taskFacts, viewer, nowDay),
       start: task.start && momentText(task.start, nowDay),
       slips: task.slips,
       percent: task.percent,
@@ -99,9 +99,11 @@ function lateness(
 }
 
 /** The viewer’s own deadline of a date that is pinned to a place: “in Muscat: by 20:00 your time”; null where there is nothing to say. */
-function dueHere(planner: Planner, facts: TaskFacts, viewer: Zone): string | null {
+function dueHere(planner: Planner, facts: TaskFacts, viewer: Zone, nowDay: Day): string | null {
   const dueAt = planner.momentOf('due', facts);
-  return dueAt === null ? null : pinnedWords(facts.due!, dueAt, planner.pinnedTo(facts), viewer);
+  return dueAt === null
+    ? null
+    : pinnedWords(facts.due!, dueAt, planner.pinnedTo(facts), viewer, (day) => shortDay(day, nowDay));
 }
 
 function asideUntil({ setAside, setAsideAt, reviewDate }: Task, viewer: Zone, nowDay: number): string | null {

@@ -5,6 +5,7 @@ import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
 import { nameFor } from '../../view/bell-view.ts';
 import type { BellView, SilentTasks, StripView } from '../../view/models.ts';
+import type { LoudDay, OverdueBand, SlippingTask, StuckPerson } from '../../view/tower.ts';
 import { MOST_MENDED } from '../../view/rule-forecast.ts';
 import type { Standing } from '../engine/catch-up.ts';
 import type { Engine } from '../engine/engine.ts';
@@ -13,6 +14,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { FailedDelivery } from '../store/deliveries.ts';
 import type { ForecastService, Soonest } from './forecasts.ts';
+import { loudDays, overdueByAge, slippingAgain, stuckPeople } from './tower-parts.ts';
 import type { Viewer } from './viewer.ts';
 
 /** What waits for an answer while the engine stands still. */
@@ -40,6 +42,10 @@ export interface DowntimeView {
 export interface TowerView {
   overdue: { count: number; oldestWorkingDays: number };
   dueToday: number;
+  byAge: OverdueBand[];
+  stuck: StuckPerson[];
+  slipping: { count: number; tasks: SlippingTask[] };
+  loud: LoudDay[];
   /** The first of the next day; how many there are is said by `ahead`. */
   bells: BellView[];
   ahead: Omit<Soonest, 'bells'>;
@@ -115,6 +121,8 @@ export class TowerService {
         )
       },
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
+      byAge: overdueByAge(this.#source.planner, overdue, now),
+      ...this.#attention(open, now, viewer),
       bells,
       ahead,
       strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
@@ -144,6 +152,21 @@ export class TowerService {
         const ids = silent.slice(0, MOST_MENDED).map(({ id }) => id);
         return [{ reason, count: silent.length, ids, tasks }];
       })
+    };
+  }
+
+  /** Who is stuck, what slips again and again, whose day is too loud. */
+  #attention(
+    open: readonly TaskFacts[],
+    now: number,
+    viewer: Viewer
+  ): Pick<TowerView, 'stuck' | 'slipping' | 'loud'> {
+    const { taskDetails } = this.#stores;
+    const since = taskDetails.stuckSince();
+    return {
+      stuck: stuckPeople(this.#source.planner, open, now, (id) => since.get(id) ?? now),
+      slipping: slippingAgain(open, taskDetails.slips(), viewer),
+      loud: loudDays(this.#stores, this.#source.facts.people, now, viewer.zone)
     };
   }
 

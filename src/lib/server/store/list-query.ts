@@ -6,7 +6,7 @@ import { GROUP_KEYS, SORT_KEYS, type GroupKey, type SortKey } from './task-list.
 /** Sets that the workspace counts. */
 export const SETS = ['overdue', 'today', 'out of earshot'] as const;
 /** What of the tasks is shown: by phase, by where they stand, or one of the counted sets. */
-const SHOWS = ['open', 'done', 'all', 'parked', 'archived', 'binned', ...SETS] as const;
+const SHOWS = ['open', 'stuck', 'done', 'all', 'parked', 'archived', 'binned', ...SETS] as const;
 export type Show = (typeof SHOWS)[number];
 
 /** Due dates as they are asked for; a date of one's own is `from` and `until`. */

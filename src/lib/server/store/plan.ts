@@ -56,6 +56,7 @@ export class PlanStore {
   readonly #stale;
   readonly #settled;
   readonly #count;
+  readonly #ringsBetween;
   readonly #anyStale;
   readonly #all;
   readonly #nextOf;
@@ -102,6 +103,9 @@ export class PlanStore {
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#anyStale = db.prepare('SELECT 1 FROM replan LIMIT 1');
+    this.#ringsBetween = db.prepare<[number, number], { recipientId: number; ringAt: number }>(
+      'SELECT recipient_id AS recipientId, ring_at AS ringAt FROM plan WHERE ring_at >= ? AND ring_at < ? AND recipient_id > 0'
+    );
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
     this.#tasksBy = db.prepare<[number], { taskId: number }>(
       'SELECT DISTINCT task_id AS taskId FROM plan WHERE ring_at <= ?'
@@ -223,5 +227,10 @@ export class PlanStore {
 
   staleCount(): number {
     return this.#count.get()!.count;
+  }
+
+  /** Rings that are planned for people in `[from, until)`: of each the next one. */
+  ringsBetween(from: number, until: number): { recipientId: number; ringAt: number }[] {
+    return this.#ringsBetween.all(from, until);
   }
 }

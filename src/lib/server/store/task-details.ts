@@ -52,6 +52,8 @@ export class TaskDetailStore {
   readonly #contacts;
   readonly #contactsOf;
   readonly #forDigests;
+  readonly #slips;
+  readonly #stuckSince;
 
   constructor(db: Db) {
     const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
@@ -70,6 +72,14 @@ export class TaskDetailStore {
        CASE WHEN t.log_time THEN (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) ELSE 0 END AS minutesLogged,
        EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND p.round = t.round AND p.due IS t.due_date) AS acknowledged
        FROM task t WHERE t.set_aside IS NULL`
+    );
+    this.#slips = db.prepare<[], { taskId: number; slips: number }>(
+      `SELECT s.task_id AS taskId, count(*) AS slips FROM slip s JOIN task t ON t.id = s.task_id AND t.round = s.round
+       GROUP BY s.task_id HAVING count(*) > 1`
+    );
+    this.#stuckSince = db.prepare<[], { taskId: number; at: number }>(
+      `SELECT p.task_id AS taskId, max(p.from_at) AS at FROM status_span p JOIN status s ON s.id = p.status_id
+       WHERE p.until_at IS NULL AND s.phase = 'stuck on others' GROUP BY p.task_id`
     );
     const tag = 'SELECT task_id AS taskId, name FROM task_tag';
     this.#tags = db.prepare<[], { taskId: number; name: string }>(`${tag} ORDER BY task_id, name`);
@@ -103,6 +113,16 @@ export class TaskDetailStore {
       this.#spansOf.all(taskId),
       this.#contactsOf.all(taskId).map(({ contactId }) => contactId)
     );
+  }
+
+  /** How often each task was moved later in its round, those that were more than once. */
+  slips(): Map<number, number> {
+    return new Map(this.#slips.all().map(({ taskId, slips }) => [taskId, slips]));
+  }
+
+  /** Since when each task that waits for others has its status. */
+  stuckSince(): Map<number, number> {
+    return new Map(this.#stuckSince.all().map(({ taskId, at }) => [taskId, at]));
   }
 
   /** Of every task in the list what digests ask, and nothing else: that is read in a fraction of the time. */

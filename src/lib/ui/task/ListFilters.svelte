@@ -39,6 +39,7 @@
     ['open', 'Open'],
     ['overdue', 'Overdue'],
     ['today', 'Due today, where their owner is'],
+    ['stuck', 'Stuck on others'],
     ['out of earshot', 'Out of earshot'],
     ['done', 'Finished and closed'],
     ['all', 'Everything in the list'],

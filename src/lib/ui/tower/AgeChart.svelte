@@ -1,0 +1,70 @@
+<script lang="ts">
+  import type ApexCharts from 'apexcharts';
+  import { onMount } from 'svelte';
+  import type { OverdueBand } from '$lib/view/tower.ts';
+
+  /** What is overdue by age, as bars; the same stands beside them in words for whoever does not see them. */
+  let { bands }: { bands: readonly OverdueBand[] } = $props();
+  let box: HTMLElement;
+  let chart: ApexCharts | null = null;
+
+  const wordsOf = (band: string) => (band === 'under 1' ? 'under a day' : `${band} days`);
+  const series = $derived([{ name: 'overdue', data: bands.map(({ count }) => count) }]);
+
+  onMount(() => {
+    let gone = false;
+    // Drawn when somebody looks at the page: nothing else waits for the library.
+    void import('apexcharts').then(async ({ default: Chart }) => {
+      if (gone) return;
+      const colour = (name: string) => getComputedStyle(box).getPropertyValue(name).trim();
+      const label = { style: { colors: colour('--ink-2'), fontSize: '12px', fontFamily: 'inherit' } };
+      chart = new Chart(box, {
+        chart: {
+          ...{ type: 'bar', height: 148, toolbar: { show: false }, animations: { enabled: false } },
+          ...{ fontFamily: 'inherit', background: 'transparent', parentHeightOffset: 0 }
+        },
+        series,
+        plotOptions: { bar: { horizontal: true, barHeight: '62%', borderRadius: 2 } },
+        colors: [colour('--brick')],
+        dataLabels: {
+          enabled: true,
+          textAnchor: 'start',
+          style: { fontWeight: 600, colors: [colour('--sheet')] }
+        },
+        grid: { show: false, padding: { top: -22, bottom: -14, left: 0, right: 4 } },
+        xaxis: {
+          categories: bands.map(({ band }) => wordsOf(band)),
+          ...{ labels: { show: false }, axisBorder: { show: false }, axisTicks: { show: false } }
+        },
+        yaxis: { labels: { ...label, maxWidth: 90 } },
+        tooltip: { enabled: false },
+        states: { hover: { filter: { type: 'none' } }, active: { filter: { type: 'none' } } }
+      });
+      await chart.render();
+    });
+    return () => {
+      gone = true;
+      chart?.destroy();
+    };
+  });
+
+  $effect(() => {
+    void chart?.updateSeries(series);
+  });
+</script>
+
+<div bind:this={box} class="chart" aria-hidden="true"></div>
+<table class="sr">
+  <caption>Overdue by working days</caption>
+  <tbody>
+    {#each bands as { band, count } (band)}<tr><th scope="row">{wordsOf(band)}</th><td>{count}</td></tr
+      >{/each}
+  </tbody>
+</table>
+
+<style>
+  .chart {
+    min-height: 148px;
+    max-width: 330px;
+  }
+</style>
