@@ -47,7 +47,11 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   { name: 'rules', path: '/rules' },
   { name: 'rule', path: '/rules/4' },
   { name: 'runs', path: '/rules/8/runs' },
-  { name: 'starters', path: '/rules/starters' },
+  {
+    name: 'digest',
+    path: '/digests/2',
+    before: (page) => page.getByTestId('stages').waitFor()
+  },
   { name: 'people', path: '/people' },
   { name: 'person', path: '/people/12' },
   {
@@ -63,7 +67,8 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
       await page.evaluate('scrollTo(0, 0)');
     }
   },
-  { name: 'settings', path: '/settings' },
+  { name: 'outbox', path: '/outbox' },
+  { name: 'journal', path: '/journal?way=rule' },
   { name: 'post-room', path: '/post-room' },
   {
     name: 'message',
@@ -93,7 +98,6 @@ async function reviewCsv(page: Page): Promise<void> {
 async function takeAll(page: Page, origin: string): Promise<void> {
   mkdirSync(FOLDER, { recursive: true });
   await page.goto(`${origin}/sign-in`);
-  await page.screenshot({ path: join(FOLDER, 'sign-in.png') });
   await page.getByRole('button', { name: /Inês Moura/ }).click();
   await page.getByRole('heading', { name: 'Bell tower', level: 1 }).waitFor();
   for (const { name, path, before } of SHOTS) {
