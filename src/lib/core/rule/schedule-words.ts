@@ -42,7 +42,7 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
   ];
   return [
     interval === 1 ? `every ${period}` : `every ${interval} ${period}s`,
-    days.length === 0 ? '' : `on ${list(days)}`,
+    days.length === 0 ? '' : isRun(byDay, frequency) ? `from ${days[0]!}` : `on ${list(days)}`,
     byMonth.length === 0 ? '' : `in ${list(byMonth.map((month) => MONTH_NAMES[month - 1]!))}`,
     count === null ? '' : `${count === 1 ? 'once' : `${count} times`} in all`,
     until === null ? '' : `until ${untilWords(until)}`
@@ -53,12 +53,16 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
 
 /** Weekdays in words; three or more that follow one another are a span: “Monday to Friday”. */
 function daysWords(byDay: readonly ByDay[], frequency: RecurrenceRule['frequency']): string[] {
-  const isRun =
+  if (!isRun(byDay, frequency)) return byDay.map((day) => weekdayWords(day, frequency));
+  return [`${WEEKDAY_NAMES[byDay[0]!.weekday]} to ${WEEKDAY_NAMES[byDay.at(-1)!.weekday]}`];
+}
+
+function isRun(byDay: readonly ByDay[], frequency: RecurrenceRule['frequency']): boolean {
+  return (
     frequency === 'WEEKLY' &&
     byDay.length >= 3 &&
-    byDay.every(({ n, weekday }, i) => n === 0 && weekday === byDay[0]!.weekday + i);
-  if (!isRun) return byDay.map((day) => weekdayWords(day, frequency));
-  return [`${WEEKDAY_NAMES[byDay[0]!.weekday]} to ${WEEKDAY_NAMES[byDay.at(-1)!.weekday]}`];
+    byDay.every(({ n, weekday }, i) => n === 0 && weekday === byDay[0]!.weekday + i)
+  );
 }
 
 function weekdayWords({ n, weekday }: ByDay, frequency: RecurrenceRule['frequency']): string {

@@ -28,6 +28,8 @@
         colors: [colour('--brick')],
         dataLabels: {
           enabled: true,
+          // A band without any has no bar to stand on.
+          formatter: (count: number) => (count === 0 ? '' : String(count)),
           textAnchor: 'start',
           style: { fontWeight: 600, colors: [colour('--sheet')] }
         },
