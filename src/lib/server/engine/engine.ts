@@ -10,6 +10,7 @@ import type { FactsSource } from './facts-source.ts';
 import { Replanner } from './replan.ts';
 import { Chain, type Happened } from './chain.ts';
 import { Keeper } from './keeper.ts';
+import { Departures } from './departures.ts';
 import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
@@ -61,7 +62,7 @@ export class Engine {
   readonly #ringer: Ringer;
   readonly #runs: Runs;
   readonly #chain: Chain;
-  readonly #leaving: Leaving;
+  readonly #departures: Departures;
   readonly #digests: Digests;
   /** Rings over a Watch, for whoever rings by hand. */
   readonly schedules: Schedules;
@@ -107,8 +108,9 @@ export class Engine {
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
     this.schedules = new Schedules(stores, source, this.#chain, this.#catchUp);
-    this.#leaving = new Leaving(stores, source, this.#ringer, say.words);
-    this.#digests = new Digests(stores, source, say.digests, this.#leaving, this.#catchUp);
+    const leaving = new Leaving(stores, source, this.#ringer, say.words);
+    this.#departures = new Departures(stores, source, leaving, this.rush);
+    this.#digests = new Digests(stores, source, say.digests, leaving, this.#catchUp);
     this.#settled = () => performer.settled();
     this.#onFault = onFault;
   }
@@ -421,7 +423,7 @@ export class Engine {
     }
     if (digests.length > 0) return;
     // Notices leave once every ring of the instant is recorded, so that those that end together are seen together.
-    this.#leaveSlice(instant, now, until);
+    this.#departures.slice(instant, now, isOver, (error, noticeId) => this.#fault(error, { noticeId }, now));
   }
 
   /** A faulty row is reported once and stops nobody else's. */
@@ -433,28 +435,6 @@ export class Engine {
       if (isMachineFault(error)) throw error;
       after();
       this.#fault(error, data, now);
-    }
-  }
-
-  #leaveSlice(instant: number, now: number, until: number): void {
-    const leaving = this.#stores.notices.leaving(instant);
-    const first = leaving[0]?.leavesAt;
-    const together = leaving.filter(({ leavesAt }) => leavesAt === first);
-    const began = this.#clock.machine.now();
-    const departures = this.#leaving.outgoing(together, now);
-    // What leaves at one instant is looked at whole, for each slice anew: the slice is at least as long again as that took, or of ten
-    // thousand notices one would leave in each.
-    const lookedAt = this.#clock.machine.now();
-    const longUntil = Math.max(until, lookedAt + (lookedAt - began));
-    for (const { notices, leave } of this.rush.admit(departures, now)) {
-      try {
-        leave();
-      } catch (error) {
-        if (isMachineFault(error)) throw error;
-        for (const notice of notices) this.#stores.notices.end(notice, 'failed', String(error), now);
-        this.#fault(error, { noticeId: notices[0]!.id }, now);
-      }
-      if (this.#clock.machine.now() >= longUntil) return;
     }
   }
 
