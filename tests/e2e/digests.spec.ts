@@ -27,12 +27,15 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await expect(page.getByText('It is on.', { exact: true })).toBeVisible();
 
   // Looked at for noon of the same day, from the facts as they stand.
+  const answered = page.waitForResponse(
+    (answer) => answer.url().endsWith('/preview') && answer.request().postData()!.endsWith('"time":"12:00"}')
+  );
   await page.getByLabel('Time of the preview').fill('12:00');
   await page.getByLabel('Time of the preview').press('Tab');
-  const text = page.locator('pre');
-  await expect(text).toContainText('altogether:');
-  const subject = (await page.locator('p', { hasText: /^Subject/ }).innerText()).replace(/^Subject\s*/, '');
-  const foreseen = await text.innerText();
+  const { subject } = (await (await answered).json()) as { subject: string };
+  await expect(page.locator('p', { hasText: /^Subject/ })).toContainText(subject);
+  const foreseen = await page.locator('pre').innerText();
+  expect(foreseen).toContain('altogether:');
 
   await moveClockTo(page, '2026-03-05', '12:00');
   await expect(page.getByText('It is Thu 5 Mar, 12:00.')).toBeVisible({ timeout: 120_000 });
