@@ -28,7 +28,7 @@ test('the Bell tower shows the next day in five zones', async ({ page, app }) =>
   await expectAccessible(page);
 
   await page.getByRole('link', { name: /overdue, oldest/ }).click();
-  await expect(page.getByRole('gridcell', { name: /working days? overdue/ }).first()).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: /working days? late/ }).first()).toBeVisible();
 });
 
 test('a task is added, edited and taken back', async ({ page, app }) => {
@@ -214,5 +214,43 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(page.getByText('It was saved, and holds at once.')).toBeVisible();
   await open(page, `${app.origin}/people/1`);
   await expect(page.getByRole('checkbox', { name: 'finished, text message' })).toBeChecked();
-  await expect(page.getByText('too long for a text message')).toBeVisible();
+  await expect(page.getByText('too long for a text message')).toHaveCount(3);
+});
+
+test('an open page says that something new stands behind the bell: by the browser, and with a sound', async ({
+  page,
+  app
+}) => {
+  await page.context().grantPermissions(['notifications'], { origin: app.origin });
+  // The browser’s own, with what was shown and struck written down: nobody looks at this screen.
+  await page.addInitScript(() => {
+    const seen = { shown: [] as string[], strokes: 0 };
+    Object.assign(window, { seen });
+    const Shown = Notification;
+    window.Notification = class extends Shown {
+      constructor(title: string, options?: NotificationOptions) {
+        super(title, options);
+        seen.shown.push(title);
+      }
+    };
+    const { start } = OscillatorNode.prototype;
+    OscillatorNode.prototype.start = function (when) {
+      seen.strokes++;
+      start.call(this, when);
+    };
+  });
+  const seen = () =>
+    page.evaluate(() => (window as unknown as { seen: { shown: string[]; strokes: number } }).seen);
+  await signIn(page, app);
+  await open(page, `${app.origin}/settings/channels`);
+  const bell = page.locator('summary[aria-label^="Said to you"]');
+  await bell.press('Enter');
+  const said = page.getByRole('group', { name: 'Said to you' });
+  await said.getByRole('checkbox', { name: 'with a sound' }).check();
+  // It is heard as it is chosen: one stroke is a tone and two of its partials.
+  expect((await seen()).strokes).toBe(3);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Say something to me here' }).click();
+  await expect.poll(async () => (await seen()).shown).toEqual(['A test message']);
+  expect((await seen()).strokes).toBe(6);
 });
