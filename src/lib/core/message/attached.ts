@@ -1,4 +1,4 @@
-import type { TableColumn } from '../rule/model.ts';
+import type { Attachment, TableColumn } from '../rule/model.ts';
 import { formatInstant, instantOnWall, type Moment } from '../time/instant.ts';
 import { formatDay } from '../time/day.ts';
 import type { InstantMs } from '../time/zone.ts';
@@ -55,4 +55,34 @@ export function attachedDates(tasks: readonly MessageFacts[]): CalendarEntry[] {
       at: timed ? instantOnWall(due.day, due.minute!, due.zone!) : null
     };
   });
+}
+
+/** Writes the files that go along with messages; their formats are no matter of the core. */
+export interface FileWriters {
+  table(rows: readonly (readonly string[])[]): string;
+  /** @param atMs when it is written, workspace clock */
+  dates(entries: readonly CalendarEntry[], atMs: number): string;
+}
+
+/**
+ * The files that go along with a message about some tasks; a calendar without a date is left out, as is a table without a row.
+ * @param at when the message leaves, workspace clock
+ */
+export function attachedFiles(
+  { attach, columns }: { attach: readonly Attachment[]; columns: readonly TableColumn[] },
+  tasks: readonly MessageFacts[],
+  write: FileWriters,
+  at: InstantMs
+): AttachedFile[] {
+  const dates = attach.includes('calendar') ? attachedDates(tasks) : [];
+  const files: AttachedFile[] = [];
+  if (dates.length > 0) {
+    const type = 'text/calendar; charset=utf-8; method=PUBLISH';
+    files.push({ name: 'dates.ics', type, text: write.dates(dates, at) });
+  }
+  if (attach.includes('table') && tasks.length > 0) {
+    const text = write.table(attachedTable(columns, tasks));
+    files.push({ name: 'tasks.csv', type: 'text/csv; charset=utf-8', text });
+  }
+  return files;
 }

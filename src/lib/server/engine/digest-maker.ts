@@ -13,7 +13,7 @@ import {
 } from '../../core/digest/contents.ts';
 import type { DigestPart } from '../../core/digest/model.ts';
 import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
-import { attachedDates, attachedTable, type AttachedFile } from '../../core/message/attached.ts';
+import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
 import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
 import { ownersOf } from '../../core/forecast/recipients.ts';
@@ -27,7 +27,7 @@ import type { Digest, DigestStages } from '../store/digests.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import { actToken } from './act-tokens.ts';
 import type { FactsSource } from './facts-source.ts';
-import type { Composed, FileWriters, Links, Words } from './words.ts';
+import type { Composed, Links, Words } from './words.ts';
 
 /** Before the first has left, what is new counts from so long ago at most. */
 const FIRST_REACH_MS = 7 * MS_PER_DAY;
@@ -216,25 +216,11 @@ export class DigestMaker {
     ask: DigestAsk,
     zone: MessageFacts['reader']['zone']
   ): AttachedFile[] {
-    const { attach, columns } = ask.digest.definition;
-    if (attach.length === 0) return [];
+    const { definition } = ask.digest;
+    if (definition.attach.length === 0) return [];
     const rows = sections.flatMap((section) => section.rows.map((row) => this.#written(row, ask, zone)));
     const facts = rows.map((row) => row.facts);
-    const dates = attach.includes('calendar') ? attachedDates(facts) : [];
-    const files: AttachedFile[] = [];
-    if (dates.length > 0)
-      files.push({
-        name: 'dates.ics',
-        type: 'text/calendar; charset=utf-8; method=PUBLISH',
-        text: this.#files.dates(dates, ask.at)
-      });
-    if (attach.includes('table') && rows.length > 0)
-      files.push({
-        name: 'tasks.csv',
-        type: 'text/csv; charset=utf-8',
-        text: this.#files.table(attachedTable(columns, facts))
-      });
-    return files;
+    return attachedFiles(definition, facts, this.#files, ask.at);
   }
 
   #reason({ name, definition: { when } }: Digest): string {

@@ -9,17 +9,12 @@ import {
   type ComposedMessage,
   type MessageFacts
 } from '../../core/message/compose.ts';
-import {
-  attachedDates,
-  attachedTable,
-  type AttachedFile,
-  type CalendarEntry
-} from '../../core/message/attached.ts';
+import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
 import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import { composeGathered, type GatheredItem } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
-import { isOpen, type Importance, type NoticeKind, type Tell } from '../../core/rule/model.ts';
+import { isOpen, type Importance, type NoticeKind } from '../../core/rule/model.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { actToken } from './act-tokens.ts';
@@ -36,13 +31,6 @@ export interface Links {
   list(): string;
   /** @param token null for a message that is only looked at: the link does nothing then */
   act(token: string | null): string;
-}
-
-/** Writes the files that go along with messages; their formats are no matter of the engine. */
-export interface FileWriters {
-  table(rows: readonly (readonly string[])[]): string;
-  /** @param atMs when it is written, workspace clock */
-  dates(entries: readonly CalendarEntry[], atMs: number): string;
 }
 
 /** A message as it is queued. */
@@ -147,26 +135,8 @@ export class Words {
         ? composeMessage(step.subject, step.body, names, facts[0]!)
         : composeTable(step.several, step.columns, names, facts, this.#links.list());
     const link = facts.length === 1 ? facts[0]!.link : this.#links.list();
-    return { ...words, link, importance: importanceOf(said), attachments: this.#attached(step, facts) };
-  }
-
-  /** The files that a Tell sends along; a calendar without a date is left out. */
-  #attached({ attach, columns }: Tell, facts: readonly MessageFacts[]): AttachedFile[] {
-    const dates = attach.includes('calendar') ? attachedDates(facts) : [];
-    const files: AttachedFile[] = [];
-    if (dates.length > 0)
-      files.push({
-        name: 'dates.ics',
-        type: 'text/calendar; charset=utf-8; method=PUBLISH',
-        text: this.#files.dates(dates, facts[0]!.leavesAt)
-      });
-    if (attach.includes('table'))
-      files.push({
-        name: 'tasks.csv',
-        type: 'text/csv; charset=utf-8',
-        text: this.#files.table(attachedTable(columns, facts))
-      });
-    return files;
+    const attachments = attachedFiles(step, facts, this.#files, facts[0]!.leavesAt);
+    return { ...words, link, importance: importanceOf(said), attachments };
   }
 
   /** What the words about one task are made of; several notices of it by several rules give their reasons together. */

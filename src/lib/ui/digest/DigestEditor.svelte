@@ -7,6 +7,7 @@
   import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
   import Part from '$lib/ui/rule/Part.svelte';
+  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
   import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
   import { ABOUT_WORDS } from '$lib/view/digests.ts';
   import DigestReaders from './DigestReaders.svelte';
@@ -87,12 +88,7 @@
       <Pick
         label="When its day is closed"
         still
-        options={wordOptions({
-          skip: 'not on a closed day',
-          earlier: 'earlier on a closed day',
-          later: 'later on a closed day',
-          'as-is': 'closed days too'
-        })}
+        options={wordOptions(CLOSED_WORDS)}
         value={when.closedDay as 'skip'}
         onchange={(closedDay) => setWhen({ closedDay })}
       />

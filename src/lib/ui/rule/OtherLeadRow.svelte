@@ -3,6 +3,7 @@
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
   import { PHASES, type EventLead, type HandLead, type ScheduleLead } from '$lib/core/rule/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
+  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
   import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
   import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';
@@ -75,12 +76,7 @@
     <Pick
       label="When the day of the schedule is closed"
       still
-      options={wordOptions({
-        skip: 'not on a closed day',
-        earlier: 'earlier on a closed day',
-        later: 'later on a closed day',
-        'as-is': 'closed days too'
-      })}
+      options={wordOptions(CLOSED_WORDS)}
       value={lead.closedDay as 'skip'}
       onchange={(closedDay) => onchange({ ...lead, closedDay })}
     />
