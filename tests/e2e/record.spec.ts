@@ -1,0 +1,48 @@
+import { readFileSync } from 'node:fs';
+import { expect, expectAccessible, open, signIn, test } from './app.ts';
+
+test('Outbox and Journal: filtered in the address, page by page, taken away as files', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Outbox', exact: true }).click();
+  const notices = page.getByRole('table', { name: 'Notices, newest first' });
+  await expect(notices.getByRole('row')).toHaveCount(101);
+  await expectAccessible(page);
+  await page.getByRole('link', { name: 'Older' }).click();
+  await expect(page).toHaveURL(/before=\d+/);
+  await page.getByLabel('End', { exact: true }).selectOption('unrung');
+  await expect(page).toHaveURL(/end=unrung$/);
+  await expect(notices.getByRole('row').nth(1)).toContainText('unrung');
+  await expect(notices.getByRole('row').nth(1)).not.toContainText('waiting');
+  await page.getByLabel('Name of the task').fill('no task is called this');
+  await page.getByLabel('Name of the task').press('Enter');
+  await expect(page.getByText('No notice is like that.')).toBeVisible();
+  // What the address says is shown after a reload.
+  await page.reload();
+  await expect(page.getByText('No notice is like that.')).toBeVisible();
+
+  await open(page, `${app.origin}/outbox?end=sent`);
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  const lines = readFileSync(await (await downloading).path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(lines[0]).toBe('notice,rings,leaves,kind,task,rule,recipient,reader,channels,end,why');
+  expect(lines.length).toBeGreaterThan(100);
+  expect(lines.slice(1).every((line) => line.includes(',sent'))).toBe(true);
+
+  await page.getByRole('link', { name: 'Journal', exact: true }).click();
+  await expect(page.getByRole('table', { name: 'Entries, newest first' }).getByRole('row')).toHaveCount(101);
+  await page.getByLabel('Way', { exact: true }).selectOption('by a rule');
+  await expect(page).toHaveURL(/way=rule/);
+  const entry = page.getByRole('table', { name: 'Entries, newest first' }).getByRole('row').nth(1);
+  await expect(entry).toContainText('creates the follow-up');
+  await expectAccessible(page);
+  await entry.getByRole('link').click();
+  await expect(page).toHaveURL(/\/rules\/\d+\/runs\/\d+/);
+  // A file that there is none of says so.
+  const answer = await page.request.get(`${app.origin}/outbox/outbox.xlsx`);
+  expect(answer.status()).toBe(404);
+});
