@@ -452,13 +452,17 @@ describe('a sheet of people', () => {
 
 describe('clearing the sample data', () => {
   it('leaves the person, their calendar, the settings and the statuses, and an engine that goes on', async () => {
-    const { erasing, stores, engine, db, source } = workspace.container;
+    const { erasing, stores, engine, db, source, digests } = workspace.container;
     turnOn(ruleOf([lead(-1, 'day')]));
     task('Nora', '2026-03-10');
+    const { result: digest } = digests.add(workspace.coordinator, digests.blank());
+    digests.turn(workspace.coordinator, digest, 'on');
     away('Nora', leave('2026-03-20', '2026-03-21', 'Tess'));
     await engine.moveClock(at('2026-03-11T00:00Z'));
     expect(erasing.clearSample(workspace.people.Ines!)).toEqual({ tasks: 1, people: 4, rules: 1 });
     expect(stores.people.all().map(({ name }) => name)).toEqual(['Ines']);
+    // The digest that was there from the start stays.
+    expect(stores.digests.all().map(({ name }) => name)).toEqual(['Your day']);
     expect([stores.tasks.count(), stores.rules.made().length, stores.calendars.all().length]).toEqual([
       0, 0, 1
     ]);

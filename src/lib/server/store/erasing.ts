@@ -82,6 +82,10 @@ const EMPTIED = [
   'plan',
   'schedule_plan',
   'turned_on',
+  'digest_plan',
+  'digest_run',
+  // What was there from the start has no keeper, and stays.
+  'digest WHERE keeper_id IS NOT NULL',
   'message_notice',
   'delivery',
   'message',
