@@ -15,7 +15,7 @@ import { lateWords } from '../ring/late-words.ts';
 import { shortDay } from '../time/format.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { TableColumn, TableField } from '../rule/model.ts';
-import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestAbout, type DigestSection } from './model.ts';
+import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestSection } from './model.ts';
 import type { RollUp, RollUpLine } from './roll-up.ts';
 import { sectionTitle } from './section-words.ts';
 
@@ -40,7 +40,6 @@ export interface WrittenSection {
 export interface DigestWords {
   /** Its own name. */
   name: string;
-  about: DigestAbout;
   /** First names greet; null where it is to all together. */
   readerName: string | null;
   sections: readonly WrittenSection[];

@@ -2,10 +2,12 @@ import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { parseRecurrenceRule } from '../recurrence/rrule.ts';
 import { scheduleRings, type Schedule } from '../recurrence/schedule.ts';
 import { nextDigestHour, type DigestReader } from '../ring/digest-hour.ts';
+import { scheduleWords } from '../rule/schedule-words.ts';
 import { MS_PER_MINUTE, parseDay } from '../time/day.ts';
 import { parseTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
+import { placeOfZone } from '../time/zone-names.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
-import type { DigestPart, DigestSchedule } from './model.ts';
+import type { DigestPart, DigestSchedule, DigestWhen } from './model.ts';
 
 /** A message of a person’s own digests: when it leaves, and what of the two stands in it. */
 export interface OwnDigest {
@@ -59,4 +61,11 @@ export function nextScheduled(
 ): InstantMs | null {
   for (const at of scheduleRings(schedule, calendar)) if (at > after) return at;
   return null;
+}
+
+/** When a digest leaves, in words. */
+export function digestWhenWords(when: DigestWhen): string {
+  if (when.by === 'own hours') return 'at each reader’s own digest times';
+  const place = when.zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(when.zone)}`;
+  return scheduleWords(when, place);
 }

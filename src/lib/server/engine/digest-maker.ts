@@ -17,9 +17,8 @@ import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/m
 import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
 import { ownersOf } from '../../core/forecast/recipients.ts';
-import { scheduleWords } from '../../core/rule/schedule-words.ts';
+import { digestWhenWords } from '../../core/digest/when.ts';
 import { isOpen } from '../../core/rule/model.ts';
-import { placeOfZone } from '../../core/time/zone-names.ts';
 import { NO_DETAILS } from '../../core/task/details.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { Stores } from '../store/all.ts';
@@ -107,7 +106,7 @@ export class DigestMaker {
     }));
     const items = reader ? this.#words.items(kept, reader) : [];
     const words = composeDigest({
-      ...{ name: digest.name, about: definition.about, readerName: reader?.name ?? null },
+      ...{ name: digest.name, readerName: reader?.name ?? null },
       ...{ sections: written, rollUp: contents.rollUp, kept: items },
       ...{ nextWorkingDays: definition.nextWorkingDays, columns: definition.columns },
       listLink: this.#links.list(),
@@ -226,8 +225,6 @@ export class DigestMaker {
   #reason({ name, definition: { when } }: Digest): string {
     if (when.by === 'own hours')
       return `Digest “${name}”. It comes at the digest times on your own page, on your working days.`;
-    const { zone } = when;
-    const place = zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(zone)}`;
-    return `Digest “${name}”, ${scheduleWords(when, place)}.`;
+    return `Digest “${name}”, ${digestWhenWords(when)}.`;
   }
 }

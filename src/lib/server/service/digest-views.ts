@@ -1,9 +1,8 @@
 import { digestReaders } from '../../core/digest/readers.ts';
-import type { DigestDefinition, DigestReader } from '../../core/digest/model.ts';
+import { digestWhenWords } from '../../core/digest/when.ts';
+import type { DigestReader } from '../../core/digest/model.ts';
 import { list } from '../../core/rule/list-words.ts';
-import { scheduleWords } from '../../core/rule/schedule-words.ts';
 import { shortMoment } from '../../core/time/format.ts';
-import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { ABOUT_WORDS, READER_WORDS, type DigestRowView, type DigestRunView } from '../../view/digests.ts';
 import type { Container } from '../container.ts';
@@ -22,7 +21,7 @@ export function digestList(app: Container, zone: Zone): DigestRowView[] {
     const last = app.stores.digests.newestSent(id);
     return {
       ...{ id, name, state },
-      when: whenWords(definition),
+      when: digestWhenWords(definition.when),
       to: list(definition.to.map((reader) => readerWords(reader, app))) || 'nobody',
       readers: digestReaders(definition, app.source.facts, digest.keeperId).length,
       about: ABOUT_WORDS[definition.about],
@@ -31,12 +30,6 @@ export function digestList(app: Container, zone: Zone): DigestRowView[] {
       last: last === null ? null : shortMoment(last, zone, today)
     };
   });
-}
-
-export function whenWords({ when }: Pick<DigestDefinition, 'when'>): string {
-  if (when.by === 'own hours') return 'at each reader’s own digest times';
-  const place = when.zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(when.zone)}`;
-  return scheduleWords(when, place);
 }
 
 function readerWords(reader: DigestReader, app: Container): string {

@@ -1,6 +1,7 @@
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
-import { BANDS, bandOf } from '../../core/ring/overdue.ts';
+import { rollUp } from '../../core/digest/roll-up.ts';
+import { BANDS } from '../../core/ring/overdue.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
@@ -17,14 +18,10 @@ const NAMED = 5;
 const LOUD = 10;
 const LOUD_DAYS = 7;
 
-/** What is overdue by band of working days, the youngest first. */
-export function overdueByAge(planner: Planner, overdue: readonly TaskFacts[], now: number): OverdueBand[] {
-  const counts = new Map(BANDS.map((band) => [band, 0]));
-  for (const task of overdue) {
-    const band = bandOf(planner.workingDaysOverdue(task, now));
-    counts.set(band, counts.get(band)! + 1);
-  }
-  return BANDS.map((band) => ({ band, count: counts.get(band)! }));
+/** What of open work is overdue by band of working days, the youngest first. */
+export function overdueByAge(planner: Planner, open: readonly TaskFacts[], now: number): OverdueBand[] {
+  const { byBand } = rollUp(planner, open, [], now, null).total;
+  return BANDS.map((band, i) => ({ band, count: byBand[i]! }));
 }
 
 /** Who waits for others, and how long by working days; the longest first. */

@@ -121,7 +121,7 @@ export class TowerService {
         )
       },
       dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
-      byAge: overdueByAge(this.#source.planner, overdue, now),
+      byAge: overdueByAge(this.#source.planner, open, now),
       ...this.#attention(open, now, viewer),
       bells,
       ahead,
