@@ -71,6 +71,8 @@ const TABLE = {
   'rule-earlier-ring': 'It counts from an earlier ring time of this rule: choose which.',
   'rule-own-date': 'It counts from a date field: choose which.',
   'rule-repeat': 'A ring repeats at least once and at most {most} times.',
+  'rule-rung-unit': 'Rungs of a ladder are counted in working time, working days or days.',
+  'rule-rung-repeat': 'Only the last rung of a ladder is repeated: rung {rung} is followed by another.',
   'rule-rings-itself': 'The rule would ring itself. Choose another, or take the act out.',
   'rule-no-question': 'Somebody is asked, but there is no question.',
   'hush-too-long': 'A hush lasts at most {most} days.',

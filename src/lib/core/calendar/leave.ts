@@ -37,6 +37,11 @@ export class Leave {
     return i >= 0 && instant < this.#to[i]! ? this.#from[i]! : NaN;
   }
 
+  /** Every stretch of it, `[from, until)`. */
+  get stretches(): [from: InstantMs, until: InstantMs][] {
+    return Array.from(this.#from, (from, i) => [from, this.#to[i]!]);
+  }
+
   covers(instant: InstantMs): boolean {
     return !Number.isNaN(this.endOf(instant));
   }

@@ -1,9 +1,9 @@
 import { ANCHORS, type AnchorName } from '../ring/anchors.ts';
-import type { AnchorKind, LeadTiming } from '../ring/lead.ts';
+import { defaultClosedDay, isDayLevel, type AnchorKind, type LeadTiming } from '../ring/lead.ts';
 import { parseRecurrenceRule } from '../recurrence/rrule.ts';
 import type { Schedule } from '../recurrence/schedule.ts';
 import { folded } from '../rule/compile-condition.ts';
-import type { Lead, LeadAnchor, OffsetLead } from '../rule/model.ts';
+import { isRung, type Lead, type LeadAnchor, type LeadFilter, type OffsetLead } from '../rule/model.ts';
 import { MS_PER_MINUTE, parseDay } from '../time/day.ts';
 import type { Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
@@ -32,10 +32,24 @@ export interface CompiledLead {
   schedule: Omit<Schedule, 'zone'> | null;
   /** Folded names of the tags that it asks for. */
   tags: ReadonlySet<string> | null;
+  /** Where it is a rung of a ladder. */
+  rung: RungPlace | null;
+}
+
+/** What a rung has besides other leads. */
+export interface RungPlace {
+  /** From 1, as they stand in the rule; those that are switched off are not counted. */
+  number: number;
+  /** Timings for some tasks; the first that holds counts, and without one the lead's own. */
+  instead: readonly { only: LeadFilter; tags: ReadonlySet<string> | null; timing: LeadTiming }[];
+  /** Every rung of the ladder, this one too. */
+  ladder: readonly CompiledLead[];
+  /** The clock stands still while the first owner is on leave. */
+  awayStops: boolean;
 }
 
 /** Anchors that stand for a date that can be over. */
-const ANNOUNCED: readonly LeadAnchor[] = ['due', 'start', 'review date', 'own date'];
+const ANNOUNCED: readonly LeadAnchor[] = ['due', 'start', 'review date', 'own date', 'promise date', 'ladder'];
 
 const AT_ONCE: LeadTiming = { n: 0, unit: 'minute', closedDay: 'as-is', minute: null };
 
@@ -69,8 +83,32 @@ export function compileLead(
             closedDay: lead.closedDay
           }
         : null,
-    tags: lead.only && lead.only.tags.length > 0 ? new Set(lead.only.tags.map(folded)) : null
+    tags: foldedTags(lead.only),
+    rung: null
   };
+}
+
+/** Makes the rungs among the leads of a rule one ladder. */
+export function joinLadder(leads: readonly CompiledLead[], awayStops: boolean): void {
+  const ladder = leads.filter(({ lead }) => isRung(lead));
+  ladder.forEach((rung, i) => {
+    const { instead = [], time } = rung.lead as OffsetLead;
+    rung.rung = {
+      number: i + 1,
+      instead: instead.map(({ only, n, unit }) => ({ only, tags: foldedTags(only), timing: rungTiming(n, unit, time) })),
+      ladder,
+      awayStops
+    };
+  });
+}
+
+function rungTiming(n: number, unit: LeadTiming['unit'], time: string | null): LeadTiming {
+  const minute = isDayLevel(unit) && time !== null ? parseTimeOfDay(time) : null;
+  return { n, unit, closedDay: defaultClosedDay(n, unit), minute };
+}
+
+function foldedTags(only: LeadFilter | null): ReadonlySet<string> | null {
+  return only && only.tags.length > 0 ? new Set(only.tags.map(folded)) : null;
 }
 
 /** A task becomes overdue at its due moment: that event is a ring like any other. */
@@ -92,7 +130,7 @@ function momentKind(anchor: LeadAnchor, lead: Lead): AnchorKind {
 }
 
 function anchorWords(anchor: LeadAnchor): string {
-  return anchor === 'own date' ? 'date' : anchor;
+  return anchor === 'own date' ? 'date' : anchor === 'ladder' ? 'due' : anchor;
 }
 
 /** Whether an anchor is known only once it has happened. */

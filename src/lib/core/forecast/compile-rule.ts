@@ -6,7 +6,7 @@ import { compileProgram, type Program } from '../rule/program.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { parseFirstRun, type FirstRun } from '../rule/first-run.ts';
 import { parseDay, type Day } from '../time/day.ts';
-import { compileLead, type CompiledLead } from './compile-lead.ts';
+import { compileLead, joinLadder, type CompiledLead } from './compile-lead.ts';
 import { ORDINARY_FACTS, type Facts, type TaskFacts } from './facts.ts';
 
 /** A rule compiled once for many tasks. */
@@ -64,6 +64,7 @@ export function compileRule(
   const leads = definition.leads
     .map((lead, order) => compileLead(lead, order, null, id))
     .filter(({ lead }) => lead.on);
+  joinLadder(leads, definition.awayStops);
   const program = compileProgram(definition.steps, own);
   const watch = compileWatch(definition, keeperId, world, ofTask);
   const { condition, afterNotices, until } = definition.stop;
@@ -76,7 +77,7 @@ export function compileRule(
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
   const folds = [...program.tells.values()].some(({ step }) => step.fold);
   const once = leads.every(
-    (lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !repeats(lead)
+    (lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !lead.rung && !repeats(lead)
   );
   return {
     id,

@@ -52,7 +52,8 @@ export function outgoingOf(
     at: leavesAt,
     held: leavesAt !== ringAt,
     fold: tell?.step.fold ?? false,
-    exempt: force !== null || kind === 'question',
+    // Whom a ladder climbs to hears at once.
+    exempt: force !== null || kind === 'question' || (lead?.rung?.number ?? 0) > 1,
     overdue: kind === 'overdue' || kind === 'escalation',
     urgency: force === null ? 0 : 1,
     dueAt: dueAt ?? Infinity,

@@ -1,3 +1,5 @@
+import type { InstantMs } from '../time/zone.ts';
+import type { LadderPause } from '../ladder/pauses.ts';
 import { PHASES, PRIORITIES, type Unseen } from '../rule/model.ts';
 import type { TaskDetails } from '../task/details.ts';
 import type { FieldValue } from '../task/model.ts';
@@ -83,15 +85,30 @@ function unpackMoment(packed: PackedMoment): Moment | null {
 }
 
 /** What conditions ask of a task besides, as JSON carries it. */
-export type PackedDetails = Omit<TaskDetails, 'own' | 'reviewDate'> & {
+export type PackedDetails = Omit<TaskDetails, 'own' | 'reviewDate' | 'promiseDate' | 'stops'> & {
   own: [fieldId: number, value: FieldValue][];
   reviewDate: PackedMoment;
+  promiseDate: PackedMoment;
+  /** JSON knows no Infinity: an end that is not known is null. */
+  stops: (Omit<LadderPause, 'until'> & { until: InstantMs | null })[];
 };
 
 export function packDetails(details: TaskDetails): PackedDetails {
-  return { ...details, own: [...details.own], reviewDate: packMoment(details.reviewDate) };
+  return {
+    ...details,
+    own: [...details.own],
+    reviewDate: packMoment(details.reviewDate),
+    promiseDate: packMoment(details.promiseDate),
+    stops: details.stops.map((stop) => ({ ...stop, until: stop.until === Infinity ? null : stop.until }))
+  };
 }
 
 export function unpackDetails(packed: PackedDetails): TaskDetails {
-  return { ...packed, own: new Map(packed.own), reviewDate: unpackMoment(packed.reviewDate) };
+  return {
+    ...packed,
+    own: new Map(packed.own),
+    reviewDate: unpackMoment(packed.reviewDate),
+    promiseDate: unpackMoment(packed.promiseDate),
+    stops: packed.stops.map((stop) => ({ ...stop, until: stop.until ?? Infinity }))
+  };
 }

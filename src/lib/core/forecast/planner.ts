@@ -5,14 +5,14 @@ import { NO_LEAVE } from '../calendar/leave.ts';
 import { momentOfInstant } from '../ring/anchors.ts';
 import { ANY_TIME, holdUntilReach, type Reach } from '../ring/hold.ts';
 import { isLateBell, canBeLate } from '../ring/late.ts';
-import { isDayLevel, type AnchorKind } from '../ring/lead.ts';
+import { isDayLevel, type AnchorKind, type LeadTiming } from '../ring/lead.ts';
 import { dueMoment, startMoment, useByOfAnchor } from '../ring/moments.ts';
 import { leaving } from '../ring/leaving.ts';
 import type { RingContext } from '../ring/ring-context.ts';
 import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
 import type { Shift } from '../ring/shift.ts';
 import type { Trace } from '../ring/why.ts';
-import type { OffsetLead } from '../rule/model.ts';
+import type { LeadFilter, OffsetLead } from '../rule/model.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
@@ -24,6 +24,7 @@ import { repeats, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type Facts, type PersonFacts, type ProjectFacts, type TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 import { ownersOf, toldBy, type Told } from './recipients.ts';
+import { Ladders } from './ladders.ts';
 import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
 import { folded } from '../rule/compile-condition.ts';
 
@@ -57,6 +58,8 @@ export class Planner {
   /** By Tell, owner and project. */
   readonly #alike = new Map<CompiledTell, Map<number | null, Map<number | null, readonly PersonFacts[]>>>();
   readonly #subject: Subject;
+  /** The clocks of ladders. */
+  readonly ladders: Ladders;
   /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
   #task: TaskFacts | null = null;
   #owner: PersonFacts | null = null;
@@ -69,6 +72,7 @@ export class Planner {
     this.history = history;
     this.#readers = new Readers(facts);
     this.#subject = new Subject(this, history.ringsSoFar);
+    this.ladders = new Ladders(this);
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
     this.#source = facts.workspace;
     this.#context = {
@@ -148,7 +152,12 @@ export class Planner {
   }
 
   /** Whether a lead holds for a task: priority, tags, groups of its owner. */
-  leadHolds({ lead: { only }, tags }: CompiledLead, task: TaskFacts): boolean {
+  leadHolds({ lead: { only }, tags }: Pick<CompiledLead, 'lead' | 'tags'>, task: TaskFacts): boolean {
+    return this.filterHolds(only, tags, task);
+  }
+
+  /** @param tags folded names of the tags that it asks for */
+  filterHolds(only: LeadFilter | null, tags: ReadonlySet<string> | null, task: TaskFacts): boolean {
     if (!only) return true;
     if (only.priorities.length > 0 && !only.priorities.includes(task.priority)) return false;
     if (tags && !this.facts.detailsOf(task.id).tags.some((tag) => tags.has(folded(tag)))) return false;
@@ -260,6 +269,32 @@ export class Planner {
     k = 0
   ): Readonly<RingInstant> {
     this.#focus(task);
+    if (lead.rung) return this.#rungRing(lead, task, recipient, trace, k);
+    return this.#counted(lead, lead.timing, task, recipient, trace, k);
+  }
+
+  /** A rung of a ladder: before the due moment it is counted back from it, later it goes by the ladder's clock. */
+  #rungRing(
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts | null,
+    trace: Trace,
+    k: number
+  ): Readonly<RingInstant> {
+    const timing = this.ladders.timing(lead, task);
+    if (timing.n < 0) return this.#counted(lead, timing, task, recipient, trace, k);
+    const ring = this.ladders.ring(lead, task, this.#ringZone(lead, recipient), this.#ringZone(lead, null), k, trace);
+    return Object.assign(this.#out, ring ?? { instant: NaN });
+  }
+
+  #counted(
+    lead: CompiledLead,
+    timing: LeadTiming,
+    task: TaskFacts,
+    recipient: PersonFacts | null,
+    trace: Trace,
+    k: number
+  ): Readonly<RingInstant> {
     const zone = this.#ringZone(lead, recipient);
     const anchor = this.#anchorIn(lead, task, zone);
     if (!anchor) {
@@ -273,7 +308,7 @@ export class Planner {
     context.anchorZone = this.#source.zone;
     context.dueCalendar = this.#source.calendar;
     context.calendar = this.#calendar();
-    return ringInstant(lead.timing, anchor, context, this.#out, trace, k === 0 ? null : shiftOf(lead, k));
+    return ringInstant(timing, anchor, context, this.#out, trace, k === 0 ? null : shiftOf(lead, k));
   }
 
   /** What a lead is counted from for a task; null when the task lacks it. What happened at an instant is read in the owner's zone. */
@@ -295,6 +330,11 @@ export class Planner {
         return task.remindOn;
       case 'review date':
         return this.facts.detailsOf(task.id).reviewDate;
+      case 'promise date':
+        return this.facts.detailsOf(task.id).promiseDate;
+      case 'ladder':
+        // What is no work is never late.
+        return task.register ? null : task.due;
       case 'own date': {
         const { field } = lead as OffsetLead;
         const value = field && this.facts.detailsOf(task.id).own.get(field.id);
@@ -311,7 +351,7 @@ export class Planner {
   }
 
   #happened(
-    anchor: 'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered',
+    anchor: 'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered' | 'acknowledged',
     task: TaskFacts
   ): InstantMs | null {
     const details = this.facts.detailsOf(task.id);
@@ -328,6 +368,8 @@ export class Planner {
         return details.closedAt;
       case 'phase entered':
         return details.phaseSince;
+      case 'acknowledged':
+        return details.acknowledgements.at(-1)?.at ?? null;
     }
   }
 
@@ -349,6 +391,8 @@ export class Planner {
     if (name !== null && happensFirst(name) && !lead.moment)
       return formatInstant(startMoment(anchor, this.facts.workspace.zone));
     const { unit } = lead.timing;
+    // A rung is known by the date, however it is timed: one that has rung stays rung when the timing changes.
+    if (lead.rung) return anchorValue('day', anchor, NaN);
     if (isDayLevel(unit)) return anchorValue(unit, anchor, NaN);
     const { zone, calendar } = this.dateSource(task);
     const moment =
@@ -437,6 +481,11 @@ export class Planner {
     recipient: PersonFacts | null = null,
     k = 0
   ): InstantMs {
+    if (lead.rung) {
+      const timing = this.ladders.timing(lead, task);
+      if (timing.n < 0) return this.anchorUseBy(lead, task);
+      return this.ladders.nextAfter(lead, task, ringAt, this.#ringZone(lead, null)) ?? ringAt + MS_PER_DAY;
+    }
     if (lead.timing.n <= 0 && lead.announces && k === 0) return this.anchorUseBy(lead, task);
     if (!repeats(lead)) return ringAt + MS_PER_DAY;
     const { instant } = this.ring(lead, task, recipient, null, k + 1);
@@ -445,7 +494,7 @@ export class Planner {
 
   /** Whether a notice that leaves then is a late bell. */
   isLate(lead: CompiledLead, task: TaskFacts, leaving: InstantMs, trace: Trace = null): boolean {
-    if (!lead.announces) return false;
+    if (!lead.announces || (lead.rung && this.ladders.timing(lead, task).n >= 0)) return false;
     const anchor = this.anchor(lead, task);
     if (!anchor || !canBeLate(lead.timing, anchor)) return false;
     const useBy = this.anchorUseBy(lead, task);

@@ -1,3 +1,4 @@
+import { toldAbove } from '../ladder/above.ts';
 import type { Recipient } from '../rule/model.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
@@ -52,6 +53,10 @@ function expand(
       return [
         ...new Set(byIds(ownersOf(task)).flatMap((owner) => managerOf(owner, recipient.up, facts) ?? []))
       ];
+    case 'above':
+      return [
+        ...new Set(byIds(ownersOf(task)).flatMap((owner) => toldAbove(owner, recipient.up, facts)))
+      ].filter(({ id }) => !ownersOf(task).includes(id));
     case 'creator':
       return byIds(given(facts.detailsOf(task.id).createdBy));
     case 'keeper':

@@ -5,7 +5,7 @@ import type { FieldValue } from '../task/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { ORDINARY_TASK } from './facts.ts';
 import { folded } from '../rule/compile-condition.ts';
-import { isOpen } from '../rule/model.ts';
+import { isOpen, type Phase } from '../rule/model.ts';
 
 /** A task as a forecast imagines it after an act. */
 export interface Shadow {
@@ -22,19 +22,20 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
   const finished = isOpen(task.phase) && !isOpen(phase);
   const reopened = !isOpen(task.phase) && isOpen(phase);
   const projectId = patch.projectId === undefined ? task.projectId : patch.projectId;
+  const after: TaskFacts = {
+    ...task,
+    phase,
+    ownerId,
+    projectId,
+    priority: patch.priority ?? task.priority,
+    due: patch.due === undefined ? task.due : patch.due,
+    start: patch.start === undefined ? task.start : patch.start,
+    aside: patch.setAside ?? task.aside
+  };
   return {
-    task: {
-      ...task,
-      phase,
-      ownerId,
-      projectId,
-      priority: patch.priority ?? task.priority,
-      due: patch.due === undefined ? task.due : patch.due,
-      start: patch.start === undefined ? task.start : patch.start,
-      aside: patch.setAside ?? task.aside
-    },
+    task: after,
     details: {
-      ...details,
+      ...ladderAfter(task, after, details, at),
       statusId: patch.statusId ?? details.statusId,
       percent: patch.percent === undefined ? details.percent : patch.percent,
       sectionId:
@@ -45,7 +46,6 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
             : null,
       tags: tagsAfter(details.tags, patch),
       own: ownAfter(details.own, patch),
-      assignedAt: ownerId === task.ownerId ? details.assignedAt : at,
       finishedAt: finished ? at : reopened ? null : details.finishedAt,
       closedAt: phase === 'closed' ? (details.closedAt ?? at) : null,
       phaseSince: phase === task.phase ? details.phaseSince : at,
@@ -55,6 +55,28 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
           : { day: patch.reviewDay, minute: null, zone: null }
     }
   };
+}
+
+/** What a change of a task makes of the clock of its ladders: it starts again with another owner or date, and stands still in some phases. */
+export function ladderAfter(before: TaskFacts, after: TaskFacts, details: TaskDetails, at: InstantMs): TaskDetails {
+  const moved = before.due?.day !== after.due?.day;
+  return {
+    ...details,
+    assignedAt: before.ownerId === after.ownerId ? details.assignedAt : at,
+    dueSince: moved ? at : details.dueSince,
+    // What was said of the old date is not said of the new one.
+    acknowledgements: moved ? [] : details.acknowledgements,
+    acknowledged: !moved && details.acknowledged,
+    promiseDate: moved ? null : details.promiseDate,
+    stops: before.phase === after.phase ? details.stops : stopsAfter(details.stops, after.phase, at)
+  };
+}
+
+function stopsAfter(stops: TaskDetails['stops'], phase: Phase, at: InstantMs): TaskDetails['stops'] {
+  const ended = stops.map((stop) => (stop.until === Infinity ? { ...stop, until: at } : stop));
+  if (phase === 'stuck on others') ended.push({ from: at, until: Infinity, why: 'waits for others' });
+  else if (!isOpen(phase)) ended.push({ from: at, until: Infinity, why: 'finished' });
+  return ended;
 }
 
 function tagsAfter(tags: readonly string[], { addTag, removeTag }: TaskPatch): readonly string[] {

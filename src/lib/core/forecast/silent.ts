@@ -19,6 +19,8 @@ export function silentTasks(
   return groups;
 }
 
+const ANCHOR_NAMES: Readonly<Record<string, string>> = { 'remind on': 'reminder', ladder: 'due', 'promise date': 'promised' };
+
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
   const anchors = new Set(rule.planned.map(({ anchor }) => anchor));
   const [only] = anchors;
@@ -27,7 +29,7 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
   if (!rule.planned.some((lead) => planner.anchor(lead, task)))
     return anchors.size > 1 || only === 'own date'
       ? 'no date'
-      : `no ${only === 'remind on' ? 'reminder' : only} date`;
+      : `no ${ANCHOR_NAMES[only] ?? only} date`;
   const { leading } = rule.program;
   if (leading.length === 0) return null;
   const told = planner.audience(rule, task);

@@ -278,7 +278,8 @@ export class Simulation {
     return (
       planner.leadHolds(lead, task) &&
       planner.watches(rule, task, this.#now) &&
-      !planner.stopped(rule, task, this.#now)
+      !planner.stopped(rule, task, this.#now) &&
+      planner.ladders.stillAt(lead, task, this.#now) === null
     );
   }
 
@@ -452,6 +453,10 @@ export class Simulation {
         this.#unring(ahead, 'no longer true');
         return false;
       }
+    }
+    if (this.planner.ladders.stillAt(ahead.lead, state.task, this.#now)) {
+      this.#unring(ahead, 'no longer true');
+      return false;
     }
     if (this.#hasHadEnough(ahead, notice.recipientId)) {
       this.#unring(ahead, 'enough notices');

@@ -1,4 +1,5 @@
 import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
+import { overdueWords } from '../ring/late-words.ts';
 import { pinnedWords } from '../ring/pinned-words.ts';
 import { longDay, longMoment } from '../time/format.ts';
 import { instantOnWall, type Moment } from '../time/instant.ts';
@@ -27,6 +28,8 @@ export interface MessageFacts {
   reader: { name: string; zone: Zone };
   /** The due moment; null without a due date. */
   dueAt: InstantMs | null;
+  /** Working days overdue when it leaves; absent where nobody asks. */
+  workdaysLate?: number;
   /** The zone that its plain dates are pinned to; null where they are not. */
   pinnedTo: Zone | null;
   startAt: InstantMs | null;
@@ -130,6 +133,8 @@ export function fieldValues(facts: MessageFacts): FieldValues {
   if (task.due && facts.dueAt !== null) {
     values.due = dueWords(facts);
     values['days left'] = daysLeftWords(daysLeft(task.due, facts.dueAt, leavesAt, reader.zone));
+    if (leavesAt >= facts.dueAt)
+      values['how late'] = overdueWords(facts.dueAt, facts.workdaysLate ?? 0, leavesAt, reader.zone);
   }
   if (task.start && facts.startAt !== null) {
     values.start = momentWords(task.start, reader.zone);

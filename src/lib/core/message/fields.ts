@@ -8,6 +8,7 @@ export const FIELDS = {
   due: { label: 'when it is due, in the reader’s zone', fallback: 'no due date' },
   start: { label: 'when it starts, in the reader’s zone', fallback: 'no start date' },
   'days left': { label: '“due in 3 days”, “due today”, “overdue”', fallback: 'without a due date' },
+  'how late': { label: '“4 working days late”, “overdue since Friday”', fallback: 'not late' },
   'days to start': {
     label: '“starts in 2 days”, “starts today”, “started”',
     fallback: 'without a start date'

@@ -35,7 +35,8 @@ export const ANCHORS = {
   closed: happened,
   'phase entered': happened,
   acknowledged: happened,
-  'earlier ring': happened
+  'earlier ring': happened,
+  ladder: end
 } as const satisfies Record<string, AnchorFacts>;
 export type AnchorName = keyof typeof ANCHORS;
 

@@ -66,7 +66,31 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,
   'after-owner': (p) => `The owner hears first, on ${longZoned(text(p.at))}; this waits for it.`,
   folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
-  'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`
+  'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`,
+  'ladder-start': (p) => `The clock of the ladder starts ${LADDER_STARTS[text(p.by)]}: ${longZoned(text(p.at))}.`,
+  'ladder-pause': (p) =>
+    `It stands still from ${longZoned(text(p.from))} ${p.until ? `until ${longZoned(text(p.until))}` : 'on'}: ${PAUSE_WORDS[text(p.why)]}.`,
+  'ladder-rung': (p) =>
+    `Rung ${p.rung} comes ${p.n === 0 ? 'at once' : `after ${p.n} ${unitWords(text(p.unit), Number(p.n))}`}${Number(p.k) > 0 ? `, and is repeated (${p.k})` : ''}: ${longZoned(text(p.at))}.`,
+  'ladder-woken': (p) =>
+    `What was acknowledged ran out on ${longZoned(text(p.until))}; rung ${p.rung} is the next one and rings at the next opening, ${longZoned(text(p.at))}.`,
+  'ladder-still': (p) => `The ladder stands still: ${PAUSE_WORDS[text(p.why)]}.`
+};
+
+const LADDER_STARTS: Readonly<Record<string, string>> = {
+  due: 'at the due moment',
+  created: 'when the task came in',
+  're-dated': 'when its date was moved',
+  assigned: 'when the task came to its owner'
+};
+
+/** Why the clock of a ladder stands still. */
+const PAUSE_WORDS: Readonly<Record<string, string>> = {
+  'waits for others': 'the task waits for others',
+  finished: 'the task was finished',
+  acknowledged: 'it was acknowledged',
+  hushed: 'it is quiet',
+  away: 'its owner is on leave'
 };
 
 /** The sentence of one step. */

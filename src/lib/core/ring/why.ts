@@ -45,7 +45,12 @@ export type WhyCode =
   | 'enough'
   | 'folded'
   | 'after-owner'
-  | 'own-silence';
+  | 'own-silence'
+  | 'ladder-start'
+  | 'ladder-pause'
+  | 'ladder-rung'
+  | 'ladder-woken'
+  | 'ladder-still';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */
 export type Trace = WhyStep[] | null;

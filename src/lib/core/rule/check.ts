@@ -1,7 +1,8 @@
 import { CodedError } from '../errors.ts';
 import { parseRecurrenceRule } from '../recurrence/rrule.ts';
 import { checkAnchor } from '../ring/anchors.ts';
-import { checkLead } from '../ring/lead.ts';
+import { RUNG_UNITS } from '../ladder/clock.ts';
+import { checkLead, isDayLevel } from '../ring/lead.ts';
 import { parseDay } from '../time/day.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { parseFirstRun } from './first-run.ts';
@@ -9,7 +10,7 @@ import { zoneNamed } from '../time/zone.ts';
 import { checkCondition } from './check-condition.ts';
 import { checkSteps } from './check-steps.ts';
 import type { Known } from './known.ts';
-import { MOST_STEPS, allSteps, type Lead, type OffsetLead, type RuleDefinition } from './model.ts';
+import { MOST_STEPS, allSteps, isRung, type Lead, type OffsetLead, type RuleDefinition } from './model.ts';
 
 /** A fault that keeps a rule from being turned on, with the part at which it stands. */
 export interface RuleFault {
@@ -55,6 +56,7 @@ export function ruleFaults(name: string, definition: RuleDefinition, known: Know
     )
   );
   for (const lead of leads) check('ring', () => checkOneLead(lead, leads, known));
+  check('ring', () => checkLadder(leads, known));
   check('tell', () => need(steps.length > 0, new CodedError('rule-no-steps')));
   const count = allSteps(steps).length;
   check('tell', () =>
@@ -105,6 +107,21 @@ function checkOffset(lead: OffsetLead, leads: readonly Lead[], known: Known): vo
   checkLead({ n: repeat.n, unit: repeat.unit, closedDay: 'as-is', minute: null });
   const sound = repeat.n >= 1 && repeat.most >= 1 && repeat.most <= MOST_REPEATS;
   need(sound, new CodedError('rule-repeat', { most: MOST_REPEATS }));
+}
+
+/** Rungs climb one after the other on one clock. */
+function checkLadder(leads: readonly Lead[], known: Known): void {
+  const rungs = leads.filter(isRung);
+  rungs.forEach(({ n, unit, instead = [], repeat, time }, i) => {
+    const minute = time === null ? null : parseTimeOfDay(time);
+    for (const timing of [{ n, unit }, ...instead]) {
+      need(RUNG_UNITS.includes(timing.unit), new CodedError('rule-rung-unit'));
+      checkLead({ ...timing, closedDay: 'as-is', minute: isDayLevel(timing.unit) ? minute : null });
+    }
+    gone(instead.every(({ only }) => only.groups.every(known.group)), 'a group');
+    need(!repeat || i === rungs.length - 1, new CodedError('rule-rung-repeat', { rung: i + 1 }));
+    need(!repeat || RUNG_UNITS.includes(repeat.unit), new CodedError('rule-rung-unit'));
+  });
 }
 
 /** @throws what is wrong, unless it is right */

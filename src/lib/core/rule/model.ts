@@ -58,7 +58,10 @@ export const LEAD_ANCHORS = [
   'closed',
   'phase entered',
   'own date',
-  'earlier ring'
+  'earlier ring',
+  'acknowledged',
+  'promise date',
+  'ladder'
 ] as const;
 export type LeadAnchor = (typeof LEAD_ANCHORS)[number];
 
@@ -96,6 +99,15 @@ export interface OffsetLead extends LeadBase {
   time: string | null;
   /** Rings again every n units, until `most` notices have left; null once. */
   repeat: { n: number; unit: Unit; most: number } | null;
+  /** Of a rung of a ladder: other timings for some tasks; the first that holds counts. */
+  instead?: RungTiming[];
+}
+
+/** When a rung rings for some tasks: it stays the same rung. */
+export interface RungTiming {
+  only: LeadFilter;
+  n: number;
+  unit: Unit;
 }
 
 /** A recurrence rule over local time. */
@@ -139,6 +151,8 @@ export type ReachChoice = (typeof REACHES)[number];
 export type Recipient = { as?: 'to' | 'cc' | 'bcc'; leads?: string[] } & (
   | { who: 'owner' | 'creator' | 'keeper' | 'coordinator' | 'actor' }
   | { who: 'manager'; up: number }
+  /** So many levels up the next other person who is there, else the coordinators: whom a ladder climbs to. */
+  | { who: 'above'; up: number }
   | { who: 'members'; role: string | null }
   | { who: 'person'; id: number }
   | { who: 'group'; id: number }
@@ -284,6 +298,8 @@ export interface RuleDefinition {
   firstRun: string | null;
   /** Where it tells the owner and others, the others wait for what a hold puts off of the owner's. */
   inOrder: boolean;
+  /** The clock of its ladder stands still while the first owner is on leave. */
+  awayStops: boolean;
 }
 
 /** The most leads one rule may carry. */
@@ -352,6 +368,11 @@ export function offsetLead(id: string, n: number, unit: Unit, patch: Partial<Off
   };
 }
 
+/** Whether a ring time is a rung of a ladder. */
+export function isRung(lead: Lead): lead is OffsetLead {
+  return lead.kind === 'offset' && lead.anchor === 'ladder';
+}
+
 /** A Watch of everything that is open. */
 export function openWatch(): Watch {
   return {
@@ -375,7 +396,8 @@ export function blankDefinition(): RuleDefinition {
     past: { ...DEFAULT_PAST },
     ifLate: 'keep',
     firstRun: null,
-    inOrder: true
+    inOrder: true,
+    awayStops: false
   };
 }
 

@@ -27,6 +27,7 @@ export interface CompiledTell {
 const BY_OWNER_OR_PROJECT: ReadonlySet<string> = new Set([
   'owner',
   'manager',
+  'above',
   'keeper',
   'coordinator',
   'members',

@@ -9,6 +9,7 @@ import { EVENT_WORDS } from './events.ts';
 import {
   OPEN_PHASES,
   PRIORITIES,
+  isRung,
   watchedPhases,
   type Lead,
   type LeadAnchor,
@@ -45,7 +46,10 @@ const DATE_WORDS: Record<LeadAnchor, string> = {
   closed: 'day it was closed',
   'phase entered': 'day it came into its phase',
   'own date': 'date of its field',
-  'earlier ring': 'day of the earlier ring'
+  'earlier ring': 'day of the earlier ring',
+  acknowledged: 'day somebody acknowledged it',
+  'promise date': 'date promised for it',
+  ladder: 'due date'
 };
 const MOMENT_WORDS: Record<LeadAnchor, string> = {
   ...DATE_WORDS,
@@ -57,7 +61,10 @@ const MOMENT_WORDS: Record<LeadAnchor, string> = {
   finished: 'moment it was finished',
   closed: 'moment it was closed',
   'phase entered': 'moment it came into its phase',
-  'earlier ring': 'earlier ring'
+  'earlier ring': 'earlier ring',
+  acknowledged: 'moment somebody acknowledged it',
+  'promise date': 'end of the date promised for it',
+  ladder: 'due moment'
 };
 
 const REACH_WORDS: Record<Tell['reach'], string> = {
@@ -85,7 +92,8 @@ export function readBack(definition: RuleDefinition, names: Names): string {
     leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
   const steps = definition.steps.map((step) => stepWords(step, names));
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
-  return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${stopWords(definition, names)}.`;
+  const away = definition.awayStops && leads.some(isRung) ? '; its clock stands still while the owner is on leave' : '';
+  return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${away}${stopWords(definition, names)}.`;
 }
 
 function stopWords({ stop }: RuleDefinition, names: Names): string {
@@ -151,6 +159,7 @@ export function leadInShort(lead: Lead, names: Names = BARE_NAMES): string {
 }
 
 function countedFrom(lead: OffsetLead, names: Names): string {
+  if (lead.anchor === 'ladder') return rungWords(lead);
   const dayLevel = isDayLevel(lead.unit);
   const anchor =
     lead.anchor === 'own date' && lead.field
@@ -162,11 +171,25 @@ function countedFrom(lead: OffsetLead, names: Names): string {
   return dayLevel ? `on the ${anchor}` : `at the ${anchor}`;
 }
 
+/** A rung: “once it is 8 working hours late”. */
+function rungWords({ n, unit }: Pick<OffsetLead, 'n' | 'unit'>): string {
+  if (n === 0) return 'as soon as it is late';
+  const amount = offsetWords(n, unit);
+  return n < 0 ? `${amount} it is late` : `once it is ${amount.replace(/ after$/, '')} late`;
+}
+
+/** The other timings of a rung: “for pressing priority once it is 4 working hours late”. */
+function insteadWords({ instead = [] }: OffsetLead, names: Names): string {
+  return instead
+    .map(({ only, n, unit }) => `,${onlyWords({ only }, names)} ${rungWords({ n, unit })} instead`)
+    .join('');
+}
+
 function offsetLeadWords(lead: OffsetLead, names: Names): string {
   const dayLevel = isDayLevel(lead.unit);
   const time = lead.time === null ? '' : ` at ${lead.time} ${clockWords(lead)}`;
   const closed = dayLevel || lead.closedDay !== 'as-is' ? ` (${CLOSED_DAY_WORDS[lead.closedDay]})` : '';
-  return `${countedFrom(lead, names)}${time}${closed}${repeatWords(lead)}`;
+  return `${countedFrom(lead, names)}${time}${closed}${repeatWords(lead)}${insteadWords(lead, names)}`;
 }
 
 function repeatWords({ repeat }: OffsetLead): string {
@@ -178,7 +201,7 @@ function repeatWords({ repeat }: OffsetLead): string {
   return `, again every ${every} until ${repeat.most} have left`;
 }
 
-function onlyWords({ only }: Lead, names: Names): string {
+function onlyWords({ only }: Pick<Lead, 'only'>, names: Names): string {
   if (!only) return '';
   const parts = [
     only.priorities.length > 0 ? `${list(only.priorities, 'or')} priority` : '',
@@ -247,6 +270,8 @@ function whoWords(recipient: Recipient, names: Names): string {
       return recipient.up === 1
         ? 'the owner’s manager'
         : `the manager ${recipient.up} levels above the owner`;
+    case 'above':
+      return recipient.up === 1 ? 'the next one above the owner' : `whoever stands ${recipient.up} levels above the owner`;
     case 'creator':
       return 'whoever made it';
     case 'keeper':

@@ -37,7 +37,8 @@ export function readDefinition(stored: unknown): RuleDefinition {
     past: { ...DEFAULT_PAST, ...definition.past },
     ifLate: definition.ifLate ?? 'keep',
     firstRun: definition.firstRun ?? null,
-    inOrder: definition.inOrder ?? true
+    inOrder: definition.inOrder ?? true,
+    awayStops: definition.awayStops ?? false
   };
 }
 

@@ -1,5 +1,6 @@
 import type { Moment } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
+import type { Acknowledgement, LadderPause } from '../ladder/pauses.ts';
 import type { FieldValue } from './model.ts';
 
 /** What rules may ask of a task besides what every forecast needs: read only for those that do. */
@@ -31,6 +32,14 @@ export interface TaskDetails {
   minutesLogged: number;
   /** Somebody has acknowledged it, in the present round and with the present due date. */
   acknowledged: boolean;
+  /** What was said of it in the present round and with the present due date, the oldest first. */
+  acknowledgements: readonly Acknowledgement[];
+  /** By when it was promised last, in the present round and with the present due date. */
+  promiseDate: Moment | null;
+  /** When its due date was last moved; 0 where it never was. */
+  dueSince: InstantMs;
+  /** When it waited for others or was finished. */
+  stops: readonly LadderPause[];
   /** Values of the workspace's own fields, by their ids. */
   own: ReadonlyMap<number, FieldValue>;
   /** Outside contacts linked to it. */
@@ -60,6 +69,10 @@ export const NO_DETAILS: TaskDetails = {
   openSubtasks: 0,
   minutesLogged: 0,
   acknowledged: false,
+  acknowledgements: [],
+  promiseDate: null,
+  dueSince: 0,
+  stops: [],
   own: new Map(),
   contactIds: []
 };

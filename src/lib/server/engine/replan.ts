@@ -172,6 +172,7 @@ export class Replanner {
       const counted = lead.anchor !== 'earlier ring' && lead.anchor !== 'last touched';
       if (counted && (!anchored || planner.anchorValue(lead, task) !== notice.anchorValue)) return 're-dated';
     }
+    if (planner.ladders.stillAt(lead, task, now)) return 'the ladder stands still';
     const run = this.#stores.runs.ofRing(notice.ringId);
     const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
     const details = run && run.own.length > 0 ? seen.details : null;

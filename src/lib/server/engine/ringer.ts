@@ -90,7 +90,10 @@ export class Ringer {
   #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, at: number): boolean {
     const { planner } = this.#source;
     return (
-      planner.leadHolds(lead, task) && planner.watches(rule, task, at) && !planner.stopped(rule, task, at)
+      planner.leadHolds(lead, task) &&
+      planner.watches(rule, task, at) &&
+      !planner.stopped(rule, task, at) &&
+      planner.ladders.stillAt(lead, task, at) === null
     );
   }
 

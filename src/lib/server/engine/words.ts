@@ -151,6 +151,7 @@ export class Words {
       ...taskOfMessage(this.#stores, this.#source, task),
       reader,
       leavesAt: notice.leavesAt!,
+      workdaysLate: this.#source.planner.workingDaysOverdue(task, notice.leavesAt!),
       inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
       link: this.#linkFor(said[0]!, person),
       acts: withActs ? this.#acts(said[0]!, person) : [],

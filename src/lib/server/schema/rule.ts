@@ -96,7 +96,10 @@ const offsetLead = Joi.object({
     most: Joi.number().integer().required()
   })
     .allow(null)
-    .default(null)
+    .default(null),
+  instead: Joi.array()
+    .items(Joi.object({ only: only.required(), n: n.required(), unit: Joi.valid(...UNITS).required() }))
+    .max(10)
 });
 const scheduleLead = Joi.object({
   ...leadBase,
@@ -142,7 +145,7 @@ export const recipientSchema = Joi.alternatives<Recipient>(
   }),
   Joi.object({
     ...named,
-    who: Joi.valid('manager').required(),
+    who: Joi.valid('manager', 'above').required(),
     up: Joi.number().integer().min(1).max(10).required()
   }),
   Joi.object({
@@ -368,7 +371,8 @@ export const ruleSchema = Joi.object<{
     }).default({ ...DEFAULT_PAST }),
     ifLate: Joi.valid(...LATE_CHOICES).default('keep'),
     firstRun: Joi.string().max(16).empty('').allow(null).default(null),
-    inOrder: Joi.boolean().default(true)
+    inOrder: Joi.boolean().default(true),
+    awayStops: Joi.boolean().default(false)
   })
     .required()
     .shared(conditionSchema)

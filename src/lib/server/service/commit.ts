@@ -64,6 +64,7 @@ const DATE_COLUMNS = [
 const PLANNED_PARTS: ReadonlySet<RecordedTable> = new Set([
   'co_owner',
   'reminder',
+  'promise',
   'no_reminder',
   'task_tag',
   'field_value',

@@ -8,6 +8,7 @@ import {
   type TaskFacts
 } from '../../core/forecast/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
+import { ladderAfter } from '../../core/forecast/shadow.ts';
 import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
@@ -85,10 +86,14 @@ export class EffectService {
     const { facts, planner } = this.#source;
     const before = [...changes.keys()].flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
     const after = before.map((task) => changes.get(task.id)!(task));
-    const [was, is] = [before, after].map(
-      (tasks) => new Look(facts, this.#bells(facts, tasks, now, planner))
+    // The clocks of their ladders would start again, or stand still.
+    const details = new Map(
+      before.map((task, i) => [task.id, ladderAfter(task, after[i]!, this.#source.detailsOf(task.id), now)])
     );
-    const lines = new Lines(was!, is!, viewer, now);
+    const changed = { ...facts, detailsOf: (id: number) => details.get(id) ?? facts.detailsOf(id) };
+    const was = new Look(facts, this.#bells(facts, before, now, planner));
+    const is = new Look(changed, this.#bells(changed, after, now, planner));
+    const lines = new Lines(was, is, viewer, now);
     before.forEach((task, i) => lines.compareTask(task, after[i]!));
     const byId = new Map(after.map((task) => [task.id, task]));
     lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);

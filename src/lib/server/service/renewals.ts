@@ -112,7 +112,8 @@ export class Renewals {
       status_id: status,
       finished_at: null,
       percent: task.percent === null ? null : 0,
-      round: task.round + 1
+      round: task.round + 1,
+      due_since: at
     });
   }
 

@@ -109,6 +109,7 @@ export class TaskService {
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due, patch.dueZone);
     const columns: Row = this.#columns(input, status, due, task);
     if (input.ownerId !== task.ownerId) columns.assigned_at = at;
+    if (columns.due_date !== (task.due?.date ?? null)) columns.due_since = at;
     if (task.originalDue === null && due !== null) {
       Object.assign(columns, {
         original_due_date: due.date,

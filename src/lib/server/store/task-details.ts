@@ -1,4 +1,6 @@
-import type { Phase } from '../../core/rule/model.ts';
+import { isOpen, type Phase } from '../../core/rule/model.ts';
+import type { LadderPause } from '../../core/ladder/pauses.ts';
+import type { Moment } from '../../core/time/instant.ts';
 import type { DigestDetails } from '../../core/digest/contents.ts';
 import type { TaskDetails } from '../../core/task/details.ts';
 import { rhythmDays } from '../../core/recurrence/rhythm-days.ts';
@@ -15,6 +17,7 @@ interface DetailRow {
   createdAt: number;
   createdBy: number | null;
   assignedAt: number;
+  dueSince: number | null;
   touchedAt: number;
   finishedAt: number | null;
   reviewDate: string | null;
@@ -25,19 +28,31 @@ interface DetailRow {
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
-  acknowledged: number;
 }
 
 type DigestRow = Pick<
   DetailRow,
-  'id' | 'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged' | 'acknowledged'
->;
+  'id' | 'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged'
+> & { acknowledged: number };
+
+interface SaidRow {
+  taskId: number;
+  at: number;
+  until: number;
+  personId: number;
+  promised: string | null;
+}
 
 interface SpanRow {
   taskId: number;
   phase: Phase;
   fromAt: number;
 }
+
+/** Of a task `t`, what was said of it `p` in the present round and with the present due date; what waits for a yes is not said yet. */
+const SAID = `p.round = t.round AND p.due IS t.due_date AND p.state NOT IN ('asked', 'refused')`;
+const ACKNOWLEDGED = `EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND ${SAID}) AS acknowledged`;
+const NOTHING_SAID: readonly SaidRow[] = [];
 
 /** What conditions ask of tasks besides their facts, of one or of all at once. */
 export class TaskDetailStore {
@@ -49,6 +64,8 @@ export class TaskDetailStore {
   readonly #valuesOf;
   readonly #spans;
   readonly #spansOf;
+  readonly #said;
+  readonly #saidOf;
   readonly #contacts;
   readonly #contactsOf;
   readonly #forDigests;
@@ -57,20 +74,19 @@ export class TaskDetailStore {
 
   constructor(db: Db) {
     const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
-      t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.touched_at AS touchedAt,
+      t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.due_since AS dueSince, t.touched_at AS touchedAt,
       t.finished_at AS finishedAt, t.review_date AS reviewDate, t.percent, t.keep, t.log_time AS logTime,
       t.rhythm,
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
-      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged,
-      EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND p.round = t.round AND p.due IS t.due_date) AS acknowledged FROM task t`;
+      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
     this.#rows = db.prepare<[], DetailRow>(select);
     this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
     this.#forDigests = db.prepare<[], DigestRow>(
       `SELECT t.id, t.status_id AS statusId, t.assigned_at AS assignedAt, t.finished_at AS finishedAt, t.log_time AS logTime,
        CASE WHEN t.log_time THEN (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) ELSE 0 END AS minutesLogged,
-       EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND p.round = t.round AND p.due IS t.due_date) AS acknowledged
+       ${ACKNOWLEDGED}
        FROM task t WHERE t.set_aside IS NULL`
     );
     this.#slips = db.prepare<[], { taskId: number; slips: number }>(
@@ -96,6 +112,10 @@ export class TaskDetailStore {
     this.#spansOf = db.prepare<[number], SpanRow>(
       `${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`
     );
+    const said = `SELECT p.task_id AS taskId, p.made_at AS at, p.until_at AS until, p.person_id AS personId, p.promised
+      FROM promise p JOIN task t ON t.id = p.task_id WHERE ${SAID}`;
+    this.#said = db.prepare<[], SaidRow>(`${said} ORDER BY p.task_id, p.made_at, p.id`);
+    this.#saidOf = db.prepare<[number], SaidRow>(`${said} AND p.task_id = ? ORDER BY p.made_at, p.id`);
     const contact = 'SELECT task_id AS taskId, contact_id AS contactId FROM contact_link WHERE task_id';
     this.#contacts = db.prepare<[], { taskId: number; contactId: number }>(`${contact} IS NOT NULL`);
     this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(
@@ -111,6 +131,7 @@ export class TaskDetailStore {
       this.#tagsOf.all(taskId).map(({ name }) => name),
       ownOf(this.#valuesOf.all(taskId)),
       this.#spansOf.all(taskId),
+      this.#saidOf.all(taskId),
       this.#contactsOf.all(taskId).map(({ contactId }) => contactId)
     );
   }
@@ -141,6 +162,7 @@ export class TaskDetailStore {
     const tags = grouped(this.#tags.all());
     const values = grouped(this.#values.all());
     const spans = grouped(this.#spans.all());
+    const said = grouped(this.#said.all());
     const contacts = grouped(this.#contacts.all());
     return new Map(
       this.#rows.all().map((row) => [
@@ -150,6 +172,7 @@ export class TaskDetailStore {
           (tags.get(row.id) ?? []).map(({ name }) => name),
           ownOf(values.get(row.id) ?? []),
           spans.get(row.id) ?? [],
+          said.get(row.id) ?? NOTHING_SAID,
           (contacts.get(row.id) ?? []).map(({ contactId }) => contactId)
         )
       ])
@@ -158,10 +181,11 @@ export class TaskDetailStore {
 }
 
 function toDetails(
-  { id: _, reviewDate, keep, logTime, acknowledged, rhythm, ...row }: DetailRow,
+  { id: _, reviewDate, keep, logTime, rhythm, dueSince, ...row }: DetailRow,
   tags: string[],
   own: ReadonlyMap<number, FieldValue>,
   spans: readonly SpanRow[],
+  said: readonly SaidRow[],
   contactIds: number[]
 ): TaskDetails {
   const phase = spans[0]?.phase;
@@ -173,9 +197,13 @@ function toDetails(
     ...row,
     keep: keep === 1,
     logTime: logTime === 1,
-    acknowledged: acknowledged === 1,
+    acknowledged: said.length > 0,
+    acknowledgements: said.map(({ promised, ...one }) => ({ ...one, promised: promised !== null })),
+    promiseDate: dateOf(said.findLast(({ promised }) => promised !== null)?.promised ?? null),
+    dueSince: dueSince ?? 0,
+    stops: stopsOf(spans),
     rhythmDays: rhythm === null ? null : rhythmDays(JSON.parse(rhythm) as StoredRhythm),
-    reviewDate: reviewDate === null ? null : { day: parseDay(reviewDate), minute: null, zone: null },
+    reviewDate: dateOf(reviewDate),
     closedAt: phase === 'closed' ? phaseSince : null,
     phaseSince,
     tags,
@@ -183,6 +211,22 @@ function toDetails(
     contactIds
   };
 }
+
+function dateOf(date: string | null): Moment | null {
+  return date === null ? null : { day: parseDay(date), minute: null, zone: null };
+}
+
+/** When it waited for others or was finished; of a stretch that still lasts the end is not known. */
+function stopsOf(spans: readonly SpanRow[]): LadderPause[] {
+  if (spans.every(({ phase }) => isOpen(phase) && phase !== 'stuck on others')) return NO_STOPS;
+  return spans.flatMap(({ phase, fromAt }, i): LadderPause[] => {
+    if (phase !== 'stuck on others' && isOpen(phase)) return [];
+    const why = phase === 'stuck on others' ? 'waits for others' : 'finished';
+    return [{ from: fromAt, until: i === 0 ? Infinity : spans[i - 1]!.fromAt, why }];
+  });
+}
+
+const NO_STOPS: LadderPause[] = [];
 
 function ownOf(rows: readonly { fieldId: number; value: string }[]): ReadonlyMap<number, FieldValue> {
   return rows.length === 0

@@ -1,0 +1,127 @@
+import type { LadderClock, LadderStart } from '../ladder/clock.ts';
+import { pauseAt } from '../ladder/clock.ts';
+import { acknowledgedPauses, joined, type LadderPause } from '../ladder/pauses.ts';
+import { rungRing, type Rung, type RungRing } from '../ladder/rung.ts';
+import type { LeadTiming } from '../ring/lead.ts';
+import type { Trace } from '../ring/why.ts';
+import type { InstantMs, Zone } from '../time/zone.ts';
+import type { CompiledLead } from './compile-lead.ts';
+import type { TaskFacts } from './facts.ts';
+import type { Planner } from './planner.ts';
+
+/** The clocks of ladders, from the facts of a workspace. */
+export class Ladders {
+  readonly #planner: Planner;
+
+  constructor(planner: Planner) {
+    this.#planner = planner;
+  }
+
+  /** How a rung is timed for a task. */
+  timing({ timing, rung }: CompiledLead, task: TaskFacts): LeadTiming {
+    const instead = rung?.instead.find(({ only, tags }) => this.#planner.filterHolds(only, tags, task));
+    return instead?.timing ?? timing;
+  }
+
+  /** Which rung a lead is for a task, from 1: rungs that do not hold for it are not counted; 0 for what is no rung. */
+  numberOf(lead: CompiledLead, task: TaskFacts): number {
+    if (!lead.rung) return 0;
+    return lead.rung.ladder.filter((one) => one.order <= lead.order && this.#planner.leadHolds(one, task)).length;
+  }
+
+  /** The clock of a ladder for a task; null where that can never be late. */
+  clock(lead: CompiledLead, task: TaskFacts): LadderClock | null {
+    const dueAt = this.#planner.momentOf('due', task);
+    if (!lead.rung || task.register || !task.due || dueAt === null) return null;
+    const { createdAt, dueSince, assignedAt, acknowledgements } = this.#planner.facts.detailsOf(task.id);
+    const starts: [InstantMs, LadderStart][] = [
+      [dueAt, 'due'],
+      [createdAt, 'created'],
+      [dueSince, 're-dated'],
+      [task.ownerId === null ? 0 : assignedAt, 'assigned']
+    ];
+    const [startsAt, startsBy] = starts.reduce((latest, one) => (one[0] > latest[0] ? one : latest));
+    // What was said before it came to this owner was said by another.
+    const { pauses, wakes } = acknowledgedPauses(acknowledgements.filter(({ at, until }) => at >= startsAt || until > startsAt));
+    const zone = this.#planner.ownerZone(task);
+    return {
+      startsAt,
+      startsBy,
+      originDay: startsBy === 'due' && task.due.minute === null ? task.due.day : zone.dayOf(startsAt),
+      calendar: this.#planner.calendarOf(task),
+      pauses: joined([...pauses, ...this.#otherPauses(lead, task)]),
+      wakes
+    };
+  }
+
+  /**
+   * When a rung rings that is not before the due moment; null where the task can never be late.
+   * @param zone on whose wall a rung in days rings
+   * @param ownZone on whose wall it does for the owner
+   * @param k which repeat
+   */
+  ring(
+    lead: CompiledLead,
+    task: TaskFacts,
+    zone: Zone,
+    ownZone: Zone,
+    k: number,
+    trace: Trace = null
+  ): RungRing | null {
+    const clock = this.clock(lead, task);
+    if (!clock) return null;
+    const rungs = this.#rungs(lead, task);
+    const asked = this.#rung(lead, task);
+    const { noticeMinute } = this.#planner.facts.workspace;
+    return rungRing(clock, asked, rungs, { zone, noticeMinute }, { zone: ownZone, noticeMinute }, k, trace);
+  }
+
+  /** When the next rung of the same ladder, or the next repeat of the last, rings after an instant; null when none does. */
+  nextAfter(lead: CompiledLead, task: TaskFacts, after: InstantMs, zone: Zone): InstantMs | null {
+    let next: InstantMs | null = null;
+    for (const rung of lead.rung?.ladder ?? []) {
+      if (!this.#planner.leadHolds(rung, task) || this.timing(rung, task).n < 0) continue;
+      const most = rung.lead.kind === 'offset' ? (rung.lead.repeat?.most ?? 1) : 1;
+      for (let k = 0; k < most; k++) {
+        const at = this.ring(rung, task, zone, zone, k)?.instant ?? NaN;
+        if (Number.isNaN(at) || (next !== null && at >= next)) break;
+        if (at > after) {
+          next = at;
+          break;
+        }
+      }
+    }
+    return next;
+  }
+
+  /** Why the ladder of a rule stands still for a task at an instant; null while it climbs. A leave keeps nobody from hearing. */
+  stillAt(lead: CompiledLead, task: TaskFacts, at: InstantMs): LadderPause | null {
+    if (!lead.rung) return null;
+    const clock = this.clock(lead, task);
+    const pause = clock && pauseAt(clock, at);
+    return pause && pause.why !== 'away' && pause.why !== 'hushed' ? pause : null;
+  }
+
+  #otherPauses(lead: CompiledLead, task: TaskFacts): LadderPause[] {
+    const { facts } = this.#planner;
+    const pauses: LadderPause[] = [...facts.detailsOf(task.id).stops];
+    const quiet = { task: task.id, project: task.projectId, person: task.ownerId, rule: lead.ruleId };
+    for (const { of, id, from, until } of facts.hushes ?? [])
+      if (quiet[of] === id) pauses.push({ from, until, why: 'hushed' });
+    const owner = task.ownerId === null ? undefined : facts.people.get(task.ownerId);
+    if (lead.rung?.awayStops && owner)
+      for (const [from, until] of owner.leave.stretches) pauses.push({ from, until, why: 'away' });
+    return pauses;
+  }
+
+  #rungs(lead: CompiledLead, task: TaskFacts): Rung[] {
+    return lead
+      .rung!.ladder.filter((one) => this.#planner.leadHolds(one, task) && this.timing(one, task).n >= 0)
+      .map((one) => this.#rung(one, task));
+  }
+
+  #rung(lead: CompiledLead, task: TaskFacts): Rung {
+    const repeat = lead.lead.kind === 'offset' ? lead.lead.repeat : null;
+    return { number: lead.rung!.number, timing: this.timing(lead, task), repeat };
+  }
+}

@@ -1,0 +1,115 @@
+import type { LeadTiming, Unit } from '../ring/lead.ts';
+import { formatZoned } from '../time/instant.ts';
+import type { Trace } from '../ring/why.ts';
+import type { Day } from '../time/day.ts';
+import type { InstantMs } from '../time/zone.ts';
+import { afterWorking, repeatOnClock, rungOnClock, type LadderClock, type RungWall } from './clock.ts';
+
+/** One rung of a ladder, as it holds for a task. */
+export interface Rung {
+  /** From 1. */
+  number: number;
+  timing: LeadTiming;
+  /** Of the last rung: rings again every n units, at most so often in all. */
+  repeat: { n: number; unit: Unit; most: number } | null;
+}
+
+/** A ring of a rung. */
+export interface RungRing {
+  instant: InstantMs;
+  /** The date before the closed-day rule. */
+  originDay: Day;
+}
+
+/**
+ * When a rung rings: by the clock of its ladder; the first that would come after an acknowledgement has run out comes at the next opening
+ * instead, and those after it by the clock again.
+ * @param rung n is not negative
+ * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock
+ * @param wall on whose wall rungs in days ring for this recipient
+ * @param ownWall on whose wall they ring for the owner: which rung comes next is the same for everybody
+ * @param k which repeat; 0 is the rung itself
+ * @throws CodedError `no-working-time` or `date-out-of-range`
+ */
+export function rungRing(
+  clock: LadderClock,
+  rung: Rung,
+  rungs: readonly Rung[],
+  wall: RungWall,
+  ownWall: RungWall,
+  k: number,
+  trace: Trace = null
+): RungRing {
+  if (trace) traceStart(clock, wall, trace);
+  const woken = wokenAt(clock, rung, rungs, ownWall, k);
+  if (woken !== null) {
+    const at = formatZoned(woken.at, wall.zone);
+    trace?.push({
+      code: 'ladder-woken',
+      params: { rung: rung.number, until: formatZoned(woken.wake, wall.zone), at }
+    });
+    return { instant: woken.at, originDay: wall.zone.dayOf(woken.at) };
+  }
+  const ring = plainRing(clock, rung, wall, k);
+  if (trace) traceRung(clock, rung, k, ring, wall, trace);
+  return ring;
+}
+
+/** When a rung rings by the clock alone. */
+function plainRing(clock: LadderClock, { timing, repeat }: Rung, wall: RungWall, k: number): RungRing {
+  const first = rungOnClock(clock, timing, wall);
+  if (k === 0 || !repeat || Number.isNaN(first.instant)) return first;
+  return repeatOnClock(clock, first.instant, k, repeat, wall.zone);
+}
+
+/** Where a rung is the next one after an acknowledgement that ran out: when it rings because of that; null else. */
+function wokenAt(
+  clock: LadderClock,
+  asked: Rung,
+  rungs: readonly Rung[],
+  wall: RungWall,
+  k: number
+): { wake: InstantMs; at: InstantMs } | null {
+  const woken = new Map<string, { wake: InstantMs; at: InstantMs }>();
+  for (const wake of clock.wakes) {
+    if (wake < clock.startsAt) continue;
+    const at = afterWorking(clock, wake, 0);
+    if (Number.isNaN(at)) break;
+    let next: { key: string; instant: InstantMs } | null = null;
+    for (const rung of rungs) {
+      const most = rung.repeat?.most ?? 1;
+      for (let i = 0; i < most; i++) {
+        const key = `${rung.number}/${i}`;
+        const { instant } = plainRing(clock, rung, wall, i);
+        if (Number.isNaN(instant)) break;
+        if (instant < wake || woken.has(key)) continue;
+        if (!next || instant < next.instant) next = { key, instant };
+        break;
+      }
+    }
+    if (next && next.instant > at) woken.set(next.key, { wake, at });
+  }
+  return woken.get(`${asked.number}/${k}`) ?? null;
+}
+
+function traceStart({ startsAt, startsBy }: LadderClock, { zone }: RungWall, trace: NonNullable<Trace>): void {
+  trace.push({ code: 'ladder-start', params: { by: startsBy, at: formatZoned(startsAt, zone) } });
+}
+
+function traceRung(
+  { pauses, startsAt }: LadderClock,
+  { number, timing }: Rung,
+  k: number,
+  { instant }: RungRing,
+  { zone }: RungWall,
+  trace: NonNullable<Trace>
+): void {
+  for (const { from, until, why } of pauses) {
+    if (until <= startsAt || from >= (Number.isNaN(instant) ? Infinity : instant)) continue;
+    const params = { why, from: formatZoned(from, zone), until: until === Infinity ? '' : formatZoned(until, zone) };
+    trace.push({ code: 'ladder-pause', params });
+  }
+  if (Number.isNaN(instant)) return;
+  const params = { rung: number, n: timing.n, unit: timing.unit, k, at: formatZoned(instant, zone) };
+  trace.push({ code: 'ladder-rung', params });
+}
