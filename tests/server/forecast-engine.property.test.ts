@@ -25,6 +25,8 @@ const anyRecipients = fc.constantFrom<Recipient[]>(
   [{ who: 'owner' }],
   [{ who: 'manager', up: 1 }],
   [{ who: 'owner' }, { who: 'manager', up: 1, as: 'cc' }],
+  [{ who: 'owner' }, { who: 'above', up: 1 }],
+  [{ who: 'above', up: 2 }],
   [{ who: 'coordinator' }],
   [{ who: 'creator' }, { who: 'owner' }],
   [{ who: 'address', address: ' Harbour@Supplier.example' }]
@@ -57,6 +59,12 @@ const anyLead = fc.oneof(
     .map(({ n, unit, anchor, repeat }) =>
       offsetLead('', anchor === 'created' ? Math.abs(n) : n, unit, { anchor, repeat })
     ),
+  fc
+    .record({
+      n: fc.integer({ min: -2, max: 12 }),
+      unit: fc.constantFrom('workhour' as const, 'workday' as const, 'day' as const)
+    })
+    .map(({ n, unit }) => offsetLead('', n, unit, { anchor: 'ladder' })),
   fc.constantFrom<Lead[]>(
     {
       ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },

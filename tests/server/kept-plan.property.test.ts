@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import type { Facts } from '../../src/lib/core/forecast/facts.ts';
 import { compileFacts } from '../../src/lib/core/forecast/compile-facts.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
+import { NO_DETAILS } from '../../src/lib/core/task/details.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
@@ -30,7 +31,19 @@ const input = taskInput({ dueDate: '2026-03-12' });
 const definitions = [
   ruleOf([lead(-2, 'workday'), lead(-3, 'hour'), lead(1, 'day')]),
   ruleOf([lead(-1, 'workday', { time: '16:00' }), lead(1, 'day')]),
-  ruleOf([lead(-1, 'week'), lead(-3, 'hour', { repeat: { n: 1, unit: 'workday', most: 3 } })])
+  ruleOf([lead(-1, 'week'), lead(-3, 'hour', { repeat: { n: 1, unit: 'workday', most: 3 } })]),
+  {
+    ...ruleOf(
+      [
+        lead(-1, 'workday', { anchor: 'ladder' }),
+        lead(0, 'workhour', { anchor: 'ladder' }),
+        lead(8, 'workhour', { anchor: 'ladder' }),
+        lead(3, 'workday', { anchor: 'ladder', repeat: { n: 1, unit: 'workday', most: 3 } })
+      ],
+      { to: [{ who: 'owner' }, { who: 'above', up: 1 }] }
+    ),
+    awayStops: true
+  }
 ];
 
 const dated = (task: number, on: number): Act => {
@@ -101,6 +114,20 @@ const unhushed: Act = ({ workspace: { container, coordinator } }) => {
   const [first] = container.stores.hushes.endingAfter(container.clock.now());
   if (first) container.quiet.unhush(coordinator, first.hushId);
 };
+const acknowledged = (which: number, days: number | null): Act => {
+  return ({ workspace: { container, coordinator, people }, ids }) => {
+    const { promises, stores, clock, source } = container;
+    const person = source.facts.people.get(people.Ines!)!;
+    const promised =
+      days === null ? null : new Date(clock.now() + days * 24 * HOUR_MS).toISOString().slice(0, 10);
+    try {
+      promises.acknowledge(coordinator, stores.tasks.byId(ids[which]!)!, person, promised);
+    } catch (failure) {
+      // What is finished, or promised twice already, is not promised.
+      if (!(failure instanceof CodedError)) throw failure;
+    }
+  };
+};
 const taken: Act = (scene) => {
   const { container, people } = scene.workspace;
   if (scene.last === null) return;
@@ -127,7 +154,7 @@ const task = fc.nat(TASKS - 1);
 const anyAct: fc.Arbitrary<Act> = fc.oneof(
   fc.tuple(task, day).map(([which, on]) => dated(which, on)),
   fc
-    .tuple(task, fc.integer({ min: 1, max: 3 }))
+    .tuple(task, fc.integer({ min: 1, max: 4 }))
     .map(([which, statusId]) => edited(which, () => ({ statusId }))),
   fc
     .tuple(task, fc.constantFrom('Ines', 'Tess', 'Salim'))
@@ -142,6 +169,9 @@ const anyAct: fc.Arbitrary<Act> = fc.oneof(
   day.map(moved),
   day.map(otherWeek),
   fc.tuple(task, fc.integer({ min: 1, max: 20 })).map(([which, days]) => hushed(which, days)),
+  fc
+    .tuple(task, fc.option(fc.integer({ min: 0, max: 6 })))
+    .map(([which, days]) => acknowledged(which, days)),
   fc.constant(unhushed),
   fc.constant(taken),
   fc.nat(definitions.length - 1).map(otherVersion),
@@ -152,7 +182,10 @@ it('is the fresh one, whatever has happened', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(anyAct, { minLength: 1, maxLength: 10 }), async (acts) => {
       const workspace = await openWorkspace('2026-03-05T07:40:00Z');
-      const { tasks, engine, stores, source, clock } = workspace.container;
+      const { tasks, engine, stores, source, clock, committer } = workspace.container;
+      committer.commit(workspace.coordinator, 'a fourth status', (writer) =>
+        writer.insert('status', { name: 'Waits', phase: 'stuck on others', position: 3 })
+      );
       const ids = Array.from(
         { length: TASKS },
         () => tasks.add(workspace.coordinator, { ...input, ownerId: workspace.people.Ines! }).result
@@ -168,7 +201,8 @@ it('is the fresh one, whatever has happened', async () => {
       const live = source.liveRules().map(({ facts }) => facts);
       const window = { now: clock.now(), from: clock.now(), until: clock.now() + 60 * 24 * HOUR_MS };
       const answer = (facts: Facts) => [...forecast(facts, live, stores.tasks.facts(), window).notices];
-      expect(answer(source.facts)).toEqual(answer(compileFacts(source.input())));
+      const details = (id: number) => stores.taskDetails.of(id) ?? NO_DETAILS;
+      expect(answer(source.facts)).toEqual(answer(compileFacts(source.input(), details)));
       await workspace.close();
     }),
     { numRuns: Number(process.env.PLAN_RUNS ?? 40), seed: Number(process.env.PLAN_SEED ?? 20260305) }

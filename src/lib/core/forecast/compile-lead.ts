@@ -49,7 +49,14 @@ export interface RungPlace {
 }
 
 /** Anchors that stand for a date that can be over. */
-const ANNOUNCED: readonly LeadAnchor[] = ['due', 'start', 'review date', 'own date', 'promise date', 'ladder'];
+const ANNOUNCED: readonly LeadAnchor[] = [
+  'due',
+  'start',
+  'review date',
+  'own date',
+  'promise date',
+  'ladder'
+];
 
 const AT_ONCE: LeadTiming = { n: 0, unit: 'minute', closedDay: 'as-is', minute: null };
 
@@ -95,7 +102,11 @@ export function joinLadder(leads: readonly CompiledLead[], awayStops: boolean): 
     const { instead = [], time } = rung.lead as OffsetLead;
     rung.rung = {
       number: i + 1,
-      instead: instead.map(({ only, n, unit }) => ({ only, tags: foldedTags(only), timing: rungTiming(n, unit, time) })),
+      instead: instead.map(({ only, n, unit }) => ({
+        only,
+        tags: foldedTags(only),
+        timing: rungTiming(n, unit, time)
+      })),
       ladder,
       awayStops
     };

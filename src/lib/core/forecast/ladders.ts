@@ -26,7 +26,8 @@ export class Ladders {
   /** Which rung a lead is for a task, from 1: rungs that do not hold for it are not counted; 0 for what is no rung. */
   numberOf(lead: CompiledLead, task: TaskFacts): number {
     if (!lead.rung) return 0;
-    return lead.rung.ladder.filter((one) => one.order <= lead.order && this.#planner.leadHolds(one, task)).length;
+    return lead.rung.ladder.filter((one) => one.order <= lead.order && this.#planner.leadHolds(one, task))
+      .length;
   }
 
   /** The clock of a ladder for a task; null where that can never be late. */
@@ -42,7 +43,9 @@ export class Ladders {
     ];
     const [startsAt, startsBy] = starts.reduce((latest, one) => (one[0] > latest[0] ? one : latest));
     // What was said before it came to this owner was said by another.
-    const { pauses, wakes } = acknowledgedPauses(acknowledgements.filter(({ at, until }) => at >= startsAt || until > startsAt));
+    const { pauses, wakes } = acknowledgedPauses(
+      task.ownerId === null ? acknowledgements : acknowledgements.filter(({ at }) => at >= assignedAt)
+    );
     const zone = this.#planner.ownerZone(task);
     return {
       startsAt,

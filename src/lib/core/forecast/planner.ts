@@ -283,7 +283,14 @@ export class Planner {
   ): Readonly<RingInstant> {
     const timing = this.ladders.timing(lead, task);
     if (timing.n < 0) return this.#counted(lead, timing, task, recipient, trace, k);
-    const ring = this.ladders.ring(lead, task, this.#ringZone(lead, recipient), this.#ringZone(lead, null), k, trace);
+    const ring = this.ladders.ring(
+      lead,
+      task,
+      this.#ringZone(lead, recipient),
+      this.#ringZone(lead, null),
+      k,
+      trace
+    );
     return Object.assign(this.#out, ring ?? { instant: NaN });
   }
 
@@ -351,7 +358,8 @@ export class Planner {
   }
 
   #happened(
-    anchor: 'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered' | 'acknowledged',
+    anchor:
+      'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered' | 'acknowledged',
     task: TaskFacts
   ): InstantMs | null {
     const details = this.facts.detailsOf(task.id);

@@ -58,7 +58,12 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
 }
 
 /** What a change of a task makes of the clock of its ladders: it starts again with another owner or date, and stands still in some phases. */
-export function ladderAfter(before: TaskFacts, after: TaskFacts, details: TaskDetails, at: InstantMs): TaskDetails {
+export function ladderAfter(
+  before: TaskFacts,
+  after: TaskFacts,
+  details: TaskDetails,
+  at: InstantMs
+): TaskDetails {
   const moved = before.due?.day !== after.due?.day;
   return {
     ...details,

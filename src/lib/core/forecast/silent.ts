@@ -19,7 +19,11 @@ export function silentTasks(
   return groups;
 }
 
-const ANCHOR_NAMES: Readonly<Record<string, string>> = { 'remind on': 'reminder', ladder: 'due', 'promise date': 'promised' };
+const ANCHOR_NAMES: Readonly<Record<string, string>> = {
+  'remind on': 'reminder',
+  ladder: 'due',
+  'promise date': 'promised'
+};
 
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
   const anchors = new Set(rule.planned.map(({ anchor }) => anchor));
@@ -27,9 +31,7 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
   // What rings by a schedule, an event or by hand needs no date.
   if (!only || rule.planned.length < rule.leads.length) return null;
   if (!rule.planned.some((lead) => planner.anchor(lead, task)))
-    return anchors.size > 1 || only === 'own date'
-      ? 'no date'
-      : `no ${ANCHOR_NAMES[only] ?? only} date`;
+    return anchors.size > 1 || only === 'own date' ? 'no date' : `no ${ANCHOR_NAMES[only] ?? only} date`;
   const { leading } = rule.program;
   if (leading.length === 0) return null;
   const told = planner.audience(rule, task);

@@ -92,7 +92,11 @@ function wokenAt(
   return woken.get(`${asked.number}/${k}`) ?? null;
 }
 
-function traceStart({ startsAt, startsBy }: LadderClock, { zone }: RungWall, trace: NonNullable<Trace>): void {
+function traceStart(
+  { startsAt, startsBy }: LadderClock,
+  { zone }: RungWall,
+  trace: NonNullable<Trace>
+): void {
   trace.push({ code: 'ladder-start', params: { by: startsBy, at: formatZoned(startsAt, zone) } });
 }
 
@@ -106,7 +110,11 @@ function traceRung(
 ): void {
   for (const { from, until, why } of pauses) {
     if (until <= startsAt || from >= (Number.isNaN(instant) ? Infinity : instant)) continue;
-    const params = { why, from: formatZoned(from, zone), until: until === Infinity ? '' : formatZoned(until, zone) };
+    const params = {
+      why,
+      from: formatZoned(from, zone),
+      until: until === Infinity ? '' : formatZoned(until, zone)
+    };
     trace.push({ code: 'ladder-pause', params });
   }
   if (Number.isNaN(instant)) return;

@@ -118,7 +118,10 @@ function checkLadder(leads: readonly Lead[], known: Known): void {
       need(RUNG_UNITS.includes(timing.unit), new CodedError('rule-rung-unit'));
       checkLead({ ...timing, closedDay: 'as-is', minute: isDayLevel(timing.unit) ? minute : null });
     }
-    gone(instead.every(({ only }) => only.groups.every(known.group)), 'a group');
+    gone(
+      instead.every(({ only }) => only.groups.every(known.group)),
+      'a group'
+    );
     need(!repeat || i === rungs.length - 1, new CodedError('rule-rung-repeat', { rung: i + 1 }));
     need(!repeat || RUNG_UNITS.includes(repeat.unit), new CodedError('rule-rung-unit'));
   });

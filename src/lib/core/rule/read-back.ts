@@ -92,7 +92,8 @@ export function readBack(definition: RuleDefinition, names: Names): string {
     leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
   const steps = definition.steps.map((step) => stepWords(step, names));
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
-  const away = definition.awayStops && leads.some(isRung) ? '; its clock stands still while the owner is on leave' : '';
+  const away =
+    definition.awayStops && leads.some(isRung) ? '; its clock stands still while the owner is on leave' : '';
   return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${away}${stopWords(definition, names)}.`;
 }
 
@@ -271,7 +272,9 @@ function whoWords(recipient: Recipient, names: Names): string {
         ? 'the owner’s manager'
         : `the manager ${recipient.up} levels above the owner`;
     case 'above':
-      return recipient.up === 1 ? 'the next one above the owner' : `whoever stands ${recipient.up} levels above the owner`;
+      return recipient.up === 1
+        ? 'the next one above the owner'
+        : `whoever stands ${recipient.up} levels above the owner`;
     case 'creator':
       return 'whoever made it';
     case 'keeper':

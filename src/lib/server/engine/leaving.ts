@@ -155,7 +155,9 @@ export class Leaving {
     const lead = leadOf(rule, task, notice.leadId)!;
     const still = this.#source.planner.ladders.stillAt(lead, task, now);
     if (still)
-      return this.#unring(notice, 'no longer true', now, [{ code: 'ladder-still', params: { why: still.why } }]);
+      return this.#unring(notice, 'no longer true', now, [
+        { code: 'ladder-still', params: { why: still.why } }
+      ]);
     const most = this.#ringer.enough(
       { rule, lead, task, anchorValue: notice.anchorValue },
       notice.recipientId
