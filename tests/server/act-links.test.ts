@@ -252,7 +252,9 @@ describe('acknowledging late work', () => {
     expect(said()).toEqual(['2026-03-09 open']);
     // With another due date it is another matter.
     container.tasks.edit(workspace.coordinator, taskId, { dueDate: '2026-03-20' });
-    expect(() => again('2026-03-21')).toThrow('It is due on Fri 20 Mar, and that is later');
-    again('2026-03-20');
+    // Past the date it waits for a yes from above, until something else is said.
+    expect(again('2026-03-21').result.asked).toBe(true);
+    expect(again('2026-03-20').result.asked).toBe(false);
+    expect(said().slice(-2)).toEqual(['2026-03-21 refused', '2026-03-20 open']);
   });
 });

@@ -182,8 +182,8 @@ const TABLE = {
   'link-broken': 'This link is not whole, or was not made here. Open the message and press it again.',
   'task-finished': '“{name}” is finished: there is nothing left to promise.',
   'promise-past': 'That day has gone by. Choose today or a later one.',
-  'promise-after-due':
-    'It is due on {due}, and that is later: ask for another due date instead of promising past this one.',
+  'promise-answered': 'That promise has been answered, or its day has gone by.',
+  'promise-not-yours': 'Only somebody above the owner, or a coordinator, answers that.',
   'promise-twice': 'A promised date can be put off once, and that has been done.',
   'link-old': 'This link has become too old: it works for two weeks.',
   'link-used': 'This link has been used ({when}): it works once.',

@@ -40,6 +40,7 @@ import { PeopleService } from './service/people.ts';
 import { PeopleSheet } from './service/people-sheet.ts';
 import { SettingsService } from './service/settings.ts';
 import { PostRoom, type PostRoomAddresses } from './service/post-room.ts';
+import { Escalations } from './service/escalations.ts';
 import { Promises } from './service/promises.ts';
 import { ProjectService } from './service/projects.ts';
 import { QuietService } from './service/quiet.ts';
@@ -120,6 +121,7 @@ export interface Container {
   quiet: QuietService;
   handRings: HandRings;
   promises: Promises;
+  escalations: Escalations;
   actLinks: ActLinks;
   people: PeopleService;
   peopleSheet: PeopleSheet;
@@ -182,8 +184,7 @@ export function createContainer(options: ContainerOptions): Container {
   const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(work.tasks, work.taskActs);
   committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
-  engine.rush.attach((until) => forecasts.countByRule(until));
-  const { meters, returns } = watchOver(engine, outbox, stores, clock, onFault);
+  const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   engine.attach(new ChoreRunner(stores, work.taskActs, promises));
   const byRules = ruleServices({ db, stores, source, clock, engine }, committer, say, rules);
   return {
@@ -201,6 +202,7 @@ export function createContainer(options: ContainerOptions): Container {
     channels,
     ...byRules,
     promises,
+    escalations: new Escalations(stores, source, clock, promises),
     actLinks: new ActLinks(
       { db, stores, source, clock },
       work.tasks,
@@ -305,8 +307,10 @@ function watchOver(
   outbox: Outbox,
   stores: Stores,
   clock: WorkspaceClock,
+  forecasts: ForecastService,
   onFault: (error: unknown) => void
 ) {
+  engine.rush.attach((until) => forecasts.countByRule(until));
   const meters = new Meters(stores, clock, () => engine.nextInstant());
   engine.attachMeter((kind, ms) => meters.slice(kind, ms));
   outbox.attachMeter((channel, end) => meters.attempt(channel, end));

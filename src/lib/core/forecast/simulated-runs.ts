@@ -158,7 +158,7 @@ export class SimulatedRuns {
       this.#chain.changes++;
       if (now <= this.#simulation.until)
         result.acts.push({ at: now, ruleId: rule.id, taskId: state.task.id, stepId: step.id, act: act.act });
-      const change = this.#effect(rule, act, effect, state, actorId);
+      const change = this.#effect(rule, act, effect, state, actorId, once);
       if (change) own.push(change);
     }
     return own;
@@ -169,7 +169,8 @@ export class SimulatedRuns {
     act: Act,
     effect: Effect,
     state: SimulatedTask,
-    actorId: number | null
+    actorId: number | null,
+    once: string
   ): OwnChange | null {
     const simulation = this.#simulation;
     const { planner, now } = simulation;
@@ -179,6 +180,8 @@ export class SimulatedRuns {
       case 'new task': {
         const made = imagined(this.#nextId--, effect.task, now, planner.facts);
         const fresh = simulation.adopt(made.task, made.details, rule.id, 'created');
+        // What a step makes it does not make again of that.
+        fresh.once.add(once);
         simulation.result.imagined.push(made.task);
         this.#happened(
           [{ name: 'created', taskId: made.task.id, before: null, after: null }],

@@ -139,3 +139,14 @@ function afterDays(
   }
   return { instant: Number.isNaN(day) ? NaN : ceilToMinute(at(day)), originDay };
 }
+
+/** Working time in ms that has passed on the clock by an instant. */
+export function workedOn({ startsAt, calendar: { spans }, pauses }: LadderClock, at: InstantMs): number {
+  if (at <= startsAt) return 0;
+  let worked = spans.worked(startsAt, at);
+  for (const { from, until } of pauses) {
+    const [begins, ends] = [Math.max(from, startsAt), Math.min(until, at)];
+    if (ends > begins) worked -= spans.worked(begins, ends);
+  }
+  return worked;
+}

@@ -326,7 +326,7 @@ describe('pauses', () => {
 });
 
 describe('who stands above', () => {
-  const world = (people: PersonFacts[]) => ({ people: new Map(people.map((one) => [one.id, one])) }) as Facts;
+  const world = (people: PersonFacts[]) => ({ people: new Map(people.map((one) => [one.id, one])) });
 
   it('the next other person who is there, level by level', () => {
     const people = [

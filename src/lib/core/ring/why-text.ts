@@ -67,7 +67,8 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'after-owner': (p) => `The owner hears first, on ${longZoned(text(p.at))}; this waits for it.`,
   folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
   'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`,
-  'ladder-start': (p) => `The clock of the ladder starts ${LADDER_STARTS[text(p.by)]}: ${longZoned(text(p.at))}.`,
+  'ladder-start': (p) =>
+    `The clock of the ladder starts ${LADDER_STARTS[text(p.by)]}: ${longZoned(text(p.at))}.`,
   'ladder-pause': (p) =>
     `It stands still from ${longZoned(text(p.from))} ${p.until ? `until ${longZoned(text(p.until))}` : 'on'}: ${PAUSE_WORDS[text(p.why)]}.`,
   'ladder-rung': (p) =>

@@ -17,6 +17,7 @@ export const RULE_EVENTS = [
   'restored',
   'question unanswered',
   'acknowledged',
+  'promise asked',
   'promise broken',
   'project called off',
   'project closed'
@@ -41,6 +42,7 @@ export const EVENT_WORDS: Record<RuleEventName, string> = {
   restored: 'a task is brought back',
   'question unanswered': 'a question stays unanswered',
   acknowledged: 'somebody acknowledges',
+  'promise asked': 'a promise for later than the due date waits for a yes',
   'promise broken': 'a promised date goes by',
   'project called off': 'its project is called off',
   'project closed': 'its project is closed'

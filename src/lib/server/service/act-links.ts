@@ -17,7 +17,7 @@ import type { NoticeRecord } from '../store/notices.ts';
 import type { Task } from '../store/tasks.ts';
 import type { Actor } from './commit.ts';
 import type { HandRings } from './hand-rings.ts';
-import { nextWorkingDay, type Promises } from './promises.ts';
+import { nextWorkingDay, promiseWords, type Promises } from './promises.ts';
 import type { QuietService } from './quiet.ts';
 import { mayEdit, type TaskService } from './tasks.ts';
 
@@ -79,10 +79,7 @@ export class ActLinks {
       { words: 'Tomorrow', day: today + 1 },
       { words: 'Next working day', day: workday },
       { words: 'In a week', day: today + 7 }
-    ]
-      .filter(({ day }, i, all) => all.findIndex((one) => one.day === day) === i)
-      // What is not due yet is not promised for later than that.
-      .filter(({ day }) => act !== 'promise' || this.#isDue(task) || day <= parseDay(task.due!.date));
+    ].filter(({ day }, i, all) => all.findIndex((one) => one.day === day) === i);
     return {
       act,
       task: task.name,
@@ -152,10 +149,8 @@ export class ActLinks {
       }
       case 'promise': {
         const promised = value === '' ? null : value;
-        this.#promises.acknowledge(actor, task, reader, promised);
-        return promised === null
-          ? `That you have seen “${task.name}” was written down.`
-          : `“${task.name}” is promised for ${shortDay(parseDay(promised), today)}.`;
+        const { result } = this.#promises.acknowledge(actor, task, reader, promised);
+        return promiseWords(task.name, promised, today, result.asked);
       }
       case 'later': {
         const at = Number(value);
@@ -214,12 +209,6 @@ export class ActLinks {
       taskId: notice?.taskId ?? null,
       readerId: notice?.readerId ?? null
     };
-  }
-
-  #isDue(task: Task): boolean {
-    const facts = this.#stores.tasks.factsOf(task.id);
-    const dueAt = facts ? this.#source.planner.momentOf('due', facts) : null;
-    return dueAt === null || this.#clock.now() >= dueAt;
   }
 
   /** The message may be older than what its reader may do. */

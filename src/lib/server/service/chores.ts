@@ -33,7 +33,7 @@ export class ChorePlan implements ChoreKeeper {
     if (purge !== null) this.#stores.chores.set({ taskId: task.id, kind: 'purge', at: purge });
     const renew = this.#renewals.calendarInstant(task);
     if (renew !== null) this.#stores.chores.set({ taskId: task.id, kind: 'renew', at: renew });
-    const promise = this.#stores.promises.openOf(task.id);
+    const promise = this.#stores.promises.endingOf(task.id);
     if (promise) this.#stores.chores.set({ taskId: task.id, kind: 'promise', at: promise.untilAt });
   }
 }

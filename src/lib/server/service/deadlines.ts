@@ -8,6 +8,7 @@ import type { Moment } from '../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
 import type { TaskDetailView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
 
 /**
@@ -20,18 +21,9 @@ export function deadlineWords(
   facts: TaskFacts,
   now: number
 ): TaskDetailView['deadlines'] {
-  const statuses = app.stores.projects.statuses();
-  const place = (id: number) => statuses.findIndex((status) => status.id === id);
   const { zone, calendar } = app.source.planner.dateSource(facts);
   const { endOfDay } = app.source.facts.workspace;
-  const values = app.stores.fields.valuesOf(task.id);
-  return app.stores.fields.all().flatMap((field) => {
-    if (field.metByStatusId === null) return [];
-    const value = values.find(({ fieldId }) => fieldId === field.id)?.value;
-    const moment = value === undefined ? null : endOf(value);
-    if (!moment) return [];
-    // A status further on has met it too.
-    const met = place(task.statusId) >= place(field.metByStatusId);
+  return deadlinesOf(app.stores, task).map(({ name, moment, met }) => {
     const at = dueMoment(moment, zone, endOfDay, calendar);
     const overdue = !met && now >= at;
     const days = calendar.days.count(moment.day + 1, zone.dayOf(now) + 1);
@@ -40,7 +32,23 @@ export function deadlineWords(
       : overdue
         ? overdueWords(at, days, now, zone)
         : daysLeftWords(daysLeft(moment, at, now, zone));
-    return [{ field: field.name, words, overdue, met }];
+    return { field: name, words, overdue, met };
+  });
+}
+
+/** The deadlines of a task among the workspace's own fields, each with the date that it ends with. */
+export function deadlinesOf(stores: Stores, task: Task): { name: string; moment: Moment; met: boolean }[] {
+  const statuses = stores.projects.statuses();
+  const place = (id: number) => statuses.findIndex((status) => status.id === id);
+  const values = stores.fields.valuesOf(task.id);
+  return stores.fields.all().flatMap((field) => {
+    if (field.metByStatusId === null) return [];
+    const value = values.find(({ fieldId }) => fieldId === field.id)?.value;
+    const moment = value === undefined ? null : endOf(value);
+    // A status further on has met it too.
+    return moment
+      ? [{ name: field.name, moment, met: place(task.statusId) >= place(field.metByStatusId) }]
+      : [];
   });
 }
 

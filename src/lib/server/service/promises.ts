@@ -1,5 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
-import type { PersonFacts } from '../../core/forecast/facts.ts';
+import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
+import { peopleAbove, toldAbove } from '../../core/ladder/above.ts';
 import { isOpen } from '../../core/rule/model.ts';
 import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
@@ -9,6 +10,7 @@ import type { Stores } from '../store/all.ts';
 import type { PromiseRecord } from '../store/promises.ts';
 import type { Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import { deadlinesOf } from './deadlines.ts';
 
 /** A date that was promised can be put off once: a third is no promise any more. */
 const MOST_DATES = 2;
@@ -30,64 +32,131 @@ export class Promises {
   }
 
   /**
-   * Somebody has seen it and says by when it will be done.
+   * Somebody has seen it and says by when it will be done. For later than a due date that is still ahead, or a deadline that is not met, it
+   * waits for a yes from above its owner, where somebody stands there.
    * @param promised `YYYY-MM-DD`, kept until the end of that day where the date belongs; null until the end of their next working day
-   * @throws CodedError `task-finished`, `promise-past`, `promise-after-due` or `promise-twice`
+   * @returns whether it waits for a yes
+   * @throws CodedError `task-finished`, `promise-past` or `promise-twice`
    */
-  acknowledge(actor: Actor, task: Task, person: PersonFacts, promised: string | null): Committed<void> {
+  acknowledge(
+    actor: Actor,
+    task: Task,
+    person: PersonFacts,
+    promised: string | null
+  ): Committed<{ asked: boolean }> {
     const now = this.#clock.now();
     const facts = this.#stores.tasks.factsOf(task.id)!;
-    const { planner } = this.#source;
-    const { zone } = planner.dateSource(facts);
+    const { zone } = this.#source.planner.dateSource(facts);
     const today = person.zone.dayOf(now);
     if (!isOpen(task.phase)) throw new CodedError('task-finished', { name: task.name });
     const day = promised === null ? null : parseDay(promised);
-    if (day !== null) this.#check(task, day, today, planner.momentOf('due', facts), now);
+    if (day !== null) this.#check(task, day, today);
     const untilAt = day === null ? person.zone.endOfDay(nextWorkingDay(person, today)) : zone.endOfDay(day);
+    const asked =
+      day !== null && this.#isAfterDeadline(task, facts, day, now) && this.#needsYes(facts, person);
     const words = day === null ? 'seen' : `promised for ${shortDay(day, today)}`;
-    return this.#committer.commit(actor, `“${task.name}” acknowledged: ${words}`, (writer) => {
+    const title = `“${task.name}” acknowledged: ${words}${asked ? ', which waits for a yes' : ''}`;
+    return this.#committer.commit(actor, title, (writer) => {
       const { at } = writer.head;
-      const before = this.#stores.promises.openOf(task.id);
-      // Who says another date in time has not broken the first.
-      if (before) writer.update('promise', before.id, { state: 'over' });
+      for (const before of this.#stores.promises.of(task.id)) {
+        // Who says another date in time has not broken the first; what was asked before is asked no more.
+        if (before.state === 'asked' || (before.state === 'open' && !asked))
+          writer.update('promise', before.id, { state: before.state === 'asked' ? 'refused' : 'over' });
+      }
       writer.insert('promise', {
         ...{ task_id: task.id, person_id: person.id, round: task.round, due: task.due?.date ?? null },
-        ...{ made_at: at, promised: day === null ? null : formatDay(day), until_at: untilAt, state: 'open' }
+        ...{ made_at: at, promised: day === null ? null : formatDay(day), until_at: untilAt },
+        state: asked ? 'asked' : 'open'
       });
       writer.update('task', task.id, { touched_at: at });
+      return { asked };
     });
   }
 
-  /** A promise has come to its end: it was kept, or it is broken and rules hear of it. */
+  /**
+   * Says yes or no to a promise past the deadline.
+   * @throws CodedError `promise-answered` or `promise-not-yours`
+   */
+  answer(actor: Actor, promiseId: number, yes: boolean): Committed<void> {
+    const promise = this.#stores.promises.byId(promiseId);
+    const task = promise && this.#stores.tasks.byId(promise.taskId);
+    const facts = promise && this.#stores.tasks.factsOf(promise.taskId);
+    if (promise?.state !== 'asked' || !task || !facts) throw new CodedError('promise-answered');
+    if (actor.personId === null || !this.mayAnswer(facts, actor.personId))
+      throw new CodedError('promise-not-yours');
+    const title = `“${task.name}”: the promise for ${promise.promised!} was ${yes ? 'accepted' : 'refused'}`;
+    return this.#committer.commit(actor, title, (writer) => {
+      const { at } = writer.head;
+      const before = this.#stores.promises.openOf(task.id);
+      if (yes && before) writer.update('promise', before.id, { state: 'over' });
+      writer.update('promise', promiseId, {
+        ...{ state: yes ? 'open' : 'refused', answered_by: actor.personId, answered_at: at }
+      });
+    });
+  }
+
+  /** Whether somebody stands above a task's owner, or looks after everybody's work. */
+  mayAnswer(task: TaskFacts, personId: number): boolean {
+    const { facts } = this.#source;
+    if (facts.people.get(personId)?.coordinates) return true;
+    const owner = task.ownerId === null ? undefined : facts.people.get(task.ownerId);
+    return owner !== undefined && peopleAbove(owner, facts).some(({ id }) => id === personId);
+  }
+
+  /** A promise has come to its end: it was kept, or it is broken and rules hear of it; one that waited for a yes had none. */
   end(taskId: number): void {
-    const open = this.#stores.promises.openOf(taskId);
+    const ending = this.#stores.promises.endingOf(taskId);
     const task = this.#stores.tasks.byId(taskId);
-    if (!open || !task) return;
-    const state = endOf(open, task);
+    if (!ending || !task) return;
+    const state = endOf(ending, task);
     const words = state === 'broken' ? 'a promise was not kept' : `a promise is ${state}`;
     this.#committer.commit({ personId: null, source: 'rule' }, `“${task.name}”: ${words}`, (writer) => {
-      writer.update('promise', open.id, { state });
+      writer.update('promise', ending.id, { state });
     });
   }
 
-  #check(task: Task, day: Day, today: Day, dueAt: number | null, now: number): void {
+  /** Whether a day is past a due date that is still ahead, or past a deadline that is not met. */
+  #isAfterDeadline(task: Task, facts: TaskFacts, day: Day, now: number): boolean {
+    const dueAt = this.#source.planner.momentOf('due', facts);
+    const due = task.due && dueAt !== null && now < dueAt ? [parseDay(task.due.date)] : [];
+    const unmet = deadlinesOf(this.#stores, task).filter(({ met }) => !met);
+    return [...due, ...unmet.map(({ moment }) => moment.day)].some((last) => day > last);
+  }
+
+  /** Who stands above says yes by saying it; where nobody stands there, nobody is asked. */
+  #needsYes(task: TaskFacts, person: PersonFacts): boolean {
+    const { facts } = this.#source;
+    const owner = task.ownerId === null ? undefined : facts.people.get(task.ownerId);
+    return owner !== undefined && toldAbove(owner, 1, facts).length > 0 && !this.mayAnswer(task, person.id);
+  }
+
+  #check(task: Task, day: Day, today: Day): void {
     if (day < today) throw new CodedError('promise-past', {}, 'value');
-    // What is not due yet is given another due date, by whoever may; a promise does not move it.
-    if (task.due && dueAt !== null && now < dueAt && day > parseDay(task.due.date))
-      throw new CodedError('promise-after-due', { due: shortDay(parseDay(task.due.date), today) }, 'value');
     const dates = this.#stores.promises
       .of(task.id)
       .filter(
-        ({ promised, round, due }) =>
-          promised !== null && round === task.round && due === (task.due?.date ?? null)
+        ({ promised, round, due, state }) =>
+          promised !== null &&
+          state !== 'asked' &&
+          state !== 'refused' &&
+          round === task.round &&
+          due === (task.due?.date ?? null)
       );
     if (dates.length >= MOST_DATES) throw new CodedError('promise-twice', {}, 'value');
   }
 }
 
-function endOf({ promised }: PromiseRecord, { phase }: Task): PromiseRecord['state'] {
+function endOf({ promised, state }: PromiseRecord, { phase }: Task): PromiseRecord['state'] {
+  if (state === 'asked') return 'refused';
   if (!isOpen(phase)) return 'kept';
   return promised === null ? 'over' : 'broken';
+}
+
+/** What was said, in words, for whoever said it. */
+export function promiseWords(name: string, promised: string | null, today: Day, asked: boolean): string {
+  if (promised === null) return `That you have seen “${name}” was written down.`;
+  const said = `“${name}” is promised for ${shortDay(parseDay(promised), today)}`;
+  return asked ? `${said}. That is past its deadline, so it waits for a yes from above.` : `${said}.`;
 }
 
 /** The first day after today on which somebody works. */

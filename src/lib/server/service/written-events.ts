@@ -46,16 +46,24 @@ export function eventsOfWritten(
       } else if (one.kind === 'update') merge(changes, taskId, changeOf(one, phases));
     } else if (one.table === 'comment' && one.kind === 'insert') add('commented', taskId);
     else if (one.table === 'time_entry' && one.kind === 'insert') add('time logged', taskId);
-    else if (one.table === 'promise' && one.kind === 'insert') add('acknowledged', taskId);
-    else if (one.table === 'promise' && one.kind === 'update' && one.row.state === 'broken')
-      add('promise broken', taskId);
-    else if (one.table === 'field_value') merge(changes, taskId, ownFieldOf(one));
+    else if (one.table === 'promise') {
+      const event = promiseEvent(one);
+      if (event) add(event, taskId);
+    } else if (one.table === 'field_value') merge(changes, taskId, ownFieldOf(one));
     else if (one.table === 'task_tag')
       merge(changes, taskId, { before: { tags: '' }, after: { tags: String(one.row.name) } });
   }
   for (const [taskId, change] of changes) events.push(...eventsOfChange(taskId, change));
   events.push(...subtaskEvents(written, phases));
   return { events: events.filter(({ taskId }) => taskId > 0), tasks: tasks.size };
+}
+
+/** What is said counts once it needs no yes, or has it. */
+function promiseEvent({ kind, row, before }: Written): RuleEvent['name'] | null {
+  if (kind === 'insert') return row.state === 'asked' ? 'promise asked' : 'acknowledged';
+  if (kind !== 'update' || row.state === before?.state) return null;
+  if (row.state === 'open' && before?.state === 'asked') return 'acknowledged';
+  return row.state === 'broken' ? 'promise broken' : null;
 }
 
 function changeOf({ columns, row, before }: Written, phases: ReadonlyMap<number, Phase>): OwnChange {

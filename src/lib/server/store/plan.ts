@@ -59,6 +59,7 @@ export class PlanStore {
   readonly #ringsBetween;
   readonly #anyStale;
   readonly #all;
+  readonly #ofTask;
   readonly #nextOf;
   readonly #tasksBy;
   readonly #schedules;
@@ -126,6 +127,9 @@ export class PlanStore {
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
     );
+    this.#ofTask = db.prepare<[number], PlanRow>(
+      `SELECT ${columns} FROM plan p WHERE p.task_id = ? ORDER BY coalesce(p.brought_from, p.ring_at), p.rule_id, p.lead_order`
+    );
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
@@ -181,6 +185,11 @@ export class PlanStore {
 
   drop(row: PlanRow): void {
     this.#drop.run(row);
+  }
+
+  /** What is planned for one task, the nearest ring first. */
+  ofTask(taskId: number): PlanRow[] {
+    return this.#ofTask.all(taskId);
   }
 
   all(): PlanRow[] {

@@ -13,18 +13,24 @@ export interface PromiseRecord {
   promised: string | null;
   /** Until when nobody asks again. */
   untilAt: number;
-  state: 'open' | 'over' | 'kept' | 'broken';
+  /** `asked`: it waits for a yes from above, and stops nothing before. */
+  state: 'asked' | 'refused' | 'open' | 'over' | 'kept' | 'broken';
+  answeredBy: number | null;
+  answeredAt: number | null;
 }
 
 /** Acknowledgements of tasks, with the dates that were promised. */
 export class PromiseStore {
   readonly #of;
+  readonly #byId;
+  readonly #asked;
 
   constructor(db: Db) {
-    this.#of = db.prepare<[number], PromiseRecord>(
-      `SELECT id, task_id AS taskId, person_id AS personId, round, due, made_at AS madeAt, promised, until_at AS untilAt, state
-       FROM promise WHERE task_id = ? ORDER BY id`
-    );
+    const select = `SELECT id, task_id AS taskId, person_id AS personId, round, due, made_at AS madeAt, promised, until_at AS untilAt,
+      state, answered_by AS answeredBy, answered_at AS answeredAt FROM promise`;
+    this.#of = db.prepare<[number], PromiseRecord>(`${select} WHERE task_id = ? ORDER BY id`);
+    this.#byId = db.prepare<[number], PromiseRecord>(`${select} WHERE id = ?`);
+    this.#asked = db.prepare<[], PromiseRecord>(`${select} WHERE state = 'asked' ORDER BY id`);
   }
 
   /** Those of a task, the oldest first. */
@@ -32,8 +38,23 @@ export class PromiseStore {
     return this.#of.all(taskId);
   }
 
-  /** The one that has not ended; null without one. */
+  byId(id: number): PromiseRecord | null {
+    return this.#byId.get(id) ?? null;
+  }
+
+  /** Those that wait for a yes, the oldest first. */
+  asked(): PromiseRecord[] {
+    return this.#asked.all();
+  }
+
+  /** The one that holds and has not ended; null without one. */
   openOf(taskId: number): PromiseRecord | null {
     return this.of(taskId).find(({ state }) => state === 'open') ?? null;
+  }
+
+  /** The one that comes to its end next, whether it holds or waits for a yes; null without one. */
+  endingOf(taskId: number): PromiseRecord | null {
+    const ending = this.of(taskId).filter(({ state }) => state === 'open' || state === 'asked');
+    return ending.sort((a, b) => a.untilAt - b.untilAt)[0] ?? null;
   }
 }

@@ -161,9 +161,12 @@ export class RunStore {
     this.#answer = db.prepare<[string, number, number | null, number]>(
       'UPDATE question SET answer = ?, answered_at = ?, answered_by = ? WHERE id = ? AND answer IS NULL'
     );
-    this.#once = db.prepare<[number, string, number, number], { id: number; madeTaskId: number | null }>(
-      `SELECT id, made_task_id AS madeTaskId FROM rule_once
-       WHERE rule_id = ? AND step_id = ? AND task_id = ? AND round = ?`
+    this.#once = db.prepare<
+      [{ ruleId: number; stepId: string; taskId: number; round: number }],
+      { id: number; madeTaskId: number | null }
+    >(
+      `SELECT id, made_task_id AS madeTaskId FROM rule_once WHERE rule_id = @ruleId AND step_id = @stepId
+       AND ((task_id = @taskId AND round = @round) OR made_task_id = @taskId)`
     );
     this.#hurry = db.prepare<[number, number]>(
       `UPDATE run SET next_at = min(next_at, ?) WHERE id = ? AND state = 'asking'`
@@ -295,14 +298,14 @@ export class RunStore {
     return this.#answer.run(answer, at, by, id).changes === 1;
   }
 
-  /** The mark that a step has done for a task in its round what is done once; null when it has not. */
+  /** The mark that a step has done for a task in its round what is done once, or has made that task itself; null when it has not. */
   once(
     ruleId: number,
     stepId: string,
     taskId: number,
     round: number
   ): { id: number; madeTaskId: number | null } | null {
-    return this.#once.get(ruleId, stepId, taskId, round) ?? null;
+    return this.#once.get({ ruleId, stepId, taskId, round }) ?? null;
   }
 
   /** A run that waits for an answer has it: it goes on now. */

@@ -112,10 +112,10 @@ export class TaskDetailStore {
     this.#spansOf = db.prepare<[number], SpanRow>(
       `${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`
     );
-    const said = `SELECT p.task_id AS taskId, p.made_at AS at, p.until_at AS until, p.person_id AS personId, p.promised
+    const said = `SELECT p.task_id AS taskId, coalesce(p.answered_at, p.made_at) AS at, p.until_at AS until, p.person_id AS personId, p.promised
       FROM promise p JOIN task t ON t.id = p.task_id WHERE ${SAID}`;
-    this.#said = db.prepare<[], SaidRow>(`${said} ORDER BY p.task_id, p.made_at, p.id`);
-    this.#saidOf = db.prepare<[number], SaidRow>(`${said} AND p.task_id = ? ORDER BY p.made_at, p.id`);
+    this.#said = db.prepare<[], SaidRow>(`${said} ORDER BY p.task_id, at, p.id`);
+    this.#saidOf = db.prepare<[number], SaidRow>(`${said} AND p.task_id = ? ORDER BY at, p.id`);
     const contact = 'SELECT task_id AS taskId, contact_id AS contactId FROM contact_link WHERE task_id';
     this.#contacts = db.prepare<[], { taskId: number; contactId: number }>(`${contact} IS NOT NULL`);
     this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(

@@ -23,3 +23,6 @@ DROP TABLE promise;
 ALTER TABLE promise_now RENAME TO promise;
 CREATE INDEX promise_task ON promise (task_id, id);
 CREATE INDEX promise_asked ON promise (id) WHERE state = 'asked';
+
+-- What a rule has made is not made again of that.
+CREATE INDEX rule_once_made ON rule_once (made_task_id) WHERE made_task_id IS NOT NULL;

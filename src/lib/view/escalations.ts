@@ -1,0 +1,61 @@
+import type { TwoTimes } from './models.ts';
+
+/** A task on a ladder, as whoever looks sees it. */
+export interface EscalationRow {
+  taskId: number;
+  task: string;
+  project: string | null;
+  /** Null without an owner. */
+  owner: string | null;
+  /** Who hears next above the owner; null where nobody stands there. */
+  above: string | null;
+  ruleId: number;
+  rule: string;
+  /** The rung that rang last on the present clock, and of how many; null before the first. */
+  rung: { number: number; of: number; at: string } | null;
+  /** Since when, or how late it is. */
+  since: string;
+  /** Working time on the clock of the ladder: “9 working hours”. */
+  onClock: string;
+  /** What the clock started by, where that is not the due moment. */
+  startedBy: string | null;
+  /** The next ring of the ladder, and whom it tells; null where none is to come. */
+  next: { time: TwoTimes; rung: number; who: string[] } | null;
+  /** Why the clock stands still, and until when where that is known. */
+  still: { why: string; until: string | null } | null;
+  /** By whom it was promised, and for when. */
+  promised: { who: string; day: string } | null;
+  mayAcknowledge: boolean;
+}
+
+/** A promise past its deadline that waits for a yes. */
+export interface AskedPromise {
+  id: number;
+  taskId: number;
+  task: string;
+  who: string;
+  promised: string;
+  due: string;
+  mayAnswer: boolean;
+}
+
+export interface EscalationsView {
+  rows: EscalationRow[];
+  /** Of all pages. */
+  total: number;
+  pages: number;
+  asked: AskedPromise[];
+  /** Managers who stand above each other, by name. */
+  circles: string[][];
+  /** Tasks whose owner has nobody above. */
+  nobodyAbove: number;
+  /** Rules that are on and have a ladder. */
+  rules: { id: number; name: string }[];
+}
+
+/** What of a task is said on its own page about promises. */
+export interface TaskPromises {
+  /** It can be acknowledged now: open work that is due or late. */
+  offered: boolean;
+  lines: { id: number; words: string; state: string; mayAnswer: boolean }[];
+}

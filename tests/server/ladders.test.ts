@@ -1,0 +1,282 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import {
+  blankDefinition,
+  blankTell,
+  type Lead,
+  type RuleDefinition,
+  type Tell
+} from '../../src/lib/core/rule/model.ts';
+import {
+  lead,
+  openWorkspace,
+  received,
+  ruleOn,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
+
+/**
+ * Ladders in the engine. Meera, in Kochi, works Monday to Saturday 09:00 to 18:00 (03:30Z to 12:30Z); Ines, in Lisbon, stands above her and
+ * looks after everybody's work. Due Thu 5 March 2026, which ends on Thu 18:30Z there. Rungs at 0, 4 and 8 working hours: Fri 09:00, 13:00 and
+ * 17:00 in Kochi, so 03:30Z, 07:30Z and 11:30Z.
+ */
+let workspace: TestWorkspace;
+let taskId: number;
+
+const rung = (n: number, patch: Partial<Lead> = {}): Lead =>
+  ({ ...lead(n, 'workhour', { anchor: 'ladder' }), id: `rung-${n}`, ...patch }) as Lead;
+const tell = (id: string, patch: Partial<Tell>): Tell => ({
+  ...{ ...blankTell(id), gather: 'per task', reach: 'any time' },
+  ...patch
+});
+
+/** The owner at every rung, whoever stands above from the second on, those above them at the third, with a follow-up. */
+function ladder(patch: Partial<RuleDefinition> = {}): RuleDefinition {
+  const blank = blankDefinition();
+  return {
+    ...blank,
+    leads: [rung(0), rung(4), rung(8)],
+    steps: [
+      tell('owner', { to: [{ who: 'owner' }], subject: 'Yours: ‹task› is ‹how late›' }),
+      tell('above', {
+        to: [{ who: 'above', up: 1 }],
+        leads: ['rung-4', 'rung-8'],
+        subject: 'Your people’s: ‹task› is ‹how late›'
+      }),
+      {
+        ...{ id: 'chase', kind: 'do', name: '', description: '', leads: ['rung-8'], ask: null },
+        acts: [
+          {
+            ...{ act: 'follow-up', name: 'Talk about ‹task›', description: '', owner: { who: 'manager' } },
+            ...{ due: { from: 'today', n: 1, unit: 'workday' }, time: null, priority: null }
+          }
+        ]
+      }
+    ],
+    ...patch
+  } as RuleDefinition;
+}
+
+beforeEach(async () => {
+  workspace = await openWorkspace('2026-03-05T08:00:00Z');
+  workspace.container.digests.turn(workspace.coordinator, 1, 'off');
+  workspace.container.committer.commit(workspace.coordinator, 'a fourth status', (writer) =>
+    writer.insert('status', { name: 'Waits', phase: 'stuck on others', position: 3 })
+  );
+  taskId = workspace.container.tasks.add(
+    workspace.coordinator,
+    taskInput({ name: 'Renew it', ownerId: workspace.people.Meera!, dueDate: '2026-03-05' })
+  ).result;
+});
+afterEach(() => workspace.close());
+
+const move = async (iso: string) => {
+  await workspace.container.engine.moveClock(Date.parse(iso));
+  await workspace.container.outbox.drain();
+};
+/** What was received so far: when, by whom, in which words. */
+const told = async () =>
+  (await received(workspace))
+    .map(
+      ({ date, to, subject }) =>
+        `${new Date(date).toISOString().slice(5, 16)} ${to[0]!.split('@')[0]}: ${subject}`
+    )
+    .sort();
+const edit = (patch: Parameters<TestWorkspace['container']['tasks']['edit']>[2]) =>
+  workspace.container.tasks.edit(workspace.coordinator, taskId, patch);
+const promise = (promised: string | null, name = 'Meera') => {
+  const { promises, stores, source } = workspace.container;
+  const id = workspace.people[name]!;
+  const actor = { personId: id, source: 'person' as const };
+  return promises.acknowledge(actor, stores.tasks.byId(taskId)!, source.facts.people.get(id)!, promised);
+};
+
+describe('a late task', () => {
+  it('climbs rung by rung, is acknowledged, pauses, breaks its promise, climbs, and falls silent when it is finished', async () => {
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T08:00:00Z');
+    expect(await told()).toEqual(
+      [
+        '03-06T03:30 meera: Yours: Renew it is overdue since Thursday',
+        '03-06T07:30 ines: Your people’s: Renew it is overdue since Thursday',
+        '03-06T07:30 meera: Yours: Renew it is overdue since Thursday'
+      ].map((line) => line.replace('overdue since Thursday', '1 working day late'))
+    );
+    // Fri 13:30 in Kochi: seen, and promised for Saturday. The third rung, at 17:00, does not come.
+    promise('2026-03-07');
+    await move('2026-03-07T18:00:00Z');
+    expect(await told()).toHaveLength(3);
+    // Saturday has ended and nothing was done: on Monday the next rung comes when Meera's day opens.
+    await move('2026-03-09T04:00:00Z');
+    expect((await told()).slice(3)).toEqual([
+      '03-09T03:30 ines: Your people’s: Renew it is 3 working days late',
+      '03-09T03:30 meera: Yours: Renew it is 3 working days late'
+    ]);
+    edit({ statusId: 3 });
+    await move('2026-03-20T12:00:00Z');
+    expect((await told()).filter((line) => / Renew it/.test(line) && !/Talk about/.test(line))).toHaveLength(5);
+  });
+
+  it('makes its follow-up once, whatever becomes of the task', async () => {
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T12:00:00Z');
+    edit({ ownerId: workspace.people.Salim! });
+    await move('2026-03-12T12:00:00Z');
+    const names = workspace.container.stores.tasks.facts().map(({ name }) => name);
+    expect(names.filter((name) => name.startsWith('Talk about'))).toEqual(['Talk about Renew it']);
+  });
+
+  it('starts again at the first rung for a new owner; whoever stands above is told again only higher up', async () => {
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T08:00:00Z');
+    // Fri 08:00Z: it comes to Salim in Muscat, whose week ended on Thursday. He works from Sunday 08:00 (04:00Z).
+    edit({ ownerId: workspace.people.Salim! });
+    await move('2026-03-08T13:00:00Z');
+    expect((await told()).slice(3)).toEqual([
+      '03-08T04:00 salim: Yours: Renew it is 1 working day late',
+      '03-08T08:00 salim: Yours: Renew it is 1 working day late',
+      '03-08T12:00 ines: Your people’s: Renew it is 1 working day late',
+      '03-08T12:00 salim: Yours: Renew it is 1 working day late'
+    ]);
+  });
+
+  it('goes on where it stood when it is reopened, or others are done with it', async () => {
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T05:30:00Z');
+    edit({ statusId: 4 });
+    await move('2026-03-09T05:00:00Z');
+    expect(await told()).toHaveLength(1);
+    // Two hours were over; the second rung comes two hours after Mon 10:30 in Kochi.
+    edit({ statusId: 2 });
+    await move('2026-03-09T08:00:00Z');
+    expect((await told()).slice(1).map((line) => line.slice(0, 11))).toEqual(['03-09T07:00', '03-09T07:00']);
+    edit({ statusId: 3 });
+    await move('2026-03-10T08:00:00Z');
+    edit({ statusId: 2 });
+    await move('2026-03-10T12:30:00Z');
+    expect((await told()).slice(3).map((line) => line.slice(0, 11))).toEqual(['03-10T11:00', '03-10T11:00']);
+  });
+
+  it('a rung that has rung stays rung when the priority changes; the next takes the new timing', async () => {
+    const pressing = { priorities: ['pressing' as const], tags: [], groups: [] };
+    const leads = [
+      rung(0),
+      rung(4, { instead: [{ only: pressing, n: 1, unit: 'workhour' }] } as Partial<Lead>),
+      rung(8, { instead: [{ only: pressing, n: 5, unit: 'workhour' }] } as Partial<Lead>)
+    ];
+    ruleOn(workspace, ladder({ leads }), 'Late work');
+    await move('2026-03-06T07:45:00Z');
+    edit({ priority: 'pressing' });
+    await move('2026-03-06T12:30:00Z');
+    expect((await told()).filter((line) => line.includes('meera')).map((line) => line.slice(0, 11))).toEqual([
+      '03-06T03:30',
+      '03-06T07:30',
+      '03-06T08:30'
+    ]);
+  });
+
+  it('what is on its way to somebody is withdrawn when it is acknowledged', async () => {
+    const reached = ladder();
+    (reached.steps[1] as Tell).reach = 'working hours';
+    ruleOn(workspace, reached, 'Late work');
+    // 07:30Z is 07:30 in Lisbon: held until 09:00 there.
+    await move('2026-03-06T08:00:00Z');
+    promise(null);
+    await move('2026-03-06T12:00:00Z');
+    expect((await told()).filter((line) => line.includes('ines'))).toEqual([]);
+    const [held] = workspace.container.stores.notices
+      .ofTask(taskId)
+      .filter(({ state }) => state === 'withdrawn');
+    expect(held?.reason).toBe('the ladder stands still');
+  });
+
+  it('born late it starts at the first rung', async () => {
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T05:00:00Z');
+    const { result } = workspace.container.tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Old one', ownerId: workspace.people.Meera!, dueDate: '2026-02-20' })
+    );
+    await move('2026-03-06T12:30:00Z');
+    const mine = workspace.container.stores.notices.ofTask(result).filter(({ state }) => state === 'sent');
+    expect(mine.map(({ ringAt }) => new Date(ringAt).toISOString().slice(5, 16))).toEqual([
+      '03-06T05:00',
+      '03-06T09:00',
+      '03-06T09:00'
+    ]);
+  });
+});
+
+describe('who is told above', () => {
+  it('in a circle of managers the next other person; for the one above all, nobody', async () => {
+    const { container, people } = workspace;
+    container.committer.commit({ personId: null, source: 'import' }, 'a circle', (writer) => {
+      writer.update('person', people.Meera!, { manager_id: people.Salim! });
+      writer.update('person', people.Salim!, { manager_id: people.Meera! });
+    });
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T08:00:00Z');
+    expect(
+      (await told()).filter((line) => line.includes('people’s')).map((line) => line.slice(12, 17))
+    ).toEqual(['salim']);
+    expect(container.escalations.view({}, viewer()).circles).toEqual([['Meera', 'Salim']]);
+    edit({ ownerId: people.Ines! });
+    container.committer.commit({ personId: null, source: 'import' }, 'alone', (writer) =>
+      writer.update('person', people.Ines!, { manager_id: null })
+    );
+    await move('2026-03-06T20:00:00Z');
+    expect((await told()).filter((line) => line.includes('people’s') && line.includes('ines'))).toEqual([]);
+    expect(container.escalations.view({}, viewer()).rows[0]).toMatchObject({ above: null });
+  });
+
+  it('somebody deactivated is passed over', async () => {
+    const { container, people } = workspace;
+    container.committer.commit({ personId: null, source: 'import' }, 'gone', (writer) => {
+      writer.update('person', people.Meera!, { manager_id: people.Salim! });
+      writer.update('person', people.Salim!, { active: 0 });
+    });
+    ruleOn(workspace, ladder(), 'Late work');
+    await move('2026-03-06T08:00:00Z');
+    expect(
+      (await told()).filter((line) => line.includes('people’s')).map((line) => line.slice(12, 16))
+    ).toEqual(['ines']);
+  });
+});
+
+const viewer = () => ({
+  personId: workspace.people.Ines!,
+  zone: workspace.container.source.facts.people.get(workspace.people.Ines!)!.zone
+});
+
+describe('a promise past the deadline', () => {
+  it('waits for a yes from above, and stops the ladder only with it', async () => {
+    const { container, people } = workspace;
+    ruleOn(workspace, ladder(), 'Late work');
+    expect(promise('2026-03-09').result.asked).toBe(true);
+    await move('2026-03-06T04:00:00Z');
+    expect(await told()).toHaveLength(1);
+    const { asked } = container.escalations.view({}, viewer());
+    expect(asked).toMatchObject([{ taskId, who: 'Meera', promised: 'Mon 9 Mar' }]);
+    const salim = { personId: people.Salim!, source: 'person' as const };
+    expect(() => container.promises.answer(salim, asked[0]!.id, true)).toThrow(
+      'Only somebody above the owner'
+    );
+    container.promises.answer(workspace.coordinator, asked[0]!.id, true);
+    await move('2026-03-09T12:00:00Z');
+    expect(await told()).toHaveLength(1);
+    expect(() => container.promises.answer(workspace.coordinator, asked[0]!.id, true)).toThrow(
+      'has been answered'
+    );
+    await move('2026-03-10T04:00:00Z');
+    expect(await told()).toHaveLength(3);
+  });
+
+  it('without an answer it is refused when its day is over; said by whoever stands above it needs none', async () => {
+    promise('2026-03-06');
+    await move('2026-03-07T00:00:00Z');
+    const states = () => workspace.container.stores.promises.of(taskId).map(({ state }) => state);
+    expect(states()).toEqual(['refused']);
+    edit({ dueDate: '2026-03-20' });
+    expect(promise('2026-03-25', 'Ines').result.asked).toBe(false);
+  });
+});
