@@ -41,7 +41,14 @@ export interface Telling {
 
 /** Goes on with the steps of a ring behind its leading Tells. */
 export interface RunStarter {
-  start(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number): void;
+  start(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    ringId: number,
+    now: number,
+    started: { originDay: number }
+  ): void;
 }
 
 /** Turns planned rings into notices. Everything here runs inside the tick's transaction. */
@@ -81,7 +88,8 @@ export class Ringer {
       // Nothing is changed long after its moment: what a run would have done while the server was down is left undone.
       const tooLate = this.#isTooLate(lead, task, row, now, null);
       if (tooLate || this.#stores.notices.hasRun(key)) return;
-      this.#runs.start(rule, lead, task, this.#stores.notices.ring(key, row.ringAt), now);
+      const ringId = this.#stores.notices.ring(key, row.ringAt);
+      this.#runs.start(rule, lead, task, ringId, now, { originDay: row.originDay });
       return;
     }
     this.#tellByLeading(rule, lead, task, recipient, row, now);

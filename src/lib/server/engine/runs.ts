@@ -46,6 +46,8 @@ interface Started {
   from?: number;
   /** Watch and Stop are not asked again: rung by hand on a task of one's choice. */
   regardless?: boolean;
+  /** The date before the closed-day rule, of a ring that has one; absent is the owner’s today. */
+  originDay?: number;
 }
 
 /**
@@ -81,6 +83,7 @@ export class Runs implements RunStarter {
   ): void {
     const { runs } = this.#stores;
     const { actorId = null, parentId = null, from = rule.facts.program.start, regardless = false } = started;
+    const originDay = started.originDay ?? this.#source.planner.ownerZone(task).dayOf(now);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, { actorId, parentId });
     if (this.#source.planner.isQuiet(rule.facts, task, now))
       return runs.end(run.id, 'stopped', 'hushed', now);
@@ -94,7 +97,7 @@ export class Runs implements RunStarter {
       );
       return;
     }
-    this.#chain.within(() => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, false), now);
+    this.#chain.within(() => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, originDay, false), now);
   }
 
   /** A run that waited goes on, if it is still true. */
@@ -114,7 +117,11 @@ export class Runs implements RunStarter {
       if (!planner.watches(rule, seen.task, now, details)) return stop('no longer in the Watch');
       if (planner.stopped(rule, seen.task, now, details)) return stop('stopped');
     }
-    this.#chain.within(() => this.#go(run, rule, lead, task, run.step, now, run.state === 'asking'), now);
+    const originDay = planner.ownerZone(task).dayOf(now);
+    this.#chain.within(
+      () => this.#go(run, rule, lead, task, run.step, now, originDay, run.state === 'asking'),
+      now
+    );
   }
 
   #go(
@@ -124,6 +131,7 @@ export class Runs implements RunStarter {
     begun: TaskFacts,
     from: number,
     now: number,
+    originDay: number,
     answered: boolean
   ): void {
     const { runs, tasks } = this.#stores;
@@ -136,7 +144,7 @@ export class Runs implements RunStarter {
     let isAnswer = answered;
     const standing = advance(rule.program, from, {
       leadId: run.leadId,
-      tell: (tell) => this.#tell(run, rule, lead, tell, task, now),
+      tell: (tell) => this.#tell(run, rule, lead, tell, task, now, originDay),
       act: (step) => {
         if (step.ask && !isAnswer) {
           const until = this.#ask(run, rule, lead, step, task, now);
@@ -184,7 +192,8 @@ export class Runs implements RunStarter {
     lead: CompiledLead,
     tell: CompiledTell,
     task: TaskFacts,
-    now: number
+    now: number,
+    originDay: number
   ): void {
     const { planner } = this.#source;
     const told = planner.told(rule, tell, task, run.leadId, run.actorId);
@@ -199,7 +208,6 @@ export class Runs implements RunStarter {
         anchorValue
       };
       if (this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })) continue;
-      const originDay = planner.ownerZone(task).dayOf(now);
       this.#ringer.tell(
         { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: as },
         person
