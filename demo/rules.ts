@@ -10,6 +10,7 @@ import {
   type Step,
   type Tell
 } from '../src/lib/core/rule/model.ts';
+import { starters } from '../src/lib/core/rule/starters.ts';
 import type { DemoRule } from './scenario.ts';
 
 /** Rules of Tidewatch that ring, tell and act in every other way; they were turned on a week before the demo's moment. */
@@ -337,6 +338,22 @@ function byHand(): DemoRule[] {
   ];
 }
 
+/** What matters and is late climbs to whoever stands above. */
+function climbing(noticeTime: string): DemoRule[] {
+  const ladder = starters({ statusIn: () => null, today: '2026-01-05', noticeTime }).find(
+    ({ key }) => key === 'ladder'
+  )!;
+  const { definition } = ladder;
+  return [
+    {
+      name: 'Late and it matters: it climbs',
+      description:
+        'High and pressing work that is late: the owner, then whoever stands above, then those above them.',
+      definition: { ...definition, watch: { ...definition.watch, priorities: ['high', 'pressing'] } }
+    }
+  ];
+}
+
 /**
  * @param statuses the workspace's, in their order
  * @param planners the reader list of those who plan the week
@@ -346,6 +363,7 @@ export function furtherRules(statuses: readonly number[], planners: number): Dem
   const inGroup = (group: string, rules: readonly DemoRule[]) => rules.map((one) => ({ ...one, group }));
   return [
     ...inGroup('Dates', [...repeated(), ...scheduled(planners)]),
+    ...inGroup('Dates', climbing('09:00')),
     ...inGroup('News', onEvents()),
     ...inGroup('Dates', followedUp()),
     ...inGroup('Upkeep', [...stuckOnOthers(stuck), ...asking()]),

@@ -108,5 +108,5 @@ function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
   if (notice.unrung !== null) return 'unrung';
   if (notice.lateBell) return 'late bell';
   if (notice.leavesAt !== notice.ringAt) return 'held';
-  return kind === 'overdue' || kind === 'escalation' ? 'overdue' : 'reminder';
+  return kind === 'escalation' ? 'rung' : kind === 'overdue' ? 'overdue' : 'reminder';
 }

@@ -53,9 +53,14 @@ export interface EscalationsView {
   rules: { id: number; name: string }[];
 }
 
-/** What of a task is said on its own page about promises. */
-export interface TaskPromises {
+/** What stands of a task's ladders, and what was said of it. */
+export interface TaskSaid {
   /** It can be acknowledged now: open work that is due or late. */
   offered: boolean;
-  lines: { id: number; words: string; state: string; mayAnswer: boolean }[];
+  today: string;
+  /** What is offered first as a promised date. */
+  nextDay: string;
+  ladders: EscalationRow[];
+  /** The oldest first, each with what became of it. */
+  lines: { id: number; words: string; became: string; mayAnswer: boolean }[];
 }

@@ -21,7 +21,7 @@ export interface WhyLine {
 }
 
 /** How a bell is drawn; a word stands beside every shape. */
-export type BellKind = 'reminder' | 'overdue' | 'held' | 'late bell' | 'unrung';
+export type BellKind = 'reminder' | 'overdue' | 'rung' | 'held' | 'late bell' | 'unrung';
 
 /** One notice of the forecast. */
 export interface BellView {

@@ -1,3 +1,4 @@
+import type { TaskSaid } from './escalations.ts';
 import type { BellView } from './models.ts';
 import type { TaskFormView, TaskRowView } from './tasks.ts';
 
@@ -51,6 +52,7 @@ export interface TaskDetailView {
   rounds: { round: number; due: string | null; finished: string | null; skipped: string[] }[];
   record: RecordLineView[];
   quiet: QuietView;
+  said: TaskSaid;
 }
 
 /** What is asked about a task, what can be rung for it by hand, what waits, and what keeps it quiet. */

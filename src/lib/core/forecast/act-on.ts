@@ -1,3 +1,4 @@
+import { toldAbove } from '../ladder/above.ts';
 import type { ActOn } from '../rule/resolve-act.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
@@ -34,6 +35,8 @@ export function actOn(
     actorId,
     creatorId: details.createdBy,
     managerId: owner?.managerId ?? null,
+    // Whoever has nobody above keeps it with whoever keeps the rule.
+    aboveId: (owner && toldAbove(owner, 1, facts)[0]?.id) ?? rule.keeperId,
     members: project?.members ?? [],
     values: {
       task: task.name,

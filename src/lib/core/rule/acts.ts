@@ -10,7 +10,7 @@ export type DateExpression =
 
 /** Who a task goes to. */
 export type AssigneeChoice =
-  | { who: 'owner' | 'keeper' | 'actor' | 'creator' | 'manager' }
+  | { who: 'owner' | 'keeper' | 'actor' | 'creator' | 'manager' | 'above' }
   | { who: 'role'; role: string }
   | { who: 'person'; id: number };
 

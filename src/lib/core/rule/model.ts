@@ -369,7 +369,7 @@ export function offsetLead(id: string, n: number, unit: Unit, patch: Partial<Off
 }
 
 /** Whether a ring time is a rung of a ladder. */
-export function isRung(lead: Lead): lead is OffsetLead {
+export function isRung(lead: Lead): lead is OffsetLead & { anchor: 'ladder' } {
   return lead.kind === 'offset' && lead.anchor === 'ladder';
 }
 

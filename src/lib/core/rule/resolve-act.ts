@@ -31,6 +31,8 @@ export interface ActOn {
   actorId: number | null;
   creatorId: number | null;
   managerId: number | null;
+  /** The next one above the owner, else a coordinator, else the keeper. */
+  aboveId: number | null;
   /** Members of its project by role. */
   members: readonly { personId: number; role: string }[];
   /** Merge fields for names and comments. */
@@ -133,6 +135,8 @@ function assignee(choice: AssigneeChoice, on: ActOn): number | null {
       return on.actorId;
     case 'creator':
       return on.creatorId;
+    case 'above':
+      return on.aboveId;
     case 'manager':
       return on.managerId;
     case 'role':

@@ -71,6 +71,8 @@ function assigneeWords(choice: AssigneeChoice, names: Names): string {
       return 'whoever acted';
     case 'creator':
       return 'whoever made it';
+    case 'above':
+      return 'the next one above the owner';
     case 'manager':
       return 'the owner’s manager';
     case 'role':

@@ -27,6 +27,10 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   },
   '/(app)/bell': { read: 'work with tasks', acts: { POST: 'work with tasks' } },
   '/(app)/live': { read: 'work with tasks' },
+  '/(app)/escalations': {
+    read: 'work with tasks',
+    acts: { acknowledge: 'work with tasks', answer: 'work with tasks' }
+  },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)': {
     read: 'work with tasks',
@@ -55,6 +59,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       restore: 'work with tasks',
       hush: 'work with tasks',
       unhush: 'work with tasks',
+      acknowledge: 'work with tasks',
+      answerPromise: 'work with tasks',
       reminded: 'work with tasks',
       snooze: 'work with tasks',
       ring: 'work with tasks',

@@ -97,7 +97,10 @@ export class Runs implements RunStarter {
       );
       return;
     }
-    this.#chain.within(() => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, originDay, false), now);
+    this.#chain.within(
+      () => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, originDay, false),
+      now
+    );
   }
 
   /** A run that waited goes on, if it is still true. */

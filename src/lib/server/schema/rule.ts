@@ -224,7 +224,7 @@ const expression = Joi.alternatives(
   Joi.object({ none: Joi.valid(true).required() })
 );
 const assignee = Joi.alternatives(
-  Joi.object({ who: Joi.valid('owner', 'keeper', 'actor', 'creator', 'manager').required() }),
+  Joi.object({ who: Joi.valid('owner', 'keeper', 'actor', 'creator', 'manager', 'above').required() }),
   Joi.object({ who: Joi.valid('role').required(), role: Joi.string().max(100).required() }),
   Joi.object({ who: Joi.valid('person').required(), id: id.required() })
 );

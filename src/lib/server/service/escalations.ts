@@ -72,6 +72,12 @@ export class Escalations {
     };
   }
 
+  /** Where one task stands on each of its ladders. */
+  ofTask(task: TaskFacts, viewer: Viewer, sight: Sight): EscalationRow[] {
+    const now = this.#clock.now();
+    return this.#onLaddersOf(task, this.#ladders(), now).map((one) => this.#row(one, viewer, sight, now));
+  }
+
   /** How many tasks are on a ladder, and how many of them have nobody above their owner. */
   counts(): { onLadders: number; nobodyAbove: number } {
     const found = this.#onLadders(this.#ladders(), this.#clock.now());
@@ -88,19 +94,20 @@ export class Escalations {
   /** Tasks that are late and watched by a ladder, and those that a rung before the date has rung for; the worst first. */
   #onLadders(ladders: readonly LiveRule[], now: number): OnLadder[] {
     if (ladders.length === 0) return [];
-    const { planner } = this.#source;
-    const found: OnLadder[] = [];
-    for (const task of this.#source.whole.tasks()) {
-      if (!task.due || !canBeOverdue(task)) continue;
-      const dueAt = planner.momentOf('due', task)!;
-      for (const rule of ladders) {
-        if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) continue;
-        const lead = this.#lowest(planner, rule, task);
-        if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) continue;
-        found.push({ rule, lead, task, dueAt, workdays: planner.workingDaysOverdue(task, now) });
-      }
-    }
+    const found = this.#source.whole.tasks().flatMap((task) => this.#onLaddersOf(task, ladders, now));
     return found.sort((a, b) => b.workdays - a.workdays || a.dueAt - b.dueAt || a.task.id - b.task.id);
+  }
+
+  #onLaddersOf(task: TaskFacts, ladders: readonly LiveRule[], now: number): OnLadder[] {
+    if (!task.due || !canBeOverdue(task)) return [];
+    const { planner } = this.#source;
+    const dueAt = planner.momentOf('due', task)!;
+    return ladders.flatMap((rule): OnLadder[] => {
+      if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
+      const lead = this.#lowest(planner, rule, task);
+      if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) return [];
+      return [{ rule, lead, task, dueAt, workdays: planner.workingDaysOverdue(task, now) }];
+    });
   }
 
   /** The first rung that holds for a task. */

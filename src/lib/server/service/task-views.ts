@@ -13,6 +13,7 @@ import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
 import { appliesTo } from './rule-reasons.ts';
 import { quietOf } from './task-quiet.ts';
+import { saidOf } from './task-said.ts';
 import { recordOf } from './task-record.ts';
 import { momentText, taskRows } from './task-rows.ts';
 import { formOf } from './task-form.ts';
@@ -74,6 +75,7 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     ...talkOf(opened),
     ...tiesOf(opened),
     record: recordOf(app, task.id, zone, nowDay),
+    said: saidOf(app, opened.facts, viewer, sight, mayChange),
     quiet: quietOf(
       app,
       opened.facts,

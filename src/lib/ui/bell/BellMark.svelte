@@ -13,6 +13,9 @@
     <path d={bell} fill="var(--sheet)" stroke="var(--brass-ink)" stroke-width="1.1" />
   {:else if kind === 'overdue'}
     <path d={bell} fill="var(--brick)" stroke="var(--brick)" />
+  {:else if kind === 'rung'}
+    <path d={bell} transform="translate(-1.4 -1.6) scale(0.86)" fill="var(--brick)" />
+    <path d="M-5.6 5.4h4.6v-2.6h6.2" fill="none" stroke="var(--brick)" stroke-width="1.3" />
   {:else if kind === 'held'}
     <path
       d={bell}

@@ -8,6 +8,7 @@
   import Newspaper from '@lucide/svelte/icons/newspaper';
   import ScrollText from '@lucide/svelte/icons/scroll-text';
   import Send from '@lucide/svelte/icons/send';
+  import Steps from '@lucide/svelte/icons/chart-no-axes-column-increasing';
   import Users from '@lucide/svelte/icons/users';
   import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import type { Deed } from '$lib/core/access/deeds.ts';
@@ -22,6 +23,7 @@
     { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
     { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
     { group: 'Bells', href: '/digests', label: 'Digests', icon: Newspaper, deed: 'make rules' },
+    { group: 'Bells', href: '/escalations', label: 'Escalations', icon: Steps, deed: 'work with tasks' },
     { group: 'Record', href: '/outbox', label: 'Outbox', icon: Send, deed: 'watch the whole team' },
     { group: 'Record', href: '/journal', label: 'Journal', icon: ScrollText, deed: 'watch the whole team' },
     { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },

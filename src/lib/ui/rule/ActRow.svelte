@@ -39,6 +39,7 @@
   const assignees = $derived<Option<string>[]>([
     { value: 'owner', label: 'the task’s owner' },
     { value: 'manager', label: 'the owner’s manager' },
+    { value: 'above', label: 'the next one above the owner' },
     { value: 'keeper', label: 'the rule’s keeper' },
     { value: 'actor', label: 'whoever acted' },
     { value: 'creator', label: 'whoever made it' },

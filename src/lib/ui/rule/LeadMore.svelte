@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { PRIORITIES, type Lead, type LeadFilter } from '$lib/core/rule/model.ts';
+  import { PRIORITIES, isRung, type Lead, type LeadFilter } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
@@ -28,7 +28,11 @@
 
   const more = $derived.by((): Option<string>[] => {
     const all: (Option<string> & { when: boolean })[] = [
-      { value: 'repeat', label: 'rings again after it', when: lead.kind === 'offset' && !lead.repeat },
+      {
+        value: 'repeat',
+        label: 'rings again after it',
+        when: lead.kind === 'offset' && !lead.repeat && !isRung(lead)
+      },
       { value: 'priorities', label: 'only for some priorities', when: !shown('priorities') },
       {
         value: 'groups',
@@ -52,7 +56,7 @@
   }
 </script>
 
-{#if lead.kind === 'offset' && lead.repeat}
+{#if lead.kind === 'offset' && lead.repeat && !isRung(lead)}
   <TakeOut label="Ring once only" onclick={() => onchange({ ...lead, repeat: null })} />
 {/if}
 {#if shown('priorities')}

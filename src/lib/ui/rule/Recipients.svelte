@@ -21,6 +21,9 @@
     ['owner', 'the owner'],
     ['manager 1', 'the owner’s manager'],
     ['manager 2', 'two levels above the owner'],
+    ['above 1', 'the next one above the owner, else the coordinators'],
+    ['above 2', 'two above the owner, else the coordinators'],
+    ['above 3', 'three above the owner, else the coordinators'],
     ['members', 'the project’s members'],
     ['creator', 'whoever made it'],
     ['actor', 'whoever acted'],
@@ -44,7 +47,7 @@
   ]);
 
   function keyOf(one: Recipient): string {
-    if (one.who === 'manager') return `manager ${one.up}`;
+    if (one.who === 'manager' || one.who === 'above') return `${one.who} ${one.up}`;
     return 'id' in one ? `${one.who} ${one.id}` : one.who;
   }
   /** Somebody of the list, with what stood beside the one in whose place they come. */
@@ -54,7 +57,7 @@
       ...(before?.leads ? { leads: before.leads } : {})
     };
     const [who = '', id = ''] = key.split(' ');
-    if (who === 'manager') return { ...kept, who, up: Number(id) };
+    if (who === 'manager' || who === 'above') return { ...kept, who, up: Number(id) };
     if (who === 'members') return { ...kept, who, role: null };
     if (who === 'address') return { ...kept, who, address: '' };
     if (id !== '') return { ...kept, who: who as 'person', id: Number(id) };

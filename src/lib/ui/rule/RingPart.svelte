@@ -1,8 +1,10 @@
 <script lang="ts">
+  import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
   import {
     MOST_LEADS,
+    isRung,
     offsetLead,
     type Lead,
     type RuleDefinition,
@@ -16,6 +18,7 @@
   import Line from './Line.svelte';
   import OtherLeadRow from './OtherLeadRow.svelte';
   import Part from './Part.svelte';
+  import RungRow from './RungRow.svelte';
   import { newPartId, type RuleChoices } from './choices.ts';
 
   /** When a rule fires. */
@@ -30,12 +33,27 @@
   const leads = $derived(definition.leads);
   const zone = $derived<ZoneChoice>(leads[0]?.zone ?? { of: 'recipient' });
 
+  const rungs = $derived(leads.filter(isRung));
+
+  /** The next rung: as soon as it is late, and a working day of eight hours on from the one before. */
+  function nextRung(id: string): Lead {
+    const last = rungs.at(-1);
+    if (last?.repeat) replace(last.id, { ...last, repeat: null });
+    const unit = last?.unit ?? 'workhour';
+    const step = unit === 'workhour' ? 8 : unit === 'workminute' ? 480 : 1;
+    return offsetLead(id, last ? last.n + step : 0, unit, {
+      ...{ anchor: 'ladder', zone },
+      ...(isDayLevel(unit) ? { time: last?.time ?? choices.noticeTime } : {})
+    });
+  }
+
   const replace = (id: string, lead: Lead | null) =>
     (definition.leads = leads.flatMap((one) => (one.id === id ? (lead ? [lead] : []) : [one])));
 
-  function add(kind: Lead['kind']) {
+  function add(kind: keyof typeof KINDS) {
     const base = { id: newPartId(), on: true, only: null, zone };
-    const made: Record<Lead['kind'], () => Lead> = {
+    const made: Record<keyof typeof KINDS, () => Lead> = {
+      rung: () => nextRung(base.id),
       offset: () => offsetLead(base.id, -2, 'workday', { time: choices.noticeTime, zone }),
       schedule: () => ({
         ...base,
@@ -50,16 +68,18 @@
       event: () => ({ ...base, kind: 'event', event: 'finished', wide: false }),
       'by hand': () => ({ ...base, kind: 'by hand', caption: '' })
     };
-    definition.leads = [...leads, made[kind]()];
+    const lead = made[kind]();
+    definition.leads = [...definition.leads, lead];
   }
   const setZone = (next: ZoneChoice) => (definition.leads = leads.map((lead) => ({ ...lead, zone: next })));
 
-  const KINDS: Record<Lead['kind'], string> = {
+  const KINDS = {
     offset: 'before or after a date',
+    rung: 'on a rung of a ladder, as it is late',
     schedule: 'on a schedule',
     event: 'as soon as something happens',
     'by hand': 'by hand, at a button'
-  };
+  } as const;
   const LATE: Record<LateChoice, string> = {
     keep: 'rings all the same, marked as a late bell',
     forward: 'is brought forward to the last minute of reach before',
@@ -73,17 +93,25 @@
     workspace: 'the workspace’s',
     named: 'a named place’s'
   };
+  const AWAY = { runs: 'the ladder is climbed on', stops: 'its clock stands still' } as const;
   const ORDINALS = ['first', 'again'];
 </script>
 
 <Part title="Ring" {faults} count="{bells} bells in four weeks">
   {#each leads as lead, i (lead.id)}
     <Line
-      label={ORDINALS[i] ?? 'again'}
+      label={isRung(lead) ? `rung ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
       group="Ring time {i + 1}"
       out={{ label: 'Take this ring time out', onclick: () => replace(lead.id, null) }}
     >
-      {#if lead.kind === 'offset'}
+      {#if isRung(lead)}
+        <RungRow
+          {lead}
+          {choices}
+          isLast={lead === rungs.at(-1)}
+          onchange={(changed) => replace(lead.id, changed)}
+        />
+      {:else if lead.kind === 'offset'}
         <LeadRow
           {lead}
           {choices}
@@ -126,6 +154,17 @@
       {/if}
       <span class="quiet">working days by the owner’s calendar</span>
     </Line>
+    {#if rungs.length > 0}
+      <Line label="on leave">
+        <Pick
+          label="While the owner is on leave"
+          still
+          options={wordOptions(AWAY)}
+          value={definition.awayStops ? 'stops' : 'runs'}
+          onchange={(away) => (definition.awayStops = away === 'stops')}
+        />
+      </Line>
+    {/if}
     <Line label="if late">
       <Pick
         label="What would come too late for the date"

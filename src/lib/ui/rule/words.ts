@@ -41,6 +41,8 @@ const ANCHORS: readonly [LeadAnchor, string, string][] = [
   ['phase entered', 'day it came into its phase', 'coming into its phase'],
   ['closed', 'day it was closed', 'closing'],
   ['review date', 'review date', 'review date'],
+  ['acknowledged', 'day it was acknowledged', 'acknowledgement'],
+  ['promise date', 'promised date', 'end of the promised date'],
   ['own date', 'date of a field', 'date of a field'],
   ['earlier ring', 'earlier ring', 'earlier ring']
 ];

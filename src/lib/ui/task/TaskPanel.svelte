@@ -11,6 +11,7 @@
   import QuietPart from './QuietPart.svelte';
   import RemindersPart from './RemindersPart.svelte';
   import RulesPart from './RulesPart.svelte';
+  import SaidPart from './SaidPart.svelte';
   import SetAsidePart from './SetAsidePart.svelte';
   import SubtasksPart from './SubtasksPart.svelte';
   import TalkPart from './TalkPart.svelte';
@@ -199,6 +200,7 @@
       <BellTable bells={silent} caption="Notices that were not sent" showTask={false} bind:opened />
     </details>
   {/if}
+  <SaidPart {task} errors={part === 'said' ? errors : {}} {ondone} />
   <QuietPart {task} errors={part === 'quiet' ? errors : {}} {ondone} />
   <RemindersPart {task} errors={part === 'reminder' ? errors : {}} {ondone} />
   <RulesPart rules={task.rules} />

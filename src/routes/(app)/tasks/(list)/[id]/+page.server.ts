@@ -21,6 +21,7 @@ import { taskDetail } from '$lib/server/service/task-views.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import { minutesOf } from '$lib/server/service/minutes.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
+import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
 import { checkNamedTask, seenTask, signedIn } from '$lib/server/web.ts';
 import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -45,10 +46,17 @@ function editor(event: Event): { actor: Actor; id: number } {
   return { actor, id };
 }
 
+/** What was made, with what was done in words where that hangs on it. */
+type Made = Pick<Committed<unknown>, 'changeId'> & { done?: string };
+
+function wordsOf(made: Made | void, otherwise: string): string {
+  return made?.done ?? otherwise;
+}
+
 /** An act of one step: does it, and says what was done. */
 function act(
   done: string,
-  work: (event: Event, actor: Actor, id: number, form: FormData) => Committed<unknown> | void,
+  work: (event: Event, actor: Actor, id: number, form: FormData) => Made | void,
   part = ''
 ) {
   return async (event: Event) => {
@@ -57,7 +65,7 @@ function act(
     return orFail({ part, values }, () => {
       const { actor, id } = editor(event);
       const committed = work(event, actor, id, form);
-      return { part, done, changeId: committed?.changeId };
+      return { part, done: wordsOf(committed, done), changeId: committed?.changeId };
     });
   };
 }
@@ -65,7 +73,7 @@ function act(
 /** An act that anybody does who sees the task: about what they were told themselves. */
 function seenAct(
   done: string,
-  work: (event: Event, actor: Actor, id: number, form: FormData) => Committed<unknown> | void
+  work: (event: Event, actor: Actor, id: number, form: FormData) => Made | void
 ) {
   return async (event: Event) => {
     const form = await event.request.formData();
@@ -74,7 +82,7 @@ function seenAct(
       const id = Number(event.params.id);
       checkNamedTask(event, id, '');
       const committed = work(event, signedIn(event).actor, id, form);
-      return { part: 'quiet', done, changeId: committed?.changeId };
+      return { part: 'quiet', done: wordsOf(committed, done), changeId: committed?.changeId };
     });
   };
 }
@@ -257,6 +265,8 @@ export const actions: Actions = {
     },
     'quiet'
   ),
+  acknowledge: act('', (event, _actor, id, form) => acknowledgeHere(event, id, form), 'said'),
+  answerPromise: seenAct('', (event, _actor, _id, form) => answerPromiseHere(event, form)),
   reminded: seenAct('Saved, and heeded from the next notice on.', ({ locals }, actor, id, form) =>
     locals.app.quiet.setReminded(actor, id, actor.personId!, form.get('wants') === 'yes')
   ),

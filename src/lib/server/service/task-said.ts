@@ -1,0 +1,56 @@
+import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
+import { formatDay, parseDay } from '../../core/time/day.ts';
+import { shortDay, shortMoment } from '../../core/time/format.ts';
+import type { TaskSaid } from '../../view/escalations.ts';
+import type { Container } from '../container.ts';
+import type { PromiseRecord } from '../store/promises.ts';
+import type { Sight } from '../store/tasks.ts';
+import { nextWorkingDay } from './promises.ts';
+import type { Viewer } from './viewer.ts';
+
+/** What stands of a task's ladders, and what was said of it in its present round. */
+export function saidOf(
+  app: Container,
+  task: TaskFacts,
+  viewer: Viewer,
+  sight: Sight,
+  mayChange: boolean
+): TaskSaid {
+  const now = app.clock.now();
+  const { zone, personId } = viewer;
+  const today = zone.dayOf(now);
+  const { facts, planner } = app.source;
+  const dueAt = planner.momentOf('due', task);
+  const ladders = app.escalations.ofTask(task, viewer, sight);
+  const isDue = dueAt !== null && now >= dueAt - DAY_BEFORE_MS;
+  const person = personId === null ? undefined : facts.people.get(personId);
+  return {
+    offered: mayChange && canBeOverdue(task) && (isDue || ladders.length > 0),
+    today: formatDay(today),
+    nextDay: formatDay(person ? nextWorkingDay(person, today) : today + 1),
+    ladders,
+    lines: app.stores.promises
+      .of(task.id)
+      .filter(({ round }) => round === task.round)
+      .map((said) => ({
+        id: said.id,
+        words: `${facts.people.get(said.personId)?.name ?? 'Somebody gone'}, ${shortMoment(said.madeAt, zone, today)}: ${
+          said.promised === null ? 'seen' : `promised for ${shortDay(parseDay(said.promised), today)}`
+        }`,
+        became: BECAME[said.state](said, (at) => shortMoment(at, zone, today)),
+        mayAnswer: said.state === 'asked' && personId !== null && app.promises.mayAnswer(task, personId)
+      }))
+  };
+}
+
+/** From the day that it is due on it can be acknowledged. */
+const DAY_BEFORE_MS = 86_400_000;
+
+const BECAME: Record<PromiseRecord['state'], (said: PromiseRecord, at: (ms: number) => string) => string> = {
+  asked: () => 'past its deadline: waits for a yes from above',
+  refused: () => 'refused',
+  open: ({ untilAt }, at) => `nobody asks until ${at(untilAt)}`,
+  over: () => 'over',
+  kept: () => 'kept',
+  broken: () => 'not kept'
+};

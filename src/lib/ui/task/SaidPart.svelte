@@ -1,0 +1,98 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import Acknowledge from '$lib/ui/ladder/Acknowledge.svelte';
+  import RungMark from '$lib/ui/ladder/RungMark.svelte';
+  import type { TaskDetailView } from '$lib/view/task-detail.ts';
+
+  /** Where a late task stands on its ladders, and what was promised of it. */
+  interface Props {
+    task: TaskDetailView;
+    errors: Record<string, string>;
+    ondone: (done: Done) => void;
+  }
+
+  let { task, errors, ondone }: Props = $props();
+  const said = $derived(task.said);
+  const act = (name: string) => `/tasks/${task.id}?/${name}`;
+</script>
+
+{#if said.offered || said.lines.length > 0 || said.ladders.length > 0}
+  <div class="said">
+    <h4>Late work</h4>
+    {#each said.ladders as row (row.ruleId)}
+      <p class="ladder">
+        <RungMark number={row.rung?.number ?? 0} of={row.rung?.of ?? 3} />
+        <span>
+          {row.rung
+            ? `Rung ${row.rung.number} of ${row.rung.of} since ${row.rung.at}`
+            : 'Before the first rung'}
+          of “{row.rule}”{#if row.still}, <span class="slate-text"
+              >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
+            >{/if}{#if row.next}; rung {row.next.rung} on {row.next.time.there}
+            {row.next.time.place}{row.next.time.here ? `, ${row.next.time.here} here` : ''}{row.next.who
+              .length > 0
+              ? `, to ${row.next.who.join(', ')}`
+              : ''}{/if}.
+          {#if !row.above}<span class="brick-text">Nobody stands above its owner.</span>{/if}
+        </span>
+      </p>
+    {/each}
+    <ul>
+      {#each said.lines as line (line.id)}
+        <li>
+          <span>{line.words}; <span class="quiet">{line.became}</span></span>
+          {#if line.mayAnswer}
+            <form method="POST" action={act('answerPromise')} use:enhance={submitDone(ondone)}>
+              <input type="hidden" name="promise" value={line.id} />
+              <button class="button main" name="answer" value="yes">Yes</button>
+              <button class="button" name="answer" value="no">No</button>
+            </form>
+          {/if}
+        </li>
+      {/each}
+    </ul>
+    {#if said.offered}
+      <Acknowledge
+        action={act('acknowledge')}
+        taskId={task.id}
+        task={task.row.name}
+        today={said.today}
+        nextDay={said.nextDay}
+        error={Object.values(errors)[0] ?? null}
+        {ondone}
+      />
+    {/if}
+  </div>
+{/if}
+
+<style>
+  .said {
+    display: grid;
+    gap: 6px;
+    padding: 6px 0 10px;
+  }
+  h4 {
+    font-weight: 600;
+    font-size: 13px;
+  }
+  .ladder {
+    display: flex;
+    gap: 10px;
+    align-items: flex-start;
+  }
+  ul {
+    list-style: none;
+    padding: 0;
+    margin: 0;
+    display: grid;
+    gap: 4px;
+  }
+  li,
+  form {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    align-items: center;
+  }
+</style>

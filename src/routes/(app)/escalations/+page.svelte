@@ -1,0 +1,218 @@
+<script lang="ts">
+  import { goto } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getContext } from 'svelte';
+  import type { Done } from '$lib/ui/form/submit.ts';
+  import Acknowledge from '$lib/ui/ladder/Acknowledge.svelte';
+  import AskedPromises from '$lib/ui/ladder/AskedPromises.svelte';
+  import RungMark from '$lib/ui/ladder/RungMark.svelte';
+  import { withParameter } from '$lib/ui/record/address.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+
+  const of = (name: string) => page.url.searchParams.get(name) ?? '';
+  const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
+  const set = (name: string, value: string) => {
+    const url = new URL(paged(1), page.url);
+    void goto(withParameter(url, name, value), { keepFocus: true, noScroll: true });
+  };
+  const failed = $derived(form && 'errors' in form ? (form as unknown as Failed) : null);
+  interface Failed {
+    errors: Record<string, string>;
+    values: { taskId?: number; promise?: number | null };
+  }
+  const errorOf = (taskId: number) =>
+    failed?.values.taskId === taskId ? (Object.values(failed.errors)[0] ?? null) : null;
+  const answerError = $derived(
+    failed && failed.values.promise !== undefined
+      ? { promise: failed.values.promise, message: Object.values(failed.errors)[0] ?? '' }
+      : null
+  );
+</script>
+
+<svelte:head><title>Escalations · Early Bell</title></svelte:head>
+
+<div class="flex flex-wrap items-baseline gap-3">
+  <h1>Escalations</h1>
+  <span class="quiet"
+    >{data.total}
+    {data.total === 1 ? 'task' : 'tasks'} on a ladder{data.nobodyAbove > 0
+      ? `, ${data.nobodyAbove} with nobody above`
+      : ''}</span
+  >
+  <span class="quiet ml-auto">times where the owner is, and on your wall in {data.place}</span>
+</div>
+
+{#each data.circles as circle (circle.join())}
+  <p class="band brick">
+    <b>Managers go round</b>
+    <span
+      >{circle.join(' → ')} → {circle[0]}. Above them the coordinators are told.
+      <a href="/people">Mend it in People</a>.</span
+    >
+  </p>
+{/each}
+
+{#if data.asked.length > 0}<AskedPromises asked={data.asked} error={answerError} ondone={done} />{/if}
+
+{#if data.rules.length === 0}
+  <p class="py-4">
+    No rule with a ladder is on.
+    {#if data.makesRules}
+      <a href="/rules/starters">Begin from “Late work climbs”</a>, or give a rule rungs as its ring times.
+    {:else}Whoever makes the rules can turn one on.{/if}
+  </p>
+{:else}
+  <div class="filters no-print" role="search">
+    <select
+      class="value"
+      aria-label="Which of them"
+      value={of('only')}
+      onchange={(event) => set('only', event.currentTarget.value)}
+    >
+      <option value="">all of them</option>
+      <option value="climbing">whose clock runs</option>
+      <option value="still">that stand still</option>
+      <option value="nobody above">with nobody above</option>
+    </select>
+    <select
+      class="value"
+      aria-label="Rule"
+      value={of('rule')}
+      onchange={(event) => set('rule', event.currentTarget.value)}
+    >
+      <option value="">any ladder</option>
+      {#each data.rules as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+    </select>
+    <select
+      class="value"
+      aria-label="Owner"
+      value={of('person')}
+      onchange={(event) => set('person', event.currentTarget.value)}
+    >
+      <option value="">anybody’s</option>
+      {#each data.people as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+    </select>
+  </div>
+  {#if data.rows.length === 0}
+    <p class="py-4">Nothing climbs: no late task is like that.</p>
+  {:else}
+    <table class="mt-2">
+      <caption class="sr">Tasks on ladders, the latest first</caption>
+      <thead><tr><th>Task</th><th>Owner</th><th>Rung</th><th>Since</th><th>Next bell</th><th></th></tr></thead
+      >
+      <tbody>
+        {#each data.rows as row (`${row.ruleId}/${row.taskId}`)}
+          <tr>
+            <td class="task"
+              ><a href="/tasks/{row.taskId}">{row.task}</a>
+              <span class="quiet block"
+                >{row.project ?? 'no project'}, {#if data.makesRules}<a href="/rules/{row.ruleId}"
+                    >{row.rule}</a
+                  >{:else}{row.rule}{/if}</span
+              ></td
+            >
+            <td
+              >{row.owner ?? 'no owner'}
+              {#if row.above}<span class="quiet block">above: {row.above}</span>
+              {:else}<span class="block brick-text">nobody above</span>{/if}</td
+            >
+            <td
+              ><span class="rung"
+                >{#if row.rung}<RungMark number={row.rung.number} of={row.rung.of} /><span
+                    >{row.rung.number} of {row.rung.of}<span class="quiet block">{row.rung.at}</span></span
+                  >{:else}<span class="quiet">before the first</span>{/if}</span
+              ></td
+            >
+            <td
+              ><span class="brick-text">{row.since}</span>
+              <span class="quiet block"
+                >{row.onClock} on the clock{row.startedBy ? `, ${row.startedBy}` : ''}</span
+              ></td
+            >
+            <td>
+              {#if row.still}
+                <span class="still"
+                  >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
+                >
+              {/if}
+              {#if row.promised}
+                <span class="block">promised for {row.promised.day} by {row.promised.who}</span>
+              {/if}
+              {#if row.next}
+                <span class="block"
+                  >{row.next.time.there}
+                  <span class="quiet"
+                    >{row.next.time.place}{row.next.time.here ? `, ${row.next.time.here} here` : ''}</span
+                  ></span
+                >
+                <span class="quiet block"
+                  >rung {row.next.rung}{row.next.who.length > 0
+                    ? `, to ${row.next.who.join(', ')}`
+                    : ''}</span
+                >
+              {:else if !row.still}<span class="quiet">no rung above</span>{/if}
+            </td>
+            <td>
+              {#if row.mayAcknowledge}
+                <Acknowledge
+                  action="/escalations?/acknowledge"
+                  taskId={row.taskId}
+                  task={row.task}
+                  today={data.today}
+                  nextDay={data.nextDay}
+                  error={errorOf(row.taskId)}
+                  ondone={done}
+                />
+              {/if}
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if data.pages > 1}
+      <p class="pages no-print">
+        {#if data.page > 1}<a class="button" href={paged(data.page - 1)}>Back</a>{/if}
+        <span class="quiet">page {data.page} of {data.pages}</span>
+        {#if data.page < data.pages}<a class="button" href={paged(data.page + 1)}>On</a>{/if}
+      </p>
+    {/if}
+  {/if}
+{/if}
+
+<style>
+  .filters {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 8px;
+    margin: 10px 0 4px;
+  }
+  td {
+    vertical-align: top;
+  }
+  .task {
+    max-width: 260px;
+  }
+  .rung {
+    display: flex;
+    gap: 8px;
+    align-items: flex-end;
+    white-space: nowrap;
+  }
+  .still {
+    color: var(--slate);
+    font-weight: 550;
+  }
+  .band {
+    display: flex;
+    gap: 10px;
+  }
+  .pages {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    margin-top: 12px;
+  }
+</style>
