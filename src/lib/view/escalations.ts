@@ -20,7 +20,7 @@ export interface EscalationRow {
   /** What the clock started by, where that is not the due moment. */
   startedBy: string | null;
   /** The next ring of the ladder, and whom it tells; null where none is to come. */
-  next: { time: TwoTimes; rung: number; who: string[] } | null;
+  next: { time: TwoTimes; rung: number; again: boolean; who: string[] } | null;
   /** Why the clock stands still, and until when where that is known. */
   still: { why: string; until: string | null } | null;
   /** By whom it was promised, and for when. */

@@ -17,14 +17,15 @@ export function peopleAbove(person: PersonFacts, { people }: People): PersonFact
 }
 
 /**
- * Who hears of somebody's late work so many levels up: the next who is another person; where nobody stands there the coordinators, and
- * nobody where there is none but the owner.
+ * Who hears of somebody's late work so many levels up: the next who is another person; where nobody stands there the coordinators, without
+ * those who hear on a level below; nobody where there is none but the owner.
  */
 export function toldAbove(person: PersonFacts, up: number, facts: People): PersonFacts[] {
-  const above = peopleAbove(person, facts)[up - 1];
-  if (above) return [above];
+  const above = peopleAbove(person, facts);
+  const there = above[up - 1];
+  if (there) return [there];
   return [...facts.people.values()].filter(
-    ({ coordinates, active, id }) => coordinates && active && id !== person.id
+    (one) => one.coordinates && one.active && one.id !== person.id && !above.includes(one)
   );
 }
 

@@ -344,6 +344,9 @@ describe('who stands above', () => {
       [5]
     ]);
     expect(toldAbove(people[4]!, 1, facts)).toEqual([]);
+    // Who has heard a level below does not hear again as a coordinator.
+    const coordinating = world(people.map((one) => (one.id === 3 ? { ...one, coordinates: true } : one)));
+    expect(toldAbove(people[0]!, 3, coordinating).map(({ id }) => id)).toEqual([5]);
   });
 
   it('a circle ends where it comes round, and is named', () => {

@@ -90,11 +90,26 @@ export function readBack(definition: RuleDefinition, names: Names): string {
   const leads = definition.leads.filter((lead) => lead.on);
   const rings =
     leads.length === 0 ? 'it never rings' : `it rings ${list(leads.map((lead) => leadWords(lead, names)))}`;
-  const steps = definition.steps.map((step) => stepWords(step, names));
+  const steps = definition.steps.map(
+    (step) => `${answeredWords(step, leads, names)}${stepWords(step, names)}`
+  );
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
   const away =
     definition.awayStops && leads.some(isRung) ? '; its clock stands still while the owner is on leave' : '';
   return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${away}${stopWords(definition, names)}.`;
+}
+
+/** At which of several ring times a step is done, where it is not at all of them: “on rungs 2 and 3 ”. */
+function answeredWords({ leads: answered }: Step, leads: readonly Lead[], names: Names): string {
+  if (answered === null || leads.every(({ id }) => answered.includes(id))) return '';
+  const rungs = leads.filter(isRung);
+  const numbers = rungs.flatMap(({ id }, i) => (answered.includes(id) ? [String(i + 1)] : []));
+  const others = leads.filter((lead) => !isRung(lead) && answered.includes(lead.id));
+  const words = [
+    ...(numbers.length === 0 ? [] : [`on ${numbers.length === 1 ? 'rung' : 'rungs'} ${list(numbers)}`]),
+    ...others.map((lead) => leadInShort(lead, names))
+  ];
+  return words.length === 0 ? 'never ' : `${list(words)} `;
 }
 
 function stopWords({ stop }: RuleDefinition, names: Names): string {

@@ -230,6 +230,7 @@ export class Escalations {
     return {
       time: twoTimes(first.ringAt, planner.ownerZone(task), viewer.zone, now),
       rung: planner.ladders.numberOf(first.lead, task),
+      again: first.ordinal > 0,
       who: [...new Set(who)]
     };
   }

@@ -62,6 +62,7 @@
     margin-top: 6px;
   }
   label {
+    white-space: nowrap;
     display: inline-flex;
     gap: 6px;
     align-items: center;

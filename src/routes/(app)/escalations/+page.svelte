@@ -106,7 +106,7 @@
       <tbody>
         {#each data.rows as row (`${row.ruleId}/${row.taskId}`)}
           <tr>
-            <td class="task"
+            <td
               ><a href="/tasks/{row.taskId}">{row.task}</a>
               <span class="quiet block"
                 >{row.project ?? 'no project'}, {#if data.makesRules}<a href="/rules/{row.ruleId}"
@@ -149,7 +149,7 @@
                   ></span
                 >
                 <span class="quiet block"
-                  >rung {row.next.rung}{row.next.who.length > 0
+                  >rung {row.next.rung}{row.next.again ? ' again' : ''}{row.next.who.length > 0
                     ? `, to ${row.next.who.join(', ')}`
                     : ''}</span
                 >
@@ -192,8 +192,23 @@
   td {
     vertical-align: top;
   }
-  .task {
-    max-width: 260px;
+  table {
+    table-layout: fixed;
+  }
+  th:nth-child(1) {
+    width: 20%;
+  }
+  th:nth-child(2) {
+    width: 15%;
+  }
+  th:nth-child(3) {
+    width: 150px;
+  }
+  th:nth-child(4) {
+    width: 14%;
+  }
+  th:last-child {
+    width: 186px;
   }
   .rung {
     display: flex;
