@@ -190,6 +190,6 @@ function writeTalk({ container: { taskActs, savedLists }, actor, ids, taskId }: 
   for (const [name, key, whose, timing] of REMINDERS)
     taskActs.remind(by(key), taskId(name), { whose, timing });
   const permits = `project=${ids.projects.get('permits')}&due=30`;
-  savedLists.save(actor, { name: 'By owner', query: 'group=owner', shared: true });
-  savedLists.save(actor, { name: 'Permits this month', query: permits, shared: false });
+  savedLists.save(actor, { name: 'By owner', query: 'group=owner', shared: true, counted: false });
+  savedLists.save(actor, { name: 'Permits this month', query: permits, shared: false, counted: true });
 }

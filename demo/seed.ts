@@ -57,8 +57,10 @@ export async function seedDemo(
       writeDigests(container, actor, today, ids.people);
     }
     await container.engine.moveClock(at(12));
-    for (const { task, id } of tasks)
-      if (task.movedOn === day) moveTask(container, actor, task, id, today, ids);
+    for (const { task, id } of tasks) {
+      const time = task.movedOn.indexOf(day);
+      if (time >= 0) moveTask(container, actor, task, id, today + 7 * (time + 1), today, ids);
+    }
     await container.engine.moveClock(at(16));
     for (const { task, id } of tasks)
       if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
@@ -193,17 +195,18 @@ function addTask(container: Container, actor: Actor, task: DemoTask, today: numb
   return container.tasks.add(actor, inputOf(task, today, ids, 0)).result;
 }
 
-/** The due date goes a week on, and so the task has slipped once. */
+/** The due date goes a week on, and so the task has slipped. @param from the day that its due date counts from by then */
 function moveTask(
   container: Container,
   actor: Actor,
   task: DemoTask,
   id: number,
+  from: number,
   today: number,
   ids: DemoIds
 ): void {
   const input = inputOf(task, today, ids, 1);
-  container.tasks.edit(actor, id, { ...input, dueDate: formatDay(today + task.dueOn! + 7) });
+  container.tasks.edit(actor, id, { ...input, dueDate: formatDay(from + task.dueOn!) });
 }
 
 function finishTask(

@@ -13,8 +13,8 @@ export interface DemoTask {
   startOn: number | null;
   /** The day on which it is finished, at or before today; null while it is open. */
   finishedOn: number | null;
-  /** The day on which its date was moved a week later; null when it never was. */
-  movedOn: number | null;
+  /** The days on each of which its date was moved a week later. */
+  movedOn: readonly number[];
 }
 
 /** Days of recorded past. */
@@ -49,7 +49,7 @@ const written = (
   dueTime: null,
   startOn: null,
   finishedOn: null,
-  movedOn: null,
+  movedOn: [],
   ...rest
 });
 
@@ -85,10 +85,11 @@ const WRITTEN: readonly DemoTask[] = [
   written('Recalibrate gauge 12 after the storm', 'gauges', 'anil', -1, { priority: 'pressing' }),
   written('Renew the mooring permit, North Quay', 'permits', 'salim', -12, {
     priority: 'high',
-    movedOn: -14
+    movedOn: [-14]
   }),
-  written('Archive the raw files, January', 'data', 'owen', -6),
-  written('Inspect the ladder, station C', 'safety', 'huda', -2),
+  // Moved later again and again.
+  written('Archive the raw files, January', 'data', 'owen', -20, { movedOn: [-18, -12] }),
+  written('Inspect the ladder, station C', 'safety', 'huda', -23, { movedOn: [-19, -14, -7] }),
   // Seen by nobody.
   written('Publish the February tide tables', 'data', null, -3),
   written('Find a new home for the old winch', 'safety', 'rui', null),
@@ -140,7 +141,7 @@ export function demoTasks(seed: number): DemoTask[] {
       startOn: chance() < 0.2 ? createdOn + 2 : null,
       finishedOn: done ? finished : null,
       movedOn:
-        !done && dueOn < 6 && dueOn - 2 > createdOn && dueOn - 2 <= 0 && chance() < 0.8 ? dueOn - 2 : null
+        !done && dueOn < 6 && dueOn - 2 > createdOn && dueOn - 2 <= 0 && chance() < 0.8 ? [dueOn - 2] : []
     });
   }
   return tasks.sort((a, b) => a.createdOn - b.createdOn);

@@ -169,9 +169,7 @@ const anyAct: fc.Arbitrary<Act> = fc.oneof(
   day.map(moved),
   day.map(otherWeek),
   fc.tuple(task, fc.integer({ min: 1, max: 20 })).map(([which, days]) => hushed(which, days)),
-  fc
-    .tuple(task, fc.option(fc.integer({ min: 0, max: 6 })))
-    .map(([which, days]) => acknowledged(which, days)),
+  fc.tuple(task, fc.option(fc.integer({ min: 0, max: 6 }))).map(([which, days]) => acknowledged(which, days)),
   fc.constant(unhushed),
   fc.constant(taken),
   fc.nat(definitions.length - 1).map(otherVersion),

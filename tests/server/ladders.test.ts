@@ -114,7 +114,9 @@ describe('a late task', () => {
     ]);
     edit({ statusId: 3 });
     await move('2026-03-20T12:00:00Z');
-    expect((await told()).filter((line) => / Renew it/.test(line) && !/Talk about/.test(line))).toHaveLength(5);
+    expect((await told()).filter((line) => / Renew it/.test(line) && !/Talk about/.test(line))).toHaveLength(
+      5
+    );
   });
 
   it('makes its follow-up once, whatever becomes of the task', async () => {

@@ -904,7 +904,7 @@ describe('a saved list as the scope of a rule', () => {
   const keep = (query: string) =>
     workspace.container.savedLists.save(
       { personId: workspace.people.Ines!, source: 'person' },
-      { name: 'Mine', query, shared: true }
+      { name: 'Mine', query, shared: true, counted: false }
     ).result;
   const watching = (list: number): RuleDefinition => ({
     ...ruleOf([lead(0, 'day')]),

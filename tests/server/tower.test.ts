@@ -69,3 +69,38 @@ it('days that are too loud: above the most that somebody set, on their own date'
   await tick();
   expect(tower().loud).toEqual([{ personId: people.Tess, name: 'Tess', day: 'Thu 5 Mar', count: 4, cap: 3 }]);
 });
+
+it('a kept list may be counted: the tally is what the list holds, and goes with it', async () => {
+  const { container, people, coordinator } = workspace;
+  const { savedLists, taskLists, source, stores } = container;
+  add({ priority: 'pressing', ownerId: people.Ines!, dueDate: '2026-03-20' });
+  add({ priority: 'pressing', ownerId: people.Nora! });
+  add({ priority: 'low' });
+  const sight = { personId: people.Ines!, all: true, reports: [] };
+  const tallies = (id = people.Ines!) => taskLists.tallies(id, viewer(), sight);
+  const input = { name: 'Pressing', query: 'priority=pressing', shared: false, counted: true };
+  const { result: list } = savedLists.save(coordinator, input);
+  expect(tallies()).toEqual([{ id: list, name: 'Pressing', query: 'priority=pressing', count: 2 }]);
+  const page = taskLists.page(
+    taskLists.read(new URLSearchParams('priority=pressing')),
+    null,
+    viewer(),
+    sight
+  );
+  expect(page.rows).toHaveLength(2);
+  // Somebody else has it only when everybody has.
+  expect(tallies(people.Nora!)).toEqual([]);
+  expect(() => savedLists.count({ personId: people.Nora!, source: 'person' }, list, false)).toThrow(
+    'no longer there'
+  );
+  // Counting it moves no ring, so nothing is planned anew.
+  await container.engine.tick();
+  const before = stores.plan.staleCount();
+  savedLists.count(coordinator, list, false);
+  expect(tallies()).toEqual([]);
+  expect(stores.plan.staleCount()).toBe(before);
+  savedLists.count(coordinator, list, true);
+  savedLists.drop(coordinator, list);
+  expect(tallies()).toEqual([]);
+  expect(source.facts.lists.size).toBe(0);
+});

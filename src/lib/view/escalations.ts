@@ -53,6 +53,17 @@ export interface EscalationsView {
   rules: { id: number; name: string }[];
 }
 
+/** What of the ladders stands on the Bell tower. */
+export interface LadderBrief {
+  /** Tasks on a ladder. */
+  count: number;
+  /** Those whose owner has nobody above, the first of them named. */
+  nobodyAbove: { count: number; tasks: { id: number; name: string }[] };
+  /** Promises that wait for a yes. */
+  asked: number;
+  circles: string[][];
+}
+
 /** What stands of a task's ladders, and what was said of it. */
 export interface TaskSaid {
   /** It can be acknowledged now: open work that is due or late. */

@@ -7,11 +7,13 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
-  const { viewer } = signedIn(event);
+  const { viewer, sight, person } = signedIn(event);
   const { app } = event.locals;
   const tower = app.tower.view(viewer);
   return {
     tower,
+    ladders: app.escalations.brief(viewer),
+    tallies: app.taskLists.tallies(person.id, viewer, sight),
     setUp: setUpList(app)
   };
 };
@@ -32,6 +34,14 @@ export const actions: Actions = {
       engine.answer(known);
       outbox.start();
       return { done: 'The engine rings again.' };
+    });
+  },
+  uncount: async (event) => {
+    const form = await event.request.formData();
+    return orFail(null, () => {
+      const { actor } = signedIn(event);
+      const { changeId } = event.locals.app.savedLists.count(actor, idOf(form, 'list') ?? 0, false);
+      return { done: 'It is no longer counted here; the list stays.', changeId };
     });
   },
   works: async (event) => {

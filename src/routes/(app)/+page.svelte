@@ -1,6 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import X from '@lucide/svelte/icons/x';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
@@ -121,6 +122,27 @@
       </span>
     </form>
   {/each}
+  {#each data.ladders.circles as circle (circle.join())}
+    <p class="band brick">
+      <b>Managers go round</b><span
+        >{circle.join(' → ')} → {circle[0]}: above them the coordinators are told.
+        <a href="/people">Mend it in People</a></span
+      >
+    </p>
+  {/each}
+  {#if data.ladders.nobodyAbove.count > 0}
+    {@const alone = data.ladders.nobodyAbove}
+    <p class="band">
+      <b>Nobody above</b><span
+        >{alone.count === 1 ? 'One late task' : `${alone.count} late tasks`} on a ladder
+        {alone.count === 1 ? 'has' : 'have'} nobody above the owner:
+        {#each alone.tasks as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}">{task.name}</a
+          >{/each}{#if alone.count > alone.tasks.length}, and <a href="/escalations?only=nobody+above"
+            >the others</a
+          >{/if}.</span
+      >
+    </p>
+  {/if}
   {#each tower.faulty as rule (rule.id)}
     <p class="band brick">
       <b>Faulty rule</b><span><a href="/rules/{rule.id}">{rule.name}</a>: {rule.fault}</span>
@@ -160,6 +182,26 @@
       ></a
     >
   </li>
+  <li>
+    <a href="/escalations"
+      ><b>{data.ladders.count}</b><span
+        >on a ladder{data.ladders.asked > 0
+          ? `, ${data.ladders.asked} ${data.ladders.asked === 1 ? 'promise waits' : 'promises wait'} for a yes`
+          : ''}</span
+      ></a
+    >
+  </li>
+  {#each data.tallies as tally (tally.id)}
+    <li class="own">
+      <a href="/tasks{tally.query ? `?${tally.query}` : ''}"
+        ><b>{tally.count.toLocaleString('en')}</b><span>{tally.name}</span></a
+      >
+      <form method="POST" action="?/uncount" use:enhance={submitDone(done)}>
+        <input type="hidden" name="list" value={tally.id} />
+        <button class="x" aria-label="No longer count {tally.name} here"><X size={12} /></button>
+      </form>
+    </li>
+  {/each}
 </ul>
 
 <section class="sheet band24" aria-labelledby="next">
@@ -242,6 +284,24 @@
     border: 0;
     margin-right: 0;
     padding-right: 0;
+  }
+  .own {
+    position: relative;
+  }
+  .own form {
+    position: absolute;
+    top: 0;
+    right: 0;
+  }
+  .x {
+    color: var(--ink-3);
+    padding: 2px;
+    cursor: pointer;
+    opacity: 0;
+  }
+  .own:hover .x,
+  .x:focus-visible {
+    opacity: 1;
   }
   .ledger a {
     text-decoration: none;

@@ -46,6 +46,8 @@ export interface ForecastHistory {
   leftTo?: (ruleId: number, taskId: number, recipientId: number) => number;
   /** Whether nothing has rung for a task yet. */
   untouched?: (taskId: number) => boolean;
+  /** Whether what a step does once for a task and its round has been done, or has made that task itself; steps by `id/act`. */
+  doneOnce?: (ruleId: number, step: string, task: TaskFacts) => boolean;
   planner?: PlannerHistory;
 }
 

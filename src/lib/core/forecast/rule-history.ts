@@ -33,6 +33,8 @@ export interface RuleHistoryRecord {
   /** What any rule has told of a task in the last hour. */
   toldLately: [taskId: number, told: ToldBefore[]][];
   sentToday: [personId: number, count: number][];
+  /** What its steps have done that they do once, in the present round of each task; what they made stands here too. */
+  once: [step: string, taskId: number][];
 }
 
 const NONE: readonly ToldRecord[] = [];
@@ -58,6 +60,7 @@ export function ruleHistory(
   );
   const leftOf = (taskId: number) => left.get(taskId) ?? NONE;
   const ofRound = (taskId: number) => leftOf(taskId).filter(({ round }) => rounds.get(taskId) === round);
+  const once = new Set(record.once.map(([step, taskId]) => `${step}/${taskId}`));
   const lately = new Map(record.toldLately);
   const sentToday = new Map(record.sentToday);
   return {
@@ -82,6 +85,7 @@ export function ruleHistory(
     leftTo: (_ruleId, taskId, recipientId) =>
       ofRound(taskId).filter((one) => one.recipientId === recipientId).length,
     toldLately: (taskId) => lately.get(taskId) ?? [],
+    doneOnce: (_ruleId, step, task) => once.has(`${step}/${task.id}`),
     planner: {
       ringsSoFar: (_ruleId, taskId) => ofRound(taskId).length,
       lastLeft: (_ruleId, leadId, taskId) => {

@@ -147,10 +147,10 @@ export class SimulatedRuns {
     const own: OwnChange[] = [];
     for (const act of step.acts) {
       if (this.#chain.changes >= MOST_CHANGES) break;
-      const once = `${rule.id}/${step.id}/${act.act}`;
+      const once = `${step.id}/${act.act}`;
       if (ONCE_ONLY.includes(act.act)) {
-        if (state.once.has(once)) continue;
-        state.once.add(once);
+        if (state.hasDone(rule.id, once)) continue;
+        state.does(rule.id, once);
       }
       const { planner, now, result } = this.#simulation;
       const effect = resolveAct(act, actOn(planner, rule, state.task, now, actorId));
@@ -181,7 +181,7 @@ export class SimulatedRuns {
         const made = imagined(this.#nextId--, effect.task, now, planner.facts);
         const fresh = simulation.adopt(made.task, made.details, rule.id, 'created');
         // What a step makes it does not make again of that.
-        fresh.once.add(once);
+        fresh.does(rule.id, once);
         simulation.result.imagined.push(made.task);
         this.#happened(
           [{ name: 'created', taskId: made.task.id, before: null, after: null }],

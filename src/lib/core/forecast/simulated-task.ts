@@ -105,9 +105,14 @@ export class SimulatedTask {
     return this.#toldSoFar();
   }
 
-  /** Acts that are done once for a task and its round. */
-  get once(): Set<string> {
-    return (this.#once ??= new Set());
+  /** Whether what a step does once for a task and its round has been done. @param step `id/act` */
+  hasDone(ruleId: number, step: string): boolean {
+    const known = this.#once?.has(`${ruleId}/${step}`) ?? false;
+    return known || (this.#history.doneOnce?.(ruleId, step, this.task) ?? false);
+  }
+
+  does(ruleId: number, step: string): void {
+    (this.#once ??= new Set()).add(`${ruleId}/${step}`);
   }
 
   #toldSoFar(): ToldBefore[] {

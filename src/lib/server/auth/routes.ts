@@ -23,7 +23,12 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/sign-out': { acts: { POST: 'anybody' } },
   '/(app)': {
     read: 'watch the whole team',
-    acts: { rush: 'make rules', works: 'look after people', standing: 'make rules' }
+    acts: {
+      rush: 'make rules',
+      uncount: 'watch the whole team',
+      works: 'look after people',
+      standing: 'make rules'
+    }
   },
   '/(app)/bell': { read: 'work with tasks', acts: { POST: 'work with tasks' } },
   '/(app)/live': { read: 'work with tasks' },

@@ -52,11 +52,14 @@ export interface SavedListInput {
   name: string;
   query: string;
   shared: boolean;
+  /** On the Bell tower. */
+  counted: boolean;
 }
 export const savedListSchema = Joi.object<SavedListInput>({
   name: named('list-no-name'),
   query: Joi.string().allow('').max(4_000).default(''),
-  shared: Joi.boolean().default(false)
+  shared: Joi.boolean().default(false),
+  counted: Joi.boolean().default(false)
 });
 
 export interface FieldInput {

@@ -231,7 +231,8 @@ export class Committer {
           row.rhythm || row.set_aside || columns.includes('rhythm') || columns.includes('set_aside');
         if (chores) this.#chores?.refresh(rowId);
       } else if (table === 'digest') this.#source.forgetDigests();
-      else if (WIDE.has(table)) wide = true;
+      // Whether a list is counted changes nothing of what it holds.
+      else if (WIDE.has(table) && columns.join() !== 'counted') wide = true;
       else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);

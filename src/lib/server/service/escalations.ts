@@ -9,7 +9,7 @@ import { parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
-import type { AskedPromise, EscalationRow, EscalationsView } from '../../view/escalations.ts';
+import type { AskedPromise, EscalationRow, EscalationsView, LadderBrief } from '../../view/escalations.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
@@ -38,6 +38,8 @@ interface OnLadder {
 }
 
 const ROWS = 100;
+/** Tasks with nobody above that are named on the Bell tower. */
+const NAMED = 3;
 
 /** Every task on a ladder: where it stands, and what comes next. */
 export class Escalations {
@@ -78,12 +80,20 @@ export class Escalations {
     return this.#onLaddersOf(task, this.#ladders(), now).map((one) => this.#row(one, viewer, sight, now));
   }
 
-  /** How many tasks are on a ladder, and how many of them have nobody above their owner. */
-  counts(): { onLadders: number; nobodyAbove: number } {
+  /** What of the ladders wants a look: how many tasks climb, which have nobody above, what waits for a yes, managers who go round. */
+  brief(viewer: Viewer): LadderBrief {
     const found = this.#onLadders(this.#ladders(), this.#clock.now());
-    const ids = new Set(found.map(({ task }) => task.id));
-    const alone = new Set(found.filter(({ task }) => !this.#above(task)).map(({ task }) => task.id));
-    return { onLadders: ids.size, nobodyAbove: alone.size };
+    const tasks = [...new Map(found.map(({ task }) => [task.id, task])).values()];
+    const alone = tasks.filter((task) => this.#above(task) === null);
+    return {
+      count: tasks.length,
+      nobodyAbove: {
+        count: alone.length,
+        tasks: alone.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, viewer) }))
+      },
+      asked: this.#stores.promises.asked().length,
+      circles: managerCircles(this.#source.facts)
+    };
   }
 
   /** Rules that are on and climb. */

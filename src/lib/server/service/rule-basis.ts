@@ -70,7 +70,8 @@ function historyRecord(
         return [{ ...rest, definition: version.definition }];
       }),
       toldLately: stores.tellings.allSince(now - HOUR_MS),
-      sentToday: capped.map(({ id }) => [id, history.sentToday?.(id) ?? 0])
+      sentToday: capped.map(({ id }) => [id, history.sentToday?.(id) ?? 0]),
+      once: stores.runs.onceOfRule(ruleId)
     },
     why: waiting.map(({ id, why }) => [id, why])
   };

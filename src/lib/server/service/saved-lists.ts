@@ -15,15 +15,30 @@ export class SavedListService {
   }
 
   /** Keeps a way of looking; one of the same name and person is replaced. */
-  save(actor: Actor, { name, query, shared }: SavedListInput): Committed<number> {
+  save(actor: Actor, { name, query, shared, counted }: SavedListInput): Committed<number> {
     const personId = actor.personId!;
     const same = this.#stores.savedLists
       .of(personId)
       .find((list) => list.personId === personId && list.name.toLowerCase() === name.toLowerCase());
-    const row = { person_id: personId, name, query, shared: shared ? 1 : 0 };
+    const row = { person_id: personId, name, query, shared: shared ? 1 : 0, counted: counted ? 1 : 0 };
     return this.#committer.commit(actor, `List “${name}” kept`, (writer) => {
       if (same) writer.update('saved_list', same.id, row);
       return same?.id ?? writer.insert('saved_list', row);
+    });
+  }
+
+  /**
+   * Counts a kept list on the Bell tower, or does not any more. One that everybody has is counted for everybody.
+   * @throws CodedError `list-gone`
+   */
+  count(actor: Actor, id: number, counted: boolean): Committed<void> {
+    const list = this.#stores.savedLists.of(actor.personId!).find((one) => one.id === id);
+    if (!list) throw new CodedError('list-gone');
+    const title = counted
+      ? `List “${list.name}” counted on the Bell tower`
+      : `List “${list.name}” no longer counted`;
+    return this.#committer.commit(actor, title, (writer) => {
+      writer.update('saved_list', id, { counted: counted ? 1 : 0 });
     });
   }
 

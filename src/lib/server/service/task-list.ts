@@ -68,6 +68,21 @@ export class TaskListService {
     return this.#stores.taskList.count(this.filter(query, viewer, sight));
   }
 
+  /** The kept lists that somebody counts on the Bell tower, and how many each holds now. */
+  tallies(
+    personId: number,
+    viewer: Viewer,
+    sight: Sight
+  ): { id: number; name: string; query: string; count: number }[] {
+    return this.#stores.savedLists
+      .of(personId)
+      .filter(({ counted }) => counted)
+      .map(({ id, name, query }) => ({
+        ...{ id, name, query },
+        count: this.count(this.read(new URLSearchParams(query)), viewer, sight)
+      }));
+  }
+
   /** How many the list holds, and in each of its groups: where it has groups, they are counted once and added up. */
   totals(query: ListQuery, viewer: Viewer, sight: Sight): { total: number; groups: TaskGroupView[] } {
     const groups = this.groups(query, viewer, sight);

@@ -103,6 +103,7 @@ export class RunStore {
   readonly #ofRun;
   readonly #answer;
   readonly #once;
+  readonly #onceOfRule;
   readonly #months;
   readonly #moved;
   readonly #hurry;
@@ -167,6 +168,11 @@ export class RunStore {
     >(
       `SELECT id, made_task_id AS madeTaskId FROM rule_once WHERE rule_id = @ruleId AND step_id = @stepId
        AND ((task_id = @taskId AND round = @round) OR made_task_id = @taskId)`
+    );
+    this.#onceOfRule = db.prepare<[{ ruleId: number }], { stepId: string; taskId: number }>(
+      `SELECT o.step_id AS stepId, o.task_id AS taskId FROM rule_once o JOIN task t ON t.id = o.task_id AND t.round = o.round
+       WHERE o.rule_id = @ruleId
+       UNION SELECT step_id, made_task_id FROM rule_once WHERE rule_id = @ruleId AND made_task_id IS NOT NULL`
     );
     this.#hurry = db.prepare<[number, number]>(
       `UPDATE run SET next_at = min(next_at, ?) WHERE id = ? AND state = 'asking'`
@@ -306,6 +312,11 @@ export class RunStore {
     round: number
   ): { id: number; madeTaskId: number | null } | null {
     return this.#once.get({ ruleId, stepId, taskId, round }) ?? null;
+  }
+
+  /** What the steps of a rule have done that they do once, in the present round of each task, with the tasks that they made. */
+  onceOfRule(ruleId: number): [step: string, taskId: number][] {
+    return this.#onceOfRule.all({ ruleId }).map(({ stepId, taskId }) => [stepId, taskId]);
   }
 
   /** A run that waits for an answer has it: it goes on now. */

@@ -9,6 +9,14 @@ export interface SavedList {
   query: string;
   /** Everybody has it. */
   shared: boolean;
+  /** It is counted on the Bell tower of whoever has it. */
+  counted: boolean;
+}
+
+type Row = Omit<SavedList, 'shared' | 'counted'> & { shared: number; counted: number };
+
+function toList({ shared, counted, ...row }: Row): SavedList {
+  return { ...row, shared: shared === 1, counted: counted === 1 };
 }
 
 export class SavedListStore {
@@ -17,28 +25,26 @@ export class SavedListStore {
   readonly #all;
 
   constructor(db: Db) {
-    const columns = 'SELECT id, person_id AS personId, name, query, shared FROM saved_list';
-    this.#of = db.prepare<[number], Omit<SavedList, 'shared'> & { shared: number }>(
+    const columns = 'SELECT id, person_id AS personId, name, query, shared, counted FROM saved_list';
+    this.#of = db.prepare<[number], Row>(
       `${columns} WHERE person_id = ? OR shared = 1 ORDER BY lower(name), id`
     );
-    this.#all = db.prepare<[], Omit<SavedList, 'shared'> & { shared: number }>(`${columns} ORDER BY id`);
-    this.#byId = db.prepare<[number], Omit<SavedList, 'shared'> & { shared: number }>(
-      `${columns} WHERE id = ?`
-    );
+    this.#all = db.prepare<[], Row>(`${columns} ORDER BY id`);
+    this.#byId = db.prepare<[number], Row>(`${columns} WHERE id = ?`);
   }
 
   /** Everybody's. */
   all(): SavedList[] {
-    return this.#all.all().map((row) => ({ ...row, shared: row.shared === 1 }));
+    return this.#all.all().map(toList);
   }
 
   /** Those of a person, and those that everybody has. */
   of(personId: number): SavedList[] {
-    return this.#of.all(personId).map((row) => ({ ...row, shared: row.shared === 1 }));
+    return this.#of.all(personId).map(toList);
   }
 
   byId(id: number): SavedList | null {
     const row = this.#byId.get(id);
-    return row ? { ...row, shared: row.shared === 1 } : null;
+    return row ? toList(row) : null;
   }
 }

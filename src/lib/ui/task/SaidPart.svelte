@@ -29,7 +29,8 @@
             : 'Before the first rung'}
           of “{row.rule}”{#if row.still}, <span class="slate-text"
               >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
-            >{/if}{#if row.next}; rung {row.next.rung}{row.next.again ? ' again' : ''} on {row.next.time.there}
+            >{/if}{#if row.next}; rung {row.next.rung}{row.next.again ? ' again' : ''} on {row.next.time
+              .there}
             {row.next.time.place}{row.next.time.here ? `, ${row.next.time.here} here` : ''}{row.next.who
               .length > 0
               ? `, to ${row.next.who.join(', ')}`

@@ -5,13 +5,22 @@
 
   /** Ways of looking at the list that were kept, and a way to keep this one. */
   interface Props {
-    lists: readonly { id: number; name: string; query: string; shared: boolean; own: boolean }[];
+    lists: readonly {
+      id: number;
+      name: string;
+      query: string;
+      shared: boolean;
+      own: boolean;
+      counted: boolean;
+    }[];
     /** The parameters of the list as it is looked at now. */
     query: string;
+    /** Whether they look at the Bell tower. */
+    tower: boolean;
     ondone: (done: Done) => void;
   }
 
-  let { lists, query, ondone }: Props = $props();
+  let { lists, query, tower, ondone }: Props = $props();
   let opened = $state(false);
   const plain = $derived(query.replace(/^\?/, ''));
 </script>
@@ -50,6 +59,9 @@
         /></label
       >
       <label class="check"><input type="checkbox" name="shared" /> Everybody has it</label>
+      {#if tower}<label class="check"
+          ><input type="checkbox" name="counted" /> Count it on the Bell tower</label
+        >{/if}
       <button class="button main">Keep it</button>
     </form>
   </details>

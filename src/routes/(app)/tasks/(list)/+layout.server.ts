@@ -5,7 +5,7 @@ import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = (event) => {
   event.depends('early-bell:tasks');
-  const { viewer, sight, person } = signedIn(event);
+  const { viewer, sight, person, may } = signedIn(event);
   const { app } = event.locals;
   const { searchParams } = event.url;
   const { taskLists: lists } = app;
@@ -22,6 +22,7 @@ export const load: LayoutServerLoad = (event) => {
     })),
     any: app.stores.tasks.count() > 0,
     choices: taskChoices(app),
-    me: person.id
+    me: person.id,
+    tower: may('watch the whole team')
   };
 };

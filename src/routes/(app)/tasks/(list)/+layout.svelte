@@ -148,7 +148,7 @@
         shape={data.query.shape}
         onchange={(shape) => change({ shape: shape === 'rows' ? '' : shape, month: '', week: '' })}
       />
-      <SavedLists lists={data.saved} query={search} ondone={done} />
+      <SavedLists lists={data.saved} query={search} tower={data.tower} ondone={done} />
       <span class="acts no-print">
         {#if may('bring tasks in') && openId === null}
           <a class="button" href="/tasks/import"><Upload size={16} strokeWidth={1.75} />Import CSV</a>

@@ -12,7 +12,8 @@ export const actions: Actions = {
     const values = {
       name: String(form.get('name') ?? ''),
       query: String(form.get('query') ?? ''),
-      shared: form.get('shared') === 'on'
+      shared: form.get('shared') === 'on',
+      counted: form.get('counted') === 'on'
     };
     const input = read(savedListSchema, values);
     if (!input.ok) return fail(400, { values, errors: input.errors });

@@ -26,3 +26,6 @@ CREATE INDEX promise_asked ON promise (id) WHERE state = 'asked';
 
 -- What a rule has made is not made again of that.
 CREATE INDEX rule_once_made ON rule_once (made_task_id) WHERE made_task_id IS NOT NULL;
+
+-- A kept list may be counted on the Bell tower.
+ALTER TABLE saved_list ADD COLUMN counted INTEGER NOT NULL DEFAULT 0 CHECK (counted IN (0, 1));
