@@ -23,6 +23,13 @@ it('overdue by age: in bands of working days, those of the tally together', () =
     { band: 'over 10', count: 1 }
   ]);
   expect(tower().overdue.count).toBe(5);
+  // Each band leads to its list.
+  const { taskLists } = workspace.container;
+  const sight = { personId: people.Ines!, all: true, reports: [] };
+  for (const { band, count } of tower().byAge) {
+    const query = taskLists.read(new URLSearchParams({ show: 'overdue', band }));
+    expect(taskLists.count(query, viewer(), sight)).toBe(count);
+  }
 });
 
 it('who is stuck, since when by working days; finished work is not', async () => {

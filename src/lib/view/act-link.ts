@@ -6,6 +6,8 @@ export interface ActLinkView {
   task: string;
   project: string | null;
   due: string | null;
+  /** Days left or late in words; null without a due date. */
+  left: string | null;
   reader: string;
   /** What was asked, where it is an answer. */
   question: string | null;

@@ -36,6 +36,8 @@ export interface AskedPromise {
   who: string;
   promised: string;
   due: string;
+  /** Days left or late in words. */
+  left: string | null;
   mayAnswer: boolean;
 }
 

@@ -63,9 +63,15 @@ function workedLessPauses(
   return worked;
 }
 
+/** The working days that a band reaches from and to, both included. */
+export const BAND_DAYS: Readonly<Record<Band, readonly [from: number, to: number]>> = {
+  'under 1': [0, 0],
+  '1–2': [1, 2],
+  '3–5': [3, 5],
+  '6–10': [6, 10],
+  'over 10': [11, Infinity]
+};
+
 export function bandOf(workdays: number): Band {
-  if (workdays < 1) return 'under 1';
-  if (workdays <= 2) return '1–2';
-  if (workdays <= 5) return '3–5';
-  return workdays <= 10 ? '6–10' : 'over 10';
+  return BANDS.find((band) => workdays <= BAND_DAYS[band][1])!;
 }

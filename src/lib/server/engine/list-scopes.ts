@@ -1,4 +1,5 @@
 import type { Condition, Test } from '../../core/rule/condition.ts';
+import { BAND_DAYS } from '../../core/ring/overdue.ts';
 import type { ListScope, ListScopes } from '../../core/rule/list-scope.ts';
 import { PHASES, type Phase, type Unseen } from '../../core/rule/model.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
@@ -31,9 +32,17 @@ function testsOf(query: ListQuery): Condition[] {
     query.statusId === null ? null : { field: 'status', op: 'is', value: query.statusId },
     query.priority === null ? null : { field: 'priority', op: 'is', value: query.priority },
     query.tag === '' ? null : { field: 'tag', op: 'is', value: query.tag },
-    query.recurring ? { field: 'recurring', op: 'is yes' } : null
+    query.recurring ? { field: 'recurring', op: 'is yes' } : null,
+    ...bandTests(query)
   ];
   return [...tests.filter((test) => test !== null), ...dueTests(query)];
+}
+
+function bandTests({ band }: ListQuery): Test[] {
+  if (band === null) return [];
+  const [from, to] = BAND_DAYS[band];
+  const test = (op: Test['op'], value: number): Test => ({ field: 'working days overdue', op, value });
+  return [test('at least', from), ...(to === Infinity ? [] : [test('at most', to)])];
 }
 
 function orEmpty(field: 'project' | 'owner', id: number | 'none' | null): Test | null {

@@ -4,6 +4,7 @@ import { isOpen } from '../../core/rule/model.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
+import type { Zone } from '../../core/time/zone.ts';
 import { instantOnWall } from '../../core/time/instant.ts';
 import type { PersonFacts } from '../../core/forecast/facts.ts';
 import type { ActLinkView } from '../../view/act-link.ts';
@@ -19,6 +20,7 @@ import type { Actor } from './commit.ts';
 import type { HandRings } from './hand-rings.ts';
 import { nextWorkingDay, promiseWords, type Promises } from './promises.ts';
 import type { QuietService } from './quiet.ts';
+import { lateness } from './task-rows.ts';
 import { mayEdit, type TaskService } from './tasks.ts';
 
 /** What a link is about, once it is known to be ours. */
@@ -85,6 +87,7 @@ export class ActLinks {
       task: task.name,
       project: this.#source.facts.projects.get(task.projectId ?? 0)?.name ?? null,
       due: task.due === null ? null : shortDay(parseDay(task.due.date), today),
+      left: this.#left(task, zone, now),
       reader: reader.name,
       question: this.#question(notice)?.text ?? null,
       today: formatDay(today),
@@ -209,6 +212,11 @@ export class ActLinks {
       taskId: notice?.taskId ?? null,
       readerId: notice?.readerId ?? null
     };
+  }
+
+  #left(task: Task, zone: Zone, now: number): string | null {
+    const facts = this.#stores.tasks.factsOf(task.id);
+    return facts ? lateness(this.#source.planner, task, facts, now, zone).left : null;
   }
 
   /** The message may be older than what its reader may do. */

@@ -15,6 +15,7 @@ import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { Promises } from './promises.ts';
+import { lateness } from './task-rows.ts';
 import { mayEdit } from './tasks.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -269,6 +270,7 @@ export class Escalations {
           },
           promised: shortDay(parseDay(promised!), today),
           due: due === null ? 'no date' : shortDay(parseDay(due), today),
+          left: lateness(this.#source.planner, this.#stores.tasks.byId(taskId)!, task, now, viewer.zone).left,
           mayAnswer: viewer.personId !== null && this.#promises.mayAnswer(task, viewer.personId)
         }
       ];

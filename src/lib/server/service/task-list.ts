@@ -122,7 +122,7 @@ export class TaskListService {
         query.show === 'parked' || query.show === 'archived' || query.show === 'binned'
           ? query.show
           : undefined,
-      ids: set ? this.#tower.idsOf(set) : undefined,
+      ids: set ? this.#tower.idsOf(set, query.band) : undefined,
       ...this.#dueDates(query, viewer),
       sight
     };

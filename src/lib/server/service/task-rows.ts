@@ -79,7 +79,7 @@ export function taskRows(
 }
 
 /** Whether a task is overdue, and how long it has left or is late, in words. */
-function lateness(
+export function lateness(
   planner: Planner,
   task: Task,
   facts: TaskFacts,

@@ -1,6 +1,7 @@
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
+import { bandOf, type Band } from '../../core/ring/overdue.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
 import { nameFor } from '../../view/bell-view.ts';
@@ -227,13 +228,18 @@ export class TowerService {
   }
 
   /** The ids of one of the sets that are counted. */
-  idsOf(set: TaskSet): number[] {
+  /** @param band of what is overdue: how late by working days */
+  idsOf(set: TaskSet, band: Band | null = null): number[] {
     const now = this.#clock.now();
     const open = this.#openTasks();
     if (set === 'out of earshot') return [...this.#earshot(open).keys()];
-    return open
-      .filter((task) => (set === 'overdue' ? this.#isOverdue(task, now) : this.#isDueToday(task, now)))
-      .map(({ id }) => id);
+    const { planner } = this.#source;
+    const isIn = (task: TaskFacts) =>
+      set === 'today'
+        ? this.#isDueToday(task, now)
+        : this.#isOverdue(task, now) &&
+          (band === null || bandOf(planner.workingDaysOverdue(task, now)) === band);
+    return open.filter(isIn).map(({ id }) => id);
   }
 
   #openTasks(): TaskFacts[] {

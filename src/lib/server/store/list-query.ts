@@ -1,3 +1,4 @@
+import { BANDS, type Band } from '../../core/ring/overdue.ts';
 import { CodedError } from '../../core/errors.ts';
 import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
 import { parseDay } from '../../core/time/day.ts';
@@ -29,6 +30,8 @@ export interface ListQuery {
   from: string | null;
   until: string | null;
   recurring: boolean;
+  /** Of what is overdue: how late by working days. */
+  band: Band | null;
   /** `open` is what is shown when nothing is said. */
   show: Show;
   sort: SortKey;
@@ -59,6 +62,7 @@ export function readListQuery(parameters: URLSearchParams): ListQuery {
     from: date('from'),
     until: date('until'),
     recurring: text('recurring') === 'yes',
+    band: text('show') === 'overdue' ? one('band', BANDS) : null,
     show: one('show', SHOWS) ?? 'open',
     sort: one('sort', SORT_KEYS) ?? 'due',
     down: text('order') === 'down',

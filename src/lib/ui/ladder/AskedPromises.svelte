@@ -20,7 +20,7 @@
       <li>
         <span
           >{one.who} promises <a href="/tasks/{one.taskId}">{one.task}</a> for <b>{one.promised}</b>; it is
-          due on {one.due}.</span
+          due on {one.due}{one.left ? ` (${one.left})` : ''}.</span
         >
         {#if one.mayAnswer}
           <form method="POST" action="/escalations?/answer" use:enhance={submitDone(ondone)}>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { BANDS } from '$lib/core/ring/overdue.ts';
   import { TASK_COLUMNS, columnsOf, type ColumnKey } from '$lib/view/task-columns.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
 
@@ -14,6 +15,7 @@
     from: string | null;
     until: string | null;
     recurring: boolean;
+    band: string | null;
     show: string;
     sort: string;
     down: boolean;
@@ -103,10 +105,21 @@
   </label>
   <label class="field">
     <span class="label">Show</span>
-    <select class="value" value={query.show} onchange={(event) => onchange({ show: value(event) })}>
+    <select class="value" value={query.show} onchange={(event) => onchange({ show: value(event), band: '' })}>
       {#each SHOWN as [key, label] (key)}<option value={key}>{label}</option>{/each}
     </select>
   </label>
+  {#if query.show === 'overdue'}
+    <label class="field">
+      <span class="label">Late by</span>
+      <select class="value" value={query.band ?? ''} onchange={(event) => onchange({ band: value(event) })}>
+        <option value="">However long</option>
+        {#each BANDS as band (band)}<option value={band}
+            >{band} working {band === 'under 1' ? 'day' : 'days'}</option
+          >{/each}
+      </select>
+    </label>
+  {/if}
   {#if !narrow}{@render spans()}{/if}
   <details class="more">
     <summary class="button">More{further > 0 ? ` (${further})` : ''}</summary>

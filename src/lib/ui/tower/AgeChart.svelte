@@ -3,7 +3,7 @@
   import { onMount } from 'svelte';
   import type { OverdueBand } from '$lib/view/tower.ts';
 
-  /** What is overdue by age, as bars; the same stands beside them in words for whoever does not see them. */
+  /** What is overdue by age, as bars; the same stands below them in words, each leading to its list. */
   let { bands }: { bands: readonly OverdueBand[] } = $props();
   let box: HTMLElement;
   let chart: ApexCharts | null = null;
@@ -56,15 +56,22 @@
 </script>
 
 <div bind:this={box} class="chart" aria-hidden="true"></div>
-<table class="sr">
-  <caption>Overdue by working days</caption>
-  <tbody>
-    {#each bands as { band, count } (band)}<tr><th scope="row">{wordsOf(band)}</th><td>{count}</td></tr
-      >{/each}
-  </tbody>
-</table>
+<ul aria-label="Overdue by working days">
+  {#each bands as { band, count } (band)}
+    {#if count > 0}<li>
+        <a href="/tasks?show=overdue&band={encodeURIComponent(band)}">{count} <span>{wordsOf(band)}</span></a>
+      </li>{/if}
+  {/each}
+</ul>
 
 <style>
+  ul {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 2px 12px;
+    font-size: 13px;
+    max-width: 330px;
+  }
   .chart {
     min-height: 148px;
     max-width: 330px;

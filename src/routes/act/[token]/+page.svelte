@@ -33,7 +33,9 @@
     <div>
       <p class="task">{link.task}</p>
       <p class="quiet">
-        {link.project ?? 'no project'}{link.due ? ` · due ${link.due}` : ''} · for {link.reader}
+        {link.project ?? 'no project'}{link.due ? ` · due ${link.due}` : ''}{link.left
+          ? `, ${link.left}`
+          : ''} · for {link.reader}
       </p>
       {#if link.question}<p class="question">{link.question}</p>{/if}
     </div>

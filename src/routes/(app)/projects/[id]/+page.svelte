@@ -209,7 +209,9 @@
           {#each project.connected as row (row.id)}
             <li>
               <a href="/tasks/{row.id}">{row.name}</a>
-              <span class="quiet">{row.project ?? 'no project'} · {row.due ?? 'no date'} · {row.status}</span>
+              <span class="quiet"
+                >{row.project ?? 'no project'} · {row.due ?? 'no date'}{row.left ? `, ${row.left}` : ''} · {row.status}</span
+              >
             </li>
           {/each}
         </ul>
