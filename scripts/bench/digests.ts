@@ -18,8 +18,11 @@ export function benchDigests(): Promise<Figure[]> {
     await settled(container);
     container.clock.set(LEAVE, false);
     const began = performance.now();
+    const cpu = process.cpuUsage();
     await container.engine.tick();
     const seconds = (performance.now() - began) / 1_000;
+    // The disk takes its own time for what is written.
+    const computed = process.cpuUsage(cpu).user / 1_000_000;
     const { sent, rows } = container.db
       .prepare(
         `SELECT count(*) FILTER (WHERE state = 'sent') AS sent, sum(json_extract(stages, '$.shown')) AS rows FROM digest_run`
@@ -28,7 +31,7 @@ export function benchDigests(): Promise<Figure[]> {
     return [
       {
         what: `digests of ${PEOPLE.toLocaleString('en')} people over ${TASKS.toLocaleString('en')} tasks, all at one hour`,
-        ours: `${seconds.toFixed(1)} s for ${sent.toLocaleString('en')} messages with ${rows.toLocaleString('en')} rows (bar: 5 s)`,
+        ours: `${seconds.toFixed(1)} s (${computed.toFixed(1)} s of it computing) for ${sent.toLocaleString('en')} messages with ${rows.toLocaleString('en')} rows (bar: 5 s)`,
         peer: null,
         ratio: null
       }

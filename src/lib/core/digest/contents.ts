@@ -150,10 +150,9 @@ class Placing {
 
   isIn(section: DigestSection, task: TaskFacts): boolean {
     const { at, since } = this.#asked;
-    const details = () => this.#asked.detailsOf(task.id);
     switch (section) {
       case 'needs acknowledgement':
-        return this.#isOverdue(task) && !details().acknowledged;
+        return this.#isOverdue(task) && !this.#details(task).acknowledged;
       case 'overdue':
         return this.#isOverdue(task);
       case 'due today':
@@ -171,16 +170,20 @@ class Placing {
           dueDayForReader(task.start, this.#zone(task)) === this.#today(task)
         );
       case 'newly assigned':
-        return isOpenWork(task) && task.ownerId !== null && within(details().assignedAt, since, at);
+        return isOpenWork(task) && task.ownerId !== null && within(this.#details(task).assignedAt, since, at);
       case 'finished':
-        return isDone(task) && within(details().finishedAt, since, at);
+        return isDone(task) && within(this.#details(task).finishedAt, since, at);
       case 'time to be logged':
-        return isDone(task) && details().logTime && details().minutesLogged === 0;
+        return isDone(task) && this.#details(task).logTime && this.#details(task).minutesLogged === 0;
       case 'undated':
         return isOpenWork(task) && task.due === null;
       case 'kept to come together':
         return false;
     }
+  }
+
+  #details({ id }: TaskFacts): DigestDetails {
+    return this.#asked.detailsOf(id);
   }
 
   #isOverdue(task: TaskFacts): boolean {

@@ -41,7 +41,12 @@ export class Digests {
   readonly #catchUp: CatchUp;
   #planned: { facts: Facts; digests: readonly Digest[] } | null = null;
   /** Those of the digest that was asked for last. */
-  #readers: { digest: Digest; facts: Facts; readers: readonly PersonFacts[] } | null = null;
+  #readers: {
+    digest: Digest;
+    facts: Facts;
+    readers: readonly PersonFacts[];
+    byId: ReadonlyMap<number, PersonFacts>;
+  } | null = null;
 
   constructor(
     stores: Stores,
@@ -192,10 +197,14 @@ export class Digests {
   #readersOf(digest: Digest, { readerId }: DigestPlanRow): readonly PersonFacts[] {
     const { facts } = this.#source;
     const known = this.#readers;
-    if (known?.digest !== digest || known.facts !== facts)
-      this.#readers = { digest, facts, readers: digestReaders(digest.definition, facts, digest.keeperId) };
-    const { readers } = this.#readers!;
-    return readerId === TOGETHER ? readers : readers.filter(({ id }) => id === readerId);
+    if (known?.digest !== digest || known.facts !== facts) {
+      const readers = digestReaders(digest.definition, facts, digest.keeperId);
+      this.#readers = { digest, facts, readers, byId: new Map(readers.map((one) => [one.id, one])) };
+    }
+    const { readers, byId } = this.#readers!;
+    if (readerId === TOGETHER) return readers;
+    const reader = byId.get(readerId);
+    return reader ? [reader] : [];
   }
 
   /** Why somebody gets none now; null where they do. */

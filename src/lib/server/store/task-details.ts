@@ -2,7 +2,7 @@ import { isOpen, type Phase } from '../../core/rule/model.ts';
 import type { LadderPause } from '../../core/ladder/pauses.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import type { DigestDetails } from '../../core/digest/contents.ts';
-import type { TaskDetails } from '../../core/task/details.ts';
+import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import { rhythmDays } from '../../core/recurrence/rhythm-days.ts';
 import type { FieldValue, StoredRhythm } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
@@ -30,10 +30,13 @@ interface DetailRow {
   minutesLogged: number;
 }
 
-type DigestRow = Pick<
-  DetailRow,
-  'id' | 'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged'
-> & { acknowledged: number };
+type DigestRow = [
+  id: number,
+  statusId: number,
+  assignedAt: number,
+  finishedAt: number | null,
+  logTime: number
+];
 
 interface SaidRow {
   taskId: number;
@@ -51,7 +54,6 @@ interface SpanRow {
 
 /** Of a task `t`, what was said of it `p` in the present round and with the present due date; what waits for a yes is not said yet. */
 const SAID = `p.round = t.round AND p.due IS t.due_date AND p.state NOT IN ('asked', 'refused')`;
-const ACKNOWLEDGED = `EXISTS (SELECT 1 FROM promise p WHERE p.task_id = t.id AND ${SAID}) AS acknowledged`;
 const NOTHING_SAID: readonly SaidRow[] = [];
 
 /** What conditions ask of tasks besides their facts, of one or of all at once. */
@@ -69,6 +71,7 @@ export class TaskDetailStore {
   readonly #contacts;
   readonly #contactsOf;
   readonly #forDigests;
+  readonly #logged;
   readonly #slips;
   readonly #stuckSince;
 
@@ -83,11 +86,13 @@ export class TaskDetailStore {
       (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
     this.#rows = db.prepare<[], DetailRow>(select);
     this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
-    this.#forDigests = db.prepare<[], DigestRow>(
-      `SELECT t.id, t.status_id AS statusId, t.assigned_at AS assignedAt, t.finished_at AS finishedAt, t.log_time AS logTime,
-       CASE WHEN t.log_time THEN (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) ELSE 0 END AS minutesLogged,
-       ${ACKNOWLEDGED}
-       FROM task t WHERE t.set_aside IS NULL`
+    this.#forDigests = db
+      .prepare<[], DigestRow>(
+        'SELECT id, status_id, assigned_at, finished_at, log_time FROM task WHERE set_aside IS NULL'
+      )
+      .raw();
+    this.#logged = db.prepare<[], { taskId: number; minutes: number }>(
+      'SELECT task_id AS taskId, sum(minutes) AS minutes FROM time_entry GROUP BY task_id'
     );
     this.#slips = db.prepare<[], { taskId: number; slips: number }>(
       `SELECT s.task_id AS taskId, count(*) AS slips FROM slip s JOIN task t ON t.id = s.task_id AND t.round = s.round
@@ -147,14 +152,25 @@ export class TaskDetailStore {
   }
 
   /** Of every task in the list what digests ask, and nothing else: that is read in a fraction of the time. */
-  forDigests(): Map<number, DigestDetails> {
-    const found = new Map<number, DigestDetails>();
-    for (const row of this.#forDigests.iterate()) {
-      const { id, statusId, assignedAt, finishedAt, minutesLogged } = row;
-      const [logTime, acknowledged] = [row.logTime === 1, row.acknowledged === 1];
-      found.set(id, { statusId, assignedAt, finishedAt, logTime, minutesLogged, acknowledged });
-    }
-    return found;
+  forDigests(): (taskId: number) => DigestDetails {
+    const rows = new Map<number, DigestRow>();
+    for (const row of this.#forDigests.all()) rows.set(row[0], row);
+    const logged = new Map(this.#logged.all().map(({ taskId, minutes }) => [taskId, minutes]));
+    const said = new Set(this.#said.all().map(({ taskId }) => taskId));
+    return (id) => {
+      const row = rows.get(id);
+      if (!row) return NO_DETAILS;
+      const [, statusId, assignedAt, finishedAt, logTime] = row;
+      const minutesLogged = logged.get(id) ?? 0;
+      return {
+        statusId,
+        assignedAt,
+        finishedAt,
+        logTime: logTime === 1,
+        minutesLogged,
+        acknowledged: said.has(id)
+      };
+    };
   }
 
   /** Of every task, in a few passes. */
