@@ -322,3 +322,33 @@ describe('who cannot read it', () => {
     expect(await digestsTo('Nora')).toEqual([]);
   });
 });
+
+describe('facts of the trade (common practice, no source)', () => {
+  it('19:00 from Monday to Friday at UTC−3 is 22:00Z on the same days; the weekday is that of the place (13.1 no. 24, 13.2 l)', async () => {
+    const when = {
+      ...{ by: 'schedule' as const, rrule: 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', start: '2026-03-02' },
+      ...{ time: '19:00', zone: 'America/Sao_Paulo', closedDay: 'as-is' as const }
+    };
+    digestOn({ when, empty: 'all clear' });
+    await move('2026-03-10T12:00:00Z');
+    // Friday 22:00Z is still Friday there; nothing leaves on Saturday, which begins at 21:00 there by UTC's calendar.
+    expect((await digestsTo('Ines')).map(at).sort()).toEqual(
+      ['02', '03', '04', '05', '06', '09'].map((day) => `2026-03-${day}T22:00:00.000Z`)
+    );
+  });
+
+  it('due tomorrow, due today, a day late: what the same task is called on three mornings (13.1 no. 26, 13.2 u, jj)', async () => {
+    hours('Ines', '08:00');
+    const id = add('Berth plan', 'Ines', { dueDate: '2026-03-04' });
+    await move('2026-03-06T07:00:00Z');
+    const texts = await Promise.all((await digestsTo('Ines')).sort((a, b) => a.date - b.date).map(textOf));
+    const said = texts.map((text) => /Berth plan\n.*?(due \w+|\d working days? late)/s.exec(text)?.[1]);
+    expect(said).toEqual(['due in', 'due tomorrow', 'due today', '1 working day late']);
+    finish(id);
+    const after = (await digestsTo('Ines')).length;
+    await move('2026-03-10T12:00:00Z');
+    // Finished, it is said once that it was, and is late no more.
+    const last = (await digestsTo('Ines')).sort((a, b) => a.date - b.date).slice(after);
+    expect(last.map(({ subject }) => subject)).toEqual(['Your day: 1 thing to look at']);
+  });
+});

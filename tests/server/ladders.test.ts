@@ -282,3 +282,41 @@ describe('a promise past the deadline', () => {
     expect(promise('2026-03-25', 'Ines').result.asked).toBe(false);
   });
 });
+
+describe('facts of the trade (common practice, no source)', () => {
+  it('five days before to the owner, two days before to another where it matters (13.1 no. 25)', async () => {
+    const important = { priorities: ['high' as const, 'pressing' as const], tags: [], groups: [] };
+    const before = (n: number, only: Lead['only'] = null): Lead => ({
+      ...lead(n, 'day', { anchor: 'ladder', only }),
+      id: `before-${-n}`
+    });
+    const blank = ladder();
+    ruleOn(
+      workspace,
+      {
+        ...blank,
+        leads: [before(-5), before(-2, important)],
+        steps: [
+          tell('owner', { to: [{ who: 'owner' }], leads: ['before-5'], subject: 'Ahead: ‹task›' }),
+          tell('above', { to: [{ who: 'above', up: 1 }], leads: ['before-2'], subject: 'Two days: ‹task›' })
+        ]
+      },
+      'Two stages'
+    );
+    // Due Thu 12 March: Sat 7 at 09:00 in Kochi, which is a working day there; Tue 10 at 09:00 on Ines's wall.
+    for (const [name, priority] of [
+      ['Small', 'low'],
+      ['Large', 'pressing']
+    ] as const)
+      workspace.container.tasks.add(
+        workspace.coordinator,
+        taskInput({ name, priority, ownerId: workspace.people.Meera!, dueDate: '2026-03-12' })
+      );
+    await move('2026-03-11T12:00:00Z');
+    expect(await told()).toEqual([
+      '03-07T03:30 meera: Ahead: Large',
+      '03-07T03:30 meera: Ahead: Small',
+      '03-10T09:00 ines: Two days: Large'
+    ]);
+  });
+});
