@@ -46,6 +46,8 @@ export class Digests {
     facts: Facts;
     readers: readonly PersonFacts[];
     byId: ReadonlyMap<number, PersonFacts>;
+    /** That Message-IDs end in. */
+    domain: string;
   } | null = null;
 
   constructor(
@@ -172,8 +174,7 @@ export class Digests {
     if (made.isEmpty && digest.definition.empty === 'skip')
       return this.#stores.digests.end(id, 'empty', null, { messageId: null, stages, numbers: null });
     const isLate = now > row.nextAt + ON_TIME_MS;
-    const domain = this.#stores.settings.mailDomain();
-    const messageId = `<digest-${hashOf(digest.id, row)}@${domain}>`;
+    const messageId = `<digest-${hashOf(digest.id, row)}@${this.#readers!.domain}>`;
     this.#stores.outbox.queue(
       { readerId: told[0]!.id, messageId, leavesAt: isLate ? now : row.nextAt, ...made.message },
       kept.map((notice) => notice.id),
@@ -199,7 +200,8 @@ export class Digests {
     const known = this.#readers;
     if (known?.digest !== digest || known.facts !== facts) {
       const readers = digestReaders(digest.definition, facts, digest.keeperId);
-      this.#readers = { digest, facts, readers, byId: new Map(readers.map((one) => [one.id, one])) };
+      const byId = new Map(readers.map((one) => [one.id, one]));
+      this.#readers = { digest, facts, readers, byId, domain: this.#stores.settings.mailDomain() };
     }
     const { readers, byId } = this.#readers!;
     if (readerId === TOGETHER) return readers;
