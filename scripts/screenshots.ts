@@ -46,7 +46,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   { name: 'import', path: '/tasks/import', before: reviewCsv },
   { name: 'rules', path: '/rules' },
   { name: 'rule', path: '/rules/4' },
-  { name: 'runs', path: '/rules/8/runs' },
+  { name: 'escalations', path: '/escalations' },
   {
     name: 'digest',
     path: '/digests/2',
