@@ -193,6 +193,34 @@ describe('a calendar of the workspace', () => {
     expect(calendars.need(six.id)).toMatchObject({ weeks: [{ from: '2026-03-08', week: early }] });
   });
 
+  it('says nothing of what a rule would make: that is another task after the change', () => {
+    prepare();
+    const made = ruleOf([lead(-3, 'workday', { time: '10:00' })]);
+    const act = {
+      ...{
+        act: 'follow-up' as const,
+        name: 'After ‹task›',
+        description: '',
+        owner: { who: 'owner' as const }
+      },
+      ...{ due: { from: 'due' as const, n: 0, unit: 'day' as const }, time: null, priority: null }
+    };
+    const step = {
+      id: 'make',
+      kind: 'do' as const,
+      name: '',
+      description: '',
+      leads: null,
+      acts: [act],
+      ask: null
+    };
+    ruleOn(workspace, { ...made, steps: [step] }, 'Makes one');
+    const six = calendarOf('Six days');
+    const { lines } = effect(six.id, { ...six, days: [closed('2026-03-09')] });
+    expect(lines.length).toBeGreaterThan(0);
+    expect(lines.filter(({ task }) => task.startsWith('After'))).toEqual([]);
+  });
+
   it('moves due moments where the workspace closes them with the business', () => {
     prepare();
     const { settings, stores, effects } = workspace.container;

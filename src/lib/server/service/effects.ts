@@ -169,9 +169,11 @@ export class EffectService {
           sentToday: () => 0
         }
       : {};
+    const known = new Set(tasks.map(({ id }) => id));
     const bells = new Map<string, PlannedNotice>();
     for (const notice of forecast(facts, rules, tasks, { now, from: now, until }, history).notices) {
-      if (notice.unrung !== null) continue;
+      // What a rule would make is not there yet, and is another one after the change.
+      if (notice.unrung !== null || !known.has(notice.taskId)) continue;
       const { ruleId, leadId, ordinal, stepId, taskId, recipientId } = notice;
       bells.set([ruleId, leadId, ordinal, stepId, taskId, recipientId].join('/'), notice);
     }
