@@ -25,7 +25,7 @@ export function ringKey(
 
 /**
  * What has happened, as a forecast asks for it.
- * @param touched tasks for which its only rule has rung at all; null where several rules are asked
+ * @param touched tasks for which any of the rules may have rung; null where that is asked task by task
  */
 export function forecastHistory(
   stores: Stores,
@@ -64,19 +64,25 @@ export function forecastHistory(
   };
 }
 
-/** What has happened by now, as a forecast of some rules asks for it, with what waits of them. */
+/**
+ * What has happened by now, as a forecast of some rules asks for it, with what waits of them.
+ * @param tasks those that are asked about, where they are known beforehand: what has rung for none of them is then known at once
+ */
 export function historyOf(
   stores: Stores,
   source: FactsSource,
   planner: Planner,
   now: number,
   rules: ReadonlyMap<number, RuleFacts>,
-  waiting: readonly NoticeRecord[]
+  waiting: readonly NoticeRecord[],
+  tasks: readonly TaskFacts[] | null = null
 ): ForecastHistory {
   const held = waiting.map((notice) => {
     const rule = rules.get(notice.ruleId);
     const task = rule?.ofTask ? stores.tasks.factsOf(notice.taskId) : null;
-    return waitingNotice(notice, rule, task, stores.runs.ofRing(notice.ringId));
+    // A run that only tells has changed nothing and waits for nothing: in a rush there are thousands.
+    const run = rule?.program.tellsOnly ? null : stores.runs.ofRing(notice.ringId);
+    return waitingNotice(notice, rule, task, run);
   });
   const runs = stores.runs
     .waiting()
@@ -84,7 +90,10 @@ export function historyOf(
     .flatMap((run) => runAhead(run, source) ?? []);
   // Of one rule it is known at once which tasks it has rung for; of all of them each task is asked.
   const [only] = rules.size === 1 ? rules.keys() : [];
-  const touched = only === undefined ? null : stores.notices.tasksOfRule(only);
+  const touched =
+    only !== undefined
+      ? stores.notices.tasksOfRule(only)
+      : tasks && stores.tellings.tasksRung(tasks.map(({ id }) => id));
   return forecastHistory(stores, source, planner, now, held, runs, touched);
 }
 

@@ -39,12 +39,28 @@ export interface Soonest {
   late: number;
 }
 
+/** What was computed is shown again for so many times as long as that took, while nobody has changed anything. */
+const REST = 10;
+/** What takes no longer than this is computed anew each time. */
+const QUICK_MS = 50;
+
+interface Known {
+  of: Planner;
+  changes: number;
+  /** Of what is looked at, ms. */
+  length: number;
+  from: InstantMs;
+  tookMs: number;
+  simulated: Simulated;
+}
+
 /** What will ring, if nothing changes. */
 export class ForecastService {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #words: Words;
+  #known: Known | null = null;
 
   constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
     this.#words = words;
@@ -58,6 +74,11 @@ export class ForecastService {
     const simulated = this.#ahead(from, until);
     const reading = readingOf(this.#stores, this.#clock, viewer);
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
+  }
+
+  /** The same as they are computed, for whoever counts them. */
+  coming(from: InstantMs, until: InstantMs): PlannedNotice[] {
+    return [...this.#ahead(from, until).notices];
   }
 
   /** The first of them, as many as somebody can look at, with how many there are in all. */
@@ -185,6 +206,26 @@ export class ForecastService {
 
   /** All rules that are on, over the tasks of which something can leave. */
   #ahead(from: InstantMs, until: InstantMs): Simulated {
+    const { machine } = this.#clock;
+    const { planner, changes } = this.#source;
+    const known = this.#known;
+    const isFresh =
+      known?.of === planner &&
+      known.changes === changes &&
+      known.length === until - from &&
+      from >= known.from &&
+      from - known.from < REST * known.tookMs;
+    if (isFresh) return known.simulated;
+    const began = machine.steadyMs();
+    const simulated = this.#computeAhead(from, until);
+    const tookMs = machine.steadyMs() - began;
+    // In a rush, when thousands wait to leave, every page would compute it again, and nothing would leave for that.
+    this.#known =
+      tookMs < QUICK_MS ? null : { of: planner, changes, length: until - from, from, tookMs, simulated };
+    return simulated;
+  }
+
+  #computeAhead(from: InstantMs, until: InstantMs): Simulated {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const waiting = this.#stores.notices.waiting();
     return this.#simulate(rules, from, until, waiting, this.#tasksThatRing(until, waiting));
@@ -201,7 +242,7 @@ export class ForecastService {
     const facts = this.#source.factsFor(rules, tasks.length);
     const planner = new Planner(facts, this.#source.history);
     const byId = new Map(rules.map((rule) => [rule.id, rule]));
-    const history = historyOf(this.#stores, this.#source, planner, now, byId, waiting);
+    const history = historyOf(this.#stores, this.#source, planner, now, byId, waiting, tasks);
     const result = forecast(facts, rules, tasks, { now, from, until }, history);
     return {
       ...result,

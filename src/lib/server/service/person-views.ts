@@ -42,12 +42,12 @@ export function zoneChoices(now: number): ZoneChoice[] {
 }
 
 /** Everybody, where they are and whether they can be reached. */
-export function personList(app: Container, viewer: Viewer, sight: Sight): PersonRowView[] {
+export function personList(app: Container, sight: Sight): PersonRowView[] {
   const now = app.clock.now();
   const calendars = new Map(app.stores.calendars.all().map((calendar) => [calendar.id, calendar]));
   const people = app.stores.people.all().filter(({ erased }) => !erased);
   const names = new Map(people.map(({ id, name }) => [id, name]));
-  const bells = bellsSeen(app, app.forecasts.bells(now, now + WEEK_AHEAD * MS_PER_DAY, viewer), sight);
+  const bells = bellsByReader(app, now, now + WEEK_AHEAD * MS_PER_DAY, sight);
   const leave = app.stores.people.leave();
   return people.map((person): PersonRowView => {
     const facts = app.source.facts.people.get(person.id)!;
@@ -74,7 +74,7 @@ export function personList(app: Container, viewer: Viewer, sight: Sight): Person
       leave: next ? leaveView({ ...next, note: '' }, today, names) : null,
       manager: person.managerId === null ? null : (names.get(person.managerId) ?? null),
       unreachable: person.active ? whyUnreachable(app, facts, now) : null,
-      bells: bells.filter(({ readerId, unrung }) => unrung === null && readerId === person.id).length
+      bells: bells.get(person.id) ?? 0
     };
   });
 }
@@ -165,6 +165,18 @@ function personValues(person: Person) {
 }
 
 /** The bells whose tasks somebody sees. */
+/** How many bells each person is told of in a while, of tasks that the viewer sees. */
+function bellsByReader(app: Container, from: number, until: number, sight: Sight): Map<number, number> {
+  const coming = app.forecasts.coming(from, until).filter(({ unrung }) => unrung === null);
+  const seen = sight.all
+    ? null
+    : app.stores.tasks.seen([...new Set(coming.map(({ taskId }) => taskId))], sight);
+  const counts = new Map<number, number>();
+  for (const { readerId, taskId } of coming)
+    if (!seen || seen.has(taskId)) counts.set(readerId, (counts.get(readerId) ?? 0) + 1);
+  return counts;
+}
+
 function bellsSeen(app: Container, bells: readonly BellView[], sight: Sight): BellView[] {
   const seen = app.stores.tasks.seen([...new Set(bells.map(({ taskId }) => taskId))], sight);
   return bells.filter(({ taskId }) => seen.has(taskId));

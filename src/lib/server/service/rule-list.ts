@@ -1,3 +1,4 @@
+import { groupBy } from '../../core/group-by.ts';
 import { watchWords } from '../../core/rule/read-back.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
@@ -11,10 +12,13 @@ const WEEK_MS = 7 * MS_PER_DAY;
 /** Every rule in its order, with its next and last bell on the viewer's wall. */
 export function ruleList(app: Container, viewer: Zone): RuleRowView[] {
   const now = app.clock.now();
-  const bells = app.forecasts.notices(now, now + WEEK_MS).filter(({ unrung }) => unrung === null);
+  const bells = groupBy(
+    app.forecasts.coming(now, now + WEEK_MS).filter(({ unrung }) => unrung === null),
+    ({ ruleId }) => ruleId
+  );
   const names = recordNames(app.stores);
   return app.stores.rules.made().map((rule) => {
-    const mine = bells.filter(({ ruleId }) => ruleId === rule.id);
+    const mine = bells.get(rule.id) ?? [];
     const opened = app.rules.open(rule.id)!;
     const counts = app.stores.notices.countsOfRule(rule.id);
     return {

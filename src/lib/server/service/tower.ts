@@ -1,6 +1,7 @@
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
+import type { Planner } from '../../core/forecast/planner.ts';
 import { bandOf, type Band } from '../../core/ring/overdue.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
@@ -80,6 +81,10 @@ export type EarshotReason = (typeof EARSHOT_REASONS)[number];
 const MOST_BELLS = 300;
 /** What should have rung and is listed; the rest is counted. */
 const MISSED_LISTED = 50;
+/** What is out of earshot is looked for again after so many times as long as that took, or when somebody has changed something. */
+const EARSHOT_REST = 20;
+/** What takes no longer than this is looked for each time. */
+const EARSHOT_QUICK_MS = 20;
 /** Tasks of one reason that are named. */
 const NAMED = 3;
 
@@ -90,6 +95,14 @@ export class TowerService {
   readonly #clock: WorkspaceClock;
   readonly #forecasts: ForecastService;
   readonly #engine: Pick<Engine, 'standing'>;
+  /** What was out of earshot, where it takes long to find out. */
+  #known: {
+    of: Planner;
+    changes: number;
+    foundAt: number;
+    tookMs: number;
+    silent: ReadonlyMap<number, EarshotReason>;
+  } | null = null;
 
   constructor(
     stores: Stores,
@@ -260,9 +273,26 @@ export class TowerService {
   }
 
   /** Open tasks for which no rule that is on has rung or will ring in this round, with the first reason that holds. */
-  #earshot(open: readonly TaskFacts[]): Map<number, EarshotReason> {
+  #earshot(open: readonly TaskFacts[]): ReadonlyMap<number, EarshotReason> {
+    const { machine } = this.#clock;
+    const { planner, changes } = this.#source;
+    const known = this.#known;
+    const isFresh =
+      known?.of === planner &&
+      known.changes === changes &&
+      machine.steadyMs() - known.foundAt < EARSHOT_REST * known.tookMs;
+    if (isFresh) return known.silent;
+    const began = machine.steadyMs();
+    const silent = this.#lookForSilent(open);
+    const tookMs = machine.steadyMs() - began;
+    this.#known =
+      tookMs < EARSHOT_QUICK_MS ? null : { of: planner, changes, foundAt: began + tookMs, tookMs, silent };
+    return silent;
+  }
+
+  #lookForSilent(open: readonly TaskFacts[]): Map<number, EarshotReason> {
     const heard = this.#stores.notices.tasksHeard();
-    for (const { taskId } of this.#stores.plan.all()) heard.add(taskId);
+    for (const taskId of this.#stores.plan.taskIds()) heard.add(taskId);
     for (const task of open) if (!heard.has(task.id) && this.#isScheduled(task)) heard.add(task.id);
     const silent = new Map<number, EarshotReason>();
     for (const task of open) if (!heard.has(task.id)) silent.set(task.id, this.#reason(task));

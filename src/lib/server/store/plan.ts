@@ -60,6 +60,7 @@ export class PlanStore {
   readonly #anyStale;
   readonly #all;
   readonly #ofTask;
+  readonly #taskIds;
   readonly #nextOf;
   readonly #tasksBy;
   readonly #schedules;
@@ -127,6 +128,7 @@ export class PlanStore {
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
     );
+    this.#taskIds = db.prepare<[], { taskId: number }>('SELECT DISTINCT task_id AS taskId FROM plan');
     this.#ofTask = db.prepare<[number], PlanRow>(
       `SELECT ${columns} FROM plan p WHERE p.task_id = ? ORDER BY coalesce(p.brought_from, p.ring_at), p.rule_id, p.lead_order`
     );
@@ -185,6 +187,11 @@ export class PlanStore {
 
   drop(row: PlanRow): void {
     this.#drop.run(row);
+  }
+
+  /** Every task for which a ring is planned. */
+  taskIds(): number[] {
+    return this.#taskIds.all().map(({ taskId }) => taskId);
   }
 
   /** What is planned for one task, the nearest ring first. */

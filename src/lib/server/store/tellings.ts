@@ -13,6 +13,7 @@ const OF_ROUND = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t
 /** What has been told already, as rules ask for it: by ring, by lead, by task and recipient. */
 export class TellingStore {
   readonly #rung;
+  readonly #tasksRung;
   readonly #left;
   readonly #leftTo;
   readonly #ringsSoFar;
@@ -30,6 +31,10 @@ export class TellingStore {
        WHERE n.recipient_id = @recipientId AND n.leaves_at = @leavesAt AND n.id <> @id AND n.step_id = @stepId AND n.snooze = @snooze
        AND g.rule_id = @ruleId AND g.subject_kind = 'task' AND g.subject_id = @taskId
        AND n.state IN ('sending', 'sent', 'in doubt', 'failed') LIMIT 1`
+    );
+    this.#tasksRung = db.prepare<[string], { taskId: number }>(
+      `SELECT value AS taskId FROM json_each(?)
+       WHERE EXISTS (SELECT 1 FROM ring g WHERE g.subject_kind = 'task' AND g.subject_id = value)`
     );
     this.#rung = db.prepare<
       [RingKey & { recipientId: number; stepId: string }],
@@ -80,6 +85,11 @@ export class TellingStore {
        count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
        FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
     );
+  }
+
+  /** Those of some tasks for which something has rung. */
+  tasksRung(ids: readonly number[]): Set<number> {
+    return new Set(this.#tasksRung.all(JSON.stringify(ids)).map(({ taskId }) => taskId));
   }
 
   /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */

@@ -4,8 +4,8 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { viewer, sight, may } = signedIn(event);
-  const people = personList(event.locals.app, viewer, sight);
+  const { sight, may } = signedIn(event);
+  const people = personList(event.locals.app, sight);
   const group = event.url.searchParams.get('group') ?? '';
   return {
     group,
