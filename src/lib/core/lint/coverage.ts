@@ -40,8 +40,9 @@ export function oneStatus({ definition, rule, tasks, planner, statuses }: LintCo
 /** Whether a rule rings at some moment after the due date of what it watches. */
 function ringsAfterDue({ leads }: RuleFacts): boolean {
   return leads.some(
-    ({ lead, anchor, timing }) =>
+    ({ lead, anchor, timing, rung }) =>
       lead.kind === 'schedule' ||
+      (rung !== null && timing.n >= 0) ||
       (lead.kind === 'event' && lead.event === 'became overdue') ||
       (lead.kind === 'offset' && anchor === 'due' && (timing.n > 0 || lead.repeat !== null))
   );
@@ -49,7 +50,9 @@ function ringsAfterDue({ leads }: RuleFacts): boolean {
 
 /** Whoever is reminded before a date and never after it does not hear that the date went by. */
 export function nothingAfterDue({ rule, watched, others }: LintContext): Lint[] {
-  const before = rule.planned.some(({ anchor, timing }) => anchor === 'due' && timing.n <= 0);
+  const before = rule.planned.some(
+    ({ anchor, timing, rung }) => (anchor === 'due' || rung !== null) && timing.n <= 0
+  );
   if (!before || ringsAfterDue(rule)) return [];
   const after = others.filter((other) => ringsAfterDue(other.rule));
   let count = 0;

@@ -150,6 +150,10 @@ describe('loops', () => {
   it('are none where a rule only listens to what it does itself, and one where it moves the date it counts from', () => {
     expect(codes(rule([redated], { steps: setsDue }))).toEqual([]);
     expect(codes(rule([offsetLead('a', 1, 'day')], { steps: setsDue }))).toEqual(['loop']);
+    // A ladder's clock starts again with another date.
+    expect(codes(rule([offsetLead('a', 8, 'workhour', { anchor: 'ladder' })], { steps: setsDue }))).toEqual([
+      'loop'
+    ]);
     expect(
       codes(rule([redated], { steps: setsDue }), { others: [rule([redated], { steps: rings(9) })] })
     ).toEqual([]);
@@ -195,6 +199,10 @@ describe('what is not covered', () => {
     const tasks = [task(3, '2026-06-10')];
     expect(codes(before, { tasks })).toEqual(['nothing after the due day']);
     expect(codes(before, { tasks, others: [rule([offsetLead('z', 1, 'day')])] })).toEqual([]);
+    const [early, late] = [-8, 0].map((n) => offsetLead(`${n}`, n, 'workhour', { anchor: 'ladder' }));
+    expect(codes(before, { tasks, others: [rule([late!])] })).toEqual([]);
+    expect(codes(rule([early!]), { tasks })).toEqual(['nothing after the due day']);
+    expect(codes(rule([early!, late!]), { tasks })).toEqual([]);
   });
 
   it('a lead longer than the rhythm names how many come back more often', () => {

@@ -1,5 +1,5 @@
 import type { Act } from '../rule/acts.ts';
-import { allSteps, type Lead, type RuleDefinition } from '../rule/model.ts';
+import { allSteps, isRung, type Lead, type RuleDefinition } from '../rule/model.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** What an act changes, by the names that leads and events go by. */
@@ -51,6 +51,8 @@ function sources(lead: Lead): string[] {
   if (lead.kind === 'offset') {
     if (lead.anchor === 'own date') return lead.field ? [`field ${lead.field.id}`] : [];
     if (['finished', 'closed', 'phase entered'].includes(lead.anchor)) return ['status'];
+    // The clock of a ladder starts again with another date or owner.
+    if (lead.anchor === 'ladder') return ['due', 'owner'];
     return [lead.anchor === 'assigned' ? 'owner' : lead.anchor];
   }
   if (lead.kind !== 'event') return [];
@@ -107,8 +109,9 @@ function isOwnLoop(definition: RuleDefinition): boolean {
     (lead) =>
       lead.on &&
       lead.kind === 'offset' &&
-      (lead.anchor === 'due' || lead.anchor === 'start') &&
-      moved.has(lead.anchor)
+      (isRung(lead)
+        ? moved.has('due') || moved.has('owner')
+        : (lead.anchor === 'due' || lead.anchor === 'start') && moved.has(lead.anchor))
   );
 }
 

@@ -411,7 +411,8 @@ export class Engine {
       );
       return;
     }
-    const digests = this.#digests.due(instant, 100);
+    // More than that a slice does not come to.
+    const digests = this.#digests.due(instant, 16);
     for (const row of digests) {
       this.#guarded(
         { digestId: row.digestId, personId: row.readerId },

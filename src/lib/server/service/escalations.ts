@@ -114,9 +114,10 @@ export class Escalations {
     const { planner } = this.#source;
     const dueAt = planner.momentOf('due', task)!;
     return ladders.flatMap((rule): OnLadder[] => {
-      if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
       const lead = this.#lowest(planner, rule, task);
+      // Most tasks are not late: what costs more is asked of the others.
       if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) return [];
+      if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
       return [{ rule, lead, task, dueAt, workdays: planner.workingDaysOverdue(task, now) }];
     });
   }

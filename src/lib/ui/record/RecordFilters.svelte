@@ -1,7 +1,8 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { page } from '$app/state';
-  import { askedIn, withParameter } from './address.ts';
+  import AddressSelect from './AddressSelect.svelte';
+  import { askedIn, named, withParameter } from './address.ts';
 
   type Named = { id: number; name: string };
   /** What of a record is looked for; it stands in the address. */
@@ -31,34 +32,9 @@
     value={of('text')}
     onchange={(event) => set('text', event.currentTarget.value.trim())}
   />
-  <select
-    class="value"
-    aria-label={first.label}
-    value={of(first.name)}
-    onchange={(event) => set(first.name, event.currentTarget.value)}
-  >
-    <option value="">{first.label}: any</option>
-    {#each first.options as { value, label } (value)}<option {value}>{label}</option>{/each}
-  </select>
-  <select
-    class="value"
-    aria-label="Rule"
-    value={of('rule')}
-    onchange={(event) => set('rule', event.currentTarget.value)}
-  >
-    <option value="">any rule</option>
-    {#each rules as { id, name } (id)}<option value={String(id)}>{name || 'A rule without a name'}</option
-      >{/each}
-  </select>
-  <select
-    class="value"
-    aria-label="Person"
-    value={of('person')}
-    onchange={(event) => set('person', event.currentTarget.value)}
-  >
-    <option value="">anybody</option>
-    {#each people as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
-  </select>
+  <AddressSelect name={first.name} label={first.label} any="{first.label}: any" options={first.options} />
+  <AddressSelect name="rule" label="Rule" any="any rule" options={named(rules, 'A rule without a name')} />
+  <AddressSelect name="person" label="Person" any="anybody" options={named(people, '')} />
   <label
     >from <input
       class="value"
@@ -93,9 +69,6 @@
   }
   input[type='search'] {
     width: 170px;
-  }
-  select {
-    max-width: 142px;
   }
   input[type='date'] {
     width: 128px;

@@ -6,6 +6,7 @@
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { namedOptions } from '$lib/ui/pick/option.ts';
+  import RepeatValues from './RepeatValues.svelte';
   import type { RuleChoices } from './choices.ts';
   import { anchorOptions, CLOSED_OPTIONS, unitOptions } from './words.ts';
 
@@ -131,31 +132,8 @@
   </span>
 {/if}
 {#if lead.repeat}
-  {@const repeat = lead.repeat}
-  {@const setRepeat = (patch: Partial<typeof repeat>) =>
-    onchange({ ...lead, repeat: { ...repeat, ...patch } })}
   <span class="part">
-    <span class="quiet">then every</span>
-    <NumberValue
-      label="Repeated after how many"
-      min={1}
-      value={repeat.n}
-      onchange={(n) => n !== null && setRepeat({ n })}
-    />
-    <Pick
-      label="Repeated in which unit"
-      options={unitOptions(repeat.n)}
-      value={repeat.unit}
-      onchange={(unit) => setRepeat({ unit })}
-    />
-    <span class="quiet">until</span>
-    <NumberValue
-      label="At most how many leave"
-      min={1}
-      value={repeat.most}
-      onchange={(most) => most !== null && setRepeat({ most })}
-    />
-    <span class="quiet">have left</span>
+    <RepeatValues repeat={lead.repeat} onchange={(repeat) => onchange({ ...lead, repeat })} />
   </span>
 {/if}
 

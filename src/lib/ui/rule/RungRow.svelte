@@ -8,6 +8,7 @@
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { namedOptions, plainOptions } from '$lib/ui/pick/option.ts';
+  import RepeatValues from './RepeatValues.svelte';
   import TakeOut from './TakeOut.svelte';
   import type { RuleChoices } from './choices.ts';
   import { unitOptions } from './words.ts';
@@ -98,29 +99,12 @@
   </div>
 {/each}
 {#if lead.repeat}
-  {@const repeat = lead.repeat}
   <span class="part">
-    <span class="quiet">then every</span>
-    <NumberValue
-      label="Repeated after how many"
-      min={1}
-      value={repeat.n}
-      onchange={(n) => n !== null && onchange({ ...lead, repeat: { ...repeat, n } })}
+    <RepeatValues
+      repeat={lead.repeat}
+      units={RUNG_UNITS}
+      onchange={(repeat) => onchange({ ...lead, repeat })}
     />
-    <Pick
-      label="Repeated in which unit"
-      options={units(repeat.n)}
-      value={repeat.unit}
-      onchange={(unit) => onchange({ ...lead, repeat: { ...repeat, unit } })}
-    />
-    <span class="quiet">until</span>
-    <NumberValue
-      label="At most how many leave"
-      min={1}
-      value={repeat.most}
-      onchange={(most) => most !== null && onchange({ ...lead, repeat: { ...repeat, most } })}
-    />
-    <span class="quiet">have left</span>
     <TakeOut label="Ring once only" onclick={() => onchange({ ...lead, repeat: null })} />
   </span>
 {:else if isLast}

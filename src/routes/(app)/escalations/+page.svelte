@@ -1,23 +1,23 @@
 <script lang="ts">
-  import { goto } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext } from 'svelte';
   import type { Done } from '$lib/ui/form/submit.ts';
   import Acknowledge from '$lib/ui/ladder/Acknowledge.svelte';
   import AskedPromises from '$lib/ui/ladder/AskedPromises.svelte';
   import RungMark from '$lib/ui/ladder/RungMark.svelte';
-  import { withParameter } from '$lib/ui/record/address.ts';
+  import AddressSelect from '$lib/ui/record/AddressSelect.svelte';
+  import { named, withParameter } from '$lib/ui/record/address.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  const of = (name: string) => page.url.searchParams.get(name) ?? '';
+  const ONLY = [
+    { value: 'climbing', label: 'whose clock runs' },
+    { value: 'still', label: 'that stand still' },
+    { value: 'nobody above', label: 'with nobody above' }
+  ];
   const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
-  const set = (name: string, value: string) => {
-    const url = new URL(paged(1), page.url);
-    void goto(withParameter(url, name, value), { keepFocus: true, noScroll: true });
-  };
   const failed = $derived(form && 'errors' in form ? (form as unknown as Failed) : null);
   interface Failed {
     errors: Record<string, string>;
@@ -66,35 +66,9 @@
   </p>
 {:else}
   <div class="filters no-print" role="search">
-    <select
-      class="value"
-      aria-label="Which of them"
-      value={of('only')}
-      onchange={(event) => set('only', event.currentTarget.value)}
-    >
-      <option value="">all of them</option>
-      <option value="climbing">whose clock runs</option>
-      <option value="still">that stand still</option>
-      <option value="nobody above">with nobody above</option>
-    </select>
-    <select
-      class="value"
-      aria-label="Rule"
-      value={of('rule')}
-      onchange={(event) => set('rule', event.currentTarget.value)}
-    >
-      <option value="">any ladder</option>
-      {#each data.rules as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
-    </select>
-    <select
-      class="value"
-      aria-label="Owner"
-      value={of('person')}
-      onchange={(event) => set('person', event.currentTarget.value)}
-    >
-      <option value="">anybody’s</option>
-      {#each data.people as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
-    </select>
+    <AddressSelect name="only" label="Which of them" any="all of them" options={ONLY} />
+    <AddressSelect name="rule" label="Rule" any="any ladder" options={named(data.rules, '')} />
+    <AddressSelect name="person" label="Owner" any="anybody’s" options={named(data.people, '')} />
   </div>
   {#if data.rows.length === 0}
     <p class="py-4">Nothing climbs: no late task is like that.</p>
