@@ -47,8 +47,6 @@ const QUICK_MS = 50;
 interface Known {
   of: Planner;
   changes: number;
-  /** Of what is looked at, ms. */
-  length: number;
   from: InstantMs;
   tookMs: number;
   simulated: Simulated;
@@ -60,7 +58,8 @@ export class ForecastService {
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #words: Words;
-  #known: Known | null = null;
+  /** By how far ahead is looked. */
+  readonly #known = new Map<number, Known>();
 
   constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
     this.#words = words;
@@ -208,11 +207,11 @@ export class ForecastService {
   #ahead(from: InstantMs, until: InstantMs): Simulated {
     const { machine } = this.#clock;
     const { planner, changes } = this.#source;
-    const known = this.#known;
+    const length = until - from;
+    const known = this.#known.get(length);
     const isFresh =
       known?.of === planner &&
       known.changes === changes &&
-      known.length === until - from &&
       from >= known.from &&
       from - known.from < REST * known.tookMs;
     if (isFresh) return known.simulated;
@@ -220,8 +219,8 @@ export class ForecastService {
     const simulated = this.#computeAhead(from, until);
     const tookMs = machine.steadyMs() - began;
     // In a rush, when thousands wait to leave, every page would compute it again, and nothing would leave for that.
-    this.#known =
-      tookMs < QUICK_MS ? null : { of: planner, changes, length: until - from, from, tookMs, simulated };
+    if (tookMs < QUICK_MS) this.#known.delete(length);
+    else this.#known.set(length, { of: planner, changes, from, tookMs, simulated });
     return simulated;
   }
 
