@@ -347,6 +347,7 @@ function climbing(noticeTime: string): DemoRule[] {
   return [
     {
       name: 'Late and it matters: it climbs',
+      projects: ['permits', 'buoys', 'gauges'],
       description:
         'High and pressing work that is late: the owner, then whoever stands above, then those above them.',
       definition: { ...definition, watch: { ...definition.watch, priorities: ['high', 'pressing'] } }

@@ -34,6 +34,7 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
   await open(page, `${app.origin}/tasks/new`);
   await page.getByLabel('Task', { exact: true }).fill(NAME);
   await page.getByLabel('Owner').selectOption({ label: 'Rui Tavares · Lisbon' });
+  await page.getByLabel('Project').selectOption({ label: 'Permit renewals' });
   await page.getByLabel('Priority').selectOption('high');
   await page.getByLabel('Due date').fill('2026-03-05');
   await page.getByRole('button', { name: 'Add the task' }).click();

@@ -96,7 +96,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await expect(table.locator('tbody tr').first()).toBeVisible();
   const foretold = (await table.locator('tbody').innerText()).replace(/\s+/g, ' ');
   await moveClockTo(page, '2026-03-20', '20:00');
-  await expect(page.getByText('It is Fri 20 Mar, 20:00.')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('It is Fri 20 Mar, 20:00.')).toBeVisible({ timeout: 200_000 });
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await searchPostRoom(page, 'Permit: ');
   const rows = page.getByRole('table').locator('tbody tr').filter({ hasText: 'Permit: ' });

@@ -44,7 +44,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await page.getByRole('button', { name: 'Turn it on now' }).click();
   await expect(page.getByText('“Two days after” is on.')).toBeVisible();
   await moveClockTo(page, '2026-03-06', '12:00');
-  await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 150_000 });
   await page.getByRole('link', { name: 'its runs' }).click();
   const row = page.getByRole('row').filter({ hasText: 'the whole Watch' }).first();
   await expect(row).toContainText(/\d+ found, \d+ messages/);
