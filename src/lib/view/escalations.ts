@@ -11,8 +11,10 @@ export interface EscalationRow {
   above: string | null;
   ruleId: number;
   rule: string;
-  /** The rung that rang last on the present clock, and of how many; null before the first. */
-  rung: { number: number; of: number; at: string } | null;
+  /** The rung that rang last on the present clock; null before the first. */
+  rung: { number: number; at: string } | null;
+  /** Rungs of the ladder. */
+  rungs: number;
   /** Since when, or how late it is. */
   since: string;
   /** Working time on the clock of the ladder: “9 working hours”. */
@@ -45,6 +47,7 @@ export interface EscalationsView {
   rows: EscalationRow[];
   /** Of all pages. */
   total: number;
+  page: number;
   pages: number;
   asked: AskedPromise[];
   /** Managers who stand above each other, by name. */

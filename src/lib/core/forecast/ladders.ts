@@ -23,18 +23,11 @@ export class Ladders {
     return instead?.timing ?? timing;
   }
 
-  /** Which rung a lead is for a task, from 1: rungs that do not hold for it are not counted; 0 for what is no rung. */
-  numberOf(lead: CompiledLead, task: TaskFacts): number {
-    if (!lead.rung) return 0;
-    return lead.rung.ladder.filter((one) => one.order <= lead.order && this.#planner.leadHolds(one, task))
-      .length;
-  }
-
   /** The clock of a ladder for a task; null where that can never be late. */
   clock(lead: CompiledLead, task: TaskFacts): LadderClock | null {
     const dueAt = this.#planner.momentOf('due', task);
     if (!lead.rung || task.register || !task.due || dueAt === null) return null;
-    const { createdAt, dueSince, assignedAt, acknowledgements } = this.#planner.facts.detailsOf(task.id);
+    const { createdAt, dueSince, assignedAt } = this.#planner.facts.detailsOf(task.id);
     const starts: [InstantMs, LadderStart][] = [
       [dueAt, 'due'],
       [createdAt, 'created'],
@@ -42,10 +35,7 @@ export class Ladders {
       [task.ownerId === null ? 0 : assignedAt, 'assigned']
     ];
     const [startsAt, startsBy] = starts.reduce((latest, one) => (one[0] > latest[0] ? one : latest));
-    // What was said before it came to this owner was said by another.
-    const { pauses, wakes } = acknowledgedPauses(
-      task.ownerId === null ? acknowledgements : acknowledgements.filter(({ at }) => at >= assignedAt)
-    );
+    const { pauses, wakes } = this.#said(task);
     const zone = this.#planner.ownerZone(task);
     return {
       startsAt,
@@ -100,9 +90,18 @@ export class Ladders {
   /** Why the ladder of a rule stands still for a task at an instant; null while it climbs. A leave keeps nobody from hearing. */
   stillAt(lead: CompiledLead, task: TaskFacts, at: InstantMs): LadderPause | null {
     if (!lead.rung) return null;
-    const clock = this.clock(lead, task);
-    const pause = clock && pauseAt(clock, at);
-    return pause && pause.why !== 'away' && pause.why !== 'hushed' ? pause : null;
+    // Each by itself: joined ones keep one reason alone.
+    const pauses = [...this.#said(task).pauses, ...this.#otherPauses(lead, task)];
+    const stops = pauses.filter(({ why }) => why !== 'away' && why !== 'hushed');
+    return pauseAt({ pauses: stops }, at);
+  }
+
+  /** What was said of it since it came to its owner: who had it before spoke for themselves. */
+  #said(task: TaskFacts): ReturnType<typeof acknowledgedPauses> {
+    const { acknowledgements, assignedAt } = this.#planner.facts.detailsOf(task.id);
+    return acknowledgedPauses(
+      task.ownerId === null ? acknowledgements : acknowledgements.filter(({ at }) => at >= assignedAt)
+    );
   }
 
   #otherPauses(lead: CompiledLead, task: TaskFacts): LadderPause[] {

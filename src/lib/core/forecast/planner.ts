@@ -152,7 +152,7 @@ export class Planner {
   }
 
   /** Whether a lead holds for a task: priority, tags, groups of its owner. */
-  leadHolds({ lead: { only }, tags }: Pick<CompiledLead, 'lead' | 'tags'>, task: TaskFacts): boolean {
+  leadHolds({ lead: { only }, tags }: CompiledLead, task: TaskFacts): boolean {
     return this.filterHolds(only, tags, task);
   }
 

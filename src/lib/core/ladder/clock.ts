@@ -2,6 +2,7 @@ import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { closedDay } from '../ring/closed-day.ts';
 import { isWorkingTime, type LeadTiming, type Unit } from '../ring/lead.ts';
 import { elapsedMs } from '../ring/offset.ts';
+import { workedLessPauses } from '../ring/overdue.ts';
 import { MS_PER_DAY, MS_PER_MINUTE, checkDay, type Day } from '../time/day.ts';
 import { ceilToMinute, instantOnWall } from '../time/instant.ts';
 import type { MinuteOfDay } from '../time/time-of-day.ts';
@@ -141,12 +142,13 @@ function afterDays(
 }
 
 /** Working time in ms that has passed on the clock by an instant. */
-export function workedOn({ startsAt, calendar: { spans }, pauses }: LadderClock, at: InstantMs): number {
+export function workedOn({ startsAt, calendar, pauses }: LadderClock, at: InstantMs): number {
   if (at <= startsAt) return 0;
-  let worked = spans.worked(startsAt, at);
-  for (const { from, until } of pauses) {
-    const [begins, ends] = [Math.max(from, startsAt), Math.min(until, at)];
-    if (ends > begins) worked -= spans.worked(begins, ends);
-  }
-  return worked;
+  const stopped = pauses.filter(({ from, until }) => until > startsAt && from < at);
+  return workedLessPauses(
+    calendar,
+    startsAt,
+    at,
+    stopped.map(({ from, until }) => [from, until])
+  );
 }

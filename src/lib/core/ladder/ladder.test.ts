@@ -205,6 +205,14 @@ describe('a ladder over a clock change, a holiday and a promise', () => {
     expect(rings({ details: evening }, ladder(HOURS), due)[0]).toBe('2026-04-01T08:00Z');
   });
 
+  it('acknowledged within a leave that stops the clock too, it is acknowledged all the same', () => {
+    const leave = new Leave(leaveSpans([{ from: '2026-03-31', to: '2026-04-03' }], LISBON));
+    const planner = plannerOf({ owner: { leave }, details: { acknowledgements: [promise] } });
+    const [first] = ladder(HOURS, { awayStops: true }).leads;
+    const still = (at: string) => planner.ladders.stillAt(first!, due, utc(at))?.why ?? null;
+    expect([still('2026-03-31T10:00'), still('2026-04-02T10:00')]).toEqual(['acknowledged', null]);
+  });
+
   it('what the owner before had promised stops nothing for the new one', () => {
     const details = { acknowledgements: [promise], assignedAt: utc('2026-04-01T14:00') };
     expect(rings({ details }, ladder(HOURS), due)[1]).toBe('2026-04-02T14:00Z');

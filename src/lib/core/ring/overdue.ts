@@ -46,7 +46,8 @@ export function overdueAge(
   };
 }
 
-function workedLessPauses(
+/** Working time between two instants, ms, less pauses; those that overlap count once. */
+export function workedLessPauses(
   { spans }: CompiledCalendar,
   from: InstantMs,
   to: InstantMs,

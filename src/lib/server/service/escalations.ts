@@ -3,8 +3,6 @@ import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { managerCircles, toldAbove } from '../../core/ladder/above.ts';
 import { pauseAt, workedOn, type LadderStart } from '../../core/ladder/clock.ts';
-import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
-import { overdueWords } from '../../core/ring/late-words.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { nameFor } from '../../view/bell-view.ts';
@@ -67,6 +65,7 @@ export class Escalations {
     return {
       rows: kept.slice((page - 1) * ROWS, page * ROWS).map((one) => this.#row(one, viewer, sight, now)),
       total: kept.length,
+      page,
       pages,
       asked: this.#asked(viewer, sight, now),
       circles: managerCircles(this.#source.facts),
@@ -160,7 +159,7 @@ export class Escalations {
   }
 
   #row(one: OnLadder, viewer: Viewer, sight: Sight | null, now: number): EscalationRow {
-    const { rule, lead, task, dueAt, workdays } = one;
+    const { rule, lead, task } = one;
     const { planner, facts } = this.#source;
     const today = viewer.zone.dayOf(now);
     const clock = planner.ladders.clock(lead, task)!;
@@ -177,10 +176,8 @@ export class Escalations {
       ruleId: rule.facts.id,
       rule: rule.facts.name,
       rung: this.#lastRung(one, clock.startsAt, viewer, today),
-      since:
-        now >= dueAt
-          ? overdueWords(dueAt, workdays, now, planner.dateSource(task).zone)
-          : daysLeftWords(daysLeft(task.due!, dueAt, now, viewer.zone)),
+      rungs: lead.rung!.ladder.length,
+      since: lateness(planner, record, task, now, viewer.zone).left ?? '',
       onClock: workingTime(workedOn(clock, now)),
       startedBy: STARTED[clock.startsBy],
       next: this.#next(one, viewer, now),
@@ -214,7 +211,7 @@ export class Escalations {
         ({ ruleId, round, state }) =>
           ruleId === rule.facts.id && round === task.round && state !== 'unrung' && state !== 'withdrawn'
       );
-    for (const [i, lead] of [...ladder.entries()].reverse()) {
+    for (const lead of [...ladder].reverse()) {
       const isBefore = planner.ladders.timing(lead, task).n < 0;
       const last = rang.findLast(
         ({ leadId, ringAt, anchorValue }) =>
@@ -222,7 +219,7 @@ export class Escalations {
           anchorValue === planner.anchorValue(lead, task) &&
           (isBefore || ringAt >= startsAt)
       );
-      if (last) return { number: i + 1, of: ladder.length, at: shortMoment(last.ringAt, zone, today) };
+      if (last) return { number: lead.rung!.number, at: shortMoment(last.ringAt, zone, today) };
     }
     return null;
   }
@@ -241,7 +238,7 @@ export class Escalations {
       .flatMap(({ recipientId }) => facts.people.get(recipientId)?.name ?? []);
     return {
       time: twoTimes(first.ringAt, planner.ownerZone(task), viewer.zone, now),
-      rung: planner.ladders.numberOf(first.lead, task),
+      rung: first.lead.rung!.number,
       again: first.ordinal > 0,
       who: [...new Set(who)]
     };

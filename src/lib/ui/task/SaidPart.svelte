@@ -22,10 +22,10 @@
     <h4>Late work</h4>
     {#each said.ladders as row (row.ruleId)}
       <p class="ladder">
-        <RungMark number={row.rung?.number ?? 0} of={row.rung?.of ?? 3} />
+        <RungMark number={row.rung?.number ?? 0} of={row.rungs} />
         <span>
           {row.rung
-            ? `Rung ${row.rung.number} of ${row.rung.of} since ${row.rung.at}`
+            ? `Rung ${row.rung.number} of ${row.rungs} since ${row.rung.at}`
             : 'Before the first rung'}
           of “{row.rule}”{#if row.still}, <span class="slate-text"
               >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span

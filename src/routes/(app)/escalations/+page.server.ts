@@ -24,7 +24,6 @@ export const load: PageServerLoad = (event) => {
   const facts = app.source.facts.people.get(person.id);
   return {
     ...app.escalations.view(filter, viewer, sight),
-    page: filter.page ?? 1,
     people: app.stores.people
       .all()
       .filter(({ active }) => active)

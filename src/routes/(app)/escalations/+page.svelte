@@ -95,8 +95,8 @@
             >
             <td
               ><span class="rung"
-                >{#if row.rung}<RungMark number={row.rung.number} of={row.rung.of} /><span
-                    >{row.rung.number} of {row.rung.of}<span class="quiet block">{row.rung.at}</span></span
+                >{#if row.rung}<RungMark number={row.rung.number} of={row.rungs} /><span
+                    >{row.rung.number} of {row.rungs}<span class="quiet block">{row.rung.at}</span></span
                   >{:else}<span class="quiet">before the first</span>{/if}</span
               ></td
             >
