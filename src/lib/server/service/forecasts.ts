@@ -17,6 +17,7 @@ import type { Stores } from '../store/all.ts';
 import type { Words } from '../engine/words.ts';
 import { foretold, saidOf, type ForetoldMessage } from './foretold.ts';
 import { readingOf } from './reading.ts';
+import { Rested } from './rested.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Tasks that are read one by one rather than all at once. */
@@ -44,14 +45,6 @@ const REST = 10;
 /** What takes no longer than this is computed anew each time. */
 const QUICK_MS = 50;
 
-interface Known {
-  of: Planner;
-  changes: number;
-  from: InstantMs;
-  tookMs: number;
-  simulated: Simulated;
-}
-
 /** What will ring, if nothing changes. */
 export class ForecastService {
   readonly #stores: Stores;
@@ -59,7 +52,7 @@ export class ForecastService {
   readonly #clock: WorkspaceClock;
   readonly #words: Words;
   /** By how far ahead is looked. */
-  readonly #known = new Map<number, Known>();
+  readonly #rested = new Map<number, Rested<Simulated>>();
 
   constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
     this.#words = words;
@@ -205,23 +198,12 @@ export class ForecastService {
 
   /** All rules that are on, over the tasks of which something can leave. */
   #ahead(from: InstantMs, until: InstantMs): Simulated {
-    const { machine } = this.#clock;
-    const { planner, changes } = this.#source;
     const length = until - from;
-    const known = this.#known.get(length);
-    const isFresh =
-      known?.of === planner &&
-      known.changes === changes &&
-      from >= known.from &&
-      from - known.from < REST * known.tookMs;
-    if (isFresh) return known.simulated;
-    const began = machine.steadyMs();
-    const simulated = this.#computeAhead(from, until);
-    const tookMs = machine.steadyMs() - began;
+    let rested = this.#rested.get(length);
+    if (!rested) this.#rested.set(length, (rested = new Rested(this.#clock, REST, QUICK_MS)));
+    const { planner, changes } = this.#source;
     // In a rush, when thousands wait to leave, every page would compute it again, and nothing would leave for that.
-    if (tookMs < QUICK_MS) this.#known.delete(length);
-    else this.#known.set(length, { of: planner, changes, from, tookMs, simulated });
-    return simulated;
+    return rested.get([planner, changes], () => this.#computeAhead(from, until));
   }
 
   #computeAhead(from: InstantMs, until: InstantMs): Simulated {

@@ -1,7 +1,6 @@
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
-import type { Planner } from '../../core/forecast/planner.ts';
 import { bandOf, type Band } from '../../core/ring/overdue.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
@@ -17,6 +16,7 @@ import type { Stores } from '../store/all.ts';
 import type { FailedDelivery } from '../store/deliveries.ts';
 import type { ForecastService, Soonest } from './forecasts.ts';
 import { loudDays, overdueByAge, slippingAgain, stuckPeople } from './tower-parts.ts';
+import { Rested } from './rested.ts';
 import type { Viewer } from './viewer.ts';
 
 /** What waits for an answer while the engine stands still. */
@@ -96,13 +96,7 @@ export class TowerService {
   readonly #forecasts: ForecastService;
   readonly #engine: Pick<Engine, 'standing'>;
   /** What was out of earshot, where it takes long to find out. */
-  #known: {
-    of: Planner;
-    changes: number;
-    foundAt: number;
-    tookMs: number;
-    silent: ReadonlyMap<number, EarshotReason>;
-  } | null = null;
+  readonly #silent: Rested<ReadonlyMap<number, EarshotReason>>;
 
   constructor(
     stores: Stores,
@@ -116,6 +110,7 @@ export class TowerService {
     this.#clock = clock;
     this.#forecasts = forecasts;
     this.#engine = engine;
+    this.#silent = new Rested(clock, EARSHOT_REST, EARSHOT_QUICK_MS);
   }
 
   view(viewer: Viewer): TowerView {
@@ -274,20 +269,8 @@ export class TowerService {
 
   /** Open tasks for which no rule that is on has rung or will ring in this round, with the first reason that holds. */
   #earshot(open: readonly TaskFacts[]): ReadonlyMap<number, EarshotReason> {
-    const { machine } = this.#clock;
     const { planner, changes } = this.#source;
-    const known = this.#known;
-    const isFresh =
-      known?.of === planner &&
-      known.changes === changes &&
-      machine.steadyMs() - known.foundAt < EARSHOT_REST * known.tookMs;
-    if (isFresh) return known.silent;
-    const began = machine.steadyMs();
-    const silent = this.#lookForSilent(open);
-    const tookMs = machine.steadyMs() - began;
-    this.#known =
-      tookMs < EARSHOT_QUICK_MS ? null : { of: planner, changes, foundAt: began + tookMs, tookMs, silent };
-    return silent;
+    return this.#silent.get([planner, changes], () => this.#lookForSilent(open));
   }
 
   #lookForSilent(open: readonly TaskFacts[]): Map<number, EarshotReason> {
