@@ -1,17 +1,32 @@
 import type { LadderClock, LadderStart } from '../ladder/clock.ts';
 import { pauseAt } from '../ladder/clock.ts';
 import { acknowledgedPauses, joined, type LadderPause } from '../ladder/pauses.ts';
-import { rungRing, type Rung, type RungRing } from '../ladder/rung.ts';
+import { rungRing, wokenRungs, type Rung, type RungRing, type WokenRungs } from '../ladder/rung.ts';
 import type { LeadTiming } from '../ring/lead.ts';
 import type { Trace } from '../ring/why.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import type { CompiledLead } from './compile-lead.ts';
+import type { TaskDetails } from '../task/details.ts';
+import type { CompiledLead, RungPlace } from './compile-lead.ts';
 import type { TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
+
+/** A ladder as it stands for a task. */
+interface Standing {
+  ladder: readonly CompiledLead[];
+  task: TaskFacts;
+  details: TaskDetails;
+  clock: LadderClock | null;
+  /** Those that hold for the task and count from the start of the clock. */
+  rungs: readonly Rung[];
+  /** The rungs that ring because an acknowledgement has run out, by the zone on whose wall days are counted. */
+  woken: { zone: Zone; rungs: WokenRungs } | null;
+}
 
 /** The clocks of ladders, from the facts of a workspace. */
 export class Ladders {
   readonly #planner: Planner;
+  /** The last that was asked for: a series of repeats asks a dozen times for the same. */
+  #last: Standing | null = null;
 
   constructor(planner: Planner) {
     this.#planner = planner;
@@ -61,12 +76,22 @@ export class Ladders {
     k: number,
     trace: Trace = null
   ): RungRing | null {
-    const clock = this.clock(lead, task);
+    if (!lead.rung) return null;
+    const standing = this.#standing(lead, lead.rung, task);
+    const { clock, rungs } = standing;
     if (!clock) return null;
-    const rungs = this.#rungs(lead, task);
-    const asked = this.#rung(lead, task);
     const { noticeMinute } = this.#planner.facts.workspace;
-    return rungRing(clock, asked, rungs, { zone, noticeMinute }, { zone: ownZone, noticeMinute }, k, trace);
+    if (standing.woken?.zone !== ownZone)
+      standing.woken = { zone: ownZone, rungs: wokenRungs(clock, rungs, { zone: ownZone, noticeMinute }) };
+    return rungRing(clock, this.#rung(lead, task), standing.woken.rungs, { zone, noticeMinute }, k, trace);
+  }
+
+  #standing(lead: CompiledLead, { ladder }: RungPlace, task: TaskFacts): Standing {
+    const details = this.#planner.facts.detailsOf(task.id);
+    const last = this.#last;
+    if (last?.task === task && last.ladder === ladder && last.details === details) return last;
+    const rungs = this.#rungs(ladder, task);
+    return (this.#last = { ladder, task, details, clock: this.clock(lead, task), rungs, woken: null });
   }
 
   /** When the next rung of the same ladder, or the next repeat of the last, rings after an instant; null when none does. */
@@ -116,9 +141,9 @@ export class Ladders {
     return pauses;
   }
 
-  #rungs(lead: CompiledLead, task: TaskFacts): Rung[] {
-    return lead
-      .rung!.ladder.filter((one) => this.#planner.leadHolds(one, task) && this.timing(one, task).n >= 0)
+  #rungs(ladder: readonly CompiledLead[], task: TaskFacts): Rung[] {
+    return ladder
+      .filter((one) => this.#planner.leadHolds(one, task) && this.timing(one, task).n >= 0)
       .map((one) => this.#rung(one, task));
   }
 

@@ -262,8 +262,11 @@ export function aroundNow(
   const most = repeats(lead) ? MOST_REPEATS : 1;
   for (let ordinal = firstNear(planner, lead, task, recipient, now); ordinal < most; ordinal++) {
     const { instant, originDay } = planner.ring(lead, task, recipient, null, ordinal);
-    // A repeat that the closed-day rule skips is passed over.
-    if (Number.isNaN(instant)) continue;
+    if (Number.isNaN(instant)) {
+      // A ladder that stands still for good rings no more; a repeat that the closed-day rule skips is passed over.
+      if (lead.rung) break;
+      continue;
+    }
     if (instant > now) return { next: { ordinal, ringAt: instant, originDay }, last };
     last = { ordinal, ringAt: instant, originDay };
   }

@@ -94,11 +94,11 @@ export class SimulationQueue {
 
   #line({ rule, ring, state, version, sequence }: RingLater): void {
     const { dueAt, task } = state;
-    this.#heap.push({
-      ...{ at: ring.forwardAt ?? ring.ringAt, phase: 1, position: rule.position, ruleId: rule.id },
-      ...{ dueAt, taskId: task.id, order: ring.lead.order, to: ring.recipientId, sequence },
-      ...{ is: 'ring', rule, ring, state, version }
-    });
+    const at = ring.forwardAt ?? ring.ringAt;
+    const { position, id: ruleId } = rule;
+    const place = { at, phase: 1 as const, position, ruleId, dueAt, taskId: task.id };
+    const to = { order: ring.lead.order, to: ring.recipientId, sequence };
+    this.#heap.push({ ...place, ...to, is: 'ring', rule, ring, state, version });
   }
 
   leave(ahead: NoticeAhead): void {

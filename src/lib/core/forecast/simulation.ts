@@ -285,6 +285,8 @@ export class Simulation {
 
   /** The next repeat, as long as its most has not left. */
   #queueRepeat(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
+    const { lead, anchorValue, recipientId } = ring;
+    if (recipientId !== THE_RUN && state.left(rule, lead, anchorValue, recipientId) >= mostOf(lead)) return;
     const recipient =
       ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
     const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);

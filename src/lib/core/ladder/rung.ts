@@ -21,28 +21,29 @@ export interface RungRing {
   originDay: Day;
 }
 
+/** Rungs that ring because an acknowledgement has run out, by `number/repeat`, with its end and when they ring. */
+export type WokenRungs = ReadonlyMap<string, { wake: InstantMs; at: InstantMs }>;
+
 /**
  * When a rung rings: by the clock of its ladder; the first that would come after an acknowledgement has run out comes at the next opening
  * instead, and those after it by the clock again.
  * @param rung n is not negative
- * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock
+ * @param wokenRungs of the ladder and the task
  * @param wall on whose wall rungs in days ring for this recipient
- * @param ownWall on whose wall they ring for the owner: which rung comes next is the same for everybody
  * @param k which repeat; 0 is the rung itself
  * @throws CodedError `no-working-time` or `date-out-of-range`
  */
 export function rungRing(
   clock: LadderClock,
   rung: Rung,
-  rungs: readonly Rung[],
+  wokenRungs: WokenRungs,
   wall: RungWall,
-  ownWall: RungWall,
   k: number,
   trace: Trace = null
 ): RungRing {
   if (trace) traceStart(clock, wall, trace);
-  const woken = wokenAt(clock, rung, rungs, ownWall, k);
-  if (woken !== null) {
+  const woken = wokenRungs.get(`${rung.number}/${k}`);
+  if (woken) {
     const at = formatZoned(woken.at, wall.zone);
     trace?.push({
       code: 'ladder-woken',
@@ -62,14 +63,13 @@ function plainRing(clock: LadderClock, { timing, repeat }: Rung, wall: RungWall,
   return repeatOnClock(clock, first.instant, k, repeat, wall.zone);
 }
 
-/** Where a rung is the next one after an acknowledgement that ran out: when it rings because of that; null else. */
-function wokenAt(
-  clock: LadderClock,
-  asked: Rung,
-  rungs: readonly Rung[],
-  wall: RungWall,
-  k: number
-): { wake: InstantMs; at: InstantMs } | null {
+/**
+ * The rungs that are the next one after an acknowledgement that ran out.
+ * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock
+ * @param wall on whose wall they ring for the owner: which rung comes next is the same for everybody
+ * @throws CodedError `no-working-time` or `date-out-of-range`
+ */
+export function wokenRungs(clock: LadderClock, rungs: readonly Rung[], wall: RungWall): WokenRungs {
   const woken = new Map<string, { wake: InstantMs; at: InstantMs }>();
   for (const wake of clock.wakes) {
     if (wake < clock.startsAt) continue;
@@ -89,7 +89,7 @@ function wokenAt(
     }
     if (next && next.instant > at) woken.set(next.key, { wake, at });
   }
-  return woken.get(`${asked.number}/${k}`) ?? null;
+  return woken;
 }
 
 function traceStart(
