@@ -48,6 +48,7 @@ export function patched({ task, details }: Shadow, patch: TaskPatch, at: Instant
       own: ownAfter(details.own, patch),
       finishedAt: finished ? at : reopened ? null : details.finishedAt,
       closedAt: phase === 'closed' ? (details.closedAt ?? at) : null,
+      asideAt: patch.setAside === undefined || patch.setAside === task.aside ? details.asideAt : at,
       phaseSince: phase === task.phase ? details.phaseSince : at,
       reviewDate:
         patch.reviewDay === undefined

@@ -20,6 +20,8 @@ export interface TaskDetails {
   /** Since when it is in its phase. */
   phaseSince: InstantMs;
   reviewDate: Moment | null;
+  /** When it was parked, archived or binned; null in the list. */
+  asideAt: InstantMs | null;
   percent: number | null;
   keep: boolean;
   logTime: boolean;
@@ -60,6 +62,7 @@ export const NO_DETAILS: TaskDetails = {
   closedAt: null,
   phaseSince: 0,
   reviewDate: null,
+  asideAt: null,
   percent: null,
   keep: false,
   logTime: false,

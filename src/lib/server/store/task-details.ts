@@ -21,6 +21,7 @@ interface DetailRow {
   touchedAt: number;
   finishedAt: number | null;
   reviewDate: string | null;
+  asideAt: number | null;
   percent: number | null;
   keep: number;
   logTime: number;
@@ -78,7 +79,7 @@ export class TaskDetailStore {
   constructor(db: Db) {
     const select = `SELECT t.id, t.description, t.status_id AS statusId, t.section_id AS sectionId, t.parent_id AS parentId,
       t.created_at AS createdAt, t.created_by AS createdBy, t.assigned_at AS assignedAt, t.due_since AS dueSince, t.touched_at AS touchedAt,
-      t.finished_at AS finishedAt, t.review_date AS reviewDate, t.percent, t.keep, t.log_time AS logTime,
+      t.finished_at AS finishedAt, t.review_date AS reviewDate, t.set_aside_at AS asideAt, t.percent, t.keep, t.log_time AS logTime,
       t.rhythm,
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
