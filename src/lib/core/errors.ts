@@ -92,6 +92,15 @@ const TABLE = {
   'digest-own-together':
     'What is about each reader’s own work, or that of their own people, cannot be one message to all. Send one each, or make it about everybody’s work.',
   'digest-reader': '{name} does not read this digest.',
+  'sweep-gone': 'This sweep is no longer there.',
+  'sweep-no-name': 'Give the sweep a name.',
+  'sweep-run-gone': 'This run of a sweep is no longer there.',
+  'sweep-not-ready': 'This run is {state}: that cannot be done with it now.',
+  'sweep-share':
+    'It takes {count} of the {all} tasks that it could ever take. Say that this is meant, then run it.',
+  'sweep-undo-late': 'This ran more than {days} days ago, and cannot be taken back any more.',
+  'sweep-purge-asks': 'What purges the archive always waits for a yes.',
+  'sweep-answered': 'This has been answered, or somebody has worked on the task since.',
   'template-gone': 'This message template is no longer there.',
   'template-no-name': 'Give the message template a name.',
   'rules-name-it':

@@ -55,6 +55,13 @@ import { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
 import { SharedParts } from './service/shared-parts.ts';
 import { SetupService } from './service/set-up.ts';
+import { SweepActor } from './service/sweep-actor.ts';
+import { SweepLook } from './service/sweep-look.ts';
+import { SweepMail } from './service/sweep-mail.ts';
+import { measureLists } from './service/sweep-measure.ts';
+import { SweepQuestions } from './service/sweep-questions.ts';
+import { Sweeper } from './service/sweeper.ts';
+import { SweepService } from './service/sweeps.ts';
 import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
@@ -126,6 +133,9 @@ export interface Container {
   people: PeopleService;
   peopleSheet: PeopleSheet;
   digests: DigestService;
+  sweeps: SweepService;
+  sweepQuestions: SweepQuestions;
+  sweeper: Sweeper;
   contacts: ContactService;
   calendars: CalendarService;
   settings: SettingsService;
@@ -185,8 +195,9 @@ export function createContainer(options: ContainerOptions): Container {
   acts.attach(work.tasks, work.taskActs);
   committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
-  engine.attach(new ChoreRunner(stores, work.taskActs, promises));
-  const byRules = ruleServices({ db, stores, source, clock, engine }, committer, say, rules);
+  const of = { db, stores, source, clock, engine };
+  const swept = sweepServices(of, committer, { ...work, promises }, options);
+  const byRules = ruleServices(of, committer, say, rules);
   return {
     options,
     db,
@@ -201,15 +212,10 @@ export function createContainer(options: ContainerOptions): Container {
     live,
     channels,
     ...byRules,
+    ...swept,
     promises,
     escalations: new Escalations(stores, source, clock, promises),
-    actLinks: new ActLinks(
-      { db, stores, source, clock },
-      work.tasks,
-      byRules.quiet,
-      byRules.handRings,
-      promises
-    ),
+    actLinks: new ActLinks(of, work.tasks, byRules.quiet, byRules.handRings, promises),
     rules,
     watchman,
     people,
@@ -227,7 +233,7 @@ export function createContainer(options: ContainerOptions): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ db, stores, clock, engine, outbox, returns, options })
+    ...lifeOf({ db, stores, clock, engine, outbox, sweeper: swept.sweeper, returns, options })
   };
 }
 
@@ -253,13 +259,15 @@ function lifeOf({
   clock,
   engine,
   outbox,
+  sweeper,
   returns,
   options
-}: Pick<Container, 'db' | 'stores' | 'clock' | 'engine' | 'outbox' | 'options'> & {
+}: Pick<Container, 'db' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'options'> & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
   return {
     async start() {
+      sweeper.recover();
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
       if (engine.started) outbox.start();
@@ -352,6 +360,42 @@ function ruleServices(
     quiet: new QuietService(db, stores, committer, source, clock, engine),
     handRings: new HandRings(db, stores, source, clock, engine, committer)
   };
+}
+
+/** What sweeps depend on: who is there, when they work, and sweeps themselves. */
+const PLANS_SWEEPS: ReadonlySet<string> = new Set([
+  'sweep',
+  'setting',
+  'calendar',
+  'calendar_day',
+  'calendar_week',
+  'person',
+  'person_zone'
+]);
+
+/** Clean-ups, and who carries them out. */
+function sweepServices(
+  of: Pick<Container, 'db' | 'stores' | 'source' | 'clock' | 'engine'>,
+  committer: Committer,
+  { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
+  { origin }: ContainerOptions
+) {
+  const { db, stores, source, clock, engine } = of;
+  const look = new SweepLook(stores, source);
+  const actor = new SweepActor(stores, source, tasks, taskActs);
+  const questions = new SweepQuestions(of, committer, actor, taskActs);
+  const sweeper = new Sweeper(of, committer, {
+    ...{ look, actor, questions },
+    mail: new SweepMail(stores, source, origin),
+    measure: () => measureLists(stores, taskLists, source.facts.workspace.zone, clock.machine)
+  });
+  committer.listen(({ tables }) => {
+    if ([...tables].some((table) => PLANS_SWEEPS.has(table)))
+      db.transaction(() => sweeper.sync(clock.now())).immediate();
+  });
+  engine.attach(new ChoreRunner(stores, taskActs, promises, sweeper));
+  const sweeps = new SweepService(of, committer, { look, sweeper, wake: () => engine.wake() });
+  return { sweeps, sweepQuestions: questions, sweeper };
 }
 
 function openOutbox(

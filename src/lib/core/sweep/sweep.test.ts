@@ -15,7 +15,7 @@ import { zoneNamed } from '../time/zone.ts';
 import { compileSweep, judge, type Verdict } from './judge.ts';
 import { SWEEP_ACTS, blankSweep, type SweepAct, type SweepDefinition } from './model.ts';
 import { readyAt } from './wait.ts';
-import { aWorkingDayBefore, nextSweep } from './when.ts';
+import { aWorkingDayBefore, nextSweep, type PlannedSweep } from './when.ts';
 import { sweepWords } from './words.ts';
 
 const utc = (text: string) => Date.parse(`${text}:00Z`);
@@ -194,7 +194,8 @@ describe('when a planned sweep runs', () => {
     ...{ by: 'schedule' as const, rrule: 'FREQ=WEEKLY;BYDAY=MO', start: '2026-06-01', time: '10:00' },
     ...{ zone: 'Europe/Lisbon', closedDay: 'as-is' as const }
   };
-  const next = (after: string) => nextSweep(utc(after), { when }, { zone: UTC, calendar: always }, lisbon);
+  const next = (from: string, last: string | null = null) =>
+    nextSweep(utc(from), last === null ? null : utc(last), { when }, { zone: UTC, calendar: always }, lisbon);
 
   it('its list goes out one working day of the keeper ahead, over the weekend', () => {
     const found = next('2026-06-02T00:00')!;
@@ -202,8 +203,27 @@ describe('when a planned sweep runs', () => {
   });
 
   it('turned on too late for that, the next one is the first', () => {
-    expect(iso(next('2026-06-05T09:00')!.at)).toBe('2026-06-15T09:00Z');
-    expect(iso(next('2026-06-05T08:59')!.at)).toBe('2026-06-08T09:00Z');
+    expect(iso(next('2026-06-05T09:01')!.at)).toBe('2026-06-15T09:00Z');
+    expect(iso(next('2026-06-05T09:00')!.at)).toBe('2026-06-08T09:00Z');
+  });
+
+  it('is planned as soon as the list of the one before was sent, so that none of a daily one is missed', () => {
+    const daily = { when: { ...when, rrule: 'FREQ=DAILY' } };
+    const runs: string[] = [];
+    let [from, last]: [number, number | null] = [utc('2026-06-04T09:00'), null];
+    for (let i = 0; i < 5; i++) {
+      const found: PlannedSweep = nextSweep(from, last, daily, { zone: UTC, calendar: always }, lisbon)!;
+      runs.push(`${iso(found.looksAt)} ${iso(found.at)}`);
+      [from, last] = [found.looksAt, found.at];
+    }
+    // Saturday’s, Sunday’s and Monday’s lists all go out on Friday.
+    expect(runs).toEqual([
+      '2026-06-04T09:00Z 2026-06-05T09:00Z',
+      '2026-06-05T09:00Z 2026-06-06T09:00Z',
+      '2026-06-05T09:00Z 2026-06-07T09:00Z',
+      '2026-06-05T09:00Z 2026-06-08T09:00Z',
+      '2026-06-08T09:00Z 2026-06-09T09:00Z'
+    ]);
   });
 
   it('a working day ahead of a day after a holiday is the day before it', () => {

@@ -13,14 +13,16 @@ export interface PlannedSweep {
 
 /**
  * The next run of a sweep whose list can still be sent one working day ahead.
- * @param after ms; the list is sent strictly after it
+ * @param from ms; the list is sent then or later
+ * @param last the run before it, ms; null where there is none
  * @param workspace its zone and calendar, by which a schedule without a place of its own goes
  * @param keeper on whose working days a day ahead is counted
  * @returns null for one by hand, or a schedule that has come to its end
  * @throws CodedError for a schedule that cannot be read, or that rings too often
  */
 export function nextSweep(
-  after: InstantMs,
+  from: InstantMs,
+  last: InstantMs | null,
   { when }: Pick<SweepDefinition, 'when'>,
   workspace: { zone: Zone; calendar: CompiledCalendar },
   keeper: CompiledCalendar
@@ -28,9 +30,9 @@ export function nextSweep(
   if (when.by === 'hand') return null;
   const schedule = digestSchedule(when, workspace.zone);
   for (const at of scheduleRings(schedule, workspace.calendar)) {
-    if (at <= after) continue;
+    if (at <= Math.max(from, last ?? from)) continue;
     const looksAt = aWorkingDayBefore(at, schedule.zone, keeper);
-    if (looksAt > after) return { looksAt, at };
+    if (looksAt >= from) return { looksAt, at };
   }
   return null;
 }

@@ -10,6 +10,7 @@ import rungWhen from './migrations/0009_rung_when.sql?raw';
 import channels from './migrations/0010_channels.sql?raw';
 import digests from './migrations/0011_digests.sql?raw';
 import lateWork from './migrations/0012_late_work.sql?raw';
+import sweeps from './migrations/0013_sweeps.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -24,5 +25,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0009_rung_when', sql: rungWhen },
   { name: '0010_channels', sql: channels },
   { name: '0011_digests', sql: digests },
-  { name: '0012_late_work', sql: lateWork }
+  { name: '0012_late_work', sql: lateWork },
+  { name: '0013_sweeps', sql: sweeps }
 ];

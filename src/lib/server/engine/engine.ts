@@ -33,16 +33,19 @@ const JUMP_MS = 3_600_000;
 /** Farthest one move of the clock goes. */
 const FARTHEST_MOVE_DAYS = 400;
 
-/** What tasks do by themselves at an instant; done between slices, each in a change of its own. */
+/** What tasks do by themselves at an instant, and what sweeps do to them; done between slices, each in a change of its own. */
 export interface EngineChores {
   nextAt(): number | null;
   runOne(now: number): void;
+  /** Something long is half-way: its next slice comes before plans are made again, of which it would make more. */
+  isUnderWay(): boolean;
 }
 
 /**
  * The engine. One tick goes through these states, each in slices of their own transactions, until nothing is left at
  * or before the workspace clock:
  *
+ *   sweep    while one is under way, chunk by chunk
  *   re-plan  while tasks are stale, so that nothing ever rings from a stale row
  *   chore    what a task does by itself at or before the next ring: it comes back, or leaves the bin
  *   go on    the runs whose wait is over
@@ -324,7 +327,8 @@ export class Engine {
           if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
         })
         .immediate();
-      if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
+      if (this.#chores?.isUnderWay()) this.#chore(now());
+      else if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
       else {
         this.#db.transaction(() => this.rush.sync(now())).immediate();
         const at = this.#nextOfAny();

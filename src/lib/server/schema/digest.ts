@@ -17,16 +17,19 @@ export interface DigestInput {
 
 const id = Joi.number().integer().positive().required();
 
+/** A schedule as a page sends it, of a digest or of a sweep. */
+export const scheduleSchema = Joi.object({
+  by: Joi.valid('schedule').required(),
+  rrule: Joi.string().max(500).required().custom(checked(parseRecurrenceRule)),
+  start: Joi.string().required().custom(checked(parseDay)),
+  time: Joi.string().max(5).required().custom(checked(parseTimeOfDay)),
+  zone: zoneField.allow(null).default(null),
+  closedDay: Joi.valid(...CLOSED_DAY_RULES).default('as-is')
+});
+
 const when = Joi.alternatives().conditional('.by', {
   is: 'schedule',
-  then: Joi.object({
-    by: Joi.valid('schedule').required(),
-    rrule: Joi.string().max(500).required().custom(checked(parseRecurrenceRule)),
-    start: Joi.string().required().custom(checked(parseDay)),
-    time: Joi.string().max(5).required().custom(checked(parseTimeOfDay)),
-    zone: zoneField.allow(null).default(null),
-    closedDay: Joi.valid(...CLOSED_DAY_RULES).default('as-is')
-  }),
+  then: scheduleSchema,
   otherwise: Joi.object({ by: Joi.valid('own hours').required() })
 });
 

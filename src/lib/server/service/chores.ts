@@ -4,6 +4,7 @@ import type { EngineChores } from '../engine/engine.ts';
 import type { ChoreKeeper } from './commit.ts';
 import type { Promises } from './promises.ts';
 import type { Renewals } from './renewals.ts';
+import type { Sweeper } from './sweeper.ts';
 import { purgeInstant, type TaskActs } from './task-acts.ts';
 
 /** Keeps when tasks do something by themselves: come back by the calendar, leave the bin, come to the end of what was promised. */
@@ -43,16 +44,23 @@ export class ChoreRunner implements EngineChores {
   readonly #stores: Stores;
   readonly #acts: TaskActs;
   readonly #promises: Promises;
+  readonly #sweeper: Sweeper;
 
-  constructor(stores: Stores, acts: TaskActs, promises: Promises) {
+  constructor(stores: Stores, acts: TaskActs, promises: Promises, sweeper: Sweeper) {
     this.#stores = stores;
     this.#acts = acts;
     this.#promises = promises;
+    this.#sweeper = sweeper;
   }
 
-  /** The earliest instant at which a task does something by itself; null when none will. */
+  isUnderWay(): boolean {
+    return this.#sweeper.isUnderWay();
+  }
+
+  /** The earliest instant at which a task does something by itself, or a sweep something to it; null when none will. */
   nextAt(): number | null {
-    return this.#stores.chores.nextAt();
+    const [own, swept] = [this.#stores.chores.nextAt(), this.#sweeper.nextAt()];
+    return own === null || swept === null ? (own ?? swept) : Math.min(own, swept);
   }
 
   /**
@@ -61,8 +69,9 @@ export class ChoreRunner implements EngineChores {
    * @throws whatever kept it from being done; it is not tried again before its task changes
    */
   runOne(now: number): void {
-    const [chore] = this.#stores.chores.due(now, 1);
-    if (!chore) return;
+    const [chore] = this.#sweeper.isUnderWay() ? [] : this.#stores.chores.due(now, 1);
+    // Of one instant, what a task does by itself comes before what is done to it.
+    if (!chore || chore.at > (this.#sweeper.nextAt() ?? Infinity)) return this.#sweeper.runOne(now);
     // What is done sets what comes next; what fails must not be met again at once.
     this.#stores.chores.clear(chore.taskId);
     if (chore.kind === 'purge') this.#acts.purge(chore.taskId);

@@ -85,7 +85,7 @@ function rewound(app: Container, copy: Db, ruleId: number, definition: RuleDefin
   past.source.invalidate();
   past.stores.plan.enqueueAll();
   // What tasks do by themselves stands in the records; no rule is asked whether it rushes.
-  past.engine.attach({ nextAt: () => null, runOne: () => {} });
+  past.engine.attach({ nextAt: () => null, runOne: () => {}, isUnderWay: () => false });
   past.engine.rush.attach(() => new Map([[ruleId, Number.MAX_SAFE_INTEGER]]));
   return Object.assign(past, { coming });
 }

@@ -1,8 +1,12 @@
 import type { Container } from '../container.ts';
 import type { Undone } from './commit.ts';
+import type { KeptEdit } from '../store/changes.ts';
 
 /** What an undo could not take back: later edits, by whom, and messages that had left. */
-export function undoneWords({ stores }: Pick<Container, 'stores'>, { kept, left }: Undone): string {
+export function undoneWords(
+  { stores }: Pick<Container, 'stores'>,
+  { kept, left }: Pick<Undone, 'left'> & { kept: readonly Pick<KeptEdit, 'actorId' | 'title'>[] }
+): string {
   const names = [
     ...new Set(
       kept.map(({ actorId }) =>

@@ -29,6 +29,9 @@ import { SavedListStore } from './saved-lists.ts';
 import { SecretStore } from './secrets.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
+import { SweepQuestionStore } from './sweep-questions.ts';
+import { SweepRunStore } from './sweep-runs.ts';
+import { SweepStore } from './sweeps.ts';
 import { TaskDetailStore } from './task-details.ts';
 import { TaskListStore } from './task-list.ts';
 import { TaskPartStore } from './task-parts.ts';
@@ -67,6 +70,9 @@ export interface Stores {
   secrets: SecretStore;
   sessions: SessionStore;
   settings: SettingStore;
+  sweepQuestions: SweepQuestionStore;
+  sweepRuns: SweepRunStore;
+  sweeps: SweepStore;
   taskDetails: TaskDetailStore;
   taskList: TaskListStore;
   taskParts: TaskPartStore;
@@ -106,6 +112,9 @@ export function openStores(db: Db): Stores {
     secrets: new SecretStore(db),
     sessions: new SessionStore(db),
     settings: new SettingStore(db),
+    sweepQuestions: new SweepQuestionStore(db),
+    sweepRuns: new SweepRunStore(db),
+    sweeps: new SweepStore(db),
     taskDetails: new TaskDetailStore(db),
     taskList: new TaskListStore(db),
     taskParts: new TaskPartStore(db),

@@ -55,12 +55,23 @@ export const RECORDED_TABLES = [
   'rule_version',
   'rule_once',
   'digest',
+  'sweep',
   'hush',
   'no_reminder',
   'reader_list',
   'message_template'
 ] as const;
 export type RecordedTable = (typeof RECORDED_TABLES)[number];
+
+/** Columns of a task that say one thing together: where one of them was edited since, none of them goes back. */
+const TOGETHER: readonly (readonly string[])[] = [
+  ['due_date', 'due_time', 'due_zone', 'due_since'],
+  ['start_date', 'start_time', 'start_zone'],
+  ['remind_date', 'remind_time', 'remind_zone'],
+  ['set_aside', 'set_aside_at', 'review_date'],
+  ['status_id', 'finished_at'],
+  ['owner_id', 'former_owner_id', 'assigned_at']
+];
 
 export interface ChangeRow {
   table: RecordedTable;
@@ -71,6 +82,8 @@ export interface ChangeRow {
 
 /** An edit made after a change that was undone: it stays. */
 export interface KeptEdit {
+  table: RecordedTable;
+  rowId: number;
   actorId: number | null;
   title: string;
 }
@@ -226,7 +239,12 @@ export class ChangeStore {
     for (const row of this.#withCaused(changeId).flatMap((id) => this.rowsOf(id))) {
       if (this.#revert(row, writer) === 0) continue;
       const later = this.#laterOf.get(row.table, row.rowId, changeId);
-      kept.push({ actorId: later?.actorId ?? null, title: later?.title ?? head.title });
+      kept.push({
+        table: row.table,
+        rowId: row.rowId,
+        actorId: later?.actorId ?? null,
+        title: later?.title ?? head.title
+      });
     }
     for (const id of this.#withCaused(changeId)) this.#markUndone.run(writer.id, id);
     return { writer, kept };
@@ -288,7 +306,11 @@ export class ChangeStore {
       return 0;
     }
     const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
-    const back = changed.filter(untouched);
+    const edited = changed.filter((column) => !untouched(column));
+    const bound = new Set(
+      table === 'task' ? TOGETHER.filter((group) => group.some((one) => edited.includes(one))).flat() : []
+    );
+    const back = changed.filter((column) => untouched(column) && !bound.has(column));
     if (back.length > 0)
       writer.update(table, rowId, Object.fromEntries(back.map((column) => [column, before[column]!])));
     return changed.length - back.length > 0 ? 1 : 0;

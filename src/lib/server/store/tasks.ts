@@ -169,6 +169,9 @@ export class TaskStore {
   readonly #seen;
   readonly #withStatus;
   readonly #openOfProject;
+  readonly #standing;
+  readonly #highest;
+  readonly #listed;
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
@@ -207,6 +210,15 @@ export class TaskStore {
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.project_id = ? AND t.set_aside IS NULL
        AND s.phase NOT IN ('finished', 'closed') ORDER BY t.id`
     );
+    this.#standing = db.prepare<[Record<string, string | number>], { id: number }>(
+      `SELECT t.id FROM task t JOIN status s ON s.id = t.status_id WHERE t.id > @after AND t.id <= @until
+       AND s.phase IN (SELECT value FROM json_each(@phases))
+       AND coalesce(t.set_aside, '') IN (SELECT value FROM json_each(@asides)) ORDER BY t.id`
+    );
+    this.#highest = db.prepare<[], { id: number | null }>('SELECT max(id) AS id FROM task');
+    this.#listed = db.prepare<[], { count: number }>(
+      'SELECT count(*) AS count FROM task WHERE set_aside IS NULL'
+    );
     this.#total = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM task');
   }
 
@@ -232,6 +244,27 @@ export class TaskStore {
   /** The row that says which status a task has now. */
   openStatusSpan(taskId: number): number | null {
     return this.#openSpan.get(taskId)?.id ?? null;
+  }
+
+  /** Tasks by id, in `(after, until]`, of some phases that stand in the list (null) or apart from it. */
+  idsStanding(
+    phases: readonly Phase[],
+    asides: readonly (SetAside | null)[],
+    after: number,
+    until: number
+  ): number[] {
+    const asked = { phases: JSON.stringify(phases), asides: JSON.stringify(asides.map((one) => one ?? '')) };
+    return this.#standing.all({ ...asked, after, until }).map(({ id }) => id);
+  }
+
+  /** The highest id; 0 when there is none. */
+  highestId(): number {
+    return this.#highest.get()!.id ?? 0;
+  }
+
+  /** How many stand in the list. */
+  countListed(): number {
+    return this.#listed.get()!.count;
   }
 
   count(): number {

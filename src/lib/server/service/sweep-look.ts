@@ -1,0 +1,71 @@
+import { compileSweep, judge, type CompiledSweep, type Verdict } from '../../core/sweep/judge.ts';
+import { phasesOf, standingsOf, type SweepDefinition } from '../../core/sweep/model.ts';
+import { zoneOfSweep } from '../../core/sweep/when.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { Stores } from '../store/all.ts';
+
+/** Ids that are looked through at once; of most of them nothing is read. */
+const WINDOW = 500;
+
+/** What a sweep would do now. */
+export interface SweepNow {
+  taken: number;
+  waiting: number;
+  protected: number;
+}
+
+/** Looks through tasks for a sweep, some at a time. */
+export class SweepLook {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+
+  constructor(stores: Stores, source: FactsSource) {
+    this.#stores = stores;
+    this.#source = source;
+  }
+
+  /** A sweep ready to be asked. @throws CodedError where its condition cannot be read any more */
+  compiled(definition: SweepDefinition, keeperId: number | null): CompiledSweep {
+    const { facts } = this.#source;
+    return compileSweep(definition, keeperId, facts, zoneOfSweep(definition, facts.workspace.zone));
+  }
+
+  /** What it makes of one task; null where that is not there any more. */
+  verdict(sweep: CompiledSweep, taskId: number, at: number): Verdict | null {
+    const task = this.#stores.tasks.factsOf(taskId);
+    if (!task) return null;
+    const details = this.#source.detailsOf(taskId);
+    return judge(sweep, this.#source.planner, task, details, at);
+  }
+
+  /** The verdicts of the next window of ids after one, with where it ends; null when there are no more. */
+  window(
+    sweep: CompiledSweep,
+    after: number,
+    at: number
+  ): { until: number; verdicts: [taskId: number, verdict: Verdict][] } | null {
+    if (after >= this.#stores.tasks.highestId()) return null;
+    const until = after + WINDOW;
+    const asides = standingsOf(sweep.act).map((one) => (one === 'called off' ? null : one));
+    const ids = this.#stores.tasks.idsStanding(phasesOf(sweep.act), [...new Set(asides)], after, until);
+    const verdicts = ids.flatMap((id): [number, Verdict][] => {
+      const verdict = this.verdict(sweep, id, at);
+      return verdict ? [[id, verdict]] : [];
+    });
+    return { until, verdicts };
+  }
+
+  /** How many a sweep would take at an instant, as things stand. */
+  count(definition: SweepDefinition, keeperId: number | null, at: number): SweepNow {
+    const sweep = this.compiled(definition, keeperId);
+    const found = { taken: 0, waiting: 0, protected: 0 };
+    for (let after = 0, next; (next = this.window(sweep, after, at)); after = next.until) {
+      for (const [, { is }] of next.verdicts) {
+        if (is === 'taken') found.taken++;
+        else if (is === 'waits') found.waiting++;
+        else if (is === 'protected') found.protected++;
+      }
+    }
+    return found;
+  }
+}

@@ -1,0 +1,320 @@
+import { CodedError } from '../../core/errors.ts';
+import { LARGE_FROM, LARGE_SHARE } from '../../core/sweep/model.ts';
+import { nextSweep } from '../../core/sweep/when.ts';
+import { doneWords } from '../../core/sweep/words.ts';
+import { isMachineFault } from '../db/machine-fault.ts';
+import type { Db } from '../db/open.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import type { Stores } from '../store/all.ts';
+import type { SweepMeasure, SweepRun } from '../store/sweep-runs.ts';
+import type { Sweep, SweepPlanRow } from '../store/sweeps.ts';
+import type { Committer } from './commit.ts';
+import type { SweepActor } from './sweep-actor.ts';
+import type { SweepLook } from './sweep-look.ts';
+import type { SweepMail } from './sweep-mail.ts';
+import type { SweepQuestions } from './sweep-questions.ts';
+
+/** Longest one transaction of a run may take: pages are answered between. */
+const SLICE_MS = 30;
+/** The most tasks of one transaction. */
+const CHUNK = 400;
+/** Of so many tasks the clock is looked at. */
+const LOOK_EVERY = 10;
+
+/** What a sweeper needs. */
+export interface SweeperParts {
+  look: SweepLook;
+  actor: SweepActor;
+  mail: SweepMail;
+  questions: SweepQuestions;
+  /** How much the lists hold, and how long a search takes. */
+  measure: () => SweepMeasure;
+}
+
+/**
+ * Carries sweeps out, one slice at a time, as the engine asks; what is written into the run is the cursor, so a run that was cut off goes
+ * on where it stopped. A run goes through these states:
+ *
+ *   looking   each task is judged for the instant of the run; its list is sent to the keeper of a planned one
+ *   ready     its instant, or somebody’s yes, is waited for
+ *   running   chunk by chunk, each a change of its own; a task that was changed meanwhile, or is no longer to be swept, is left out
+ *   halted    somebody stopped it half-way: it goes on, or is undone
+ *   done      until 30 days are over it can be undone
+ *   undoing   its changes are taken back, the last first; what was edited later stays
+ *   undone, stopped (before it ran), passed (nobody said yes before the next one)
+ */
+export class Sweeper {
+  readonly #db: Db;
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #committer: Committer;
+  readonly #parts: SweeperParts;
+  /** The run of which a chunk failed: its tasks are taken one by one. */
+  #careful: number | null = null;
+
+  constructor(
+    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    committer: Committer,
+    parts: SweeperParts
+  ) {
+    this.#db = db;
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#committer = committer;
+    this.#parts = parts;
+  }
+
+  /** Whether a run is under way, whose next slice is done before anything else. */
+  isUnderWay(): boolean {
+    return this.#stores.sweepRuns.busy().length > 0;
+  }
+
+  /** The next instant at which something is to be done; null when nothing is. */
+  nextAt(): number | null {
+    if (this.isUnderWay()) return this.#clock.now();
+    const { sweeps, sweepRuns } = this.#stores;
+    const instants = [
+      ...sweeps.plan().map(({ looksAt }) => looksAt),
+      sweepRuns.nextPlanned()?.at,
+      this.#parts.questions.nextAt()
+    ].filter((at) => at != null);
+    return instants.length === 0 ? null : Math.min(...instants);
+  }
+
+  /** Does the next slice. @param now workspace clock */
+  runOne(now: number): void {
+    const [busy] = this.#stores.sweepRuns.busy();
+    if (busy) return this.#guarded(busy, () => this.#step(busy, now));
+    const planned = this.#stores.sweeps.plan().find(({ looksAt }) => looksAt <= now);
+    if (planned) return this.#transact(() => this.#beginPlanned(planned, now));
+    const due = this.#stores.sweepRuns.nextPlanned();
+    if (due && due.at <= now) return this.#transact(() => this.#start(due, null, now));
+    this.#parts.questions.endOne(now);
+  }
+
+  /** At the start of the server: a run that was cut off goes on, or is taken back where its sweep says so. */
+  recover(): void {
+    this.#transact(() => {
+      for (const run of this.#stores.sweepRuns.busy())
+        if (run.state === 'running' && run.definition.cutOff === 'undo')
+          this.#stores.sweepRuns.set({ ...run, state: 'undoing', undoneBy: run.keeperId });
+      this.sync(this.#clock.now());
+    });
+  }
+
+  /** Begins to look for a sweep by hand. @returns the run */
+  begin(sweep: Sweep, at: number, planned: boolean, now: number): number {
+    const { id, name, keeperId, definition } = sweep;
+    return this.#stores.sweepRuns.begin({
+      ...{ sweepId: id, name, keeperId, definition, at, planned, lookedAt: now }
+    });
+  }
+
+  /** Starts a run whose list is made. In the transaction under way. */
+  start(run: SweepRun, personId: number | null, now: number): void {
+    this.#start(run, personId, now);
+  }
+
+  /**
+   * Plans sweeps that are on; what was prepared for one that was changed or turned off since is stopped. In the transaction under way.
+   * @param now workspace clock
+   */
+  sync(now: number): void {
+    const { sweeps, sweepRuns } = this.#stores;
+    const all = sweeps.all();
+    for (const sweep of all) {
+      const isPlanned = sweep.state === 'on' && sweep.definition.when.by === 'schedule';
+      const written = JSON.stringify(sweep.definition);
+      let prepared: SweepRun | null = null;
+      for (const run of sweepRuns.waitingOf(sweep.id)) {
+        if (!run.planned) continue;
+        if (isPlanned && JSON.stringify(run.definition) === written) prepared = run;
+        else this.#end(run, 'stopped', isPlanned ? 'the sweep was changed' : 'the sweep was turned off', now);
+      }
+      const plan = sweeps.planOf(sweep.id);
+      if (!isPlanned) sweeps.dropPlan(sweep.id);
+      // One that is due now is not planned away.
+      else if (!plan || plan.looksAt > now) this.#plan(sweep, now, prepared?.at ?? null);
+    }
+    const known = new Set(all.map(({ id }) => id));
+    for (const { sweepId } of sweeps.plan()) if (!known.has(sweepId)) sweeps.dropPlan(sweepId);
+  }
+
+  #plan(sweep: Sweep, from: number, last: number | null): void {
+    const { facts } = this.#source;
+    const keeper = facts.people.get(sweep.keeperId ?? 0)?.calendar ?? facts.workspace.calendar;
+    const next = nextSweep(from, last, sweep.definition, facts.workspace, keeper);
+    if (next) this.#stores.sweeps.put({ sweepId: sweep.id, ...next });
+    else this.#stores.sweeps.dropPlan(sweep.id);
+  }
+
+  #beginPlanned(plan: SweepPlanRow, now: number): void {
+    const sweep = this.#stores.sweeps.byId(plan.sweepId);
+    if (!sweep) return this.#stores.sweeps.dropPlan(plan.sweepId);
+    // Those before it that nobody said yes to are over.
+    for (const older of this.#stores.sweepRuns.waitingOf(sweep.id))
+      if (older.planned && older.at <= now)
+        this.#end(older, 'passed', 'nobody said yes before the next list was made', now);
+    this.begin(sweep, plan.at, true, now);
+    // After a time in which nothing ran, those in between are passed over.
+    this.#plan(sweep, Math.max(plan.looksAt, Math.min(now, plan.at)), plan.at);
+  }
+
+  #step(run: SweepRun, now: number): void {
+    if (run.state === 'looking') return this.#transact(() => this.#lookOn(run, now));
+    if (run.state === 'undoing') return this.#undoOn(run, now);
+    this.#sweepOn(run, now);
+  }
+
+  #lookOn(run: SweepRun, now: number): void {
+    const { sweepRuns } = this.#stores;
+    const sweep = this.#parts.look.compiled(run.definition, run.keeperId);
+    const until = this.#clock.machine.now() + SLICE_MS;
+    let { cursor } = run;
+    let [looked, waiting] = [0, 0];
+    let window;
+    do {
+      window = this.#parts.look.window(sweep, cursor, run.at);
+      for (const [taskId, verdict] of window?.verdicts ?? []) {
+        if (verdict.is === 'not looked at') continue;
+        looked++;
+        if (verdict.is === 'waits') waiting++;
+        else if (verdict.is === 'taken')
+          sweepRuns.addRow(run.id, { taskId, state: 'taken', reason: null, since: verdict.since });
+        else sweepRuns.addRow(run.id, { taskId, state: 'protected', reason: verdict.why, since: null });
+      }
+      cursor = window?.until ?? cursor;
+    } while (window && this.#clock.machine.now() < until);
+    sweepRuns.looked(run.id, cursor, looked, waiting);
+    if (!window) this.#looked(sweepRuns.byId(run.id)!, now);
+  }
+
+  /** Its list is made: whether it runs by itself when its instant comes. */
+  #looked(run: SweepRun, now: number): void {
+    const taken = this.#taken(run.id);
+    const ready: SweepRun = { ...run, state: 'ready', reason: this.#reasonToAsk(run, taken) };
+    this.#stores.sweepRuns.set(ready);
+    if (run.planned && taken > 0) this.#parts.mail.preview(ready, taken, now);
+  }
+
+  #reasonToAsk({ definition, planned, at, lookedAt, looked }: SweepRun, taken: number): string | null {
+    if (!planned) return 'it was asked for by hand';
+    if (definition.act.act === 'purge') return 'purging always waits for a yes';
+    if (definition.goes === 'after a yes') return 'this sweep waits for a yes';
+    if (isLargeShare(taken, looked)) return `it takes ${taken} of the ${looked} that it could ever take`;
+    return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
+  }
+
+  #start(run: SweepRun, personId: number | null, now: number): void {
+    const { sweepRuns } = this.#stores;
+    const before = this.#parts.measure();
+    const state = this.#taken(run.id) === 0 ? 'done' : 'running';
+    const ends = state === 'done' ? { endedAt: now, after: before } : {};
+    sweepRuns.set({ ...run, state, reason: null, startedAt: now, startedBy: personId, before, ...ends });
+  }
+
+  #sweepOn(run: SweepRun, now: number): void {
+    const { sweepRuns } = this.#stores;
+    const ids = sweepRuns.next(run.id, this.#careful === run.id ? 1 : CHUNK);
+    if (ids.length === 0) return this.#transact(() => this.#swept(run, now));
+    // While nobody has changed anything since its list was made, each task is as it was judged.
+    const isSame = !sweepRuns.isChangedSince(run.id, run.seenChange);
+    const sweep = isSame ? null : this.#parts.look.compiled(run.definition, run.keeperId);
+    const until = this.#clock.machine.now() + SLICE_MS;
+    const actor = { personId: run.startedBy, source: 'sweep' as const };
+    this.#committer.commit(actor, `${run.name}: ${doneWords(run.definition.act)}`, (writer) => {
+      sweepRuns.addChunk(run.id, writer.id);
+      for (const [i, id] of ids.entries()) {
+        const left = sweep ? this.#reasonAgainst(run, sweep, id) : null;
+        const task = left === null ? this.#stores.tasks.byId(id) : null;
+        const why = task ? this.#parts.actor.do(writer, task, run.definition.act, run.id) : left;
+        sweepRuns.setRow(run.id, id, why === null && task ? 'done' : 'left', why);
+        if (i % LOOK_EVERY === 0 && this.#clock.machine.now() >= until) return;
+      }
+    });
+    this.#careful = null;
+  }
+
+  /** Why a task that was on the list is left out now; null where it is swept. */
+  #reasonAgainst(run: SweepRun, sweep: ReturnType<SweepLook['compiled']>, id: number): string | null {
+    const changed = this.#stores.sweepRuns.touchedSince(id, run.seenChange);
+    if (changed !== null) return `changed since its list was made: ${changed}`;
+    const verdict = this.#parts.look.verdict(sweep, id, run.at);
+    if (!verdict) return 'no longer there';
+    if (verdict.is === 'taken') return null;
+    return verdict.is === 'protected' ? verdict.why : 'no longer one that this sweep takes';
+  }
+
+  #swept(run: SweepRun, now: number): void {
+    const after = this.#parts.measure();
+    this.#stores.sweepRuns.set({ ...run, state: 'done', endedAt: now, after });
+    this.#parts.mail.told(run, now);
+    const counts = this.#stores.sweepRuns.counts(run.id);
+    const of = (state: string) => counts.reduce((sum, one) => sum + (one.state === state ? one.count : 0), 0);
+    const data = { runId: run.id, name: run.name, done: of('done'), left: of('left') };
+    this.#stores.journal.add(now, this.#clock.machine.now(), 'swept', data);
+  }
+
+  #undoOn(run: SweepRun, now: number): void {
+    const { sweepRuns } = this.#stores;
+    const changeId = sweepRuns.lastChunk(run.id);
+    if (changeId === null) return this.#transact(() => this.#undone(run, now));
+    const { result } = this.#committer.undo(changeId, run.undoneBy ?? 0);
+    this.#transact(() => {
+      const kept = new Map(
+        result.kept.map(({ table, rowId, title }) => [table === 'task' ? rowId : 0, title])
+      );
+      for (const { table, rowId } of this.#stores.changes.rowsOf(changeId))
+        if (table === 'task')
+          sweepRuns.setRow(run.id, rowId, kept.has(rowId) ? 'kept' : 'undone', kept.get(rowId) ?? null);
+    });
+  }
+
+  #undone(run: SweepRun, now: number): void {
+    this.#stores.sweepQuestions.withdraw(run.id, now, run.undoneBy ?? 0);
+    this.#stores.sweepRuns.set({ ...run, state: 'undone', reason: null, undoneAt: now });
+  }
+
+  #end(run: SweepRun, state: 'stopped' | 'passed', reason: string, now: number): void {
+    this.#stores.sweepRuns.set({ ...run, state, reason, endedAt: now });
+  }
+
+  #taken(runId: number): number {
+    return this.#stores.sweepRuns
+      .counts(runId)
+      .reduce((sum, { state, count }) => sum + (state === 'taken' ? count : 0), 0);
+  }
+
+  /** A run that fails halts, with why; one task that fails is left out, and the others go on. */
+  #guarded(run: SweepRun, work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      if (isMachineFault(error)) throw error;
+      const message = error instanceof Error ? error.message : String(error);
+      if (run.state === 'running' && this.#careful !== run.id) {
+        this.#careful = run.id;
+        return;
+      }
+      const [taskId] = run.state === 'running' ? this.#stores.sweepRuns.next(run.id, 1) : [];
+      this.#careful = null;
+      this.#transact(() => {
+        if (taskId !== undefined) this.#stores.sweepRuns.setRow(run.id, taskId, 'left', message);
+        else this.#stores.sweepRuns.set({ ...run, state: 'halted', reason: message });
+      });
+      if (!(error instanceof CodedError)) throw error;
+    }
+  }
+
+  #transact(work: () => void): void {
+    this.#db.transaction(work).immediate();
+  }
+}
+
+/** Whether a sweep would take so much of what it could ever take that somebody should be asked twice. */
+export function isLargeShare(taken: number, looked: number): boolean {
+  return looked >= LARGE_FROM && taken >= looked * LARGE_SHARE;
+}

@@ -1,0 +1,363 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { blankSweep, type SweepDefinition, type SweepActName } from '../../src/lib/core/sweep/model.ts';
+import type { SweepRowState } from '../../src/lib/server/store/sweep-runs.ts';
+import { FINISHED, tasksIn } from '../support/tasks.ts';
+import { openWorkspace, received, type TestWorkspace } from '../support/workspace.ts';
+
+/** Sweeps in the engine, with the clock moved. Ines keeps them: Lisbon, Monday to Friday, UTC in winter. Thu 5 March 2026. */
+let workspace: TestWorkspace;
+const { add, edit, task, moveTo, tick } = tasksIn(() => workspace);
+const CLOSED = 4;
+
+beforeEach(async () => {
+  workspace = await openWorkspace('2026-03-05T08:00:00Z');
+  workspace.container.digests.turn(workspace.coordinator, 1, 'off');
+  workspace.container.committer.commit(workspace.coordinator, 'a fourth status', (writer) =>
+    writer.insert('status', { name: 'Closed', phase: 'closed', position: 3 })
+  );
+});
+afterEach(() => workspace.close());
+
+const WEDNESDAYS: SweepDefinition['when'] = {
+  ...{ by: 'schedule', rrule: 'FREQ=WEEKLY;BYDAY=WE', start: '2026-03-04', time: '12:00' },
+  ...{ zone: 'Europe/Lisbon', closedDay: 'as-is' }
+};
+
+function sweep(act: SweepActName, patch: Partial<SweepDefinition> = {}, on = false): number {
+  const { container, coordinator } = workspace;
+  const definition = { ...blankSweep(act), ...patch };
+  const id = container.sweeps.insert(coordinator, { name: act, description: '', definition }).result;
+  if (on) container.sweeps.turn(coordinator, id, 'on');
+  return id;
+}
+const run = (id: number) => workspace.container.stores.sweepRuns.byId(id)!;
+const newest = () => workspace.container.stores.sweepRuns.newest(null, 1)[0]!;
+const rows = (runId: number, state: SweepRowState) =>
+  workspace.container.stores.sweepRuns.rows(runId, state, 0, 100).map(({ name, reason }) => reason ?? name);
+
+/** Looks for a sweep and says yes to what it finds. */
+async function runNow(id: number): Promise<number> {
+  const runId = workspace.container.sweeps.look(id);
+  await tick();
+  workspace.container.sweeps.run(workspace.coordinator, runId, true);
+  await tick();
+  return runId;
+}
+async function undo(runId: number): Promise<void> {
+  workspace.container.sweeps.undo(workspace.coordinator, runId);
+  await tick();
+}
+const finish = (id: number) => edit(id, { statusId: FINISHED });
+const owned = (name: string, patch = {}) => add({ name, ownerId: workspace.people.Ines!, ...patch });
+
+describe('a planned sweep', () => {
+  it('sends its list a working day ahead, takes what is at its cut-off, and not a minute later', async () => {
+    sweep('close', { when: WEDNESDAYS }, true);
+    const [onTime, late] = [owned('On time'), owned('A minute late')];
+    await moveTo('2026-03-10T12:00:00Z');
+    finish(onTime);
+    await moveTo('2026-03-10T12:01:00Z');
+    finish(late);
+    // Tuesday noon is when its list went out: what was finished after that is left for the next time.
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([]);
+    await moveTo('2026-03-11T12:00:00Z');
+    expect([task(onTime).phase, task(late).phase]).toEqual(['finished', 'finished']);
+    await moveTo('2026-03-17T12:00:00Z');
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
+      'close: 2 on Wed 18 Mar, 12:00'
+    ]);
+    await moveTo('2026-03-18T11:59:00Z');
+    expect(task(late).phase).toBe('finished');
+    await moveTo('2026-03-18T12:00:00Z');
+    expect([task(onTime).phase, task(late).phase]).toEqual(['closed', 'closed']);
+    expect(newest()).toMatchObject({ state: 'done', planned: true, looked: 2 });
+  });
+
+  it('leaves what was unticked, reopened or changed since its list was made, and says so', async () => {
+    sweep('close', { when: WEDNESDAYS }, true);
+    const ids = ['Unticked', 'Reopened', 'Renamed', 'Swept'].map((name) => owned(name));
+    ids.forEach(finish);
+    await moveTo('2026-03-10T12:00:00Z');
+    workspace.container.sweeps.tick(newest().id, [ids[0]!], false);
+    edit(ids[1]!, { statusId: 1 });
+    edit(ids[2]!, { name: 'Renamed since' });
+    await moveTo('2026-03-11T12:00:00Z');
+    expect(ids.map((id) => task(id).phase)).toEqual(['finished', 'waiting to start', 'finished', 'closed']);
+    expect(rows(newest().id, 'left')).toEqual([
+      'changed since its list was made: Task “Reopened” changed',
+      'changed since its list was made: Task “Renamed since” changed'
+    ]);
+    expect(rows(newest().id, 'unticked')).toEqual(['Unticked']);
+  });
+
+  it('does not run when it was stopped, turned off, or changed meanwhile', async () => {
+    const { container, coordinator } = workspace;
+    const id = sweep('close', { when: WEDNESDAYS }, true);
+    const one = owned('Stays');
+    finish(one);
+    await moveTo('2026-03-10T12:00:00Z');
+    container.sweeps.stop(coordinator, newest().id);
+    await moveTo('2026-03-11T12:00:00Z');
+    expect(newest()).toMatchObject({ state: 'stopped', reason: 'stopped by Ines' });
+    await moveTo('2026-03-17T12:00:00Z');
+    const second = newest().id;
+    const definition = { ...blankSweep('close'), when: WEDNESDAYS, wait: { n: 90, unit: 'day' as const } };
+    container.sweeps.save(coordinator, id, { name: 'close', description: '', definition });
+    await moveTo('2026-03-18T12:00:00Z');
+    expect(run(second)).toMatchObject({ state: 'stopped', reason: 'the sweep was changed' });
+    expect(task(one).phase).toBe('finished');
+  });
+
+  it('that takes nearly everything waits for a yes, twice', async () => {
+    sweep('close', { when: WEDNESDAYS }, true);
+    for (let i = 0; i < 20; i++) finish(owned(`Task ${i}`));
+    await moveTo('2026-03-11T12:00:00Z');
+    const waits = newest();
+    expect(waits).toMatchObject({ state: 'ready', reason: 'it takes 20 of the 20 that it could ever take' });
+    const { sweeps } = workspace.container;
+    expect(() => sweeps.run(workspace.coordinator, waits.id, false)).toThrow(
+      'It takes 20 of the 20 tasks that it could ever take.'
+    );
+    sweeps.run(workspace.coordinator, waits.id, true);
+    await tick();
+    expect(rows(waits.id, 'done')).toHaveLength(20);
+  });
+
+  it('that nobody said yes to passes when the next one comes', async () => {
+    sweep('close', { when: WEDNESDAYS, goes: 'after a yes' }, true);
+    finish(owned('Waits'));
+    await moveTo('2026-03-10T12:00:00Z');
+    const first = newest().id;
+    await moveTo('2026-03-18T12:00:00Z');
+    expect(run(first)).toMatchObject({ state: 'passed' });
+  });
+});
+
+describe('what finished work goes through', () => {
+  it('finished, closed, archived, in the bin, gone; a reopened task stays', async () => {
+    sweep('close', { when: WEDNESDAYS }, true);
+    sweep('archive', { when: WEDNESDAYS }, true);
+    const purge = sweep('purge', { wait: { n: 7, unit: 'day' } });
+    const [goes, stays] = [owned('Goes'), owned('Stays')];
+    finish(goes);
+    finish(stays);
+    await moveTo('2026-03-12T12:00:00Z');
+    expect(task(goes).phase).toBe('closed');
+    edit(stays, { statusId: 1 });
+    await moveTo('2026-03-19T12:00:00Z');
+    expect([task(goes).setAside, task(stays).setAside]).toEqual(['archived', null]);
+    // Not before a year, or a week, has passed, and not without a yes.
+    await runNow(purge);
+    expect(task(goes).setAside).toBe('archived');
+    await moveTo('2026-03-26T12:00:00Z');
+    await runNow(purge);
+    expect(task(goes).setAside).toBe('binned');
+    await moveTo('2026-04-24T12:00:00Z');
+    expect(task(goes)).not.toBeNull();
+    await moveTo('2026-04-26T12:00:00Z');
+    expect(workspace.container.stores.tasks.byId(goes)).toBeNull();
+    expect(task(stays).phase).toBe('waiting to start');
+  });
+
+  it('what purges never goes by itself', () => {
+    expect(() => sweep('purge', { goes: 'unless stopped' })).toThrow('always waits for a yes');
+  });
+});
+
+describe('a sweep is taken back', () => {
+  it('each field that still holds what it wrote; what was edited later stays, and is listed', async () => {
+    const archive = sweep('archive', {
+      act: { act: 'archive', after: 'finished' },
+      wait: { n: 0, unit: 'day' }
+    });
+    const [plain, renamed, moved] = [owned('Plain'), owned('To be renamed'), owned('To be brought back')];
+    [plain, renamed, moved].forEach(finish);
+    const runId = await runNow(archive);
+    expect(rows(runId, 'done')).toHaveLength(3);
+    edit(renamed, { name: 'Renamed' });
+    workspace.container.taskActs.park(workspace.coordinator, moved, '2026-05-01');
+    await undo(runId);
+    expect(run(runId).state).toBe('undone');
+    expect(task(plain)).toMatchObject({ setAside: null, setAsideAt: null, phase: 'finished' });
+    expect(task(renamed)).toMatchObject({ setAside: null, name: 'Renamed' });
+    expect(task(moved).setAside).toBe('parked');
+    expect(rows(runId, 'kept')).toEqual(['“To be brought back” parked']);
+  });
+
+  it('not after 30 days', async () => {
+    const close = sweep('close', { wait: { n: 0, unit: 'day' } });
+    finish(owned('One'));
+    const runId = await runNow(close);
+    await moveTo('2026-04-05T08:00:00Z');
+    await expect(undo(runId)).rejects.toThrow('more than 30 days ago');
+  });
+
+  it('half-way: halted, it goes on or is undone', async () => {
+    const { container, coordinator } = workspace;
+    const close = sweep('close', { wait: { n: 0, unit: 'day' } });
+    const ids = Array.from({ length: 900 }, (_, i) => owned(`Task ${i}`, { statusId: FINISHED }));
+    await tick();
+    const runId = container.sweeps.look(close);
+    await tick();
+    container.sweeps.run(coordinator, runId, true);
+    container.sweeper.runOne(container.clock.now());
+    container.sweeps.halt(coordinator, runId);
+    const swept = () => ids.filter((id) => task(id).phase === 'closed').length;
+    const half = swept();
+    expect(half).toBeGreaterThan(0);
+    expect(half).toBeLessThan(900);
+    await tick();
+    expect(swept()).toBe(half);
+    container.sweeps.resume(coordinator, runId);
+    await tick();
+    expect(swept()).toBe(900);
+    await undo(runId);
+    expect(swept()).toBe(0);
+  });
+
+  it.each(['go on', 'undo'] as const)('cut off by a crash: it %ss at the next start', async (cutOff) => {
+    const { container, coordinator } = workspace;
+    const close = sweep('close', { wait: { n: 0, unit: 'day' }, cutOff });
+    const ids = Array.from({ length: 900 }, (_, i) => owned(`Task ${i}`, { statusId: FINISHED }));
+    await tick();
+    const runId = container.sweeps.look(close);
+    await tick();
+    container.sweeps.run(coordinator, runId, true);
+    container.sweeper.runOne(container.clock.now());
+    // Nothing is held but in the database: a new start finds it as a killed process left it.
+    container.sweeper.recover();
+    await tick();
+    expect(ids.filter((id) => task(id).phase === 'closed')).toHaveLength(cutOff === 'go on' ? 900 : 0);
+    expect(run(runId).state).toBe(cutOff === 'go on' ? 'done' : 'undone');
+  });
+});
+
+describe('two sweeps that would take the same task', () => {
+  it('the second leaves it out, and says why', async () => {
+    const { container, coordinator } = workspace;
+    const wait = { n: 0, unit: 'day' as const };
+    const close = sweep('close', { wait });
+    const archive = sweep('archive', { wait, act: { act: 'archive', after: 'finished' } });
+    finish(owned('Wanted'));
+    const [first, second] = [container.sweeps.look(close), container.sweeps.look(archive)];
+    await tick();
+    container.sweeps.run(coordinator, first, true);
+    container.sweeps.run(coordinator, second, true);
+    await tick();
+    expect(rows(first, 'done')).toEqual(['Wanted']);
+    expect(rows(second, 'left')).toEqual(['changed since its list was made: close: closed']);
+  });
+
+  it('changed while it runs, it goes on as it was', async () => {
+    const { container, coordinator } = workspace;
+    const close = sweep('close', { wait: { n: 0, unit: 'day' } });
+    finish(owned('One'));
+    const runId = container.sweeps.look(close);
+    await tick();
+    container.sweeps.save(coordinator, close, {
+      ...{
+        name: 'Other',
+        description: '',
+        definition: { ...blankSweep('close'), wait: { n: 99, unit: 'day' } }
+      }
+    });
+    container.sweeps.run(coordinator, runId, true);
+    await tick();
+    expect(rows(runId, 'done')).toEqual(['One']);
+    expect(run(runId).name).toBe('close');
+  });
+});
+
+describe('acts that ask and tell', () => {
+  const stale = () => sweep('still needed', { wait: { n: 5, unit: 'workday' } });
+
+  it('“still needed?”: keep, park, close, and what is done without an answer', async () => {
+    const { container, people } = workspace;
+    const names = ['Keep', 'Park', 'Close', 'Silence', 'Worked on'];
+    const ids = names.map((name) => add({ name, ownerId: people.Nora! }));
+    await moveTo('2026-03-12T14:00:00Z');
+    const runId = await runNow(stale());
+    await container.outbox.drain();
+    expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
+      'nora@test.example: Still needed? 5 tasks'
+    ]);
+    const nora = { personId: people.Nora!, source: 'person' as const };
+    const asked = container.sweepQuestions.openFor(people.Nora!);
+    expect(asked).toHaveLength(5);
+    const question = (i: number) => asked.find(({ task }) => task.id === ids[i])!.question.id;
+    container.sweepQuestions.answer(nora, false, question(0), 'keep');
+    container.sweepQuestions.answer(nora, false, question(1), 'park');
+    container.sweepQuestions.answer(nora, false, question(2), 'close');
+    edit(ids[4]!, { priority: 'high' });
+    expect(() => container.sweepQuestions.answer(nora, false, question(2), 'keep')).toThrow('answered');
+    const salim = { personId: people.Salim!, source: 'person' as const };
+    expect(() => container.sweepQuestions.answer(salim, false, question(3), 'keep')).toThrow();
+    // Five working days of Nora’s: Thursday to Thursday, at the same time of her day.
+    await moveTo('2026-03-19T13:59:00Z');
+    expect(task(ids[3]!).setAside).toBeNull();
+    await moveTo('2026-03-19T14:00:00Z');
+    expect(ids.map((id) => task(id).setAside ?? task(id).phase)).toEqual([
+      ...['waiting to start', 'parked', 'closed', 'parked', 'waiting to start']
+    ]);
+    const counts = Object.fromEntries(
+      container.stores.sweepQuestions.counts(runId).map(({ answer, count }) => [answer, count])
+    );
+    expect(counts).toEqual({ keep: 1, park: 1, close: 1, none: 1, moot: 1 });
+    // What was parked for want of an answer comes back with the run.
+    await undo(runId);
+    expect(task(ids[3]!)).toMatchObject({ setAside: null, ownerId: people.Nora });
+    expect(task(ids[1]!).setAside).toBe('parked');
+  });
+
+  it('asks nobody twice, and nobody who is not there', async () => {
+    add({ name: 'Owned', ownerId: workspace.people.Nora! });
+    add({ name: 'Nobody’s' });
+    await moveTo('2026-03-12T14:00:00Z');
+    const id = stale();
+    const first = await runNow(id);
+    expect(rows(first, 'left')).toEqual(['nobody to ask']);
+    const second = await runNow(id);
+    expect(rows(second, 'left')).toEqual(['asked already, and not answered yet', 'nobody to ask']);
+  });
+
+  it('asks for dates, reports slips, re-dates and brings back', async () => {
+    const { people, container, coordinator } = workspace;
+    const late = owned('Late', { dueDate: '2026-03-04' });
+    const slipping = owned('Slipping', { dueDate: '2026-03-06' });
+    for (const dueDate of ['2026-03-09', '2026-03-10', '2026-04-30']) edit(slipping, { dueDate });
+    const parked = owned('Parked', { dueDate: '2026-05-01' });
+    container.taskActs.park(coordinator, parked, '2026-03-06');
+    add({ name: 'Undated', ownerId: people.Salim! });
+    await moveTo('2026-03-10T10:00:00Z');
+    await runNow(sweep('ask a date'));
+    await runNow(sweep('report slips'));
+    const redate = await runNow(sweep('re-date'));
+    await runNow(sweep('bring back'));
+    await container.outbox.drain();
+    expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
+      'salim@test.example: When? Undated',
+      'ines@test.example: report slips: 1 task'
+    ]);
+    expect(task(late)).toMatchObject({ due: { date: '2026-03-11' }, slips: 1 });
+    expect(task(parked)).toMatchObject({ setAside: null, ownerId: people.Ines });
+    await undo(redate);
+    expect(task(late)).toMatchObject({ due: { date: '2026-03-04' }, slips: 0 });
+  });
+});
+
+it('a condition that cannot be read any more halts a run and stops nobody else', async () => {
+  const { container, coordinator } = workspace;
+  const close = sweep('close', { wait: { n: 0, unit: 'day' } });
+  finish(owned('One'));
+  const runId = container.sweeps.look(close);
+  container.db
+    .prepare(
+      `UPDATE sweep_run SET definition = json_set(definition, '$.watch.condition', json('{"field":"due","op":"on","value":"no date"}')) WHERE id = ?`
+    )
+    .run(runId);
+  await tick();
+  expect(run(runId).state).toBe('halted');
+  const other = await runNow(close);
+  expect(rows(other, 'done')).toEqual(['One']);
+  expect(() => container.sweeps.run(coordinator, runId, true)).toThrow('halted');
+});
