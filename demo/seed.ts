@@ -9,6 +9,7 @@ import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';
 import { lintRules } from './lint-rules.ts';
 import { furtherRules } from './rules.ts';
+import { writeSweeps } from './sweeps.ts';
 import { writeDetails, type DemoIds } from './details.ts';
 import { PAST_DAYS, PRIVATE_TASK, demoTasks, type DemoTask } from './tasks.ts';
 
@@ -51,6 +52,7 @@ export async function seedDemo(
     if (day === -PAST_DAYS) {
       writeAbsences(container, actor, today, ids);
       turnRulesOn(container, actor, ids, RULES);
+      writeSweeps(container, actor, today);
     }
     if (day === -RULES_FOLLOW_DAYS) {
       turnRulesOn(container, actor, ids, furtherRules(ids.statuses, writeShared(container, actor)));

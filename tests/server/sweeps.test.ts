@@ -7,7 +7,6 @@ import { openWorkspace, received, type TestWorkspace } from '../support/workspac
 /** Sweeps in the engine, with the clock moved. Ines keeps them: Lisbon, Monday to Friday, UTC in winter. Thu 5 March 2026. */
 let workspace: TestWorkspace;
 const { add, edit, task, moveTo, tick } = tasksIn(() => workspace);
-const CLOSED = 4;
 
 beforeEach(async () => {
   workspace = await openWorkspace('2026-03-05T08:00:00Z');
@@ -33,7 +32,7 @@ function sweep(act: SweepActName, patch: Partial<SweepDefinition> = {}, on = fal
 const run = (id: number) => workspace.container.stores.sweepRuns.byId(id)!;
 const newest = () => workspace.container.stores.sweepRuns.newest(null, 1)[0]!;
 const rows = (runId: number, state: SweepRowState) =>
-  workspace.container.stores.sweepRuns.rows(runId, state, 0, 100).map(({ name, reason }) => reason ?? name);
+  workspace.container.stores.sweepRuns.rows(runId, [state], 0, 100).map(({ name, reason }) => reason ?? name);
 
 /** Looks for a sweep and says yes to what it finds. */
 async function runNow(id: number): Promise<number> {
@@ -345,7 +344,7 @@ describe('acts that ask and tell', () => {
   });
 });
 
-it('a condition that cannot be read any more halts a run and stops nobody else', async () => {
+it('a condition that cannot be read any more stops its run and nobody else’s', async () => {
   const { container, coordinator } = workspace;
   const close = sweep('close', { wait: { n: 0, unit: 'day' } });
   finish(owned('One'));
@@ -356,8 +355,8 @@ it('a condition that cannot be read any more halts a run and stops nobody else',
     )
     .run(runId);
   await tick();
-  expect(run(runId).state).toBe('halted');
+  expect(run(runId).state).toBe('stopped');
   const other = await runNow(close);
   expect(rows(other, 'done')).toEqual(['One']);
-  expect(() => container.sweeps.run(coordinator, runId, true)).toThrow('halted');
+  expect(() => container.sweeps.run(coordinator, runId, true)).toThrow('This run is stopped');
 });

@@ -42,6 +42,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { keep: 'work with tasks', drop: 'work with tasks' }
   },
   '/(app)/tasks/rows': { read: 'work with tasks' },
+  '/(app)/tasks/export/[file]': { read: 'work with tasks' },
   '/(app)/tasks/bulk': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/new': { read: 'work with tasks', acts: { default: 'work with tasks' } },
   '/(app)/tasks/(list)/[id]': {
@@ -188,6 +189,24 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { save: 'make rules', turn: 'make rules', drop: 'make rules' }
   },
   '/(app)/digests/[id]/preview': { acts: { POST: 'make rules' } },
+  '/(app)/sweeps': { read: 'make rules', acts: { add: 'make rules' } },
+  '/(app)/sweeps/[id]': {
+    read: 'make rules',
+    acts: { save: 'make rules', turn: 'make rules', drop: 'make rules', look: 'make rules' }
+  },
+  '/(app)/sweeps/[id]/now': { acts: { POST: 'make rules' } },
+  '/(app)/sweeps/runs/[run]': {
+    read: 'make rules',
+    acts: {
+      run: 'make rules',
+      stop: 'make rules',
+      halt: 'make rules',
+      resume: 'make rules',
+      undo: 'make rules'
+    }
+  },
+  '/(app)/sweeps/runs/[run]/tick': { acts: { POST: 'make rules' } },
+  '/(app)/sweeps/asked': { read: 'work with tasks', acts: { answer: 'work with tasks' } },
   '/(app)/outbox': { read: 'watch the whole team' },
   '/(app)/outbox/[file]': { read: 'watch the whole team' },
   '/(app)/journal': { read: 'watch the whole team' },

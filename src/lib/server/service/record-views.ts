@@ -245,6 +245,10 @@ function wordsOf(
       return `A question was answered: ${String(data.answer ?? '')}`;
     case 'rush answered':
       return `A rush was answered: ${String(data.answer ?? '')}`;
+    case 'swept':
+      return `Sweep “${String(data.name)}” has run: ${String(data.done)} done, ${String(data.left)} left out`;
+    case 'sweep':
+      return `Sweep “${String(data.name)}” was ${String(data.what)}`;
     case 'catching up':
       return `What should have rung meanwhile: ${String(data.answer ?? '')}`;
     default:

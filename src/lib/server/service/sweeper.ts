@@ -303,6 +303,7 @@ export class Sweeper {
       this.#careful = null;
       this.#transact(() => {
         if (taskId !== undefined) this.#stores.sweepRuns.setRow(run.id, taskId, 'left', message);
+        else if (run.state === 'looking') this.#end(run, 'stopped', message, this.#clock.now());
         else this.#stores.sweepRuns.set({ ...run, state: 'halted', reason: message });
       });
       if (!(error instanceof CodedError)) throw error;

@@ -130,10 +130,10 @@ export class SweepRunStore {
     this.#counts = db.prepare<[number], { state: SweepRowState; reason: string | null; count: number }>(
       'SELECT state, reason, count(*) AS count FROM sweep_row WHERE run_id = ? GROUP BY state, reason ORDER BY state, count DESC'
     );
-    this.#rows = db.prepare<[{ runId: number; state: string; after: number; most: number }], SweepRowShown>(
+    this.#rows = db.prepare<[{ runId: number; states: string; after: number; most: number }], SweepRowShown>(
       `SELECT r.task_id AS taskId, r.state, r.reason, r.since, t.name, coalesce(t.private, 0) AS private, t.owner_id AS ownerId,
        t.project_id AS projectId FROM sweep_row r LEFT JOIN task t ON t.id = r.task_id
-       WHERE r.run_id = @runId AND r.state = @state AND r.task_id > @after ORDER BY r.task_id LIMIT @most`
+       WHERE r.run_id = @runId AND r.state IN (SELECT value FROM json_each(@states)) AND r.task_id > @after ORDER BY r.task_id LIMIT @most`
     );
     this.#next = db.prepare<[number, number], { taskId: number }>(
       `SELECT task_id AS taskId FROM sweep_row WHERE run_id = ? AND state = 'taken' ORDER BY task_id LIMIT ?`
@@ -233,9 +233,9 @@ export class SweepRunStore {
     return this.#counts.all(runId);
   }
 
-  /** Rows of one state by task, after one. */
-  rows(runId: number, state: SweepRowState, after: number, most: number): SweepRowShown[] {
-    return this.#rows.all({ runId, state, after, most });
+  /** Rows of some states by task, after one. */
+  rows(runId: number, states: readonly SweepRowState[], after: number, most: number): SweepRowShown[] {
+    return this.#rows.all({ runId, states: JSON.stringify(states), after, most });
   }
 
   /** The next tasks to sweep. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Archive from '@lucide/svelte/icons/archive';
   import Bell from '@lucide/svelte/icons/bell';
   import CalendarDays from '@lucide/svelte/icons/calendar-days';
   import FolderOpen from '@lucide/svelte/icons/folder-open';
@@ -23,6 +24,7 @@
     { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
     { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
     { group: 'Bells', href: '/digests', label: 'Digests', icon: Newspaper, deed: 'make rules' },
+    { group: 'Bells', href: '/sweeps', label: 'Sweeps', icon: Archive, deed: 'make rules' },
     { group: 'Bells', href: '/escalations', label: 'Escalations', icon: Steps, deed: 'work with tasks' },
     { group: 'Record', href: '/outbox', label: 'Outbox', icon: Send, deed: 'watch the whole team' },
     { group: 'Record', href: '/journal', label: 'Journal', icon: ScrollText, deed: 'watch the whole team' },

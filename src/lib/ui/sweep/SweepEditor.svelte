@@ -1,0 +1,274 @@
+<script lang="ts">
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import {
+    SWEEP_ACTS,
+    UNANSWERED,
+    blankSweep,
+    type SweepAct,
+    type SweepActName,
+    type SweepDefinition
+  } from '$lib/core/sweep/model.ts';
+  import { ACT_WORDS } from '$lib/core/sweep/words.ts';
+  import { PRIORITIES } from '$lib/core/rule/model.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
+  import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import ConditionTree from '$lib/ui/rule/ConditionTree.svelte';
+  import Line from '$lib/ui/rule/Line.svelte';
+  import Part from '$lib/ui/rule/Part.svelte';
+  import type { RuleChoices } from '$lib/ui/rule/choices.ts';
+  import { newTest, testedOptions, withPart } from '$lib/ui/rule/tests.ts';
+  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
+  import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
+
+  /** What a sweep says, as ruled blocks of labelled values. */
+  interface Props {
+    definition: SweepDefinition;
+    choices: RuleChoices;
+  }
+
+  let { definition = $bindable(), choices }: Props = $props();
+  const set = (patch: Partial<SweepDefinition>) => (definition = { ...definition, ...patch });
+  const watch = $derived(definition.watch);
+  const setWatch = (patch: Partial<SweepDefinition['watch']>) => set({ watch: { ...watch, ...patch } });
+  const act = $derived(definition.act);
+  const setAct = (patch: Partial<SweepAct>) => set({ act: { ...act, ...patch } as SweepAct });
+  const isPurge = $derived(act.act === 'purge');
+
+  function setActName(name: SweepActName) {
+    const blank = blankSweep(name);
+    set({ act: blank.act, wait: blank.wait, goes: name === 'purge' ? 'after a yes' : definition.goes });
+  }
+  function setBy(by: 'hand' | 'schedule') {
+    if (by === definition.when.by) return;
+    set({
+      when:
+        by === 'hand'
+          ? { by }
+          : {
+              ...{ by, rrule: 'FREQ=WEEKLY;BYDAY=WE', start: choices.today, time: '12:00' },
+              ...{ zone: null, closedDay: 'later' as const }
+            }
+    });
+  }
+  const setWhen = (patch: object) =>
+    set({ when: { ...definition.when, ...patch } as SweepDefinition['when'] });
+
+  const SINCE = {
+    close: 'after it was finished',
+    purge: 'after it was archived',
+    'still needed': 'without a touch',
+    'ask a date': 'after it was made',
+    're-date': 'after its due moment',
+    'report slips': 'after it was made',
+    'bring back': 'after its review date'
+  } as const;
+  const since = $derived(act.act === 'archive' ? `after it was ${act.after}` : SINCE[act.act]);
+</script>
+
+<Part title="Does">
+  <Line label="what">
+    <Pick
+      label="What the sweep does"
+      options={SWEEP_ACTS.map((value) => ({ value, label: ACT_WORDS[value] }))}
+      value={act.act}
+      onchange={setActName}
+    />
+  </Line>
+  {#if act.act === 'archive'}
+    <Line label="takes">
+      <Pick
+        label="What it takes"
+        options={wordOptions({
+          closed: 'what is closed',
+          finished: 'what is closed, and what is finished'
+        })}
+        value={act.after}
+        onchange={(after) => setAct({ after })}
+      />
+    </Line>
+  {:else if act.act === 'still needed'}
+    <Line label="answer" group="When nobody answers">
+      <span class="quiet">within</span>
+      <NumberValue
+        label="Working days for an answer"
+        min={1}
+        max={60}
+        value={act.answerDays}
+        onchange={(answerDays) => answerDays !== null && setAct({ answerDays })}
+      />
+      <span class="quiet">working days, else</span>
+      <Pick
+        label="What is done without an answer"
+        options={UNANSWERED.map((value) => ({ value, label: `${value} it` }))}
+        value={act.otherwise}
+        onchange={(otherwise) => setAct({ otherwise })}
+      />
+    </Line>
+  {:else if act.act === 're-date'}
+    <Line label="to">
+      <Pick
+        label="Which date it gets"
+        options={wordOptions({ today: 'today', 'next working day': 'the next working day' })}
+        value={act.to}
+        onchange={(to) => setAct({ to })}
+      />
+    </Line>
+  {:else if act.act === 'report slips'}
+    <Line label="at least">
+      <NumberValue
+        label="How often it was moved later"
+        min={1}
+        max={100}
+        value={act.atLeast}
+        onchange={(atLeast) => atLeast !== null && setAct({ atLeast })}
+      />
+      <span class="quiet">times moved later</span>
+    </Line>
+  {/if}
+  <Line label="waits" group="How long it waits">
+    <NumberValue
+      label="How long it waits"
+      max={3650}
+      value={definition.wait.n}
+      onchange={(n) => n !== null && set({ wait: { ...definition.wait, n } })}
+    />
+    <Pick
+      label="In which unit it waits"
+      options={wordOptions({ hour: 'hours', day: 'days', workday: 'working days of the owner' })}
+      value={definition.wait.unit}
+      onchange={(unit) => set({ wait: { ...definition.wait, unit } })}
+    />
+    <span class="quiet">{since}</span>
+  </Line>
+</Part>
+
+<Part title="Watch">
+  <Line label="tasks in">
+    <PickMany
+      label="Projects of the sweep"
+      between=""
+      blank="any project or none"
+      options={namedOptions(choices.projects)}
+      chosen={watch.projects ?? []}
+      onchange={(chosen) => setWatch({ projects: chosen.length > 0 ? chosen : null })}
+    />
+  </Line>
+  <Line label="priority">
+    <PickMany
+      label="Priorities of the sweep"
+      blank="any"
+      options={plainOptions(PRIORITIES)}
+      chosen={watch.priorities.length === PRIORITIES.length ? [] : watch.priorities}
+      onchange={(chosen) => setWatch({ priorities: chosen.length === 0 ? [...PRIORITIES] : chosen })}
+    />
+  </Line>
+  {#if choices.tags.length > 0}
+    <Line label="tags">
+      <PickMany
+        label="Tags of the sweep"
+        blank="any tag or none"
+        options={plainOptions(choices.tags)}
+        chosen={watch.tags}
+        onchange={(tags) => setWatch({ tags })}
+      />
+    </Line>
+  {/if}
+  {#if choices.lists.length > 0}
+    <Line label="list">
+      <Pick
+        label="Saved list of the sweep"
+        options={[
+          { value: 0, label: 'any' },
+          ...choices.lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit }))
+        ]}
+        value={watch.list ?? 0}
+        onchange={(list) => setWatch({ list: list || null })}
+      />
+    </Line>
+  {/if}
+  {#if watch.condition}
+    <Line label="where">
+      <ConditionTree
+        label="Condition of the sweep"
+        condition={watch.condition}
+        {choices}
+        onchange={(condition) => setWatch({ condition })}
+      />
+    </Line>
+  {/if}
+  <Line label="">
+    <AddMenu
+      caption="where …"
+      label="what narrows the sweep"
+      options={testedOptions(choices)}
+      onadd={(what) => setWatch({ condition: withPart(watch.condition, newTest(what, choices)) })}
+    />
+  </Line>
+</Part>
+
+<Part title="Runs">
+  <Line label="when">
+    <Pick
+      label="How its moment is set"
+      options={wordOptions({ hand: 'when somebody runs it', schedule: 'on a schedule' })}
+      value={definition.when.by}
+      onchange={setBy}
+    />
+  </Line>
+  {#if definition.when.by === 'schedule'}
+    {@const when = definition.when}
+    <Line label="">
+      <Recurrence rrule={when.rrule} onchange={(rrule) => setWhen({ rrule })} />
+      <span class="quiet">at</span>
+      <TimeInput
+        class="value time"
+        value={when.time}
+        label="Time of the sweep"
+        onchange={(time) => time !== null && setWhen({ time })}
+      />
+      <Pick
+        label="On whose clock"
+        options={[
+          { value: '', label: 'on the workspace’s clock' },
+          ...plainOptions(choices.zones).map((zone) => ({ ...zone, group: 'A place' }))
+        ]}
+        value={when.zone ?? ''}
+        onchange={(zone) => setWhen({ zone: zone || null })}
+      />
+      <Pick
+        label="When its day is closed"
+        still
+        options={wordOptions(CLOSED_WORDS)}
+        value={when.closedDay as 'skip'}
+        onchange={(closedDay) => setWhen({ closedDay })}
+      />
+    </Line>
+    <Line label="list sent">
+      <span class="quiet">one working day before, to whoever keeps it; then it</span>
+      <Pick
+        label="What happens after its list was sent"
+        options={[
+          {
+            value: 'unless stopped',
+            label: 'runs unless stopped',
+            unfit: isPurge ? 'purging always waits for a yes' : null
+          },
+          { value: 'after a yes', label: 'waits for a yes' }
+        ]}
+        value={definition.goes}
+        onchange={(goes) => set({ goes: goes as SweepDefinition['goes'] })}
+      />
+    </Line>
+  {/if}
+  <Line label="cut off">
+    <Pick
+      label="What happens when it is cut off half-way"
+      options={wordOptions({ 'go on': 'goes on at the next start', undo: 'is taken back at the next start' })}
+      value={definition.cutOff}
+      onchange={(cutOff) => set({ cutOff })}
+    />
+  </Line>
+</Part>

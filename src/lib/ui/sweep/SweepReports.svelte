@@ -1,0 +1,46 @@
+<script lang="ts">
+  import type { SweepRunRowView } from '$lib/view/sweeps.ts';
+
+  /** Runs of sweeps, the newest first. */
+  interface Props {
+    runs: readonly SweepRunRowView[];
+    /** With which sweep it was. */
+    named?: boolean;
+  }
+
+  let { runs, named = false }: Props = $props();
+</script>
+
+{#if runs.length === 0}
+  <p class="quiet">Nothing has been swept yet.</p>
+{:else}
+  <table>
+    <caption class="sr">Runs, the newest first</caption>
+    <thead
+      ><tr
+        ><th>For</th>{#if named}<th>Sweep</th>{/if}<th>Tasks</th><th>What became of it</th></tr
+      ></thead
+    >
+    <tbody>
+      {#each runs as run (run.id)}
+        <tr>
+          <td class="whitespace-nowrap"><a href="/sweeps/runs/{run.id}">{run.at}</a></td>
+          {#if named}<td>{run.sweep}</td>{/if}
+          <td class="number">{run.count}</td>
+          <td
+            >{run.state === 'done' ? run.verb : run.state}{#if run.left > 0}, {run.left} left out{/if}{#if run.reason}<span
+                class="quiet block">{run.reason}</span
+              >{/if}{#if run.measured}<span class="quiet block">{run.measured}</span>{/if}</td
+          >
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+
+<style>
+  .number {
+    text-align: right;
+    padding-right: 22px;
+  }
+</style>

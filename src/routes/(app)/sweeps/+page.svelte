@@ -1,0 +1,111 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { SWEEP_ACTS } from '$lib/core/sweep/model.ts';
+  import { ACT_WORDS } from '$lib/core/sweep/words.ts';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import SweepChart from '$lib/ui/sweep/SweepChart.svelte';
+  import SweepNow from '$lib/ui/sweep/SweepNow.svelte';
+  import SweepReports from '$lib/ui/sweep/SweepReports.svelte';
+  import type { PageData } from './$types';
+  import { askNow } from './ask-now.ts';
+
+  let { data }: { data: PageData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  let form = $state<HTMLFormElement>();
+  let act = $state('');
+  const kinds = SWEEP_ACTS.map((value) => ({ value, label: ACT_WORDS[value] }));
+
+  function add(chosen: string) {
+    act = chosen;
+    // The field must hold it before the form is sent.
+    setTimeout(() => form?.requestSubmit());
+  }
+</script>
+
+<svelte:head><title>Sweeps · Early Bell</title></svelte:head>
+
+<div class="flex flex-wrap items-center gap-3">
+  <h1>Sweeps</h1>
+  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  <form bind:this={form} method="POST" action="?/add" use:enhance={submitDone(done)}>
+    <input type="hidden" name="act" value={act} />
+    <AddMenu caption="a sweep that would …" label="a sweep" options={kinds} onadd={add} />
+  </form>
+</div>
+<p class="quiet lead">
+  Clean-ups with a list beforehand and an undo for 30 days. What is marked to be kept is never swept; what has
+  open subtasks, no completion time, or time still to be logged is never closed, archived or purged.
+</p>
+
+{#if data.sweeps.length === 0}
+  <p class="py-4">There is no sweep. Add one: it does nothing before you have looked through its list.</p>
+{:else}
+  <table class="mt-3">
+    <caption class="sr">All sweeps in their order</caption>
+    <thead><tr><th>Sweep</th><th>Would take now</th><th>List, then run</th><th>Last</th></tr></thead>
+    <tbody>
+      {#each data.sweeps as sweep (sweep.id)}
+        <tr>
+          <td class="what"
+            ><a href="/sweeps/{sweep.id}">{sweep.name}</a>
+            <span class="quiet">{sweep.state}</span>
+            <span class="quiet block">{sweep.sentence}</span></td
+          >
+          <td class="whitespace-nowrap"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></td>
+          <td class="whitespace-nowrap"
+            >{#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
+              >{:else}<span class="quiet">when somebody runs it</span>{/if}</td
+          >
+          <td class="whitespace-nowrap"
+            >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span
+                class="quiet block"
+                >{sweep.last.state === 'done'
+                  ? `${sweep.last.count} ${sweep.last.verb}`
+                  : sweep.last.state}</span
+              >{:else}<span class="quiet">never</span>{/if}</td
+          >
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+
+<div class="below">
+  <section aria-labelledby="reports">
+    <h2 id="reports">Reports</h2>
+    <SweepReports runs={data.reports} named />
+  </section>
+  <section aria-labelledby="over-time">
+    <h2 id="over-time">Taken over time</h2>
+    <SweepChart bars={data.bars} />
+    <p class="quiet">
+      {data.listed} tasks stand in the lists; <a href="/tasks?show=archived">the archive</a> can be searched,
+      and each task in it brought back.
+      <a href="/tasks/export/tasks.csv?show=archived" download>Take it out as CSV</a>.
+    </p>
+  </section>
+</div>
+
+<style>
+  .lead {
+    margin-top: 6px;
+    max-width: 760px;
+  }
+  .what {
+    max-width: 430px;
+  }
+  .below {
+    display: grid;
+    grid-template-columns: minmax(0, 1.5fr) minmax(280px, 1fr);
+    gap: 34px;
+    margin-top: 26px;
+    align-items: start;
+  }
+  @media (max-width: 1000px) {
+    .below {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

@@ -1,0 +1,62 @@
+import { error } from '@sveltejs/kit';
+import { CodedError, errorSentence } from '$lib/core/errors.ts';
+import { placeOfZone } from '$lib/core/time/zone-names.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { sweepSchema } from '$lib/server/schema/sweep.ts';
+import { ruleChoices } from '$lib/server/service/rule-choices.ts';
+import { sweepList, sweepReports } from '$lib/server/service/sweep-views.ts';
+import { signedIn } from '$lib/server/web.ts';
+import { orFail, parsed } from '$lib/server/web-forms.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  event.depends('early-bell:clock');
+  const { app } = event.locals;
+  const { zone, viewer } = signedIn(event);
+  const id = Number(event.params.id);
+  const sweep = app.stores.sweeps.byId(id) ?? error(404, { message: errorSentence('sweep-gone') });
+  const { name, description, definition, state } = sweep;
+  return {
+    sweep: { id, name, description, definition, state },
+    row: sweepList(app, zone).find((row) => row.id === id)!,
+    runs: sweepReports(app, id, zone),
+    choices: ruleChoices(app, 0, viewer),
+    place: placeOfZone(zone.name)
+  };
+};
+
+export const actions: Actions = {
+  save: async (event) => {
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const input = read(sweepSchema, parsed(form.get('sweep')));
+      if (!input.ok)
+        throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+      const { sweeps } = event.locals.app;
+      const { changeId } = sweeps.save(signedIn(event).actor, Number(event.params.id), input.value);
+      return { done: `“${input.value.name}” was saved.`, changeId };
+    });
+  },
+  turn: async (event) => {
+    const form = await event.request.formData();
+    return orFail({}, () => {
+      const state = form.get('state') === 'on' ? 'on' : 'off';
+      const { changeId } = event.locals.app.sweeps.turn(
+        signedIn(event).actor,
+        Number(event.params.id),
+        state
+      );
+      return { done: state === 'on' ? 'It is on.' : 'It is off: it does not run by itself.', changeId };
+    });
+  },
+  look: (event) =>
+    orFail({}, () => {
+      const runId = event.locals.app.sweeps.look(Number(event.params.id));
+      return { done: 'Its list is being made. Nothing is changed yet.', goto: `/sweeps/runs/${runId}` };
+    }),
+  drop: (event) =>
+    orFail({}, () => {
+      const { changeId } = event.locals.app.sweeps.drop(signedIn(event).actor, Number(event.params.id));
+      return { done: 'The sweep was taken out. What it did stays.', changeId, goto: '/sweeps' };
+    })
+};

@@ -1,0 +1,151 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { beforeNavigate } from '$app/navigation';
+  import { getContext, untrack } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import RuleState from '$lib/ui/rule/RuleState.svelte';
+  import SweepEditor from '$lib/ui/sweep/SweepEditor.svelte';
+  import SweepNow from '$lib/ui/sweep/SweepNow.svelte';
+  import SweepReports from '$lib/ui/sweep/SweepReports.svelte';
+  import type { ActionData, PageData } from './$types';
+  import { askNow } from '../ask-now.ts';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+
+  let name = $state(untrack(() => data.sweep.name));
+  let description = $state(untrack(() => data.sweep.description));
+  let definition = $state.raw(untrack(() => data.sweep.definition));
+  let saved = $state.raw(untrack(() => written()));
+  const changed = $derived(written() !== saved);
+
+  function written(): string {
+    return JSON.stringify({ name, description, definition });
+  }
+
+  const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
+  const isPlanned = $derived(data.sweep.definition.when.by === 'schedule');
+
+  beforeNavigate(({ cancel, willUnload }) => {
+    if (!changed) return;
+    if (willUnload || !confirm('What you changed in this sweep is not saved. Leave all the same?')) cancel();
+  });
+</script>
+
+<svelte:head><title>{data.sweep.name} · Sweeps · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/sweeps">Sweeps</a></p>
+<div class="top">
+  <input class="name" aria-label="Name of the sweep" maxlength="120" bind:value={name} />
+  {#if isPlanned}<RuleState state={data.sweep.state} />{/if}
+  <span class="acts">
+    <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
+      <input type="hidden" name="sweep" value={written()} />
+      <button class="button main" disabled={!changed}>Save</button>
+    </form>
+    <form method="POST" action="?/look" use:enhance={submitDone(done)}>
+      <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+        >Make its list now</button
+      >
+    </form>
+    {#if isPlanned}
+      <form method="POST" action="?/turn" use:enhance={submitDone(done)}>
+        <input type="hidden" name="state" value={data.sweep.state === 'on' ? 'off' : 'on'} />
+        <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+          >Turn it {data.sweep.state === 'on' ? 'off' : 'on'}</button
+        >
+      </form>
+    {/if}
+    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => (saved = written()))}>
+      <button class="button plain">Take out</button>
+    </form>
+  </span>
+</div>
+<p class="sentence">
+  {data.row.sentence}
+  {#if data.row.next}<span class="quiet"
+      >Its next list goes out {data.row.next.list}; it runs {data.row.next.runs}.</span
+    >{/if}
+</p>
+{#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+
+<div class="sides">
+  <div>
+    <SweepEditor bind:definition choices={data.choices} />
+    <label class="described"
+      ><span class="quiet">What it is for</span>
+      <input class="value" maxlength="2000" bind:value={description} /></label
+    >
+  </div>
+  <div class="side">
+    <section class="now" aria-labelledby="now">
+      <h2 id="now">Would take now</h2>
+      <p>
+        <SweepNow ask={() => askNow(data.sweep.id, JSON.parse(written()))} of={JSON.stringify(definition)} />
+      </p>
+    </section>
+    <h2>Runs</h2>
+    <SweepReports runs={data.runs} />
+  </div>
+</div>
+
+<style>
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 10px;
+  }
+  .name {
+    font: var(--typo-heading--font-weight) 24px/1.2 var(--typo-heading--font-family);
+    border: 0;
+    border-bottom: 1px solid transparent;
+    background: none;
+    color: var(--ink);
+    field-sizing: content;
+    min-width: 180px;
+    max-width: 480px;
+    padding: 2px 0;
+  }
+  .name:hover,
+  .name:focus-visible {
+    border-bottom-color: var(--ink-3);
+  }
+  .acts {
+    margin-left: auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  .sentence {
+    margin: 6px 0 14px;
+    max-width: 860px;
+  }
+  .sides {
+    display: grid;
+    grid-template-columns: minmax(380px, 1.1fr) minmax(0, 1fr);
+    gap: 34px;
+    align-items: start;
+  }
+  .described {
+    display: grid;
+    gap: 3px;
+    border-top: 1px solid var(--line);
+    padding-top: 10px;
+  }
+  .side {
+    min-width: 0;
+  }
+  .now {
+    border-top: 1px solid var(--line);
+    padding: 10px 0 16px;
+  }
+  .now p {
+    font-size: 15px;
+  }
+  @media (max-width: 1000px) {
+    .sides {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
+</style>

@@ -1,0 +1,18 @@
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { sweepSchema } from '$lib/server/schema/sweep.ts';
+import { answerJson, jsonOf } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** What a sweep would take now: as it is saved, or as it is being written where the request carries it. Changes nothing. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { sweeps } = event.locals.app;
+    const { definition, keeperId } = sweeps.need(Number(event.params.id));
+    const body = await jsonOf(event.request);
+    if (body === null) return sweeps.now(definition, keeperId);
+    const input = read(sweepSchema, body);
+    if (!input.ok)
+      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+    return sweeps.now(input.value.definition, keeperId);
+  });

@@ -1,0 +1,64 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const failed = $derived(
+    form && 'errors' in form
+      ? (form as unknown as { errors: Record<string, string>; values: { id: number | null } })
+      : null
+  );
+  const ANSWERS = [
+    { value: 'keep', label: 'Keep' },
+    { value: 'park', label: 'Park' },
+    { value: 'close', label: 'Close' }
+  ];
+</script>
+
+<svelte:head><title>Still needed? · Early Bell</title></svelte:head>
+
+<h1>Still needed?</h1>
+<p class="quiet lead">
+  Work of yours that nobody has touched for long. Keep it, park it until it is looked at again, or close it.
+</p>
+{#if data.asked.length === 0}
+  <p class="py-4">Nothing of yours is asked about. <a href="/tasks">To your tasks</a>.</p>
+{:else}
+  <table>
+    <caption class="sr">Tasks that are asked about, the most urgent first</caption>
+    <thead><tr><th>Task</th><th>Last touched</th><th>Without an answer</th><th>Answer</th></tr></thead>
+    <tbody>
+      {#each data.asked as one (one.id)}
+        <tr>
+          <td><a href="/tasks/{one.taskId}">{one.task}</a><span class="quiet block">{one.project}</span></td>
+          <td class="whitespace-nowrap">{one.touched}</td>
+          <td class="whitespace-nowrap">{one.otherwise} on {one.until}</td>
+          <td>
+            <form method="POST" action="?/answer" class="answers" use:enhance={submitDone(done)}>
+              <input type="hidden" name="id" value={one.id} />
+              {#each ANSWERS as { value, label } (value)}
+                <button class="button" name="answer" {value} aria-label="{label} {one.task}">{label}</button>
+              {/each}
+            </form>
+            {#if failed?.values.id === one.id}<p class="fault" role="alert">
+                {Object.values(failed.errors)[0]}
+              </p>{/if}
+          </td>
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+{/if}
+
+<style>
+  .lead {
+    margin: 6px 0 12px;
+  }
+  .answers {
+    display: flex;
+    gap: 6px;
+  }
+</style>

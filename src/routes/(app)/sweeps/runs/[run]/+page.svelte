@@ -1,0 +1,252 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { invalidate } from '$app/navigation';
+  import { page } from '$app/state';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { withParameter } from '$lib/ui/record/address.ts';
+  import SweepTasks from '$lib/ui/sweep/SweepTasks.svelte';
+  import type { SweepShow } from '$lib/view/sweeps.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const send = getContext<(url: string, body: unknown) => Promise<unknown>>('send');
+
+  const run = $derived(data.run);
+  const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
+  const busy = $derived(run.state === 'looking' || run.state === 'running' || run.state === 'undoing');
+  let meant = $state(false);
+
+  // Under way, it is read again until it has come to its end.
+  $effect(() => {
+    if (!busy) return;
+    const timer = setInterval(() => void invalidate('early-bell:sweep-run'), 600);
+    return () => clearInterval(timer);
+  });
+
+  async function tick(ids: number[], ticked: boolean) {
+    await send(`/sweeps/runs/${run.id}/tick`, { ids, ticked });
+    await invalidate('early-bell:sweep-run');
+  }
+
+  const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;
+  const shows = $derived.by(() => {
+    const of = (state: string) =>
+      run.reasons.reduce((sum, one) => sum + (one.state === state ? one.count : 0), 0);
+    return [
+      { show: 'list', label: 'on the list', count: run.count + run.unticked },
+      { show: 'protected', label: 'protected', count: of('protected') },
+      { show: 'left', label: 'left out', count: of('left') + run.unticked },
+      { show: 'kept', label: 'edited later, so not put back', count: run.kept }
+    ].filter(({ show, count }) => show === 'list' || count > 0) as {
+      show: SweepShow;
+      label: string;
+      count: number;
+    }[];
+  });
+  const share = $derived(run.looked === 0 ? 0 : Math.round((100 * run.count) / run.looked));
+</script>
+
+<svelte:head><title>{run.sweep}, {run.at} · Sweeps · Early Bell</title></svelte:head>
+
+<p class="quiet">
+  <a href="/sweeps">Sweeps</a> · {#if run.sweepId}<a href="/sweeps/{run.sweepId}">{run.sweep}</a
+    >{:else}{run.sweep}, which was taken out{/if}
+</p>
+<div class="top">
+  <h1>{run.sweep}, {run.at}</h1>
+  <span class="quiet">{run.state}</span>
+  <span class="acts">
+    {#if run.state === 'ready' && run.count > 0}
+      <form method="POST" action="?/run" use:enhance={submitDone(done)}>
+        {#if run.large}<label class="meant"
+            ><input type="checkbox" name="meant" value="yes" bind:checked={meant} />
+            {share} % of all that it could ever take: that is meant</label
+          >{/if}
+        <button class="button main" disabled={run.large && !meant}
+          >{run.waits ? 'Yes, run it' : 'Run it now'}: {tasks(run.count)}</button
+        >
+      </form>
+    {/if}
+    {#if run.state === 'ready' || run.state === 'looking'}
+      <form method="POST" action="?/stop" use:enhance={submitDone(done)}>
+        <button class="button">{run.planned ? 'Stop it' : 'Let it be'}</button>
+      </form>
+    {/if}
+    {#if run.state === 'running'}
+      <form method="POST" action="?/halt" use:enhance={submitDone(done)}>
+        <button class="button">Halt</button>
+      </form>
+    {/if}
+    {#if run.state === 'halted'}
+      <form method="POST" action="?/resume" use:enhance={submitDone(done)}>
+        <button class="button main">Go on</button>
+      </form>
+    {/if}
+    {#if run.undoUntil}
+      <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
+        <button class="button">Take it back</button>
+      </form>
+    {/if}
+  </span>
+</div>
+<p class="quiet sentence">{run.sentence}</p>
+{#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+
+{#if busy}
+  <p class="under-way" role="status">
+    {#if run.state === 'looking'}Its list is being made: {tasks(run.looked)} looked at.
+    {:else if run.state === 'running'}{tasks(run.done)} of {run.done + run.count + run.left} done.
+    {:else}It is being taken back, the last first.{/if}
+    <progress
+      aria-label="How far it is"
+      value={run.state === 'running' ? run.done + run.left : undefined}
+      max={run.state === 'running' ? Math.max(1, run.done + run.left + run.count) : undefined}
+    ></progress>
+  </p>
+{:else if run.state === 'ready'}
+  <p class="band sea">
+    <b>{tasks(run.count)} would be {run.verb}</b>
+    <span
+      >{#if run.waits}It waits for a yes: {run.reason}.{:else}It runs {run.at} unless somebody stops it.{/if}
+      Whatever is changed until then is left out.</span
+    >
+  </p>
+{:else if run.reason}
+  <p class="band"><b>{run.state}</b><span>{run.reason}</span></p>
+{/if}
+
+<dl class="stages">
+  <div>
+    <dt>looked at</dt>
+    <dd>{run.looked}</dd>
+  </div>
+  <div>
+    <dt>not yet</dt>
+    <dd>{run.waiting}</dd>
+  </div>
+  {#each run.reasons as { state, reason, count } (`${state}${reason}`)}
+    <div>
+      <dt>{reason}</dt>
+      <dd>{count}</dd>
+    </div>
+  {/each}
+  {#if run.unticked > 0}<div>
+      <dt>left out by hand</dt>
+      <dd>{run.unticked}</dd>
+    </div>{/if}
+  <div class="took">
+    <dt>{run.state === 'ready' ? 'would be ' : ''}{run.verb}</dt>
+    <dd>{run.count}</dd>
+  </div>
+  {#each run.answers as { answer, count } (answer)}
+    <div>
+      <dt>{answer}</dt>
+      <dd>{count}</dd>
+    </div>
+  {/each}
+</dl>
+<p class="quiet">
+  {#if run.startedBy}Run by {run.startedBy}.{/if}
+  {#if run.undoUntil}Can be taken back until {run.undoUntil}: what was edited since stays as it is.{/if}
+  {#if run.measured}Measured: {run.measured}.{/if}
+</p>
+
+<nav class="shows" aria-label="What is shown">
+  {#each shows as { show, label, count } (show)}
+    <a
+      href={withParameter(new URL(page.url.pathname, page.url), 'show', show === 'list' ? '' : show)}
+      aria-current={run.show === show ? 'page' : undefined}>{count} {label}</a
+    >
+  {/each}
+</nav>
+{#if run.tasks.length === 0}
+  <p class="quiet">There is none.</p>
+{:else}
+  <SweepTasks
+    tasks={run.tasks}
+    ontick={run.state === 'ready' && run.show === 'list'
+      ? (ids, ticked) => void tick(ids, ticked)
+      : undefined}
+  />
+  {#if run.next !== null}<p class="more">
+      <a class="button" href={withParameter(page.url, 'after', String(run.next))}>More</a>
+    </p>{/if}
+{/if}
+
+<style>
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 10px;
+  }
+  .acts {
+    margin-left: auto;
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+  }
+  .meant {
+    display: inline-flex;
+    gap: 6px;
+    align-items: center;
+    margin-right: 8px;
+    font-size: 13px;
+  }
+  .sentence {
+    margin: 6px 0 12px;
+    max-width: 860px;
+  }
+  .under-way {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+  }
+  .under-way progress {
+    accent-color: var(--sea);
+  }
+  .stages {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px 26px;
+    margin: 14px 0 6px;
+  }
+  .stages div {
+    display: grid;
+  }
+  .stages dt {
+    font-size: 12.5px;
+    color: var(--ink-3);
+  }
+  .stages dd {
+    font-size: 18px;
+    font-weight: 600;
+  }
+  .stages .took dd {
+    color: var(--sea);
+  }
+  .shows {
+    display: flex;
+    gap: 18px;
+    margin: 14px 0 6px;
+  }
+  .shows a {
+    color: var(--ink-2);
+    text-decoration: none;
+    padding-bottom: 3px;
+  }
+  .shows a:hover {
+    color: var(--ink);
+  }
+  .shows a[aria-current='page'] {
+    color: var(--ink);
+    font-weight: 600;
+    border-bottom: 2px solid var(--brass);
+  }
+  .more {
+    margin-top: 10px;
+  }
+</style>
