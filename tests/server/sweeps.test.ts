@@ -112,10 +112,10 @@ describe('a planned sweep', () => {
     for (let i = 0; i < 20; i++) finish(owned(`Task ${i}`));
     await moveTo('2026-03-11T12:00:00Z');
     const waits = newest();
-    expect(waits).toMatchObject({ state: 'ready', reason: 'it takes 20 of the 20 that it could ever take' });
+    expect(waits).toMatchObject({ state: 'ready', reason: 'it takes 20 of all 20 tasks that stand there' });
     const { sweeps } = workspace.container;
     expect(() => sweeps.run(workspace.coordinator, waits.id, false)).toThrow(
-      'It takes 20 of the 20 tasks that it could ever take.'
+      'It takes 20 of all 20 tasks that stand there.'
     );
     sweeps.run(workspace.coordinator, waits.id, true);
     await tick();

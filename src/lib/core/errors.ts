@@ -96,8 +96,7 @@ const TABLE = {
   'sweep-no-name': 'Give the sweep a name.',
   'sweep-run-gone': 'This run of a sweep is no longer there.',
   'sweep-not-ready': 'This run is {state}: that cannot be done with it now.',
-  'sweep-share':
-    'It takes {count} of the {all} tasks that it could ever take. Say that this is meant, then run it.',
+  'sweep-share': 'It takes {count} of all {all} tasks that stand there. Say that this is meant, then run it.',
   'sweep-undo-late': 'This ran more than {days} days ago, and cannot be taken back any more.',
   'sweep-purge-asks': 'What purges the archive always waits for a yes.',
   'sweep-answered': 'This has been answered, or somebody has worked on the task since.',

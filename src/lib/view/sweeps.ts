@@ -26,6 +26,8 @@ export interface SweepRunRowView {
   /** The instant that it was computed for. */
   at: string;
   state: SweepRunStanding;
+  /** In words. */
+  standing: string;
   reason: string | null;
   /** On its list, or done once it ran. */
   count: number;
@@ -59,8 +61,8 @@ export interface SweepRunView extends SweepRunRowView {
   planned: boolean;
   /** Whether it waits for somebody's yes. */
   waits: boolean;
-  /** Whether it would take a large share of all that it could ever take. */
-  large: boolean;
+  /** Where it would take a large share of all that stands there: how much, in percent. */
+  share: number | null;
   looked: number;
   waiting: number;
   unticked: number;

@@ -99,6 +99,17 @@
       </span>
     </form>
   {/each}
+  {#if tower.sweeps.length > 0}
+    <p class="band">
+      <b>{tower.sweeps.length === 1 ? 'A sweep waits' : `${tower.sweeps.length} sweeps wait`}</b>
+      <span
+        >{#each tower.sweeps as sweep, i (sweep.id)}{i > 0 ? ', ' : ''}<a href="/sweeps/runs/{sweep.id}"
+            >{sweep.name}</a
+          >
+          {sweep.halted ? 'was halted half-way' : 'for a yes'}{/each}.</span
+      >
+    </p>
+  {/if}
   {#if tower.downtime}
     {@const down = tower.downtime}
     <details class="band">

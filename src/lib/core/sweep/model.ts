@@ -57,7 +57,7 @@ export interface SweepDefinition {
 
 /** How long what a sweep did can be taken back, in days of the workspace clock. */
 export const UNDO_DAYS = 30;
-/** A sweep that would take such a share of what it could ever take asks twice. */
+/** A sweep that would take such a share of all that stands where it looks asks twice. */
 export const LARGE_SHARE = 0.5;
 /** Below so many tasks a share says nothing. */
 export const LARGE_FROM = 20;

@@ -55,6 +55,12 @@ export class SweepLook {
     return { until, verdicts };
   }
 
+  /** How many tasks stand where a sweep looks, whatever its filter says. */
+  standing({ act }: SweepDefinition): number {
+    const [first = null] = standingsOf(act);
+    return this.#stores.tasks.countStanding(first === 'called off' ? null : first);
+  }
+
   /** How many a sweep would take at an instant, as things stand. */
   count(definition: SweepDefinition, keeperId: number | null, at: number): SweepNow {
     const sweep = this.compiled(definition, keeperId);

@@ -79,6 +79,7 @@ function runRow(app: Container, run: SweepRun, zone: Zone, counts = countsOf(app
       : null;
   return {
     ...{ id, state, reason, measured },
+    standing: standingWords(run),
     sweep: name,
     at: shortMoment(at, zone, zone.dayOf(app.clock.now())),
     // What came back was done before.
@@ -86,6 +87,23 @@ function runRow(app: Container, run: SweepRun, zone: Zone, counts = countsOf(app
     verb: doneWords(run.definition.act),
     left: counts.left
   };
+}
+
+const STANDING: Record<SweepRun['state'], string> = {
+  looking: 'its list is being made',
+  ready: 'its list is made',
+  running: 'under way',
+  halted: 'halted half-way',
+  done: 'done',
+  stopped: 'stopped',
+  passed: 'passed by',
+  undoing: 'being taken back',
+  undone: 'taken back'
+};
+
+function standingWords({ state, reason, planned, definition }: SweepRun): string {
+  if (state === 'done') return doneWords(definition.act);
+  return state === 'ready' && planned && reason !== null ? 'waits for a yes' : STANDING[state];
 }
 
 /** The states of rows that are shown under a word. */
@@ -117,7 +135,7 @@ export function sweepRunView(
     sentence: sentenceOf(app, run.definition),
     planned: run.planned,
     waits: run.state === 'ready' && run.reason !== null,
-    large: isLargeShare(counts.taken, run.looked),
+    share: isLargeShare(counts.taken, run.standing) ? Math.round((100 * counts.taken) / run.standing) : null,
     looked: run.looked,
     waiting: run.waiting,
     unticked: counts.unticked,

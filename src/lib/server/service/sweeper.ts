@@ -195,16 +195,19 @@ export class Sweeper {
   /** Its list is made: whether it runs by itself when its instant comes. */
   #looked(run: SweepRun, now: number): void {
     const taken = this.#taken(run.id);
-    const ready: SweepRun = { ...run, state: 'ready', reason: this.#reasonToAsk(run, taken) };
+    const standing = this.#parts.look.standing(run.definition);
+    const ready: SweepRun = { ...run, state: 'ready', standing };
+    ready.reason = this.#reasonToAsk(ready, taken);
     this.#stores.sweepRuns.set(ready);
     if (run.planned && taken > 0) this.#parts.mail.preview(ready, taken, now);
   }
 
-  #reasonToAsk({ definition, planned, at, lookedAt, looked }: SweepRun, taken: number): string | null {
-    if (!planned) return 'it was asked for by hand';
+  #reasonToAsk({ definition, planned, at, lookedAt, standing }: SweepRun, taken: number): string | null {
+    if (!planned) return 'its list was asked for by hand';
+    if (taken === 0) return null;
     if (definition.act.act === 'purge') return 'purging always waits for a yes';
     if (definition.goes === 'after a yes') return 'this sweep waits for a yes';
-    if (isLargeShare(taken, looked)) return `it takes ${taken} of the ${looked} that it could ever take`;
+    if (isLargeShare(taken, standing)) return `it takes ${taken} of all ${standing} tasks that stand there`;
     return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
   }
 
@@ -315,7 +318,7 @@ export class Sweeper {
   }
 }
 
-/** Whether a sweep would take so much of what it could ever take that somebody should be asked twice. */
-export function isLargeShare(taken: number, looked: number): boolean {
-  return looked >= LARGE_FROM && taken >= looked * LARGE_SHARE;
+/** Whether a sweep would take so much of all that stands where it looks that somebody should be asked twice. */
+export function isLargeShare(taken: number, standing: number): boolean {
+  return standing >= LARGE_FROM && taken >= standing * LARGE_SHARE;
 }

@@ -123,8 +123,8 @@ export class SweepService {
   run(actor: Actor, runId: number, meant: boolean): void {
     const run = this.#needIn(runId, ['ready']);
     const taken = this.#taken(runId);
-    if (!meant && isLargeShare(taken, run.looked))
-      throw new CodedError('sweep-share', { count: taken, all: run.looked });
+    if (!meant && isLargeShare(taken, run.standing))
+      throw new CodedError('sweep-share', { count: taken, all: run.standing });
     this.#transact(() => {
       this.#note(actor, runId, 'run');
       this.#sweeper.start(run, actor.personId, this.#clock.now());

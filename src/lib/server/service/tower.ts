@@ -55,6 +55,8 @@ export interface TowerView {
   failing: FailedDelivery[];
   /** Rules that were stopped before they sent far more than was foreseen. */
   rushes: { id: number; ruleId: number; rule: string; count: number; expected: number }[];
+  /** Runs of sweeps that wait for a yes, or were halted half-way. */
+  sweeps: { id: number; name: string; halted: boolean }[];
   /** Why the engine stands still, and what should have rung meanwhile; null when it rings. */
   standing: StandingView | null;
   /** The last time in which it did not run, for a day after it; null without one. */
@@ -142,6 +144,9 @@ export class TowerService {
         count,
         expected
       })),
+      sweeps: this.#stores.sweepRuns
+        .waitingForYes()
+        .map(({ id, name, state }) => ({ id, name, halted: state === 'halted' })),
       faulty: this.#stores.rules
         .made()
         .filter(({ state }) => state === 'faulty')

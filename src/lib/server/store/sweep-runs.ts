@@ -33,6 +33,9 @@ export interface SweepRun {
   lookedAt: number;
   seenChange: number;
   cursor: number;
+  /** All tasks that stand where it looks: in the lists, in the archive, parked. */
+  standing: number;
+  /** Those of the right phase, that its filter finds. */
   looked: number;
   waiting: number;
   startedAt: number | null;
@@ -68,7 +71,7 @@ type Stored = Omit<SweepRun, 'definition' | 'planned' | 'before' | 'after'> & {
 };
 
 const RUN = `SELECT id, sweep_id AS sweepId, name, definition, keeper_id AS keeperId, at, planned, state, reason, looked_at AS lookedAt,
-  seen_change AS seenChange, cursor, looked, waiting, started_at AS startedAt, started_by AS startedBy, ended_at AS endedAt,
+  seen_change AS seenChange, cursor, standing, looked, waiting, started_at AS startedAt, started_by AS startedBy, ended_at AS endedAt,
   undone_at AS undoneAt, undone_by AS undoneBy, before, after FROM sweep_run`;
 
 /** Runs of sweeps, their rows, and what they changed. */
@@ -78,6 +81,7 @@ export class SweepRunStore {
   readonly #busy;
   readonly #ready;
   readonly #planned;
+  readonly #waitingForYes;
   readonly #newest;
   readonly #set;
   readonly #looked;
@@ -111,11 +115,14 @@ export class SweepRunStore {
     this.#planned = db.prepare<[], Stored>(
       `${RUN} WHERE state = 'ready' AND planned = 1 AND reason IS NULL ORDER BY at, id LIMIT 1`
     );
+    this.#waitingForYes = db.prepare<[], Stored>(
+      `${RUN} WHERE (state = 'ready' AND planned = 1 AND reason IS NOT NULL) OR state = 'halted' ORDER BY id`
+    );
     this.#newest = db.prepare<[{ sweepId: number | null; most: number }], Stored>(
       `${RUN} WHERE @sweepId IS NULL OR sweep_id = @sweepId ORDER BY id DESC LIMIT @most`
     );
     this.#set = db.prepare<[Record<string, string | number | null>]>(
-      `UPDATE sweep_run SET state = @state, reason = @reason, started_at = @startedAt, started_by = @startedBy, ended_at = @endedAt,
+      `UPDATE sweep_run SET state = @state, standing = @standing, reason = @reason, started_at = @startedAt, started_by = @startedBy, ended_at = @endedAt,
        undone_at = @undoneAt, undone_by = @undoneBy, before = @before, after = @after WHERE id = @id`
     );
     this.#looked = db.prepare<[number, number, number, number]>(
@@ -203,6 +210,11 @@ export class SweepRunStore {
     return row ? toRun(row) : null;
   }
 
+  /** Planned ones that somebody must say yes to, and those that were halted half-way. */
+  waitingForYes(): SweepRun[] {
+    return this.#waitingForYes.all().map(toRun);
+  }
+
   /** The newest, of one sweep or of all. */
   newest(sweepId: number | null, most: number): SweepRun[] {
     return this.#newest.all({ sweepId, most }).map(toRun);
@@ -210,9 +222,21 @@ export class SweepRunStore {
 
   /** Writes what a run has come to. */
   set(run: SweepRun): void {
-    const { id, state, reason, startedAt, startedBy, endedAt, undoneAt, undoneBy, before, after } = run;
+    const { id, state, reason, standing, startedAt, startedBy, endedAt, undoneAt, undoneBy, before, after } =
+      run;
     const measured = { before: before && JSON.stringify(before), after: after && JSON.stringify(after) };
-    this.#set.run({ id, state, reason, startedAt, startedBy, endedAt, undoneAt, undoneBy, ...measured });
+    this.#set.run({
+      id,
+      state,
+      reason,
+      standing,
+      startedAt,
+      startedBy,
+      endedAt,
+      undoneAt,
+      undoneBy,
+      ...measured
+    });
   }
 
   /** Notes how far a run has looked. */

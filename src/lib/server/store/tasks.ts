@@ -216,8 +216,8 @@ export class TaskStore {
        AND coalesce(t.set_aside, '') IN (SELECT value FROM json_each(@asides)) ORDER BY t.id`
     );
     this.#highest = db.prepare<[], { id: number | null }>('SELECT max(id) AS id FROM task');
-    this.#listed = db.prepare<[], { count: number }>(
-      'SELECT count(*) AS count FROM task WHERE set_aside IS NULL'
+    this.#listed = db.prepare<[SetAside | null], { count: number }>(
+      'SELECT count(*) AS count FROM task WHERE set_aside IS ?'
     );
     this.#total = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM task');
   }
@@ -262,9 +262,9 @@ export class TaskStore {
     return this.#highest.get()!.id ?? 0;
   }
 
-  /** How many stand in the list. */
-  countListed(): number {
-    return this.#listed.get()!.count;
+  /** How many stand in the list (null), or apart from it. */
+  countStanding(aside: SetAside | null): number {
+    return this.#listed.get(aside)!.count;
   }
 
   count(): number {

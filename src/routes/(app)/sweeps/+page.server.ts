@@ -14,7 +14,7 @@ export const load: PageServerLoad = (event) => {
     sweeps: sweepList(app, zone),
     reports: sweepReports(app, null, zone),
     bars: sweepBars(app, zone),
-    listed: app.stores.tasks.countListed(),
+    listed: app.stores.tasks.countStanding(null),
     place: placeOfZone(zone.name)
   };
 };

@@ -5,6 +5,7 @@
   import { ACT_WORDS } from '$lib/core/sweep/words.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import RuleState from '$lib/ui/rule/RuleState.svelte';
   import SweepChart from '$lib/ui/sweep/SweepChart.svelte';
   import SweepNow from '$lib/ui/sweep/SweepNow.svelte';
   import SweepReports from '$lib/ui/sweep/SweepReports.svelte';
@@ -50,7 +51,9 @@
         <tr>
           <td class="what"
             ><a href="/sweeps/{sweep.id}">{sweep.name}</a>
-            <span class="quiet">{sweep.state}</span>
+            {#if sweep.state === 'by hand'}<span class="quiet">by hand</span>{:else}<RuleState
+                state={sweep.state}
+              />{/if}
             <span class="quiet block">{sweep.sentence}</span></td
           >
           <td class="whitespace-nowrap"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></td>
@@ -61,9 +64,7 @@
           <td class="whitespace-nowrap"
             >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span
                 class="quiet block"
-                >{sweep.last.state === 'done'
-                  ? `${sweep.last.count} ${sweep.last.verb}`
-                  : sweep.last.state}</span
+                >{sweep.last.count} {sweep.last.count === 1 ? 'task' : 'tasks'}, {sweep.last.standing}</span
               >{:else}<span class="quiet">never</span>{/if}</td
           >
         </tr>

@@ -36,7 +36,8 @@ CREATE TABLE sweep_run (
   seen_change INTEGER NOT NULL,
   -- The task up to which it has looked.
   cursor INTEGER NOT NULL DEFAULT 0,
-  -- All that its act could ever take, what its wait keeps back, and what is protected, by reason.
+  -- All that stand where it looks; those that it looked at; those whose wait is not over.
+  standing INTEGER NOT NULL DEFAULT 0,
   looked INTEGER NOT NULL DEFAULT 0,
   waiting INTEGER NOT NULL DEFAULT 0,
   started_at INTEGER,

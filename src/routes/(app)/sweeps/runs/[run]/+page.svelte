@@ -45,7 +45,6 @@
       count: number;
     }[];
   });
-  const share = $derived(run.looked === 0 ? 0 : Math.round((100 * run.count) / run.looked));
 </script>
 
 <svelte:head><title>{run.sweep}, {run.at} · Sweeps · Early Bell</title></svelte:head>
@@ -56,15 +55,15 @@
 </p>
 <div class="top">
   <h1>{run.sweep}, {run.at}</h1>
-  <span class="quiet">{run.state}</span>
+  <span class="quiet">{run.standing}</span>
   <span class="acts">
     {#if run.state === 'ready' && run.count > 0}
       <form method="POST" action="?/run" use:enhance={submitDone(done)}>
-        {#if run.large}<label class="meant"
+        {#if run.share !== null}<label class="meant"
             ><input type="checkbox" name="meant" value="yes" bind:checked={meant} />
-            {share} % of all that it could ever take: that is meant</label
+            {run.share} % of all that stand there: that is meant</label
           >{/if}
-        <button class="button main" disabled={run.large && !meant}
+        <button class="button main" disabled={run.share !== null && !meant}
           >{run.waits ? 'Yes, run it' : 'Run it now'}: {tasks(run.count)}</button
         >
       </form>
@@ -109,12 +108,13 @@
   <p class="band sea">
     <b>{tasks(run.count)} would be {run.verb}</b>
     <span
-      >{#if run.waits}It waits for a yes: {run.reason}.{:else}It runs {run.at} unless somebody stops it.{/if}
+      >{#if run.waits}It waits for a yes{run.planned ? `: ${run.reason}` : ''}.{:else}It runs {run.at} unless somebody
+        stops it.{/if}
       Whatever is changed until then is left out.</span
     >
   </p>
 {:else if run.reason}
-  <p class="band"><b>{run.state}</b><span>{run.reason}</span></p>
+  <p class="band"><b>{run.standing}</b><span>{run.reason}</span></p>
 {/if}
 
 <dl class="stages">
