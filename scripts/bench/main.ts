@@ -13,6 +13,7 @@ import type { Figure } from './measure.ts';
 import { benchOutbox } from './outbox.ts';
 import { benchReplan } from './replan.ts';
 import { benchScale } from './scale.ts';
+import { benchSweep } from './sweep.ts';
 import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
 import { benchWallTime } from './wall-time.ts';
@@ -32,6 +33,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   digests: benchDigests,
   outbox: benchOutbox,
   burst: benchBurst,
+  sweep: benchSweep,
   'scale-10k': benchScale(10_000),
   'scale-100k': benchScale(100_000),
   'scale-1m': benchScale(1_000_000)

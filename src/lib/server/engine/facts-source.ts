@@ -41,6 +41,7 @@ export class FactsSource {
   #digests: readonly Digest[] | null = null;
   /** Goes up with every change of tasks or of what they are compiled with. */
   changes = 0;
+  #held: number | null = null;
 
   /** Every task, kept for whoever looks at rules. */
   readonly whole: WholeList;
@@ -61,6 +62,24 @@ export class FactsSource {
     this.#digests = null;
     this.changes++;
     this.whole.forgetAll();
+  }
+
+  /**
+   * While a sweep changes very many tasks one after another, what looks at all of them goes on by how they stood before it; rings do not,
+   * and no ring comes before it is done.
+   */
+  hold(held: boolean): void {
+    this.#held = held ? (this.#held ?? this.changes) : null;
+    this.whole.hold(held);
+  }
+
+  get isHeld(): boolean {
+    return this.#held !== null;
+  }
+
+  /** As `changes`, for what looks at all tasks: while they are held it stays as it was. */
+  get changesSeen(): number {
+    return this.#held ?? this.changes;
   }
 
   /** Forgets which digests there are. */

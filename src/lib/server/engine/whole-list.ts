@@ -17,6 +17,7 @@ export class WholeList {
   #details: Map<number, TaskDetails> | null = null;
   #list: TaskFacts[] = [];
   readonly #stale = new Set<number>();
+  #held = false;
 
   constructor(stores: Stores) {
     this.#stores = stores;
@@ -31,6 +32,11 @@ export class WholeList {
 
   forget(taskIds: Iterable<number>): void {
     if (this.#tasks) for (const id of taskIds) this.#stale.add(id);
+  }
+
+  /** While very many tasks are changed one after another it stays as it was before: nobody who looks waits for it to be read again and again. */
+  hold(held: boolean): void {
+    this.#held = held;
   }
 
   /** Every task. The list is kept: read it, and do not change it. */
@@ -48,6 +54,7 @@ export class WholeList {
   }
 
   #refresh(): void {
+    if (this.#held && this.#tasks) return;
     if (this.#stale.size > MOST_ONE_BY_ONE || this.#list.length > MOST_KEPT) this.forgetAll();
     if (!this.#tasks) {
       this.#list = this.#stores.tasks.facts();

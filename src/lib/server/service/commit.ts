@@ -217,7 +217,7 @@ export class Committer {
     };
     let wide = false;
     const forgotten = new Set<number>();
-    for (const { table, rowId, kind, columns, row } of writer.written) {
+    for (const { table, rowId, kind, columns, row, before } of writer.written) {
       touched.tables.add(table);
       if (table === 'task') {
         const moved = columns.some((column) => DATE_COLUMNS.includes(column));
@@ -227,9 +227,9 @@ export class Committer {
         forgotten.add(rowId);
         // What stands above it counts it among its open subtasks.
         if (typeof row.parent_id === 'number') forgotten.add(row.parent_id);
-        const chores =
-          row.rhythm || row.set_aside || columns.includes('rhythm') || columns.includes('set_aside');
-        if (chores) this.#chores?.refresh(rowId);
+        // What was set aside besides does nothing by itself.
+        const isBinned = row.set_aside === 'binned' || before?.set_aside === 'binned';
+        if (row.rhythm || isBinned || columns.includes('rhythm')) this.#chores?.refresh(rowId);
       } else if (table === 'digest') this.#source.forgetDigests();
       // Whether a list is counted changes nothing of what it holds.
       else if (WIDE.has(table) && columns.join() !== 'counted') wide = true;

@@ -201,9 +201,9 @@ export class ForecastService {
     const length = until - from;
     let rested = this.#rested.get(length);
     if (!rested) this.#rested.set(length, (rested = new Rested(this.#clock, REST, QUICK_MS)));
-    const { planner, changes } = this.#source;
+    const { planner, changesSeen, isHeld } = this.#source;
     // In a rush, when thousands wait to leave, every page would compute it again, and nothing would leave for that.
-    return rested.get([planner, changes], () => this.#computeAhead(from, until));
+    return rested.get([planner, changesSeen], () => this.#computeAhead(from, until), isHeld);
   }
 
   #computeAhead(from: InstantMs, until: InstantMs): Simulated {

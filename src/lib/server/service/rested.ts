@@ -24,8 +24,11 @@ export class Rested<T> {
     this.#quickMs = quickMs;
   }
 
-  /** @param of what it is computed from, each compared by identity */
-  get(of: readonly unknown[], compute: () => T): T {
+  /**
+   * @param of what it is computed from, each compared by identity
+   * @param held it is kept for as long as that stays the same
+   */
+  get(of: readonly unknown[], compute: () => T, held = false): T {
     const { machine } = this.#clock;
     const now = this.#clock.now();
     const offset = this.#clock.running ? now - machine.now() : now;
@@ -33,7 +36,7 @@ export class Rested<T> {
     const isFresh =
       known !== null &&
       Math.abs(known.offset - offset) < 1_000 &&
-      machine.steadyMs() - known.foundAt < this.#rest * known.tookMs &&
+      (held || machine.steadyMs() - known.foundAt < this.#rest * known.tookMs) &&
       known.of.every((one, i) => one === of[i]);
     if (isFresh) return known.value;
     const began = machine.steadyMs();

@@ -4,12 +4,15 @@ import type { SweepAct } from '../../core/sweep/model.ts';
 import { readyAt } from '../../core/sweep/wait.ts';
 import { CodedError } from '../../core/errors.ts';
 import { formatDay } from '../../core/time/day.ts';
+import type { SetAside } from '../../core/task/model.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Task } from '../store/tasks.ts';
 import type { TaskActs } from './task-acts.ts';
 import { moveStatusSpan, type TaskService } from './tasks.ts';
+
+const GONE = 'no longer there';
 
 /** Does to one task what a sweep does, inside a change that is under way. */
 export class SweepActor {
@@ -29,17 +32,19 @@ export class SweepActor {
    * @returns why it is left out after all; null when it was done
    * @throws CodedError for what a person could not do either
    */
-  do(writer: ChangeWriter, task: Task, act: SweepAct, runId: number): string | null {
+  do(writer: ChangeWriter, id: number, act: SweepAct, runId: number): string | null {
+    // These are done to very many: a task itself is read only where more of it must be known.
     switch (act.act) {
       case 'close':
-        this.close(writer, task);
-        return null;
+        return this.#closeFinished(writer, id) ? null : GONE;
       case 'archive':
-        this.#acts.setAside(writer, task, 'archived');
-        return null;
+        return this.#setAside(writer, id, 'archived') ? null : GONE;
       case 'purge':
-        this.#acts.setAside(writer, task, 'binned');
-        return null;
+        return this.#setAside(writer, id, 'binned') ? null : GONE;
+    }
+    const task = this.#stores.tasks.byId(id);
+    if (!task) return GONE;
+    switch (act.act) {
       case 'bring back':
         this.#acts.bringBack(writer, task);
         return null;
@@ -56,15 +61,26 @@ export class SweepActor {
 
   /** Closes what is finished, or what is still open, as it is. @throws CodedError `status-gone` or `open-subtasks` */
   close(writer: ChangeWriter, task: Task): void {
+    if (task.phase === 'finished') this.#closeFinished(writer, task.id);
+    else this.#tasks.update(writer, task, { statusId: this.#closedId() });
+  }
+
+  /** From finished to closed nothing follows: what does was done when it was finished. */
+  #closeFinished(writer: ChangeWriter, id: number): boolean {
+    const closedId = this.#closedId();
+    if (!writer.update('task', id, { status_id: closedId })) return false;
+    moveStatusSpan(writer, this.#stores, id, closedId, writer.head.at);
+    return true;
+  }
+
+  #setAside(writer: ChangeWriter, id: number, how: SetAside): boolean {
+    return writer.update('task', id, { set_aside: how, set_aside_at: writer.head.at });
+  }
+
+  #closedId(): number {
     const closed = this.#stores.projects.statuses().find(({ phase }) => phase === 'closed');
     if (!closed) throw new CodedError('status-gone');
-    if (task.phase !== 'finished') {
-      this.#tasks.update(writer, task, { statusId: closed.id });
-      return;
-    }
-    // From finished to closed nothing follows: what does was done when it was finished.
-    writer.update('task', task.id, { status_id: closed.id });
-    moveStatusSpan(writer, this.#stores, task.id, closed.id, writer.head.at);
+    return closed.id;
   }
 
   #reDate(writer: ChangeWriter, task: Task, to: 'today' | 'next working day'): string | null {

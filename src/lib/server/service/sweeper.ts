@@ -16,9 +16,9 @@ import type { SweepMail } from './sweep-mail.ts';
 import type { SweepQuestions } from './sweep-questions.ts';
 
 /** Longest one transaction of a run may take: pages are answered between. */
-const SLICE_MS = 30;
+const SLICE_MS = 50;
 /** The most tasks of one transaction. */
-const CHUNK = 400;
+const CHUNK = 300;
 /** Of so many tasks the clock is looked at. */
 const LOOK_EVERY = 10;
 
@@ -69,7 +69,9 @@ export class Sweeper {
 
   /** Whether a run is under way, whose next slice is done before anything else. */
   isUnderWay(): boolean {
-    return this.#stores.sweepRuns.busy().length > 0;
+    const isBusy = this.#stores.sweepRuns.busy().length > 0;
+    if (!isBusy) this.#source.hold(false);
+    return isBusy;
   }
 
   /** The next instant at which something is to be done; null when nothing is. */
@@ -87,7 +89,10 @@ export class Sweeper {
   /** Does the next slice. @param now workspace clock */
   runOne(now: number): void {
     const [busy] = this.#stores.sweepRuns.busy();
-    if (busy) return this.#guarded(busy, () => this.#step(busy, now));
+    if (busy) {
+      this.#source.hold(busy.state !== 'looking');
+      return this.#guarded(busy, () => this.#step(busy, now));
+    }
     const planned = this.#stores.sweeps.plan().find(({ looksAt }) => looksAt <= now);
     if (planned) return this.#transact(() => this.#beginPlanned(planned, now));
     const due = this.#stores.sweepRuns.nextPlanned();
@@ -232,9 +237,8 @@ export class Sweeper {
       sweepRuns.addChunk(run.id, writer.id);
       for (const [i, id] of ids.entries()) {
         const left = sweep ? this.#reasonAgainst(run, sweep, id) : null;
-        const task = left === null ? this.#stores.tasks.byId(id) : null;
-        const why = task ? this.#parts.actor.do(writer, task, run.definition.act, run.id) : left;
-        sweepRuns.setRow(run.id, id, why === null && task ? 'done' : 'left', why);
+        const why = left ?? this.#parts.actor.do(writer, id, run.definition.act, run.id);
+        sweepRuns.setRow(run.id, id, why === null ? 'done' : 'left', why);
         if (i % LOOK_EVERY === 0 && this.#clock.machine.now() >= until) return;
       }
     });
@@ -252,6 +256,7 @@ export class Sweeper {
   }
 
   #swept(run: SweepRun, now: number): void {
+    this.#source.hold(false);
     const after = this.#parts.measure();
     this.#stores.sweepRuns.set({ ...run, state: 'done', endedAt: now, after });
     this.#parts.mail.told(run, now);
@@ -265,8 +270,8 @@ export class Sweeper {
     const { sweepRuns } = this.#stores;
     const changeId = sweepRuns.lastChunk(run.id);
     if (changeId === null) return this.#transact(() => this.#undone(run, now));
-    const { result } = this.#committer.undo(changeId, run.undoneBy ?? 0);
     this.#transact(() => {
+      const { result } = this.#committer.undo(changeId, run.undoneBy ?? 0);
       const kept = new Map(
         result.kept.map(({ table, rowId, title }) => [table === 'task' ? rowId : 0, title])
       );
@@ -277,6 +282,7 @@ export class Sweeper {
   }
 
   #undone(run: SweepRun, now: number): void {
+    this.#source.hold(false);
     this.#stores.sweepQuestions.withdraw(run.id, now, run.undoneBy ?? 0);
     this.#stores.sweepRuns.set({ ...run, state: 'undone', reason: null, undoneAt: now });
   }

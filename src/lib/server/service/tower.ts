@@ -99,6 +99,8 @@ export class TowerService {
   readonly #engine: Pick<Engine, 'standing'>;
   /** What was out of earshot, where it takes long to find out. */
   readonly #silent: Rested<ReadonlyMap<number, EarshotReason>>;
+  /** What each saw first since tasks are held as they were, by person and zone. */
+  readonly #views = new Map<string, Rested<TowerView>>();
 
   constructor(
     stores: Stores,
@@ -116,6 +118,15 @@ export class TowerService {
   }
 
   view(viewer: Viewer): TowerView {
+    const { planner, changesSeen, isHeld } = this.#source;
+    if (!isHeld) this.#views.clear();
+    const key = `${viewer.personId}/${viewer.zone.name}`;
+    let rested = this.#views.get(key);
+    if (isHeld && !rested) this.#views.set(key, (rested = new Rested(this.#clock, EARSHOT_REST, 0)));
+    return rested?.get([planner, changesSeen], () => this.#view(viewer), true) ?? this.#view(viewer);
+  }
+
+  #view(viewer: Viewer): TowerView {
     const now = this.#clock.now();
     const { bells, ...ahead } = this.#forecasts.soonest(now, now + MS_PER_DAY, viewer, MOST_BELLS);
     const open = this.#openTasks();
@@ -274,8 +285,8 @@ export class TowerService {
 
   /** Open tasks for which no rule that is on has rung or will ring in this round, with the first reason that holds. */
   #earshot(open: readonly TaskFacts[]): ReadonlyMap<number, EarshotReason> {
-    const { planner, changes } = this.#source;
-    return this.#silent.get([planner, changes], () => this.#lookForSilent(open));
+    const { planner, changesSeen, isHeld } = this.#source;
+    return this.#silent.get([planner, changesSeen], () => this.#lookForSilent(open), isHeld);
   }
 
   #lookForSilent(open: readonly TaskFacts[]): Map<number, EarshotReason> {
