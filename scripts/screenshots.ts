@@ -27,15 +27,6 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
   { name: 'tasks-columns', path: '/tasks?shape=columns' },
   { name: 'tasks-days', path: '/tasks?shape=days' },
   {
-    name: 'quick-add',
-    path: '/tasks?group=owner',
-    before: async (page) => {
-      await page.keyboard.press('n');
-      await page.getByRole('dialog').getByRole('textbox').fill('send the gauge log, thu 3pm, for Dale, high');
-      await page.getByText('When is it due?').waitFor();
-    }
-  },
-  {
     name: 'project',
     path: '/projects',
     before: async (page) => {
@@ -66,6 +57,15 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
       await page.locator('summary', { hasText: /bells? moves?/ }).waitFor();
       await page.evaluate('scrollTo(0, 0)');
     }
+  },
+  {
+    name: 'sweeps',
+    path: '/sweeps',
+    before: (page) =>
+      page
+        .getByText(/not yet · /)
+        .last()
+        .waitFor()
   },
   { name: 'outbox', path: '/outbox' },
   { name: 'journal', path: '/journal?way=rule' },

@@ -98,11 +98,6 @@ export function takesAway({ act }: SweepAct): boolean {
   return act === 'close' || act === 'archive' || act === 'purge';
 }
 
-/** Whether an act changes tasks, or only tells somebody. */
-export function changesTasks({ act }: SweepAct): boolean {
-  return act !== 'still needed' && act !== 'ask a date' && act !== 'report slips';
-}
-
 /** What each act waits for when nothing else is said. */
 const WAITS: Readonly<Record<SweepActName, SweepWait>> = {
   close: { n: 1, unit: 'day' },

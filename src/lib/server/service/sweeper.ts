@@ -16,7 +16,7 @@ import type { SweepMail } from './sweep-mail.ts';
 import type { SweepQuestions } from './sweep-questions.ts';
 
 /** Longest one transaction of a run may take: pages are answered between. */
-const SLICE_MS = 50;
+const SLICE_MS = 40;
 /** The most tasks of one transaction. */
 const CHUNK = 300;
 /** Of so many tasks the clock is looked at. */
@@ -170,8 +170,8 @@ export class Sweeper {
 
   #step(run: SweepRun, now: number): void {
     if (run.state === 'looking') return this.#transact(() => this.#lookOn(run, now));
-    if (run.state === 'undoing') return this.#undoOn(run, now);
-    this.#sweepOn(run, now);
+    if (run.state === 'undoing') this.#undoOn(run, now);
+    else this.#sweepOn(run, now);
   }
 
   #lookOn(run: SweepRun, now: number): void {

@@ -128,7 +128,7 @@
       <span class="quiet">times moved later</span>
     </Line>
   {/if}
-  <Line label="waits" group="How long it waits">
+  <Line label="waits" group="Its wait">
     <NumberValue
       label="How long it waits"
       max={3650}

@@ -81,7 +81,10 @@
     <section class="now" aria-labelledby="now">
       <h2 id="now">Would take now</h2>
       <p>
-        <SweepNow ask={() => askNow(data.sweep.id, JSON.parse(written()))} of={JSON.stringify(definition)} />
+        <SweepNow
+          ask={() => askNow(data.sweep.id, { name: data.sweep.name, description: '', definition })}
+          of={JSON.stringify(definition)}
+        />
       </p>
     </section>
     <h2>Runs</h2>

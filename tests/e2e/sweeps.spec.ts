@@ -1,0 +1,159 @@
+import type { Page } from '@playwright/test';
+import {
+  addFrom,
+  expect,
+  expectAccessible,
+  moveClockTo,
+  open,
+  pick,
+  searchPostRoom,
+  signIn,
+  test
+} from './app.ts';
+import type { App } from './app.ts';
+
+test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'sweeps' } });
+
+const GOES = 'Strip the old anemometer';
+const STAYS = 'Grease the slipway winch';
+
+async function moveTo(page: Page, date: string, time: string, said: string): Promise<void> {
+  await moveClockTo(page, date, time);
+  await expect(page.getByText(`It is ${said}, ${time}.`)).toBeVisible({ timeout: 240_000 });
+}
+
+/** Adds a task of the viewer's own with a status. */
+async function add(page: Page, app: App, name: string, status: string): Promise<void> {
+  await open(page, `${app.origin}/tasks/new`);
+  await page.getByLabel('Task', { exact: true }).fill(name);
+  await page.getByLabel('Status').selectOption({ label: status });
+  await page.getByRole('button', { name: 'Add the task' }).click();
+  await expect(page.getByText(`“${name}” was added.`)).toBeVisible();
+}
+
+test('late work is re-dated: one left out, the rest done, and taken back', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/sweeps`);
+  await page.getByRole('link', { name: 'Late work to the next working day' }).click();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await expect(page.getByText(/tasks would be re-dated/)).toBeVisible();
+  await expectAccessible(page);
+  const first = page.locator('tbody').getByRole('checkbox').first();
+  const left = await first.getAttribute('aria-label');
+  await first.uncheck();
+  await expect(page.getByText('left out by hand').first()).toBeVisible();
+  await page.getByRole('button', { name: /^Yes, run it/ }).click();
+  await expect(page.getByRole('button', { name: 'Take it back' })).toBeVisible();
+  await page.getByRole('link', { name: /left out$/ }).click();
+  await expect(page.getByRole('row', { name: new RegExp(left!.slice(0, 20)) })).toBeVisible();
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('taken back', { exact: true })).toBeVisible();
+});
+
+test('a sweep is made; bad input is refused and nothing typed is lost', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/sweeps`);
+  await addFrom(page, 'a sweep', 'ask of stale work whether it is still needed');
+  await expect(page.getByLabel('Name of the sweep')).toHaveValue('Still needed?');
+  await page.getByLabel('Name of the sweep').fill('');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Give the sweep a name.');
+  await page.getByLabel('Name of the sweep').fill('Is it still wanted');
+  await pick(page, 'What the sweep does', 'purge the archive');
+  await pick(page, 'How its moment is set', 'on a schedule');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Is it still wanted” was saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Turn it on' }).click();
+  await expect(page.getByText('It is on.')).toBeVisible();
+  await expect(page.getByText(/Its next list goes out .*; it runs /)).toBeVisible();
+  await page.getByRole('button', { name: 'Take out' }).click();
+  await expect(page.getByText('The sweep was taken out. What it did stays.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: 'Is it still wanted' })).toBeVisible();
+});
+
+test('“still needed?” is asked of the owner, who keeps, parks or closes', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/sweeps`);
+  await page.getByRole('link', { name: 'Still needed?', exact: true }).click();
+  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await expect(page.getByText(/tasks would be asked about/)).toBeVisible();
+  const meant = page.getByLabel(/that is meant/);
+  if (await meant.isVisible()) await meant.check();
+  await page.getByRole('button', { name: /^Yes, run it/ }).click();
+  await expect(page.getByText('still open')).toBeVisible();
+  await open(page, `${app.origin}/sweeps/asked`);
+  await expectAccessible(page);
+  const keep = page.getByRole('button', { name: /^Keep / }).first();
+  const name = (await keep.getAttribute('aria-label'))!.replace('Keep ', '');
+  await keep.click();
+  await expect(page.getByText(`“${name}” is kept.`)).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Park / })
+    .first()
+    .click();
+  await expect(page.getByText(/is parked\.$/)).toBeVisible();
+});
+
+test('finished work is closed, archived and purged as the clock moves; what was reopened stays', async ({
+  app,
+  page
+}) => {
+  test.setTimeout(300_000);
+  await signIn(page, app);
+  await add(page, app, GOES, 'Finished');
+  await add(page, app, STAYS, 'Finished');
+
+  // The list goes out a working day ahead, and stands on the page that it leads to.
+  await moveTo(page, '2026-03-10', '12:10', 'Tue 10 Mar');
+  await open(page, `${app.origin}/post-room`);
+  await searchPostRoom(page, 'Close after a last look');
+  await expect(page.getByText(/Close after a last look: \d+ on Wed 11 Mar, 12:00/).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Sweeps', exact: true }).click();
+  const sweep = page.getByRole('row', { name: /^Close after a last look/ }).first();
+  await expect(sweep.getByText(/not yet · \d+ protected/)).toBeVisible();
+  await expectAccessible(page);
+  await sweep.getByRole('link', { name: 'Wed 11 Mar, 12:00' }).click();
+  await expect(page.getByText('It runs Wed 11 Mar, 12:00 unless somebody stops it.')).toBeVisible();
+  await expect(page.getByRole('link', { name: GOES })).toBeVisible();
+  await page.getByRole('link', { name: STAYS }).click();
+  const detail = page.getByRole('region', { name: 'The task' });
+  await detail.getByLabel('Status').selectOption({ label: 'Under way' });
+  await detail.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText(`“${STAYS}” was saved.`)).toBeVisible();
+
+  await moveTo(page, '2026-03-11', '13:00', 'Wed 11 Mar');
+  await open(page, `${app.origin}/sweeps`);
+  await page.getByRole('link', { name: 'Wed 11 Mar, 12:00' }).first().click();
+  await expect(page.getByText('changed since its list was made', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: /left out$/ }).click();
+  await expect(page.getByRole('row', { name: new RegExp(STAYS) })).toContainText(
+    'changed since its list was made'
+  );
+
+  await moveTo(page, '2026-03-18', '13:00', 'Wed 18 Mar');
+  await open(page, `${app.origin}/tasks?show=archived&text=${encodeURIComponent(GOES)}`);
+  await expect(page.getByRole('link', { name: GOES })).toBeVisible();
+  const file = await (await page.request.get(`${app.origin}/tasks/export/tasks.csv?show=archived`)).text();
+  expect(file.split('\r\n').find((line) => line.includes(GOES))).toContain('archived');
+  await open(page, `${app.origin}/tasks?text=${encodeURIComponent(STAYS)}`);
+  await expect(page.getByRole('link', { name: STAYS })).toBeVisible();
+
+  // Purging waits for a yes, whatever its wait; then 30 days in the bin.
+  await open(page, `${app.origin}/sweeps`);
+  await page.getByRole('link', { name: 'Out of the archive for good' }).click();
+  await page.getByLabel('How long it waits').fill('0');
+  await page.getByLabel('How long it waits').press('Tab');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Out of the archive for good” was saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await expect(page.getByText(/tasks would be put into the bin/)).toBeVisible();
+  const run = page.getByRole('button', { name: /^Yes, run it: \d+ tasks$/ });
+  await expect(run).toBeDisabled();
+  await page.getByLabel(/% of all that stand there: that is meant/).check();
+  await run.click();
+  await expect(page.getByText(/Can be taken back until/)).toBeVisible();
+  await open(page, `${app.origin}/tasks?show=binned&text=${encodeURIComponent(GOES)}`);
+  await expect(page.getByRole('link', { name: GOES })).toBeVisible();
+});
