@@ -355,12 +355,24 @@ function climbing(noticeTime: string): DemoRule[] {
   ];
 }
 
+/** What is done to many tasks at once, at a button on a project and over the list. */
+function onMany(closed: number): DemoRule[] {
+  const made = starters({
+    statusIn: (phase) => (phase === 'closed' ? closed : null),
+    today: '2026-01-05',
+    noticeTime: '09:00'
+  });
+  return made
+    .filter(({ key }) => key === 'called-off' || key === 're-date-late')
+    .map(({ name, purpose, definition }) => ({ name, description: purpose, definition }));
+}
+
 /**
  * @param statuses the workspace's, in their order
  * @param planners the reader list of those who plan the week
  */
 export function furtherRules(statuses: readonly number[], planners: number): DemoRule[] {
-  const [, , stuck = 0] = statuses;
+  const [, , stuck = 0, , closed = 0] = statuses;
   const inGroup = (group: string, rules: readonly DemoRule[]) => rules.map((one) => ({ ...one, group }));
   return [
     ...inGroup('Dates', [...repeated(), ...scheduled(planners)]),
@@ -368,6 +380,7 @@ export function furtherRules(statuses: readonly number[], planners: number): Dem
     ...inGroup('News', onEvents()),
     ...inGroup('Dates', followedUp()),
     ...inGroup('Upkeep', [...stuckOnOthers(stuck), ...asking()]),
-    ...inGroup('News', byHand())
+    ...inGroup('News', byHand()),
+    ...inGroup('Upkeep', onMany(closed))
   ];
 }

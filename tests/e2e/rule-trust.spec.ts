@@ -12,7 +12,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await signIn(page, app);
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
   await page.getByRole('link', { name: 'Starters' }).click();
-  await expect(page.getByRole('table', { name: /^Starters/ }).locator('tbody tr')).toHaveCount(16);
+  await expect(page.getByRole('table', { name: /^Starters/ }).locator('tbody tr')).toHaveCount(18);
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Take “Due today”' }).click();
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Due today');

@@ -69,7 +69,7 @@ test('a sweep is made; bad input is refused and nothing typed is lost', async ({
   await expect(page.getByText(/Its next list goes out .*; it runs /)).toBeVisible();
   await page.getByRole('button', { name: 'Take out' }).click();
   await expect(page.getByText('The sweep was taken out. What it did stays.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.locator('.notice', { hasText: 'was taken out' }).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('link', { name: 'Is it still wanted' })).toBeVisible();
 });
 
@@ -94,6 +94,31 @@ test('“still needed?” is asked of the owner, who keeps, parks or closes', as
     .first()
     .click();
   await expect(page.getByText(/is parked\.$/)).toBeVisible();
+});
+
+test('a project is called off by a button on it, and brought back', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/projects`);
+  await page.getByRole('link', { name: 'Winter buoy service' }).click();
+  const open_ = page.getByRole('link', { name: /^\d+ open$/ });
+  const before = await open_.innerText();
+  await page.getByRole('button', { name: 'Ring by hand: Called off: close its open tasks' }).click();
+  const what = page.getByRole('region', { name: /^What Called off/ });
+  await expect(what).toContainText('Nobody is reminded of them any more.');
+  await expect(what).toContainText('Nobody is told.');
+  await expectAccessible(page);
+  await what.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
+  await expect(page.getByText(/It was rung by hand for \d+ tasks\./)).toBeVisible();
+  await expect(open_).toHaveText('0 open');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(open_).toHaveText(before);
+
+  // Over what is chosen in the list, what the rule does not look at is left as it is.
+  await open(page, `${app.origin}/tasks?show=overdue`);
+  await page.getByRole('checkbox').nth(1).check();
+  await page.getByRole('button', { name: 'Ring by hand: Late work to the next working day' }).click();
+  await page.getByRole('button', { name: 'Ring it for 1 task' }).click();
+  await expect(page.getByText('It was rung by hand for 1 task.')).toBeVisible();
 });
 
 test('finished work is closed, archived and purged as the clock moves; what was reopened stays', async ({

@@ -136,10 +136,18 @@ export interface EventLead extends LeadBase {
   wide: boolean;
 }
 
+/** Where the button of a rule by hand stands: on each task that it looks at, on projects, over what is chosen in the list. */
+export const HAND_PLACES = ['task', 'project', 'list'] as const;
+export type HandPlace = (typeof HAND_PLACES)[number];
+
 export interface HandLead extends LeadBase {
   kind: 'by hand';
   /** What stands on the button. */
   caption: string;
+  /** What is said before many tasks are rung; absent or empty: nothing of its own. */
+  confirm?: string;
+  /** Absent: on tasks. */
+  places?: HandPlace[];
 }
 
 export type Lead = OffsetLead | ScheduleLead | EventLead | HandLead;

@@ -91,7 +91,8 @@ export function starters(basis: StarterBasis): Starter[] {
     ...followedUp(basis),
     ...kept(basis),
     ...listed(basis),
-    ...climbing()
+    ...climbing(),
+    ...byHand(basis)
   ];
 }
 
@@ -535,4 +536,43 @@ function statusMove(statusIn: StarterBasis['statusIn']): Starter[] {
       )
     }
   ];
+}
+
+/** Acts on many tasks at once, for whoever presses their button on a project or over the list. */
+function byHand({ statusIn }: StarterBasis): Starter[] {
+  const closed = statusIn('closed');
+  const button = (id: string, caption: string, confirm: string): Lead => ({
+    ...{ kind: 'by hand', id, on: true, only: null, zone: { of: 'owner' }, caption, confirm },
+    places: ['project', 'list']
+  });
+  const reDate: Starter = {
+    key: 're-date-late',
+    name: 'Late work to the next working day',
+    purpose: 'By hand: everything chosen that is overdue and open gets its owner’s next working day.',
+    definition: rule(
+      [button('press', 'Late work to the next working day', 'Each of these counts as moved once more.')],
+      [
+        act('date', 'a new date', [
+          { act: 'set due', date: { from: 'today', n: 1, unit: 'workday' }, time: null }
+        ])
+      ],
+      { field: 'overdue', op: 'is yes' }
+    )
+  };
+  if (closed === null) return [reDate];
+  const calledOff: Starter = {
+    key: 'called-off',
+    name: 'Called off: its open tasks are closed',
+    purpose: 'By hand, on a project: every open task of it is closed and tagged, so that nobody is reminded.',
+    definition: rule(
+      [button('press', 'Called off: close its open tasks', 'Nobody is reminded of them any more.')],
+      [
+        act('close', 'close them', [
+          { act: 'add tag', tag: 'called off' },
+          { act: 'set status', statusId: closed }
+        ])
+      ]
+    )
+  };
+  return [calledOff, reDate];
 }

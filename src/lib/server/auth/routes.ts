@@ -109,6 +109,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       unhush: 'make rules'
     }
   },
+  '/(app)/rules/hand': { acts: { POST: 'make rules' } },
   '/(app)/rules/shared': {
     read: 'make rules',
     acts: {

@@ -7,6 +7,7 @@ import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
 import {
+  HAND_PLACES,
   ATTACHMENTS,
   DEFAULT_PAST,
   GATHERS,
@@ -122,7 +123,11 @@ const eventLead = Joi.object({
 const handLead = Joi.object({
   ...leadBase,
   kind: Joi.valid('by hand').required(),
-  caption: Joi.string().trim().max(80).allow('').default('')
+  caption: Joi.string().trim().max(80).allow('').default(''),
+  confirm: Joi.string().trim().max(300).allow(''),
+  places: Joi.array()
+    .items(Joi.valid(...HAND_PLACES))
+    .unique()
 });
 const lead = Joi.alternatives().conditional('.kind', {
   switch: [

@@ -146,11 +146,13 @@ export class Committer {
    */
   change<T>(head: ChangeHead, work: (writer: ChangeWriter) => T): Committed<T> {
     const writer = this.#stores.changes.begin({ ...head, causedBy: head.causedBy ?? this.#under });
-    const result = work(writer);
-    this.#pending.push(this.#finish(writer));
     const outer = this.#under;
     this.#under = writer.id;
+    let result: T;
     try {
+      // What is set off while it is made, runs of a rule rung by hand for one, is taken back with it.
+      result = work(writer);
+      this.#pending.push(this.#finish(writer));
       this.#watchman?.review(writer, this);
       this.#engine?.happened(
         {

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { actWords } from '../../core/rule/step-words.ts';
-import { allSteps } from '../../core/rule/model.ts';
+import { allSteps, type HandPlace } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
@@ -11,14 +11,28 @@ import { recordNames } from '../engine/names.ts';
 import type { Stores } from '../store/all.ts';
 import type { RushAnswer } from '../store/rushes.ts';
 import type { Stages } from '../store/runs.ts';
-import type { Actor, Committer } from './commit.ts';
+import type { Actor, Committed, Committer } from './commit.ts';
 
 /** A rule that somebody can ring for a task. */
 export interface HandRule {
   ruleId: number;
   leadId: string;
   caption: string;
+  /** What is said before many tasks are rung. */
+  confirm: string;
+  places: readonly HandPlace[];
 }
+
+/** What ringing a rule for many tasks would do, before it is done. */
+export interface HandOverPreview extends HandPreview {
+  chosen: number;
+  /** The first of those that the rule looks at. */
+  names: string[];
+}
+
+/** The most tasks that are rung by one press. */
+const MOST = 10_000;
+const NAMED = 200;
 
 /** What ringing by hand would do, before it is done. */
 export interface HandPreview {
@@ -54,21 +68,25 @@ export class HandRings {
 
   /** Rules that are on and have a button, whatever task they are for. */
   buttons(): HandRule[] {
-    return this.#source
-      .liveRules()
-      .flatMap(({ facts }) =>
-        facts.leads.flatMap(({ lead }) =>
-          lead.kind === 'by hand'
-            ? [{ ruleId: facts.id, leadId: lead.id, caption: lead.caption || facts.name }]
-            : []
-        )
-      );
+    return this.#source.liveRules().flatMap(({ facts }) =>
+      facts.leads.flatMap(({ lead }) =>
+        lead.kind === 'by hand'
+          ? [
+              {
+                ...{ ruleId: facts.id, leadId: lead.id, caption: lead.caption || facts.name },
+                ...{ confirm: lead.confirm ?? '', places: lead.places ?? ['task'] }
+              }
+            ]
+          : []
+      )
+    );
   }
 
   /** Buttons of rules that look at a task. */
   buttonsFor(task: TaskFacts): HandRule[] {
     const now = this.#clock.now();
-    return this.buttons().filter(({ ruleId }) => {
+    return this.buttons().filter(({ ruleId, places }) => {
+      if (!places.includes('task')) return false;
       const rule = this.#source.live(ruleId)!.facts;
       return this.#source.planner.watches(rule, task, now);
     });
@@ -95,13 +113,50 @@ export class HandRings {
   }
 
   /**
+   * What ringing a rule for many tasks would do: only what it looks at is rung, open work unless it says otherwise.
+   * @throws CodedError `rule-not-by-hand`, `bulk-nothing` or `bulk-too-many`
+   */
+  previewOver(ruleId: number, taskIds: readonly number[]): HandOverPreview {
+    const found = this.#over(ruleId, taskIds);
+    const ids = found.map(({ id }) => id);
+    // Another person's private task is looked at by no rule, so each of these has a name.
+    const names = found.slice(0, NAMED).map(({ name }) => name);
+    return { ...this.preview(ruleId, ids), chosen: taskIds.length, names };
+  }
+
+  /** Rings it for them, as one recorded act with one undo. @throws as `previewOver` */
+  ringOver(actor: Actor, ruleId: number, taskIds: readonly number[]): Committed<Stages> {
+    const { rule, lead } = this.#need(ruleId);
+    const found = this.#over(ruleId, taskIds);
+    if (found.length === 0) throw new CodedError('bulk-nothing');
+    const caption = this.buttons().find((button) => button.ruleId === ruleId)?.caption ?? rule.facts.name;
+    const title = `${caption}: ${found.length} ${found.length === 1 ? 'task' : 'tasks'}`;
+    const made = this.#committer.commit(actor, title, () => {
+      const now = this.#clock.now();
+      const { schedules } = this.#engine;
+      return schedules.ring(rule, lead, found, now, now, newToken(), actor.personId, true);
+    });
+    this.#engine.wake();
+    return { changeId: made.changeId, result: this.#stores.runs.byId(made.result)!.stages! };
+  }
+
+  /** Those of some tasks that a rule looks at. */
+  #over(ruleId: number, taskIds: readonly number[]): TaskFacts[] {
+    if (taskIds.length === 0) throw new CodedError('bulk-nothing');
+    if (taskIds.length > MOST) throw new CodedError('bulk-too-many', { most: MOST });
+    const { rule } = this.#need(ruleId);
+    const now = this.#clock.now();
+    return this.#tasks(taskIds).filter((task) => this.#source.planner.watches(rule.facts, task, now));
+  }
+
+  /**
    * Rings a rule for tasks of one's choice, or for everything that it watches. Its scheduled rings stay as they are.
    * @returns what it came to
    */
   ring(actor: Actor, ruleId: number, taskIds: readonly number[] | null): Stages {
     const { rule, lead } = this.#need(ruleId);
     const now = this.#clock.now();
-    const token = `by hand ${randomBytes(6).toString('hex')}`;
+    const token = newToken();
     const runId = this.#db
       .transaction(() =>
         this.#engine.schedules.ring(
@@ -173,4 +228,9 @@ export class HandRings {
       ? this.#stores.tasks.facts()
       : taskIds.flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
   }
+}
+
+/** By what one press is known. */
+function newToken(): string {
+  return `by hand ${randomBytes(6).toString('hex')}`;
 }

@@ -1,8 +1,16 @@
 <script lang="ts">
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
-  import { PHASES, type EventLead, type HandLead, type ScheduleLead } from '$lib/core/rule/model.ts';
+  import {
+    HAND_PLACES,
+    PHASES,
+    type EventLead,
+    type HandLead,
+    type HandPlace,
+    type ScheduleLead
+  } from '$lib/core/rule/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
+  import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
   import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
   import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
@@ -30,6 +38,11 @@
     'start',
     'tags'
   ];
+  const PLACES: Record<HandPlace, string> = {
+    task: 'on tasks',
+    project: 'on projects',
+    list: 'over what is chosen in the list'
+  };
   const ANY: Option<string> = { value: '', label: 'any' };
   const turnedTo = $derived<Option<string>[]>([
     ANY,
@@ -132,6 +145,21 @@
     maxlength="80"
     value={lead.caption}
     onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
+  />
+  <PickMany
+    label="Where the button stands"
+    between="and"
+    options={HAND_PLACES.map((value) => ({ value, label: PLACES[value] }))}
+    chosen={lead.places ?? ['task']}
+    onchange={(places) => onchange({ ...lead, places } as HandLead)}
+  />
+  <input
+    class="value grow"
+    aria-label="What is said before many are rung"
+    placeholder="said before many are rung"
+    maxlength="300"
+    value={lead.confirm ?? ''}
+    onchange={(event) => onchange({ ...lead, confirm: event.currentTarget.value.trim() } as HandLead)}
   />
 {/if}
 

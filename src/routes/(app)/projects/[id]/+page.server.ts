@@ -11,13 +11,14 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:tasks');
-  const { viewer, sight } = signedIn(event);
+  const { viewer, sight, may } = signedIn(event);
   const { app } = event.locals;
   const project = projectDetail(app, Number(event.params.id), viewer, sight);
   if (!project) error(404, { message: errorSentence('project-gone') });
   return {
     project,
     hush: hushView(event, 'project', project.row.id),
+    hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('project')) : [],
     zones: zoneChoices(app.clock.now()),
     calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
     people: app.stores.people

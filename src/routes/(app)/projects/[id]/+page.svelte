@@ -1,14 +1,18 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
+  import { invalidate } from '$app/navigation';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import X from '@lucide/svelte/icons/x';
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import Field from '$lib/ui/form/Field.svelte';
+  import HandRing from '$lib/ui/rule/HandRing.svelte';
+  import { ringMany } from '$lib/ui/rule/ring-many.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
+  import type { Send } from '$lib/ui/form/send.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { ProjectFormView } from '$lib/view/projects.ts';
   import type { ActionData, PageData } from './$types';
@@ -16,6 +20,7 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const may = getContext<(deed: Deed) => boolean>('may');
   const done = getContext<(done: Done) => void>('done');
+  const send = getContext<Send>('send');
   const project = $derived(data.project);
   const failed = $derived(
     form as { values?: Partial<ProjectFormView>; errors?: Record<string, string> } | null
@@ -27,6 +32,14 @@
     ...(failed?.errors ? failed.values : {})
   });
   const editable = $derived(may('look after projects'));
+  const hand = $derived(
+    ringMany(
+      send,
+      () => ({ project: project.row.id }),
+      done,
+      () => invalidate('early-bell:tasks')
+    )
+  );
   const outsiders = $derived(
     data.people.filter(({ id }) => !project.members.some(({ personId }) => personId === id))
   );
@@ -50,6 +63,11 @@
     <b>{project.row.state}</b><span>No rule sees its tasks, and none of them is overdue.</span>
   </p>{/if}
 
+{#if data.hand.length > 0}
+  <section class="hand" aria-label="Rules rung by hand">
+    <HandRing buttons={data.hand} onpreview={hand.preview} onring={hand.ring} />
+  </section>
+{/if}
 {#if editable}<HushPart hush={data.hush} what="this project" ondone={done} fault={errors.until} />{/if}
 
 <div class="columns">
@@ -221,6 +239,9 @@
 </div>
 
 <style>
+  .hand {
+    margin: 10px 0 14px;
+  }
   .facts {
     display: flex;
     flex-wrap: wrap;

@@ -22,6 +22,7 @@ export const load: LayoutServerLoad = (event) => {
     })),
     any: app.stores.tasks.count() > 0,
     choices: taskChoices(app),
+    hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('list')) : [],
     me: person.id,
     tower: may('watch the whole team')
   };

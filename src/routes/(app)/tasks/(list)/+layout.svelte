@@ -6,6 +6,8 @@
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
+  import HandRing from '$lib/ui/rule/HandRing.svelte';
+  import { ringMany } from '$lib/ui/rule/ring-many.ts';
   import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
   import ListFilters from '$lib/ui/task/ListFilters.svelte';
   import Shapes from '$lib/ui/task/Shapes.svelte';
@@ -137,6 +139,12 @@
     await invalidate('early-bell:tasks');
     return true;
   }
+
+  const hand = ringMany(send, target, done, async () => {
+    chosen = new Set();
+    all = false;
+    await invalidate('early-bell:tasks');
+  });
 </script>
 
 <div class="beside" class:open={openId !== null}>
@@ -176,6 +184,11 @@
         onpreview={preview}
         onapply={apply}
       />
+      {#if data.hand.length > 0}<HandRing
+          buttons={data.hand}
+          onpreview={hand.preview}
+          onring={hand.ring}
+        />{/if}
     {/if}
     {#if data.total === 0 && data.query.shape === 'rows'}
       <p class="empty">

@@ -1,0 +1,101 @@
+<script lang="ts">
+  import type { HandOverView, RingMany } from './ring-many.ts';
+
+  /** Rules that are rung by hand for many tasks at once: what each would do is said first. */
+  interface Props {
+    buttons: readonly { ruleId: number; caption: string; confirm: string }[];
+    onpreview: RingMany['preview'];
+    onring: RingMany['ring'];
+  }
+
+  let { buttons, onpreview, onring }: Props = $props();
+  let looked = $state<{ ruleId: number; caption: string; confirm: string; preview: HandOverView } | null>(
+    null
+  );
+  let fault = $state('');
+  let busy = $state(false);
+  let asked = $state<number | null>(null);
+
+  async function look(button: Props['buttons'][number]) {
+    busy = true;
+    fault = '';
+    looked = null;
+    asked = button.ruleId;
+    const answer = await onpreview(button.ruleId);
+    busy = false;
+    if ('message' in answer) fault = answer.message;
+    else looked = { ...button, preview: answer };
+  }
+  async function ring() {
+    if (!looked) return;
+    busy = true;
+    if (await onring(looked.ruleId)) looked = null;
+    busy = false;
+  }
+  const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;
+</script>
+
+<div class="buttons">
+  {#each buttons as button (button.ruleId)}
+    <button
+      type="button"
+      class="button"
+      disabled={busy}
+      aria-expanded={asked === button.ruleId && looked !== null}
+      onclick={() => look(button)}>Ring by hand: {button.caption}</button
+    >
+  {/each}
+</div>
+{#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+{#if looked}
+  {@const { preview } = looked}
+  <section class="sheet" aria-label="What {looked.caption} would do">
+    <p>
+      <b>{tasks(preview.tasks)}</b> of {preview.chosen}{preview.tasks < preview.chosen
+        ? '; the others are not what this rule looks at'
+        : ''}.
+    </p>
+    {#if preview.acts.length > 0}<p>Each of them: {preview.acts.join('; ')}.</p>{/if}
+    <p class="quiet">
+      {preview.people.length === 0 ? 'Nobody is told.' : `It tells ${preview.people.join(', ')}.`}
+    </p>
+    {#if preview.names.length > 0}
+      <details>
+        <summary>which they are</summary>
+        <ul>
+          {#each preview.names as name, i (i)}<li>{name}</li>{/each}
+        </ul>
+        {#if preview.tasks > preview.names.length}<p class="quiet">
+            and {preview.tasks - preview.names.length} more
+          </p>{/if}
+      </details>
+    {/if}
+    {#if looked.confirm}<p>{looked.confirm}</p>{/if}
+    <p class="buttons">
+      <button type="button" class="button main" disabled={busy || preview.tasks === 0} onclick={ring}
+        >Ring it for {tasks(preview.tasks)}</button
+      >
+      <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
+    </p>
+  </section>
+{/if}
+
+<style>
+  .buttons {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+  }
+  section {
+    display: grid;
+    gap: 6px;
+    padding: 12px 14px;
+    margin-top: 8px;
+  }
+  ul {
+    max-height: 220px;
+    overflow-y: auto;
+    margin-top: 4px;
+    font-size: 13px;
+  }
+</style>

@@ -1,0 +1,46 @@
+import Joi from 'joi';
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+interface HandInput {
+  rule: number;
+  /** All tasks of a project; or these; or all that the list of `query` holds. */
+  project: number | null;
+  ids: number[] | null;
+  query: string;
+  preview: boolean;
+}
+
+const id = Joi.number().integer().positive();
+const schema = Joi.object<HandInput>({
+  rule: id.required(),
+  project: id.allow(null).default(null),
+  ids: Joi.array().items(id).max(100_000).allow(null).default(null),
+  query: Joi.string().allow('').max(4_000).default(''),
+  preview: Joi.boolean().default(false)
+});
+/** More than this are refused by whoever rings them. */
+const MOST_ASKED = 10_001;
+
+/** Rings a rule by hand for many tasks, or says what that would do. */
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { actor, viewer, sight } = signedIn(event);
+    const input = read(schema, await jsonOf(event.request));
+    if (!input.ok)
+      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+    const { rule, project, ids, query, preview } = input.value;
+    const { handRings, taskLists, stores } = event.locals.app;
+    // What a project holds is looked at whole: the rule says which of it, open work unless it says otherwise.
+    const address = project === null ? query : `project=${project}&show=all`;
+    const asked =
+      ids ?? taskLists.ids(taskLists.read(new URLSearchParams(address)), viewer, sight, MOST_ASKED);
+    const seen = stores.tasks.seen(asked, sight);
+    const taskIds = asked.filter((one) => seen.has(one));
+    if (preview) return handRings.previewOver(rule, taskIds);
+    const { changeId, result } = handRings.ringOver(actor, rule, taskIds);
+    const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
+    return { message, changeId };
+  });
