@@ -132,6 +132,39 @@ describe('a planned sweep', () => {
   });
 });
 
+describe('a planned sweep of which nobody could know', () => {
+  it('waits for a yes while its keeper cannot be told', async () => {
+    const { container, people } = workspace;
+    sweep('close', { when: WEDNESDAYS }, true);
+    finish(owned('One'));
+    container.db.prepare('UPDATE person SET email = NULL WHERE id = ?').run(people.Ines);
+    container.source.invalidate();
+    await moveTo('2026-03-11T12:00:00Z');
+    expect(newest()).toMatchObject({
+      state: 'ready',
+      reason: 'there is nobody to whom its list could be sent'
+    });
+  });
+
+  it('after a time in which nothing ran, waits for a yes, and those in between are passed over', async () => {
+    const { container } = workspace;
+    sweep('close', { when: WEDNESDAYS }, true);
+    finish(owned('One'));
+    // The server was down for three weeks: the clock goes on without an instant being met.
+    container.clock.set(Date.parse('2026-03-27T09:00:00Z'), false);
+    await tick();
+    const runs = container.stores.sweepRuns.newest(null, 9);
+    expect(runs).toHaveLength(1);
+    expect(runs[0]).toMatchObject({
+      state: 'ready',
+      reason: 'its list could not be sent a working day ahead'
+    });
+    expect(container.stores.sweeps.plan()).toMatchObject([
+      { looksAt: Date.parse('2026-03-31T11:00:00Z'), at: Date.parse('2026-04-01T11:00:00Z') }
+    ]);
+  });
+});
+
 describe('what finished work goes through', () => {
   it('finished, closed, archived, in the bin, gone; a reopened task stays', async () => {
     sweep('close', { when: WEDNESDAYS }, true);

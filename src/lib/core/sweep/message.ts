@@ -9,6 +9,8 @@ export interface SweepMessageRow {
 }
 
 export interface SweepMessage {
+  /** Where it leads. */
+  link: string;
   subject: string;
   text: string;
   html: string;
@@ -44,5 +46,5 @@ export function sweepMessage(
     ...more.map((one) => `<p>${one}</p>`),
     `<p><a href="${escapeHtml(go.link)}">${escapeHtml(go.words)}</a></p></body></html>`
   ].join('');
-  return { subject, text: `${text}\n`, html };
+  return { link: go.link, subject, text: `${text}\n`, html };
 }

@@ -22,6 +22,11 @@ export class SweepMail {
     this.#origin = origin;
   }
 
+  /** Whether somebody is there and can be told. */
+  reaches(personId: number | null): boolean {
+    return this.#reachable(personId) !== null;
+  }
+
   /** The list of a planned run, to its keeper, with a link to the page on which tasks are left out. */
   preview(run: SweepRun, taken: number, now: number): void {
     const keeper = this.#reachable(run.keeperId);
@@ -135,8 +140,7 @@ export class SweepMail {
         ...message,
         readerId: reader.id,
         messageId: `<sweep-${key}@${settings.mailDomain()}>`,
-        leavesAt: now,
-        link: `${this.#origin}/sweeps/runs/${run.id}`
+        leavesAt: now
       },
       [],
       waysFor(reader, kind, null).map((way) => ({ readerId: reader.id, ...way }))

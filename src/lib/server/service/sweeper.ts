@@ -165,7 +165,7 @@ export class Sweeper {
         this.#end(older, 'passed', 'nobody said yes before the next list was made', now);
     this.begin(sweep, plan.at, true, now);
     // After a time in which nothing ran, those in between are passed over.
-    this.#plan(sweep, Math.max(plan.looksAt, Math.min(now, plan.at)), plan.at);
+    this.#plan(sweep, now > plan.at ? now : plan.looksAt, plan.at);
   }
 
   #step(run: SweepRun, now: number): void {
@@ -207,12 +207,16 @@ export class Sweeper {
     if (run.planned && taken > 0) this.#parts.mail.preview(ready, taken, now);
   }
 
-  #reasonToAsk({ definition, planned, at, lookedAt, standing }: SweepRun, taken: number): string | null {
+  #reasonToAsk(
+    { definition, planned, at, lookedAt, standing, keeperId }: SweepRun,
+    taken: number
+  ): string | null {
     if (!planned) return 'its list was asked for by hand';
     if (taken === 0) return null;
     if (definition.act.act === 'purge') return 'purging always waits for a yes';
     if (definition.goes === 'after a yes') return 'this sweep waits for a yes';
     if (isLargeShare(taken, standing)) return `it takes ${taken} of all ${standing} tasks that stand there`;
+    if (!this.#parts.mail.reaches(keeperId)) return 'there is nobody to whom its list could be sent';
     return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
   }
 

@@ -86,6 +86,12 @@ const EMPTIED = [
   'digest_run',
   // What was there from the start has no keeper, and stays.
   'digest WHERE keeper_id IS NOT NULL',
+  'sweep_question',
+  'sweep_chunk',
+  'sweep_row',
+  'sweep_run',
+  'sweep_plan',
+  'sweep',
   'message_notice',
   'delivery',
   'message',

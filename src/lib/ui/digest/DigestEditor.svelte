@@ -1,5 +1,4 @@
 <script lang="ts">
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
   import { ATTACHMENTS, PRIORITIES, TABLE_FIELDS } from '$lib/core/rule/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -7,8 +6,7 @@
   import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
   import Part from '$lib/ui/rule/Part.svelte';
-  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
-  import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
+  import ScheduleLine from '$lib/ui/schedule/ScheduleLine.svelte';
   import { ABOUT_WORDS } from '$lib/view/digests.ts';
   import DigestReaders from './DigestReaders.svelte';
   import DigestSections from './DigestSections.svelte';
@@ -66,33 +64,7 @@
     />
   </Line>
   {#if definition.when.by === 'schedule'}
-    {@const when = definition.when}
-    <Line label="">
-      <Recurrence rrule={when.rrule} onchange={(rrule) => setWhen({ rrule })} />
-      <span class="quiet">at</span>
-      <TimeInput
-        class="value time"
-        value={when.time}
-        label="Time of the digest"
-        onchange={(time) => time !== null && setWhen({ time })}
-      />
-      <Pick
-        label="On whose clock"
-        options={[
-          { value: '', label: 'on the workspace’s clock' },
-          ...plainOptions(choices.zones).map((zone) => ({ ...zone, group: 'A place' }))
-        ]}
-        value={when.zone ?? ''}
-        onchange={(zone) => setWhen({ zone: zone || null })}
-      />
-      <Pick
-        label="When its day is closed"
-        still
-        options={wordOptions(CLOSED_WORDS)}
-        value={when.closedDay as 'skip'}
-        onchange={(closedDay) => setWhen({ closedDay })}
-      />
-    </Line>
+    <ScheduleLine when={definition.when} of="the digest" zones={choices.zones} onchange={setWhen} />
   {:else}
     <p class="quiet">
       On their own working days, and not while they are on leave. Each person sets the times on their own

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import {
     SWEEP_ACTS,
     UNANSWERED,
@@ -20,8 +19,7 @@
   import Part from '$lib/ui/rule/Part.svelte';
   import type { RuleChoices } from '$lib/ui/rule/choices.ts';
   import { newTest, testedOptions, withPart } from '$lib/ui/rule/tests.ts';
-  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
-  import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
+  import ScheduleLine from '$lib/ui/schedule/ScheduleLine.svelte';
 
   /** What a sweep says, as ruled blocks of labelled values. */
   interface Props {
@@ -219,33 +217,7 @@
     />
   </Line>
   {#if definition.when.by === 'schedule'}
-    {@const when = definition.when}
-    <Line label="">
-      <Recurrence rrule={when.rrule} onchange={(rrule) => setWhen({ rrule })} />
-      <span class="quiet">at</span>
-      <TimeInput
-        class="value time"
-        value={when.time}
-        label="Time of the sweep"
-        onchange={(time) => time !== null && setWhen({ time })}
-      />
-      <Pick
-        label="On whose clock"
-        options={[
-          { value: '', label: 'on the workspace’s clock' },
-          ...plainOptions(choices.zones).map((zone) => ({ ...zone, group: 'A place' }))
-        ]}
-        value={when.zone ?? ''}
-        onchange={(zone) => setWhen({ zone: zone || null })}
-      />
-      <Pick
-        label="When its day is closed"
-        still
-        options={wordOptions(CLOSED_WORDS)}
-        value={when.closedDay as 'skip'}
-        onchange={(closedDay) => setWhen({ closedDay })}
-      />
-    </Line>
+    <ScheduleLine when={definition.when} of="the sweep" zones={choices.zones} onchange={setWhen} />
     <Line label="list sent">
       <span class="quiet">one working day before, to whoever keeps it; then it</span>
       <Pick

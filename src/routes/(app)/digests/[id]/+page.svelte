@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext, untrack } from 'svelte';
+  import TitleInput from '$lib/ui/form/TitleInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import DigestEditor from '$lib/ui/digest/DigestEditor.svelte';
   import DigestPreviewPart, { type Preview } from '$lib/ui/digest/DigestPreviewPart.svelte';
@@ -45,7 +46,7 @@
 
 <p class="quiet"><a href="/digests">Digests</a></p>
 <div class="top">
-  <input class="name" aria-label="Name of the digest" maxlength="120" bind:value={name} />
+  <TitleInput label="Name of the digest" bind:value={name} />
   <RuleState state={data.row.state} />
   <span class="acts">
     <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
@@ -98,21 +99,6 @@
     flex-wrap: wrap;
     align-items: center;
     gap: 10px;
-  }
-  .name {
-    font: var(--typo-heading--font-weight) 24px/1.2 var(--typo-heading--font-family);
-    border: 0;
-    border-bottom: 1px solid transparent;
-    background: none;
-    color: var(--ink);
-    field-sizing: content;
-    min-width: 180px;
-    max-width: 480px;
-    padding: 2px 0;
-  }
-  .name:hover,
-  .name:focus-visible {
-    border-bottom-color: var(--ink-3);
   }
   .acts {
     margin-left: auto;

@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext, untrack } from 'svelte';
+  import TitleInput from '$lib/ui/form/TitleInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import RuleState from '$lib/ui/rule/RuleState.svelte';
   import SweepEditor from '$lib/ui/sweep/SweepEditor.svelte';
@@ -36,7 +37,7 @@
 
 <p class="quiet"><a href="/sweeps">Sweeps</a></p>
 <div class="top">
-  <input class="name" aria-label="Name of the sweep" maxlength="120" bind:value={name} />
+  <TitleInput label="Name of the sweep" bind:value={name} />
   {#if isPlanned}<RuleState state={data.sweep.state} />{/if}
   <span class="acts">
     <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
@@ -98,21 +99,6 @@
     flex-wrap: wrap;
     align-items: center;
     gap: 10px;
-  }
-  .name {
-    font: var(--typo-heading--font-weight) 24px/1.2 var(--typo-heading--font-family);
-    border: 0;
-    border-bottom: 1px solid transparent;
-    background: none;
-    color: var(--ink);
-    field-sizing: content;
-    min-width: 180px;
-    max-width: 480px;
-    padding: 2px 0;
-  }
-  .name:hover,
-  .name:focus-visible {
-    border-bottom-color: var(--ink-3);
   }
   .acts {
     margin-left: auto;

@@ -1,0 +1,47 @@
+<script lang="ts">
+  import type { DigestSchedule } from '$lib/core/digest/model.ts';
+  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import Line from '$lib/ui/rule/Line.svelte';
+  import { CLOSED_WORDS } from './closed-words.ts';
+  import Recurrence from './Recurrence.svelte';
+
+  /** When something happens by itself: a recurrence, a time on somebody’s wall, and what happens on a closed day. */
+  interface Props {
+    when: DigestSchedule;
+    /** What happens then: “the digest”. */
+    of: string;
+    zones: readonly string[];
+    onchange: (patch: Partial<DigestSchedule>) => void;
+  }
+
+  let { when, of, zones, onchange }: Props = $props();
+</script>
+
+<Line label="">
+  <Recurrence rrule={when.rrule} onchange={(rrule) => onchange({ rrule })} />
+  <span class="quiet">at</span>
+  <TimeInput
+    class="value time"
+    value={when.time}
+    label="Time of {of}"
+    onchange={(time) => time !== null && onchange({ time })}
+  />
+  <Pick
+    label="On whose clock"
+    options={[
+      { value: '', label: 'on the workspace’s clock' },
+      ...plainOptions(zones).map((zone) => ({ ...zone, group: 'A place' }))
+    ]}
+    value={when.zone ?? ''}
+    onchange={(zone) => onchange({ zone: zone || null })}
+  />
+  <Pick
+    label="When its day is closed"
+    still
+    options={wordOptions(CLOSED_WORDS)}
+    value={when.closedDay as 'skip'}
+    onchange={(closedDay) => onchange({ closedDay })}
+  />
+</Line>
