@@ -239,12 +239,15 @@ export class Sweeper {
     const actor = { personId: run.startedBy, source: 'sweep' as const };
     this.#committer.commit(actor, `${run.name}: ${doneWords(run.definition.act)}`, (writer) => {
       sweepRuns.addChunk(run.id, writer.id);
+      const done: number[] = [];
       for (const [i, id] of ids.entries()) {
         const left = sweep ? this.#reasonAgainst(run, sweep, id) : null;
         const why = left ?? this.#parts.actor.do(writer, id, run.definition.act, run.id);
-        sweepRuns.setRow(run.id, id, why === null ? 'done' : 'left', why);
-        if (i % LOOK_EVERY === 0 && this.#clock.machine.now() >= until) return;
+        if (why === null) done.push(id);
+        else sweepRuns.setRow(run.id, id, 'left', why);
+        if (i % LOOK_EVERY === 0 && this.#clock.machine.now() >= until) break;
       }
+      sweepRuns.setRows(run.id, done, 'done');
     });
     this.#careful = null;
   }
@@ -276,12 +279,9 @@ export class Sweeper {
     if (changeId === null) return this.#transact(() => this.#undone(run, now));
     this.#transact(() => {
       const { result } = this.#committer.undo(changeId, run.undoneBy ?? 0);
-      const kept = new Map(
-        result.kept.map(({ table, rowId, title }) => [table === 'task' ? rowId : 0, title])
-      );
-      for (const { table, rowId } of this.#stores.changes.rowsOf(changeId))
-        if (table === 'task')
-          sweepRuns.setRow(run.id, rowId, kept.has(rowId) ? 'kept' : 'undone', kept.get(rowId) ?? null);
+      sweepRuns.setRows(run.id, sweepRuns.tasksOfChange(changeId), 'undone');
+      for (const { table, rowId, title } of result.kept)
+        if (table === 'task') sweepRuns.setRow(run.id, rowId, 'kept', title);
     });
   }
 

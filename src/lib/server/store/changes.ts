@@ -311,8 +311,8 @@ export class ChangeStore {
       table === 'task' ? TOGETHER.filter((group) => group.some((one) => edited.includes(one))).flat() : []
     );
     const back = changed.filter((column) => untouched(column) && !bound.has(column));
-    if (back.length > 0)
-      writer.update(table, rowId, Object.fromEntries(back.map((column) => [column, before[column]!])));
+    const patch = Object.fromEntries(back.map((column) => [column, before[column]!]));
+    if (back.length > 0) writer.update(table, rowId, patch, current);
     return changed.length - back.length > 0 ? 1 : 0;
   }
 
@@ -410,9 +410,17 @@ export class ChangeWriter {
     return rowId;
   }
 
-  /** Writes the columns that differ. @returns whether anything did */
-  update(table: RecordedTable, id: number, patch: Record<string, SqlValue>): boolean {
-    const before = this.#store.read(table, id);
+  /**
+   * Writes the columns that differ.
+   * @param before the row as it stands, where it has just been read
+   * @returns whether anything did
+   */
+  update(
+    table: RecordedTable,
+    id: number,
+    patch: Record<string, SqlValue>,
+    before: Row | undefined = this.#store.read(table, id)
+  ): boolean {
     if (!before) return false;
     const columns = Object.keys(patch).filter((column) => before[column] !== patch[column]);
     if (columns.length === 0) return false;

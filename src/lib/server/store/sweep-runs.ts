@@ -87,17 +87,16 @@ export class SweepRunStore {
   readonly #looked;
   readonly #addRow;
   readonly #setRow;
+  readonly #setRows;
+  readonly #tasksOf;
   readonly #counts;
   readonly #rows;
   readonly #next;
   readonly #unticked;
   readonly #addChunk;
   readonly #lastChunk;
-  readonly #chunks;
-  readonly #lastChange;
   readonly #changedSince;
   readonly #touchedSince;
-  readonly #chunkRun;
   readonly #history;
 
   constructor(db: Db) {
@@ -134,6 +133,14 @@ export class SweepRunStore {
     this.#setRow = db.prepare<[string, string | null, number, number]>(
       'UPDATE sweep_row SET state = ?, reason = ? WHERE run_id = ? AND task_id = ?'
     );
+    this.#setRows = db.prepare<[string, number, string]>(
+      `UPDATE sweep_row SET state = ?, reason = NULL WHERE run_id = ? AND task_id IN (SELECT value FROM json_each(?))`
+    );
+    this.#tasksOf = db
+      .prepare<[number], number>(
+        `SELECT DISTINCT row_id FROM change_row WHERE change_id = ? AND table_name = 'task'`
+      )
+      .pluck();
     this.#counts = db.prepare<[number], { state: SweepRowState; reason: string | null; count: number }>(
       'SELECT state, reason, count(*) AS count FROM sweep_row WHERE run_id = ? GROUP BY state, reason ORDER BY state, count DESC'
     );
@@ -155,10 +162,6 @@ export class SweepRunStore {
       `SELECT c.change_id AS changeId FROM sweep_chunk c JOIN change h ON h.id = c.change_id
        WHERE c.run_id = ? AND h.undone_by IS NULL ORDER BY c.change_id DESC LIMIT 1`
     );
-    this.#chunks = db.prepare<[number], { changeId: number }>(
-      'SELECT change_id AS changeId FROM sweep_chunk WHERE run_id = ? ORDER BY change_id'
-    );
-    this.#lastChange = db.prepare<[], { id: number | null }>('SELECT max(id) AS id FROM change');
     this.#changedSince = db.prepare<[{ runId: number; since: number }], { found: number }>(
       `SELECT EXISTS (SELECT 1 FROM change c WHERE c.id > @since
        AND NOT EXISTS (SELECT 1 FROM sweep_chunk k WHERE k.run_id = @runId AND k.change_id = c.id)) AS found`
@@ -166,9 +169,6 @@ export class SweepRunStore {
     this.#touchedSince = db.prepare<[number, number], { title: string }>(
       `SELECT c.title FROM change_row r JOIN change c ON c.id = r.change_id
        WHERE r.table_name = 'task' AND r.row_id = ? AND r.change_id > ? ORDER BY r.change_id DESC LIMIT 1`
-    );
-    this.#chunkRun = db.prepare<[number], { runId: number }>(
-      'SELECT run_id AS runId FROM sweep_chunk WHERE change_id = ?'
     );
     this.#history = db.prepare<
       [number],
@@ -252,6 +252,16 @@ export class SweepRunStore {
     this.#setRow.run(state, reason, runId, taskId);
   }
 
+  /** As above for many, without a reason. */
+  setRows(runId: number, taskIds: readonly number[], state: SweepRowState): void {
+    this.#setRows.run(state, runId, JSON.stringify(taskIds));
+  }
+
+  /** The tasks that a change wrote. */
+  tasksOfChange(changeId: number): number[] {
+    return this.#tasksOf.all(changeId);
+  }
+
   /** How many rows there are of each state and reason. */
   counts(runId: number): { state: SweepRowState; reason: string | null; count: number }[] {
     return this.#counts.all(runId);
@@ -280,19 +290,6 @@ export class SweepRunStore {
   /** The newest change of a run that stands. */
   lastChunk(runId: number): number | null {
     return this.#lastChunk.get(runId)?.changeId ?? null;
-  }
-
-  chunks(runId: number): number[] {
-    return this.#chunks.all(runId).map(({ changeId }) => changeId);
-  }
-
-  /** The run that made a change; null when none did. */
-  runOfChange(changeId: number): number | null {
-    return this.#chunkRun.get(changeId)?.runId ?? null;
-  }
-
-  lastChange(): number {
-    return this.#lastChange.get()!.id ?? 0;
   }
 
   /** Whether anybody but the run itself has changed anything since a change. */
