@@ -54,7 +54,7 @@ describe('the demo', () => {
       .map(({ liveVersion }) => stores.rules.version(liveVersion!)!.definition);
     const steps = definitions.flatMap((definition) => allSteps(definition.steps));
     const tells = steps.filter((step) => step.kind === 'tell');
-    expect(definitions).toHaveLength(15);
+    expect(definitions).toHaveLength(17);
     expect(new Set(definitions.flatMap(({ leads }) => leads.map(({ kind }) => kind))).size).toBe(4);
     expect(new Set(steps.map(({ kind }) => kind)).size).toBe(4);
     expect(new Set(tells.map(({ gather }) => gather))).toEqual(new Set(GATHERS));
