@@ -1,8 +1,4 @@
-import type { SweepActName } from '../core/sweep/model.ts';
-
-/** Where a run stands, as it is written in the store. */
-export type SweepRunStanding =
-  'looking' | 'ready' | 'running' | 'halted' | 'done' | 'stopped' | 'passed' | 'undoing' | 'undone';
+import type { SweepActName, SweepRunState } from '../core/sweep/model.ts';
 
 /** A sweep as a row of the list. Times are on the viewer's wall. */
 export interface SweepRowView {
@@ -25,7 +21,7 @@ export interface SweepRunRowView {
   sweep: string;
   /** The instant that it was computed for. */
   at: string;
-  state: SweepRunStanding;
+  state: SweepRunState;
   /** In words. */
   standing: string;
   reason: string | null;

@@ -55,6 +55,13 @@ export interface SweepDefinition {
   cutOff: 'go on' | 'undo';
 }
 
+/**
+ * looking → ready → running → done → undoing → undone; from ready also stopped (somebody stopped it, or changed the sweep) and passed
+ * (nobody said yes before the next one); from running halted, which goes on or is undone.
+ */
+export type SweepRunState =
+  'looking' | 'ready' | 'running' | 'halted' | 'done' | 'stopped' | 'passed' | 'undoing' | 'undone';
+
 /** How long what a sweep did can be taken back, in days of the workspace clock. */
 export const UNDO_DAYS = 30;
 /** A sweep that would take such a share of all that stands where it looks asks twice. */

@@ -1,18 +1,12 @@
 import { compileSweep, judge, type CompiledSweep, type Verdict } from '../../core/sweep/judge.ts';
 import { phasesOf, standingsOf, type SweepDefinition } from '../../core/sweep/model.ts';
 import { zoneOfSweep } from '../../core/sweep/when.ts';
+import type { SweepNowView } from '../../view/sweeps.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 
 /** Ids that are looked through at once; of most of them nothing is read. */
 const WINDOW = 500;
-
-/** What a sweep would do now. */
-export interface SweepNow {
-  taken: number;
-  waiting: number;
-  protected: number;
-}
 
 /** Looks through tasks for a sweep, some at a time. */
 export class SweepLook {
@@ -62,7 +56,7 @@ export class SweepLook {
   }
 
   /** How many a sweep would take at an instant, as things stand. */
-  count(definition: SweepDefinition, keeperId: number | null, at: number): SweepNow {
+  count(definition: SweepDefinition, keeperId: number | null, at: number): SweepNowView {
     const sweep = this.compiled(definition, keeperId);
     const found = { taken: 0, waiting: 0, protected: 0 };
     for (let after = 0, next; (next = this.window(sweep, after, at)); after = next.until) {

@@ -96,7 +96,7 @@ export class Sweeper {
     const planned = this.#stores.sweeps.plan().find(({ looksAt }) => looksAt <= now);
     if (planned) return this.#transact(() => this.#beginPlanned(planned, now));
     const due = this.#stores.sweepRuns.nextPlanned();
-    if (due && due.at <= now) return this.#transact(() => this.#start(due, null, now));
+    if (due && due.at <= now) return this.#transact(() => this.start(due, null, now));
     this.#parts.questions.endOne(now);
   }
 
@@ -120,7 +120,11 @@ export class Sweeper {
 
   /** Starts a run whose list is made. In the transaction under way. */
   start(run: SweepRun, personId: number | null, now: number): void {
-    this.#start(run, personId, now);
+    const { sweepRuns } = this.#stores;
+    const before = this.#parts.measure();
+    const state = this.#stores.sweepRuns.count(run.id, 'taken') === 0 ? 'done' : 'running';
+    const ends = state === 'done' ? { endedAt: now, after: before } : {};
+    sweepRuns.set({ ...run, state, reason: null, startedAt: now, startedBy: personId, before, ...ends });
   }
 
   /**
@@ -199,7 +203,7 @@ export class Sweeper {
 
   /** Its list is made: whether it runs by itself when its instant comes. */
   #looked(run: SweepRun, now: number): void {
-    const taken = this.#taken(run.id);
+    const taken = this.#stores.sweepRuns.count(run.id, 'taken');
     const standing = this.#parts.look.standing(run.definition);
     const ready: SweepRun = { ...run, state: 'ready', standing };
     ready.reason = this.#reasonToAsk(ready, taken);
@@ -218,14 +222,6 @@ export class Sweeper {
     if (isLargeShare(taken, standing)) return `it takes ${taken} of all ${standing} tasks that stand there`;
     if (!this.#parts.mail.reaches(keeperId)) return 'there is nobody to whom its list could be sent';
     return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
-  }
-
-  #start(run: SweepRun, personId: number | null, now: number): void {
-    const { sweepRuns } = this.#stores;
-    const before = this.#parts.measure();
-    const state = this.#taken(run.id) === 0 ? 'done' : 'running';
-    const ends = state === 'done' ? { endedAt: now, after: before } : {};
-    sweepRuns.set({ ...run, state, reason: null, startedAt: now, startedBy: personId, before, ...ends });
   }
 
   #sweepOn(run: SweepRun, now: number): void {
@@ -267,9 +263,8 @@ export class Sweeper {
     const after = this.#parts.measure();
     this.#stores.sweepRuns.set({ ...run, state: 'done', endedAt: now, after });
     this.#parts.mail.told(run, now);
-    const counts = this.#stores.sweepRuns.counts(run.id);
-    const of = (state: string) => counts.reduce((sum, one) => sum + (one.state === state ? one.count : 0), 0);
-    const data = { runId: run.id, name: run.name, done: of('done'), left: of('left') };
+    const count = (state: 'done' | 'left') => this.#stores.sweepRuns.count(run.id, state);
+    const data = { runId: run.id, name: run.name, done: count('done'), left: count('left') };
     this.#stores.journal.add(now, this.#clock.machine.now(), 'swept', data);
   }
 
@@ -293,12 +288,6 @@ export class Sweeper {
 
   #end(run: SweepRun, state: 'stopped' | 'passed', reason: string, now: number): void {
     this.#stores.sweepRuns.set({ ...run, state, reason, endedAt: now });
-  }
-
-  #taken(runId: number): number {
-    return this.#stores.sweepRuns
-      .counts(runId)
-      .reduce((sum, { state, count }) => sum + (state === 'taken' ? count : 0), 0);
   }
 
   /** A run that fails halts, with why; one task that fails is left out, and the others go on. */

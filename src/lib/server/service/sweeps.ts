@@ -1,16 +1,23 @@
 import { CodedError } from '../../core/errors.ts';
-import { UNDO_DAYS, blankSweep, type SweepActName, type SweepDefinition } from '../../core/sweep/model.ts';
+import {
+  UNDO_DAYS,
+  blankSweep,
+  type SweepActName,
+  type SweepDefinition,
+  type SweepRunState
+} from '../../core/sweep/model.ts';
 import { checkSweepSchedule } from '../../core/sweep/when.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
+import type { SweepNowView } from '../../view/sweeps.ts';
 import type { SweepInput } from '../schema/sweep.ts';
 import type { Stores } from '../store/all.ts';
-import type { SweepRun, SweepRunState } from '../store/sweep-runs.ts';
+import type { SweepRun } from '../store/sweep-runs.ts';
 import type { Sweep } from '../store/sweeps.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
-import type { SweepLook, SweepNow } from './sweep-look.ts';
+import type { SweepLook } from './sweep-look.ts';
 import { isLargeShare, type Sweeper } from './sweeper.ts';
 
 /** What a sweep of each kind is named at first. */
@@ -96,7 +103,7 @@ export class SweepService {
   }
 
   /** What it would take now, as it is written. @throws CodedError where its condition cannot be read */
-  now(definition: SweepDefinition, keeperId: number | null): SweepNow {
+  now(definition: SweepDefinition, keeperId: number | null): SweepNowView {
     this.#check(definition);
     return this.#look.count(definition, keeperId, this.#clock.now());
   }
@@ -105,8 +112,7 @@ export class SweepService {
   look(id: number): number {
     const sweep = this.need(id);
     const now = this.#clock.now();
-    const runId = this.#transact(() => this.#sweeper.begin(sweep, now, false, now));
-    return runId;
+    return this.#transact(() => this.#sweeper.begin(sweep, now, false, now));
   }
 
   /** Leaves tasks of a list out, or takes them again. @throws CodedError `sweep-not-ready` */
@@ -122,7 +128,7 @@ export class SweepService {
    */
   run(actor: Actor, runId: number, meant: boolean): void {
     const run = this.#needIn(runId, ['ready']);
-    const taken = this.#taken(runId);
+    const taken = this.#stores.sweepRuns.count(runId, 'taken');
     if (!meant && isLargeShare(taken, run.standing))
       throw new CodedError('sweep-share', { count: taken, all: run.standing });
     this.#transact(() => {
@@ -193,12 +199,6 @@ export class SweepService {
     const run = this.needRun(runId);
     if (!states.includes(run.state)) throw new CodedError('sweep-not-ready', { state: run.state });
     return run;
-  }
-
-  #taken(runId: number): number {
-    return this.#stores.sweepRuns
-      .counts(runId)
-      .reduce((sum, { state, count }) => sum + (state === 'taken' ? count : 0), 0);
   }
 
   #check(definition: SweepDefinition): void {

@@ -1,13 +1,6 @@
-import type { SweepDefinition } from '../../core/sweep/model.ts';
+import type { SweepDefinition, SweepRunState } from '../../core/sweep/model.ts';
 import type { Db } from '../db/open.ts';
 import { readSweep } from './sweeps.ts';
-
-/**
- * looking → ready → running → done → undoing → undone; from ready also stopped (somebody stopped it, or changed the sweep) and passed
- * (nobody said yes before the next one); from running halted, which goes on or is undone.
- */
-export type SweepRunState =
-  'looking' | 'ready' | 'running' | 'halted' | 'done' | 'stopped' | 'passed' | 'undoing' | 'undone';
 
 /** `taken` will be swept; `left` was, when it came to it, changed or no longer to be swept; `kept` was not put back by the undo. */
 export type SweepRowState = 'taken' | 'unticked' | 'protected' | 'done' | 'left' | 'undone' | 'kept';
@@ -265,6 +258,11 @@ export class SweepRunStore {
   /** How many rows there are of each state and reason. */
   counts(runId: number): { state: SweepRowState; reason: string | null; count: number }[] {
     return this.#counts.all(runId);
+  }
+
+  /** How many rows stand in one state. */
+  count(runId: number, state: SweepRowState): number {
+    return this.counts(runId).reduce((sum, one) => sum + (one.state === state ? one.count : 0), 0);
   }
 
   /** Rows of some states by task, after one. */
