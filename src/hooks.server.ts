@@ -33,7 +33,9 @@ export const init: ServerInit = async () => {
   });
 };
 
-export const handle: Handle = async ({ event, resolve }) => {
+export const handle: Handle = (request) => app.requests.answering(() => answer(request));
+
+const answer: Handle = async ({ event, resolve }) => {
   event.locals.app = app;
   event.locals.person = app.auth.personOf(event.cookies.get(SESSION_COOKIE));
   const { pathname, search } = event.url;

@@ -68,6 +68,7 @@ import { TaskService } from './service/tasks.ts';
 import { TowerService } from './service/tower.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
+import { Requests } from './requests.ts';
 import { openStores, type Stores } from './store/all.ts';
 
 export interface ContainerOptions {
@@ -102,6 +103,7 @@ export interface ContainerOptions {
 
 export interface Container {
   options: ContainerOptions;
+  requests: Requests;
   db: Db;
   stores: Stores;
   clock: WorkspaceClock;
@@ -183,6 +185,8 @@ export function createContainer(options: ContainerOptions): Container {
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
   const say = { words, digests: digestMaker };
   const engine = new Engine(db, stores, source, clock, outbox, say, ruleLink, acts, onFault);
+  const requests = new Requests();
+  engine.attachBreath(() => requests.letThrough());
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
@@ -200,6 +204,7 @@ export function createContainer(options: ContainerOptions): Container {
   const byRules = ruleServices(of, committer, say, rules);
   return {
     options,
+    requests,
     db,
     stores,
     clock,

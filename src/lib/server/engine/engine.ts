@@ -1,3 +1,4 @@
+import { aTurn } from '../requests.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { isMachineFault, machineFaultWaitMs } from '../db/machine-fault.ts';
@@ -75,11 +76,14 @@ export class Engine {
   readonly #onFault: (error: unknown) => void;
   readonly #catchUp = new CatchUp();
   #chores: EngineChores | null = null;
+  #breath: () => Promise<unknown> = aTurn;
   #onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void = () => {};
   /** How many beats in a row have failed. */
   #failures = 0;
   #timer: unknown = null;
   #ticking: Promise<void> | null = null;
+  /** How many wait for a tick, besides its own beat. */
+  #awaited = 0;
   #moving = false;
   /** The move of the clock under way; never rejects. */
   #move: Promise<unknown> = Promise.resolve();
@@ -121,6 +125,11 @@ export class Engine {
   /** Who does what tasks do by themselves. */
   attach(chores: EngineChores): void {
     this.#chores = chores;
+  }
+
+  /** What is waited for between two transactions of a tick: others come to their turn then. */
+  attachBreath(breath: () => Promise<unknown>): void {
+    this.#breath = breath;
   }
 
   /** Who counts the transactions of a tick, and how long each took. */
@@ -224,7 +233,16 @@ export class Engine {
 
   /** Re-plans what is stale and rings everything at or before the workspace clock. */
   async tick(): Promise<void> {
-    // Ticks never overlap; one that is asked for meanwhile runs after.
+    this.#awaited++;
+    try {
+      await this.#tickAlone();
+    } finally {
+      this.#awaited--;
+    }
+  }
+
+  /** Ticks never overlap; one that is asked for meanwhile runs after. */
+  async #tickAlone(): Promise<void> {
     while (this.#ticking) await this.#ticking;
     this.#ticking = this.#tickUntil(() => this.#clock.now());
     try {
@@ -336,7 +354,8 @@ export class Engine {
         if (this.#chores?.nextAt() === at) this.#chore(now());
         else this.#slice('ring', (until) => this.#ringSlice(at, now(), until));
       }
-      await new Promise((resolve) => setImmediate(resolve));
+      // Whoever waits for it may be a request themselves: it must not wait for that in turn.
+      await (this.#awaited > 0 ? aTurn() : this.#breath());
       // What is left waits in the database, and is gone on with at the next start.
       if (this.#stopping) return;
     }
@@ -479,7 +498,7 @@ export class Engine {
   async #beat(): Promise<void> {
     try {
       if (this.#jumped()) return;
-      if (!this.#moving) await this.tick();
+      if (!this.#moving) await this.#tickAlone();
       this.#seen();
       this.#outbox.wake();
       this.#failures = 0;

@@ -73,6 +73,11 @@ export class FactsSource {
     this.whole.hold(held);
   }
 
+  /** What is held is let go once everything that was changed has been read again, a part at a time: then no page waits for that. */
+  letGo(isOver: () => boolean): void {
+    if (this.whole.catchUp(isOver)) this.hold(false);
+  }
+
   get isHeld(): boolean {
     return this.#held !== null;
   }

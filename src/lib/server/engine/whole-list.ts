@@ -1,9 +1,12 @@
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
+import { rangesOf } from '../store/id-ranges.ts';
 
-/** Changed tasks up to which they are read one by one rather than all anew. */
+/** Changed tasks up to which they are read by themselves rather than all anew. */
 const MOST_ONE_BY_ONE = 2_000;
+/** Ids of tasks that are read at once. */
+const AT_ONCE = 200;
 /** Above so many tasks nothing is kept: it would take too much room for what it saves. */
 const MOST_KEPT = 200_000;
 
@@ -16,6 +19,8 @@ export class WholeList {
   #tasks: Map<number, TaskFacts> | null = null;
   #details: Map<number, TaskDetails> | null = null;
   #list: TaskFacts[] = [];
+  /** Whether the list is what the tasks are. */
+  #isListed = true;
   readonly #stale = new Set<number>();
   #held = false;
 
@@ -27,6 +32,7 @@ export class WholeList {
     this.#tasks = null;
     this.#details = null;
     this.#list = [];
+    this.#isListed = true;
     this.#stale.clear();
   }
 
@@ -53,6 +59,36 @@ export class WholeList {
     return details;
   }
 
+  /**
+   * Reads again some of what was changed, also while it is held: what is held is what others see, and that changes when it is let go.
+   * @param isOver asked after each part: whether to leave the rest for later
+   * @returns whether nothing is left to be read
+   */
+  catchUp(isOver: () => boolean): boolean {
+    if (!this.#tasks || this.#list.length > MOST_KEPT) return true;
+    const ids = [...this.#stale].sort((a, b) => a - b);
+    for (const range of rangesOf(ids, AT_ONCE)) {
+      this.#read(range);
+      if (isOver()) break;
+    }
+    return this.#stale.size === 0;
+  }
+
+  #read({ first, last, ids }: { first: number; last: number; ids: readonly number[] }): void {
+    const tasks = new Map(this.#stores.tasks.factsIn(first, last).map((task) => [task.id, task]));
+    const details = this.#details && this.#stores.taskDetails.in(first, last);
+    for (const id of ids) {
+      const task = tasks.get(id);
+      if (task) this.#tasks!.set(id, task);
+      else this.#tasks!.delete(id);
+      const detail = details?.get(id);
+      if (detail) this.#details!.set(id, detail);
+      else this.#details?.delete(id);
+      this.#stale.delete(id);
+    }
+    this.#isListed = false;
+  }
+
   #refresh(): void {
     if (this.#held && this.#tasks) return;
     if (this.#stale.size > MOST_ONE_BY_ONE || this.#list.length > MOST_KEPT) this.forgetAll();
@@ -61,16 +97,9 @@ export class WholeList {
       this.#tasks = new Map(this.#list.map((task) => [task.id, task]));
       return;
     }
-    if (this.#stale.size === 0) return;
-    for (const id of this.#stale) {
-      const task = this.#stores.tasks.factsOf(id);
-      const details = task && this.#details ? this.#stores.taskDetails.of(id) : null;
-      if (task) this.#tasks.set(id, task);
-      else this.#tasks.delete(id);
-      if (details) this.#details!.set(id, details);
-      else this.#details?.delete(id);
-    }
-    this.#stale.clear();
+    this.catchUp(() => false);
+    if (this.#isListed) return;
     this.#list = [...this.#tasks.values()].sort((a, b) => a.id - b.id);
+    this.#isListed = true;
   }
 }

@@ -4,9 +4,10 @@ import { zoneOfSweep } from '../../core/sweep/when.ts';
 import type { SweepNowView } from '../../view/sweeps.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
+import { rangesOf } from '../store/id-ranges.ts';
 
 /** Ids that are looked through at once; of most of them nothing is read. */
-const WINDOW = 500;
+const WINDOW = 200;
 
 /** Looks through tasks for a sweep, some at a time. */
 export class SweepLook {
@@ -42,11 +43,21 @@ export class SweepLook {
     const until = after + WINDOW;
     const asides = standingsOf(sweep.act).map((one) => (one === 'called off' ? null : one));
     const ids = this.#stores.tasks.idsStanding(phasesOf(sweep.act), [...new Set(asides)], after, until);
-    const verdicts = ids.flatMap((id): [number, Verdict][] => {
-      const verdict = this.verdict(sweep, id, at);
-      return verdict ? [[id, verdict]] : [];
-    });
+    const verdicts = rangesOf(ids, WINDOW).flatMap((range) => this.#verdictsOf(sweep, range, at));
     return { until, verdicts };
+  }
+
+  #verdictsOf(
+    sweep: CompiledSweep,
+    { first, last, ids }: { first: number; last: number; ids: readonly number[] },
+    at: number
+  ): [taskId: number, verdict: Verdict][] {
+    const standing = new Set(ids);
+    const details = this.#stores.taskDetails.in(first, last);
+    return this.#stores.tasks
+      .factsIn(first, last)
+      .filter(({ id }) => standing.has(id))
+      .map((task) => [task.id, judge(sweep, this.#source.planner, task, details.get(task.id)!, at)]);
   }
 
   /** How many tasks stand where a sweep looks, whatever its filter says. */

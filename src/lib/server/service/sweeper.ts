@@ -69,9 +69,7 @@ export class Sweeper {
 
   /** Whether a run is under way, whose next slice is done before anything else. */
   isUnderWay(): boolean {
-    const isBusy = this.#stores.sweepRuns.busy().length > 0;
-    if (!isBusy) this.#source.hold(false);
-    return isBusy;
+    return this.#source.isHeld || this.#stores.sweepRuns.busy().length > 0;
   }
 
   /** The next instant at which something is to be done; null when nothing is. */
@@ -92,6 +90,10 @@ export class Sweeper {
     if (busy) {
       this.#source.hold(busy.state !== 'looking');
       return this.#guarded(busy, () => this.#step(busy, now));
+    }
+    if (this.#source.isHeld) {
+      const until = this.#clock.machine.now() + SLICE_MS;
+      return this.#source.letGo(() => this.#clock.machine.now() >= until);
     }
     const planned = this.#stores.sweeps.plan().find(({ looksAt }) => looksAt <= now);
     if (planned) return this.#transact(() => this.#beginPlanned(planned, now));
@@ -259,7 +261,6 @@ export class Sweeper {
   }
 
   #swept(run: SweepRun, now: number): void {
-    this.#source.hold(false);
     const after = this.#parts.measure();
     this.#stores.sweepRuns.set({ ...run, state: 'done', endedAt: now, after });
     this.#parts.mail.told(run, now);
@@ -281,7 +282,6 @@ export class Sweeper {
   }
 
   #undone(run: SweepRun, now: number): void {
-    this.#source.hold(false);
     this.#stores.sweepQuestions.withdraw(run.id, now, run.undoneBy ?? 0);
     this.#stores.sweepRuns.set({ ...run, state: 'undone', reason: null, undoneAt: now });
   }

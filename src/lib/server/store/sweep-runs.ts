@@ -131,7 +131,8 @@ export class SweepRunStore {
     );
     this.#tasksOf = db
       .prepare<[number], number>(
-        `SELECT DISTINCT row_id FROM change_row WHERE change_id = ? AND table_name = 'task'`
+        // The plus keeps the planner from going through all tasks that were ever changed.
+        `SELECT DISTINCT row_id FROM change_row WHERE change_id = ? AND +table_name = 'task'`
       )
       .pluck();
     this.#counts = db.prepare<[number], { state: SweepRowState; reason: string | null; count: number }>(

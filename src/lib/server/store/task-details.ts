@@ -60,17 +60,17 @@ const NOTHING_SAID: readonly SaidRow[] = [];
 /** What conditions ask of tasks besides their facts, of one or of all at once. */
 export class TaskDetailStore {
   readonly #rows;
-  readonly #row;
+  readonly #rowsIn;
   readonly #tags;
-  readonly #tagsOf;
+  readonly #tagsIn;
   readonly #values;
-  readonly #valuesOf;
+  readonly #valuesIn;
   readonly #spans;
-  readonly #spansOf;
+  readonly #spansIn;
   readonly #said;
-  readonly #saidOf;
+  readonly #saidIn;
   readonly #contacts;
-  readonly #contactsOf;
+  readonly #contactsIn;
   readonly #forDigests;
   readonly #logged;
   readonly #slips;
@@ -86,7 +86,7 @@ export class TaskDetailStore {
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
       (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
     this.#rows = db.prepare<[], DetailRow>(select);
-    this.#row = db.prepare<[number], DetailRow>(`${select} WHERE t.id = ?`);
+    this.#rowsIn = db.prepare<[number, number], DetailRow>(`${select} WHERE t.id BETWEEN ? AND ?`);
     this.#forDigests = db
       .prepare<[], DigestRow>(
         'SELECT id, status_id, assigned_at, finished_at, log_time FROM task WHERE set_aside IS NULL'
@@ -105,40 +105,45 @@ export class TaskDetailStore {
     );
     const tag = 'SELECT task_id AS taskId, name FROM task_tag';
     this.#tags = db.prepare<[], { taskId: number; name: string }>(`${tag} ORDER BY task_id, name`);
-    this.#tagsOf = db.prepare<[number], { taskId: number; name: string }>(
-      `${tag} WHERE task_id = ? ORDER BY name`
+    this.#tagsIn = db.prepare<[number, number], { taskId: number; name: string }>(
+      `${tag} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, name`
     );
     const value = 'SELECT task_id AS taskId, field_id AS fieldId, value FROM field_value';
     this.#values = db.prepare<[], { taskId: number; fieldId: number; value: string }>(value);
-    this.#valuesOf = db.prepare<[number], { taskId: number; fieldId: number; value: string }>(
-      `${value} WHERE task_id = ? ORDER BY field_id`
+    this.#valuesIn = db.prepare<[number, number], { taskId: number; fieldId: number; value: string }>(
+      `${value} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, field_id`
     );
     const span = `SELECT p.task_id AS taskId, s.phase, p.from_at AS fromAt FROM status_span p JOIN status s ON s.id = p.status_id`;
     this.#spans = db.prepare<[], SpanRow>(`${span} ORDER BY p.task_id, p.from_at DESC, p.id DESC`);
-    this.#spansOf = db.prepare<[number], SpanRow>(
-      `${span} WHERE p.task_id = ? ORDER BY p.from_at DESC, p.id DESC`
+    this.#spansIn = db.prepare<[number, number], SpanRow>(
+      `${span} WHERE p.task_id BETWEEN ? AND ? ORDER BY p.task_id, p.from_at DESC, p.id DESC`
     );
     const said = `SELECT p.task_id AS taskId, coalesce(p.answered_at, p.made_at) AS at, p.until_at AS until, p.person_id AS personId, p.promised
       FROM promise p JOIN task t ON t.id = p.task_id WHERE ${SAID}`;
     this.#said = db.prepare<[], SaidRow>(`${said} ORDER BY p.task_id, at, p.id`);
-    this.#saidOf = db.prepare<[number], SaidRow>(`${said} AND p.task_id = ? ORDER BY at, p.id`);
+    this.#saidIn = db.prepare<[number, number], SaidRow>(
+      `${said} AND p.task_id BETWEEN ? AND ? ORDER BY p.task_id, at, p.id`
+    );
     const contact = 'SELECT task_id AS taskId, contact_id AS contactId FROM contact_link WHERE task_id';
     this.#contacts = db.prepare<[], { taskId: number; contactId: number }>(`${contact} IS NOT NULL`);
-    this.#contactsOf = db.prepare<[number], { taskId: number; contactId: number }>(
-      `${contact} = ? ORDER BY id`
+    this.#contactsIn = db.prepare<[number, number], { taskId: number; contactId: number }>(
+      `${contact} BETWEEN ? AND ? ORDER BY task_id, id`
     );
   }
 
   of(taskId: number): TaskDetails | null {
-    const row = this.#row.get(taskId);
-    if (!row) return null;
-    return toDetails(
-      row,
-      this.#tagsOf.all(taskId).map(({ name }) => name),
-      ownOf(this.#valuesOf.all(taskId)),
-      this.#spansOf.all(taskId),
-      this.#saidOf.all(taskId),
-      this.#contactsOf.all(taskId).map(({ contactId }) => contactId)
+    return this.in(taskId, taskId).get(taskId) ?? null;
+  }
+
+  /** Of the tasks from one id to another, both included. */
+  in(first: number, last: number): Map<number, TaskDetails> {
+    return toDetailsOfAll(
+      this.#rowsIn.all(first, last),
+      this.#tagsIn.all(first, last),
+      this.#valuesIn.all(first, last),
+      this.#spansIn.all(first, last),
+      this.#saidIn.all(first, last),
+      this.#contactsIn.all(first, last)
     );
   }
 
@@ -176,25 +181,40 @@ export class TaskDetailStore {
 
   /** Of every task, in a few passes. */
   all(): Map<number, TaskDetails> {
-    const tags = grouped(this.#tags.all());
-    const values = grouped(this.#values.all());
-    const spans = grouped(this.#spans.all());
-    const said = grouped(this.#said.all());
-    const contacts = grouped(this.#contacts.all());
-    return new Map(
-      this.#rows.all().map((row) => [
-        row.id,
-        toDetails(
-          row,
-          (tags.get(row.id) ?? []).map(({ name }) => name),
-          ownOf(values.get(row.id) ?? []),
-          spans.get(row.id) ?? [],
-          said.get(row.id) ?? NOTHING_SAID,
-          (contacts.get(row.id) ?? []).map(({ contactId }) => contactId)
-        )
-      ])
+    return toDetailsOfAll(
+      this.#rows.all(),
+      this.#tags.all(),
+      this.#values.all(),
+      this.#spans.all(),
+      this.#said.all(),
+      this.#contacts.all()
     );
   }
+}
+
+function toDetailsOfAll(
+  rows: readonly DetailRow[],
+  allTags: readonly { taskId: number; name: string }[],
+  allValues: readonly { taskId: number; fieldId: number; value: string }[],
+  allSpans: readonly SpanRow[],
+  allSaid: readonly SaidRow[],
+  allContacts: readonly { taskId: number; contactId: number }[]
+): Map<number, TaskDetails> {
+  const [tags, values, spans] = [grouped(allTags), grouped(allValues), grouped(allSpans)];
+  const [said, contacts] = [grouped(allSaid), grouped(allContacts)];
+  return new Map(
+    rows.map((row) => [
+      row.id,
+      toDetails(
+        row,
+        (tags.get(row.id) ?? []).map(({ name }) => name),
+        ownOf(values.get(row.id) ?? []),
+        spans.get(row.id) ?? [],
+        said.get(row.id) ?? NOTHING_SAID,
+        (contacts.get(row.id) ?? []).map(({ contactId }) => contactId)
+      )
+    ])
+  );
 }
 
 function toDetails(

@@ -154,13 +154,13 @@ export const SEEN = `
 export class TaskStore {
   readonly #byId;
   readonly #facts;
-  readonly #factsOf;
+  readonly #factsIn;
   readonly #others;
-  readonly #othersOf;
+  readonly #othersIn;
   readonly #reminders;
-  readonly #remindersOf;
+  readonly #remindersIn;
   readonly #quiet;
-  readonly #quietOf;
+  readonly #quietIn;
   readonly #children;
   readonly #byCalendar;
   readonly #byKey;
@@ -176,21 +176,25 @@ export class TaskStore {
   constructor(db: Db) {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
     this.#facts = db.prepare<[], FactsRow>(`SELECT ${FACT_COLUMNS} ${FROM_FACTS} ORDER BY t.id`);
-    this.#factsOf = db.prepare<[number], FactsRow>(`SELECT ${FACT_COLUMNS} ${FROM_FACTS} WHERE t.id = ?`);
+    this.#factsIn = db.prepare<[number, number], FactsRow>(
+      `SELECT ${FACT_COLUMNS} ${FROM_FACTS} WHERE t.id BETWEEN ? AND ? ORDER BY t.id`
+    );
     const owner = 'SELECT task_id AS taskId, person_id AS personId FROM co_owner';
     this.#others = db.prepare<[], { taskId: number; personId: number }>(
       `${owner} ORDER BY task_id, position, id`
     );
-    this.#othersOf = db.prepare<[number], { taskId: number; personId: number }>(
-      `${owner} WHERE task_id = ? ORDER BY position, id`
+    this.#othersIn = db.prepare<[number, number], { taskId: number; personId: number }>(
+      `${owner} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, position, id`
     );
     const reminder = 'SELECT id, task_id AS taskId, person_id AS personId, timing FROM reminder';
     this.#reminders = db.prepare<[], ReminderRow>(`${reminder} ORDER BY task_id, id`);
-    this.#remindersOf = db.prepare<[number], ReminderRow>(`${reminder} WHERE task_id = ? ORDER BY id`);
+    this.#remindersIn = db.prepare<[number, number], ReminderRow>(
+      `${reminder} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, id`
+    );
     const quiet = 'SELECT task_id AS taskId, person_id AS personId FROM no_reminder';
     this.#quiet = db.prepare<[], { taskId: number; personId: number }>(`${quiet} ORDER BY task_id, id`);
-    this.#quietOf = db.prepare<[number], { taskId: number; personId: number }>(
-      `${quiet} WHERE task_id = ? ORDER BY id`
+    this.#quietIn = db.prepare<[number, number], { taskId: number; personId: number }>(
+      `${quiet} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, id`
     );
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
@@ -288,27 +292,39 @@ export class TaskStore {
 
   /** Owners besides the first. */
   otherOwnersOf(id: number): number[] {
-    return this.#othersOf.all(id).map(({ personId }) => personId);
+    return this.#othersIn.all(id, id).map(({ personId }) => personId);
   }
 
   /** What the core computes from, for every task. */
   facts(): TaskFacts[] {
-    const others = groupedBy(this.#others.all());
-    const reminders = groupedBy(this.#reminders.all());
-    const quiet = groupedBy(this.#quiet.all());
-    return this.#facts
-      .all()
-      .map((row) =>
-        toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], quiet.get(row.id) ?? [])
-      );
+    return toFactsOfAll(this.#facts.all(), this.#others.all(), this.#reminders.all(), this.#quiet.all());
+  }
+
+  /** The same of the tasks from one id to another, both included. */
+  factsIn(first: number, last: number): TaskFacts[] {
+    return toFactsOfAll(
+      this.#factsIn.all(first, last),
+      this.#othersIn.all(first, last),
+      this.#remindersIn.all(first, last),
+      this.#quietIn.all(first, last)
+    );
   }
 
   factsOf(id: number): TaskFacts | null {
-    const row = this.#factsOf.get(id);
-    return row
-      ? toFacts(row, this.#othersOf.all(id), this.#remindersOf.all(id), this.#quietOf.all(id))
-      : null;
+    return this.factsIn(id, id)[0] ?? null;
   }
+}
+
+function toFactsOfAll(
+  rows: readonly FactsRow[],
+  allOthers: readonly { taskId: number; personId: number }[],
+  allReminders: readonly ReminderRow[],
+  allQuiet: readonly { taskId: number; personId: number }[]
+): TaskFacts[] {
+  const [others, reminders, quiet] = [groupedBy(allOthers), groupedBy(allReminders), groupedBy(allQuiet)];
+  return rows.map((row) =>
+    toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], quiet.get(row.id) ?? [])
+  );
 }
 
 function groupedBy<T extends { taskId: number }>(rows: readonly T[]): Map<number, T[]> {
