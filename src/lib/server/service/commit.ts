@@ -219,12 +219,12 @@ export class Committer {
     };
     let wide = false;
     const forgotten = new Set<number>();
+    const stale = { created: new Set<number>(), 'date moved': new Set<number>(), other: new Set<number>() };
     for (const { table, rowId, kind, columns, row, before } of writer.written) {
       touched.tables.add(table);
       if (table === 'task') {
         const moved = columns.some((column) => DATE_COLUMNS.includes(column));
-        const cause = kind === 'insert' ? 'created' : moved ? 'date moved' : 'other';
-        plan.enqueue({ taskId: rowId, cause, changeId: writer.id, actorId });
+        stale[kind === 'insert' ? 'created' : moved ? 'date moved' : 'other'].add(rowId);
         touched.taskIds.add(rowId);
         forgotten.add(rowId);
         // What stands above it counts it among its open subtasks.
@@ -239,10 +239,11 @@ export class Committer {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);
         if (table === 'promise') this.#chores?.refresh(row.task_id);
-        if (PLANNED_PARTS.has(table))
-          plan.enqueue({ taskId: row.task_id, cause: 'other', changeId: writer.id, actorId });
+        if (PLANNED_PARTS.has(table)) stale.other.add(row.task_id);
       }
     }
+    for (const cause of ['created', 'date moved', 'other'] as const)
+      if (stale[cause].size > 0) plan.enqueue([...stale[cause]], { cause, changeId: writer.id, actorId });
     this.#source.forget(forgotten);
     if (wide) {
       plan.enqueueAll();

@@ -29,19 +29,40 @@ export class SweepActor {
   }
 
   /**
-   * @returns why it is left out after all; null when it was done
+   * Does it to some tasks, in their order; what is only set aside all at once.
+   * @param isOver asked after each: whether to leave the rest for another time
+   * @returns those that it came to, each with why it is left out after all; null when it was done
    * @throws CodedError for what a person could not do either
    */
-  do(writer: ChangeWriter, id: number, act: SweepAct, runId: number): string | null {
-    // These are done to very many: a task itself is read only where more of it must be known.
+  do(
+    writer: ChangeWriter,
+    ids: readonly number[],
+    act: SweepAct,
+    runId: number,
+    isOver: () => boolean
+  ): Map<number, string | null> {
     switch (act.act) {
-      case 'close':
-        return this.#closeFinished(writer, id) ? null : GONE;
       case 'archive':
-        return this.#setAside(writer, id, 'archived') ? null : GONE;
+        return this.#setAside(writer, ids, 'archived');
       case 'purge':
-        return this.#setAside(writer, id, 'binned') ? null : GONE;
+        return this.#setAside(writer, ids, 'binned');
     }
+    const ends = new Map<number, string | null>();
+    for (const id of ids) {
+      ends.set(id, this.#doOne(writer, id, act, runId));
+      if (isOver()) break;
+    }
+    return ends;
+  }
+
+  #doOne(
+    writer: ChangeWriter,
+    id: number,
+    act: Exclude<SweepAct, { act: 'archive' | 'purge' }>,
+    runId: number
+  ): string | null {
+    // This is done to very many: a task itself is read only where more of it must be known.
+    if (act.act === 'close') return this.#closeFinished(writer, id) ? null : GONE;
     const task = this.#stores.tasks.byId(id);
     if (!task) return GONE;
     switch (act.act) {
@@ -73,8 +94,9 @@ export class SweepActor {
     return true;
   }
 
-  #setAside(writer: ChangeWriter, id: number, how: SetAside): boolean {
-    return writer.update('task', id, { set_aside: how, set_aside_at: writer.head.at });
+  #setAside(writer: ChangeWriter, ids: readonly number[], how: SetAside): Map<number, string | null> {
+    const moved = new Set(writer.setAside(ids, { set_aside: how, set_aside_at: writer.head.at }));
+    return new Map(ids.map((id) => [id, moved.has(id) ? null : GONE]));
   }
 
   #closedId(): number {

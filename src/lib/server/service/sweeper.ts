@@ -18,9 +18,7 @@ import type { SweepQuestions } from './sweep-questions.ts';
 /** Longest one transaction of a run may take: pages are answered between. */
 const SLICE_MS = 40;
 /** The most tasks of one transaction. */
-const CHUNK = 300;
-/** Of so many tasks the clock is looked at. */
-const LOOK_EVERY = 10;
+const CHUNK = 500;
 
 /** What a sweeper needs. */
 export interface SweeperParts {
@@ -91,10 +89,7 @@ export class Sweeper {
       this.#source.hold(busy.state !== 'looking');
       return this.#guarded(busy, () => this.#step(busy, now));
     }
-    if (this.#source.isHeld) {
-      const until = this.#clock.machine.now() + SLICE_MS;
-      return this.#source.letGo(() => this.#clock.machine.now() >= until);
-    }
+    if (this.#source.isHeld) return this.#source.letGo(this.#sliceEnd());
     const planned = this.#stores.sweeps.plan().find(({ looksAt }) => looksAt <= now);
     if (planned) return this.#transact(() => this.#beginPlanned(planned, now));
     const due = this.#stores.sweepRuns.nextPlanned();
@@ -183,7 +178,7 @@ export class Sweeper {
   #lookOn(run: SweepRun, now: number): void {
     const { sweepRuns } = this.#stores;
     const sweep = this.#parts.look.compiled(run.definition, run.keeperId);
-    const until = this.#clock.machine.now() + SLICE_MS;
+    const isOver = this.#sliceEnd();
     let { cursor } = run;
     let [looked, waiting] = [0, 0];
     let window;
@@ -198,7 +193,7 @@ export class Sweeper {
         else sweepRuns.addRow(run.id, { taskId, state: 'protected', reason: verdict.why, since: null });
       }
       cursor = window?.until ?? cursor;
-    } while (window && this.#clock.machine.now() < until);
+    } while (window && !isOver());
     sweepRuns.looked(run.id, cursor, looked, waiting);
     if (!window) this.#looked(sweepRuns.byId(run.id)!, now);
   }
@@ -233,17 +228,21 @@ export class Sweeper {
     // While nobody has changed anything since its list was made, each task is as it was judged.
     const isSame = !sweepRuns.isChangedSince(run.id, run.seenChange);
     const sweep = isSame ? null : this.#parts.look.compiled(run.definition, run.keeperId);
-    const until = this.#clock.machine.now() + SLICE_MS;
+    const isOver = this.#sliceEnd();
     const actor = { personId: run.startedBy, source: 'sweep' as const };
     this.#committer.commit(actor, `${run.name}: ${doneWords(run.definition.act)}`, (writer) => {
       sweepRuns.addChunk(run.id, writer.id);
+      const ready: number[] = [];
+      for (const id of ids) {
+        const why = sweep ? this.#reasonAgainst(run, sweep, id) : null;
+        if (why === null) ready.push(id);
+        else sweepRuns.setRow(run.id, id, 'left', why);
+        if (sweep && isOver()) break;
+      }
       const done: number[] = [];
-      for (const [i, id] of ids.entries()) {
-        const left = sweep ? this.#reasonAgainst(run, sweep, id) : null;
-        const why = left ?? this.#parts.actor.do(writer, id, run.definition.act, run.id);
+      for (const [id, why] of this.#parts.actor.do(writer, ready, run.definition.act, run.id, isOver)) {
         if (why === null) done.push(id);
         else sweepRuns.setRow(run.id, id, 'left', why);
-        if (i % LOOK_EVERY === 0 && this.#clock.machine.now() >= until) break;
       }
       sweepRuns.setRows(run.id, done, 'done');
     });
@@ -310,6 +309,13 @@ export class Sweeper {
       });
       if (!(error instanceof CodedError)) throw error;
     }
+  }
+
+  /** @returns whether the slice that begins now has lasted long enough */
+  #sliceEnd(): () => boolean {
+    const { machine } = this.#clock;
+    const until = machine.steadyMs() + SLICE_MS;
+    return () => machine.steadyMs() >= until;
   }
 
   #transact(work: () => void): void {

@@ -2,6 +2,7 @@ import type { Statement } from 'better-sqlite3';
 import { CodedError } from '../../core/errors.ts';
 import type { Db } from '../db/open.ts';
 import type { Row, SqlValue } from '../db/row.ts';
+import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
 
 /** Who or what made a change. */
 export type ChangeSource =
@@ -113,9 +114,11 @@ export class ChangeStore {
   readonly #since;
   readonly #firstAt;
   readonly #nextIds = new Map<RecordedTable, number>();
+  readonly asides: AsideStore;
 
   constructor(db: Db) {
     this.#db = db;
+    this.asides = new AsideStore(db);
     this.#insertHead = db.prepare<
       [number, number | null, string, string, number | null, number | null, number | null]
     >(
@@ -236,7 +239,8 @@ export class ChangeStore {
     const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
     const kept: KeptEdit[] = [];
     // What rules did because of it goes back first, the last of it before the first.
-    for (const row of this.#withCaused(changeId).flatMap((id) => this.rowsOf(id))) {
+    const rows = this.#withCaused(changeId).flatMap((id) => this.rowsOf(id));
+    for (const row of this.#revertAsides(rows, writer)) {
       if (this.#revert(row, writer) === 0) continue;
       const later = this.#laterOf.get(row.table, row.rowId, changeId);
       kept.push({
@@ -289,6 +293,30 @@ export class ChangeStore {
         .get()!;
       this.#nextIds.set(table, (top ?? 0) + 1);
     }
+  }
+
+  /**
+   * Tasks that were only set aside, and stand as they were set, go back together.
+   * @returns the rows that are looked at one by one
+   */
+  #revertAsides(rows: readonly ChangeRow[], writer: ChangeWriter): ChangeRow[] {
+    const times = new Map<number, number>();
+    for (const { table, rowId } of rows) if (table === 'task') times.set(rowId, (times.get(rowId) ?? 0) + 1);
+    const moves = rows.filter((row) => isMove(row) && times.get(row.rowId) === 1);
+    const now = new Map(this.asides.of(moves.map(({ rowId }) => rowId)).map((row) => [row.id, row]));
+    const back = new Map<string, { to: Aside; ids: number[] }>();
+    const done = new Set<ChangeRow>();
+    for (const row of moves) {
+      const current = now.get(row.rowId);
+      if (!current || !isSameAside(current, row.after as Aside)) continue;
+      const key = JSON.stringify(row.before);
+      let group = back.get(key);
+      if (!group) back.set(key, (group = { to: row.before as Aside, ids: [] }));
+      group.ids.push(row.rowId);
+      done.add(row);
+    }
+    for (const { to, ids } of back.values()) writer.setAside(ids, to);
+    return rows.filter((row) => !done.has(row));
   }
 
   #revert({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter): number {
@@ -380,6 +408,15 @@ function toChangeRow(row: StoredRow): ChangeRow {
   };
 }
 
+/** Whether a task was set aside, or among the others again, and nothing else. */
+function isMove({ table, before, after }: ChangeRow): boolean {
+  const isAside = (row: Row | null) =>
+    row !== null &&
+    Object.keys(row).length === ASIDE_COLUMNS.length &&
+    ASIDE_COLUMNS.every((column) => column in row);
+  return table === 'task' && isAside(before) && isAside(after);
+}
+
 /** One change being made: writes rows and remembers what they were. */
 export class ChangeWriter {
   readonly id: number;
@@ -428,6 +465,21 @@ export class ChangeWriter {
     this.#store.write(this.id, { table, rowId: id, before, after });
     this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after }, before });
     return true;
+  }
+
+  /**
+   * Sets tasks aside, or among the others again: for very many of them, where one by one would take long.
+   * @returns those that stood elsewhere
+   */
+  setAside(taskIds: readonly number[], to: Aside): number[] {
+    const moved = this.#store.asides.write(this.id, taskIds, to);
+    const columns = [...ASIDE_COLUMNS];
+    for (const before of moved)
+      this.written.push({
+        ...{ table: 'task', rowId: before.id, kind: 'update', columns },
+        ...{ row: { ...before, ...to }, before }
+      });
+    return moved.map(({ id }) => id);
   }
 
   remove(table: RecordedTable, id: number): boolean {

@@ -86,8 +86,8 @@ export class PlanStore {
     this.#drop = db.prepare<[PlanRow]>(
       'DELETE FROM plan WHERE task_id = @taskId AND rule_id = @ruleId AND lead_id = @leadId AND recipient_id = @recipientId'
     );
-    this.#enqueue = db.prepare<[StaleTask]>(
-      `INSERT INTO replan (task_id, cause, change_id, actor_id) VALUES (@taskId, @cause, @changeId, @actorId)
+    this.#enqueue = db.prepare<[Omit<StaleTask, 'taskId'> & { ids: string }]>(
+      `INSERT INTO replan (task_id, cause, change_id, actor_id) SELECT value, @cause, @changeId, @actorId FROM json_each(@ids) WHERE true
        ON CONFLICT (task_id) DO UPDATE SET first_at = 0, cause = excluded.cause, change_id = excluded.change_id,
          actor_id = excluded.actor_id WHERE cause = 'other'`
     );
@@ -204,8 +204,8 @@ export class PlanStore {
   }
 
   /** Marks a task's plan as stale; a cause that owes past rings something is kept over one that does not. */
-  enqueue(stale: StaleTask): void {
-    this.#enqueue.run(stale);
+  enqueue(taskIds: readonly number[], why: Omit<StaleTask, 'taskId'>): void {
+    this.#enqueue.run({ ids: JSON.stringify(taskIds), ...why });
   }
 
   enqueueAll(): void {
