@@ -67,6 +67,12 @@ export interface TowerView {
   outOfEarshot: SilentTasks[];
 }
 
+/** What all open tasks are gone through for. */
+type Tallies = Pick<
+  TowerView,
+  'overdue' | 'dueToday' | 'byAge' | 'stuck' | 'slipping' | 'loud' | 'outOfEarshot'
+>;
+
 /** Sets of tasks that the Bell tower counts and the list can show. */
 export type TaskSet = 'overdue' | 'today' | 'out of earshot';
 
@@ -83,10 +89,10 @@ export type EarshotReason = (typeof EARSHOT_REASONS)[number];
 const MOST_BELLS = 300;
 /** What should have rung and is listed; the rest is counted. */
 const MISSED_LISTED = 50;
-/** What is out of earshot is looked for again after so many times as long as that took, or when somebody has changed something. */
-const EARSHOT_REST = 20;
-/** What takes no longer than this is looked for each time. */
-const EARSHOT_QUICK_MS = 20;
+/** What all open tasks are gone through for is found again after so many times as long as that took, or when somebody has changed something. */
+const REST = 20;
+/** What takes no longer than this is found each time. */
+const QUICK_MS = 20;
 /** Tasks of one reason that are named. */
 const NAMED = 3;
 
@@ -99,8 +105,8 @@ export class TowerService {
   readonly #engine: Pick<Engine, 'standing'>;
   /** What was out of earshot, where it takes long to find out. */
   readonly #silent: Rested<ReadonlyMap<number, EarshotReason>>;
-  /** What each saw first since tasks are held as they were, by person and zone. */
-  readonly #views = new Map<string, Rested<TowerView>>();
+  /** What all open tasks came to, where that takes long to find out, by person and zone. */
+  readonly #tallies = new Map<string, Rested<Tallies>>();
 
   constructor(
     stores: Stores,
@@ -114,37 +120,16 @@ export class TowerService {
     this.#clock = clock;
     this.#forecasts = forecasts;
     this.#engine = engine;
-    this.#silent = new Rested(clock, EARSHOT_REST, EARSHOT_QUICK_MS);
+    this.#silent = new Rested(clock, REST, QUICK_MS);
   }
 
   view(viewer: Viewer): TowerView {
-    const { planner, changesSeen, isHeld } = this.#source;
-    if (!isHeld) this.#views.clear();
-    const key = `${viewer.personId}/${viewer.zone.name}`;
-    let rested = this.#views.get(key);
-    if (isHeld && !rested) this.#views.set(key, (rested = new Rested(this.#clock, EARSHOT_REST, 0)));
-    return rested?.get([planner, changesSeen], () => this.#view(viewer), true) ?? this.#view(viewer);
-  }
-
-  #view(viewer: Viewer): TowerView {
     const now = this.#clock.now();
     const { bells, ...ahead } = this.#forecasts.soonest(now, now + MS_PER_DAY, viewer, MOST_BELLS);
-    const open = this.#openTasks();
-    const overdue = open.filter((task) => this.#isOverdue(task, now));
     const told = new Set(bells.filter(({ unrung }) => unrung === null).map(({ readerId }) => readerId));
     const rows = [...this.#source.facts.people.values()].filter(({ id }) => told.has(id));
-    const reasons = this.#earshot(open);
     return {
-      overdue: {
-        count: overdue.length,
-        oldestWorkingDays: Math.max(
-          0,
-          ...overdue.map((task) => this.#source.planner.workingDaysOverdue(task, now))
-        )
-      },
-      dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
-      byAge: overdueByAge(this.#source.planner, open, now),
-      ...this.#attention(open, now, viewer),
+      ...this.#talliesFor(viewer, now),
       bells,
       ahead,
       strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
@@ -169,7 +154,33 @@ export class TowerService {
         const person = this.#stores.people.byEmail(address);
         const when = shortMoment(at, viewer.zone, viewer.zone.dayOf(now));
         return { address, personId: person?.id ?? null, name: person?.name ?? null, reason, at: when };
-      }),
+      })
+    };
+  }
+
+  #talliesFor(viewer: Viewer, now: number): Tallies {
+    const { planner, changesSeen, isHeld } = this.#source;
+    const key = `${viewer.personId}/${viewer.zone.name}`;
+    let rested = this.#tallies.get(key);
+    if (!rested) this.#tallies.set(key, (rested = new Rested(this.#clock, REST, QUICK_MS)));
+    return rested.get([planner, changesSeen], () => this.#findTallies(viewer, now), isHeld);
+  }
+
+  #findTallies(viewer: Viewer, now: number): Tallies {
+    const open = this.#openTasks();
+    const overdue = open.filter((task) => this.#isOverdue(task, now));
+    const reasons = this.#earshot(open);
+    return {
+      overdue: {
+        count: overdue.length,
+        oldestWorkingDays: overdue.reduce(
+          (most, task) => Math.max(most, this.#source.planner.workingDaysOverdue(task, now)),
+          0
+        )
+      },
+      dueToday: open.filter((task) => this.#isDueToday(task, now)).length,
+      byAge: overdueByAge(this.#source.planner, open, now),
+      ...this.#attention(open, now, viewer),
       outOfEarshot: EARSHOT_REASONS.flatMap((reason) => {
         const silent = open.filter(({ id }) => reasons.get(id) === reason);
         if (silent.length === 0) return [];
@@ -251,8 +262,10 @@ export class TowerService {
     };
   }
 
-  /** The ids of one of the sets that are counted. */
-  /** @param band of what is overdue: how late by working days */
+  /**
+   * The ids of one of the sets that are counted.
+   * @param band of what is overdue: how late by working days
+   */
   idsOf(set: TaskSet, band: Band | null = null): number[] {
     const now = this.#clock.now();
     const open = this.#openTasks();
