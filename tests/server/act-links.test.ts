@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Lead } from '../../src/lib/core/rule/model.ts';
-import { actToken, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
+import { actToken, digestTokens, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
 import {
   MANAGER,
   lead,
@@ -141,22 +141,33 @@ it('a question is answered by a link', async () => {
 it('a token says what it was made for, and fits no other key', () => {
   const [key, other] = [Buffer.alloc(32, 1), Buffer.alloc(32, 2)];
   const at = Date.parse('2026-03-06T10:00:00Z');
-  const token = actToken(key, { noticeId: 4_321 }, 'date', at);
+  const token = actToken(key, 4_321, 'date', at);
   expect(token).toMatch(/^[\w-]{20,60}$/);
   const expiresAt = at + 14 * 86_400_000;
   expect(readActToken(key, token)).toEqual({ of: { noticeId: 4_321 }, act: 'date', expiresAt });
   expect(readActToken(other, token)).toBeNull();
-  const ofDigest = { digestRunId: 77, taskId: 4_321 };
-  expect(readActToken(key, actToken(key, ofDigest, 'done', at))).toEqual({
-    of: ofDigest,
-    act: 'done',
-    expiresAt
-  });
+});
+
+it('each link in a row of a digest does its own act, and tells nothing of the other', () => {
+  const [key, other] = [Buffer.alloc(32, 1), Buffer.alloc(32, 2)];
+  const at = Date.parse('2026-03-06T10:00:00Z');
+  const of = { digestRunId: 77, taskId: 4_321 };
+  const tokens = digestTokens(key, of, at);
+  for (const act of ['done', 'date'] as const) {
+    expect(readActToken(key, tokens[act])).toEqual({ of, act, expiresAt: at + 14 * 86_400_000 });
+    expect(readActToken(other, tokens[act])).toBeNull();
+    const swapped = tokens[act].replace(`-${act}-`, act === 'done' ? '-date-' : '-done-');
+    expect(readActToken(key, swapped)).toBeNull();
+    // What a row does not offer is not made of one that it does.
+    expect(readActToken(key, tokens[act].replace(`-${act}-`, '-promise-'))).toBeNull();
+    expect(readActToken(key, tokens[act].replace('3c', '3d'))).toBeNull();
+  }
+  expect(tokens.done.slice(-22)).not.toBe(tokens.date.slice(-22));
 });
 
 it('is one text: what decodes to the same bytes is no second link', () => {
   const key = Buffer.alloc(32, 1);
-  const token = actToken(key, { noticeId: 5 }, 'date', Date.parse('2026-03-06T10:00:00Z'));
+  const token = actToken(key, 5, 'date', Date.parse('2026-03-06T10:00:00Z'));
   const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
   const opened = [...letters].filter((letter) => readActToken(key, token.slice(0, -1) + letter) !== null);
   expect(opened).toEqual([token.at(-1)]);

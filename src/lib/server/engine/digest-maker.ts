@@ -14,7 +14,7 @@ import {
 import type { DigestPart } from '../../core/digest/model.ts';
 import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
 import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
-import type { ActLink, LinkAct } from '../../core/message/acts.ts';
+import type { ActLink } from '../../core/message/acts.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
 import { ownersOf } from '../../core/forecast/recipients.ts';
 import { digestWhenWords } from '../../core/digest/when.ts';
@@ -24,7 +24,7 @@ import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest, DigestStages } from '../store/digests.ts';
 import type { NoticeRecord } from '../store/notices.ts';
-import { actToken } from './act-tokens.ts';
+import { digestTokens, type DigestAct } from './act-tokens.ts';
 import type { FactsSource } from './facts-source.ts';
 import type { Composed, Links, Words } from './words.ts';
 
@@ -205,12 +205,10 @@ export class DigestMaker {
   /** What the owner of a task can do about it by a press. */
   #acts({ id, phase, register }: DigestRow['task'], { runId, at }: DigestAsk): ActLink[] {
     if (!isOpen(phase)) return [];
-    const acts: LinkAct[] = register ? ['date'] : ['done', 'date'];
-    const token = (act: LinkAct) =>
-      runId === null
-        ? null
-        : actToken(this.#stores.actLinks.key(), { digestRunId: runId, taskId: id }, act, at);
-    return acts.map((act) => ({ act, link: this.#links.act(token(act)) }));
+    const acts: DigestAct[] = register ? ['date'] : ['done', 'date'];
+    const about = { digestRunId: runId ?? 0, taskId: id };
+    const tokens = runId === null ? null : digestTokens(this.#stores.actLinks.key(), about, at);
+    return acts.map((act) => ({ act, link: this.#links.act(tokens?.[act] ?? null) }));
   }
 
   /** All rows, not those alone that stand in the message. */

@@ -180,7 +180,7 @@ export class Words {
   }
 
   #token({ id, leavesAt }: Said['notice'], act: LinkAct): string | null {
-    return id === undefined ? null : actToken(this.#stores.actLinks.key(), { noticeId: id }, act, leavesAt!);
+    return id === undefined ? null : actToken(this.#stores.actLinks.key(), id, act, leavesAt!);
   }
 
   #reason({ notice }: Said, reader: PersonFacts): string {

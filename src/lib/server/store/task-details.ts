@@ -89,7 +89,8 @@ export class TaskDetailStore {
     this.#rowsIn = db.prepare<[number, number], DetailRow>(`${select} WHERE t.id BETWEEN ? AND ?`);
     this.#forDigests = db
       .prepare<[], DigestRow>(
-        'SELECT id, status_id, assigned_at, finished_at, log_time FROM task WHERE set_aside IS NULL'
+        // The plus: nearly all of them are in the list, and going through the table is quicker than looking up each.
+        'SELECT id, status_id, assigned_at, finished_at, log_time FROM task WHERE +set_aside IS NULL'
       )
       .raw();
     this.#logged = db.prepare<[], { taskId: number; minutes: number }>(
