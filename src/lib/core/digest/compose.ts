@@ -161,20 +161,16 @@ interface Section {
 
 function sectionText({ heading: title, rows, count }: Section, listLink: string): string {
   const lines = rows.map(({ first, rest, link, acts }) =>
-    [`• ${first}`, rest && `  ${rest}`, link && `  ${link}`, actsText(acts)].filter(Boolean).join('\n')
+    [`• ${first}`, rest && `  ${rest}`, link && `  ${link}`, actLines(acts, '  ')].filter(Boolean).join('\n')
   );
   const more = count > rows.length ? [`and ${count - rows.length} more: ${listLink}`] : [];
   return [heading(title, count), ...lines, ...more].join('\n\n');
 }
 
-function actsText(acts: readonly ActLink[]): string {
-  return acts.length > 0 ? actLines(acts).replace(/^/gm, '  ') : '';
-}
-
 function keptText(kept: readonly GatheredItem[]): string {
   return kept
     .map(({ subject, link, ruleName, reason, acts }) =>
-      [`• ${subject}`, link && `  ${link}`, actsText(acts), `  Rule “${ruleName}”. ${reason}`]
+      [`• ${subject}`, link && `  ${link}`, actLines(acts, '  '), `  Rule “${ruleName}”. ${reason}`]
         .filter(Boolean)
         .join('\n')
     )

@@ -134,16 +134,26 @@ class Placing {
   readonly #asked: DigestAsked;
   /** Whose today it is: the reader’s for their own tasks, else each owner’s. */
   readonly #reader: PersonFacts | null;
+  /** The reader’s days, which are the same for each of their tasks. */
+  readonly #own: { today: Day; lastNext: Day } | null;
+  /** The task that was asked about last: each is asked about section by section. */
+  #task: TaskFacts | null = null;
+  #dueAt: InstantMs | null = null;
 
   constructor(planner: Planner, asked: DigestAsked, reader: PersonFacts | null) {
     this.#planner = planner;
     this.#asked = asked;
     this.#reader = reader;
+    const today = reader?.zone.dayOf(asked.at);
+    this.#own =
+      reader && today !== undefined
+        ? { today, lastNext: lastOfNext(reader.calendar.days, today, asked.definition.nextWorkingDays) }
+        : null;
   }
 
   row(task: TaskFacts): DigestRow {
     const { at } = this.#asked;
-    const dueAt = this.#planner.momentOf('due', task);
+    const dueAt = this.#dueMoment(task);
     const workdays = dueAt !== null && at >= dueAt ? this.#planner.workingDaysOverdue(task, at) : 0;
     return { task, dueAt, workdays };
   }
@@ -188,13 +198,21 @@ class Placing {
 
   #isOverdue(task: TaskFacts): boolean {
     if (!canBeOverdue(task)) return false;
-    const dueAt = this.#planner.momentOf('due', task);
+    const dueAt = this.#dueMoment(task);
     return dueAt !== null && this.#asked.at >= dueAt;
   }
 
   /** Open work whose due moment is ahead. */
   #isAhead(task: TaskFacts): boolean {
-    return isOpenWork(task) && task.due !== null && this.#asked.at < this.#planner.momentOf('due', task)!;
+    return isOpenWork(task) && task.due !== null && this.#asked.at < this.#dueMoment(task)!;
+  }
+
+  #dueMoment(task: TaskFacts): InstantMs | null {
+    if (this.#task !== task) {
+      this.#task = task;
+      this.#dueAt = this.#planner.momentOf('due', task);
+    }
+    return this.#dueAt;
   }
 
   #dueDay(task: TaskFacts): Day {
@@ -206,11 +224,12 @@ class Placing {
   }
 
   #today(task: TaskFacts): Day {
-    return this.#zone(task).dayOf(this.#asked.at);
+    return this.#own?.today ?? this.#zone(task).dayOf(this.#asked.at);
   }
 
   #lastNext(task: TaskFacts): Day {
-    const days = this.#reader?.calendar.days ?? this.#planner.workingDaysOf(task);
+    if (this.#own) return this.#own.lastNext;
+    const days = this.#planner.workingDaysOf(task);
     return lastOfNext(days, this.#today(task), this.#asked.definition.nextWorkingDays);
   }
 }

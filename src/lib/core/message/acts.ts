@@ -25,9 +25,12 @@ export interface ActLink {
   link: string;
 }
 
-/** The links as they stand in the text of a message. */
-export function actLines(acts: readonly ActLink[]): string {
-  return acts.map(({ act, link }) => `${ACT_WORDS[act]}: ${link}`).join('\n');
+/**
+ * The links as they stand in the text of a message.
+ * @param indent what each line begins with
+ */
+export function actLines(acts: readonly ActLink[], indent = ''): string {
+  return acts.map(({ act, link }) => `${indent}${ACT_WORDS[act]}: ${link}`).join('\n');
 }
 
 /** The same in a line of HTML, below the one that they are about; nothing where there are none. */

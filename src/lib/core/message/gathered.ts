@@ -26,7 +26,7 @@ export function composeGathered(
   const name = readerName.split(' ')[0] ?? readerName;
   const lines = items.map(
     ({ subject: line, link, ruleName, reason, acts }) =>
-      `• ${line}\n  ${link}\n${acts.length > 0 ? `${indented(actLines(acts))}\n` : ''}  Rule “${ruleName}”. ${reason}`
+      `• ${line}\n  ${link}\n${acts.length > 0 ? `${actLines(acts, '  ')}\n` : ''}  Rule “${ruleName}”. ${reason}`
   );
   const rows = items
     .map(
@@ -44,8 +44,4 @@ export function composeGathered(
       `<p style="margin:0 0 14px">Good day ${escapeHtml(name)},</p><p style="margin:0 0 14px">${escapeHtml(why)}</p>` +
       `<ul style="margin:0;padding:0 0 0 18px">${rows}</ul></div></body></html>`
   };
-}
-
-function indented(lines: string): string {
-  return lines.replace(/^/gm, '  ');
 }

@@ -38,7 +38,7 @@ export function tableOf(
     const [first, ...rest] = columns.map(({ field }) => row[field] ?? '');
     const details = rest.filter(Boolean).join(' · ');
     const own = acts[at] ?? [];
-    const doable = own.length > 0 ? `\n${actLines(own).replace(/^/gm, '  ')}` : '';
+    const doable = own.length > 0 ? `\n${actLines(own, '  ')}` : '';
     return `• ${first ?? ''}${details ? `\n  ${details}` : ''}\n  ${row.link ?? ''}${doable}`;
   });
   const cell = 'padding:6px 10px 6px 0;border-bottom:1px solid #ebe4d5;text-align:left;vertical-align:top';

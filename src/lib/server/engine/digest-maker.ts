@@ -162,7 +162,7 @@ export class DigestMaker {
     this.#known = null;
   }
 
-  #written({ task, workdays }: DigestRow, ask: DigestAsk, zone: MessageFacts['reader']['zone']) {
+  #written({ task, workdays, dueAt }: DigestRow, ask: DigestAsk, zone: MessageFacts['reader']['zone']) {
     const { reader, at } = ask;
     const owns = reader !== null && ownersOf(task).includes(reader.id);
     const { planner, detailsOf, statuses } = this.#known!;
@@ -182,7 +182,7 @@ export class DigestMaker {
       },
       projectName: projectId === null ? null : (planner.facts.projects.get(projectId)?.name ?? null),
       ownerName: ownerId === null ? null : (planner.facts.people.get(ownerId)?.name ?? null),
-      dueAt: planner.momentOf('due', task),
+      dueAt,
       pinnedTo: planner.pinnedTo(task),
       startAt: planner.momentOf('start', task),
       reader: { name: reader?.name ?? 'all', zone },
