@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { differences, foretell, layOut, live, type Outcome } from '../crash/harness.ts';
 import { CRASH_POINTS } from '../crash/points.ts';
 import { killServer } from '../crash/server-harness.ts';
+import { killSweep } from '../crash/sweep-harness.ts';
 // @ts-expect-error a plain script
 import { ensureBuild } from '../../scripts/setup.mjs';
 
@@ -53,4 +54,27 @@ describe('the web server, killed under load with faults on', () => {
     expect(edits).toBeGreaterThan(0);
     expect(arrived).toBeGreaterThan(0);
   }, 180_000);
+});
+
+describe('a sweep of the web server, killed half-way', () => {
+  beforeAll(() => (ensureBuild as () => void)(), 180_000);
+
+  it.each([
+    ['goes on at the next start, and does nothing twice', 'go on', 'running', 'done'],
+    ['is taken back at the next start, where it says so', 'undo', 'running', 'undone'],
+    ['in its undo, goes on with that', 'go on', 'undoing', 'undone']
+  ] as const)(
+    '%s',
+    async (_, cutOff, when, last) => {
+      const { killed, ended, tasks } = await killSweep(cutOff, when);
+      expect(killed.run).toBe(when);
+      expect(killed.archived).toBeGreaterThan(0);
+      expect(killed.archived).toBeLessThan(tasks);
+      // What is recorded is what was done, to the task.
+      expect(killed.done).toBe(killed.archived);
+      const all = last === 'done' ? tasks : 0;
+      expect(ended).toEqual({ run: last, archived: all, done: all, twice: 0 });
+    },
+    180_000
+  );
 });
