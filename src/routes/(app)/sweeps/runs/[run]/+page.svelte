@@ -108,9 +108,10 @@
   <p class="band sea">
     <b>{tasks(run.count)} would be {run.verb}</b>
     <span
-      >{#if run.waits}It waits for a yes{run.planned ? `: ${run.reason}` : ''}.{:else}It runs {run.at} unless somebody
-        stops it.{/if}
-      Whatever is changed until then is left out.</span
+      >{#if run.count === 0}Nothing is to be done.{:else}{#if run.waits}It waits for a yes{run.planned
+            ? `: ${run.reason}`
+            : ''}.{:else}It runs {run.at} unless somebody stops it.{/if}
+        Whatever is changed until then is left out.{/if}</span
     >
   </p>
 {:else if run.reason}
