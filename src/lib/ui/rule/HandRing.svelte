@@ -35,7 +35,7 @@
   const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;
 </script>
 
-<div class="buttons">
+<div class="buttons offers">
   {#each buttons as button (button.ruleId)}
     <button
       type="button"
@@ -86,11 +86,14 @@
     flex-wrap: wrap;
     gap: 8px;
   }
+  .offers {
+    margin-bottom: 10px;
+  }
   section {
     display: grid;
     gap: 6px;
     padding: 12px 14px;
-    margin-top: 8px;
+    margin: 0 0 10px;
   }
   ul {
     max-height: 220px;

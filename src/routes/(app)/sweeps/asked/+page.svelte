@@ -34,8 +34,10 @@
       {#each data.asked as one (one.id)}
         <tr>
           <td><a href="/tasks/{one.taskId}">{one.task}</a><span class="quiet block">{one.project}</span></td>
-          <td class="whitespace-nowrap">{one.touched}</td>
-          <td class="whitespace-nowrap">{one.otherwise} on {one.until}</td>
+          <td class="whitespace-nowrap"><span class="label quiet">last touched</span> {one.touched}</td>
+          <td class="whitespace-nowrap"
+            ><span class="label quiet">without an answer</span> {one.otherwise} on {one.until}</td
+          >
           <td>
             <form method="POST" action="?/answer" class="answers" use:enhance={submitDone(done)}>
               <input type="hidden" name="id" value={one.id} />
@@ -60,5 +62,36 @@
   .answers {
     display: flex;
     gap: 6px;
+  }
+  .label {
+    display: none;
+  }
+  /* On a phone each task is a block of its own, with its answers below it. */
+  @media (max-width: 640px) {
+    thead {
+      display: none;
+    }
+    table,
+    tbody,
+    tr,
+    td {
+      display: block;
+    }
+    tr {
+      padding: 8px 0;
+    }
+    td {
+      padding: 2px 0;
+      border: 0;
+    }
+    tr + tr {
+      border-top: 1px solid var(--line);
+    }
+    .label {
+      display: inline;
+    }
+    .answers {
+      margin-top: 4px;
+    }
   }
 </style>
