@@ -139,6 +139,7 @@ class Placing {
   /** The task that was asked about last: each is asked about section by section. */
   #task: TaskFacts | null = null;
   #dueAt: InstantMs | null = null;
+  #known: DigestDetails | null = null;
 
   constructor(planner: Planner, asked: DigestAsked, reader: PersonFacts | null) {
     this.#planner = planner;
@@ -192,8 +193,9 @@ class Placing {
     }
   }
 
-  #details({ id }: TaskFacts): DigestDetails {
-    return this.#asked.detailsOf(id);
+  #details(task: TaskFacts): DigestDetails {
+    this.#turnTo(task);
+    return (this.#known ??= this.#asked.detailsOf(task.id));
   }
 
   #isOverdue(task: TaskFacts): boolean {
@@ -208,11 +210,15 @@ class Placing {
   }
 
   #dueMoment(task: TaskFacts): InstantMs | null {
-    if (this.#task !== task) {
-      this.#task = task;
-      this.#dueAt = this.#planner.momentOf('due', task);
-    }
+    this.#turnTo(task);
     return this.#dueAt;
+  }
+
+  #turnTo(task: TaskFacts): void {
+    if (this.#task === task) return;
+    this.#task = task;
+    this.#dueAt = this.#planner.momentOf('due', task);
+    this.#known = null;
   }
 
   #dueDay(task: TaskFacts): Day {

@@ -24,7 +24,7 @@ import type { Words } from './words.ts';
 /** Stale tasks that are read at once: about what a slice can plan. */
 const STALE_AT_ONCE = 100;
 /** Longest one transaction of a tick may take; requests are served between. */
-const SLICE_MS = 25;
+const SLICE_MS = 40;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
 /** It did not run for as long as this: that is told. */
