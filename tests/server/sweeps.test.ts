@@ -6,7 +6,7 @@ import { openWorkspace, received, type TestWorkspace } from '../support/workspac
 
 /** Sweeps in the engine, with the clock moved. Ines keeps them: Lisbon, Monday to Friday, UTC in winter. Thu 5 March 2026. */
 let workspace: TestWorkspace;
-const { add, edit, task, moveTo, tick } = tasksIn(() => workspace);
+const { add, edit, task, moveTo, tick, viewer } = tasksIn(() => workspace);
 
 beforeEach(async () => {
   workspace = await openWorkspace('2026-03-05T08:00:00Z');
@@ -375,6 +375,25 @@ describe('acts that ask and tell', () => {
     await undo(redate);
     expect(task(late)).toMatchObject({ due: { date: '2026-03-04' }, slips: 0 });
   });
+});
+
+it('while it goes on, the Bell tower shows how things stood, and afterwards how they stand', async () => {
+  const { container, coordinator } = workspace;
+  const overdue = () => container.tower.view(viewer()).overdue.count;
+  for (let i = 0; i < 30; i++) owned(`Late ${i}`, { dueDate: '2026-03-02' });
+  await tick();
+  expect(overdue()).toBe(30);
+  const runId = container.sweeps.look(sweep('re-date'));
+  await tick();
+  container.sweeps.run(coordinator, runId, true);
+  while (run(runId).state !== 'done') {
+    container.sweeper.runOne(container.clock.now());
+    expect(overdue()).toBe(30);
+  }
+  expect(task(1).due?.date).toBe('2026-03-06');
+  // What was changed is read again before it is shown.
+  while (container.sweeper.isUnderWay()) container.sweeper.runOne(container.clock.now());
+  expect(overdue()).toBe(0);
 });
 
 it('a condition that cannot be read any more stops its run and nobody else’s', async () => {
