@@ -2,10 +2,8 @@ import Database from 'better-sqlite3';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { blankSweep } from '../../src/lib/core/sweep/model.ts';
-import { createContainer } from '../../src/lib/server/container.ts';
 import { ServerLife, type StandInPlaces } from '../../tests/crash/server-life.ts';
-import { fillWorkspace } from '../many-tasks.ts';
+import { layOutClosed } from '../closed-tasks.ts';
 // @ts-expect-error plain scripts that start the application
 import { startStandIn } from '../serve.mjs';
 // @ts-expect-error as above
@@ -14,7 +12,6 @@ import type { Figure } from './measure.ts';
 
 const SWEPT = 50_000;
 const NOW = Date.parse('2026-03-05T08:00:00Z');
-const ACTOR = { personId: 1, source: 'person' as const };
 const PAGES = ['/tasks', '/', '/rules', '/tasks/17', '/people'];
 const PAGE_EVERY_MS = 100;
 const LONGEST_MS = 120_000;
@@ -26,7 +23,7 @@ export async function benchSweep(): Promise<Figure[]> {
   const standIn = await (
     startStandIn as (dir: string) => Promise<StandInPlaces & { child: { kill(): void } }>
   )(join(folder, 'stand-ins'));
-  await layOut(folder);
+  await layOutClosed(folder, NOW, { tasks: SWEPT * 2, closed: SWEPT, people: 200, projects: 40 });
   const server = await ServerLife.over(folder, standIn);
   const db = new Database(join(folder, 'early-bell.sqlite'), { readonly: true });
   const state = db.prepare<[], string>('SELECT state FROM sweep_run ORDER BY id DESC LIMIT 1').pluck();
@@ -79,32 +76,4 @@ export async function benchSweep(): Promise<Figure[]> {
     standIn.child.kill();
     rmSync(folder, { recursive: true, force: true });
   }
-}
-
-async function layOut(folder: string): Promise<void> {
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: NOW,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://bench.example',
-    logLevel: 'silent'
-  });
-  container.clock.set(NOW - 30 * 86_400_000, false);
-  fillWorkspace(container, { tasks: SWEPT * 2, people: 200, projects: 40 });
-  container.db
-    .prepare(
-      `UPDATE task SET set_aside = NULL, set_aside_at = NULL, private = 0, parent_id = NULL, keep = 0, log_time = 0,
-       status_id = CASE WHEN id <= @swept THEN 5 ELSE 1 END, finished_at = CASE WHEN id <= @swept THEN @at END`
-    )
-    .run({ swept: SWEPT, at: NOW - 30 * 86_400_000 });
-  container.db
-    .prepare('UPDATE status_span SET status_id = (SELECT status_id FROM task WHERE task.id = task_id)')
-    .run();
-  container.source.invalidate();
-  const definition = { ...blankSweep('archive') };
-  container.sweeps.insert(ACTOR, { name: 'Archive', description: '', definition });
-  container.clock.set(NOW, true);
-  await container.engine.tick();
-  await container.stop();
 }

@@ -4,15 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 // @ts-expect-error a plain script
 import { freePort } from '../../scripts/serve.mjs';
-import { fillWorkspace } from '../../scripts/many-tasks.ts';
-import { blankSweep, type SweepDefinition } from '../../src/lib/core/sweep/model.ts';
-import { createContainer } from '../../src/lib/server/container.ts';
+import { layOutClosed } from '../../scripts/closed-tasks.ts';
+import type { SweepDefinition } from '../../src/lib/core/sweep/model.ts';
 import { START } from './points.ts';
 import { ServerLife } from './server-life.ts';
 
 const TASKS = 12_000;
 const LONGEST_MS = 60_000;
-const LONG_BEFORE = 30 * 86_400_000;
 
 /** How a sweep stands in the database. */
 export interface SweepState {
@@ -34,7 +32,8 @@ export async function killSweep(
   when: 'running' | 'undoing'
 ): Promise<{ killed: SweepState; ended: SweepState; tasks: number }> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-sweep-'));
-  await layOut(folder, cutOff);
+  const size = { tasks: TASKS, closed: TASKS, people: 20, projects: 5 };
+  await layOutClosed(folder, START, size, cutOff);
   // Nothing is listened to there: what is told of the sweep waits for its next attempt.
   const nowhere = 'http://127.0.0.1:1';
   const server = await ServerLife.over(folder, {
@@ -65,31 +64,6 @@ export async function killSweep(
     await server.stop();
     rmSync(folder, { recursive: true, force: true });
   }
-}
-
-async function layOut(folder: string, cutOff: SweepDefinition['cutOff']): Promise<void> {
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: START,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://crash.example',
-    logLevel: 'silent'
-  });
-  const { db, sweeps, source, clock, engine } = container;
-  clock.set(START - LONG_BEFORE, false);
-  fillWorkspace(container, { tasks: TASKS, people: 20, projects: 5 });
-  db.prepare(
-    `UPDATE task SET set_aside = NULL, set_aside_at = NULL, private = 0, parent_id = NULL, keep = 0, log_time = 0,
-     status_id = (SELECT id FROM status WHERE phase = 'closed'), finished_at = ?`
-  ).run(START - LONG_BEFORE);
-  db.prepare('UPDATE status_span SET status_id = (SELECT status_id FROM task WHERE task.id = task_id)').run();
-  source.invalidate();
-  const definition = { ...blankSweep('archive'), cutOff };
-  sweeps.insert({ personId: 1, source: 'person' }, { name: 'Archive', description: '', definition });
-  clock.set(START, true);
-  await engine.tick();
-  await container.stop();
 }
 
 function stateOf(db: Database.Database): SweepState {
