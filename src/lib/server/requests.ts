@@ -1,3 +1,5 @@
+import { aTurn } from './engine/turn.ts';
+
 /** The longest that work in slices waits for requests before its next slice: it goes on however many there are. */
 const MOST_WAIT_MS = 100;
 
@@ -29,9 +31,4 @@ export class Requests {
     });
     clearTimeout(timer);
   }
-}
-
-/** Everything else that is ready comes to its turn. */
-export function aTurn(): Promise<void> {
-  return new Promise((resolve) => setImmediate(resolve));
 }

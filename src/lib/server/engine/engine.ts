@@ -1,4 +1,3 @@
-import { aTurn } from '../requests.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { isMachineFault, machineFaultWaitMs } from '../db/machine-fault.ts';
@@ -19,6 +18,7 @@ import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import { Digests } from './digests.ts';
+import { aTurn } from './turn.ts';
 import type { Words } from './words.ts';
 
 /** Stale tasks that are read at once: about what a slice can plan. */
