@@ -135,7 +135,7 @@ class Placing {
   /** Whose today it is: the reader’s for their own tasks, else each owner’s. */
   readonly #reader: PersonFacts | null;
   /** The reader’s days, which are the same for each of their tasks. */
-  readonly #own: { today: Day; lastNext: Day } | null;
+  readonly #own: { today: Day; lastNext: Day } | null = null;
   /** The task that was asked about last: each is asked about section by section. */
   #task: TaskFacts | null = null;
   #dueAt: InstantMs | null = null;
@@ -145,11 +145,10 @@ class Placing {
     this.#planner = planner;
     this.#asked = asked;
     this.#reader = reader;
-    const today = reader?.zone.dayOf(asked.at);
-    this.#own =
-      reader && today !== undefined
-        ? { today, lastNext: lastOfNext(reader.calendar.days, today, asked.definition.nextWorkingDays) }
-        : null;
+    if (!reader) return;
+    const today = reader.zone.dayOf(asked.at);
+    const lastNext = lastOfNext(reader.calendar.days, today, asked.definition.nextWorkingDays);
+    this.#own = { today, lastNext };
   }
 
   row(task: TaskFacts): DigestRow {
