@@ -39,8 +39,13 @@ export interface ServerOutcome {
 /**
  * Kills the web server under load, with faults on, again and again over one workspace, and then looks at what is there.
  * @param chance numbers from 0 to 1
+ * @param onKill is told after each kill how many there were
  */
-export async function killServer(rounds: number, chance: Chance): Promise<ServerOutcome> {
+export async function killServer(
+  rounds: number,
+  chance: Chance,
+  onKill: (kills: number) => void = () => {}
+): Promise<ServerOutcome> {
   const laidOut = await layOut();
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-server-'));
   cpSync(laidOut, folder, { recursive: true });
@@ -67,6 +72,7 @@ export async function killServer(rounds: number, chance: Chance): Promise<Server
       await new Promise((resolve) => setTimeout(resolve, 100 + chance() * 1_500));
       await server.kill();
       await load;
+      onKill(round + 1);
     }
     for (const channel of CHANNELS) await setFault(lists[channel], 'none');
     await server.start();
