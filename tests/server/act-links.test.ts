@@ -1,3 +1,4 @@
+import { createCipheriv, createHmac } from 'node:crypto';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Lead } from '../../src/lib/core/rule/model.ts';
 import { actToken, digestTokens, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
@@ -152,7 +153,7 @@ it('each link in a row of a digest does its own act, and tells nothing of the ot
   const [key, other] = [Buffer.alloc(32, 1), Buffer.alloc(32, 2)];
   const at = Date.parse('2026-03-06T10:00:00Z');
   const of = { digestRunId: 77, taskId: 4_321 };
-  const tokens = digestTokens(key, of, at);
+  const tokens = digestTokens(key, of.digestRunId, at)(of.taskId);
   for (const act of ['done', 'date'] as const) {
     expect(readActToken(key, tokens[act])).toEqual({ of, act, expiresAt: at + 14 * 86_400_000 });
     expect(readActToken(other, tokens[act])).toBeNull();
@@ -161,8 +162,25 @@ it('each link in a row of a digest does its own act, and tells nothing of the ot
     // What a row does not offer is not made of one that it does.
     expect(readActToken(key, tokens[act].replace(`-${act}-`, '-promise-'))).toBeNull();
     expect(readActToken(key, tokens[act].replace('3c', '3d'))).toBeNull();
+    // The same number written in another way would be a second link.
+    expect(readActToken(key, tokens[act].replace('.', '.0'))).toBeNull();
+    expect(readActToken(key, `0${tokens[act]}`)).toBeNull();
+    // Neither another digest nor another task has this signature.
+    expect(digestTokens(key, of.digestRunId + 1, at)(of.taskId)[act].slice(-22)).not.toBe(tokens[act].slice(-22));
+    expect(digestTokens(key, of.digestRunId, at)(of.taskId + 1)[act].slice(-22)).not.toBe(tokens[act].slice(-22));
   }
   expect(tokens.done.slice(-22)).not.toBe(tokens.date.slice(-22));
+});
+
+it('a row of a digest is signed with one block of AES-256 under a key of its digest', () => {
+  const [key, at] = [Buffer.alloc(32, 1), Date.parse('2026-03-06T10:00:00Z')];
+  const { done } = digestTokens(key, 77, at)(4_321);
+  const expires = done.split('-')[2]!;
+  const ownKey = createHmac('sha256', key).update(`${(77).toString(36)}.-${expires}`).digest();
+  // CBC from a vector of zeros is what CBC-MAC is (ISO/IEC 9797-1, algorithm 1): for one block, that block.
+  const cipher = createCipheriv('aes-256-cbc', ownKey, Buffer.alloc(16)).setAutoPadding(false);
+  const block = Buffer.concat([Buffer.alloc(8), Buffer.from('00000000000010e1', 'hex')]);
+  expect(done.slice(-22)).toBe(cipher.update(block).toString('base64url'));
 });
 
 it('is one text: what decodes to the same bytes is no second link', () => {

@@ -1,4 +1,4 @@
-import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+import { createCipheriv, createHash, createHmac, timingSafeEqual } from 'node:crypto';
 import { LINK_ACTS, LINK_LASTS_MS, type LinkAct } from '../../core/message/acts.ts';
 
 /** What a link is about: a notice, or a task in a digest. */
@@ -12,10 +12,10 @@ export interface ActToken {
   expiresAt: number;
 }
 
-/** 128 bits. */
-const HALF_BYTES = 16;
+/** 128 bits: half of a SHA-256, and a block of AES. */
+const SIGNATURE_BYTES = 16;
 
-/** What a row of a digest offers: one signature of 256 bits has a half for each. */
+/** What a row of a digest offers. */
 const DIGEST_ACTS = ['done', 'date'] as const;
 export type DigestAct = (typeof DIGEST_ACTS)[number];
 
@@ -30,46 +30,66 @@ export function actToken(key: Buffer, noticeId: number, act: LinkAct, leavesAt: 
 }
 
 /**
- * The tokens of the links in a row of a digest. A digest of many rows signs very many of them: each row is signed once, and each act has a
- * half of the signature, which tells nothing of the other half.
+ * The tokens of the links in the rows of a digest. A digest of many rows signs very many of them, so it has a key of its own (HMAC, as above),
+ * and each link is signed by one block of AES-256 under it: the CBC-MAC (ISO/IEC 9797-1, algorithm 1) of a message of one block, which is
+ * safe where all messages are of one length, as they are here.
  * @param leavesAt as above
+ * @returns the tokens of the row of a task
  */
 export function digestTokens(
   key: Buffer,
-  { digestRunId, taskId }: { digestRunId: number; taskId: number },
+  digestRunId: number,
   leavesAt: number
-): Record<DigestAct, string> {
-  const [subject, expires] = [`${digestRunId.toString(36)}.${taskId.toString(36)}`, expiryOf(leavesAt)];
-  const signed = signature(key, `${subject}-${expires}`);
-  const token = (act: DigestAct) => `${subject}-${act}-${expires}-${cut(signed, halfOf(act))}`;
-  return { done: token('done'), date: token('date') };
+): (taskId: number) => Record<DigestAct, string> {
+  const [run, expires] = [digestRunId.toString(36), expiryOf(leavesAt)];
+  const sign = blockSigner(key, run, expires);
+  return (taskId) => {
+    const signed = sign(taskId);
+    const subject = `${run}.${taskId.toString(36)}`;
+    const token = (act: DigestAct) => `${subject}-${act}-${expires}-${cut(signed, DIGEST_ACTS.indexOf(act))}`;
+    return { done: token('done'), date: token('date') };
+  };
+}
+
+/** @returns what signs the acts of a task, one block after the other, in the order of `DIGEST_ACTS` */
+function blockSigner(key: Buffer, run: string, expires: string): (taskId: number) => Buffer {
+  // No token of a notice has a dot: none is signed with the words that this key comes of.
+  const ownKey = signature(key, `${run}.-${expires}`);
+  const cipher = createCipheriv('aes-256-ecb', ownKey, null).setAutoPadding(false);
+  const blocks = Buffer.alloc(DIGEST_ACTS.length * SIGNATURE_BYTES);
+  DIGEST_ACTS.forEach((_, i) => blocks.writeUInt8(i, i * SIGNATURE_BYTES));
+  return (taskId) => {
+    DIGEST_ACTS.forEach((_, i) => blocks.writeBigUInt64BE(BigInt(taskId), i * SIGNATURE_BYTES + 8));
+    return cipher.update(blocks);
+  };
 }
 
 /** @returns null for what was not made with this key */
 export function readActToken(key: Buffer, token: string): ActToken | null {
-  const match = /^([0-9a-z]{1,9})(?:\.([0-9a-z]{1,9}))?-([a-z]{2,8})-([0-9a-z]{1,9})-([\w-]{22})$/.exec(
+  const match = /^([0-9a-z]{1,9})(?:\.([0-9a-z]{1,9}))?-([a-z]{2,8})-([0-9a-z]{1,9})-[\w-]{22}$/.exec(
     token
   );
   if (!match) return null;
-  const [, subject, task, name, expires, signed] = match;
+  const [, subject, task, name, expires] = match;
   const act = LINK_ACTS.find((one) => one === name);
   if (!act) return null;
-  const digestAct = DIGEST_ACTS.find((one) => one === act);
-  if (task !== undefined && !digestAct) return null;
-  const right =
-    task === undefined
-      ? cut(signature(key, `${subject}-${act}-${expires}`), 0)
-      : cut(signature(key, `${subject}.${task}-${expires}`), halfOf(digestAct!));
-  // As text: several texts decode to the same bytes, and each would be a link of its own that works once.
-  if (!timingSafeEqual(Buffer.from(signed!), Buffer.from(right))) return null;
-  return {
-    of:
-      task === undefined
-        ? { noticeId: Number.parseInt(subject!, 36) }
-        : { digestRunId: Number.parseInt(subject!, 36), taskId: Number.parseInt(task, 36) },
-    act,
-    expiresAt: Number.parseInt(expires!, 36) * 60_000
-  };
+  const number = (digits: string) => Number.parseInt(digits, 36);
+  const expiresAt = number(expires!) * 60_000;
+  const leavesAt = expiresAt - LINK_LASTS_MS;
+  let right: string;
+  let of: ActSubject;
+  if (task === undefined) {
+    of = { noticeId: number(subject!) };
+    right = actToken(key, of.noticeId, act, leavesAt);
+  } else {
+    const digestAct = DIGEST_ACTS.find((one) => one === act);
+    if (!digestAct) return null;
+    of = { digestRunId: number(subject!), taskId: number(task) };
+    right = digestTokens(key, of.digestRunId, leavesAt)(of.taskId)[digestAct];
+  }
+  // As text, and whole: several texts decode to the same bytes or numbers, and each would be a link of its own that works once.
+  const [a, b] = [Buffer.from(token), Buffer.from(right)];
+  return a.length === b.length && timingSafeEqual(a, b) ? { of, act, expiresAt } : null;
 }
 
 /** By what a used link is known: the token itself is not kept. */
@@ -77,10 +97,8 @@ export const tokenHash = (token: string): Buffer => createHash('sha256').update(
 
 const expiryOf = (leavesAt: number): string => Math.floor((leavesAt + LINK_LASTS_MS) / 60_000).toString(36);
 
-const halfOf = (act: DigestAct): 0 | 1 => (act === 'done' ? 0 : 1);
-
 const signature = (key: Buffer, words: string): Buffer => createHmac('sha256', key).update(words).digest();
 
-/** A half of a signature, as base64url (RFC 4648 §5). */
-const cut = (signed: Buffer, half: 0 | 1): string =>
-  signed.toString('base64url', half * HALF_BYTES, (half + 1) * HALF_BYTES);
+/** One of the signatures that stand one after the other, as base64url (RFC 4648 §5). */
+const cut = (signed: Buffer, nth: number): string =>
+  signed.toString('base64url', nth * SIGNATURE_BYTES, (nth + 1) * SIGNATURE_BYTES);

@@ -1,6 +1,6 @@
 import { Planner } from '../../core/forecast/planner.ts';
 import type { PersonFacts } from '../../core/forecast/facts.ts';
-import { composeDigest, shownRows, type WrittenSection } from '../../core/digest/compose.ts';
+import { composeDigest, shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/compose.ts';
 import {
   DigestTasks,
   digestContents,
@@ -11,7 +11,7 @@ import {
   type DigestRow,
   type SectionRows
 } from '../../core/digest/contents.ts';
-import type { DigestPart } from '../../core/digest/model.ts';
+import type { DigestDefinition, DigestPart } from '../../core/digest/model.ts';
 import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
 import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
 import type { ActLink } from '../../core/message/acts.ts';
@@ -51,6 +51,16 @@ export interface MadeDigest {
   stages: Omit<DigestStages, 'readers'>;
   numbers: RollUpBefore | null;
   isEmpty: boolean;
+}
+
+/** What all rows of a digest are written with. */
+interface Writing {
+  /** Null where it is to all together. */
+  readerId: number | null;
+  as: MessageFacts['reader'];
+  at: number;
+  /** Of the links of a task; null where it is only looked at. */
+  tokensOf: ReturnType<typeof digestTokens> | null;
 }
 
 /** What was read for the digests of an instant. */
@@ -98,10 +108,10 @@ export class DigestMaker {
       before: known.reduce<RollUpBefore | null>((newest, { numbers }) => newest ?? numbers, null)
     });
     const shown = shownRows(contents.sections.map(({ rows }) => rows.length));
-    const zone = reader?.zone ?? this.#source.facts.workspace.zone;
+    const writing = this.#writing(ask);
     const written = contents.sections.map(({ section, rows }, i): WrittenSection => ({
       section,
-      rows: rows.slice(0, shown[i]).map((row) => this.#written(row, ask, zone)),
+      rows: rows.slice(0, shown[i]).map((row) => this.#written(row, writing)),
       count: rows.length
     }));
     const items = reader ? this.#words.items(kept, reader) : [];
@@ -118,7 +128,7 @@ export class DigestMaker {
         ...words,
         link: this.#links.list(),
         importance: 'ordinary',
-        attachments: this.#attached(contents.sections, ask, zone)
+        attachments: this.#attached(definition, contents.sections, writing)
       },
       stages: {
         looked: contents.looked,
@@ -162,9 +172,15 @@ export class DigestMaker {
     this.#known = null;
   }
 
-  #written({ task, workdays, dueAt }: DigestRow, ask: DigestAsk, zone: MessageFacts['reader']['zone']) {
-    const { reader, at } = ask;
-    const owns = reader !== null && ownersOf(task).includes(reader.id);
+  #writing({ reader, at, runId }: DigestAsk): Writing {
+    const zone = reader?.zone ?? this.#source.facts.workspace.zone;
+    const tokensOf = runId === null ? null : digestTokens(this.#stores.actLinks.key(), runId, at);
+    return { readerId: reader?.id ?? null, as: { name: reader?.name ?? 'all', zone }, at, tokensOf };
+  }
+
+  #written({ task, workdays, dueAt }: DigestRow, writing: Writing): WrittenRow {
+    const { readerId, at } = writing;
+    const owns = readerId !== null && ownersOf(task).includes(readerId);
     const { planner, detailsOf, statuses } = this.#known!;
     const details = detailsOf(task.id);
     const { id, name, due, start, priority, projectId, ownerId } = task;
@@ -185,11 +201,11 @@ export class DigestMaker {
       dueAt,
       pinnedTo: planner.pinnedTo(task),
       startAt: planner.momentOf('start', task),
-      reader: { name: reader?.name ?? 'all', zone },
+      reader: writing.as,
       leavesAt: at,
       inPlaceOf: null,
       link: this.#links.task(id),
-      acts: owns ? this.#acts(task, ask) : [],
+      acts: owns ? this.#acts(task, writing) : [],
       reason: ''
     };
     // What is seen by its owner alone counts, and has no name for others.
@@ -203,25 +219,23 @@ export class DigestMaker {
   }
 
   /** What the owner of a task can do about it by a press. */
-  #acts({ id, phase, register }: DigestRow['task'], { runId, at }: DigestAsk): ActLink[] {
+  #acts({ id, phase, register }: DigestRow['task'], { tokensOf }: Writing): ActLink[] {
     if (!isOpen(phase)) return [];
     const acts: DigestAct[] = register ? ['date'] : ['done', 'date'];
-    const about = { digestRunId: runId ?? 0, taskId: id };
-    const tokens = runId === null ? null : digestTokens(this.#stores.actLinks.key(), about, at);
+    const tokens = tokensOf?.(id);
     return acts.map((act) => ({ act, link: this.#links.act(tokens?.[act] ?? null) }));
   }
 
   /** All rows, not those alone that stand in the message. */
   #attached(
+    definition: DigestDefinition,
     sections: readonly SectionRows[],
-    ask: DigestAsk,
-    zone: MessageFacts['reader']['zone']
+    writing: Writing
   ): AttachedFile[] {
-    const { definition } = ask.digest;
     if (definition.attach.length === 0) return [];
-    const rows = sections.flatMap((section) => section.rows.map((row) => this.#written(row, ask, zone)));
+    const rows = sections.flatMap((section) => section.rows.map((row) => this.#written(row, writing)));
     const facts = rows.map((row) => row.facts);
-    return attachedFiles(definition, facts, this.#files, ask.at);
+    return attachedFiles(definition, facts, this.#files, writing.at);
   }
 
   #reason({ name, definition: { when } }: Digest): string {
