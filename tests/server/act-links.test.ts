@@ -166,8 +166,12 @@ it('each link in a row of a digest does its own act, and tells nothing of the ot
     expect(readActToken(key, tokens[act].replace('.', '.0'))).toBeNull();
     expect(readActToken(key, `0${tokens[act]}`)).toBeNull();
     // Neither another digest nor another task has this signature.
-    expect(digestTokens(key, of.digestRunId + 1, at)(of.taskId)[act].slice(-22)).not.toBe(tokens[act].slice(-22));
-    expect(digestTokens(key, of.digestRunId, at)(of.taskId + 1)[act].slice(-22)).not.toBe(tokens[act].slice(-22));
+    expect(digestTokens(key, of.digestRunId + 1, at)(of.taskId)[act].slice(-22)).not.toBe(
+      tokens[act].slice(-22)
+    );
+    expect(digestTokens(key, of.digestRunId, at)(of.taskId + 1)[act].slice(-22)).not.toBe(
+      tokens[act].slice(-22)
+    );
   }
   expect(tokens.done.slice(-22)).not.toBe(tokens.date.slice(-22));
 });
@@ -176,7 +180,9 @@ it('a row of a digest is signed with one block of AES-256 under a key of its dig
   const [key, at] = [Buffer.alloc(32, 1), Date.parse('2026-03-06T10:00:00Z')];
   const { done } = digestTokens(key, 77, at)(4_321);
   const expires = done.split('-')[2]!;
-  const ownKey = createHmac('sha256', key).update(`${(77).toString(36)}.-${expires}`).digest();
+  const ownKey = createHmac('sha256', key)
+    .update(`${(77).toString(36)}.-${expires}`)
+    .digest();
   // CBC from a vector of zeros is what CBC-MAC is (ISO/IEC 9797-1, algorithm 1): for one block, that block.
   const cipher = createCipheriv('aes-256-cbc', ownKey, Buffer.alloc(16)).setAutoPadding(false);
   const block = Buffer.concat([Buffer.alloc(8), Buffer.from('00000000000010e1', 'hex')]);

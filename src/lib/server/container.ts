@@ -185,8 +185,8 @@ export function createContainer(options: ContainerOptions): Container {
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
   const say = { words, digests: digestMaker };
   const engine = new Engine(db, stores, source, clock, outbox, say, ruleLink, acts, onFault);
-  const requests = new Requests();
-  engine.attachBreath(() => requests.letThrough());
+  const requests = new Requests(machine);
+  engine.attachPace(requests);
   const auth = new Auth(db, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);

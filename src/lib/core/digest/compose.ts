@@ -1,4 +1,3 @@
-import type { ActLink } from '../message/acts.ts';
 import { actLines, actsInline } from '../message/acts.ts';
 import {
   dueWords,
@@ -72,11 +71,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
   // Read once for both forms.
   const sections = words.sections
     .filter(({ count }) => count > 0)
-    .map(({ section, rows, count }) => ({
-      heading: sectionTitle(section, words.nextWorkingDays),
-      rows: rows.map((row) => ({ ...cells(row, words.columns), link: row.facts.link, acts: row.facts.acts })),
-      count
-    }));
+    .map((section) => bothForms(section, words));
   const clear = sections.length === 0 && words.kept.length === 0;
   const intro = clear ? 'All clear: there is nothing to say today.' : '';
   const keptTitle = sectionTitle('kept to come together', words.nextWorkingDays);
@@ -84,7 +79,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     greeting,
     ...(intro ? [intro] : []),
     ...(words.rollUp ? [rollUpText(words.rollUp)] : []),
-    ...sections.map((section) => sectionText(section, words.listLink)),
+    ...sections.map(({ text }) => text),
     ...(words.kept.length > 0 ? [`${heading(keptTitle, words.kept.length)}\n\n${keptText(words.kept)}`] : []),
     `-- \n${words.reason}`
   ].join('\n\n');
@@ -92,7 +87,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     paragraph(greeting),
     ...(intro ? [paragraph(intro)] : []),
     ...(words.rollUp ? [rollUpHtml(words.rollUp)] : []),
-    ...sections.map((section) => sectionHtml(section, words.listLink)),
+    ...sections.map(({ html }) => html),
     ...(words.kept.length > 0 ? [title(keptTitle, words.kept.length), keptHtml(words.kept)] : [])
   ].join('');
   return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words.reason) };
@@ -142,29 +137,44 @@ function valueOf(field: TableField, { facts, workdays, finishedAt }: WrittenRow)
   }
 }
 
-/** The first column, and the others in a line below it. */
-function cells(row: WrittenRow, columns: readonly TableColumn[]): { first: string; rest: string } {
-  const [first = '', ...rest] = columns.map(({ field, caption }) => {
-    const value = valueOf(field, row);
-    return caption.trim() && value ? `${caption.trim()}: ${value}` : value;
-  });
-  return { first: first || valueOf('task', row), rest: rest.filter(Boolean).join(' · ') };
+/** What stands in a column, after its own caption where it has one. */
+function cell({ field, caption }: TableColumn, row: WrittenRow): string {
+  const value = valueOf(field, row);
+  const said = caption.trim();
+  return said && value ? `${said}: ${value}` : value;
 }
 
 const heading = (words: string, count: number) => `${words.toUpperCase()} (${count})`;
 
-interface Section {
-  heading: string;
-  rows: readonly { first: string; rest: string; link: string; acts: readonly ActLink[] }[];
-  count: number;
-}
-
-function sectionText({ heading: title, rows, count }: Section, listLink: string): string {
-  const lines = rows.map(({ first, rest, link, acts }) =>
-    [`• ${first}`, rest && `  ${rest}`, link && `  ${link}`, actLines(acts, '  ')].filter(Boolean).join('\n')
-  );
-  const more = count > rows.length ? [`and ${count - rows.length} more: ${listLink}`] : [];
-  return [heading(title, count), ...lines, ...more].join('\n\n');
+/** A section in text and in HTML. Hundreds of thousands of rows are written in a minute: each is looked at once, and nothing is made for it but its words. */
+function bothForms(
+  { section, rows, count }: WrittenSection,
+  words: DigestWords
+): { text: string; html: string } {
+  const said = sectionTitle(section, words.nextWorkingDays);
+  let text = heading(said, count);
+  let html = '';
+  for (const row of rows) {
+    const { link, acts } = row.facts;
+    let first = '';
+    let rest = '';
+    words.columns.forEach((column, i) => {
+      const value = cell(column, row);
+      if (i === 0) first = value;
+      else if (value) rest += rest ? ` · ${value}` : value;
+    });
+    first ||= valueOf('task', row);
+    text += `\n\n• ${first}`;
+    if (rest) text += `\n  ${rest}`;
+    if (link) text += `\n  ${link}`;
+    if (acts.length > 0) text += `\n${actLines(acts, '  ')}`;
+    html += rowHtml(first, link, `${rest && `<br>${escapeHtml(rest)}`}${actsInline(acts)}`);
+  }
+  const more = count - rows.length;
+  if (more > 0) text += `\n\nand ${more} more: ${words.listLink}`;
+  const list = `<a href="${escapeHtml(words.listLink)}" style="color:${LINK}">open the list</a>`;
+  const rest = more > 0 ? `<p style="margin:8px 0 0">and ${more} more: ${list}</p>` : '';
+  return { text, html: `${title(said, count)}${rowsHtml(html)}${rest}` };
 }
 
 function keptText(kept: readonly GatheredItem[]): string {
@@ -206,6 +216,7 @@ function bandLine({ byBand, overdue }: RollUpLine): string[] {
 
 const INK = '#1b2b33';
 const QUIET = '#53626b';
+const LINK = '#7d530e';
 const RULED = 'border-bottom:1px solid #ebe4d5';
 
 const paragraph = (words: string) => `<p style="margin:0 0 14px">${escapeHtml(words)}</p>`;
@@ -214,28 +225,24 @@ function title(words: string, count: number): string {
   return `<h2 style="margin:22px 0 4px;font-size:16px;color:${INK}">${escapeHtml(words)} <span style="color:${QUIET};font-weight:400">${count}</span></h2>`;
 }
 
-function sectionHtml({ heading: words, rows, count }: Section, listLink: string): string {
-  const items = rows.map(({ first, rest, link, acts }) => {
-    const name = link
-      ? `<a href="${escapeHtml(link)}" style="color:#7d530e;font-weight:600;text-decoration:none">${escapeHtml(first)}</a>`
-      : escapeHtml(first);
-    const details = rest ? `<br><span style="color:${QUIET};font-size:13px">${escapeHtml(rest)}</span>` : '';
-    return `<li style="list-style:none;margin:0;padding:9px 0;${RULED}">${name}${details}${actsInline(acts)}</li>`;
-  });
-  const more =
-    count > rows.length
-      ? `<p style="margin:8px 0 0">and ${count - rows.length} more: <a href="${escapeHtml(listLink)}" style="color:#7d530e">open the list</a></p>`
-      : '';
-  return `${title(words, count)}<ul style="margin:0;padding:0">${items.join('')}</ul>${more}`;
+/** What rows have in common stands once, around them: a digest of two hundred is read on phones. */
+function rowsHtml(rows: string): string {
+  return `<ul style="margin:0;padding:0;list-style:none;color:${QUIET};font-size:13px">${rows}</ul>`;
+}
+
+/** @param below HTML that begins a line of its own */
+function rowHtml(name: string, link: string, below: string): string {
+  const named = link
+    ? `<a href="${escapeHtml(link)}" style="color:${LINK};font:600 15px/1.5 sans-serif;text-decoration:none">${escapeHtml(name)}</a>`
+    : `<span style="color:${INK};font-size:15px">${escapeHtml(name)}</span>`;
+  return `<li style="padding:9px 0;${RULED}">${named}${below}</li>`;
 }
 
 function keptHtml(kept: readonly GatheredItem[]): string {
-  const items = kept.map(
-    ({ subject, link, ruleName, reason, acts }) =>
-      `<li style="list-style:none;margin:0;padding:9px 0;${RULED}"><a href="${escapeHtml(link)}" style="color:#7d530e;font-weight:600;text-decoration:none">${escapeHtml(subject)}</a>` +
-      `${actsInline(acts)}<br><span style="color:${QUIET};font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
+  const rows = kept.map(({ subject, link, ruleName, reason, acts }) =>
+    rowHtml(subject, link, `${actsInline(acts)}<br>Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`)
   );
-  return `<ul style="margin:0;padding:0">${items.join('')}</ul>`;
+  return rowsHtml(rows.join(''));
 }
 
 /** Four narrow columns, and the bands in a line of their own: it fits a phone. */

@@ -38,7 +38,7 @@ export function actsInline(acts: readonly ActLink[]): string {
   if (acts.length === 0) return '';
   const links = acts.map(
     ({ act, link }) =>
-      `<a href="${escapeHtml(link)}" style="color:#7d530e;display:inline-block;padding:6px 0;margin-right:14px">${ACT_WORDS[act]}</a>`
+      `<a href="${escapeHtml(link)}" style="color:#7d530e;display:inline-block;padding:6px 14px 6px 0">${ACT_WORDS[act]}</a>`
   );
   return `<br><span style="font-size:13px">${links.join(' ')}</span>`;
 }

@@ -170,9 +170,11 @@ function startWords(start: Moment, startAt: InstantMs, at: InstantMs, zone: Zone
 
 /** A header, or a line of a list, is one line: a line break in a name must not start another. */
 export function oneLine(text: string): string {
-  // eslint-disable-next-line no-control-regex -- control characters are what is taken out
-  return text.replace(/[\u0000-\u001f\u007f\u0085\u2028\u2029]+/g, ' ').trim();
+  return (CONTROL.test(text) ? text.replace(EVERY_CONTROL, ' ') : text).trim();
 }
+// eslint-disable-next-line no-control-regex -- control characters are what is taken out
+const CONTROL = /[\u0000-\u001f\u007f\u0085\u2028\u2029]/;
+const EVERY_CONTROL = new RegExp(`${CONTROL.source}+`, 'g');
 
 function htmlOf(text: string, link: string, footer: string, table = ''): string {
   const paragraphs = text

@@ -66,9 +66,7 @@ function blockSigner(key: Buffer, run: string, expires: string): (taskId: number
 
 /** @returns null for what was not made with this key */
 export function readActToken(key: Buffer, token: string): ActToken | null {
-  const match = /^([0-9a-z]{1,9})(?:\.([0-9a-z]{1,9}))?-([a-z]{2,8})-([0-9a-z]{1,9})-[\w-]{22}$/.exec(
-    token
-  );
+  const match = /^([0-9a-z]{1,9})(?:\.([0-9a-z]{1,9}))?-([a-z]{2,8})-([0-9a-z]{1,9})-[\w-]{22}$/.exec(token);
   if (!match) return null;
   const [, subject, task, name, expires] = match;
   const act = LINK_ACTS.find((one) => one === name);

@@ -18,13 +18,11 @@ import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import { Digests } from './digests.ts';
-import { aTurn } from './turn.ts';
+import { aTurn, SHORT_SLICE_MS, type SlicePace } from './turn.ts';
 import type { Words } from './words.ts';
 
 /** Stale tasks that are read at once: about what a slice can plan. */
 const STALE_AT_ONCE = 100;
-/** Longest one transaction of a tick may take; requests are served between. */
-const SLICE_MS = 40;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
 /** It did not run for as long as this: that is told. */
@@ -76,7 +74,7 @@ export class Engine {
   readonly #onFault: (error: unknown) => void;
   readonly #catchUp = new CatchUp();
   #chores: EngineChores | null = null;
-  #breath: () => Promise<unknown> = aTurn;
+  #pace: SlicePace = { sliceMs: () => SHORT_SLICE_MS, breath: aTurn };
   #onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void = () => {};
   /** How many beats in a row have failed. */
   #failures = 0;
@@ -127,9 +125,9 @@ export class Engine {
     this.#chores = chores;
   }
 
-  /** What is waited for between two transactions of a tick: others come to their turn then. */
-  attachBreath(breath: () => Promise<unknown>): void {
-    this.#breath = breath;
+  /** How long the transactions of a tick may take, and what is waited for between two of them. */
+  attachPace(pace: SlicePace): void {
+    this.#pace = pace;
   }
 
   /** Who counts the transactions of a tick, and how long each took. */
@@ -355,7 +353,7 @@ export class Engine {
         else this.#slice('ring', (until) => this.#ringSlice(at, now(), until));
       }
       // Whoever waits for it may be a request themselves: it must not wait for that in turn.
-      await (this.#awaited > 0 ? aTurn() : this.#breath());
+      await (this.#awaited > 0 ? aTurn() : this.#pace.breath());
       // What is left waits in the database, and is gone on with at the next start.
       if (this.#stopping) return;
     }
@@ -381,7 +379,7 @@ export class Engine {
 
   #slice(kind: 're-plan' | 'ring', work: (until: number) => void): void {
     const began = this.#clock.machine.now();
-    this.#db.transaction(() => work(began + SLICE_MS)).immediate();
+    this.#db.transaction(() => work(began + this.#pace.sliceMs())).immediate();
     this.#onSlice(kind, this.#clock.machine.now() - began);
     this.#settled();
   }
@@ -435,7 +433,7 @@ export class Engine {
       return;
     }
     // More than that a slice does not come to.
-    const digests = this.#digests.due(instant, 16);
+    const digests = this.#digests.due(instant, 64);
     for (const row of digests) {
       this.#guarded(
         { digestId: row.digestId, personId: row.readerId },

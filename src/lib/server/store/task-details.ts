@@ -167,14 +167,12 @@ export class TaskDetailStore {
     return (id) => {
       const row = rows.get(id);
       if (!row) return NO_DETAILS;
-      const [, statusId, assignedAt, finishedAt, logTime] = row;
-      const minutesLogged = logged.get(id) ?? 0;
       return {
-        statusId,
-        assignedAt,
-        finishedAt,
-        logTime: logTime === 1,
-        minutesLogged,
+        statusId: row[1],
+        assignedAt: row[2],
+        finishedAt: row[3],
+        logTime: row[4] === 1,
+        minutesLogged: logged.get(id) ?? 0,
         acknowledged: said.has(id)
       };
     };
