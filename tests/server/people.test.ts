@@ -352,35 +352,6 @@ describe('somebody deactivated', () => {
       expect.objectContaining({ code: 'last-administrator' })
     );
   });
-
-  it('can be erased: nothing kept holds their name or address', async () => {
-    const { people, erasing, db, stores } = workspace.container;
-    turnOn(ruleOf([lead(-1, 'day')]));
-    task('Nora', '2026-03-10', { name: 'Grease the winch' });
-    away('Nora', { ...leave('2026-03-20', '2026-03-21'), note: 'a hospital stay' });
-    await workspace.container.engine.moveClock(at('2026-03-11T00:00Z'));
-    expect(await received(workspace)).toHaveLength(1);
-    const nora = workspace.people.Nora!;
-    expect(() => erasing.erase(workspace.people.Ines!, nora)).toThrow(
-      expect.objectContaining({ code: 'person-still-active' })
-    );
-    people.deactivate(workspace.coordinator, nora);
-    erasing.erase(workspace.people.Ines!, nora);
-    const tables = db
-      .prepare(`SELECT name FROM sqlite_schema WHERE type = 'table'`)
-      .pluck()
-      .all() as string[];
-    const everything = JSON.stringify(tables.map((table) => db.prepare(`SELECT * FROM "${table}"`).all()));
-    const kept = ['Nora', 'nora@test.example', 'a hospital stay'].filter((text) => everything.includes(text));
-    expect(kept).toEqual([]);
-    expect(stores.people.byId(nora)).toMatchObject({
-      name: `Erased person ${nora}`,
-      erased: true,
-      active: false
-    });
-    // The journal is closed again.
-    expect(() => db.exec('DELETE FROM journal')).toThrow('append-only');
-  });
 });
 
 describe('a sheet of people', () => {

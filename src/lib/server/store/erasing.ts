@@ -1,13 +1,39 @@
+import { escapeHtml } from '../../core/message/escape.ts';
+import type { AttachedFile } from '../../core/message/attached.ts';
 import type { Db } from '../db/open.ts';
+
+interface Erased {
+  id: number;
+  name: string;
+  email: string | null;
+}
+
+interface KeptMessage {
+  id: number;
+  readerId: number;
+  subject: string;
+  text: string;
+  html: string;
+  attachments: string;
+}
 
 /** Taking a person's name and addresses out of everything that is kept; runs inside the transaction of the erasure. */
 export class ErasingStore {
   readonly #db: Db;
   readonly #statements;
+  readonly #messagesAbout;
+  readonly #writeMessage;
 
   constructor(db: Db) {
     this.#db = db;
-    const replaced = (column: string) => `${column} = replace(${column}, @name, @as)`;
+    this.#messagesAbout = db.prepare<{ id: number; name: string; html: string }, KeptMessage>(
+      `SELECT id, reader_id AS readerId, subject, text, html, attachments FROM message
+       WHERE reader_id = @id OR instr(text, @name) > 0 OR instr(html, @html) > 0 OR instr(attachments, @name) > 0`
+    );
+    this.#writeMessage = db.prepare<KeptMessage>(
+      'UPDATE message SET subject = @subject, text = @text, html = @html, attachments = @attachments WHERE id = @id'
+    );
+    const inJson = (column: string) => `${column} = replace(${column}, @jsonName, @as)`;
     this.#statements = [
       `UPDATE person SET name = @as, email = NULL, phone = NULL, chat = NULL, channels = '{}', quiet = '[]', active = 0, erased = 1, manager_id = NULL WHERE id = @id`,
       `DELETE FROM password WHERE person_id = @id`,
@@ -24,19 +50,22 @@ export class ErasingStore {
        WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
       `UPDATE change_row SET before = json_set(before, '$.note', '') WHERE table_name = 'leave' AND json_extract(before, '$.person_id') = @id`,
       `UPDATE change_row SET after = json_set(after, '$.note', '') WHERE table_name = 'leave' AND json_extract(after, '$.person_id') = @id`,
-      `UPDATE change SET ${replaced('title')} WHERE instr(title, @name) > 0`,
-      `UPDATE journal SET ${replaced('data')} WHERE instr(data, @name) > 0`,
-      `UPDATE notice SET ${replaced('why')} WHERE instr(why, @name) > 0`,
-      `UPDATE message SET ${replaced('subject')}, ${replaced('text')}, ${replaced('html')} WHERE instr(text, @name) > 0 OR reader_id = @id`,
+      `UPDATE change SET title = replace(title, @name, @as) WHERE instr(title, @name) > 0`,
+      `UPDATE journal SET ${inJson('data')} WHERE instr(data, @jsonName) > 0`,
+      `UPDATE notice SET ${inJson('why')} WHERE instr(why, @jsonName) > 0`,
       `UPDATE delivery SET address = '(erased)' WHERE message_id IN (SELECT id FROM message WHERE reader_id = @id)`,
       `UPDATE delivery SET last_answer = NULL WHERE address = '(erased)'`
-    ].map((sql) => db.prepare<[{ id: number; name: string; email: string; as: string }]>(sql));
+    ].map((sql) =>
+      db.prepare<[{ id: number; name: string; jsonName: string; email: string; as: string }]>(sql)
+    );
   }
 
   /** @param as what stands in the place of the name from now on */
-  erase(person: { id: number; name: string; email: string | null }, as: string): void {
+  erase(person: Erased, as: string): void {
     this.allow(() => {
-      const values = { id: person.id, name: person.name, email: person.email ?? '', as };
+      this.#eraseFromMessages(person, as);
+      const { id, name, email } = person;
+      const values = { id, name, jsonName: JSON.stringify(name).slice(1, -1), email: email ?? '', as };
       for (const statement of this.#statements) {
         // Each takes those of the values that its text names.
         const used = Object.fromEntries(
@@ -45,6 +74,26 @@ export class ErasingStore {
         statement.run(used as typeof values);
       }
     });
+  }
+
+  /** From messages about them by their name, and from those to them by their first name too: that is how they are greeted. */
+  #eraseFromMessages({ id, name }: Erased, as: string): void {
+    for (const message of this.#messagesAbout.all({ id, name, html: escapeHtml(name) })) {
+      const names = message.readerId === id ? [name, name.split(' ')[0]!] : [name];
+      const out = (text: string) => names.reduce((rest, one) => withoutName(rest, one, as), text);
+      const outOfHtml = (html: string) =>
+        names.reduce((rest, one) => withoutName(rest, escapeHtml(one), as), html);
+      const files = (JSON.parse(message.attachments) as AttachedFile[]).map((file) => ({
+        ...file,
+        // A table of comma-separated values doubles quotation marks (RFC 4180 §2).
+        text: names.reduce((rest, one) => withoutName(rest, one.replaceAll('"', '""'), as), out(file.text))
+      }));
+      this.#writeMessage.run({
+        ...message,
+        ...{ subject: out(message.subject), text: out(message.text), html: outOfHtml(message.html) },
+        attachments: JSON.stringify(files)
+      });
+    }
   }
 
   /** The journal may be touched while `work` runs. */
@@ -74,6 +123,13 @@ export class ErasingStore {
         .run({ calendars: keep.calendars });
     });
   }
+}
+
+/** Takes a name out of a text wherever it stands as a word of its own. */
+function withoutName(text: string, name: string, as: string): string {
+  if (name === '' || !text.includes(name)) return text;
+  const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+  return text.replace(new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'gu'), () => as);
 }
 
 /** Children before what they refer to. */
