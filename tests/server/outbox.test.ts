@@ -206,6 +206,51 @@ describe('a stop', () => {
   });
 });
 
+describe('what a message said', () => {
+  const YEAR = 365 * 86_400_000;
+  const words = () =>
+    workspace.container.db
+      .prepare<[], string>('SELECT text || html || attachments FROM message')
+      .pluck()
+      .get();
+  /** The next look of a later day, with nothing else to be done then. */
+  const lookAt = (instant: number) => {
+    workspace.container.clock.set(instant, false);
+    return workspace.container.outbox.drain();
+  };
+
+  it('is kept for a year; that it was sent, to whom and when stays', async () => {
+    const { outbox, db } = workspace.container;
+    await rung();
+    await outbox.drain();
+    const said = words();
+    expect(said).toContain('It is done');
+    // A day is looked at once: what becomes a year old on it is let go of on the next.
+    await lookAt(LEAVES + YEAR - 86_400_000);
+    await lookAt(LEAVES + YEAR - 1);
+    expect(words()).toBe(said);
+    await lookAt(LEAVES + YEAR + 86_400_000);
+    expect(words()).toBe('The words of a message are kept for a year.[]');
+    expect(notice()).toMatchObject({ state: 'sent', leavesAt: LEAVES });
+    const left = db.prepare(
+      'SELECT address, state, subject FROM delivery d JOIN message m ON m.id = d.message_id'
+    );
+    expect(left.all()).toEqual([
+      { address: 'meera@test.example', state: 'accepted', subject: expect.stringContaining('Task') as string }
+    ]);
+  });
+
+  it('stays while it has not been delivered', async () => {
+    const { outbox, postRoom } = workspace.container;
+    await rung();
+    await postRoom.setFault('try-later');
+    await outbox.drain();
+    const said = words();
+    await lookAt(LEAVES + 2 * YEAR);
+    expect(words()).toBe(said);
+  });
+});
+
 describe('a Message-ID', () => {
   const key = {
     ruleId: 1,

@@ -11,6 +11,7 @@ import channels from './migrations/0010_channels.sql?raw';
 import digests from './migrations/0011_digests.sql?raw';
 import lateWork from './migrations/0012_late_work.sql?raw';
 import sweeps from './migrations/0013_sweeps.sql?raw';
+import retention from './migrations/0014_retention.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -26,5 +27,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0010_channels', sql: channels },
   { name: '0011_digests', sql: digests },
   { name: '0012_late_work', sql: lateWork },
-  { name: '0013_sweeps', sql: sweeps }
+  { name: '0013_sweeps', sql: sweeps },
+  { name: '0014_retention', sql: retention }
 ];

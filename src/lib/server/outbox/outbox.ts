@@ -9,6 +9,7 @@ import type { DeadEndRecord } from '../store/dead-ends.ts';
 import type { LeasedDelivery } from '../store/outbox.ts';
 import type { Stores } from '../store/all.ts';
 import type { Pace } from './pace.ts';
+import { Retention } from './retention.ts';
 
 /** How long one attempt may take before its lease is lost. */
 const LEASE_MS = 60_000;
@@ -35,6 +36,7 @@ export class Outbox {
   readonly #clock: WorkspaceClock;
   readonly #channels: ReadonlyMap<ChannelName, Channel>;
   readonly #pace: Pace;
+  readonly #retention: Retention;
   readonly #chance: () => number;
   readonly #onFault: (error: unknown) => void;
   /** How many beats in a row have failed. */
@@ -66,6 +68,7 @@ export class Outbox {
     this.#clock = clock;
     this.#channels = new Map(channels.map((channel) => [channel.name, channel]));
     this.#pace = pace;
+    this.#retention = new Retention(db, stores.outbox, clock);
     this.#chance = chance;
     this.#onFault = onFault;
   }
@@ -119,6 +122,7 @@ export class Outbox {
 
   async #drainAll(): Promise<void> {
     await Promise.all(CHANNELS.map((channel) => this.#drainChannel(channel)));
+    await this.#retention.keep(() => this.#stopping);
   }
 
   /** Keeps attempts under way until none is left to be made. What has ended is settled in the transaction that leases the next. */
