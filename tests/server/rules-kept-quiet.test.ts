@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest';
+import { openWatch } from '../../src/lib/core/rule/model.ts';
+import { lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
+import { add, at, eachInAWorkspace, edit, mail, moveTo, notices, tick, workspace } from '../support/rules.ts';
+
+/** What ends a rule, keeps it quiet or holds it back. */
+eachInAWorkspace();
+
+describe('stop, hush, snooze and own choices', () => {
+  it('ends after enough notices, on a day, and once a condition holds', async () => {
+    const daily = lead(1, 'workday', { repeat: { n: 1, unit: 'workday', most: 9 } });
+    const stop = { condition: null, afterNotices: null, until: null };
+    ruleOn(workspace, { ...ruleOf([daily], { subject: 'two' }), stop: { ...stop, afterNotices: 2 } });
+    ruleOn(workspace, {
+      ...ruleOf([daily], { subject: 'until', noticeKind: 'escalation' }),
+      stop: { ...stop, until: '2026-03-06' }
+    });
+    ruleOn(workspace, {
+      ...ruleOf([daily], { subject: 'percent', noticeKind: 'finished' }),
+      stop: { ...stop, condition: { field: 'percent', op: 'at least', value: 50 } }
+    });
+    const id = add({ dueDate: '2026-03-04' });
+    await moveTo('2026-03-09T12:00Z');
+    edit(id, { percent: 60 });
+    await moveTo('2026-03-13T00:00Z');
+    const count = (word: string) =>
+      workspace.container.forecasts &&
+      mail().then((lines) => lines.filter((line) => line.endsWith(word)).length);
+    expect(await Promise.all(['two', 'until', 'percent'].map(count))).toEqual([2, 2, 3]);
+  });
+
+  it('a person’s own “no reminder” wins, unless the rule is a must; snoozed it comes again', async () => {
+    ruleOn(workspace, ruleOf([lead(0, 'day')], { subject: 'plain' }));
+    ruleOn(workspace, ruleOf([lead(0, 'day', { time: '11:00' })], { subject: 'must', force: 'must' }));
+    const id = add({ dueDate: '2026-03-05' });
+    const { quiet, stores } = workspace.container;
+    quiet.setReminded(workspace.coordinator, id, workspace.people.Ines!, false);
+    await moveTo('2026-03-05T12:00Z');
+    expect(await mail()).toEqual(['03-05T11:00 ines must']);
+    const sent = stores.notices.ofTask(id).find(({ state }) => state === 'sent')!;
+    expect(quiet.snooze(workspace.coordinator, sent.id, at('2026-03-05T22:00Z'))).toEqual({ pastDue: true });
+    await moveTo('2026-03-06T12:00Z');
+    // It passes reach again: 22:00 is held to 09:00.
+    expect(await mail()).toEqual(['03-05T11:00 ines must', '03-06T09:00 ines must']);
+  });
+
+  it('disabled with one sent and two pending: two are withdrawn, one stays (13.2 y)', async () => {
+    const id = ruleOn(workspace, ruleOf([lead(0, 'day'), lead(0, 'hour', { id: 'late' })]));
+    const { people } = workspace;
+    const sent = add({ dueDate: '2026-03-05' });
+    const pending = [people.Salim!, people.Tess!].map((ownerId) =>
+      add({ ownerId, dueDate: '2026-03-05', dueTime: '21:00' })
+    );
+    await moveTo('2026-03-05T19:00Z');
+    workspace.container.rules.turnOff(workspace.coordinator, id);
+    await moveTo('2026-03-07T00:00Z');
+    expect(notices(sent)).toEqual(['sent']);
+    expect(pending.flatMap(notices).filter((state) => state.startsWith('withdrawn')).length).toBeGreaterThan(
+      0
+    );
+  });
+});
+
+describe('rushes and faulty rules', () => {
+  it('a rule about to send far more than was foreseen stops and asks; then it sends, gathers, or does not ring', async () => {
+    const ruleId = ruleOn(workspace, ruleOf([lead(-1, 'day')]));
+    await tick();
+    for (let i = 0; i < 60; i++) add({ name: `T${i}`, dueDate: '2026-03-06' });
+    await moveTo('2026-03-05T10:00Z');
+    const { stores, handRings } = workspace.container;
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
+      '“Rule” was about to send 60 messages'
+    ]);
+    const [rush] = stores.rushes.open();
+    expect([rush!.ruleId, rush!.count, rush!.expected]).toEqual([ruleId, 60, 0]);
+    handRings.answerRush(workspace.coordinator, rush!.id, 'gather');
+    await tick();
+    await workspace.container.outbox.drain();
+    expect((await mail()).at(-1)).toContain('60 bells: ');
+    expect(() => handRings.answerRush(workspace.coordinator, rush!.id, 'send')).toThrow(
+      expect.objectContaining({ code: 'rush-answered' })
+    );
+  });
+
+  it('a rule that names something gone does not ring, its keeper is told, and undo brings it back', async () => {
+    const { fields, stores, committer, watchman } = workspace.container;
+    const { result: field } = fields.save(workspace.coordinator, {
+      id: null,
+      name: 'Berth',
+      kind: 'text',
+      choices: [],
+      metByStatusId: null
+    });
+    const watch = { ...openWatch(), condition: { field: { own: field }, op: 'is empty' } as const };
+    const ruleId = ruleOn(workspace, { ...ruleOf([lead(0, 'day')]), watch }, 'Berths');
+    expect(watchman.namedBy({ field: () => null }).map(({ name }) => name)).toEqual(['Berths']);
+    add({ dueDate: '2026-03-05' });
+    const { changeId } = fields.drop(workspace.coordinator, field);
+    expect([stores.rules.byId(ruleId)?.state, stores.rules.byId(ruleId)?.fault]).toEqual([
+      'faulty',
+      expect.stringContaining('a field')
+    ]);
+    await moveTo('2026-03-05T12:00Z');
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
+      '“Berths” does not ring any more'
+    ]);
+    committer.undo(changeId, workspace.people.Ines!);
+    expect(stores.rules.byId(ruleId)?.state).toBe('on');
+  });
+});

@@ -1,0 +1,183 @@
+import { describe, expect, it } from 'vitest';
+import { openWatch, type Lead, type RuleDefinition, type Step } from '../../src/lib/core/rule/model.ts';
+import { lead, ruleOf, ruleOn } from '../support/workspace.ts';
+import {
+  add,
+  anotherWorkspace,
+  eachInAWorkspace,
+  edit,
+  mail,
+  moveTo,
+  rule,
+  step,
+  workspace
+} from '../support/rules.ts';
+
+/** Rules on a schedule, and over a saved list. */
+eachInAWorkspace();
+
+describe('schedules', () => {
+  const friday: Lead = {
+    kind: 'schedule',
+    id: 'fri',
+    on: true,
+    only: null,
+    zone: { of: 'workspace' },
+    rrule: 'FREQ=WEEKLY;BYDAY=FR',
+    start: '2026-01-02',
+    time: '11:00',
+    closedDay: 'skip',
+    oncePerDate: true
+  };
+
+  it('with “once per task and date” a renewal found by four Fridays is told once, and a new date re-arms it (13.2 f, 13.1 no. 15)', async () => {
+    await anotherWorkspace('2026-08-06T07:00:00Z');
+    const watch = {
+      ...openWatch(),
+      condition: { field: 'due', op: 'within the next days', value: 30 } as const
+    };
+    const ruleId = ruleOn(workspace, { ...ruleOf([friday], { reach: 'any time' }), watch });
+    const id = add({ name: 'Renewal', dueDate: '2026-09-07' });
+    await moveTo('2026-09-06T00:00Z');
+    // The window opens on 8 August; the first Friday in it is the 14th.
+    expect(await mail()).toEqual(['08-14T10:00 ines Renewal is due in 24 days']);
+    edit(id, { dueDate: '2026-09-30' });
+    await moveTo('2026-09-12T00:00Z');
+    expect(await mail()).toHaveLength(2);
+    const { runs } = workspace.container.stores;
+    const rings = runs.ofRule(ruleId, 20);
+    expect(rings.every(({ taskId }) => taskId === null)).toBe(true);
+    expect(rings.filter(({ stages }) => stages!.found > 0)).toHaveLength(2);
+  });
+
+  it('that finds nobody says so, with the test that kept most out', async () => {
+    const watch = {
+      ...openWatch(),
+      condition: { all: [{ field: 'priority', op: 'is', value: 'pressing' } as const] }
+    };
+    const ruleId = ruleOn(workspace, { ...ruleOf([{ ...friday, oncePerDate: false }]), watch });
+    add({});
+    add({});
+    await moveTo('2026-03-07T00:00Z');
+    const [run] = workspace.container.stores.runs.ofRule(ruleId, 1);
+    expect([run!.outcome, run!.stages]).toEqual([
+      'rang for nobody',
+      expect.objectContaining({
+        looked: 2,
+        found: 0,
+        messages: 0,
+        excluded: [{ test: 'priority is pressing', count: 2 }]
+      })
+    ]);
+    expect(await mail()).toEqual([]);
+  });
+
+  it('Monday to Friday for four weeks rings 20 times (13.2 ll)', async () => {
+    ruleOn(workspace, ruleOf([{ ...friday, rrule: 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', oncePerDate: false }]));
+    add({});
+    await moveTo('2026-03-06T23:00Z');
+    const before = (await mail()).length;
+    await moveTo('2026-04-03T23:00Z');
+    expect((await mail()).length - before).toBe(20);
+  });
+
+  it('every five minutes for a day is 288 runs, 24 × 60 ÷ 5 (13.2 kk)', async () => {
+    await anotherWorkspace('2026-03-06T00:02:00Z');
+    const often = { rrule: 'FREQ=MINUTELY;INTERVAL=5', time: '00:00', closedDay: 'as-is' } as const;
+    const ruleId = ruleOn(workspace, ruleOf([{ ...friday, ...often, oncePerDate: false }]));
+    add({});
+    await moveTo('2026-03-07T00:02Z');
+    const count = workspace.container.db
+      .prepare<[number]>('SELECT count(*) FROM run WHERE rule_id = ?')
+      .pluck();
+    // A run for the schedule, and in it one for the task that it found.
+    const schedules = workspace.container.db
+      .prepare<[number]>('SELECT count(DISTINCT started_at) FROM run WHERE rule_id = ?')
+      .pluck();
+    expect([schedules.get(ruleId), Number(count.get(ruleId)) % 288]).toEqual([288, 0]);
+  });
+
+  it('50 past records are followed up once each, however often it runs (13.2 w)', async () => {
+    const steps: Step[] = [
+      {
+        ...step('call'),
+        kind: 'do',
+        acts: [
+          {
+            act: 'follow-up',
+            name: 'Follow up: ‹task›',
+            description: '',
+            owner: null,
+            due: { none: true },
+            time: null,
+            priority: null
+          }
+        ],
+        ask: null
+      }
+    ];
+    const watch = { ...openWatch(), condition: { field: 'days overdue', op: 'at least', value: 1 } as const };
+    ruleOn(
+      workspace,
+      rule(
+        [{ ...friday, rrule: 'FREQ=DAILY', closedDay: 'as-is', time: '00:00', oncePerDate: false }],
+        steps,
+        { watch }
+      )
+    );
+    for (let i = 0; i < 50; i++) add({ name: `T${i}`, dueDate: '2026-03-01' });
+    await moveTo('2026-03-06T12:00Z');
+    expect(workspace.container.stores.tasks.count()).toBe(100);
+    await moveTo('2026-03-08T12:00Z');
+    expect(workspace.container.stores.tasks.count()).toBe(100);
+  });
+});
+
+describe('a saved list as the scope of a rule', () => {
+  const keep = (query: string) =>
+    workspace.container.savedLists.save(
+      { personId: workspace.people.Ines!, source: 'person' },
+      { name: 'Mine', query, shared: true, counted: false }
+    ).result;
+  const watching = (list: number): RuleDefinition => ({
+    ...ruleOf([lead(0, 'day')]),
+    watch: { ...openWatch(), list }
+  });
+
+  it('is narrowed by what the list asks, and follows the list when that is changed', async () => {
+    ruleOn(workspace, watching(keep('priority=pressing&due=7')));
+    add({ name: 'Pressing', dueDate: '2026-03-06', priority: 'pressing' });
+    add({ name: 'Low', dueDate: '2026-03-06', priority: 'low' });
+    await moveTo('2026-03-06T12:00Z');
+    expect(await mail()).toEqual(['03-06T09:00 ines Pressing is due today']);
+    keep('priority=low&owner=none');
+    add({ name: 'Nobody’s', dueDate: '2026-03-09', priority: 'low', ownerId: null });
+    add({ name: 'Later', dueDate: '2026-03-09', priority: 'low' });
+    await moveTo('2026-03-10T00:00Z');
+    // One without an owner has nobody to be told; the other is not in the list any more.
+    expect(await mail()).toHaveLength(1);
+    keep('priority=low');
+    add({ name: 'Last', dueDate: '2026-03-10', priority: 'low' });
+    await moveTo('2026-03-10T12:00Z');
+    expect((await mail()).slice(1)).toEqual(['03-10T09:00 ines Last is due today']);
+  });
+
+  it('one that asks what no task tells by itself is refused with why; one that is dropped leaves the rule faulty', () => {
+    const { rules, savedLists, stores } = workspace.container;
+    const faults = (query: string) =>
+      rules
+        .faults({ name: 'R', description: '', definition: watching(keep(query)) })
+        .map(({ part, message }) => `${part}: ${message}`);
+    for (const [query, why] of [
+      ['text=gauge', 'words'],
+      ['due=week', 'this week'],
+      ['show=out+of+earshot', 'earshot']
+    ])
+      expect(faults(query!)[0]).toMatch(new RegExp(`^watch: .*${why}`));
+    expect(faults('show=overdue&recurring=yes&tag=buoy&from=2026-03-01&until=2026-03-09')).toEqual([]);
+    const list = keep('due=past');
+    const id = ruleOn(workspace, watching(list));
+    savedLists.drop({ personId: workspace.people.Ines!, source: 'person' }, list);
+    expect(stores.rules.byId(id)?.state).toBe('faulty');
+  });
+});
