@@ -39,8 +39,8 @@ describe('several owners', () => {
     await tick();
     const rule = workspace.container.source.liveRules().find(({ facts }) => !facts.ofTask)!.facts;
     expect(
-      workspace.container.source.planner
-        .audience(rule, workspace.container.stores.tasks.factsOf(id)!)
+      workspace.container.source.planner.audience
+        .everybody(rule, workspace.container.stores.tasks.factsOf(id)!)
         .map((one) => one.id)
     ).toEqual([Ines]);
   });

@@ -154,7 +154,7 @@ class Placing {
   row(task: TaskFacts): DigestRow {
     const { at } = this.#asked;
     const dueAt = this.#dueMoment(task);
-    const workdays = dueAt !== null && at >= dueAt ? this.#planner.workingDaysOverdue(task, at) : 0;
+    const workdays = dueAt !== null && at >= dueAt ? this.#planner.dates.workingDaysOverdue(task, at) : 0;
     return { task, dueAt, workdays };
   }
 
@@ -216,7 +216,7 @@ class Placing {
   #turnTo(task: TaskFacts): void {
     if (this.#task === task) return;
     this.#task = task;
-    this.#dueAt = this.#planner.momentOf('due', task);
+    this.#dueAt = this.#planner.dates.momentOf('due', task);
     this.#known = null;
   }
 
@@ -225,7 +225,7 @@ class Placing {
   }
 
   #zone(task: TaskFacts): Zone {
-    return this.#reader?.zone ?? this.#planner.ownerZone(task);
+    return this.#reader?.zone ?? this.#planner.dates.ownerZone(task);
   }
 
   #today(task: TaskFacts): Day {
@@ -234,7 +234,7 @@ class Placing {
 
   #lastNext(task: TaskFacts): Day {
     if (this.#own) return this.#own.lastNext;
-    const days = this.#planner.workingDaysOf(task);
+    const days = this.#planner.dates.workingDaysOf(task);
     return lastOfNext(days, this.#today(task), this.#asked.definition.nextWorkingDays);
   }
 }

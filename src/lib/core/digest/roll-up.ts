@@ -80,16 +80,16 @@ export function numbersOf({ lines, total }: RollUp): RollUpBefore {
 
 function count(planner: Planner, task: TaskFacts, at: InstantMs, line: RollUpLine): void {
   line.open++;
-  const dueAt = planner.momentOf('due', task);
+  const dueAt = planner.dates.momentOf('due', task);
   if (dueAt === null) return;
   if (at >= dueAt) {
     if (!canBeOverdue(task)) return;
     line.overdue++;
-    line.byBand[BANDS.indexOf(bandOf(planner.workingDaysOverdue(task, at)))]!++;
+    line.byBand[BANDS.indexOf(bandOf(planner.dates.workingDaysOverdue(task, at)))]!++;
     if (line.change !== null) line.change++;
     return;
   }
-  const zone = planner.ownerZone(task);
+  const zone = planner.dates.ownerZone(task);
   if (dueDayForReader(task.due!, zone) <= zone.dayOf(at)) line.dueToday++;
 }
 

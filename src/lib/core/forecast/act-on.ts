@@ -29,8 +29,8 @@ export function actOn(
       description: details.description
     },
     at,
-    zone: planner.ownerZone(task),
-    calendar: planner.calendarOf(task),
+    zone: planner.dates.ownerZone(task),
+    calendar: planner.dates.calendarOf(task),
     keeperId: rule.keeperId,
     actorId,
     creatorId: details.createdBy,

@@ -4,7 +4,7 @@ import type { InstantMs } from '../time/zone.ts';
 import { leadOf, type RuleFacts } from './compile-rule.ts';
 import type { PersonFacts, TaskFacts } from './facts.ts';
 import { noticeKind } from './notice-kind.ts';
-import type { PlannedNotice } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 
 /** What a person's day allows, from what they set: their most of messages, and when what is more leaves. */
 export function limitsOf(

@@ -1,5 +1,5 @@
 import type { NoticeList } from './notice-list.ts';
-import type { PlannedNotice } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 
 /** How a notice fares where one version of a rule takes the place of another. */
 export interface Moved {

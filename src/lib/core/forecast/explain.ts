@@ -5,7 +5,8 @@ import type { InstantMs, Zone } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
-import type { Planner, PlannedNotice } from './planner.ts';
+import type { Planner } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import { settle, traceForward } from './settle.ts';
 import { leadWords } from '../rule/read-back.ts';
 
@@ -26,7 +27,7 @@ export function explainNotice(
   const recipient = planner.facts.people.get(notice.recipientId);
   if (!lead || !tell || !recipient) return why;
   const { instant } = planner.ring(lead, task, recipient, why, notice.ordinal);
-  if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.ownerZone(task)));
+  if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
   const from = planner.afterOwner(rule, lead, task, recipient, notice.ringAt, notice.ordinal);
@@ -74,9 +75,9 @@ export function unreachable({ name, active }: PersonFacts): WhyStep {
 /** The steps that lead to a task's due moment; none without a due date. */
 export function explainDue(planner: Planner, task: TaskFacts): WhyStep[] {
   const { due } = task;
-  const dueAt = planner.momentOf('due', task);
+  const dueAt = planner.dates.momentOf('due', task);
   if (!due || dueAt === null) return [];
-  const { zone } = planner.dateSource(task);
+  const { zone } = planner.dates.dateSource(task);
   if (due.minute !== null) {
     const own = due.zone ?? zone;
     const instant = formatZoned(dueAt, own);
@@ -85,7 +86,7 @@ export function explainDue(planner: Planner, task: TaskFacts): WhyStep[] {
   const date = formatDay(due.day);
   return [
     { code: 'anchor-date', params: { kind: 'due', date } },
-    { code: 'due-zone', params: { of: planner.dateSupplier(task), zone: zone.nameAt(dueAt - 1) } },
+    { code: 'due-zone', params: { of: planner.dates.dateSupplier(task), zone: zone.nameAt(dueAt - 1) } },
     { code: 'due-moment', params: { date, zone: zone.nameAt(dueAt - 1), instant: formatZoned(dueAt, zone) } }
   ];
 }

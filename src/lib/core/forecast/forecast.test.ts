@@ -28,7 +28,8 @@ import {
 import { REMINDER_OFFSETS, reminderLead } from './reminders.ts';
 import { forecast } from './forecast.ts';
 import { shownAt } from './plain-rules.ts';
-import { Planner, type PlannedNotice } from './planner.ts';
+import { Planner } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 
 const week = (days: readonly (keyof WeekSpec)[], hours: string): WeekSpec =>
   Object.fromEntries(days.map((day) => [day, [hours]]));

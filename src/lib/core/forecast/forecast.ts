@@ -4,7 +4,8 @@ import type { Facts, TaskFacts } from './facts.ts';
 import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
 import { NoticeList } from './notice-list.ts';
 import { PlainRules } from './plain-rules.ts';
-import { NO_HISTORY, Planner, type PlannedNotice } from './planner.ts';
+import { NO_HISTORY, Planner } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import { Scopes } from './scopes.ts';
 import { Simulation } from './simulation.ts';
 
@@ -63,7 +64,7 @@ function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[
   const undated: TaskFacts[] = [];
   const due = new Float64Array(byId.length);
   for (const task of byId) {
-    const at = planner.momentOf('due', task);
+    const at = planner.dates.momentOf('due', task);
     if (at === null) undated.push(task);
     else due[dated.push(task) - 1] = at;
   }

@@ -7,8 +7,9 @@ import type { Trace } from '../ring/why.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { TaskDetails } from '../task/details.ts';
 import type { CompiledLead, RungPlace } from './compile-lead.ts';
-import type { TaskFacts } from './facts.ts';
-import type { Planner } from './planner.ts';
+import type { Facts, TaskFacts } from './facts.ts';
+import { filterHolds, leadHolds } from './lead-filter.ts';
+import type { TaskDates } from './task-dates.ts';
 
 /** A ladder as it stands for a task. */
 interface Standing {
@@ -24,25 +25,27 @@ interface Standing {
 
 /** The clocks of ladders, from the facts of a workspace. */
 export class Ladders {
-  readonly #planner: Planner;
+  readonly #facts: Facts;
+  readonly #dates: TaskDates;
   /** The last that was asked for: a series of repeats asks a dozen times for the same. */
   #last: Standing | null = null;
 
-  constructor(planner: Planner) {
-    this.#planner = planner;
+  constructor(facts: Facts, dates: TaskDates) {
+    this.#facts = facts;
+    this.#dates = dates;
   }
 
   /** How a rung is timed for a task. */
   timing({ timing, rung }: CompiledLead, task: TaskFacts): LeadTiming {
-    const instead = rung?.instead.find(({ only, tags }) => this.#planner.filterHolds(only, tags, task));
+    const instead = rung?.instead.find(({ only, tags }) => filterHolds(only, tags, task, this.#facts));
     return instead?.timing ?? timing;
   }
 
   /** The clock of a ladder for a task; null where that can never be late. */
   clock(lead: CompiledLead, task: TaskFacts): LadderClock | null {
-    const dueAt = this.#planner.momentOf('due', task);
+    const dueAt = this.#dates.momentOf('due', task);
     if (!lead.rung || task.register || !task.due || dueAt === null) return null;
-    const { createdAt, dueSince, assignedAt } = this.#planner.facts.detailsOf(task.id);
+    const { createdAt, dueSince, assignedAt } = this.#facts.detailsOf(task.id);
     const starts: [InstantMs, LadderStart][] = [
       [dueAt, 'due'],
       [createdAt, 'created'],
@@ -51,12 +54,12 @@ export class Ladders {
     ];
     const [startsAt, startsBy] = starts.reduce((latest, one) => (one[0] > latest[0] ? one : latest));
     const { pauses, wakes } = this.#said(task);
-    const zone = this.#planner.ownerZone(task);
+    const zone = this.#dates.ownerZone(task);
     return {
       startsAt,
       startsBy,
       originDay: startsBy === 'due' && task.due.minute === null ? task.due.day : zone.dayOf(startsAt),
-      calendar: this.#planner.calendarOf(task),
+      calendar: this.#dates.calendarOf(task),
       pauses: joined([...pauses, ...this.#otherPauses(lead, task)]),
       wakes
     };
@@ -80,14 +83,14 @@ export class Ladders {
     const standing = this.#standing(lead, lead.rung, task);
     const { clock, rungs } = standing;
     if (!clock) return null;
-    const { noticeMinute } = this.#planner.facts.workspace;
+    const { noticeMinute } = this.#facts.workspace;
     if (standing.woken?.zone !== ownZone)
       standing.woken = { zone: ownZone, rungs: wokenRungs(clock, rungs, { zone: ownZone, noticeMinute }) };
     return rungRing(clock, this.#rung(lead, task), standing.woken.rungs, { zone, noticeMinute }, k, trace);
   }
 
   #standing(lead: CompiledLead, { ladder }: RungPlace, task: TaskFacts): Standing {
-    const details = this.#planner.facts.detailsOf(task.id);
+    const details = this.#facts.detailsOf(task.id);
     const last = this.#last;
     if (last?.task === task && last.ladder === ladder && last.details === details) return last;
     const rungs = this.#rungs(ladder, task);
@@ -98,7 +101,7 @@ export class Ladders {
   nextAfter(lead: CompiledLead, task: TaskFacts, after: InstantMs, zone: Zone): InstantMs | null {
     let next: InstantMs | null = null;
     for (const rung of lead.rung?.ladder ?? []) {
-      if (!this.#planner.leadHolds(rung, task) || this.timing(rung, task).n < 0) continue;
+      if (!leadHolds(rung, task, this.#facts) || this.timing(rung, task).n < 0) continue;
       const most = rung.lead.kind === 'offset' ? (rung.lead.repeat?.most ?? 1) : 1;
       for (let k = 0; k < most; k++) {
         const at = this.ring(rung, task, zone, zone, k)?.instant ?? NaN;
@@ -123,14 +126,14 @@ export class Ladders {
 
   /** What was said of it since it came to its owner: who had it before spoke for themselves. */
   #said(task: TaskFacts): ReturnType<typeof acknowledgedPauses> {
-    const { acknowledgements, assignedAt } = this.#planner.facts.detailsOf(task.id);
+    const { acknowledgements, assignedAt } = this.#facts.detailsOf(task.id);
     return acknowledgedPauses(
       task.ownerId === null ? acknowledgements : acknowledgements.filter(({ at }) => at >= assignedAt)
     );
   }
 
   #otherPauses(lead: CompiledLead, task: TaskFacts): LadderPause[] {
-    const { facts } = this.#planner;
+    const facts = this.#facts;
     const pauses: LadderPause[] = [...facts.detailsOf(task.id).stops];
     const quiet = { task: task.id, project: task.projectId, person: task.ownerId, rule: lead.ruleId };
     for (const { of, id, from, until } of facts.hushes ?? [])
@@ -143,7 +146,7 @@ export class Ladders {
 
   #rungs(ladder: readonly CompiledLead[], task: TaskFacts): Rung[] {
     return ladder
-      .filter((one) => this.#planner.leadHolds(one, task) && this.timing(one, task).n >= 0)
+      .filter((one) => leadHolds(one, task, this.#facts) && this.timing(one, task).n >= 0)
       .map((one) => this.#rung(one, task));
   }
 

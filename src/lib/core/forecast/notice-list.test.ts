@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NoticeList } from './notice-list.ts';
-import type { PlannedNotice } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 
 const anyNotice = fc.record({
   ruleId: fc.integer({ min: 1, max: 4 }),

@@ -1,5 +1,5 @@
 import { byInstantThenRank } from './in-order.ts';
-import type { PlannedNotice, UnrungReason } from './planner.ts';
+import type { PlannedNotice, UnrungReason } from './planned-notice.ts';
 
 const LEAST_ROOM = 1_024;
 /** Room for more is made when it is needed. */

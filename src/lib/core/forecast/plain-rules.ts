@@ -1,4 +1,5 @@
 import { compareForMerge } from '../ring/merge.ts';
+import { leadHolds } from './lead-filter.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { isAlreadyTold } from './already-told.ts';
@@ -8,7 +9,8 @@ import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { ForecastHistory, ForecastWindow } from './model.ts';
 import { ALREADY_TOLD_MS, noticeKind } from './notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
-import type { Planner, PlannedNotice } from './planner.ts';
+import type { Planner } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import type { Scope } from './scopes.ts';
 import { settle } from './settle.ts';
 import { Twins } from './twins.ts';
@@ -112,7 +114,7 @@ export class PlainRules {
   }
 
   #plan(rule: RuleFacts, tell: CompiledTell, task: TaskFacts, waiting: readonly PlannedNotice[]): void {
-    const recipients = this.#planner.recipients(rule, tell, task);
+    const recipients = this.#planner.audience.recipients(rule, tell, task);
     const mine = waiting.length === 0 ? NONE : waiting.filter(({ stepId }) => stepId === tell.step.id);
     if (recipients.length === 1 && mine.length === 0) {
       this.#planFor(rule, tell, task, recipients[0]!, NONE);
@@ -138,7 +140,7 @@ export class PlainRules {
     recipient: PersonFacts,
     held: readonly PlannedNotice[]
   ): void {
-    const leads = this.#planner.leadsFor(rule, tell, task, recipient);
+    const leads = this.#planner.audience.leadsFor(rule, tell, task, recipient);
     if (held.length === 0 && leads.length === 1) {
       const notice = this.#noticeOf(
         rule,
@@ -188,7 +190,7 @@ export class PlainRules {
   ): PlannedNotice | null {
     const planner = this.#planner;
     try {
-      if (lead.lead.only && !planner.leadHolds(lead, task)) return null;
+      if (lead.lead.only && !leadHolds(lead, task, planner.facts)) return null;
       const { instant, originDay } = planner.ring(lead, task, recipient);
       if (!(instant > after && instant <= until)) return null;
       if (instant <= this.#window.now) {

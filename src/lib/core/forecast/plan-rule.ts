@@ -1,4 +1,5 @@
 import { holdUntilReach, nextOpening } from '../ring/hold.ts';
+import { leadHolds } from './lead-filter.ts';
 import { compareForMerge, type Mergeable } from '../ring/merge.ts';
 import type { WhyStep } from '../ring/why.ts';
 import type { CompiledTell } from '../rule/program.ts';
@@ -8,7 +9,8 @@ import type { CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
 import { unreachable } from './explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
-import type { Planner, UnrungReason } from './planner.ts';
+import type { Planner } from './planner.ts';
+import type { UnrungReason } from './planned-notice.ts';
 import { forwardTo } from './settle.ts';
 
 /** Stands for the run of a ring where a recipient stands otherwise: its acts, waits and branches, on the owner's clock. */
@@ -92,7 +94,7 @@ export function planRule(
   if (!inScope(rule.watch, task)) return { ahead, caught };
   for (const tell of rule.program.leading) {
     // The list is the planner's own: what is done for each asks it again.
-    for (const recipient of [...planner.recipients(rule, tell, task)])
+    for (const recipient of [...planner.audience.recipients(rule, tell, task)])
       planFor(planner, rule, tell, task, recipient, asked, ahead, caught);
   }
   if (!rule.program.tellsOnly) planRun(planner, rule, task, asked, ahead);
@@ -110,8 +112,8 @@ function planFor(
   caught: CaughtUp[]
 ): void {
   const past: PastRing[] = [];
-  for (const lead of planner.leadsFor(rule, tell, task, recipient)) {
-    if (!planner.leadHolds(lead, task)) continue;
+  for (const lead of planner.audience.leadsFor(rule, tell, task, recipient)) {
+    if (!leadHolds(lead, task, planner.facts)) continue;
     if (!planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
     const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
@@ -154,7 +156,7 @@ function planRun(
   ahead: RingAhead[]
 ): void {
   for (const lead of rule.planned) {
-    if (!planner.leadHolds(lead, task) || !planner.anchor(lead, task)) continue;
+    if (!leadHolds(lead, task, planner.facts) || !planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
     const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
     const { next: first } = aroundNow(planner, lead, task, null, asked.now);
@@ -228,8 +230,8 @@ export function tellsOf(
 ): CompiledTell[] {
   return rule.program.leading.filter(
     (tell) =>
-      planner.leadsFor(rule, tell, task, recipient).includes(lead) &&
-      [...planner.recipients(rule, tell, task)].includes(recipient)
+      planner.audience.leadsFor(rule, tell, task, recipient).includes(lead) &&
+      [...planner.audience.recipients(rule, tell, task)].includes(recipient)
   );
 }
 
@@ -376,6 +378,6 @@ function makeUp(
 }
 
 function isSameDay(planner: Planner, task: TaskFacts, a: InstantMs, b: InstantMs): boolean {
-  const zone = planner.ownerZone(task);
+  const zone = planner.dates.ownerZone(task);
   return zone.dayOf(a) === zone.dayOf(b);
 }

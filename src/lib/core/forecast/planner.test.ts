@@ -86,7 +86,7 @@ const iso = (instant: number | null) =>
 
 describe('the due moment of a date', () => {
   const dueOf = (patch: Partial<TaskFacts>, endOfDay: 'midnight' | 'close' = 'midnight') =>
-    iso(new Planner(facts(endOfDay)).momentOf('due', task(patch)));
+    iso(new Planner(facts(endOfDay)).dates.momentOf('due', task(patch)));
 
   it('is the end of the day where its project pins it, else where its owner is', () => {
     expect(dueOf({})).toBe('2026-03-08T20:00');
@@ -146,7 +146,7 @@ describe('a lead', () => {
       planner.ring(
         rule.leads[0]!,
         task(patch),
-        planner.recipients(rule, rule.program.leading[0]!, task(patch))[0]!
+        planner.audience.recipients(rule, rule.program.leading[0]!, task(patch))[0]!
       ).instant
     );
   };
@@ -175,8 +175,8 @@ describe('a lead', () => {
     const planner = new Planner(facts());
     const owner = ruleOf({ anchor: 'start' });
     expect(planner.ring(owner.leads[0]!, task(), person(1, MUSCAT)).instant).toBeNaN();
-    expect(planner.audience(owner, task({ ownerId: null }))).toEqual([]);
-    expect(planner.audience(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toEqual([]);
+    expect(planner.audience.everybody(owner, task({ ownerId: null }))).toEqual([]);
+    expect(planner.audience.everybody(ruleOf({}, 'manager'), task({ ownerId: 2 }))).toEqual([]);
   });
 
   it('has the due moment as its use-by before and on the day, and 24 hours after it', () => {

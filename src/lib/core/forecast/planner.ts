@@ -1,38 +1,32 @@
-import type { CompiledCalendar } from '../calendar/compiled.ts';
-import type { WorkingDays } from '../calendar/working-days.ts';
 import { anchorValue } from '../delivery/keys.ts';
 import { NO_LEAVE } from '../calendar/leave.ts';
 import { momentOfInstant } from '../ring/anchors.ts';
 import { ANY_TIME, holdUntilReach, type Reach } from '../ring/hold.ts';
 import { isLateBell, canBeLate } from '../ring/late.ts';
-import { isDayLevel, type AnchorKind, type LeadTiming } from '../ring/lead.ts';
+import { isDayLevel, type LeadTiming } from '../ring/lead.ts';
 import { dueMoment, startMoment, useByOfAnchor } from '../ring/moments.ts';
 import { leaving } from '../ring/leaving.ts';
 import type { RingContext } from '../ring/ring-context.ts';
 import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
 import type { Shift } from '../ring/shift.ts';
 import type { Trace } from '../ring/why.ts';
-import type { LeadFilter, OffsetLead } from '../rule/model.ts';
+import type { OffsetLead } from '../rule/model.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
-import { MS_PER_DAY, type Day } from '../time/day.ts';
+import { MS_PER_DAY } from '../time/day.ts';
 import { formatInstant, formatZoned, instantOnWall, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { happensFirst, type CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
-import { isReachable, type Facts, type PersonFacts, type ProjectFacts, type TaskFacts } from './facts.ts';
+import { isReachable, type Facts, type PersonFacts, type TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
-import { ownersOf, toldBy, type Told } from './recipients.ts';
+import { ownersOf } from './recipients.ts';
 import { Ladders } from './ladders.ts';
+import { Audience } from './audience.ts';
+import { TaskDates } from './task-dates.ts';
 import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
 import { folded } from '../rule/compile-condition.ts';
-
-/** Where the zone and the calendar of a task's dates come from. */
-export interface DateSource {
-  zone: Zone;
-  calendar: CompiledCalendar;
-}
 
 /** What has happened already, where rings depend on it. */
 export interface PlannerHistory {
@@ -54,27 +48,22 @@ export class Planner {
   readonly #out: RingInstant = { instant: NaN, originDay: 0 };
   readonly #readers: Readers;
   readonly #leaves: Leaves = { readerId: 0, at: NaN };
-  readonly #one: PersonFacts[] = [];
-  /** By Tell, owner and project. */
-  readonly #alike = new Map<CompiledTell, Map<number | null, Map<number | null, readonly PersonFacts[]>>>();
   readonly #subject: Subject;
+  readonly dates: TaskDates;
+  /** Whom its rules tell. */
+  readonly audience: Audience;
   /** The clocks of ladders. */
   readonly ladders: Ladders;
-  /** What the last task asked for leads to: the rules of a forecast are asked for one task after the other. */
-  #task: TaskFacts | null = null;
-  #owner: PersonFacts | null = null;
-  #project: ProjectFacts | null = null;
-  #source: DateSource;
-  #dueAt: InstantMs | null = null;
 
   constructor(facts: Facts, history: PlannerHistory = NO_HISTORY) {
     this.facts = facts;
     this.history = history;
     this.#readers = new Readers(facts);
-    this.#subject = new Subject(this, history.ringsSoFar);
-    this.ladders = new Ladders(this);
+    this.dates = new TaskDates(facts);
+    this.audience = new Audience(facts, this.dates);
+    this.#subject = new Subject(facts, this.dates, history.ringsSoFar);
+    this.ladders = new Ladders(facts, this.dates);
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
-    this.#source = facts.workspace;
     this.#context = {
       kind: 'due',
       zone,
@@ -151,109 +140,6 @@ export class Planner {
     return hushes.some((hush) => named[hush.of] === hush.id && hush.from <= at && at < hush.until);
   }
 
-  /** Whether a lead holds for a task: priority, tags, groups of its owner. */
-  leadHolds({ lead: { only }, tags }: CompiledLead, task: TaskFacts): boolean {
-    return this.filterHolds(only, tags, task);
-  }
-
-  /** @param tags folded names of the tags that it asks for */
-  filterHolds(only: LeadFilter | null, tags: ReadonlySet<string> | null, task: TaskFacts): boolean {
-    if (!only) return true;
-    if (only.priorities.length > 0 && !only.priorities.includes(task.priority)) return false;
-    if (tags && !this.facts.detailsOf(task.id).tags.some((tag) => tags.has(folded(tag)))) return false;
-    const owner = task.ownerId;
-    return (
-      only.groups.length === 0 ||
-      (owner !== null && only.groups.some((group) => this.facts.groups.get(group)?.has(owner)))
-    );
-  }
-
-  /**
-   * Whom a Tell tells of a task, each once.
-   * @param leadId the lead that rings; null asks for all of them
-   */
-  told(
-    rule: RuleFacts,
-    tell: CompiledTell,
-    task: TaskFacts,
-    leadId: string | null,
-    actorId: number | null = null
-  ): Told[] {
-    return toldBy(tell, task, this.facts, { keeperId: rule.keeperId, actorId, leadId });
-  }
-
-  /** Whom a rule tells about a task by its Tells at planned rings, each once. The list is shared: read it before the next call. */
-  recipients(rule: RuleFacts, tell: CompiledTell, task: TaskFacts): readonly PersonFacts[] {
-    this.#focus(task);
-    if (rule.ofTask) return this.#reminded(task);
-    if (tell.single !== null && task.otherOwnerIds.length === 0) {
-      const told = this.#toldAlone(tell.single, this.#owner);
-      if (!told) return NOBODY;
-      this.#one[0] = told;
-      return this.#one;
-    }
-    if (!tell.byOwner || task.otherOwnerIds.length > 0)
-      return this.told(rule, tell, task, null).map(({ person }) => person);
-    return this.#toldAlike(rule, tell, task);
-  }
-
-  /** Whom a Tell tells of every task of one owner and project: looked up once for them. */
-  #toldAlike(rule: RuleFacts, tell: CompiledTell, task: TaskFacts): readonly PersonFacts[] {
-    let known = this.#alike.get(tell);
-    if (!known) this.#alike.set(tell, (known = new Map()));
-    const { ownerId, projectId } = task;
-    let ofOwner = known.get(ownerId);
-    if (!ofOwner) known.set(ownerId, (ofOwner = new Map()));
-    let people = ofOwner.get(projectId);
-    if (!people)
-      ofOwner.set(projectId, (people = this.told(rule, tell, task, null).map(({ person }) => person)));
-    return people;
-  }
-
-  /** Everybody whom a rule tells about a task before anything else is done, by any of its Tells. */
-  audience(rule: RuleFacts, task: TaskFacts): PersonFacts[] {
-    const { leading, tells } = rule.program;
-    const asked = leading.length > 0 ? leading : [...tells.values()];
-    return [...new Set(asked.flatMap((tell) => [...this.recipients(rule, tell, task)]))];
-  }
-
-  /** Planned leads of a rule by which a Tell tells somebody of a task. */
-  leadsFor(
-    rule: RuleFacts,
-    tell: CompiledTell,
-    task: TaskFacts,
-    person: PersonFacts
-  ): readonly CompiledLead[] {
-    if (rule.ofTask) {
-      const owns = ownersOf(task).includes(person.id);
-      return task.reminders
-        .filter((reminder) => (reminder.personId === null ? owns : reminder.personId === person.id))
-        .map(({ lead }) => lead);
-    }
-    if (tell.leads === null && !tell.filtered) return rule.planned;
-    return rule.planned.filter(
-      ({ lead: { id } }) =>
-        (tell.leads === null || tell.leads.has(id)) &&
-        (!tell.filtered || this.told(rule, tell, task, id).some((told) => told.person === person))
-    );
-  }
-
-  #toldAlone(single: 'owner' | 'manager', owner: PersonFacts | null): PersonFacts | null {
-    if (single === 'owner') return owner;
-    if (!owner || owner.managerId === null || owner.managerId === owner.id) return null;
-    return this.facts.people.get(owner.managerId) ?? null;
-  }
-
-  #reminded(task: TaskFacts): readonly PersonFacts[] {
-    if (task.reminders.length === 0) return NOBODY;
-    const owned = task.reminders.some(({ personId }) => personId === null);
-    const ids = [
-      ...(owned ? ownersOf(task) : []),
-      ...task.reminders.flatMap(({ personId }) => personId ?? [])
-    ];
-    return [...new Set(ids)].flatMap((id) => this.facts.people.get(id) ?? []);
-  }
-
   /**
    * Steps 1 to 4: the ring instant of a lead for a task and a recipient. The result is shared: read it before the next call.
    * `instant` is NaN when the task lacks the anchor or the closed-day rule skips it.
@@ -268,7 +154,6 @@ export class Planner {
     trace: Trace = null,
     k = 0
   ): Readonly<RingInstant> {
-    this.#focus(task);
     if (lead.rung) return this.#rungRing(lead, task, recipient, trace, k);
     return this.#counted(lead, lead.timing, task, recipient, trace, k);
   }
@@ -286,8 +171,8 @@ export class Planner {
     const ring = this.ladders.ring(
       lead,
       task,
-      this.#ringZone(lead, recipient),
-      this.#ringZone(lead, null),
+      this.#ringZone(lead, task, recipient),
+      this.#ringZone(lead, task, null),
       k,
       trace
     );
@@ -302,7 +187,7 @@ export class Planner {
     trace: Trace,
     k: number
   ): Readonly<RingInstant> {
-    const zone = this.#ringZone(lead, recipient);
+    const zone = this.#ringZone(lead, task, recipient);
     const anchor = this.#anchorIn(lead, task, zone);
     if (!anchor) {
       this.#out.instant = NaN;
@@ -312,16 +197,16 @@ export class Planner {
     context.kind = lead.kind;
     context.name = lead.anchorName;
     context.zone = zone;
-    context.anchorZone = this.#source.zone;
-    context.dueCalendar = this.#source.calendar;
-    context.calendar = this.#calendar();
+    const source = this.dates.dateSource(task);
+    context.anchorZone = source.zone;
+    context.dueCalendar = source.calendar;
+    context.calendar = this.dates.calendarOf(task);
     return ringInstant(timing, anchor, context, this.#out, trace, k === 0 ? null : shiftOf(lead, k));
   }
 
   /** What a lead is counted from for a task; null when the task lacks it. What happened at an instant is read in the owner's zone. */
   anchor(lead: CompiledLead, task: TaskFacts): Moment | null {
-    this.#focus(task);
-    return this.#anchorIn(lead, task, this.#ringZone(lead, null));
+    return this.#anchorIn(lead, task, this.#ringZone(lead, task, null));
   }
 
   #anchorIn({ lead, moment, anchor, ruleId }: CompiledLead, task: TaskFacts, ringZone: Zone): Moment | null {
@@ -345,7 +230,9 @@ export class Planner {
       case 'own date': {
         const { field } = lead as OffsetLead;
         const value = field && this.facts.detailsOf(task.id).own.get(field.id);
-        return value === undefined ? null : momentOfValue(value, field!.end, this.#source.zone);
+        return value === undefined
+          ? null
+          : momentOfValue(value, field!.end, this.dates.dateSource(task).zone);
       }
       default: {
         const instant =
@@ -381,16 +268,6 @@ export class Planner {
     }
   }
 
-  /** The moment of a task's due or start; null when it has none. */
-  momentOf(kind: AnchorKind, task: TaskFacts): InstantMs | null {
-    const anchor = kind === 'due' ? task.due : task.start;
-    if (!anchor) return null;
-    this.#focus(task);
-    const { zone, calendar } = this.#source;
-    if (kind === 'start') return startMoment(anchor, zone);
-    return (this.#dueAt ??= dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar));
-  }
-
   /** The value by which a ring of this lead for this task is known. */
   anchorValue(lead: CompiledLead, task: TaskFacts): string {
     const { anchor: name } = lead;
@@ -402,7 +279,7 @@ export class Planner {
     // A rung is known by the date, however it is timed: one that has rung stays rung when the timing changes.
     if (lead.rung) return anchorValue('day', anchor, NaN);
     if (isDayLevel(unit)) return anchorValue(unit, anchor, NaN);
-    const { zone, calendar } = this.dateSource(task);
+    const { zone, calendar } = this.dates.dateSource(task);
     const moment =
       lead.kind === 'due'
         ? dueMoment(anchor, zone, this.facts.workspace.endOfDay, calendar)
@@ -450,8 +327,7 @@ export class Planner {
     ordinal: number
   ): InstantMs {
     if (!rule.ordered || lead.anchor === null || ownersOf(task).includes(recipient.id)) return ringAt;
-    this.#focus(task);
-    const owner = this.#owner;
+    const owner = this.dates.ownerOf(task);
     const tell = rule.program.leading.find(
       ({ step, leads }) =>
         step.to.some((one) => one.who === 'owner') && (leads === null || leads.has(lead.lead.id))
@@ -492,7 +368,9 @@ export class Planner {
     if (lead.rung) {
       const timing = this.ladders.timing(lead, task);
       if (timing.n < 0) return this.anchorUseBy(lead, task);
-      return this.ladders.nextAfter(lead, task, ringAt, this.#ringZone(lead, null)) ?? ringAt + MS_PER_DAY;
+      return (
+        this.ladders.nextAfter(lead, task, ringAt, this.#ringZone(lead, task, null)) ?? ringAt + MS_PER_DAY
+      );
     }
     if (lead.timing.n <= 0 && lead.announces && k === 0) return this.anchorUseBy(lead, task);
     if (!repeats(lead)) return ringAt + MS_PER_DAY;
@@ -508,101 +386,35 @@ export class Planner {
     const useBy = this.anchorUseBy(lead, task);
     const late = isLateBell(lead.timing, anchor, leaving, useBy);
     if (late)
-      trace?.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, this.dateSource(task).zone) } });
+      trace?.push({
+        code: 'late-bell',
+        params: { useBy: formatZoned(useBy, this.dates.dateSource(task).zone) }
+      });
     return late;
-  }
-
-  /** The zone of a task's plain dates and the calendar of whoever supplied it: a pinned project's, else the owner's, else the project's, else the workspace's. */
-  dateSource(task: TaskFacts): DateSource {
-    this.#focus(task);
-    return this.#source;
-  }
-
-  /** On whose day a task's relative dates are read, and its acts run: the owner's, else the project's, else the workspace's. */
-  ownerZone(task: TaskFacts): Zone {
-    this.#focus(task);
-    return this.#owner?.zone ?? this.#project?.zone ?? this.facts.workspace.zone;
-  }
-
-  /** The calendar that working days of a task are counted on. */
-  workingDaysOf(task: TaskFacts): WorkingDays {
-    return this.calendarOf(task).days;
-  }
-
-  calendarOf(task: TaskFacts): CompiledCalendar {
-    this.#focus(task);
-    return this.#calendar();
   }
 
   /** In which zone the acts of a ring run: the lead's; where that is the recipient's, the owner's. */
   actZone(lead: CompiledLead, task: TaskFacts): Zone {
-    this.#focus(task);
-    return this.#ringZone(lead, null);
-  }
-
-  #calendar(): CompiledCalendar {
-    return this.#owner?.calendar ?? this.#project?.calendar ?? this.facts.workspace.calendar;
-  }
-
-  /** Working days in (due date, today], on the calendar and in the zone of whoever supplies the due date's zone; 0 without a due date. */
-  workingDaysOverdue(task: TaskFacts, now: InstantMs): number {
-    if (!task.due) return 0;
-    const { zone, calendar } = this.dateSource(task);
-    const dueZone = task.due.zone ?? zone;
-    return Math.max(0, calendar.days.count(task.due.day + 1, dueZone.dayOf(now) + 1));
-  }
-
-  /** The zone that a task's plain dates are pinned to by its project; null where they are not. */
-  pinnedTo(task: TaskFacts): Zone | null {
-    this.#focus(task);
-    return this.#project?.pinned ? this.#project.zone : null;
-  }
-
-  /** Who supplies the zone of a task's plain dates, in words. */
-  dateSupplier(task: TaskFacts): string {
-    const source = this.dateSource(task);
-    if (source === this.#owner) return 'its owner';
-    if (source === this.facts.workspace) return 'the workspace';
-    return this.#project?.pinned ? 'the place that its project pins its dates to' : 'its project';
-  }
-
-  /** Looks up once what every rule asks of a task. */
-  #focus(task: TaskFacts): void {
-    if (task === this.#task) return;
-    const { people, projects } = this.facts;
-    this.#task = task;
-    this.#dueAt = null;
-    this.#owner = task.ownerId === null ? null : (people.get(task.ownerId) ?? null);
-    this.#project = task.projectId === null ? null : (projects.get(task.projectId) ?? null);
-    this.#source = this.#sourceOfDates();
-  }
-
-  #sourceOfDates(): DateSource {
-    const { workspace } = this.facts;
-    const [owner, project] = [this.#owner, this.#project];
-    if (owner && !(project?.pinned && project.zone)) return owner;
-    if (!project?.zone) return workspace;
-    // A project with a place but no calendar of its own closes when the workspace does.
-    return { zone: project.zone, calendar: project.calendar ?? workspace.calendar };
+    return this.#ringZone(lead, task, null);
   }
 
   /** The end of what a lead announces. */
   anchorUseBy(lead: CompiledLead, task: TaskFacts): InstantMs {
-    if (lead.anchor === 'due' && !lead.moment) return this.momentOf('due', task)!;
-    const { zone, calendar } = this.dateSource(task);
+    if (lead.anchor === 'due' && !lead.moment) return this.dates.momentOf('due', task)!;
+    const { zone, calendar } = this.dates.dateSource(task);
     const anchor = this.anchor(lead, task)!;
     return useByOfAnchor(lead.kind, anchor, zone, this.facts.workspace.endOfDay, calendar);
   }
 
-  #ringZone({ lead, namedZone }: CompiledLead, recipient: PersonFacts | null): Zone {
+  #ringZone({ lead, namedZone }: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): Zone {
     const { workspace } = this.facts;
     switch (lead.zone.of) {
       case 'recipient':
-        return (recipient ?? this.#owner)?.zone ?? this.#project?.zone ?? workspace.zone;
+        return recipient?.zone ?? this.dates.ownerZone(task);
       case 'owner':
-        return this.#owner?.zone ?? this.#project?.zone ?? workspace.zone;
+        return this.dates.ownerZone(task);
       case 'project':
-        return this.#project?.zone ?? workspace.zone;
+        return this.dates.projectOf(task)?.zone ?? workspace.zone;
       case 'workspace':
         return workspace.zone;
       case 'named':
@@ -610,8 +422,6 @@ export class Planner {
     }
   }
 }
-
-const NOBODY: readonly PersonFacts[] = [];
 
 function shiftOf({ lead }: CompiledLead, k: number): Shift | null {
   const repeat = lead.kind === 'offset' ? lead.repeat : null;
@@ -623,43 +433,3 @@ export interface Leaves {
   readerId: number;
   at: InstantMs;
 }
-
-/** A notice as it will be: what rings, for whom, when, and when it leaves. */
-export interface PlannedNotice {
-  ruleId: number;
-  leadId: string;
-  leadOrder: number;
-  /** Which repeat of the lead. */
-  ordinal: number;
-  /** Id of the Tell. */
-  stepId: string;
-  taskId: number;
-  recipientId: number;
-  /** Who reads it in the end. */
-  readerId: number;
-  /** Steps 1 to 4. */
-  ringAt: InstantMs;
-  /** Steps 5 to 9; NaN when it never leaves. */
-  leavesAt: InstantMs;
-  /** The date before the closed-day rule. */
-  originDay: Day;
-  lateBell: boolean;
-  /** Above the day's most messages: it leaves together with others. */
-  folded: boolean;
-  /** Why it will not be sent; null when it will. */
-  unrung: UnrungReason | null;
-  /** The record that holds it, when its ring instant has passed already. */
-  noticeId: number | null;
-  /** The rule that must act first for this to come; null when nothing of it hangs on an act. */
-  ifActs: number | null;
-}
-
-export type UnrungReason =
-  | 'already told'
-  | 'same moment'
-  | 'never reachable'
-  | 'overtaken'
-  | 'too late'
-  | 'no longer true'
-  | 'hushed'
-  | 'enough notices';

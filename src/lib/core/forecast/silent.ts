@@ -34,7 +34,7 @@ function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): strin
     return anchors.size > 1 || only === 'own date' ? 'no date' : `no ${ANCHOR_NAMES[only] ?? only} date`;
   const { leading } = rule.program;
   if (leading.length === 0) return null;
-  const told = planner.audience(rule, task);
+  const told = planner.audience.everybody(rule, task);
   if (told.length === 0 && task.ownerId === null) return 'no owner';
   if (told.length === 0)
     return leading.every(({ single }) => single === 'manager') ? 'an owner without a manager' : 'nobody told';

@@ -1,4 +1,5 @@
 import { advance } from '../rule/advance.ts';
+import { leadHolds } from './lead-filter.ts';
 import type { Act } from '../rule/acts.ts';
 import { ONCE_ONLY } from '../rule/acts.ts';
 import type { RuleEvent } from '../rule/events.ts';
@@ -85,7 +86,7 @@ export class SimulatedRuns {
         return;
     }
     this.#chain = { depth: 0, changes: 0, ran: new Set() };
-    this.#go(run, lead, state, planner.ownerZone(state.task).dayOf(now), run.asking);
+    this.#go(run, lead, state, planner.dates.ownerZone(state.task).dayOf(now), run.asking);
   }
 
   #go(run: RunAhead, lead: CompiledLead, state: SimulatedTask, originDay: number, answered: boolean): void {
@@ -98,7 +99,7 @@ export class SimulatedRuns {
     const standing = advance(run.rule.program, run.at, {
       leadId: run.leadId,
       tell: (tell) => {
-        const told = planner.told(run.rule, tell, state.task, run.leadId, run.actorId);
+        const told = planner.audience.told(run.rule, tell, state.task, run.leadId, run.actorId);
         for (const { person } of told)
           simulation.tell(
             { rule: run.rule, tell, lead, state, anchorValue: run.anchorValue, own, regardless },
@@ -119,7 +120,7 @@ export class SimulatedRuns {
       },
       wait: (step) => {
         regardless = step.regardless;
-        const [zone, calendar] = [planner.actZone(lead, state.task), planner.calendarOf(state.task)];
+        const [zone, calendar] = [planner.actZone(lead, state.task), planner.dates.calendarOf(state.task)];
         return waitUntil(step, now, { zone, calendar, endOfDay: planner.facts.workspace.endOfDay });
       },
       holds: (condition) =>
@@ -134,10 +135,10 @@ export class SimulatedRuns {
   #answerBy({ ask }: Do, state: SimulatedTask): InstantMs {
     const { planner, now } = this.#simulation;
     const step = { n: ask!.workingDays, unit: 'workday' as const, time: null, closedDay: 'later' as const };
-    const zone = planner.ownerZone(state.task);
+    const zone = planner.dates.ownerZone(state.task);
     return waitUntil(step, now, {
       zone,
-      calendar: planner.calendarOf(state.task),
+      calendar: planner.dates.calendarOf(state.task),
       endOfDay: planner.facts.workspace.endOfDay
     });
   }
@@ -234,7 +235,8 @@ export class SimulatedRuns {
         if (rule.id === by.id) continue;
         for (const lead of rule.leads) {
           if (lead.lead.kind !== 'event' || lead.anchor !== null || !listens(lead.lead, event)) continue;
-          if (!planner.leadHolds(lead, state.task) || !planner.watches(rule, state.task, now)) continue;
+          if (!leadHolds(lead, state.task, planner.facts) || !planner.watches(rule, state.task, now))
+            continue;
           if (planner.stopped(rule, state.task, now)) continue;
           this.#ringInChain(rule, lead, state, `${event.name} ${now}`, actorId);
         }

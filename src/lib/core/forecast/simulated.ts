@@ -2,7 +2,7 @@ import type { NoticeKind } from '../rule/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { OwnChange } from './own-changes.ts';
-import type { PlannedNotice } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 
 /** Something told about a task that has left. */
 export interface ToldBefore {

@@ -5,7 +5,7 @@ import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import { Heap } from './heap.ts';
 import type { OwnChange } from './own-changes.ts';
-import type { PlannedNotice } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import type { RunAhead } from './simulated.ts';
 import type { SimulatedTask } from './simulated-task.ts';
 

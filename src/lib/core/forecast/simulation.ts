@@ -1,4 +1,5 @@
 import { groupBy } from '../group-by.ts';
+import { leadHolds } from './lead-filter.ts';
 import { capAndFold } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
 import { scheduleRings } from '../recurrence/schedule.ts';
@@ -26,7 +27,8 @@ import {
   type RingAhead,
   type TellingKey
 } from './plan-rule.ts';
-import { Planner, type PlannedNotice } from './planner.ts';
+import { Planner } from './planner.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import { withoutOwn } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
 import { ifPutOff } from './settle.ts';
@@ -140,7 +142,7 @@ export class Simulation {
   }
 
   #stateOf(task: TaskFacts): SimulatedTask {
-    return new SimulatedTask(task, this.planner.momentOf('due', task) ?? NO_DUE, this.#history);
+    return new SimulatedTask(task, this.planner.dates.momentOf('due', task) ?? NO_DUE, this.#history);
   }
 
   /** A task that a rule made, or that one has changed. */
@@ -158,7 +160,7 @@ export class Simulation {
     if (state.stale === null || state.stale === 'other') state.stale = cause;
     state.staleBy = ruleId;
     this.#stale.add(state);
-    state.dueAt = this.planner.momentOf('due', task) ?? NO_DUE;
+    state.dueAt = this.planner.dates.momentOf('due', task) ?? NO_DUE;
     return state;
   }
 
@@ -276,7 +278,7 @@ export class Simulation {
   #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts): boolean {
     const { planner } = this;
     return (
-      planner.leadHolds(lead, task) &&
+      leadHolds(lead, task, planner.facts) &&
       planner.watches(rule, task, this.#now) &&
       !planner.stopped(rule, task, this.#now) &&
       planner.ladders.stillAt(lead, task, this.#now) === null
@@ -360,7 +362,7 @@ export class Simulation {
   /** A schedule looks for its tasks when it rings; each that it finds rings by itself. */
   #ringSchedule(rule: RuleFacts, lead: CompiledLead): void {
     const found = [...this.#states.values()]
-      .filter(({ task }) => inScope(rule.watch, task) && this.planner.leadHolds(lead, task))
+      .filter(({ task }) => inScope(rule.watch, task) && leadHolds(lead, task, this.planner.facts))
       .sort((a, b) => a.dueAt - b.dueAt || a.task.id - b.task.id);
     for (const state of found) {
       if (
@@ -383,7 +385,7 @@ export class Simulation {
     const key = runKey(lead, 0, anchorValue);
     if (state.occupied(rule, key)) return;
     state.occupy(rule, key);
-    const originDay = this.planner.ownerZone(state.task).dayOf(this.#now);
+    const originDay = this.planner.dates.ownerZone(state.task).dayOf(this.#now);
     this.#runs.start({ rule, lead, state, at: 0, ordinal: 0, anchorValue, actorId, originDay });
   }
 

@@ -7,23 +7,25 @@ import { parseDay, type Day } from '../time/day.ts';
 import { instantOnWall, type Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
-import { canBeOverdue, type TaskFacts } from './facts.ts';
-import type { Planner } from './planner.ts';
+import { canBeOverdue, type Facts, type TaskFacts } from './facts.ts';
+import type { TaskDates } from './task-dates.ts';
 
 /** Notices of a rule that have left for a task in its round: what “rings so far” counts. */
 export type RingsSoFar = (ruleId: number, taskId: number) => number;
 
 /** A task at an instant, for conditions. One object serves many tasks: it is set before each is asked about. */
 export class Subject implements TestSubject {
-  readonly #planner: Planner;
+  readonly #facts: Facts;
+  readonly #dates: TaskDates;
   readonly #ringsSoFar: RingsSoFar;
   #task!: TaskFacts;
   #at: InstantMs = 0;
   #ruleId = 0;
   #details: TaskDetails | null = null;
 
-  constructor(planner: Planner, ringsSoFar: RingsSoFar = () => 0) {
-    this.#planner = planner;
+  constructor(facts: Facts, dates: TaskDates, ringsSoFar: RingsSoFar = () => 0) {
+    this.#facts = facts;
+    this.#dates = dates;
     this.#ringsSoFar = ringsSoFar;
   }
 
@@ -37,7 +39,7 @@ export class Subject implements TestSubject {
   }
 
   get details(): TaskDetails {
-    return (this.#details ??= this.#planner.facts.detailsOf(this.#task.id));
+    return (this.#details ??= this.#facts.detailsOf(this.#task.id));
   }
 
   text(name: TestedName): string {
@@ -128,11 +130,11 @@ export class Subject implements TestSubject {
   /** Days, or working days, past the due date; 0 while it is not overdue, null when it cannot be. */
   #overdue(working: boolean): number | null {
     const task = this.#task;
-    const dueAt = this.#planner.momentOf('due', task);
+    const dueAt = this.#dates.momentOf('due', task);
     if (!task.due || dueAt === null || !canBeOverdue(task)) return null;
     if (this.#at < dueAt) return 0;
-    if (working) return this.#planner.workingDaysOverdue(task, this.#at);
-    const zone = task.due.zone ?? this.#planner.dateSource(task).zone;
+    if (working) return this.#dates.workingDaysOverdue(task, this.#at);
+    const zone = task.due.zone ?? this.#dates.dateSource(task).zone;
     return zone.dayOf(this.#at) - task.due.day;
   }
 
@@ -147,7 +149,7 @@ export class Subject implements TestSubject {
       case 'timed':
         return this.#task.due !== null && this.#task.due.minute !== null;
       case 'overdue': {
-        const dueAt = this.#planner.momentOf('due', this.#task);
+        const dueAt = this.#dates.momentOf('due', this.#task);
         return dueAt !== null && canBeOverdue(this.#task) && this.#at >= dueAt;
       }
       default:
@@ -169,15 +171,15 @@ export class Subject implements TestSubject {
   }
 
   get workingDays(): WorkingDays {
-    return this.#planner.workingDaysOf(this.#task);
+    return this.#dates.workingDaysOf(this.#task);
   }
 
   inGroup(personId: number, groupId: number): boolean {
-    return this.#planner.facts.groups.get(groupId)?.has(personId) ?? false;
+    return this.#facts.groups.get(groupId)?.has(personId) ?? false;
   }
 
   reportsTo(personId: number, managerId: number): boolean {
-    const { people } = this.#planner.facts;
+    const { people } = this.#facts;
     // A circle of managers ends where everybody has been met.
     for (
       let id = people.get(personId)?.managerId ?? null, left = people.size;
@@ -199,8 +201,8 @@ export class Subject implements TestSubject {
   }
 
   #zone(zone: Test['zone']): Zone {
-    if (!zone) return this.#planner.ownerZone(this.#task);
-    return zone.of === 'workspace' ? this.#planner.facts.workspace.zone : zoneNamed(zone.zone);
+    if (!zone) return this.#dates.ownerZone(this.#task);
+    return zone.of === 'workspace' ? this.#facts.workspace.zone : zoneNamed(zone.zone);
   }
 }
 

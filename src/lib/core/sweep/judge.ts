@@ -106,7 +106,7 @@ function sinceWhen(
     case 'ask a date':
       return task.register || task.due !== null ? null : details.createdAt;
     case 're-date':
-      return canBeOverdue(task) ? planner.momentOf('due', task) : null;
+      return canBeOverdue(task) ? planner.dates.momentOf('due', task) : null;
     case 'report slips':
       return details.slips >= act.atLeast ? details.createdAt : null;
     case 'bring back':

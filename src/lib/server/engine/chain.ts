@@ -1,4 +1,5 @@
 import { scheduleValue } from '../../core/forecast/simulation.ts';
+import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -107,7 +108,7 @@ export class Chain {
   ): void {
     const { planner } = this.#source;
     const task = this.#stores.tasks.factsOf(event.taskId);
-    if (!task || !planner.leadHolds(lead, task) || !planner.watches(rule.facts, task, now)) return;
+    if (!task || !leadHolds(lead, task, planner.facts) || !planner.watches(rule.facts, task, now)) return;
     if (planner.stopped(rule.facts, task, now)) return;
     this.#ring(rule, lead, event.taskId, value, actorId, now, false);
   }

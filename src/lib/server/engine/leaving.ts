@@ -89,7 +89,7 @@ export class Leaving {
         this.#unring(notice, 'no longer true', now);
         return [];
       }
-      const dueAt = this.#source.planner.momentOf('due', task) ?? Number.MAX_SAFE_INTEGER;
+      const dueAt = this.#source.planner.dates.momentOf('due', task) ?? Number.MAX_SAFE_INTEGER;
       return [{ notice, rule, task, dueAt, order: lead.order }];
     });
     return found.sort(

@@ -38,7 +38,7 @@ export class Replanner {
     this.#reviewRuns(taskId, task, now);
     this.#reviewWaiting(taskId, task, now);
     if (!task) return;
-    const dueAt = this.#source.planner.momentOf('due', task) ?? NO_DUE_MOMENT;
+    const dueAt = this.#source.planner.dates.momentOf('due', task) ?? NO_DUE_MOMENT;
     const rung = new RungOf(this.#stores, taskId);
     for (const rule of this.#source.liveRules()) this.#planRule(rule, task, dueAt, stale, rung, now);
   }
@@ -180,8 +180,8 @@ export class Replanner {
     if (lead.anchor === null || notice.copied !== 'to') return null;
     const actorId = run?.actorId ?? null;
     const told = rule.ofTask
-      ? planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
-      : planner
+      ? planner.audience.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
+      : planner.audience
           .told(rule, tell, task, notice.leadId, actorId)
           .some(({ person }) => person.id === notice.recipientId);
     return told ? null : 'somebody else is told';

@@ -1,4 +1,5 @@
 import { afterOwner, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
+import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { limitsOf } from '../../core/forecast/day-limits.ts';
@@ -6,7 +7,7 @@ import { nextDigestHour } from '../../core/ring/digest-hour.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { THE_RUN, aroundNow, forwardOf, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
-import type { UnrungReason } from '../../core/forecast/planner.ts';
+import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
 import { settle, traceForward } from '../../core/forecast/settle.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
@@ -98,7 +99,7 @@ export class Ringer {
   #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, at: number): boolean {
     const { planner } = this.#source;
     return (
-      planner.leadHolds(lead, task) &&
+      leadHolds(lead, task, planner.facts) &&
       planner.watches(rule, task, at) &&
       !planner.stopped(rule, task, at) &&
       planner.ladders.stillAt(lead, task, at) === null
@@ -170,8 +171,8 @@ export class Ringer {
     const copied =
       tell.single !== null || facts.ofTask
         ? 'to'
-        : (planner.told(facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)?.as ??
-          'to');
+        : (planner.audience.told(facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)
+            ?.as ?? 'to');
     return {
       ...{ ringId, rule: facts, lead, tell, task, ordinal, anchorValue, ringAt, now, originDay, copied }
     };
@@ -237,7 +238,7 @@ export class Ringer {
     if (reason === null && this.enough(of, recipient.id) !== null) return;
     const { planner } = this.#source;
     const why: WhyStep[] = [];
-    if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.ownerZone(task)));
+    if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.dates.ownerZone(task)));
     else planner.ring(lead, task, recipient, why, ordinal);
     const hushed = planner.isHushed(rule, tell, task, recipient, ringAt);
     if (hushed) why.push(this.#hushed(of, recipient));

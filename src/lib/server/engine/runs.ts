@@ -83,7 +83,7 @@ export class Runs implements RunStarter {
   ): void {
     const { runs } = this.#stores;
     const { actorId = null, parentId = null, from = rule.facts.program.start, regardless = false } = started;
-    const originDay = started.originDay ?? this.#source.planner.ownerZone(task).dayOf(now);
+    const originDay = started.originDay ?? this.#source.planner.dates.ownerZone(task).dayOf(now);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, { actorId, parentId });
     if (this.#source.planner.isQuiet(rule.facts, task, now))
       return runs.end(run.id, 'stopped', 'hushed', now);
@@ -120,7 +120,7 @@ export class Runs implements RunStarter {
       if (!planner.watches(rule, seen.task, now, details)) return stop('no longer in the Watch');
       if (planner.stopped(rule, seen.task, now, details)) return stop('stopped');
     }
-    const originDay = planner.ownerZone(task).dayOf(now);
+    const originDay = planner.dates.ownerZone(task).dayOf(now);
     this.#chain.within(
       () => this.#go(run, rule, lead, task, run.step, now, originDay, run.state === 'asking'),
       now
@@ -199,7 +199,7 @@ export class Runs implements RunStarter {
     originDay: number
   ): void {
     const { planner } = this.#source;
-    const told = planner.told(rule, tell, task, run.leadId, run.actorId);
+    const told = planner.audience.told(rule, tell, task, run.leadId, run.actorId);
     for (const { person, as } of told) {
       const { ringId, ordinal, anchorValue } = run;
       const key = {
@@ -237,8 +237,8 @@ export class Runs implements RunStarter {
     const person = planner.asked(task, run.actorId);
     const { question, workingDays, otherwise } = step.ask!;
     const answerBy = waitUntil({ n: workingDays, unit: 'workday', time: null, closedDay: 'later' }, now, {
-      zone: planner.ownerZone(task),
-      calendar: planner.calendarOf(task),
+      zone: planner.dates.ownerZone(task),
+      calendar: planner.dates.calendarOf(task),
       endOfDay: planner.facts.workspace.endOfDay
     });
     this.#stores.runs.ask({
@@ -248,7 +248,7 @@ export class Runs implements RunStarter {
     const tell = rule.program.tells.get(step.id)!;
     if (person) {
       const { ringId, ordinal, anchorValue } = run;
-      const originDay = planner.ownerZone(task).dayOf(now);
+      const originDay = planner.dates.ownerZone(task).dayOf(now);
       this.#ringer.tell(
         { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: 'to' },
         person
@@ -259,7 +259,7 @@ export class Runs implements RunStarter {
       step,
       now,
       { question },
-      { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.ownerZone(task)) }
+      { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.dates.ownerZone(task)) }
     );
     return answerBy;
   }
@@ -349,7 +349,7 @@ export class Runs implements RunStarter {
     const zone = planner.actZone(lead, task);
     const until = waitUntil(step, now, {
       zone,
-      calendar: planner.calendarOf(task),
+      calendar: planner.dates.calendarOf(task),
       endOfDay: planner.facts.workspace.endOfDay
     });
     this.#stores.runs.note(run.id, {

@@ -1,4 +1,5 @@
 import { conditionWords } from '../../core/rule/condition-words.ts';
+import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { inScope } from '../../core/rule/watch.ts';
 import { folded } from '../../core/rule/compile-condition.ts';
 import { scheduleRings } from '../../core/recurrence/schedule.ts';
@@ -137,7 +138,7 @@ export class Schedules {
     const found = looked.filter((task) => !asks || this.#isFound(rule, lead, task, at, excluded));
     found.sort(
       (a, b) =>
-        (planner.momentOf('due', a) ?? Infinity) - (planner.momentOf('due', b) ?? Infinity) ||
+        (planner.dates.momentOf('due', a) ?? Infinity) - (planner.dates.momentOf('due', b) ?? Infinity) ||
         a.id - b.id ||
         0
     );
@@ -167,7 +168,7 @@ export class Schedules {
       excluded.set(test, (excluded.get(test) ?? 0) + 1);
       return false;
     };
-    if (!planner.leadHolds(lead, task)) return count('the ring time is for others');
+    if (!leadHolds(lead, task, planner.facts)) return count('the ring time is for others');
     const { watch, id } = rule.facts;
     if (watch.asks) {
       const subject = planner.subject(task, at, id);

@@ -151,7 +151,7 @@ export class Words {
       ...taskOfMessage(this.#stores, this.#source, task),
       reader,
       leavesAt: notice.leavesAt!,
-      workdaysLate: this.#source.planner.workingDaysOverdue(task, notice.leavesAt!),
+      workdaysLate: this.#source.planner.dates.workingDaysOverdue(task, notice.leavesAt!),
       inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
       link: this.#linkFor(said[0]!, person),
       acts: withActs ? this.#acts(said[0]!, person) : [],
@@ -255,9 +255,9 @@ function taskOfMessage(
     },
     projectName: task.projectId === null ? null : (facts.projects.get(task.projectId)?.name ?? null),
     ownerName: task.ownerId === null ? null : (facts.people.get(task.ownerId)?.name ?? null),
-    dueAt: planner.momentOf('due', task),
-    pinnedTo: planner.pinnedTo(task),
-    startAt: planner.momentOf('start', task)
+    dueAt: planner.dates.momentOf('due', task),
+    pinnedTo: planner.dates.pinnedTo(task),
+    startAt: planner.dates.momentOf('start', task)
   };
 }
 

@@ -68,7 +68,7 @@ export class Outbox {
     this.#clock = clock;
     this.#channels = new Map(channels.map((channel) => [channel.name, channel]));
     this.#pace = pace;
-    this.#retention = new Retention(db, stores.outbox, clock);
+    this.#retention = new Retention(db, stores.messageWords, clock);
     this.#chance = chance;
     this.#onFault = onFault;
   }
@@ -236,7 +236,7 @@ export class Outbox {
       nextAttemptAt: machineNow + (wait ?? 0)
     });
     if (!held || state === 'queued') return;
-    outbox.forgetSecret(delivery.id);
+    this.#stores.messageWords.forgetSecret(delivery.id);
     if (state === 'accepted') this.#endNotices(delivery.id, 'sent', null);
     else this.#failed(delivery.id, answer ?? '');
   }

@@ -2,7 +2,7 @@ import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import { aTurn } from '../engine/turn.ts';
-import type { OutboxStore } from '../store/outbox.ts';
+import type { MessageWordsStore } from '../store/message-words.ts';
 
 /** How long the words of a message are kept, in ms of the workspace clock from the moment at which it left. */
 export const WORDS_KEPT_MS = 365 * MS_PER_DAY;
@@ -12,12 +12,12 @@ const AT_ONCE = 500;
 /** Lets go of what messages said once it is a year old. That they left, to whom and how that ended stays. */
 export class Retention {
   readonly #db: Db;
-  readonly #store: OutboxStore;
+  readonly #store: MessageWordsStore;
   readonly #clock: WorkspaceClock;
   /** The day of the workspace clock, in UTC, for which it is done. */
   #doneFor: number | null = null;
 
-  constructor(db: Db, store: OutboxStore, clock: WorkspaceClock) {
+  constructor(db: Db, store: MessageWordsStore, clock: WorkspaceClock) {
     this.#db = db;
     this.#store = store;
     this.#clock = clock;
@@ -31,7 +31,7 @@ export class Retention {
     const now = this.#clock.now();
     const day = Math.floor(now / MS_PER_DAY);
     if (this.#doneFor === day) return;
-    const slice = this.#db.transaction(() => this.#store.dropWords(now - WORDS_KEPT_MS, AT_ONCE));
+    const slice = this.#db.transaction(() => this.#store.drop(now - WORDS_KEPT_MS, AT_ONCE));
     while (slice.immediate() > 0) {
       await aTurn();
       if (isOver()) return;

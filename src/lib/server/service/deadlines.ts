@@ -21,7 +21,7 @@ export function deadlineWords(
   facts: TaskFacts,
   now: number
 ): TaskDetailView['deadlines'] {
-  const { zone, calendar } = app.source.planner.dateSource(facts);
+  const { zone, calendar } = app.source.planner.dates.dateSource(facts);
   const { endOfDay } = app.source.facts.workspace;
   return deadlinesOf(app.stores, task).map(({ name, moment, met }) => {
     const at = dueMoment(moment, zone, endOfDay, calendar);

@@ -10,7 +10,8 @@ import {
 import { forecast } from '../../core/forecast/forecast.ts';
 import { ladderAfter } from '../../core/forecast/shadow.ts';
 import type { ForecastHistory } from '../../core/forecast/model.ts';
-import { Planner, type PlannedNotice } from '../../core/forecast/planner.ts';
+import { Planner } from '../../core/forecast/planner.ts';
+import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { Phase } from '../../core/rule/model.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -117,7 +118,7 @@ export class EffectService {
     return (
       planner.anchor(lead, task) !== null &&
       planner.anchorValue(lead, task) === notice.anchorValue &&
-      planner.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
+      planner.audience.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
     );
   }
 
@@ -135,10 +136,10 @@ export class EffectService {
       .filter(({ facts }) => planner.watches(facts, after, now))
       .flatMap(({ facts }) => facts.program.leading.map((tell) => ({ rule: facts, tell })));
     for (const { rule, tell } of asked) {
-      for (const recipient of [...planner.recipients(rule, tell, after)]) {
+      for (const recipient of [...planner.audience.recipients(rule, tell, after)]) {
         if (recipient.id === viewer.personId || !isReachable(recipient)) continue;
         let latest: { at: InstantMs; words: string } | null = null;
-        for (const lead of planner.leadsFor(rule, tell, after, recipient)) {
+        for (const lead of planner.audience.leadsFor(rule, tell, after, recipient)) {
           const { instant } = planner.ring(lead, after, recipient);
           if (!(instant <= now) || now >= planner.useBy(lead, after, instant)) continue;
           const anchorValue = planner.anchorValue(lead, after);
@@ -212,8 +213,8 @@ class Lines {
 
   /** @param changed the task as it would be, where the task itself changes */
   compareTask(task: TaskFacts, changed: TaskFacts = task): void {
-    const was = this.#before.planner.momentOf('due', task);
-    const is = this.#after.planner.momentOf('due', changed);
+    const was = this.#before.planner.dates.momentOf('due', task);
+    const is = this.#after.planner.dates.momentOf('due', changed);
     const text = (look: Look, one: TaskFacts, at: InstantMs | null) =>
       at === null ? 'no due date' : this.#time(at, this.#zoneOf(look, one));
     const [before, after] = [text(this.#before, task, was), text(this.#after, changed, is)];
@@ -224,7 +225,7 @@ class Lines {
     if (!wasLate && isLate) this.#add('overdue', task, null, before, after);
     if (!wasLate) return;
     const age = (look: Look, one: TaskFacts, overdue: boolean) =>
-      overdue ? workingDays(look.planner.workingDaysOverdue(one, this.#now)) : 'not overdue';
+      overdue ? workingDays(look.planner.dates.workingDaysOverdue(one, this.#now)) : 'not overdue';
     const ageBefore = age(this.#before, task, wasLate);
     const ageAfter = age(this.#after, changed, isLate);
     if (ageBefore !== ageAfter) this.#add('ages', task, null, ageBefore, ageAfter);
@@ -297,7 +298,7 @@ class Lines {
   }
 
   #zoneOf(look: Look, task: TaskFacts): Zone {
-    return task.due?.zone ?? look.planner.dateSource(task).zone;
+    return task.due?.zone ?? look.planner.dates.dateSource(task).zone;
   }
 
   #reader(look: Look, { readerId }: PlannedNotice): string | null {

@@ -1,4 +1,5 @@
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
+import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { managerCircles, toldAbove } from '../../core/ladder/above.ts';
@@ -111,19 +112,19 @@ export class Escalations {
   #onLaddersOf(task: TaskFacts, ladders: readonly LiveRule[], now: number): OnLadder[] {
     if (!task.due || !canBeOverdue(task)) return [];
     const { planner } = this.#source;
-    const dueAt = planner.momentOf('due', task)!;
+    const dueAt = planner.dates.momentOf('due', task)!;
     return ladders.flatMap((rule): OnLadder[] => {
       const lead = this.#lowest(planner, rule, task);
       // Most tasks are not late: what costs more is asked of the others.
       if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) return [];
       if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
-      return [{ rule, lead, task, dueAt, workdays: planner.workingDaysOverdue(task, now) }];
+      return [{ rule, lead, task, dueAt, workdays: planner.dates.workingDaysOverdue(task, now) }];
     });
   }
 
   /** The first rung that holds for a task. */
   #lowest(planner: Planner, { facts }: LiveRule, task: TaskFacts): CompiledLead | null {
-    return facts.leads.find((lead) => lead.rung !== null && planner.leadHolds(lead, task)) ?? null;
+    return facts.leads.find((lead) => lead.rung !== null && leadHolds(lead, task, planner.facts)) ?? null;
   }
 
   /** Whether the first rung lies before the due moment, and has come. */
@@ -204,7 +205,7 @@ export class Escalations {
     today: number
   ): EscalationRow['rung'] {
     const { planner } = this.#source;
-    const ladder = rule.facts.leads.filter((lead) => lead.rung && planner.leadHolds(lead, task));
+    const ladder = rule.facts.leads.filter((lead) => lead.rung && leadHolds(lead, task, planner.facts));
     const rang = this.#stores.notices
       .ofTask(task.id)
       .filter(
@@ -237,7 +238,7 @@ export class Escalations {
       .filter(({ ringAt, recipientId }) => ringAt === first.ringAt && recipientId > 0)
       .flatMap(({ recipientId }) => facts.people.get(recipientId)?.name ?? []);
     return {
-      time: twoTimes(first.ringAt, planner.ownerZone(task), viewer.zone, now),
+      time: twoTimes(first.ringAt, planner.dates.ownerZone(task), viewer.zone, now),
       rung: first.lead.rung!.number,
       again: first.ordinal > 0,
       who: [...new Set(who)]

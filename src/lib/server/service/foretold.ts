@@ -5,7 +5,8 @@ import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
 import { explainNotice } from '../../core/forecast/explain.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
-import type { PlannedNotice, Planner } from '../../core/forecast/planner.ts';
+import type { Planner } from '../../core/forecast/planner.ts';
+import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import { capAndFold } from '../../core/ring/cap.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import { HELD_WORDS, foldedWords } from '../engine/leaving.ts';
@@ -29,7 +30,8 @@ export function saidOf(
   const rule = of.rules.get(planned.ruleId)!;
   const task = of.tasks.get(planned.taskId)!;
   const tell = rule.program.tells.get(planned.stepId)!;
-  const told = tell.single === null && !rule.ofTask ? of.planner.told(rule, tell, task, planned.leadId) : [];
+  const told =
+    tell.single === null && !rule.ofTask ? of.planner.audience.told(rule, tell, task, planned.leadId) : [];
   const copied = told.find(({ person }) => person.id === planned.recipientId)?.as ?? 'to';
   const why = explainNotice(of.planner, rule, task, planned);
   const lead = leadOf(rule, task, planned.leadId);
@@ -108,7 +110,7 @@ function apart(
     })
   ).map((notices) => notices.map(({ one }) => one));
   const outgoing = bundles.map(([first], i) => ({
-    ...outgoingOf(i, first!.planned, first!.rule, first!.task, planner.momentOf('due', first!.task)),
+    ...outgoingOf(i, first!.planned, first!.rule, first!.task, planner.dates.momentOf('due', first!.task)),
     // What folds has been folded by now.
     fold: false
   }));

@@ -103,7 +103,8 @@ export class HandRings {
     const people = new Set<string>();
     for (const task of tasks)
       for (const tell of rule.facts.program.tells.values())
-        for (const { person } of planner.told(rule.facts, tell, task, lead.lead.id)) people.add(person.name);
+        for (const { person } of planner.audience.told(rule.facts, tell, task, lead.lead.id))
+          people.add(person.name);
     const version = this.#stores.rules.version(rule.versionId)!;
     const names = recordNames(this.#stores);
     const acts = allSteps(version.definition.steps).flatMap((step) =>

@@ -21,7 +21,7 @@ export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
   const overdue = new Map<number, number>();
   for (const task of facts) {
     if (task.projectId === null || !canBeOverdue(task)) continue;
-    const dueAt = source.planner.momentOf('due', task);
+    const dueAt = source.planner.dates.momentOf('due', task);
     if (dueAt !== null && now >= dueAt) overdue.set(task.projectId, (overdue.get(task.projectId) ?? 0) + 1);
   }
   const mine = new Set([

@@ -46,7 +46,7 @@ export class Promises {
   ): Committed<{ asked: boolean }> {
     const now = this.#clock.now();
     const facts = this.#stores.tasks.factsOf(task.id)!;
-    const { zone } = this.#source.planner.dateSource(facts);
+    const { zone } = this.#source.planner.dates.dateSource(facts);
     const today = person.zone.dayOf(now);
     if (!isOpen(task.phase)) throw new CodedError('task-finished', { name: task.name });
     const day = promised === null ? null : parseDay(promised);
@@ -117,7 +117,7 @@ export class Promises {
 
   /** Whether a day is past a due date that is still ahead, or past a deadline that is not met. */
   #isAfterDeadline(task: Task, facts: TaskFacts, day: Day, now: number): boolean {
-    const dueAt = this.#source.planner.momentOf('due', facts);
+    const dueAt = this.#source.planner.dates.momentOf('due', facts);
     const due = task.due && dueAt !== null && now < dueAt ? [parseDay(task.due.date)] : [];
     const unmet = deadlinesOf(this.#stores, task).filter(({ met }) => !met);
     return [...due, ...unmet.map(({ moment }) => moment.day)].some((last) => day > last);

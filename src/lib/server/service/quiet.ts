@@ -134,7 +134,7 @@ export class QuietService {
       })
       .immediate();
     this.#engine.wake();
-    const dueAt = planner.momentOf('due', task);
+    const dueAt = planner.dates.momentOf('due', task);
     return { pastDue: dueAt !== null && leavesAt >= dueAt };
   }
 

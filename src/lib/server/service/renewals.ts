@@ -71,7 +71,7 @@ export class Renewals {
     const { renewal } = task;
     const facts = this.#stores.tasks.factsOf(task.id);
     if (!renewal || !facts) return null;
-    const { zone, calendar } = this.#source.planner.dateSource(facts);
+    const { zone, calendar } = this.#source.planner.dates.dateSource(facts);
     const rhythm =
       'rrule' in renewal.rhythm ? { rule: parseRecurrenceRule(renewal.rhythm.rrule) } : renewal.rhythm;
     return nextRound(
@@ -97,7 +97,7 @@ export class Renewals {
   }
 
   #zoneOf(facts: TaskFacts) {
-    return this.#source.planner.dateSource(facts).zone;
+    return this.#source.planner.dates.dateSource(facts).zone;
   }
 
   #startRound(writer: ChangeWriter, task: Task, dates: Row): void {

@@ -1,4 +1,5 @@
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { conditionWords, type Names } from '../../core/rule/condition-words.ts';
 import { folded } from '../../core/rule/compile-condition.ts';
@@ -99,16 +100,16 @@ export function rings(
 ): string[] {
   const atOnce = rule.leads.filter(({ anchor }) => anchor === null).map(({ lead }) => leadWords(lead, names));
   const { leading } = rule.program;
-  if (leading.length > 0 && planner.audience(rule, task).length === 0)
+  if (leading.length > 0 && planner.audience.everybody(rule, task).length === 0)
     return [
       leading.some(({ single }) => single === 'manager') && task.ownerId !== null
         ? 'its owner has no manager, so nobody is told'
         : 'it has no owner, so nobody is told'
     ];
   const told = leading.flatMap((tell) =>
-    [...planner.recipients(rule, tell, task)].map((person) => ({
+    [...planner.audience.recipients(rule, tell, task)].map((person) => ({
       person,
-      leads: planner.leadsFor(rule, tell, task, person)
+      leads: planner.audience.leadsFor(rule, tell, task, person)
     }))
   );
   // Several people may have the same to be said of them.
@@ -116,7 +117,7 @@ export function rings(
     if (!isReachable(person)) return [`${person.name} cannot be reached`];
     return leads.map((lead) => {
       const words = leadWords(lead.lead, names);
-      if (!planner.leadHolds(lead, task)) return `${words}: it is for others`;
+      if (!leadHolds(lead, task, planner.facts)) return `${words}: it is for others`;
       if (!planner.anchor(lead, task)) return `${words}: the task lacks that date`;
       const { instant } = planner.ring(lead, task, person);
       if (Number.isNaN(instant)) return `${words}: the closed-day rule skips it`;

@@ -242,7 +242,7 @@ export class RuleTrials {
       const words = `${step.name ? `${step.name}: ` : ''}${stepWords(step, names)}`;
       return [
         {
-          at: twoTimes(at, planner.ownerZone(task), zone, this.#clock.now()),
+          at: twoTimes(at, planner.dates.ownerZone(task), zone, this.#clock.now()),
           is: 'change',
           stepId,
           words,

@@ -86,24 +86,24 @@ export function lateness(
   now: number,
   viewer: Zone
 ): Pick<TaskRowView, 'overdue' | 'left'> {
-  const dueAt = planner.momentOf('due', facts);
+  const dueAt = planner.dates.momentOf('due', facts);
   if (!isOpen(task.phase) || dueAt === null || facts.aside) return { overdue: false, left: null };
   if (canBeOverdue(facts) && now >= dueAt) {
-    const days = planner.workingDaysOverdue(facts, now);
+    const days = planner.dates.workingDaysOverdue(facts, now);
     return { overdue: true, left: overdueWords(dueAt, days, now, viewer) };
   }
   // An entry of a register has a date and no work: it is past, never overdue.
   if (now >= dueAt) return { overdue: false, left: 'its date is past' };
-  const { zone } = planner.dateSource(facts);
+  const { zone } = planner.dates.dateSource(facts);
   return { overdue: false, left: daysLeftWords(daysLeft(facts.due!, dueAt, now, zone)) };
 }
 
 /** The viewer’s own deadline of a date that is pinned to a place: “in Muscat: by 20:00 your time”; null where there is nothing to say. */
 function dueHere(planner: Planner, facts: TaskFacts, viewer: Zone, nowDay: Day): string | null {
-  const dueAt = planner.momentOf('due', facts);
+  const dueAt = planner.dates.momentOf('due', facts);
   return dueAt === null
     ? null
-    : pinnedWords(facts.due!, dueAt, planner.pinnedTo(facts), viewer, (day) => shortDay(day, nowDay));
+    : pinnedWords(facts.due!, dueAt, planner.dates.pinnedTo(facts), viewer, (day) => shortDay(day, nowDay));
 }
 
 function asideUntil({ setAside, setAsideAt, reviewDate }: Task, viewer: Zone, nowDay: number): string | null {

@@ -20,7 +20,7 @@ export function saidOf(
   const { zone, personId } = viewer;
   const today = zone.dayOf(now);
   const { facts, planner } = app.source;
-  const dueAt = planner.momentOf('due', task);
+  const dueAt = planner.dates.momentOf('due', task);
   const ladders = app.escalations.ofTask(task, viewer, sight);
   const isDue = dueAt !== null && now >= dueAt - DAY_BEFORE_MS;
   const person = personId === null ? undefined : facts.people.get(personId);

@@ -94,7 +94,7 @@ function nameOf({ stores }: Container, id: number | null): string {
 /** Its dates: when it was first due, each move of that, when it is over and why, and its rounds. */
 function datesOf({ app, task, facts, viewer: { zone }, now, nowDay }: Opened) {
   const { planner } = app.source;
-  const dueAt = planner.momentOf('due', facts);
+  const dueAt = planner.dates.momentOf('due', facts);
   return {
     originalDue: task.slips > 0 && task.originalDue ? momentText(task.originalDue, nowDay) : null,
     slips: app.stores.taskParts.slips(task.id).map(({ at, byId, fromDue, toDue }) => ({
@@ -105,7 +105,7 @@ function datesOf({ app, task, facts, viewer: { zone }, now, nowDay }: Opened) {
     })),
     nowMs: now,
     dueMs: dueAt,
-    dueMoment: dueAt === null ? null : longZoned(formatZoned(dueAt, planner.dateSource(facts).zone)),
+    dueMoment: dueAt === null ? null : longZoned(formatZoned(dueAt, planner.dates.dateSource(facts).zone)),
     dueWhy: explainDue(planner, facts).map(whyText),
     deadlines: deadlineWords(app, task, facts, now),
     nextRound: nextRoundWords(app, task, now, nowDay),

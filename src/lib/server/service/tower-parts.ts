@@ -37,8 +37,10 @@ export function stuckPeople(
     const id = task.ownerId ?? 0;
     const name = id === 0 ? 'nobody' : (planner.facts.people.get(id)?.name ?? 'somebody gone');
     const line = found.get(id) ?? { personId: task.ownerId, name, count: 0, workingDays: 0 };
-    const zone = planner.ownerZone(task);
-    const days = planner.workingDaysOf(task).count(zone.dayOf(sinceOf(task.id)) + 1, zone.dayOf(now) + 1);
+    const zone = planner.dates.ownerZone(task);
+    const days = planner.dates
+      .workingDaysOf(task)
+      .count(zone.dayOf(sinceOf(task.id)) + 1, zone.dayOf(now) + 1);
     found.set(id, { ...line, count: line.count + 1, workingDays: Math.max(line.workingDays, days) });
   }
   return [...found.values()].sort((a, b) => b.workingDays - a.workingDays || b.count - a.count);

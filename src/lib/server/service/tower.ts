@@ -174,7 +174,7 @@ export class TowerService {
       overdue: {
         count: overdue.length,
         oldestWorkingDays: overdue.reduce(
-          (most, task) => Math.max(most, this.#source.planner.workingDaysOverdue(task, now)),
+          (most, task) => Math.max(most, this.#source.planner.dates.workingDaysOverdue(task, now)),
           0
         )
       },
@@ -275,7 +275,7 @@ export class TowerService {
       set === 'today'
         ? this.#isDueToday(task, now)
         : this.#isOverdue(task, now) &&
-          (band === null || bandOf(planner.workingDaysOverdue(task, now)) === band);
+          (band === null || bandOf(planner.dates.workingDaysOverdue(task, now)) === band);
     return open.filter(isIn).map(({ id }) => id);
   }
 
@@ -285,14 +285,14 @@ export class TowerService {
 
   #isOverdue(task: TaskFacts, now: number): boolean {
     if (!canBeOverdue(task)) return false;
-    const dueAt = this.#source.planner.momentOf('due', task);
+    const dueAt = this.#source.planner.dates.momentOf('due', task);
     return dueAt !== null && now >= dueAt;
   }
 
   /** Due today where its owner is. */
   #isDueToday(task: TaskFacts, now: number): boolean {
     if (!task.due || this.#isOverdue(task, now)) return false;
-    const { zone } = this.#source.planner.dateSource(task);
+    const { zone } = this.#source.planner.dates.dateSource(task);
     return dueDayForReader(task.due, zone) === zone.dayOf(now);
   }
 
@@ -323,7 +323,7 @@ export class TowerService {
         ({ facts }) =>
           facts.leads.some(({ schedule }) => schedule !== null) &&
           planner.watches(facts, task, this.#clock.now()) &&
-          planner.audience(facts, task).length > 0
+          planner.audience.everybody(facts, task).length > 0
       );
   }
 
@@ -343,7 +343,7 @@ export class TowerService {
     const told = this.#source
       .liveRules()
       .filter(({ facts }) => planner.watches(facts, task, this.#clock.now()))
-      .flatMap(({ facts }) => planner.audience(facts, task));
+      .flatMap(({ facts }) => planner.audience.everybody(facts, task));
     return told.length > 0 && !told.some(isReachable);
   }
 }

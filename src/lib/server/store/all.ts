@@ -14,6 +14,7 @@ import { HushStore } from './hushes.ts';
 import { ImportStore } from './imports.ts';
 import { InAppStore } from './in-app.ts';
 import { JournalStore } from './journal.ts';
+import { MessageWordsStore } from './message-words.ts';
 import { NoticeStore } from './notices.ts';
 import { OutboxListStore } from './outbox-list.ts';
 import { OutboxStore } from './outbox.ts';
@@ -55,6 +56,7 @@ export interface Stores {
   imports: ImportStore;
   inApp: InAppStore;
   journal: JournalStore;
+  messageWords: MessageWordsStore;
   notices: NoticeStore;
   outbox: OutboxStore;
   outboxList: OutboxListStore;
@@ -97,6 +99,7 @@ export function openStores(db: Db): Stores {
     imports: new ImportStore(db),
     inApp: new InAppStore(db),
     journal: new JournalStore(db),
+    messageWords: new MessageWordsStore(db),
     notices: new NoticeStore(db),
     outbox: new OutboxStore(db),
     outboxList: new OutboxListStore(db),

@@ -79,8 +79,6 @@ export class OutboxStore {
   readonly #unfinished;
   readonly #giveBack;
   readonly #hurry;
-  readonly #forgetSecret;
-  readonly #dropWords;
   readonly #sentTo;
   readonly #giveBackOne;
   readonly #fail;
@@ -139,16 +137,6 @@ export class OutboxStore {
     this.#sentTo = db.prepare<[number, number, number], { count: number }>(
       `SELECT count(*) AS count FROM message m WHERE m.reader_id = ? AND m.leaves_at >= ? AND m.leaves_at < ? AND m.secret = 0
        AND EXISTS (SELECT 1 FROM message_notice mn WHERE mn.message_id = m.id)`
-    );
-    this.#forgetSecret = db.prepare<[number]>(
-      `UPDATE message SET text = 'The link in this message is not kept.', html = ''
-       WHERE secret = 1 AND id = (SELECT message_id FROM delivery WHERE id = ?)`
-    );
-    this.#dropWords = db.prepare<[number, number]>(
-      `UPDATE message SET text = 'The words of a message are kept for a year.', html = '', attachments = '[]', words_kept = 0
-       WHERE id IN (SELECT id FROM message m WHERE words_kept = 1 AND leaves_at <= ?
-         AND NOT EXISTS (SELECT 1 FROM delivery d WHERE d.message_id = m.id AND d.state IN ('queued', 'leased'))
-         ORDER BY leaves_at LIMIT ?)`
     );
     this.#giveBackOne = db.prepare<[number, number]>(
       `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE id = ? AND attempt = ? AND state = 'leased'`
@@ -253,19 +241,6 @@ export class OutboxStore {
   /** Messages of notices that have left to somebody in `[from, until)`, workspace clock. */
   sentTo(personId: number, from: number, until: number): number {
     return this.#sentTo.get(personId, from, until)!.count;
-  }
-
-  /** Takes the text out of a message that let somebody in. */
-  forgetSecret(deliveryId: number): void {
-    this.#forgetSecret.run(deliveryId);
-  }
-
-  /**
-   * Takes the words out of messages that left at or before an instant of the workspace clock, and are under way no more.
-   * @returns of how many, at most as many as asked for
-   */
-  dropWords(until: number, most: number): number {
-    return this.#dropWords.run(until, most).changes;
   }
 
   /** When the next of a channel may be tried: 0 for one that has not been. */
