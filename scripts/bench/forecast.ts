@@ -78,18 +78,19 @@ export function benchLargeForecast(): Figure[] {
   const facts = factsOf(200);
   const rules = TWENTY.map(([n, unit], i) => ruleOf(i + 1, n, unit));
   const many = tasksOf(100_000);
-  let bells = 0;
+  let bells = forecast(facts, rules, many, WINDOW).notices.length;
+  // The peak of the process until one forecast has been made: what repeats leave behind is no part of it.
+  const memory = Math.round(process.resourceUsage().maxRSS / 2 ** 10);
   const sample = many.slice(0, SAMPLE);
   // Turn about, so that a slow phase of the machine falls on both.
   const [ms = 0, plainMs = 0] = bestMsInTurn(9, [
     () => (bells = forecast(facts, rules, many, WINDOW).notices.length),
     () => plainForecast(facts, sample, WINDOW.now, WINDOW.until)
   ]);
-  const memory = Math.round(process.memoryUsage().rss / 2 ** 20);
   return [
     {
       what: `forecast, 100,000 tasks × 20 rules × ${DAYS} days`,
-      ours: `${(ms / 1000).toFixed(2)} s for ${bells.toLocaleString('en')} bells, ${memory} MB in all`,
+      ours: `${(ms / 1000).toFixed(2)} s for ${bells.toLocaleString('en')} bells, at most ${memory} MB in all`,
       peer: `a plain Temporal loop, ${SAMPLE} tasks × 20 rules, ${plainMs.toFixed(0)} ms`,
       ratio: ratio(plainMs / SAMPLE, ms / many.length),
       note: 'bar: under 1.5 s, under 600 MB, 100 × the loop'
