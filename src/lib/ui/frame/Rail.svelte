@@ -49,11 +49,18 @@
     }))
   );
 
+  let rail: HTMLElement;
+  // On a narrow screen the places are one line that is wider than it: the present one is in sight.
+  $effect(() => {
+    const here = path && rail.querySelector<HTMLElement>('[aria-current]');
+    if (here) rail.scrollLeft = here.offsetLeft - (rail.clientWidth - here.offsetWidth) / 2;
+  });
+
   const isHere = (href: string) =>
     href === '/' ? path === '/' : path === href || path.startsWith(`${href}/`);
 </script>
 
-<nav class="rail no-print" aria-label="Places">
+<nav class="rail no-print" aria-label="Places" bind:this={rail}>
   <a class="brand" href="/"><Mark /> Early Bell</a>
   {#each groups as group (group.name)}
     <p class="group">{group.name}</p>
@@ -135,12 +142,29 @@
     }
     .brand {
       border: 0;
+      padding-right: 10px;
+    }
+    .brand,
+    li a {
+      white-space: nowrap;
     }
     .group {
       display: none;
     }
+    ul {
+      display: flex;
+    }
+    li a {
+      padding: 12px 10px;
+    }
     li a[aria-current='page']::before {
-      display: none;
+      left: 10px;
+      right: 10px;
+      top: auto;
+      bottom: 0;
+      width: auto;
+      height: 3px;
+      border-radius: 3px 3px 0 0;
     }
   }
 </style>

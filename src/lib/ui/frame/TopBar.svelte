@@ -121,4 +121,22 @@
     text-underline-offset: 3px;
     cursor: pointer;
   }
+  /* What is pressed stands in one line, what is read in the next. */
+  @media (max-width: 640px) {
+    header {
+      padding-inline: 16px;
+    }
+    .clock,
+    .next {
+      order: 1;
+    }
+    .clock {
+      margin-left: 0;
+      text-align: left;
+    }
+    .me,
+    .next {
+      margin-left: auto;
+    }
+  }
 </style>
