@@ -25,9 +25,7 @@ process.exitCode = (await (values.server ? killTheServer() : killAtPoints())) ? 
 async function killTheServer(): Promise<boolean> {
   const { wrong, edits, arrived } = await killServer(rounds, Math.random, (kills) => sayHowFar(kills, 0));
   for (const one of wrong) say(`  ${one}`);
-  say(
-    `${rounds} kills, ${edits} edits confirmed, ${arrived} messages arrived, ${wrong.length} faults found`
-  );
+  say(`${rounds} kills, ${edits} edits confirmed, ${arrived} messages arrived, ${wrong.length} faults found`);
   // Nothing was found where nothing went on.
   return wrong.length === 0 && edits > 0 && arrived > 0;
 }
