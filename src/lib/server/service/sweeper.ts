@@ -6,6 +6,7 @@ import { isMachineFault } from '../db/machine-fault.ts';
 import type { Db } from '../db/open.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
+import { SHORT_SLICE_MS } from '../engine/turn.ts';
 import type { Stores } from '../store/all.ts';
 import type { SweepMeasure, SweepRun } from '../store/sweep-runs.ts';
 import type { Sweep, SweepPlanRow } from '../store/sweeps.ts';
@@ -15,8 +16,6 @@ import type { SweepLook } from './sweep-look.ts';
 import type { SweepMail } from './sweep-mail.ts';
 import type { SweepQuestions } from './sweep-questions.ts';
 
-/** Longest one transaction of a run may take: pages are answered between. */
-const SLICE_MS = 40;
 /** The most tasks of one transaction. */
 const CHUNK = 500;
 
@@ -314,7 +313,7 @@ export class Sweeper {
   /** @returns whether the slice that begins now has lasted long enough */
   #sliceEnd(): () => boolean {
     const { machine } = this.#clock;
-    const until = machine.steadyMs() + SLICE_MS;
+    const until = machine.steadyMs() + SHORT_SLICE_MS;
     return () => machine.steadyMs() >= until;
   }
 

@@ -20,7 +20,9 @@ interface KeptMessage {
 /** Taking a person's name and addresses out of everything that is kept; runs inside the transaction of the erasure. */
 export class ErasingStore {
   readonly #db: Db;
-  readonly #statements;
+  readonly #ofPerson;
+  readonly #ofName;
+  readonly #namesOf;
   readonly #messagesAbout;
   readonly #writeMessage;
 
@@ -33,8 +35,15 @@ export class ErasingStore {
     this.#writeMessage = db.prepare<KeptMessage>(
       'UPDATE message SET subject = @subject, text = @text, html = @html, attachments = @attachments WHERE id = @id'
     );
-    const inJson = (column: string) => `${column} = replace(${column}, @jsonName, @as)`;
-    this.#statements = [
+    const named = (key: 'before' | 'after') =>
+      `SELECT json_extract(${key}, '$.name') AS name FROM change_row WHERE table_name = 'person' AND row_id = @id`;
+    this.#namesOf = db
+      .prepare<[{ id: number }], string>(
+        `SELECT name FROM (SELECT name FROM person WHERE id = @id UNION ${named('before')} UNION ${named('after')}) WHERE name <> ''
+         ORDER BY length(name) DESC`
+      )
+      .pluck();
+    this.#ofPerson = [
       `UPDATE person SET name = @as, email = NULL, phone = NULL, chat = NULL, channels = '{}', quiet = '[]', active = 0, erased = 1, manager_id = NULL WHERE id = @id`,
       `DELETE FROM password WHERE person_id = @id`,
       `DELETE FROM session WHERE person_id = @id`,
@@ -43,41 +52,44 @@ export class ErasingStore {
       `DELETE FROM person_zone WHERE person_id = @id`,
       `DELETE FROM group_member WHERE person_id = @id`,
       `DELETE FROM sign_in_failure WHERE email = lower(trim(@email))`,
-      // What was written about them: change records, the journal, messages and where those went.
+      // What was written about them in change records, and where messages went.
       `UPDATE change_row SET before = json_set(before, '$.name', @as, '$.email', NULL, '$.phone', NULL, '$.chat', NULL)
        WHERE table_name = 'person' AND row_id = @id AND before IS NOT NULL`,
       `UPDATE change_row SET after = json_set(after, '$.name', @as, '$.email', NULL, '$.phone', NULL, '$.chat', NULL)
        WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
       `UPDATE change_row SET before = json_set(before, '$.note', '') WHERE table_name = 'leave' AND json_extract(before, '$.person_id') = @id`,
       `UPDATE change_row SET after = json_set(after, '$.note', '') WHERE table_name = 'leave' AND json_extract(after, '$.person_id') = @id`,
-      `UPDATE change SET title = replace(title, @name, @as) WHERE instr(title, @name) > 0`,
-      `UPDATE journal SET ${inJson('data')} WHERE instr(data, @jsonName) > 0`,
-      `UPDATE notice SET ${inJson('why')} WHERE instr(why, @jsonName) > 0`,
       `UPDATE delivery SET address = '(erased)' WHERE message_id IN (SELECT id FROM message WHERE reader_id = @id)`,
       `UPDATE delivery SET last_answer = NULL WHERE address = '(erased)'`
-    ].map((sql) =>
-      db.prepare<[{ id: number; name: string; jsonName: string; email: string; as: string }]>(sql)
-    );
+    ].map((sql) => db.prepare<[Partial<{ id: number; email: string; as: string }>]>(sql));
+    db.function('without_name', { deterministic: true }, withoutName);
+    db.function('json_without_name', { deterministic: true }, jsonWithoutName);
+    this.#ofName = [
+      `UPDATE change SET title = without_name(title, @name, @as) WHERE instr(title, @name) > 0`,
+      `UPDATE journal SET data = json_without_name(data, @name, @as) WHERE instr(data, @inJson) > 0`,
+      `UPDATE notice SET why = json_without_name(why, @name, @as) WHERE instr(why, @inJson) > 0`
+    ].map((sql) => db.prepare<[Partial<{ name: string; inJson: string; as: string }>]>(sql));
   }
 
-  /** @param as what stands in the place of the name from now on */
+  /**
+   * Takes out the names that they have now and had before.
+   * @param as what stands in the place of the name from now on
+   */
   erase(person: Erased, as: string): void {
+    const { id, email } = person;
     this.allow(() => {
-      this.#eraseFromMessages(person, as);
-      const { id, name, email } = person;
-      const values = { id, name, jsonName: JSON.stringify(name).slice(1, -1), email: email ?? '', as };
-      for (const statement of this.#statements) {
-        // Each takes those of the values that its text names.
-        const used = Object.fromEntries(
-          Object.entries(values).filter(([key]) => statement.source.includes(`@${key}`))
-        );
-        statement.run(used as typeof values);
+      for (const name of this.#namesOf.all({ id })) {
+        this.#eraseFromMessages({ id, name }, as);
+        for (const statement of this.#ofName)
+          statement.run(namedIn(statement.source, { name, inJson: JSON.stringify(name).slice(1, -1), as }));
       }
+      for (const statement of this.#ofPerson)
+        statement.run(namedIn(statement.source, { id, email: email ?? '', as }));
     });
   }
 
   /** From messages about them by their name, and from those to them by their first name too: that is how they are greeted. */
-  #eraseFromMessages({ id, name }: Erased, as: string): void {
+  #eraseFromMessages({ id, name }: Pick<Erased, 'id' | 'name'>, as: string): void {
     for (const message of this.#messagesAbout.all({ id, name, html: escapeHtml(name) })) {
       const names = message.readerId === id ? [name, name.split(' ')[0]!] : [name];
       const out = (text: string) => names.reduce((rest, one) => withoutName(rest, one, as), text);
@@ -125,11 +137,23 @@ export class ErasingStore {
   }
 }
 
+/** Those of the values that a statement names: it takes no others. */
+function namedIn<T extends object>(sql: string, values: T): Partial<T> {
+  return Object.fromEntries(Object.entries(values).filter(([key]) => sql.includes(`@${key}`))) as Partial<T>;
+}
+
 /** Takes a name out of a text wherever it stands as a word of its own. */
 function withoutName(text: string, name: string, as: string): string {
-  if (name === '' || !text.includes(name)) return text;
+  if (!text.includes(name)) return text;
   const escaped = name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
   return text.replace(new RegExp(`(?<![\\p{L}\\p{N}])${escaped}(?![\\p{L}\\p{N}])`, 'gu'), () => as);
+}
+
+/** The same in every text of a JSON value. */
+function jsonWithoutName(json: string, name: string, as: string): string {
+  const out = (_: string, value: unknown) =>
+    typeof value === 'string' ? withoutName(value, name, as) : value;
+  return JSON.stringify(JSON.parse(json, out));
 }
 
 /** Children before what they refer to. */
