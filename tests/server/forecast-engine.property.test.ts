@@ -11,6 +11,7 @@ import {
   type Step
 } from '../../src/lib/core/rule/model.ts';
 import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
+import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { openWorkspace, received, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /**
@@ -164,6 +165,15 @@ const anyTask = fc.record({
   tags: fc.constantFrom<string[][]>([], [], ['quiet'])
 });
 
+/** Of whom or what, by its place in the list, and for how many days. */
+const anyHush = fc.option(
+  fc.record({
+    of: fc.constantFrom('task' as const, 'person' as const, 'rule' as const),
+    nth: fc.integer({ min: 0, max: 5 }),
+    days: fc.integer({ min: 1, max: 9 })
+  })
+);
+
 async function laidOut(
   rules: readonly RuleDefinition[],
   tasks: readonly {
@@ -175,7 +185,8 @@ async function laidOut(
     tags: string[];
   }[],
   cap: number | null,
-  historyDays: number
+  historyDays: number,
+  hush: { of: 'task' | 'person' | 'rule'; nth: number; days: number } | null
 ): Promise<TestWorkspace> {
   const workspace = await openWorkspace(START);
   const { container, people, coordinator } = workspace;
@@ -188,19 +199,25 @@ async function laidOut(
     });
   const day = (n: number | null) =>
     n === null ? null : new Date(at(START) + n * MS_PER_DAY).toISOString().slice(0, 10);
-  tasks.forEach(({ owner, due, time, start, priority, tags }, i) =>
-    container.tasks.add(
-      coordinator,
-      taskInput({
-        ...{ name: `Task ${i}`, priority, tags },
-        ownerId: owner === null ? null : people[owner]!,
-        dueDate: day(due),
-        dueTime: due === null ? null : time,
-        startDate: day(start)
-      })
-    )
+  const taskIds = tasks.map(
+    ({ owner, due, time, start, priority, tags }, i) =>
+      container.tasks.add(
+        coordinator,
+        taskInput({
+          ...{ name: `Task ${i}`, priority, tags },
+          ownerId: owner === null ? null : people[owner]!,
+          dueDate: day(due),
+          dueTime: due === null ? null : time,
+          startDate: day(start)
+        })
+      ).result
   );
-  rules.forEach((definition, i) => ruleOn(workspace, definition, `Rule ${i}`));
+  const ruleIds = rules.map((definition, i) => ruleOn(workspace, definition, `Rule ${i}`));
+  if (hush) {
+    const ids = { task: taskIds, person: Object.values(people), rule: ruleIds }[hush.of];
+    const of = { of: hush.of, id: ids[hush.nth % ids.length]! };
+    container.quiet.hush(coordinator, of, day(hush.days)!, zoneNamed('Europe/Lisbon'));
+  }
   await container.engine.moveClock(at(START) + historyDays * MS_PER_DAY);
   return workspace;
 }
@@ -223,8 +240,9 @@ describe('the forecast of 14 days', () => {
         fc.array(anyTask, { minLength: 1, maxLength: 6 }),
         fc.constantFrom(null, null, 1, 2),
         fc.constantFrom(0, 3),
-        async (rules, tasks, cap, history) => {
-          const workspace = await laidOut(rules, tasks, cap, history);
+        anyHush,
+        async (rules, tasks, cap, history, hush) => {
+          const workspace = await laidOut(rules, tasks, cap, history, hush);
           try {
             const { container } = workspace;
             const from = container.clock.now();

@@ -1,7 +1,20 @@
 import { describe, expect, it } from 'vitest';
-import { openWatch } from '../../src/lib/core/rule/model.ts';
+import { openWatch, type Step } from '../../src/lib/core/rule/model.ts';
+import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
-import { add, at, eachInAWorkspace, edit, mail, moveTo, notices, tick, workspace } from '../support/rules.ts';
+import {
+  add,
+  at,
+  eachInAWorkspace,
+  edit,
+  mail,
+  moveTo,
+  notices,
+  rule,
+  tell,
+  tick,
+  workspace
+} from '../support/rules.ts';
 
 /** What ends a rule, keeps it quiet or holds it back. */
 eachInAWorkspace();
@@ -42,6 +55,30 @@ describe('stop, hush, snooze and own choices', () => {
     await moveTo('2026-03-06T12:00Z');
     // It passes reach again: 22:00 is held to 09:00.
     expect(await mail()).toEqual(['03-05T11:00 ines must', '03-06T09:00 ines must']);
+  });
+
+  it.each([
+    ['begins in it: nothing of it comes, then or later', '2026-03-05T07:00Z', []],
+    ['waits into it: what came before the wait stays alone', '2026-03-05T10:00Z', ['03-05T09:00 ines first']]
+  ])('a rule that is hushed and %s, as the forecast says', async (_, hushedAt, told) => {
+    const wait: Step = {
+      ...{ id: 'wait', kind: 'wait', name: '', description: '', leads: null, n: 1, unit: 'day' },
+      ...{ time: '10:00', closedDay: 'as-is', regardless: true }
+    };
+    const later = tell('then', { subject: 'then' });
+    const steps = [tell('first', { subject: 'first' }), wait, { ...later, to: [{ who: 'owner' as const }] }];
+    const ruleId = ruleOn(workspace, rule([lead(0, 'day')], steps));
+    add({ dueDate: '2026-03-05' });
+    await moveTo(hushedAt);
+    const { quiet, forecasts } = workspace.container;
+    const lisbon = zoneNamed('Europe/Lisbon');
+    // Over when the wait is over, where the rule begins in it; not yet, where it waits into it.
+    const until = told.length === 0 ? '2026-03-05' : '2026-03-06';
+    quiet.hush(workspace.coordinator, { of: 'rule', id: ruleId }, until, lisbon);
+    await tick();
+    const foretold = forecasts.messages(at(hushedAt), at('2026-03-09T00:00Z'));
+    await moveTo('2026-03-09T00:00Z');
+    expect([await mail(), foretold.map(({ subject }) => subject)]).toEqual([told, []]);
   });
 
   it('disabled with one sent and two pending: two are withdrawn, one stays (13.2 y)', async () => {

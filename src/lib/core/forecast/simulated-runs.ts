@@ -55,6 +55,7 @@ export class SimulatedRuns {
 
   /** A ring's steps, from where its leading Tells end. */
   start({ rule, lead, state, at, ordinal, anchorValue, actorId, originDay }: Started): void {
+    if (this.#simulation.planner.isQuiet(rule, state.task, this.#simulation.now)) return;
     const run: RunAhead = {
       ...{ rule, leadId: lead.lead.id, taskId: state.task.id, at, until: this.#simulation.now },
       ...{
@@ -76,6 +77,7 @@ export class SimulatedRuns {
     const lead = run.rule.leads.find(({ lead: { id } }) => id === run.leadId);
     if (!state || !lead) return;
     const { planner, now } = this.#simulation;
+    if (planner.isQuiet(run.rule, state.task, now)) return;
     if (!run.regardless && !run.asking) {
       const seen = withoutOwn(state.task, planner.facts.detailsOf(state.task.id), run.own);
       const details = run.own.length > 0 ? seen.details : null;
