@@ -44,6 +44,17 @@ test('quick add: a line read back, asked where it can mean several things, added
   await expect(dialog).toBeHidden();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Undone.')).toBeVisible();
+  // What was done before stands above what was done last, and each is undone by its own press.
+  for (const line of ['a third one', 'a fourth one']) {
+    await page.keyboard.press('n');
+    await dialog.getByRole('textbox').fill(`${line}, tomorrow`);
+    await expect(dialog.getByRole('status')).toContainText('due Friday 6 March 2026');
+    await page.keyboard.press('Enter');
+    await expect(toast(page, `“${line}” was added.`)).toBeVisible();
+  }
+  await toast(page, 'a fourth one').getByRole('button', { name: 'Undo' }).click();
+  await toast(page, 'a third one').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Undone.')).toHaveCount(3);
 });
 
 test('the list by keyboard alone: along the rows, chosen, changed in place, opened', async ({

@@ -267,6 +267,27 @@ describe('acknowledging late work', () => {
     expect(await subjects('ines')).toEqual([]);
   });
 
+  it('without a date twice for a due date, so that nobody puts off a ladder day by day; whoever is above may', async () => {
+    const { container, people } = workspace;
+    const seenBy = (name: string) =>
+      container.promises.acknowledge(
+        { personId: people[name]!, source: 'person' },
+        task(),
+        container.source.facts.people.get(people[name]!)!,
+        null
+      );
+    seenBy('Meera');
+    await move('2026-03-10T12:00:00Z');
+    seenBy('Meera');
+    await move('2026-03-12T12:00:00Z');
+    expect(() => seenBy('Meera')).toThrow('say by when it will be done');
+    seenBy('Ines');
+    expect(said()).toEqual(['null over', 'null over', 'null open']);
+    // With another due date it is another matter.
+    container.tasks.edit(workspace.coordinator, taskId, { dueDate: '2026-03-11' });
+    seenBy('Meera');
+  });
+
   it('refuses a day that has gone by and a second putting off; what is refused uses nothing up', async () => {
     const { container, people } = workspace;
     const { 'I have seen it': token } = await linksTo('meera');

@@ -193,6 +193,7 @@ const TABLE = {
   'promise-answered': 'That promise has been answered, or its day has gone by.',
   'promise-not-yours': 'Only somebody above the owner, or a coordinator, answers that.',
   'promise-twice': 'A promised date can be put off once, and that has been done.',
+  'seen-twice': 'It has been seen twice for this due date: say by when it will be done.',
   'link-old': 'This link has become too old: it works for two weeks.',
   'link-used': 'This link has been used ({when}): it works once.',
   'engine-stands':

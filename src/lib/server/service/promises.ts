@@ -14,6 +14,8 @@ import { deadlinesOf } from './deadlines.ts';
 
 /** A date that was promised can be put off once: a third is no promise any more. */
 const MOST_DATES = 2;
+/** Somebody sees it so often without saying by when: a third is a way of not being told. */
+const MOST_SEEN = 2;
 /** A working day is looked for so far; somebody who never works has until tomorrow. */
 const LOOKED_AT_DAYS = 366;
 
@@ -36,7 +38,7 @@ export class Promises {
    * waits for a yes from above its owner, where somebody stands there.
    * @param promised `YYYY-MM-DD`, kept until the end of that day where the date belongs; null until the end of their next working day
    * @returns whether it waits for a yes
-   * @throws CodedError `task-finished`, `promise-past` or `promise-twice`
+   * @throws CodedError `task-finished`, `promise-past`, `promise-twice` or `seen-twice`
    */
   acknowledge(
     actor: Actor,
@@ -50,7 +52,8 @@ export class Promises {
     const today = person.zone.dayOf(now);
     if (!isOpen(task.phase)) throw new CodedError('task-finished', { name: task.name });
     const day = promised === null ? null : parseDay(promised);
-    if (day !== null) this.#check(task, day, today);
+    if (day !== null && day < today) throw new CodedError('promise-past', {}, 'value');
+    this.#checkOften(task, facts, person, day);
     const untilAt = day === null ? person.zone.endOfDay(nextWorkingDay(person, today)) : zone.endOfDay(day);
     const asked =
       day !== null && this.#isAfterDeadline(task, facts, day, now) && this.#needsYes(facts, person);
@@ -130,19 +133,21 @@ export class Promises {
     return owner !== undefined && toldAbove(owner, 1, facts).length > 0 && !this.mayAnswer(task, person.id);
   }
 
-  #check(task: Task, day: Day, today: Day): void {
-    if (day < today) throw new CodedError('promise-past', {}, 'value');
-    const dates = this.#stores.promises
+  /** A promised date is put off once. What is only seen stands still for a day each time: whoever is not above its owner says so twice. */
+  #checkOften(task: Task, facts: TaskFacts, person: PersonFacts, day: Day | null): void {
+    const said = this.#stores.promises
       .of(task.id)
       .filter(
         ({ promised, round, due, state }) =>
-          promised !== null &&
+          (promised === null) === (day === null) &&
           state !== 'asked' &&
           state !== 'refused' &&
           round === task.round &&
           due === (task.due?.date ?? null)
       );
-    if (dates.length >= MOST_DATES) throw new CodedError('promise-twice', {}, 'value');
+    if (day !== null && said.length >= MOST_DATES) throw new CodedError('promise-twice', {}, 'value');
+    if (day === null && said.length >= MOST_SEEN && !this.mayAnswer(facts, person.id))
+      throw new CodedError('seen-twice', {}, 'value');
   }
 }
 

@@ -24,6 +24,10 @@
 
 <style>
   .notice {
+    /* Where each stands is reckoned for it: one above the other, the newest at the foot. */
+    translate: var(--x) var(--y);
+    z-index: var(--z-index);
+    opacity: var(--opacity);
     display: flex;
     align-items: center;
     gap: 12px;

@@ -1,7 +1,10 @@
 import { createToaster } from '@skeletonlabs/skeleton-svelte';
 
-/** Says what was done, at the foot of the screen, with its undo for ten seconds. */
-export const toaster = createToaster({ placement: 'bottom-end', duration: 10_000 });
+/** Says what was done, at the foot of the screen, with its undo for ten seconds: the newest below, none over another. */
+export const toaster = createToaster({
+  ...{ placement: 'bottom-end', duration: 10_000 },
+  ...{ overlap: false, gap: 8, max: 4 }
+});
 
 /** The change that Ctrl+Z takes back. */
 let latest: { changeId: number; undo: (changeId: number) => void } | null = null;
