@@ -1,6 +1,6 @@
 import { blankSweep, type SweepDefinition } from '../src/lib/core/sweep/model.ts';
-import { createContainer } from '../src/lib/server/container.ts';
 import { fillWorkspace } from './many-tasks.ts';
+import { openApart } from './open-apart.ts';
 
 const LONG = 30 * 86_400_000;
 
@@ -14,15 +14,7 @@ export async function layOutClosed(
   { closed, ...size }: { tasks: number; closed: number; people: number; projects: number },
   cutOff: SweepDefinition['cutOff'] = 'go on'
 ): Promise<void> {
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: at,
-    // Nobody listens there: what is told of the sweep waits.
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://sweep.example',
-    logLevel: 'silent'
-  });
+  const container = openApart(folder, at);
   const { db, sweeps, source, clock, engine } = container;
   clock.set(at - LONG, false);
   fillWorkspace(container, size);

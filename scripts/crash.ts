@@ -15,15 +15,15 @@ const rounds = Number(values.rounds ?? 200);
 const SAID_EVERY = 10;
 
 const say = (line: string) => process.stdout.write(`${line}\n`);
-const sayHowFar = (kills: number, faults: number) => {
-  if (kills % SAID_EVERY === 0) say(`${kills} of ${rounds} kills, ${faults} faults so far`);
+const sayHowFar = (kills: number, found = '') => {
+  if (kills % SAID_EVERY === 0) say(`${kills} of ${rounds} kills${found}`);
 };
 
 process.exitCode = (await (values.server ? killTheServer() : killAtPoints())) ? 0 : 1;
 
 /** @returns whether all is well */
 async function killTheServer(): Promise<boolean> {
-  const { wrong, edits, arrived } = await killServer(rounds, Math.random, (kills) => sayHowFar(kills, 0));
+  const { wrong, edits, arrived } = await killServer(rounds, Math.random, sayHowFar);
   for (const one of wrong) say(`  ${one}`);
   say(`${rounds} kills, ${edits} edits confirmed, ${arrived} messages arrived, ${wrong.length} faults found`);
   // Nothing was found where nothing went on.
@@ -66,7 +66,7 @@ async function killAtPoints(): Promise<boolean> {
       failed++;
       say(`${point}, time ${nth}:\n  ${wrong.slice(0, 10).join('\n  ')}`);
     }
-    sayHowFar(++kills, failed);
+    sayHowFar(++kills, `, ${failed} faults so far`);
   }
   rmSync(laidOut, { recursive: true });
   for (const [point, count] of reached) say(`${point}: killed ${count} times`);

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
-import { createContainer } from '../../src/lib/server/container.ts';
+import { openApart } from '../open-apart.ts';
 import { ServerLife, type StandInPlaces } from '../../tests/crash/server-life.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 // @ts-expect-error plain scripts that start the application
@@ -71,14 +71,7 @@ export async function benchBurst(): Promise<Figure[]> {
 }
 
 async function layOut(folder: string): Promise<void> {
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: BEFORE,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://bench.example',
-    logLevel: 'silent'
-  });
+  const container = openApart(folder, BEFORE);
   container.clock.set(Date.parse('2026-03-04T12:00Z'), false);
   fillWorkspace(container, { tasks: NOTICES * 2, people: 200, projects: 40 });
   container.db

@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createContainer, type Container, type ContainerOptions } from '../../src/lib/server/container.ts';
+import type { Container, ContainerOptions } from '../../src/lib/server/container.ts';
+import { openApart } from '../open-apart.ts';
 
 /** Measures in a workspace of its own, whose clock stands at `now`; it is gone afterwards. */
 export async function inWorkspace<T>(
@@ -10,15 +11,7 @@ export async function inWorkspace<T>(
   options: Partial<ContainerOptions> = {}
 ): Promise<T> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-bench-'));
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: now,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://bench.example',
-    logLevel: 'silent',
-    ...options
-  });
+  const container = openApart(folder, now, options);
   try {
     container.clock.set(now, false);
     return await work(container);

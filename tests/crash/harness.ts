@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createContainer } from '../../src/lib/server/container.ts';
+import { openApart } from '../../scripts/open-apart.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { lead, ruleOf, setUpWorkspace, taskInput } from '../support/workspace.ts';
 import { END, START, type CrashPoint } from './points.ts';
@@ -27,14 +27,7 @@ const OWNERS = ['Ines', 'Nora', 'Salim', 'Meera', 'Tess'];
 /** A workspace with tasks, reminders, and a rule that changes what another rule hears of; nothing has rung. */
 export async function layOut(): Promise<string> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-crash-'));
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: START,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://early-bell.test',
-    logLevel: 'silent'
-  });
+  const container = openApart(folder, START);
   container.clock.set(START, false);
   const { people, coordinator } = setUpWorkspace(container);
   for (let i = 0; i < TASKS; i++)
@@ -79,14 +72,7 @@ export async function layOut(): Promise<string> {
 export async function foretell(laidOut: string): Promise<string[]> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-foretold-'));
   cpSync(laidOut, folder, { recursive: true });
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    startAtMs: START,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://early-bell.test',
-    logLevel: 'silent'
-  });
+  const container = openApart(folder, START);
   container.clock.set(START, false);
   const notices = container.forecasts.notices(START, END).filter(({ unrung }) => unrung === null);
   await container.stop();

@@ -4,7 +4,7 @@ import { freePort } from '../../scripts/serve.mjs';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createContainer } from '../../src/lib/server/container.ts';
+import { openApart } from '../../scripts/open-apart.ts';
 import { startChatStandIn } from '../../standin/chat.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { startTextStandIn } from '../../standin/text.ts';
@@ -258,13 +258,7 @@ function wrongOf(channel: string, deliveries: readonly Delivery[], copies: Map<s
 
 /** What is planned must be what a fresh computation plans. */
 async function wrongPlan(folder: string): Promise<string[]> {
-  const container = createContainer({
-    dataDir: folder,
-    demo: true,
-    mail: { host: '127.0.0.1', port: 1 },
-    origin: 'http://early-bell.test',
-    logLevel: 'silent'
-  });
+  const container = openApart(folder);
   container.clock.set(container.clock.now(), false);
   const plan = () =>
     container.db

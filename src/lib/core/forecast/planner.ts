@@ -49,6 +49,7 @@ export class Planner {
   readonly #readers: Readers;
   readonly #leaves: Leaves = { readerId: 0, at: NaN };
   readonly #subject: Subject;
+  /** Which instants the dates of tasks mean. */
   readonly dates: TaskDates;
   /** Whom its rules tell. */
   readonly audience: Audience;

@@ -5,7 +5,7 @@ import { aTurn } from '../engine/turn.ts';
 import type { MessageWordsStore } from '../store/message-words.ts';
 
 /** How long the words of a message are kept, in ms of the workspace clock from the moment at which it left. */
-export const WORDS_KEPT_MS = 365 * MS_PER_DAY;
+const WORDS_KEPT_MS = 365 * MS_PER_DAY;
 /** Of so many messages in one transaction. */
 const AT_ONCE = 500;
 

@@ -2,12 +2,6 @@ import { escapeHtml } from '../../core/message/escape.ts';
 import type { AttachedFile } from '../../core/message/attached.ts';
 import type { Db } from '../db/open.ts';
 
-interface Erased {
-  id: number;
-  name: string;
-  email: string | null;
-}
-
 interface KeptMessage {
   id: number;
   readerId: number;
@@ -75,11 +69,10 @@ export class ErasingStore {
    * Takes out the names that they have now and had before.
    * @param as what stands in the place of the name from now on
    */
-  erase(person: Erased, as: string): void {
-    const { id, email } = person;
+  erase({ id, email }: { id: number; email: string | null }, as: string): void {
     this.allow(() => {
       for (const name of this.#namesOf.all({ id })) {
-        this.#eraseFromMessages({ id, name }, as);
+        this.#eraseFromMessages(id, name, as);
         for (const statement of this.#ofName)
           statement.run(namedIn(statement.source, { name, inJson: JSON.stringify(name).slice(1, -1), as }));
       }
@@ -89,7 +82,7 @@ export class ErasingStore {
   }
 
   /** From messages about them by their name, and from those to them by their first name too: that is how they are greeted. */
-  #eraseFromMessages({ id, name }: Pick<Erased, 'id' | 'name'>, as: string): void {
+  #eraseFromMessages(id: number, name: string, as: string): void {
     for (const message of this.#messagesAbout.all({ id, name, html: escapeHtml(name) })) {
       const names = message.readerId === id ? [name, name.split(' ')[0]!] : [name];
       const out = (text: string) => names.reduce((rest, one) => withoutName(rest, one, as), text);
