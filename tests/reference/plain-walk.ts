@@ -87,12 +87,13 @@ function minuteAt(text: string, zone: string): Minute {
 export function walk(ringCase: RingCase): { instant: string | null; lateBell: boolean } {
   const ringAt = walkToRing(ringCase);
   if (ringAt === null) return { instant: null, lateBell: false };
-  const leaves = walkToLeaving(ringCase, ringAt);
+  const { leaves, stoodIn } = walkToLeaving(ringCase, ringAt);
   const n = ringCase.offset?.n ?? 0;
   const unit = ringCase.offset?.unit ?? 'day';
   const dated = !ringCase.anchor.includes('T');
   const onTheDay = n === 0 && !isShort(unit) && (ringCase.time !== undefined || dated);
-  const lateBell = (n < 0 || onTheDay) && leaves >= dueMinute(ringCase);
+  // Where somebody stands in at the ring instant nothing is late.
+  const lateBell = !stoodIn && (n < 0 || onTheDay) && leaves >= dueMinute(ringCase);
   return { instant: new Date(leaves * 60_000).toISOString().replace('.000Z', 'Z'), lateBell };
 }
 
@@ -191,7 +192,7 @@ function dueMinute(ringCase: RingCase): Minute {
 }
 
 /** Steps 5 and 6, a minute at a time: away, then hold, asked again until neither moves. */
-function walkToLeaving(ringCase: RingCase, ringAt: Minute): Minute {
+function walkToLeaving(ringCase: RingCase, ringAt: Minute): { leaves: Minute; stoodIn: boolean } {
   const zone = ringCase.hold?.zone ?? ringCase.zone ?? 'UTC';
   const recipient = walker(zone, ringCase.hold?.calendar, ringCase.leave);
   const others = [ringCase.standIn, ringCase.manager].flatMap((spec) =>
@@ -200,6 +201,7 @@ function walkToLeaving(ringCase: RingCase, ringAt: Minute): Minute {
   const asked = new Set<Walker>([recipient]);
   const away = ringCase.away ?? (ringCase.standIn ? 'stand-in' : 'wait');
   let reader = recipient;
+  let stoodIn = false;
   for (let at = ringAt; ;) {
     const before = at;
     let handed = false;
@@ -212,6 +214,7 @@ function walkToLeaving(ringCase: RingCase, ringAt: Minute): Minute {
         return !one.onLeave(at);
       });
       handed = true;
+      if (next && at === ringAt && reader === recipient) stoodIn = true;
       reader = next ?? recipient;
       if (!next && recipient.onLeave(at)) {
         while (recipient.onLeave(at)) at++;
@@ -219,6 +222,6 @@ function walkToLeaving(ringCase: RingCase, ringAt: Minute): Minute {
       }
     }
     while (!reader.inReach(at)) at++;
-    if (at === before && !handed) return at;
+    if (at === before && !handed) return { leaves: at, stoodIn };
   }
 }

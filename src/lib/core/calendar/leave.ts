@@ -94,10 +94,18 @@ export function leaveSpans(
     withField(String(i), () => {
       const start = withField('from', () => edge(from, zone, 'start'));
       const end = withField('to', () => edge(to, zone, 'end'));
-      if (end <= start) throw new CodedError('leave-order', { from, to }, 'to');
+      if (end < start || (end === start && !isSkippedDay(from, to, zone)))
+        throw new CodedError('leave-order', { from, to }, 'to');
       return [start, end] as const;
     })
   );
+}
+
+/** Leave of whole days that the zone jumped over takes nothing from anybody. */
+function isSkippedDay(from: string, to: string, zone: Zone): boolean {
+  if (from.includes('T') || to.includes('T')) return false;
+  const [first, last] = [parseDay(from), parseDay(to)];
+  return first <= last && zone.skippedDays(first, last + 1).length === last + 1 - first;
 }
 
 function edge(text: string, zone: Zone, side: 'start' | 'end'): InstantMs {

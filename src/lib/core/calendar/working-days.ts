@@ -6,6 +6,9 @@ import type { Calendar } from './spec.ts';
 /** Days compiled on each side of the first day asked for; doubled whenever an answer lies outside. */
 const FIRST_REACH = 400;
 
+/** A calendar whose last working day lies so close to the end of the dates goes on: it is the dates that end. */
+export const GOES_ON_DAYS = 400;
+
 /**
  * The working days of a calendar, compiled to prefix tables so that counting and stepping are array reads. A working
  * day is a date on which an interval starts; a date that the zone skipped is none. The tables cover a window that
@@ -43,7 +46,7 @@ export class WorkingDays {
 
   /**
    * The n-th working day strictly after (n > 0) or strictly before (n < 0) a day; n = 0 gives the day itself.
-   * @throws CodedError `no-working-time` when the calendar has none there within 1900–2200
+   * @throws CodedError `no-working-time` when the calendar has no more, `date-out-of-range` when the dates end first
    */
   offset(day: Day, n: number): Day {
     if (n === 0) return day;
@@ -65,10 +68,19 @@ export class WorkingDays {
         const passed = n > 0 ? this.#passed[day + 1 - this.#from]! : this.#passed[day - this.#from]!;
         const index = n > 0 ? passed + n - 1 : passed + n;
         if (index >= 0 && index < this.#nth.length) return this.#nth[index]!;
-        if (n > 0 ? this.#until > LAST_DAY : this.#from <= FIRST_DAY) throw noWorkingTime(day);
+        if (n > 0 ? this.#until > LAST_DAY : this.#from <= FIRST_DAY) throw this.#runsOut(day, n);
       }
       this.#widen(day);
     }
+  }
+
+  /** The dates end while work goes on, or the calendar has no working time left. */
+  #runsOut(day: Day, n: number): CodedError {
+    const last = this.#nth[n > 0 ? this.#nth.length - 1 : 0];
+    const end = n > 0 ? LAST_DAY : FIRST_DAY;
+    return last !== undefined && Math.abs(end - last) <= GOES_ON_DAYS
+      ? beyondTheDates(n, 'working day', day)
+      : noWorkingTime(day);
   }
 
   /** The first working day at or after (`step` 1) or at or before (`step` −1) a day. */
@@ -118,6 +130,13 @@ export class WorkingDays {
     this.#passed = passed;
     this.#nth = nth.subarray(0, working);
   }
+}
+
+/** So much of something from a date lies where no dates are handled any more. */
+export function beyondTheDates(n: number, unit: string, from: Day): CodedError {
+  const count = Math.abs(n);
+  const words = `${count} ${count === 1 ? unit : `${unit}s`} ${n < 0 ? 'before' : 'after'} ${formatDay(from)}`;
+  return new CodedError('date-out-of-range', { value: words });
 }
 
 function noWorkingTime(day: Day): CodedError {

@@ -10,9 +10,11 @@ import {
 } from '../time/day.ts';
 import { FIRST_INSTANT, LAST_INSTANT, type InstantMs, type Zone } from '../time/zone.ts';
 import { intervalsOn, type Calendar } from './spec.ts';
+import { GOES_ON_DAYS, beyondTheDates } from './working-days.ts';
 
 /** Days compiled on each side of the first instant asked for; doubled whenever an answer lies outside. */
 const FIRST_REACH = 40;
+const MS_PER_HOUR = 3_600_000;
 
 /**
  * The working intervals of a calendar in a zone as instants, `[open, close)`, ascending and without overlap, with the
@@ -99,7 +101,7 @@ export class WorkingSpans {
    * Adds working milliseconds. Forward from outside starts at the next opening, backward at the last closing; a sum
    * that ends exactly at closing is closing, a backward one that ends exactly at opening is opening; 0 from outside
    * moves to the next opening.
-   * @throws CodedError `no-working-time` when the calendar runs out within 1900–2200
+   * @throws CodedError `no-working-time` when the calendar has no more, `date-out-of-range` when the dates end first
    */
   offset(instant: InstantMs, workingMs: number): InstantMs {
     const i = this.#lastOpenAtOrBefore(instant);
@@ -126,11 +128,20 @@ export class WorkingSpans {
   #offsetBeyond(instant: InstantMs, workingMs: number, i: number): InstantMs {
     const stays = workingMs === 0 ? this.#stay(instant, i) : NaN;
     if (!Number.isNaN(stays)) return stays;
-    if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY) {
-      throw new CodedError('no-working-time', { date: formatDay(dayOfInstant(instant)) });
-    }
+    if (workingMs < 0 ? this.#from <= FIRST_DAY : this.#until > LAST_DAY)
+      throw this.#runsOut(instant, workingMs);
     this.#widen(instant);
     return this.offset(instant, workingMs);
+  }
+
+  /** The dates end while work goes on, or the calendar has no working time left. */
+  #runsOut(instant: InstantMs, workingMs: number): CodedError {
+    const day = dayOfInstant(instant);
+    const last = this.#open[workingMs < 0 ? 0 : this.#open.length - 1];
+    const end = workingMs < 0 ? FIRST_DAY : LAST_DAY;
+    return last !== undefined && Math.abs(end - dayOfInstant(last)) <= GOES_ON_DAYS
+      ? beyondTheDates(workingMs / MS_PER_HOUR, 'working hour', day)
+      : new CodedError('no-working-time', { date: formatDay(day) });
   }
 
   #stay(instant: InstantMs, i: number): InstantMs {

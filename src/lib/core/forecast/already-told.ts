@@ -3,7 +3,7 @@ import type { InstantMs } from '../time/zone.ts';
 import { ALREADY_TOLD_MS } from './notice-kind.ts';
 
 /** A notice about one task as it comes to leave. */
-export interface Telling {
+export interface Departing {
   leavesAt: InstantMs;
   readerId: number;
   ruleId: number;
@@ -16,10 +16,7 @@ export interface Telling {
  * Whether what leaves says what another rule's notice about the same task has said to the same reader within the hour before.
  * What leaves in the same minute is no repeat: it joins the other's message.
  */
-export function isAlreadyTold(
-  notice: Telling,
-  left: Pick<Telling, 'leavesAt' | 'readerId' | 'ruleId' | 'kind' | 'forced'>
-): boolean {
+export function isAlreadyTold(notice: Departing, left: Departing): boolean {
   return (
     left.readerId === notice.readerId &&
     left.ruleId !== notice.ruleId &&
@@ -32,7 +29,7 @@ export function isAlreadyTold(
 }
 
 /** Whether a notice about the same task joins another's message: the same reader, kind and instant, by another rule. */
-export function joins(notice: Telling, first: Telling): boolean {
+export function joins(notice: Departing, first: Departing): boolean {
   return (
     first.readerId === notice.readerId &&
     first.ruleId !== notice.ruleId &&

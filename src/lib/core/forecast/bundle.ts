@@ -1,8 +1,8 @@
 import type { Gather } from '../rule/model.ts';
-import { joins, type Telling } from './already-told.ts';
+import { joins, type Departing } from './already-told.ts';
 
 /** A notice on its way to one reader, as the messages of an instant are made of it. */
-export interface Bundled extends Telling {
+export interface Bundled extends Departing {
   stepId: string;
   taskId: number;
   recipientId: number;

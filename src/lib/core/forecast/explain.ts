@@ -7,11 +7,14 @@ import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
-import { settle, traceForward } from './settle.ts';
+import { traceForward } from './bring-forward.ts';
+import { afterOwner } from './owner-first.ts';
+import { isLateBell, settle } from './settle.ts';
 import { leadWords } from '../rule/read-back.ts';
 
 /**
  * The steps that led to a notice, computed again with every step written down.
+ * @param now when the forecast was made that holds it
  * @param keptLead the lead that is sent in its place, where it is unrung for the same moment
  */
 export function explainNotice(
@@ -19,6 +22,7 @@ export function explainNotice(
   rule: RuleFacts,
   task: TaskFacts,
   notice: PlannedNotice,
+  now: InstantMs,
   keptLead?: string
 ): WhyStep[] {
   const why: WhyStep[] = [];
@@ -30,20 +34,21 @@ export function explainNotice(
   if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
-  const from = planner.afterOwner(rule, lead, task, recipient, notice.ringAt, notice.ordinal);
-  if (from > notice.ringAt) why.push(afterOwner(from, recipient));
+  const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
+  const from = afterOwner(planner, of, notice.ringAt, now);
+  if (from > notice.ringAt) why.push(afterOwners(from, recipient));
   if (notice.leavesAt < notice.ringAt) {
-    traceForward(planner, tell, recipient, notice.ringAt, notice.leavesAt, why);
+    traceForward(planner, of, notice.ringAt, notice.leavesAt, why);
     return why;
   }
-  const { at } = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from, why);
+  const { at } = settle(planner, of, notice.ringAt, from, why);
   const reader = planner.facts.people.get(notice.readerId);
   if (notice.folded && reader) why.push(capped(reader, at, notice.leavesAt));
   if (notice.unrung === 'same moment') {
     const kept = keptLead === undefined ? undefined : leadOf(rule, task, keptLead);
     why.push({ code: 'same-moment', params: { kept: kept ? leadWords(kept.lead) : 'a later one' } });
   }
-  if (notice.folded && notice.unrung === null) planner.isLate(lead, task, notice.leavesAt, why);
+  if (notice.folded && notice.unrung === null) isLateBell(planner, of, notice.ringAt, notice.leavesAt, why);
   return why;
 }
 
@@ -62,8 +67,8 @@ export function capped({ name, dailyCap, zone }: PersonFacts, at: InstantMs, to:
   return { code: 'capped', params };
 }
 
-/** Why a notice waits: the owner hears first. */
-export function afterOwner(at: InstantMs, { zone }: PersonFacts): WhyStep {
+/** Why a notice waits: the owners hear first. */
+export function afterOwners(at: InstantMs, { zone }: PersonFacts): WhyStep {
   return { code: 'after-owner', params: { at: formatZoned(at, zone) } };
 }
 

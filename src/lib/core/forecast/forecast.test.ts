@@ -247,7 +247,7 @@ describe('the forecast', () => {
 
 describe('why', () => {
   const explain = (rules: RuleFacts[], task: TaskFacts, notice: PlannedNotice) =>
-    explainNotice(new Planner(facts), rules[0]!, task, notice).map(whyText);
+    explainNotice(new Planner(facts), rules[0]!, task, notice, NOW).map(whyText);
 
   it('leads to the very instant that was planned', () => {
     fc.assert(
@@ -255,7 +255,7 @@ describe('why', () => {
         const planner = new Planner(facts);
         for (const notice of plan([rules[0]!], tasks)) {
           const task = tasks.find(({ id }) => id === notice.taskId)!;
-          const steps = explainNotice(planner, rules[0]!, task, notice);
+          const steps = explainNotice(planner, rules[0]!, task, notice, NOW);
           expect(steps.length).toBeGreaterThan(0);
           for (const step of steps) expect(whyText(step)).not.toMatch(/undefined|NaN|null/);
           const held = steps.some(({ code }) => ['held', 'held-quiet', 'away-waits'].includes(code));

@@ -14,7 +14,8 @@ const REASONS: readonly (UnrungReason | null)[] = [
   'too late',
   'no longer true',
   'hushed',
-  'enough notices'
+  'enough notices',
+  'faulty'
 ];
 
 /**

@@ -12,7 +12,9 @@ import type { NoticeList } from './notice-list.ts';
 import type { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import type { Scope } from './scopes.ts';
-import { settle } from './settle.ts';
+import { afterOwner } from './owner-first.ts';
+import { isLateBell, settle } from './settle.ts';
+import type { Telling } from './telling.ts';
 import { Twins } from './twins.ts';
 
 const NONE: readonly PlannedNotice[] = [];
@@ -31,6 +33,8 @@ export class PlainRules {
   /** Whether something of the task in hand could not be computed. */
   #faulty = false;
   readonly #scratch = blankNotice();
+  /** Filled again for each notice, so that a forecast of a million makes no garbage. */
+  readonly #of = { ordinal: 0 } as Telling;
   readonly #meeting: number[] = [];
   readonly #ruleById: ReadonlyMap<number, RuleFacts>;
   pastRings = 0;
@@ -89,10 +93,7 @@ export class PlainRules {
   ): boolean {
     const before = this.#notices.length;
     const past = this.pastRings;
-    for (const rule of rules) {
-      const waiting = held.get(rule.id) ?? NONE;
-      for (const tell of rule.program.leading) this.#plan(rule, tell, task, waiting);
-    }
+    for (const rule of rules) this.#planRule(rule, task, held.get(rule.id) ?? NONE);
     const added = this.#notices.length - before;
     if (added === 0) return true;
     if (this.#anyCap && this.#meetsCap(before)) {
@@ -111,6 +112,19 @@ export class PlainRules {
       if (!unrung && this.#planner.facts.people.get(readerId)?.dailyCap != null) return true;
     }
     return false;
+  }
+
+  /** A rule that cannot be planned for a task promises nothing for it; what rang before then leaves all the same. */
+  #planRule(rule: RuleFacts, task: TaskFacts, waiting: readonly PlannedNotice[]): void {
+    const [before, past] = [this.#notices.length, this.pastRings];
+    try {
+      for (const tell of rule.program.leading) this.#plan(rule, tell, task, waiting);
+    } catch (error) {
+      this.#notices.truncate(before);
+      this.pastRings = past;
+      for (const notice of waiting) this.#push({ ...notice });
+      this.#onFault(rule.id, task.id, error);
+    }
   }
 
   #plan(rule: RuleFacts, tell: CompiledTell, task: TaskFacts, waiting: readonly PlannedNotice[]): void {
@@ -177,7 +191,10 @@ export class PlainRules {
     for (const one of found) this.#push(one);
   }
 
-  /** The notice of a lead whose ring instant lies in `(after, until]`, if it rings then. Shared: read it before the next call. */
+  /**
+   * The notice of a lead whose ring instant lies in `(after, until]`, if it rings then. Shared: read it before the next call.
+   * @throws CodedError where its ring cannot be computed; what cannot be tested once it rings is a fault of that ring alone
+   */
   #noticeOf(
     rule: RuleFacts,
     tell: CompiledTell,
@@ -189,42 +206,53 @@ export class PlainRules {
     held: readonly PlannedNotice[]
   ): PlannedNotice | null {
     const planner = this.#planner;
+    if (lead.lead.only && !leadHolds(lead, task, planner.facts)) return null;
+    const { instant, originDay } = planner.ring(lead, task, recipient);
+    if (!(instant > after && instant <= until)) return null;
+    if (instant <= this.#window.now) {
+      if (!held.some((notice) => notice.leadId === lead.lead.id)) this.pastRings++;
+      return null;
+    }
+    if (this.#history.occupied?.(rule, lead, task, recipient.id, 0, tell.step.id)) return null;
     try {
-      if (lead.lead.only && !leadHolds(lead, task, planner.facts)) return null;
-      const { instant, originDay } = planner.ring(lead, task, recipient);
-      if (!(instant > after && instant <= until)) return null;
-      if (instant <= this.#window.now) {
-        if (!held.some((notice) => notice.leadId === lead.lead.id)) this.pastRings++;
-        return null;
-      }
-      if (this.#history.occupied?.(rule, lead, task, recipient.id, 0, tell.step.id)) return null;
-      const { condition, from, until: lastDay } = rule.stop;
-      const asks = rule.watch.asks || condition !== null || from !== null || lastDay !== null;
-      if (asks && (!planner.watches(rule, task, instant) || planner.stopped(rule, task, instant)))
-        return null;
-      const notice = fillNotice(
-        this.#scratch,
-        planner,
-        rule,
-        tell,
-        lead,
-        task,
-        recipient,
-        instant,
-        originDay,
-        0
-      );
-      if (asks && notice.unrung === null) {
-        const at = notice.leavesAt;
-        if (!planner.watches(rule, task, at) || planner.stopped(rule, task, at))
-          notice.unrung = 'no longer true';
-      }
-      return notice;
+      return this.#rung(this.#aimed(rule, tell, lead, task, recipient), instant, originDay);
     } catch (error) {
       // Said once, though the rings after the window may be asked for too.
       if (after === -Infinity) this.#onFault(rule.id, task.id, error);
       return null;
     }
+  }
+
+  #aimed(
+    rule: RuleFacts,
+    tell: CompiledTell,
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipient: PersonFacts
+  ): Telling {
+    const of = this.#of;
+    of.rule = rule;
+    of.tell = tell;
+    of.lead = lead;
+    of.task = task;
+    of.recipient = recipient;
+    return of;
+  }
+
+  /** What becomes of a ring: null where its rule does not look at the task then. */
+  #rung(of: Telling, ringAt: InstantMs, originDay: number): PlannedNotice | null {
+    const planner = this.#planner;
+    const { rule, task } = of;
+    const { condition, from, until: lastDay } = rule.stop;
+    const asks = rule.watch.asks || condition !== null || from !== null || lastDay !== null;
+    if (asks && (!planner.watches(rule, task, ringAt) || planner.stopped(rule, task, ringAt))) return null;
+    const notice = fillNotice(this.#scratch, planner, of, ringAt, originDay);
+    if (asks && notice.unrung === null) {
+      const at = notice.leavesAt;
+      if (!planner.watches(rule, task, at) || planner.stopped(rule, task, at))
+        notice.unrung = 'no longer true';
+    }
+    return notice;
   }
 
   #push(notice: PlannedNotice): void {
@@ -310,19 +338,14 @@ export function blankNotice(): PlannedNotice {
 export function fillNotice(
   out: PlannedNotice,
   planner: Planner,
-  rule: RuleFacts,
-  tell: CompiledTell,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
+  of: Telling,
   ringAt: InstantMs,
-  originDay: number,
-  ordinal: number
+  originDay: number
 ): PlannedNotice {
-  const from = rule.ordered ? planner.afterOwner(rule, lead, task, recipient, ringAt, ordinal) : ringAt;
+  const { rule, tell, lead, task, recipient, ordinal } = of;
+  const from = rule.ordered ? afterOwner(planner, of, ringAt, ringAt) : ringAt;
   // A rule that keeps what is late, as nearly all do, needs nothing of step 9 but the mark: no object is made for it.
-  const settled =
-    rule.ifLate === 'keep' ? null : settle(planner, rule, tell, lead, task, recipient, ringAt, from);
+  const settled = rule.ifLate === 'keep' ? null : settle(planner, of, ringAt, from);
   const { at: leavesAt, readerId } = settled ?? planner.leaves(tell, recipient, from);
   const unreachable = Number.isNaN(leavesAt) || !isReachable(recipient);
   out.ruleId = rule.id;
@@ -336,7 +359,7 @@ export function fillNotice(
   out.ringAt = ringAt;
   out.leavesAt = leavesAt;
   out.originDay = originDay;
-  out.lateBell = !unreachable && (settled ? settled.lateBell : planner.isLate(lead, task, leavesAt));
+  out.lateBell = !unreachable && (settled ? settled.lateBell : isLateBell(planner, of, ringAt, leavesAt));
   out.folded = false;
   out.unrung = planner.isHushed(rule, tell, task, recipient, ringAt)
     ? 'hushed'

@@ -11,10 +11,9 @@ import { unreachable } from './explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
 import type { UnrungReason } from './planned-notice.ts';
-import { forwardTo } from './settle.ts';
-
-/** Stands for the run of a ring where a recipient stands otherwise: its acts, waits and branches, on the owner's clock. */
-export const THE_RUN = 0;
+import { forwardTo } from './owner-first.ts';
+import { aroundNow, ringBehind, type At, type Series } from './series.ts';
+import { THE_RUN, type Telling, type TellingKey } from './telling.ts';
 
 /** A ring of the plan: the next one of a lead for a recipient, or for the run. */
 export interface RingAhead {
@@ -60,23 +59,10 @@ export interface PlanAsked {
   left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
 }
 
-/** By what a notice of a rule is known within its task and round. */
-export interface TellingKey {
-  lead: CompiledLead;
-  ordinal: number;
-  anchorValue: string;
-  /** Of the Tell; empty for the run. */
-  stepId: string;
-  recipientId: number;
-}
-
 /** A ring that has passed, and whom it would have told. */
 export interface PastKey extends TellingKey {
   ringAt: InstantMs;
 }
-
-/** Most repeats that are gone through to find the next. */
-const MOST_REPEATS = 100_000;
 
 /**
  * The plan of one rule for one task: the next ring of each lead and recipient, and what is made up for of those that have passed. Only the
@@ -116,15 +102,14 @@ function planFor(
     if (!leadHolds(lead, task, planner.facts)) continue;
     if (!planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
-    const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
-    if (repeats(lead) && asked.left(lead, anchorValue, recipient.id) >= most) continue;
-    const { next: first, last } = aroundNow(planner, lead, task, recipient, asked.now);
+    if (repeats(lead) && asked.left(lead, anchorValue, recipient.id) >= mostOf(lead)) continue;
+    const series = { planner, lead, task, recipient };
+    const { next: first, last } = aroundNow(series, asked.now);
     const key = { lead, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
-    const next = firstFree(planner, lead, task, recipient, first, (ordinal) =>
-      asked.occupied({ ...key, ordinal })
-    );
+    const next = firstFree(series, first, (ordinal) => asked.occupied({ ...key, ordinal }));
     if (next) {
-      const forwardAt = broughtForward(planner, rule, tell, lead, task, recipient, next.ringAt, asked.now);
+      const of = { rule, tell, lead, task, recipient, ordinal: next.ordinal };
+      const forwardAt = broughtForward(planner, of, next.ringAt, asked.now);
       const known = ahead.find((one) => one.lead === lead && one.recipientId === recipient.id);
       // Two Tells of one ring to one person are rung by one row.
       if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, forwardAt, ...next });
@@ -140,10 +125,15 @@ function planFor(
     makeUp(planner, rule, tell, task, recipient, past, asked, caught);
 }
 
+/** How many notices of a lead leave to a recipient at most for one date; so many runs where it acts. */
+export function mostOf({ lead }: CompiledLead): number {
+  return lead.kind === 'offset' ? (lead.repeat?.most ?? 1) : 1;
+}
+
 interface PastRing extends Mergeable {
   cause: PastCause;
   lead: CompiledLead;
-  ordinal: number;
+  ringAt: InstantMs;
   anchorValue: string;
 }
 
@@ -158,45 +148,31 @@ function planRun(
   for (const lead of rule.planned) {
     if (!leadHolds(lead, task, planner.facts) || !planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
-    const most = lead.lead.kind === 'offset' && lead.lead.repeat ? lead.lead.repeat.most : 1;
-    const { next: first } = aroundNow(planner, lead, task, null, asked.now);
-    const next = firstFree(planner, lead, task, null, first, (ordinal) =>
+    if (repeats(lead) && asked.left(lead, anchorValue, THE_RUN) >= mostOf(lead)) continue;
+    const series = { planner, lead, task, recipient: null };
+    const next = firstFree(series, aroundNow(series, asked.now).next, (ordinal) =>
       asked.occupied({ lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN })
     );
-    // Acts are not counted by what left: the series has so many runs.
-    if (next && next.ordinal < most)
-      ahead.push({ lead, recipientId: THE_RUN, anchorValue, forwardAt: null, ...next });
+    if (next) ahead.push({ lead, recipientId: THE_RUN, anchorValue, forwardAt: null, ...next });
   }
 }
 
 /** The minute that a ring is brought forward to, while that is ahead; null when it is not, or is gone already. */
-function broughtForward(
-  planner: Planner,
-  rule: RuleFacts,
-  tell: CompiledTell,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
-  ringAt: InstantMs,
-  now: InstantMs
-): InstantMs | null {
-  const at = forwardTo(planner, rule, tell, lead, task, recipient, ringAt);
+function broughtForward(planner: Planner, of: Telling, ringAt: InstantMs, now: InstantMs): InstantMs | null {
+  const at = forwardTo(planner, of, ringAt, now);
   return at > now ? at : null;
 }
 
 /** The earliest minute ahead that a ring is brought forward to for a recipient, by any of its Tells; null when it is not. */
 export function forwardOf(
   planner: Planner,
-  rule: RuleFacts,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
+  of: Omit<Telling, 'tell'>,
   ringAt: InstantMs,
   now: InstantMs
 ): InstantMs | null {
   let earliest: InstantMs | null = null;
-  for (const tell of tellsOf(planner, rule, lead, task, recipient)) {
-    const at = broughtForward(planner, rule, tell, lead, task, recipient, ringAt, now);
+  for (const tell of tellsOf(planner, of)) {
+    const at = broughtForward(planner, { ...of, tell }, ringAt, now);
     if (at !== null) earliest = Math.min(at, earliest ?? Infinity);
   }
   return earliest;
@@ -205,16 +181,14 @@ export function forwardOf(
 /** The Tells of a ring that are brought forward to this minute for a recipient; those that are quietened now are not. */
 export function tellsForward(
   planner: Planner,
-  rule: RuleFacts,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
+  of: Omit<Telling, 'tell'>,
   ringAt: InstantMs,
   now: InstantMs
 ): CompiledTell[] {
-  return tellsOf(planner, rule, lead, task, recipient).filter(
+  const { rule, task, recipient } = of;
+  return tellsOf(planner, of).filter(
     (tell) =>
-      forwardTo(planner, rule, tell, lead, task, recipient, ringAt) === now &&
+      forwardTo(planner, { ...of, tell }, ringAt, now) === now &&
       !planner.isHushed(rule, tell, task, recipient, now) &&
       isReachable(recipient)
   );
@@ -223,10 +197,7 @@ export function tellsForward(
 /** The Tells before anything else of a rule by which a lead tells somebody of a task. */
 export function tellsOf(
   planner: Planner,
-  rule: RuleFacts,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts
+  { rule, lead, task, recipient }: Pick<Telling, 'rule' | 'lead' | 'task' | 'recipient'>
 ): CompiledTell[] {
   return rule.program.leading.filter(
     (tell) =>
@@ -235,69 +206,11 @@ export function tellsOf(
   );
 }
 
-type At = Pick<RingAhead, 'ordinal' | 'ringAt' | 'originDay'>;
-
 /** The next ring that has not left already, as it may have where the clock was set back. */
-function firstFree(
-  planner: Planner,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts | null,
-  first: At | null,
-  occupied: (ordinal: number) => boolean
-): At | null {
+function firstFree(series: Series, first: At | null, occupied: (ordinal: number) => boolean): At | null {
   let next = first;
-  while (next && occupied(next.ordinal))
-    next = repeats(lead) ? aroundNow(planner, lead, task, recipient, next.ringAt).next : null;
+  while (next && occupied(next.ordinal)) next = ringBehind(series, next);
   return next;
-}
-
-/** The first ring of a lead after now, and the last at or before it. */
-export function aroundNow(
-  planner: Planner,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts | null,
-  now: InstantMs
-): { next: At | null; last: At | null } {
-  let last: At | null = null;
-  const most = repeats(lead) ? MOST_REPEATS : 1;
-  for (let ordinal = firstNear(planner, lead, task, recipient, now); ordinal < most; ordinal++) {
-    const { instant, originDay } = planner.ring(lead, task, recipient, null, ordinal);
-    if (Number.isNaN(instant)) {
-      // A ladder that stands still for good rings no more; a repeat that the closed-day rule skips is passed over.
-      if (lead.rung) break;
-      continue;
-    }
-    if (instant > now) return { next: { ordinal, ringAt: instant, originDay }, last };
-    last = { ordinal, ringAt: instant, originDay };
-  }
-  return { next: null, last };
-}
-
-/** A repeat that lies before now, so that a series that began long ago is not walked from its beginning. */
-function firstNear(
-  planner: Planner,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts | null,
-  now: InstantMs
-): number {
-  if (!repeats(lead)) return 0;
-  const isPast = (k: number) => {
-    const { instant } = planner.ring(lead, task, recipient, null, k);
-    return instant <= now;
-  };
-  let step = 1;
-  while (step < MOST_REPEATS && isPast(step)) step *= 2;
-  let [low, high] = [step >> 1, step];
-  while (high - low > 8) {
-    const middle = (low + high) >> 1;
-    if (isPast(middle)) low = middle;
-    else high = middle;
-  }
-  // A few back: what the closed-day rule skips is neither past nor ahead.
-  return Math.max(0, low - 4);
 }
 
 function isOwed({ past }: RuleFacts, cause: PastCause): boolean {

@@ -39,4 +39,6 @@ export type UnrungReason =
   | 'too late'
   | 'no longer true'
   | 'hushed'
-  | 'enough notices';
+  | 'enough notices'
+  /** Its rule could not be computed for the task when it was to leave. */
+  | 'faulty';

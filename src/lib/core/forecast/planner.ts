@@ -1,6 +1,7 @@
 import { anchorValue } from '../delivery/keys.ts';
 import { NO_LEAVE } from '../calendar/leave.ts';
 import { momentOfInstant } from '../ring/anchors.ts';
+import { isStoodInFor } from '../ring/away.ts';
 import { ANY_TIME, holdUntilReach, type Reach } from '../ring/hold.ts';
 import { isLateBell, canBeLate } from '../ring/late.ts';
 import { isDayLevel, type LeadTiming } from '../ring/lead.ts';
@@ -19,12 +20,13 @@ import { formatInstant, formatZoned, instantOnWall, type Moment } from '../time/
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { happensFirst, type CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
-import { isReachable, type Facts, type PersonFacts, type TaskFacts } from './facts.ts';
+import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
-import { ownersOf } from './recipients.ts';
 import { Ladders } from './ladders.ts';
 import { Audience } from './audience.ts';
+import { aroundNow } from './series.ts';
 import { TaskDates } from './task-dates.ts';
+import type { Telling, TellingKey } from './telling.ts';
 import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
 import { folded } from '../rule/compile-condition.ts';
 
@@ -33,9 +35,15 @@ export interface PlannerHistory {
   ringsSoFar: RingsSoFar;
   /** When the last notice of a lead left for a task in its round; null when none has. */
   lastLeft: (ruleId: number, leadId: string, taskId: number) => InstantMs | null;
+  /** Whether a notice of this key has left or is on its way. */
+  hasTold: (rule: RuleFacts, task: TaskFacts, key: TellingKey) => boolean;
 }
 
-export const NO_HISTORY: PlannerHistory = { ringsSoFar: () => 0, lastLeft: () => null };
+export const NO_HISTORY: PlannerHistory = {
+  ringsSoFar: () => 0,
+  lastLeft: () => null,
+  hasTold: () => false
+};
 
 /**
  * Computes for one task at a time who is told and when, from the facts of a workspace. It keeps its scratch objects,
@@ -314,36 +322,6 @@ export class Planner {
     return out;
   }
 
-  /**
-   * “In order”: what others are told of a ring waits for the owner's notice, where a hold puts that off. A leave does not keep it waiting,
-   * nor does an owner who is hushed or cannot be reached.
-   * @returns the instant before which it does not leave; the ring instant itself where nothing is waited for
-   */
-  afterOwner(
-    rule: RuleFacts,
-    lead: CompiledLead,
-    task: TaskFacts,
-    recipient: PersonFacts,
-    ringAt: InstantMs,
-    ordinal: number
-  ): InstantMs {
-    if (!rule.ordered || lead.anchor === null || ownersOf(task).includes(recipient.id)) return ringAt;
-    const owner = this.dates.ownerOf(task);
-    const tell = rule.program.leading.find(
-      ({ step, leads }) =>
-        step.to.some((one) => one.who === 'owner') && (leads === null || leads.has(lead.lead.id))
-    );
-    if (!owner || !tell || !isReachable(owner)) return ringAt;
-    const { instant } = this.ring(lead, task, owner, null, ordinal);
-    if (Number.isNaN(instant) || this.isHushed(rule, tell, task, owner, instant)) return ringAt;
-    if (owner.leave.covers(instant)) return ringAt;
-    const left = holdUntilReach(instant, this.reach(tell, owner));
-    if (Number.isNaN(left) || owner.leave.covers(left)) return ringAt;
-    // What would be late leaves earlier, at its own time, or not at all: nobody waits for it.
-    if (rule.ifLate !== 'keep' && this.isLate(lead, task, left)) return ringAt;
-    return Math.max(ringAt, left);
-  }
-
   /** A person as steps 5, 6 and 9 know them, for a Tell. */
   readerOf({ step: { reach, force } }: CompiledTell, person: PersonFacts): PersonReader {
     return this.#readers.of(person, force === 'urgent' ? 'any time' : reach);
@@ -375,13 +353,36 @@ export class Planner {
     }
     if (lead.timing.n <= 0 && lead.announces && k === 0) return this.anchorUseBy(lead, task);
     if (!repeats(lead)) return ringAt + MS_PER_DAY;
-    const { instant } = this.ring(lead, task, recipient, null, k + 1);
-    return Number.isNaN(instant) ? ringAt + MS_PER_DAY : instant;
+    const { next } = aroundNow({ planner: this, lead, task, recipient }, ringAt);
+    return next?.ringAt ?? ringAt + MS_PER_DAY;
   }
 
-  /** Whether a notice that leaves then is a late bell. */
-  isLate(lead: CompiledLead, task: TaskFacts, leaving: InstantMs, trace: Trace = null): boolean {
-    if (!lead.announces || (lead.rung && this.ladders.timing(lead, task).n >= 0)) return false;
+  /** Whether somebody else is asked at an instant in place of a recipient on leave. */
+  isStoodInFor(tell: CompiledTell, recipient: PersonFacts, at: InstantMs): boolean {
+    if (recipient.leave === NO_LEAVE) return false;
+    return isStoodInFor(this.readerOf(tell, recipient), at, tell.step.away);
+  }
+
+  /** Whether one telling has left or is on its way. */
+  hasTold({ rule, tell, lead, task, recipient, ordinal }: Telling): boolean {
+    const anchorValue = this.anchorValue(lead, task);
+    const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
+    return this.history.hasTold(rule, task, key);
+  }
+
+  /**
+   * Whether what leaves then comes when the thing announced is over. Only the first ring of a lead can: a repeat has lost its point when
+   * the next one comes.
+   */
+  isLate(
+    lead: CompiledLead,
+    task: TaskFacts,
+    ordinal: number,
+    leaving: InstantMs,
+    trace: Trace = null
+  ): boolean {
+    if (ordinal > 0 || !lead.announces) return false;
+    if (lead.rung && this.ladders.timing(lead, task).n >= 0) return false;
     const anchor = this.anchor(lead, task);
     if (!anchor || !canBeLate(lead.timing, anchor)) return false;
     const useBy = this.anchorUseBy(lead, task);

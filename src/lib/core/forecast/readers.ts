@@ -1,4 +1,5 @@
 import type { Leave } from '../calendar/leave.ts';
+import type { WorkingSpans } from '../calendar/working-spans.ts';
 import { ANY_TIME, type Reach } from '../ring/hold.ts';
 import type { Reader } from '../ring/reader.ts';
 import type { ReachChoice } from '../rule/model.ts';
@@ -52,6 +53,10 @@ export class PersonReader implements Reader {
 
   get zone(): Zone {
     return this.person.zone;
+  }
+
+  get base(): WorkingSpans {
+    return this.person.calendar.spans;
   }
 
   get leave(): Leave {

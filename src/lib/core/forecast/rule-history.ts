@@ -2,10 +2,11 @@ import { groupBy } from '../group-by.ts';
 import type { NoticeKind, RuleDefinition } from '../rule/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { RuleFacts } from './compile-rule.ts';
+import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './model.ts';
-import { THE_RUN } from './plan-rule.ts';
 import type { Planner } from './planner.ts';
 import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';
+import { THE_RUN, type TellingKey } from './telling.ts';
 
 /** A notice of a rule that occupies its key, as JSON carries it. */
 export interface ToldRecord {
@@ -22,11 +23,20 @@ export interface ToldRecord {
   kind: NoticeKind;
 }
 
+/** A ring whose steps have been gone through, as JSON carries it. */
+export interface RanRecord extends Pick<
+  ToldRecord,
+  'leadId' | 'ordinal' | 'taskId' | 'anchorValue' | 'round'
+> {
+  /** It counts towards the most of its series; one that was hushed does not. */
+  counts: boolean;
+}
+
 /** What has become of one rule so far, as JSON carries it. */
 export interface RuleHistoryRecord {
   told: ToldRecord[];
   /** Rings whose steps have been gone through. */
-  ran: Pick<ToldRecord, 'leadId' | 'ordinal' | 'taskId' | 'anchorValue' | 'round'>[];
+  ran: RanRecord[];
   waiting: WaitingNotice[];
   /** Runs that wait, with the version that each started with. */
   runs: (Omit<RunAhead, 'rule'> & { definition: RuleDefinition })[];
@@ -38,6 +48,7 @@ export interface RuleHistoryRecord {
 }
 
 const NONE: readonly ToldRecord[] = [];
+const NO_RUNS: readonly RanRecord[] = [];
 
 /**
  * What a forecast of one rule asks of its past.
@@ -58,11 +69,17 @@ export function ruleHistory(
     told.filter((one) => one.left),
     ({ taskId }) => taskId
   );
+  const ranBy = groupBy(ran, ({ taskId }) => taskId);
   const leftOf = (taskId: number) => left.get(taskId) ?? NONE;
   const ofRound = (taskId: number) => leftOf(taskId).filter(({ round }) => rounds.get(taskId) === round);
   const once = new Set(record.once.map(([step, taskId]) => `${step}/${taskId}`));
   const lately = new Map(record.toldLately);
   const sentToday = new Map(record.sentToday);
+  const isOccupied = (task: TaskFacts, { lead, ordinal, anchorValue, stepId, recipientId }: TellingKey) => {
+    const key = { leadId: lead.lead.id, ordinal, taskId: task.id, anchorValue, round: task.round };
+    return occupied.has(keyOf(key, recipientId === THE_RUN ? '' : stepId, recipientId));
+  };
+  const ranOf = (taskId: number) => ranBy.get(taskId) ?? NO_RUNS;
   return {
     waiting,
     runs: runs.map(({ definition, ...run }) => ({ ...run, rule: compile(definition) })),
@@ -71,17 +88,15 @@ export function ruleHistory(
     occupied: (_rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
       if (!touched.has(task.id)) return false;
       const value = anchorValue ?? planner.anchorValue(lead, task);
-      const key = { leadId: lead.lead.id, ordinal, taskId: task.id, anchorValue: value, round: task.round };
-      return occupied.has(keyOf(key, recipientId === THE_RUN ? '' : stepId, recipientId));
+      return isOccupied(task, { lead, ordinal, anchorValue: value, stepId, recipientId });
     },
-    left: (_rule, lead, task, recipientId, anchorValue) =>
-      leftOf(task.id).filter(
-        (one) =>
-          one.leadId === lead.lead.id &&
-          one.anchorValue === anchorValue &&
-          one.round === task.round &&
-          one.recipientId === recipientId
-      ).length,
+    left: (_rule, lead, task, recipientId, anchorValue) => {
+      const isOfSeries = (one: Omit<RanRecord, 'counts'>) =>
+        one.leadId === lead.lead.id && one.anchorValue === anchorValue && one.round === task.round;
+      return recipientId === THE_RUN
+        ? ranOf(task.id).filter((one) => one.counts && isOfSeries(one)).length
+        : leftOf(task.id).filter((one) => isOfSeries(one) && one.recipientId === recipientId).length;
+    },
     leftTo: (_ruleId, taskId, recipientId) =>
       ofRound(taskId).filter((one) => one.recipientId === recipientId).length,
     toldLately: (taskId) => lately.get(taskId) ?? [],
@@ -91,7 +106,8 @@ export function ruleHistory(
       lastLeft: (_ruleId, leadId, taskId) => {
         const times = ofRound(taskId).filter((one) => one.leadId === leadId);
         return times.length === 0 ? null : Math.max(...times.map(({ leavesAt }) => leavesAt));
-      }
+      },
+      hasTold: (_rule, task, key) => touched.has(task.id) && isOccupied(task, key)
     }
   };
 }

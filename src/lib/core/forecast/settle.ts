@@ -1,12 +1,8 @@
-import { decideLate, lastMinuteBefore } from '../ring/if-late.ts';
+import { decideLate } from '../ring/if-late.ts';
 import type { Trace } from '../ring/why.ts';
-import type { CompiledTell } from '../rule/program.ts';
-import { formatZoned } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
-import type { CompiledLead } from './compile-lead.ts';
-import type { RuleFacts } from './compile-rule.ts';
-import type { PersonFacts, TaskFacts } from './facts.ts';
 import type { Leaves, Planner } from './planner.ts';
+import type { Telling } from './telling.ts';
 
 /** What steps 5, 6 and 9 make of a ring for one recipient. */
 export interface Settled extends Leaves {
@@ -23,31 +19,26 @@ export interface Settled extends Leaves {
  */
 export function settle(
   planner: Planner,
-  rule: RuleFacts,
-  tell: CompiledTell,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
+  of: Telling,
   ringAt: InstantMs,
   from: InstantMs,
   trace: Trace = null
 ): Settled {
+  const { rule, tell, lead, task, recipient } = of;
   const { at, readerId } = planner.leaves(tell, recipient, from, trace);
   const settled = { at, readerId, lateBell: false, dropped: false };
   if (Number.isNaN(at)) return settled;
   const choice = rule.ifLate;
-  if (choice === 'keep' || choice === 'forward' || at === ringAt) {
-    settled.lateBell = planner.isLate(lead, task, at, trace);
+  if (choice === 'keep' || choice === 'forward' || !isCarriedPast(planner, of, ringAt, at)) {
+    settled.lateBell = isLateBell(planner, of, ringAt, at, trace);
     return settled;
   }
-  if (!planner.isLate(lead, task, at)) return settled;
   const { people } = planner.facts;
   const decided = decideLate(
     {
-      ringAt: from,
+      ...{ ringAt, from, away: tell.step.away },
       useBy: planner.anchorUseBy(lead, task),
       recipient: planner.readerOf(tell, recipient),
-      away: tell.step.away,
       leaving: { reader: planner.readerOf(tell, people.get(readerId) ?? recipient), at }
     },
     choice,
@@ -59,39 +50,28 @@ export function settle(
 }
 
 /**
- * The minute that a ring is brought forward to, where its rule does that with what would be late: the last one of reach before the ring
- * instant. NaN where it is not late, or no such minute lies within 370 days.
+ * Whether a notice that leaves then is a late bell: it comes when what it announces is over. Where somebody stood in for the recipient at
+ * the ring instant nothing is late.
  */
-export function forwardTo(
+export function isLateBell(
   planner: Planner,
-  rule: RuleFacts,
-  tell: CompiledTell,
-  lead: CompiledLead,
-  task: TaskFacts,
-  recipient: PersonFacts,
-  ringAt: InstantMs
-): InstantMs {
-  if (rule.ifLate !== 'forward') return NaN;
-  const { at } = planner.leaves(tell, recipient, ringAt);
-  if (Number.isNaN(at) || at === ringAt || !planner.isLate(lead, task, at)) return NaN;
-  return lastMinuteBefore(ringAt, planner.readerOf(tell, recipient));
+  { tell, lead, task, recipient, ordinal }: Telling,
+  ringAt: InstantMs,
+  leavesAt: InstantMs,
+  trace: Trace = null
+): boolean {
+  if (planner.isStoodInFor(tell, recipient, ringAt)) return false;
+  return planner.isLate(lead, task, ordinal, leavesAt, trace);
 }
 
-/** Why a notice leaves before its ring instant. */
-export function traceForward(
+/** Whether leave, hold, cap or fold carry a notice to its use-by or past it: one that rings there by itself was not carried. */
+export function isCarriedPast(
   planner: Planner,
-  tell: CompiledTell,
-  recipient: PersonFacts,
+  of: Telling,
   ringAt: InstantMs,
-  to: InstantMs,
-  trace: NonNullable<Trace>
-): void {
-  const { at, readerId } = planner.leaves(tell, recipient, ringAt);
-  const zone = planner.facts.people.get(readerId)?.zone ?? recipient.zone;
-  trace.push({
-    code: 'brought-forward',
-    params: { from: formatZoned(at, zone), to: formatZoned(to, recipient.zone) }
-  });
+  leavesAt: InstantMs
+): boolean {
+  return isLateBell(planner, of, ringAt, leavesAt) && ringAt < planner.anchorUseBy(of.lead, of.task);
 }
 
 /**
@@ -100,12 +80,12 @@ export function traceForward(
  */
 export function ifPutOff(
   planner: Planner,
-  rule: RuleFacts,
-  lead: CompiledLead,
-  task: TaskFacts,
+  of: Telling,
+  ringAt: InstantMs,
   to: InstantMs
 ): 'waits' | 'leaves now' | 'is dropped' {
-  if (rule.ifLate !== 'ring-anyway' && rule.ifLate !== 'skip') return 'waits';
-  if (!planner.isLate(lead, task, to)) return 'waits';
-  return rule.ifLate === 'skip' ? 'is dropped' : 'leaves now';
+  const { ifLate } = of.rule;
+  if (ifLate !== 'ring-anyway' && ifLate !== 'skip') return 'waits';
+  if (!isCarriedPast(planner, of, ringAt, to)) return 'waits';
+  return ifLate === 'skip' ? 'is dropped' : 'leaves now';
 }

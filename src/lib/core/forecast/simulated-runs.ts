@@ -56,6 +56,7 @@ export class SimulatedRuns {
   /** A ring's steps, from where its leading Tells end. */
   start({ rule, lead, state, at, ordinal, anchorValue, actorId, originDay }: Started): void {
     if (this.#simulation.planner.isQuiet(rule, state.task, this.#simulation.now)) return;
+    state.countRun(rule, lead, anchorValue);
     const run: RunAhead = {
       ...{ rule, leadId: lead.lead.id, taskId: state.task.id, at, until: this.#simulation.now },
       ...{
@@ -237,10 +238,13 @@ export class SimulatedRuns {
         if (rule.id === by.id) continue;
         for (const lead of rule.leads) {
           if (lead.lead.kind !== 'event' || lead.anchor !== null || !listens(lead.lead, event)) continue;
-          if (!leadHolds(lead, state.task, planner.facts) || !planner.watches(rule, state.task, now))
-            continue;
-          if (planner.stopped(rule, state.task, now)) continue;
-          this.#ringInChain(rule, lead, state, `${event.name} ${now}`, actorId);
+          // A rule that cannot be computed for the task keeps nobody else from acting.
+          this.#simulation.attempt(rule.id, state.task.id, () => {
+            if (!leadHolds(lead, state.task, planner.facts) || !planner.watches(rule, state.task, now))
+              return;
+            if (!planner.stopped(rule, state.task, now))
+              this.#ringInChain(rule, lead, state, `${event.name} ${now}`, actorId);
+          });
         }
       }
   }

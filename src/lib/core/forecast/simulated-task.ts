@@ -3,8 +3,9 @@ import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './model.ts';
-import type { PastCause, TellingKey } from './plan-rule.ts';
+import type { PastCause } from './plan-rule.ts';
 import type { ToldBefore } from './simulated.ts';
+import { THE_RUN, type TellingKey } from './telling.ts';
 
 /** A task as a forecast goes through time with it: what it is by then, and what has left about it. */
 export class SimulatedTask {
@@ -60,7 +61,7 @@ export class SimulatedTask {
     return this.#rang?.has(textOf(rule, key)) ?? false;
   }
 
-  /** How many notices of a lead have left to a recipient for its anchor value. */
+  /** How many notices of a lead have left to a recipient for its anchor value; for the run how many of its runs have begun. */
   left(rule: RuleFacts, lead: CompiledLead, anchorValue: string, recipientId: number): number {
     const before = this.#history.left?.(rule, lead, this.task, recipientId, anchorValue) ?? 0;
     return before + (this.#left?.get(`${rule.id}/${lead.lead.id}/${anchorValue}/${recipientId}`) ?? 0);
@@ -79,6 +80,11 @@ export class SimulatedTask {
     add(this.#leftTo, String(rule.id));
     (this.#lastLeft ??= new Map()).set(`${rule.id}/${lead.lead.id}`, told.leavesAt);
     this.#toldSoFar().push(told);
+  }
+
+  /** A run of a lead began. */
+  countRun(rule: RuleFacts, lead: CompiledLead, anchorValue: string): void {
+    add((this.#left ??= new Map()), `${rule.id}/${lead.lead.id}/${anchorValue}/${THE_RUN}`);
   }
 
   /** Notices of a rule that have left to a recipient in this round. */

@@ -1,4 +1,4 @@
-import { THE_RUN, type RingAhead } from './plan-rule.ts';
+import type { RingAhead } from './plan-rule.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
@@ -8,6 +8,7 @@ import type { OwnChange } from './own-changes.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import type { RunAhead } from './simulated.ts';
 import type { SimulatedTask } from './simulated-task.ts';
+import { THE_RUN } from './telling.ts';
 
 /** Stands for “no due moment” where something must be sorted by it. */
 export const NO_DUE = Number.MAX_SAFE_INTEGER;

@@ -17,23 +17,16 @@ import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
 import { NO_DUE, SimulationQueue, type NoticeAhead, type SimulatedEvent } from './simulation-queue.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
-import {
-  THE_RUN,
-  aroundNow,
-  forwardOf,
-  planRule,
-  tellsForward,
-  tellsOf,
-  type RingAhead,
-  type TellingKey
-} from './plan-rule.ts';
+import { forwardOf, mostOf, planRule, tellsForward, tellsOf, type RingAhead } from './plan-rule.ts';
 import { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import { withoutOwn } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
-import { ifPutOff } from './settle.ts';
+import { aroundNow, sameInstant, type At } from './series.ts';
+import { ifPutOff, isLateBell } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedTask } from './simulated-task.ts';
+import { THE_RUN, type Telling, type TellingKey } from './telling.ts';
 
 /**
  * A forecast that goes through time as the engine does: it rings, waits, acts on a shadow of the tasks and sends, in the same order. It is
@@ -77,7 +70,8 @@ export class Simulation {
       {
         ringsSoFar: (ruleId, taskId) =>
           this.#states.get(taskId)?.ringsSoFar(ruleId) ?? history.planner?.ringsSoFar(ruleId, taskId) ?? 0,
-        lastLeft: (ruleId, leadId, taskId) => this.#states.get(taskId)?.lastLeft(ruleId, leadId) ?? null
+        lastLeft: (ruleId, leadId, taskId) => this.#states.get(taskId)?.lastLeft(ruleId, leadId) ?? null,
+        hasTold: (rule, task, key) => this.#states.get(task.id)?.occupied(rule, key) ?? false
       }
     );
     this.#runs = new SimulatedRuns(this);
@@ -113,17 +107,21 @@ export class Simulation {
       event = this.#queue.first()
     ) {
       this.#now = event.at;
-      try {
-        if (event.is === 'leave') this.#leave(event.at);
-        else {
-          this.#queue.pop();
-          this.#take(event);
-        }
-      } catch (error) {
-        if (this.#queue.first() === event) this.#queue.pop();
-        this.#onFault(event.ruleId, event.taskId, error);
+      if (event.is === 'leave') this.#leave(event.at);
+      else {
+        this.#queue.pop();
+        this.attempt(event.ruleId, event.taskId, () => this.#take(event));
       }
       this.#replanStale();
+    }
+  }
+
+  /** What cannot be computed of one rule for one task is said, and stops nothing else. */
+  attempt(ruleId: number, taskId: number, work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      this.#onFault(ruleId, taskId, error);
     }
   }
 
@@ -176,11 +174,7 @@ export class Simulation {
   #plan(state: SimulatedTask): void {
     for (const rule of this.rules) {
       if (!rule.ofTask && rule.planned.length === 0) continue;
-      try {
-        this.#planRule(rule, state);
-      } catch (error) {
-        this.#onFault(rule.id, state.task.id, error);
-      }
+      this.attempt(rule.id, state.task.id, () => this.#planRule(rule, state));
     }
   }
 
@@ -210,7 +204,14 @@ export class Simulation {
         recipientId: recipient.id,
         ...{ ordinal, readerId, ringAt, originDay },
         leavesAt: leavesAt ?? NaN,
-        lateBell: leavesAt !== null && this.planner.isLate(lead, state.task, leavesAt),
+        lateBell:
+          leavesAt !== null &&
+          isLateBell(
+            this.planner,
+            { rule, tell, lead, task: state.task, recipient, ordinal },
+            ringAt,
+            leavesAt
+          ),
         unrung: reason,
         ifActs: state.changedBy
       };
@@ -222,28 +223,26 @@ export class Simulation {
     const { lead, ordinal, recipientId, originDay, anchorValue } = ring;
     const { planner } = this;
     if (ring.forwardAt !== null) return this.#bringForward(rule, ring, state);
-    if (repeats(lead)) this.#queueRepeat(rule, ring, state);
     const { task } = state;
+    const recipient = recipientId === THE_RUN ? null : planner.facts.people.get(recipientId);
+    if (recipient === undefined) return;
+    let rings: At[] = [ring];
+    if (repeats(lead)) {
+      if (state.left(rule, lead, anchorValue, recipientId) >= mostOf(lead)) return;
+      rings = sameInstant({ planner, lead, task, recipient }, ring);
+      this.#queueRepeat(rule, ring, state, recipient);
+    }
     if (!this.#isRung(rule, lead, task)) return;
-    if (recipientId === THE_RUN) {
+    if (recipient === null) {
+      const { ordinal, originDay } = rings.at(-1)!;
       state.occupy(rule, runKey(lead, ordinal, anchorValue));
-      this.#runs.start({
-        rule,
-        lead,
-        state,
-        at: rule.program.start,
-        ordinal,
-        anchorValue,
-        actorId: null,
-        originDay
-      });
+      const at = rule.program.start;
+      this.#runs.start({ rule, lead, state, at, ordinal, anchorValue, actorId: null, originDay });
       return;
     }
-    const recipient = planner.facts.people.get(recipientId);
-    if (!recipient) return;
-    for (const tell of tellsOf(planner, rule, lead, task, recipient)) {
+    for (const tell of tellsOf(planner, { rule, lead, task, recipient })) {
       const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
-      this.tell(of, recipient, ordinal, originDay);
+      for (const { ordinal, originDay } of rings) this.tell(of, recipient, ordinal, originDay);
     }
   }
 
@@ -254,10 +253,11 @@ export class Simulation {
     const { task } = state;
     const recipient = planner.facts.people.get(recipientId);
     if (!recipient) return;
-    const forwardAt = forwardOf(planner, rule, lead, task, recipient, ringAt, this.#now);
+    const telling = { rule, lead, task, recipient, ordinal };
+    const forwardAt = forwardOf(planner, telling, ringAt, this.#now);
     this.#queue.ring(rule, { ...ring, forwardAt }, state);
     if (!this.#isRung(rule, lead, task)) return;
-    for (const tell of tellsForward(planner, rule, lead, task, recipient, ringAt, this.#now)) {
+    for (const tell of tellsForward(planner, telling, ringAt, this.#now)) {
       const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
       const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
       if (state.occupied(rule, key) || this.#hasHadEnough(of, recipientId)) continue;
@@ -285,18 +285,14 @@ export class Simulation {
     );
   }
 
-  /** The next repeat, as long as its most has not left. */
-  #queueRepeat(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
-    const { lead, anchorValue, recipientId } = ring;
-    if (recipientId !== THE_RUN && state.left(rule, lead, anchorValue, recipientId) >= mostOf(lead)) return;
-    const recipient =
-      ring.recipientId === THE_RUN ? null : (this.planner.facts.people.get(ring.recipientId) ?? null);
-    const { next } = aroundNow(this.planner, ring.lead, state.task, recipient, this.#now);
-    const isOver = ring.recipientId === THE_RUN && next !== null && next.ordinal >= mostOf(ring.lead);
-    if (!next || isOver) return;
-    const forwardAt = recipient
-      ? forwardOf(this.planner, rule, ring.lead, state.task, recipient, next.ringAt, this.#now)
-      : null;
+  #queueRepeat(rule: RuleFacts, ring: RingAhead, state: SimulatedTask, recipient: PersonFacts | null): void {
+    const { planner } = this;
+    const { lead } = ring;
+    const { task } = state;
+    const { next } = aroundNow({ planner, lead, task, recipient }, this.#now);
+    if (!next) return;
+    const of = recipient && { rule, lead, task, recipient, ordinal: next.ordinal };
+    const forwardAt = of && forwardOf(planner, of, next.ringAt, this.#now);
     this.#queue.ring(rule, { ...ring, ...next, forwardAt }, state);
   }
 
@@ -306,10 +302,8 @@ export class Simulation {
     const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
     if (state.occupied(rule, key)) return;
     if (this.#hasHadEnough(of, recipient.id)) return;
-    const notice = fillNotice(
-      blankNotice(),
-      ...([this.planner, rule, tell, lead, state.task, recipient, this.#now, originDay, ordinal] as const)
-    );
+    const telling = { rule, tell, lead, task: state.task, recipient, ordinal };
+    const notice = fillNotice(blankNotice(), this.planner, telling, this.#now, originDay);
     notice.ifActs = state.changedBy;
     this.queueNotice({ ...of, notice });
   }
@@ -364,14 +358,14 @@ export class Simulation {
     const found = [...this.#states.values()]
       .filter(({ task }) => inScope(rule.watch, task) && leadHolds(lead, task, this.planner.facts))
       .sort((a, b) => a.dueAt - b.dueAt || a.task.id - b.task.id);
-    for (const state of found) {
-      if (
-        !this.planner.watches(rule, state.task, this.#now) ||
-        this.planner.stopped(rule, state.task, this.#now)
-      )
-        continue;
-      this.ringAtOnce(rule, lead, state, scheduleValue(lead, state.task, this.#now), null);
-    }
+    for (const state of found)
+      this.attempt(rule.id, state.task.id, () => {
+        if (
+          this.planner.watches(rule, state.task, this.#now) &&
+          !this.planner.stopped(rule, state.task, this.#now)
+        )
+          this.ringAtOnce(rule, lead, state, scheduleValue(lead, state.task, this.#now), null);
+      });
   }
 
   /** A ring that happens now: an event, a schedule's find, by hand. Everybody is told at once, and the steps follow. */
@@ -414,7 +408,7 @@ export class Simulation {
       leaving.push(event.ahead);
     }
     const byReader = groupBy(
-      this.#mergedFirst(leaving).filter((ahead) => this.#isStillTrue(ahead)),
+      this.#mergedFirst(leaving).filter((ahead) => this.#isStillTold(ahead)),
       ({ notice }) => notice.readerId
     );
     for (const [readerId, notices] of byReader)
@@ -444,6 +438,14 @@ export class Simulation {
     });
   }
 
+  /** What cannot be tested does not leave. */
+  #isStillTold(ahead: NoticeAhead): boolean {
+    let told = false;
+    this.attempt(ahead.rule.id, ahead.notice.taskId, () => (told = this.#isStillTrue(ahead)));
+    if (!told && ahead.notice.unrung === null) this.#unring(ahead, 'faulty');
+    return told;
+  }
+
   #isStillTrue(ahead: NoticeAhead): boolean {
     const { rule, state, own, notice, regardless, tell } = ahead;
     if (notice.folded && notice.unrung === null && tell.step.force !== null) return true;
@@ -466,14 +468,14 @@ export class Simulation {
       this.#unring(ahead, 'enough notices');
       return false;
     }
-    if (!notice.folded && state.told.some((told) => isAlreadyTold(this.#telling(ahead), told))) {
+    if (!notice.folded && state.told.some((told) => isAlreadyTold(this.#toldBy(ahead), told))) {
       this.#unring(ahead, 'already told');
       return false;
     }
     return true;
   }
 
-  #telling({ notice, tell, lead }: NoticeAhead): ToldBefore {
+  #toldBy({ notice, tell, lead }: NoticeAhead): ToldBefore {
     const { leavesAt, readerId, ruleId } = notice;
     return { leavesAt, readerId, ruleId, kind: noticeKind(tell, lead), forced: tell.step.force !== null };
   }
@@ -488,7 +490,7 @@ export class Simulation {
     for (const ahead of foldedNow) this.#left(ahead);
     const messages = bundle(
       fresh.map((ahead) => ({
-        ...this.#telling(ahead),
+        ...this.#toldBy(ahead),
         ...{ stepId: ahead.tell.step.id, taskId: ahead.notice.taskId, recipientId: ahead.notice.recipientId },
         ...{ gather: ahead.tell.step.gather, ahead }
       }))
@@ -525,8 +527,13 @@ export class Simulation {
       else this.#putOff(ahead, to);
   }
 
-  #ifPutOff({ rule, lead, state }: NoticeAhead, to: InstantMs): ReturnType<typeof ifPutOff> {
-    return ifPutOff(this.planner, rule, lead, state.task, to);
+  #ifPutOff(ahead: NoticeAhead, to: InstantMs): ReturnType<typeof ifPutOff> {
+    return ifPutOff(this.planner, this.#tellingOf(ahead), ahead.notice.ringAt, to);
+  }
+
+  #tellingOf({ notice, rule, tell, lead, state }: NoticeAhead): Telling {
+    const recipient = this.planner.facts.people.get(notice.recipientId)!;
+    return { rule, tell, lead, task: state.task, recipient, ordinal: notice.ordinal };
   }
 
   #sentOn(key: string, reader: PersonFacts, day: number): number {
@@ -540,16 +547,16 @@ export class Simulation {
   }
 
   #putOff(ahead: NoticeAhead, to: InstantMs): void {
-    const { notice, lead, state } = ahead;
+    const { notice } = ahead;
     notice.folded = true;
     notice.leavesAt = to;
-    notice.lateBell = this.planner.isLate(lead, state.task, to);
+    notice.lateBell = isLateBell(this.planner, this.#tellingOf(ahead), notice.ringAt, to);
     this.queueNotice(ahead);
   }
 
   #left(ahead: NoticeAhead): void {
     const { notice, rule, lead, state, anchorValue } = ahead;
-    state.countLeft(rule, lead, anchorValue, notice.recipientId, this.#telling(ahead));
+    state.countLeft(rule, lead, anchorValue, notice.recipientId, this.#toldBy(ahead));
     this.#settle(notice);
     // A lead that counts from this notice is known now.
     if (!rule.planned.some((one) => one.anchor === 'earlier ring')) return;
@@ -560,7 +567,8 @@ export class Simulation {
   #unring(ahead: NoticeAhead, reason: PlannedNotice['unrung']): void {
     const { notice, rule, state } = ahead;
     notice.unrung = reason;
-    state.free(rule, keyOf(ahead));
+    // What was said by another ring of the same moment is said: it does not ring again.
+    if (reason !== 'same moment') state.free(rule, keyOf(ahead));
     this.#settle(notice);
   }
 
@@ -583,11 +591,6 @@ function keyOf({ notice, tell, lead, anchorValue }: NoticeAhead): TellingKey {
 
 function runKey(lead: CompiledLead, ordinal: number, anchorValue: string): TellingKey {
   return { lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN };
-}
-
-/** How many times a lead rings at most for one date. */
-function mostOf({ lead }: CompiledLead): number {
-  return lead.kind === 'offset' ? (lead.repeat?.most ?? 1) : 1;
 }
 
 /** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */

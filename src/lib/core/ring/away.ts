@@ -43,10 +43,17 @@ export function substitute(reader: Reader, at: InstantMs, handing: Handing): Rea
   return manager.leave.covers(at) ? null : manager;
 }
 
+/** Whether somebody else is asked at an instant, since the reader is on leave then and whoever stands in for them is not. */
+export function isStoodInFor(reader: Reader, at: InstantMs, choice: AwayChoice): boolean {
+  return reader.leave.covers(at) && substitute(reader, at, startHanding(reader, choice)) !== null;
+}
+
 /**
- * The first opening after the leave that covers an instant: the first instant at which the reader is back and in an interval
- * of their reach. NaN when there is none.
+ * When a wait for leave ends: the first minute of the reader's reach at or after the end of the leave that covers an instant. Where
+ * they can be told at any time it is the first of their working hours, since midnight is no time to come back. NaN when there is none.
  */
-export function afterLeave(reader: Reader, at: InstantMs): InstantMs {
-  return ceilToMinute(firstInReach(reader.leave.endOf(at), reader.reach));
+export function afterLeave({ leave, reach, base }: Reader, at: InstantMs): InstantMs {
+  const ends = leave.endOf(at);
+  if (reach.kind !== 'any') return ceilToMinute(firstInReach(ends, reach));
+  return ceilToMinute(base ? firstInReach(ends, { kind: 'working', spans: base }) : ends);
 }

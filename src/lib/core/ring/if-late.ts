@@ -1,7 +1,7 @@
 import { MS_PER_DAY, MS_PER_MINUTE } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
-import { startHanding, substitute } from './away.ts';
+import { isStoodInFor } from './away.ts';
 import { LONGEST_HOLD_DAYS, lastInReach } from './hold.ts';
 import type { Leaving } from './leaving.ts';
 import type { AwayChoice, Reader } from './reader.ts';
@@ -13,7 +13,10 @@ export type LateChoice = (typeof LATE_CHOICES)[number];
 
 /** A ring that can be a late bell, as steps 5 and 6 left it. */
 export interface LateRing {
+  /** The ring instant. */
   ringAt: InstantMs;
+  /** When it is told: the ring instant, or later where others are told first or the server was down. */
+  from: InstantMs;
   useBy: InstantMs;
   recipient: Reader;
   away: AwayChoice;
@@ -26,21 +29,22 @@ export interface Decided extends Leaving {
 }
 
 /**
- * Step 9. What was not carried, but had its ring instant at or past the use-by itself, is kept whatever the choice. Bringing
- * forward looks at leave and reach only; where no minute of reach lies before the ring instant, the ring is kept.
+ * Step 9. What was not carried, but had its ring instant at or past the use-by itself, is kept whatever the choice. Where somebody
+ * stands in for the recipient nothing is late: whoever is there hears of it. Bringing forward looks at leave and reach only; where no
+ * minute of reach lies before the ring instant, the ring is kept.
  */
 export function decideLate(ring: LateRing, choice: LateChoice, trace: Trace = null): Decided {
-  const { ringAt, useBy, leaving } = ring;
-  const late = leaving.at >= useBy;
-  if (!late || leaving.at === ringAt || choice === 'keep') return marked(leaving, useBy, trace);
+  const { ringAt, from, useBy, leaving } = ring;
+  if (isStoodInFor(ring.recipient, from, ring.away)) return { ...leaving, lateBell: false };
+  if (leaving.at < useBy || ringAt >= useBy || choice === 'keep') return marked(leaving, useBy, trace);
   if (choice === 'skip') {
     trace?.push({ code: 'late-not-rung', params: { useBy: formatZoned(useBy, leaving.reader.zone) } });
     return { reader: leaving.reader, at: NaN, lateBell: false };
   }
   if (choice === 'ring-anyway') {
-    const reader = readerAt(ring);
-    trace?.push({ code: 'late-rung-anyway', params: { at: formatZoned(ringAt, reader.zone) } });
-    return marked({ reader, at: ringAt }, useBy, trace);
+    const reader = ring.recipient;
+    trace?.push({ code: 'late-rung-anyway', params: { at: formatZoned(from, reader.zone) } });
+    return marked({ reader, at: from }, useBy, trace);
   }
   const at = lastMinuteBefore(ringAt, ring.recipient);
   if (Number.isNaN(at)) return marked(leaving, useBy, trace);
@@ -55,12 +59,6 @@ function marked({ reader, at }: Leaving, useBy: InstantMs, trace: Trace): Decide
   const lateBell = at >= useBy;
   if (lateBell) trace?.push({ code: 'late-bell', params: { useBy: formatZoned(useBy, reader.zone) } });
   return { reader, at, lateBell };
-}
-
-/** Who is asked at the ring instant itself: outside reach it still does not ring for somebody on leave while another is there. */
-function readerAt({ ringAt, recipient, away }: LateRing): Reader {
-  if (!recipient.leave.covers(ringAt)) return recipient;
-  return substitute(recipient, ringAt, startHanding(recipient, away)) ?? recipient;
 }
 
 /** The last minute before an instant at which a reader is in reach and not on leave; NaN when none lies within 370 days. */

@@ -1,7 +1,7 @@
 import { MS_PER_DAY } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
 import type { InstantMs } from '../time/zone.ts';
-import { afterLeave, startHanding, substitute } from './away.ts';
+import { afterLeave, startHanding, substitute, type Handing } from './away.ts';
 import { LONGEST_HOLD_DAYS, holdUntilReach } from './hold.ts';
 import type { AwayChoice, Reader } from './reader.ts';
 import type { Trace } from './why.ts';
@@ -37,7 +37,7 @@ export function leaving(
       moved = true;
       const next = substitute(reader, at, handing);
       if (next) {
-        traceHanded(reader, next, recipient, at, trace);
+        traceHanded(reader, next, handing, at, trace);
         reader = next;
       } else {
         // Whoever was asked meanwhile, what waits, waits for the person it was meant for.
@@ -70,7 +70,15 @@ function unreachable(reader: Reader, trace: Trace): Leaving {
   return { reader, at: NaN };
 }
 
-function traceHanded(reader: Reader, next: Reader, intended: Reader, at: InstantMs, trace: Trace): void {
+function traceHanded(
+  reader: Reader,
+  next: Reader,
+  { intended, choice }: Handing,
+  at: InstantMs,
+  trace: Trace
+): void {
+  // Why it is the manager: the rule says so, nobody was named to stand in, or whoever was is away too.
+  const since = choice === 'pass' ? 'rule' : intended.standInAt(at) ? 'away' : 'none';
   trace?.push({
     code: next === intended.manager ? 'away-manager' : 'away-stand-in',
     params: {
@@ -78,7 +86,8 @@ function traceHanded(reader: Reader, next: Reader, intended: Reader, at: Instant
       at: formatZoned(at, reader.zone),
       until: formatZoned(reader.leave.endOf(at), reader.zone),
       to: next.name ?? '',
-      zone: next.zone.nameAt(at)
+      zone: next.zone.nameAt(at),
+      ...(next === intended.manager ? { since } : {})
     }
   });
 }

@@ -10,17 +10,19 @@ export type EndOfDay = 'midnight' | 'close';
 /**
  * The due moment: of a date the end of that day in `zone`, of a date-time the moment itself.
  * @param calendar whose close of business counts when `endOfDay` is `close`; a closed day ends at midnight then too
+ * @param closeZone on whose wall that calendar closes, where it is not `zone`
  */
 export function dueMoment(
   due: Moment,
   zone: Zone,
   endOfDay: EndOfDay,
-  calendar: CompiledCalendar
+  calendar: CompiledCalendar,
+  closeZone: Zone = zone
 ): InstantMs {
   if (due.minute !== null) return instantOnWall(due.day, due.minute, due.zone ?? zone);
   if (endOfDay === 'close') {
     const closes = closeOfBusiness(due.day, calendar);
-    if (closes !== null) return instantOnWall(due.day, closes, zone);
+    if (closes !== null) return instantOnWall(due.day, closes, closeZone);
   }
   return zone.endOfDay(due.day);
 }
@@ -46,8 +48,9 @@ export function useByOfAnchor(
   anchor: Moment,
   zone: Zone,
   endOfDay: EndOfDay,
-  calendar: CompiledCalendar
+  calendar: CompiledCalendar,
+  closeZone: Zone = zone
 ): InstantMs {
-  if (kind === 'due') return dueMoment(anchor, zone, endOfDay, calendar);
+  if (kind === 'due') return dueMoment(anchor, zone, endOfDay, calendar, closeZone);
   return anchor.minute !== null ? startMoment(anchor, zone) : zone.endOfDay(anchor.day);
 }

@@ -1,4 +1,5 @@
 import type { Leave } from '../calendar/leave.ts';
+import type { WorkingSpans } from '../calendar/working-spans.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { Reach } from './hold.ts';
 
@@ -12,6 +13,8 @@ export interface Reader {
   name?: string;
   zone: Zone;
   reach: Reach;
+  /** Working hours of their base calendar, by which a wait for leave ends where reach is any time; null in a case that gives none. */
+  base: WorkingSpans | null;
   leave: Leave;
   /** Who is asked while they are on the leave that covers an instant; null when nobody is. */
   standInAt(at: InstantMs): Reader | null;

@@ -18,6 +18,8 @@ export interface RingContext {
   calendar: CompiledCalendar;
   /** Whose close of business ends a due date when `endOfDay` is `close`. */
   dueCalendar: CompiledCalendar;
+  /** On whose wall it closes, where that is not the `anchorZone`. */
+  closeZone?: Zone;
   endOfDay: EndOfDay;
   /** Time of day of a ring on a date when the lead names none. */
   noticeMinute: MinuteOfDay;

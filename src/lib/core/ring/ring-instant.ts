@@ -154,7 +154,7 @@ function momentOf(anchor: Moment, context: RingContext, trace: Trace): InstantMs
   const { kind, anchorZone } = context;
   const instant =
     kind === 'due'
-      ? dueMoment(anchor, anchorZone, context.endOfDay, context.dueCalendar)
+      ? dueMoment(anchor, anchorZone, context.endOfDay, context.dueCalendar, context.closeZone)
       : startMoment(anchor, anchorZone);
   if (trace && anchor.minute === null) {
     const code = kind === 'due' ? 'due-moment' : 'start-moment';

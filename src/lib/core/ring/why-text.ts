@@ -37,7 +37,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
     `Repeat ${p.k}, ${p.n} ${unitWords(text(p.unit), Number(p.n))} on, is ${dateOrMoment(text(p.to))}.`,
   'away-stand-in': (p) => `${away(p)}; it goes to ${p.to || 'the stand-in'} in ${place(p.zone)}.`,
   'away-manager': (p) =>
-    `${away(p)}, and no stand-in is there; it goes to ${p.to || 'the manager'} in ${place(p.zone)}.`,
+    `${away(p)}${MANAGER_SINCE[text(p.since)] ?? ''}; it goes to ${p.to || 'the manager'} in ${place(p.zone)}.`,
   'away-waits': (p) =>
     `${p.who} is on leave on ${longZoned(text(p.at))}; it waits until ${longZoned(text(p.to))}.`,
   held: (p) =>
@@ -83,6 +83,13 @@ const LADDER_STARTS: Readonly<Record<string, string>> = {
   created: 'when the task came in',
   're-dated': 'when its date was moved',
   assigned: 'when the task came to its owner'
+};
+
+/** Why the manager is asked for somebody on leave. */
+const MANAGER_SINCE: Readonly<Record<string, string>> = {
+  rule: ', and the rule asks the manager then',
+  none: ', and nobody was named to stand in',
+  away: ', and so is whoever was named to stand in'
 };
 
 /** Why the clock of a ladder stands still. */

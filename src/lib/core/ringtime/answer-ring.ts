@@ -23,11 +23,12 @@ interface Rung extends Decided {
 
 /** `ask: ring`: the instant at which it leaves, where it stands on the reader's wall, and why; with repeats all instants. */
 export function answerRing(read: ReadCase, ringCase: RingCase): RingAnswer {
-  const why: WhyStep[] = [];
-  if (!ringCase.repeat) return described(carry(read, ringCase, null, why), why, read);
+  const { repeat } = ringCase;
   const instants: InstantMs[] = [];
-  const { first, trace } = repeats(read, ringCase, ringCase.repeat, instants);
-  return { ...described(first, trace, read), instants: instants.map(formatInstant) };
+  const shift = repeat ? { ...repeat, k: repeats(read, ringCase, repeat, instants) } : null;
+  const why: WhyStep[] = [];
+  const answer = described(carry(read, ringCase, shift, why), why, read);
+  return repeat ? { ...answer, instants: instants.map(formatInstant) } : answer;
 }
 
 /** Steps 1 to 6 and 9 of one ring, or of one of its repeats. */
@@ -40,14 +41,16 @@ function carry(read: ReadCase, ringCase: RingCase, shift: Shift | null, trace: T
   if (Number.isNaN(left.at)) return { ...unrung, reader: left.reader };
   // A repeat has lost its point when the next one comes: what its anchor's date says concerns the first ring alone.
   if (!canBeLate(lead, anchor) || (shift && shift.k > 0)) return { ...left, lateBell: false, ringAt };
-  const useBy = useByOfAnchor(context.kind, anchor, context.anchorZone, context.endOfDay, context.calendar);
-  const ring = { ringAt, useBy, recipient, away, leaving: left };
+  const { kind, anchorZone, endOfDay, dueCalendar, closeZone } = context;
+  const useBy = useByOfAnchor(kind, anchor, anchorZone, endOfDay, dueCalendar, closeZone);
+  const ring = { ringAt, from: ringAt, useBy, recipient, away, leaving: left };
   return { ...decideLate(ring, ringCase.ifLate ?? 'keep', trace), ringAt };
 }
 
 /**
  * Collects the instants of a repeated ring. Repeats that end at the same instant are one, and neither they nor those that do not
  * ring use up the count.
+ * @returns which repeat is described: the first that rings, and of several at its instant the latest
  * @throws CodedError `repeat-step` or `repeat-endless`
  */
 function repeats(
@@ -55,18 +58,19 @@ function repeats(
   ringCase: RingCase,
   { n, unit, count }: NonNullable<RingCase['repeat']>,
   instants: InstantMs[]
-): { first: Rung; trace: WhyStep[] } {
+): number {
   if (n < 1) throw new CodedError('repeat-step', { n, unit }, 'repeat.n');
-  let first: { first: Rung; trace: WhyStep[] } | null = null;
+  let winner: number | null = null;
   const most = count * STEPS_FOR_ONE;
-  for (let k = 0; instants.length < count; k++) {
+  for (let k = 0; ; k++) {
     if (k > most) throw new CodedError('repeat-endless', { count, most }, 'repeat');
-    const trace: WhyStep[] = [];
-    const rung = carry(read, ringCase, { k, n, unit }, first ? null : trace);
-    if (k === 0 || (Number.isNaN(first!.first.at) && !Number.isNaN(rung.at))) first = { first: rung, trace };
-    if (!Number.isNaN(rung.at) && !instants.includes(rung.at)) instants.push(rung.at);
+    const { at, ringAt } = carry(read, ringCase, { k, n, unit }, null);
+    // A later one that is held to the instant of the first may still come, as long as it rings by then.
+    if (instants.length >= count && ringAt > instants[0]!) return winner!;
+    if (Number.isNaN(at)) continue;
+    if (instants.length === 0 || at === instants[0]) winner = k;
+    if (instants.length < count && !instants.includes(at)) instants.push(at);
   }
-  return first!;
 }
 
 function described(rung: Rung, why: readonly WhyStep[], { context, recipient }: ReadCase): RingAnswer {

@@ -94,7 +94,7 @@ function finishDay(ringCase: RingCase, zone: Zone): Day {
 }
 
 function dueAt({ anchor, context }: ReadCase): InstantMs {
-  return dueMoment(anchor, context.anchorZone, context.endOfDay, context.calendar);
+  return dueMoment(anchor, context.anchorZone, context.endOfDay, context.dueCalendar, context.closeZone);
 }
 
 function placed(instant: InstantMs, zone: Zone): RingAnswer {

@@ -33,16 +33,16 @@ export function readCase(ringCase: RingCase): ReadCase {
   const { n, unit } = ringCase.offset ?? { n: 0, unit: 'day' };
   const lead: LeadTiming = { n, unit, closedDay: ringCase.closedDay ?? 'as-is', minute };
   checkLead(lead);
-  const calendar = withField('calendar', () => {
-    const own = ringCase.calendar?.zone;
-    return compiled(ringCase.calendar, own ? withField('zone', () => zoneNamed(own)) : anchorZone);
-  });
+  const own = ringCase.calendar?.zone;
+  const calendarZone = own ? withField('calendar.zone', () => zoneNamed(own)) : anchorZone;
+  const calendar = withField('calendar', () => compiled(ringCase.calendar, calendarZone));
   const context: RingContext = {
     kind: ringCase.as ?? 'due',
     zone,
     anchorZone,
     calendar,
     dueCalendar: calendar,
+    closeZone: calendarZone,
     endOfDay: ringCase.endOfDay ?? 'midnight',
     noticeMinute: 0
   };
@@ -64,6 +64,8 @@ function readRecipient({ hold, leave, standIn, manager }: RingCase, zone: Zone):
   return {
     zone: reachZone,
     reach,
+    // A case gives no working hours besides its reach: where there is none, a wait ends with the leave.
+    base: null,
     leave: leave ? withField('leave', () => parseLeave(leave, reachZone)) : NO_LEAVE,
     standInAt: always(standIn ? withField('standIn', () => readReader(standIn, reachZone)) : null),
     manager: manager ? withField('manager', () => readReader(manager, reachZone)) : null
@@ -77,6 +79,7 @@ function readReader({ zone: name, calendar, leave, standIn }: ReaderSpec, zone: 
     reach: calendar
       ? { kind: 'working', spans: withField('calendar', () => compiled(calendar, own)).spans }
       : ANY_TIME,
+    base: null,
     leave: leave ? withField('leave', () => parseLeave(leave, own)) : NO_LEAVE,
     standInAt: always(standIn ? withField('standIn', () => readReader(standIn, own)) : null),
     manager: null

@@ -83,7 +83,14 @@ describe('leave', () => {
   it('of stand-ins in a circle ends with the manager, else waits', () => {
     const zone = zoneNamed('UTC');
     const leave = parseLeave([{ from: '2026-03-09', to: '2026-03-10' }], zone);
-    const person = (): Reader => ({ zone, reach: ANY_TIME, leave, standInAt: () => null, manager: null });
+    const person = (): Reader => ({
+      zone,
+      reach: ANY_TIME,
+      base: null,
+      leave,
+      standInAt: () => null,
+      manager: null
+    });
     const [a, b] = [person(), person()];
     a.standInAt = () => b;
     b.standInAt = () => a;

@@ -1,4 +1,4 @@
-import { MS_PER_DAY, pad2, parseDay, partsOfDay, weekdayOf, type Day } from './day.ts';
+import { MS_PER_DAY, dayFromParts, pad2, partsOfDay, weekdayOf, type Day } from './day.ts';
 import type { InstantMs, Zone } from './zone.ts';
 import { placeOfZone } from './zone-names.ts';
 
@@ -41,9 +41,10 @@ export function shortDay(day: Day, nowDay: Day = day): string {
   return partsOfDay(nowDay).year === year ? text : `${text} ${year}`;
 }
 
-/** `Thursday 5 March 2026` of `YYYY-MM-DD`. */
+/** `Thursday 5 March 2026` of a date that was written by the core itself: the last date handled ends on the first of the next year. */
 export function longDate(date: string): string {
-  return longDay(parseDay(date));
+  const [year, month, dayOfMonth] = date.split('-').map(Number) as [number, number, number];
+  return longDay(dayFromParts(year, month, dayOfMonth));
 }
 
 /** Time of day of an instant in a zone, `09:00`. */

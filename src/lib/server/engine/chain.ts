@@ -9,7 +9,7 @@ import type { ChangeSource } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
-import { ringKey } from './history.ts';
+import { ringKey } from './ring-key.ts';
 import type { Keeper } from './keeper.ts';
 import type { Runs } from './runs.ts';
 

@@ -10,6 +10,7 @@ import type { Rule } from '../store/rules.ts';
 import { compileFacts } from '../../core/forecast/compile-facts.ts';
 import { WholeList } from './whole-list.ts';
 import { readFactsInput } from './read-facts.ts';
+import { ringKey } from './ring-key.ts';
 
 /** A rule that is on, compiled, with the version that is live. */
 export interface LiveRule {
@@ -123,10 +124,12 @@ export class FactsSource {
 
   /** What has left already, where rings depend on it. */
   get history(): PlannerHistory {
-    const { tellings } = this.#stores;
+    const { notices, tellings } = this.#stores;
     return {
       ringsSoFar: (ruleId, taskId) => tellings.ringsSoFar(ruleId, taskId),
-      lastLeft: (ruleId, leadId, taskId) => tellings.lastLeft(ruleId, leadId, taskId)
+      lastLeft: (ruleId, leadId, taskId) => tellings.lastLeft(ruleId, leadId, taskId),
+      hasTold: (rule, task, { lead, anchorValue, ordinal, stepId, recipientId }) =>
+        notices.occupied({ ...ringKey(rule, lead, task, anchorValue, ordinal), stepId, recipientId })
     };
   }
 

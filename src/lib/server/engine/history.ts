@@ -1,4 +1,3 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { ForecastHistory } from '../../core/forecast/model.ts';
@@ -7,21 +6,11 @@ import type { Planner } from '../../core/forecast/planner.ts';
 import type { RunAhead, WaitingNotice } from '../../core/forecast/simulated.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import type { Stores } from '../store/all.ts';
-import type { NoticeRecord, RingKey } from '../store/notices.ts';
+import type { NoticeRecord } from '../store/notices.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource } from './facts-source.ts';
+import { ringKey } from './ring-key.ts';
 import { RungOf } from './rung-of.ts';
-
-/** The key of a ring of a lead for a task as it stands. */
-export function ringKey(
-  rule: RuleFacts,
-  lead: CompiledLead,
-  task: TaskFacts,
-  anchorValue: string,
-  ordinal: number
-): RingKey {
-  return { ruleId: rule.id, leadId: lead.lead.id, taskId: task.id, anchorValue, round: task.round, ordinal };
-}
 
 /**
  * What has happened, as a forecast asks for it.

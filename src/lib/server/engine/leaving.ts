@@ -2,7 +2,8 @@ import { groupBy } from '../../core/group-by.ts';
 import { isAlreadyTold } from '../../core/forecast/already-told.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import { ifPutOff } from '../../core/forecast/settle.ts';
+import { ifPutOff, isLateBell } from '../../core/forecast/settle.ts';
+import type { Telling } from '../../core/forecast/telling.ts';
 import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
 import { capped, unreachable } from '../../core/forecast/explain.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
@@ -158,10 +159,7 @@ export class Leaving {
       return this.#unring(notice, 'no longer true', now, [
         { code: 'ladder-still', params: { why: still.why } }
       ]);
-    const most = this.#ringer.enough(
-      { rule, lead, task, anchorValue: notice.anchorValue },
-      notice.recipientId
-    );
+    const most = this.#ringer.enough({ rule, lead, task, recipient, anchorValue: notice.anchorValue });
     if (most !== null)
       return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);
     return this.#isNews(notice, reader, now);
@@ -256,30 +254,37 @@ export class Leaving {
   }
 
   #ifPutOff(notice: NoticeRecord, at: number): ReturnType<typeof ifPutOff> {
-    const rule = this.#ruleOf(notice)!;
-    const task = this.#stores.tasks.factsOf(notice.taskId)!;
-    const lead = leadOf(rule, task, notice.leadId);
-    return lead ? ifPutOff(this.#source.planner, rule, lead, task, at) : 'waits';
+    const of = this.#tellingOf(notice);
+    return of ? ifPutOff(this.#source.planner, of, notice.ringAt, at) : 'waits';
+  }
+
+  /** What a waiting notice tells whom; null where what it tells of is gone. */
+  #tellingOf(notice: NoticeRecord): Telling | null {
+    const rule = this.#ruleOf(notice);
+    const task = this.#stores.tasks.factsOf(notice.taskId);
+    const lead = leadOf(rule ?? undefined, task, notice.leadId);
+    const tell = rule?.program.tells.get(notice.stepId);
+    const recipient = this.#source.facts.people.get(notice.recipientId);
+    if (!rule || !task || !lead || !tell || !recipient) return null;
+    return { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
   }
 
   /** Above the day's most, or told to wait: kept for the next opening, where it leaves together with the others. */
   #putOff(notices: readonly NoticeRecord[], reader: PersonFacts, at: number): void {
     const { planner } = this.#source;
     for (const notice of notices) {
-      const rule = this.#ruleOf(notice)!;
-      const task = this.#stores.tasks.factsOf(notice.taskId)!;
-      const lead = leadOf(rule, task, notice.leadId);
-      if (this.#ifPutOff(notice, at) === 'is dropped') {
-        const params = { useBy: formatZoned(planner.anchorUseBy(lead!, task), reader.zone) };
+      const of = this.#tellingOf(notice);
+      if (of && this.#ifPutOff(notice, at) === 'is dropped') {
+        const params = { useBy: formatZoned(planner.anchorUseBy(of.lead, of.task), reader.zone) };
         this.#unring(notice, 'too late', notice.leavesAt!, [{ code: 'late-not-rung', params }]);
         continue;
       }
-      const folds = rule.program.tells.get(notice.stepId)?.step.fold;
+      const folds = of?.tell.step.fold;
       const put: WhyStep = folds
         ? { code: 'folded', params: { name: reader.name, to: formatZoned(at, reader.zone) } }
         : capped(reader, notice.leavesAt!, at);
       const why: WhyStep[] = [...notice.why, put];
-      const lateBell = lead ? planner.isLate(lead, task, at, why) : notice.lateBell;
+      const lateBell = of ? isLateBell(planner, of, notice.ringAt, at, why) : notice.lateBell;
       this.#stores.notices.move(notice.id, {
         leavesAt: at,
         readerId: reader.id,

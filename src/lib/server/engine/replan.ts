@@ -1,16 +1,17 @@
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { afterOwner } from '../../core/forecast/explain.ts';
+import { afterOwners } from '../../core/forecast/explain.ts';
+import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
-import { settle } from '../../core/forecast/settle.ts';
+import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
-import { ringKey } from './history.ts';
+import { ringKey } from './ring-key.ts';
 import { RungOf } from './rung-of.ts';
 
 /**
@@ -107,7 +108,8 @@ export class Replanner {
     const ringId = notices.ring(ringKey(rule.facts, lead, task, anchorValue, ordinal), ringAt);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
     if (run.state === 'running' && run.nextAt === null) runs.end(run.id, 'ended', null, now);
-    const lateBell = leavesAt !== null && this.#source.planner.isLate(lead, task, leavesAt, why);
+    const of = { rule: rule.facts, tell, lead, task, recipient, ordinal };
+    const lateBell = leavesAt !== null && isLateBell(this.#source.planner, of, ringAt, leavesAt, why);
     notices.add({
       ringId,
       stepId: tell.step.id,
@@ -205,23 +207,17 @@ export class Replanner {
     const tell = rule.program.tells.get(notice.stepId)!;
     const recipient = planner.facts.people.get(notice.recipientId)!;
     const lead = leadOf(rule, task, notice.leadId)!;
-    const from = planner.afterOwner(
-      rule,
-      lead,
-      task,
-      recipient,
-      Math.max(notice.ringAt, now),
-      notice.ordinal
-    );
-    const settled = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from);
+    const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
+    const from = afterOwner(planner, of, Math.max(notice.ringAt, now), now);
+    const settled = settle(planner, of, notice.ringAt, from);
     const { at: leavesAt, readerId, dropped } = settled;
     if (dropped) return this.#stores.notices.end(notice, 'unrung', 'too late', now);
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     const why: WhyStep[] = [];
     planner.ring(lead, task, recipient, why, notice.ordinal);
-    if (from > notice.ringAt) why.push(afterOwner(from, recipient));
-    const { lateBell } = settle(planner, rule, tell, lead, task, recipient, notice.ringAt, from, why);
+    if (from > notice.ringAt) why.push(afterOwners(from, recipient));
+    const { lateBell } = settle(planner, of, notice.ringAt, from, why);
     this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
   }
 }

@@ -1,4 +1,5 @@
-import { afterOwner, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
+import { traceForward } from '../../core/forecast/bring-forward.ts';
+import { afterOwners, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -6,32 +7,29 @@ import { limitsOf } from '../../core/forecast/day-limits.ts';
 import { nextDigestHour } from '../../core/ring/digest-hour.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
-import { THE_RUN, aroundNow, forwardOf, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
+import { afterOwner } from '../../core/forecast/owner-first.ts';
+import { forwardOf, mostOf, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
+import { aroundNow, sameInstant, type At } from '../../core/forecast/series.ts';
 import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
-import { settle, traceForward } from '../../core/forecast/settle.ts';
+import { settle } from '../../core/forecast/settle.ts';
+import { THE_RUN, type Telling } from '../../core/forecast/telling.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import type { CompiledTell } from '../../core/rule/program.ts';
 import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
 import type { CatchUp } from './catch-up.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
-import { ringKey } from './history.ts';
+import { ringKey } from './ring-key.ts';
 
 /** A ring taken up later than this after its instant is late: the server was down. */
 const ON_TIME_MS = 60_000;
 /** After downtime a ring is made up for while it is younger than this. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
 
-/** A Tell of a ring, to be told to one recipient. */
-export interface Telling {
+/** A telling whose ring is recorded. */
+export interface RecordedTelling extends Telling {
   ringId: number;
-  rule: RuleFacts;
-  lead: CompiledLead;
-  tell: CompiledTell;
-  task: TaskFacts;
-  ordinal: number;
   anchorValue: string;
   /** The instant of the ring, and now: later when the server was down. */
   ringAt: number;
@@ -67,8 +65,8 @@ export class Ringer {
   }
 
   /**
-   * The instant of a planned row has come, or the minute that it is brought forward to: plans the next repeat, tests Watch and Stop, records ring, run and notices, and decides
-   * the hold.
+   * The instant of a planned row has come, or the minute that it is brought forward to: plans the next repeat, tests Watch and Stop, records
+   * ring, run and notices, and decides the hold. Repeats that come to one instant ring together: the latest of them leaves.
    * @param now workspace clock; later than the ring instant when the server was down
    */
   ring(row: PlanRow, now: number): void {
@@ -82,18 +80,60 @@ export class Ringer {
     if (recipient === undefined) return;
     if (row.forwardAt !== null && recipient)
       return this.#bringForward(rule, lead, task, recipient, { ...row, forwardAt: row.forwardAt }, now);
-    if (repeats(lead)) this.#planNext(rule.facts, row, lead, task, recipient);
-    if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
-    const key = ringKey(rule.facts, lead, task, row.anchorValue, row.ordinal);
-    if (recipient === null) {
-      // Nothing is changed long after its moment: what a run would have done while the server was down is left undone.
-      const tooLate = this.#isTooLate(lead, task, row, now, null);
-      if (tooLate || this.#stores.notices.hasRun(key)) return;
-      const ringId = this.#stores.notices.ring(key, row.ringAt);
-      this.#runs.start(rule, lead, task, ringId, now, { originDay: row.originDay });
-      return;
+    let rings: At[] = [row];
+    if (repeats(lead)) {
+      if (this.#isOver(rule.facts, lead, task, row)) return;
+      rings = sameInstant({ planner, lead, task, recipient }, row);
+      this.#planNext(rule.facts, row, lead, task, recipient);
     }
-    this.#tellByLeading(rule, lead, task, recipient, row, now);
+    if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
+    if (recipient === null) this.#startRun(rule, lead, task, row, rings, now);
+    else for (const at of rings) this.#tellByLeading(rule, lead, task, recipient, { ...row, ...at }, now);
+  }
+
+  /** A row that cannot be rung is passed over, and its series goes on. */
+  passOver(row: PlanRow): void {
+    this.#stores.plan.drop(row);
+    const rule = this.#source.live(row.ruleId);
+    const task = this.#stores.tasks.factsOf(row.taskId);
+    const lead = leadOf(rule?.facts, task, row.leadId);
+    const recipient =
+      row.recipientId === THE_RUN ? null : this.#source.planner.facts.people.get(row.recipientId);
+    if (rule && lead && task && recipient !== undefined && repeats(lead))
+      this.#planNext(rule.facts, row, lead, task, recipient);
+  }
+
+  /** Whether the most of a series has left, or has run. */
+  #isOver(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, row: PlanRow): boolean {
+    const key = ringKey(rule, lead, task, row.anchorValue, 0);
+    const { tellings } = this.#stores;
+    const { recipientId } = row;
+    return (
+      (recipientId === THE_RUN ? tellings.ran(key) : tellings.left({ ...key, recipientId })) >= mostOf(lead)
+    );
+  }
+
+  /** What a ring does besides its leading Tells, once for the repeats that come to one instant. */
+  #startRun(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    row: PlanRow,
+    rings: readonly At[],
+    now: number
+  ): void {
+    const { notices, runs } = this.#stores;
+    const keyOf = ({ ordinal }: At) => ringKey(rule.facts, lead, task, row.anchorValue, ordinal);
+    const latest = rings.at(-1)!;
+    // Nothing is changed long after its moment: what a run would have done while the server was down is left undone.
+    if (this.#isTooLate(lead, task, row, now, null) || notices.hasRun(keyOf(latest))) return;
+    for (const at of rings.slice(0, -1)) {
+      if (!notices.hasRing(keyOf(at))) continue;
+      const run = runs.begin(notices.ring(keyOf(at), row.ringAt), rule.facts.id, rule.versionId, now);
+      if (run.state === 'running' && run.nextAt === null) runs.end(run.id, 'stopped', 'same moment', now);
+    }
+    const ringId = notices.ring(keyOf(latest), row.ringAt);
+    this.#runs.start(rule, lead, task, ringId, now, { originDay: latest.originDay });
   }
 
   #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, at: number): boolean {
@@ -120,16 +160,16 @@ export class Ringer {
   ): void {
     const { planner } = this.#source;
     const { ringAt, forwardAt: at } = row;
-    const ahead = forwardOf(planner, rule.facts, lead, task, recipient, ringAt, at);
-    this.#stores.plan.add({ ...row, forwardAt: ahead });
+    const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };
+    this.#stores.plan.add({ ...row, forwardAt: forwardOf(planner, of, ringAt, at) });
     if (now - at > ON_TIME_MS || !this.#isRung(rule.facts, lead, task, at)) return;
-    for (const tell of tellsForward(planner, rule.facts, lead, task, recipient, ringAt, at)) {
-      const telling = this.#telling(rule, lead, task, tell, recipient, row, at);
-      if (!telling || this.enough(telling, recipient.id) !== null) continue;
+    for (const tell of tellsForward(planner, of, ringAt, at)) {
+      const telling = this.#telling(rule, { ...of, tell }, row, at);
+      if (!telling || this.enough(telling) !== null) continue;
       const why: WhyStep[] = [];
       planner.ring(lead, task, recipient, why, row.ordinal);
-      traceForward(planner, tell, recipient, ringAt, at, why);
-      this.#add(telling, recipient, {
+      traceForward(planner, telling, ringAt, at, why);
+      this.#add(telling, {
         ...{ readerId: recipient.id, state: 'planned', reason: null, leavesAt: at, lateBell: false, why }
       });
     }
@@ -143,25 +183,22 @@ export class Ringer {
     row: PlanRow,
     now: number
   ): void {
-    for (const tell of tellsOf(this.#source.planner, rule.facts, lead, task, recipient)) {
-      const telling = this.#telling(rule, lead, task, tell, recipient, row, now);
-      if (telling)
-        this.tell(telling, recipient, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
+    const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };
+    for (const tell of tellsOf(this.#source.planner, of)) {
+      const telling = this.#telling(rule, { ...of, tell }, row, now);
+      if (telling) this.tell(telling, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
     }
   }
 
   /** Records ring and run of what is told to a recipient now; null where it is told already. */
   #telling(
     rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    tell: CompiledTell,
-    recipient: PersonFacts,
-    { ordinal, anchorValue, ringAt, originDay }: PlanRow,
+    of: Telling,
+    { anchorValue, ringAt, originDay }: PlanRow,
     now: number
-  ): Telling | null {
+  ): RecordedTelling | null {
     const { notices, runs } = this.#stores;
-    const { facts } = rule;
+    const { rule: facts, tell, lead, task, recipient, ordinal } = of;
     const key = ringKey(facts, lead, task, anchorValue, ordinal);
     if (notices.occupied({ ...key, recipientId: recipient.id, stepId: tell.step.id })) return null;
     const ringId = notices.ring(key, ringAt);
@@ -173,9 +210,7 @@ export class Ringer {
         ? 'to'
         : (planner.audience.told(facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)
             ?.as ?? 'to');
-    return {
-      ...{ ringId, rule: facts, lead, tell, task, ordinal, anchorValue, ringAt, now, originDay, copied }
-    };
+    return { ...of, ...{ ringId, anchorValue, ringAt, now, originDay, copied } };
   }
 
   /** The table of past instants, “the server was down”: left while before its use-by and young enough. */
@@ -204,54 +239,55 @@ export class Ringer {
     task: TaskFacts,
     recipient: PersonFacts | null
   ): void {
-    const { next } = aroundNow(this.#source.planner, lead, task, recipient, row.ringAt);
-    const most = lead.lead.kind === 'offset' ? (lead.lead.repeat?.most ?? 1) : 1;
-    // Acts are not counted by what left: the series has so many runs.
-    if (!next || (recipient === null && next.ordinal >= most)) return;
-    const forwardAt = recipient
-      ? forwardOf(this.#source.planner, rule, lead, task, recipient, next.ringAt, row.ringAt)
-      : null;
+    const { planner } = this.#source;
+    const { next } = aroundNow({ planner, lead, task, recipient }, row.ringAt);
+    if (!next) return;
+    const of = recipient && { rule, lead, task, recipient, ordinal: next.ordinal };
+    const forwardAt = of && forwardOf(planner, of, next.ringAt, row.ringAt);
     this.#stores.plan.add({ ...row, ...next, forwardAt });
   }
 
   /** How many notices a recipient gets at most, where that many have left; null while there is room. */
-  enough(
-    { rule, lead, task, anchorValue }: Pick<Telling, 'rule' | 'lead' | 'task' | 'anchorValue'>,
-    recipientId: number
-  ): number | null {
+  enough({
+    rule,
+    lead,
+    task,
+    anchorValue,
+    recipient
+  }: Pick<RecordedTelling, 'rule' | 'lead' | 'task' | 'anchorValue' | 'recipient'>): number | null {
     const { tellings } = this.#stores;
     const { afterNotices } = rule.stop;
-    if (afterNotices !== null && tellings.leftTo(rule.id, task.id, recipientId) >= afterNotices)
+    if (afterNotices !== null && tellings.leftTo(rule.id, task.id, recipient.id) >= afterNotices)
       return afterNotices;
     const most = lead.lead.kind === 'offset' ? lead.lead.repeat?.most : undefined;
     if (most === undefined) return null;
     const key = ringKey(rule, lead, task, anchorValue, 0);
-    return tellings.left({ ...key, recipientId }) >= most ? most : null;
+    return tellings.left({ ...key, recipientId: recipient.id }) >= most ? most : null;
   }
 
   /**
    * Records the notice of one recipient: when it leaves and who reads it, or why it does not.
    * @param reason why it is not sent, where that is known already
    */
-  tell(of: Telling, recipient: PersonFacts, reason: UnrungReason | null = null): void {
-    const { rule, lead, tell, task, ringAt, now, ordinal } = of;
-    if (reason === null && this.enough(of, recipient.id) !== null) return;
+  tell(of: RecordedTelling, reason: UnrungReason | null = null): void {
+    const { rule, lead, tell, task, recipient, ringAt, now, ordinal } = of;
+    if (reason === null && this.enough(of) !== null) return;
     const { planner } = this.#source;
     const why: WhyStep[] = [];
     if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.dates.ownerZone(task)));
     else planner.ring(lead, task, recipient, why, ordinal);
     const hushed = planner.isHushed(rule, tell, task, recipient, ringAt);
-    if (hushed) why.push(this.#hushed(of, recipient));
+    if (hushed) why.push(this.#hushed(of));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
     const rungAt = late ? this.#takenUpAt(rule, recipient, now) : ringAt;
-    const from = planner.afterOwner(rule, lead, task, recipient, rungAt, ordinal);
-    if (from > rungAt) why.push(afterOwner(from, recipient));
-    const settled = settle(planner, rule, tell, lead, task, recipient, ringAt, from, hushed ? null : why);
+    const from = afterOwner(planner, of, rungAt, rungAt);
+    if (from > rungAt) why.push(afterOwners(from, recipient));
+    const settled = settle(planner, of, ringAt, from, hushed ? null : why);
     const { at: leavesAt, readerId, lateBell, dropped } = settled;
     const ends = !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null;
     const unrung = reason ?? (hushed ? 'hushed' : (ends ?? (dropped ? 'too late' : null)));
-    this.#add(of, recipient, {
+    this.#add(of, {
       readerId,
       state: unrung ? 'unrung' : leavesAt > now ? 'held' : 'planned',
       reason: unrung,
@@ -262,8 +298,7 @@ export class Ringer {
   }
 
   #add(
-    { ringId, tell, lead, copied, ringAt, originDay, now }: Telling,
-    recipient: PersonFacts,
+    { ringId, tell, lead, recipient, copied, ringAt, originDay, now }: RecordedTelling,
     ends: Pick<NewNotice, 'readerId' | 'state' | 'reason' | 'leavesAt' | 'lateBell' | 'why'>
   ): void {
     this.#stores.notices.add({
@@ -291,7 +326,7 @@ export class Ringer {
     return Number.isNaN(opening) ? now : opening;
   }
 
-  #hushed({ rule, task, ringAt }: Telling, recipient: PersonFacts): WhyStep {
+  #hushed({ rule, task, recipient, ringAt }: RecordedTelling): WhyStep {
     const { hushes } = this.#source.facts;
     const named = { task: task.id, project: task.projectId, person: recipient.id, rule: rule.id };
     const hush = hushes?.find((one) => named[one.of] === one.id && one.from <= ringAt && ringAt < one.until);

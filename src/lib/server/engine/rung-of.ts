@@ -1,4 +1,4 @@
-import { THE_RUN } from '../../core/forecast/plan-rule.ts';
+import { THE_RUN } from '../../core/forecast/telling.ts';
 import type { NoticeState, RingKey } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -33,9 +33,11 @@ export class RungOf {
     return recipientId === THE_RUN ? notices.hasRun(key) : notices.occupied({ ...key, recipientId, stepId });
   }
 
-  /** How many notices of a lead have left to a recipient for one anchor value. */
+  /** How many notices of a lead have left to a recipient for one anchor value; for the run how many of its runs have begun. */
   left(key: RingKey, recipientId: number): number {
-    return this.#leads.has(leadText(key)) ? this.#stores.tellings.left({ ...key, recipientId }) : 0;
+    if (!this.#leads.has(leadText(key))) return 0;
+    const { tellings } = this.#stores;
+    return recipientId === THE_RUN ? tellings.ran(key) : tellings.left({ ...key, recipientId });
   }
 
   /** Whom a ring has told by a Tell, or was not to tell. */

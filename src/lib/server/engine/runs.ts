@@ -211,10 +211,10 @@ export class Runs implements RunStarter {
         anchorValue
       };
       if (this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })) continue;
-      this.#ringer.tell(
-        { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: as },
-        person
-      );
+      this.#ringer.tell({
+        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
+        ...{ ringAt: now, now, originDay, copied: as }
+      });
     }
     const { id, name } = tell.step;
     this.#stores.runs.note(run.id, {
@@ -249,10 +249,10 @@ export class Runs implements RunStarter {
     if (person) {
       const { ringId, ordinal, anchorValue } = run;
       const originDay = planner.dates.ownerZone(task).dayOf(now);
-      this.#ringer.tell(
-        { ringId, rule, lead, tell, task, ordinal, anchorValue, ringAt: now, now, originDay, copied: 'to' },
-        person
-      );
+      this.#ringer.tell({
+        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
+        ...{ ringAt: now, now, originDay, copied: 'to' }
+      });
     }
     this.#note(
       run,

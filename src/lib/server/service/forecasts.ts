@@ -111,7 +111,7 @@ export class ForecastService {
     const simulated = this.#simulate(rules, from, until, this.#stores.notices.waiting());
     const said = [...simulated.notices]
       .filter(({ unrung }) => unrung === null)
-      .map((notice) => saidOf(notice, simulated));
+      .map((notice) => saidOf(notice, { ...simulated, now: this.#clock.now() }));
     return foretold(said, simulated.planner, this.#words);
   }
 

@@ -25,7 +25,12 @@ type Foretold = Said & { planned: PlannedNotice; rule: RuleFacts; task: TaskFact
 /** A forecast's notice with what its words are made of. */
 export function saidOf(
   planned: PlannedNotice,
-  of: { planner: Planner; rules: ReadonlyMap<number, RuleFacts>; tasks: ReadonlyMap<number, TaskFacts> }
+  of: {
+    planner: Planner;
+    rules: ReadonlyMap<number, RuleFacts>;
+    tasks: ReadonlyMap<number, TaskFacts>;
+    now: InstantMs;
+  }
 ): Foretold {
   const rule = of.rules.get(planned.ruleId)!;
   const task = of.tasks.get(planned.taskId)!;
@@ -33,7 +38,7 @@ export function saidOf(
   const told =
     tell.single === null && !rule.ofTask ? of.planner.audience.told(rule, tell, task, planned.leadId) : [];
   const copied = told.find(({ person }) => person.id === planned.recipientId)?.as ?? 'to';
-  const why = explainNotice(of.planner, rule, task, planned);
+  const why = explainNotice(of.planner, rule, task, planned, of.now);
   const lead = leadOf(rule, task, planned.leadId);
   const kind = lead ? noticeKind(tell, lead) : 'reminder';
   return { planned, rule, tell, task, notice: { ...planned, copied, kind, why } };

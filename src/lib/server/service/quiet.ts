@@ -1,4 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
+import { isLateBell } from '../../core/forecast/settle.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import type { Hush } from '../../core/forecast/facts.ts';
 import { MS_PER_DAY, parseDay } from '../../core/time/day.ts';
@@ -121,7 +122,12 @@ export class QuietService {
           reason: null,
           ringAt: at,
           leavesAt: Number.isNaN(leavesAt) ? at : leavesAt,
-          lateBell: planner.isLate(lead, task, leavesAt),
+          lateBell: isLateBell(
+            planner,
+            { rule, tell, lead, task, recipient, ordinal: notice.ordinal },
+            at,
+            leavesAt
+          ),
           why,
           endedAt: null
         });

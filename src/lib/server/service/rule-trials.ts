@@ -176,7 +176,8 @@ export class RuleTrials {
     const of = {
       planner,
       rules: new Map([[rule.id, rule]]),
-      tasks: new Map([task, ...told.imagined].map((one) => [one.id, one]))
+      tasks: new Map([task, ...told.imagined].map((one) => [one.id, one])),
+      now
     };
     const sent = [...told.notices].filter(
       ({ unrung, taskId }) => unrung === null && this.#stores.tasks.byId(taskId) !== null

@@ -87,7 +87,8 @@ const SELECT = `SELECT n.id, g.id AS ringId, g.rule_id AS ruleId, g.lead_id AS l
   n.origin_day AS originDay, n.late_bell AS lateBell, n.why
   FROM notice n JOIN ring g ON g.id = n.ring_id`;
 const WAITING = `n.state IN ('planned', 'held', 'folded')`;
-const OCCUPYING = `('planned', 'held', 'folded', 'sending', 'sent', 'in doubt', 'failed')`;
+/** What was said by another ring of the same moment is said, and does not ring again. */
+export const OCCUPIES = `(n.state NOT IN ('unrung', 'withdrawn') OR n.state = 'unrung' AND n.reason = 'same moment')`;
 
 /** Rings, their runs and their notices. */
 export class NoticeStore {
@@ -157,7 +158,7 @@ export class NoticeStore {
     );
     this.#occupied = db.prepare<[RingKey & { recipientId: number; stepId: string }], { id: number }>(
       `SELECT n.id FROM notice n JOIN ring g ON g.id = n.ring_id WHERE ${OF_KEY} AND n.recipient_id = @recipientId
-       AND n.step_id = @stepId AND n.snooze = 0 AND n.state IN ${OCCUPYING}`
+       AND n.step_id = @stepId AND n.snooze = 0 AND ${OCCUPIES}`
     );
     this.#hasRun = db.prepare<[RingKey], { id: number }>(
       `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${OF_KEY} AND (u.step > 0 OR u.state <> 'running')`
@@ -186,7 +187,7 @@ export class NoticeStore {
     );
     this.#heard = db.prepare<[], { taskId: number }>(
       `SELECT DISTINCT g.subject_id AS taskId FROM ring g JOIN notice n ON n.ring_id = g.id JOIN task t ON t.id = g.subject_id
-       WHERE g.subject_kind = 'task' AND g.round = t.round AND n.state IN ${OCCUPYING}`
+       WHERE g.subject_kind = 'task' AND g.round = t.round AND ${OCCUPIES}`
     );
     this.#countOfRule = db.prepare<[number], RuleCounts>(
       `SELECT count(*) FILTER (WHERE n.state = 'sent') AS sent, max(n.leaves_at) FILTER (WHERE n.state = 'sent') AS last,
@@ -277,7 +278,7 @@ export class NoticeStore {
     this.#move.run(to.leavesAt!, to.readerId, to.state, to.lateBell ? 1 : 0, JSON.stringify(to.why), id);
   }
 
-  /** Whether a notice of this key has left or is on its way. */
+  /** Whether a notice of this key has left, is on its way, or was said by another of its moment. */
   occupied(key: RingKey & { recipientId: number; stepId: string }): boolean {
     return this.#occupied.get(key) !== undefined;
   }

@@ -1,12 +1,12 @@
 import { groupBy } from '../../core/group-by.ts';
-import type { RuleHistoryRecord, ToldRecord } from '../../core/forecast/rule-history.ts';
+import type { RanRecord, ToldRecord } from '../../core/forecast/rule-history.ts';
 import type { ToldBefore } from '../../core/forecast/simulated.ts';
 import type { Db } from '../db/open.ts';
-import type { NoticeRecord, NoticeState, RingKey } from './notices.ts';
-
-type RingOfRule = RuleHistoryRecord['ran'][number];
+import { OCCUPIES, type NoticeRecord, type NoticeState, type RingKey } from './notices.ts';
 
 const LEFT = `n.state IN ('sending', 'sent', 'in doubt')`;
+const HAS_RUN = `(u.step > 0 OR u.state <> 'running')`;
+const COUNTS = `coalesce(u.outcome, '') NOT IN ('hushed', 'same moment')`;
 const OF_ROUND = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
   WHERE g.subject_kind = 'task' AND g.round = t.round`;
 
@@ -24,6 +24,7 @@ export class TellingStore {
   readonly #ranOfRule;
   readonly #allSince;
   readonly #beside;
+  readonly #ran;
 
   constructor(db: Db) {
     this.#beside = db.prepare<[NoticeRecord], { leadId: string }>(
@@ -50,6 +51,11 @@ export class TellingStore {
        WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.subject_kind = 'task' AND g.subject_id = @taskId
        AND g.anchor_value = @anchorValue AND g.round = @round AND n.recipient_id = @recipientId AND ${LEFT}`
     );
+    this.#ran = db.prepare<[Omit<RingKey, 'ordinal'>], { count: number }>(
+      `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id
+       WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.subject_kind = 'task' AND g.subject_id = @taskId
+       AND g.anchor_value = @anchorValue AND g.round = @round AND ${HAS_RUN} AND ${COUNTS}`
+    );
     this.#leftTo = db.prepare<[number, number, number], { count: number }>(
       `SELECT count(*) AS count ${OF_ROUND} AND g.rule_id = ? AND g.subject_id = ? AND n.recipient_id = ? AND ${LEFT}`
     );
@@ -68,12 +74,12 @@ export class TellingStore {
       `SELECT g.lead_id AS leadId, g.ordinal, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round,
        n.recipient_id AS recipientId, n.step_id AS stepId, ${LEFT} AS "left", coalesce(n.leaves_at, n.ring_at) AS leavesAt, n.kind
        FROM notice n JOIN ring g ON g.id = n.ring_id
-       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND n.snooze = 0 AND n.state NOT IN ('unrung', 'withdrawn')`
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND n.snooze = 0 AND ${OCCUPIES}`
     );
-    this.#ranOfRule = db.prepare<[number], RingOfRule>(
-      `SELECT g.lead_id AS leadId, g.ordinal, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round
+    this.#ranOfRule = db.prepare<[number], Omit<RanRecord, 'counts'> & { counts: number }>(
+      `SELECT g.lead_id AS leadId, g.ordinal, g.subject_id AS taskId, g.anchor_value AS anchorValue, g.round, ${COUNTS} AS counts
        FROM run u JOIN ring g ON g.id = u.ring_id
-       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND (u.step > 0 OR u.state <> 'running')`
+       WHERE g.rule_id = ? AND g.subject_kind = 'task' AND ${HAS_RUN}`
     );
     this.#allSince = db.prepare<[number], Omit<ToldBefore, 'forced'> & { forced: number; taskId: number }>(
       `SELECT g.subject_id AS taskId, n.leaves_at AS leavesAt, coalesce(n.reader_id, n.recipient_id) AS readerId, g.rule_id AS ruleId,
@@ -104,6 +110,11 @@ export class TellingStore {
     return this.#left.get(key)!.count;
   }
 
+  /** How many runs of a lead have begun for one anchor value; one that was hushed, or stood aside for another of its moment, does not count. */
+  ran({ ruleId, leadId, taskId, anchorValue, round }: Omit<RingKey, 'ordinal'>): number {
+    return this.#ran.get({ ruleId, leadId, taskId, anchorValue, round })!.count;
+  }
+
   /** How many notices of a rule have left to a recipient about a task in its round. */
   leftTo(ruleId: number, taskId: number, recipientId: number): number {
     return this.#leftTo.get(ruleId, taskId, recipientId)!.count;
@@ -130,8 +141,8 @@ export class TellingStore {
   }
 
   /** Rings of a rule whose steps have been gone through. */
-  ranOfRule(ruleId: number): RingOfRule[] {
-    return this.#ranOfRule.all(ruleId);
+  ranOfRule(ruleId: number): RanRecord[] {
+    return this.#ranOfRule.all(ruleId).map((row) => ({ ...row, counts: row.counts === 1 }));
   }
 
   /** What has left about any task at an instant or after it, by task. */

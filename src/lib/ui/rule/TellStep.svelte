@@ -43,7 +43,7 @@
     'any time': 'at any time'
   };
   const AWAY = {
-    'stand-in': 'their stand-in hears, without one their manager',
+    'stand-in': 'their stand-in hears, else their manager, else when they are back',
     pass: 'their manager hears',
     wait: 'it waits until they are back'
   };
