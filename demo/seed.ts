@@ -77,16 +77,14 @@ export async function seedDemo(
       container.rules.add(actor, name, definition, { description, group: LINT_GROUP });
   await container.engine.moveClock(moment);
   container.clock.set(moment, true);
-  container.db
-    .transaction(() => {
-      const { inApp, people } = container.stores;
-      for (const { id: personId } of people.all())
-        for (const { id, leavesAt } of inApp.of(personId, 1_000))
-          if (leavesAt < moment - LOOKED_AT_AGO_MS) inApp.see(personId, id, leavesAt);
-      container.stores.engineState.write('clock', container.clock.state());
-      container.stores.engineState.write('seeded', { moment });
-    })
-    .immediate();
+  container.work.run(() => {
+    const { inApp, people } = container.stores;
+    for (const { id: personId } of people.all())
+      for (const { id, leavesAt } of inApp.of(personId, 1_000))
+        if (leavesAt < moment - LOOKED_AT_AGO_MS) inApp.see(personId, id, leavesAt);
+    container.stores.engineState.write('clock', container.clock.state());
+    container.stores.engineState.write('seeded', { moment });
+  });
 }
 
 /** What several rules share. @returns the reader list of those who plan the week */

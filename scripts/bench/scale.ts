@@ -58,7 +58,7 @@ export function benchScale(tasks: number): () => Promise<Figure[]> {
 }
 
 /** The rows of the tasks again and again. */
-function copyTasks({ db, source }: Container, times: number): void {
+function copyTasks({ db, work, source }: Container, times: number): void {
   const columns = (table: string, but: readonly string[]) =>
     (db.pragma(`table_info(${table})`) as { name: string }[])
       .map(({ name }) => name)
@@ -66,7 +66,7 @@ function copyTasks({ db, source }: Container, times: number): void {
       .join(', ');
   const task = columns('task', ['id', 'due_date', 'import_key', 'parent_id']);
   const span = columns('status_span', ['id', 'task_id']);
-  db.transaction(() => {
+  work.run(() => {
     for (let k = 1; k < times; k++) {
       const offset = k * MADE;
       db.prepare(
@@ -77,20 +77,20 @@ function copyTasks({ db, source }: Container, times: number): void {
         `INSERT INTO status_span (task_id, ${span}) SELECT task_id + ${offset}, ${span} FROM status_span WHERE task_id <= ${MADE}`
       ).run();
     }
-  })();
+  });
   source.invalidate();
 }
 
 /** At nine so many tasks ring, however many there are: none other is due that day or on one of the next. */
-function ringAtNine({ db, clock, source }: Container): void {
+function ringAtNine({ db, work, clock, source }: Container): void {
   const day = (days: number) => formatDay(Math.floor(clock.now() / MS_PER_DAY) + days);
-  db.transaction(() => {
+  work.run(() => {
     db.prepare(`UPDATE task SET due_date = ? WHERE due_date BETWEEN ? AND ?`).run(day(40), day(0), day(5));
     db.prepare(
       `UPDATE task SET due_date = ? WHERE id IN (SELECT id FROM task WHERE set_aside IS NULL AND finished_at IS NULL
        AND owner_id IS NOT NULL ORDER BY id LIMIT ?)`
     ).run(day(0), RINGING);
-  })();
+  });
   source.invalidate();
 }
 

@@ -47,7 +47,7 @@ if (wanted === 'in a backup') {
 }
 
 // Whatever was leased when the last life ended goes back, in doubt.
-container.db.transaction(() => container.stores.outbox.releaseAll()).immediate();
+container.work.run(() => container.stores.outbox.releaseAll());
 await container.engine.moveClock(END);
 await container.outbox.drain();
 await container.stop();

@@ -280,10 +280,10 @@ describe('a digest about others’ work', () => {
     const insert = container.db.prepare(
       `INSERT INTO task (name, owner_id, status_id, due_date, created_at, touched_at, assigned_at) VALUES (?, ?, 1, ?, 0, 0, 0)`
     );
-    container.db.transaction(() => {
+    container.work.run(() => {
       for (let i = 0; i < 5_000; i++)
         insert.run(`Row ${i}`, people.Nora, i % 2 ? '2026-02-27' : '2026-03-02');
-    })();
+    });
     container.source.invalidate();
     digestOn({ attach: ['table'] });
     await move('2026-03-02T23:00:00Z');

@@ -163,10 +163,10 @@ describe('what is kept between looks', () => {
     container.taskActs.logTime(coordinator, ids[0]!, { minutes: 30, note: '' });
     same();
     expect(() =>
-      container.db.transaction(() => {
+      container.work.run(() => {
         tasks.edit(coordinator, ids[0]!, { priority: 'low' });
         throw new Error('taken back');
-      })()
+      })
     ).toThrow('taken back');
     same();
   });

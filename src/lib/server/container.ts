@@ -66,6 +66,7 @@ import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
 import { TowerService } from './service/tower.ts';
+import { UnitOfWork } from './db/unit-of-work.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
 import { Requests } from './requests.ts';
@@ -105,6 +106,8 @@ export interface Container {
   options: ContainerOptions;
   requests: Requests;
   db: Db;
+  /** The one way in which anything is written. */
+  work: UnitOfWork;
   stores: Stores;
   clock: WorkspaceClock;
   source: FactsSource;
@@ -167,6 +170,8 @@ export function createContainer(options: ContainerOptions): Container {
   const db =
     options.db ??
     openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
+  const onFault = (error: unknown) => log.error({ err: error }, 'fault');
+  const work = new UnitOfWork(db, onFault);
   const stores = openStores(db);
   const machine = options.machine ?? MACHINE_CLOCK;
   const clock = new WorkspaceClock(
@@ -176,36 +181,36 @@ export function createContainer(options: ContainerOptions): Container {
   const channels = channelsOf(stores, options);
   const source = new FactsSource(stores, () => channels.open());
   const live = new LiveUpdates();
-  const onFault = (error: unknown) => log.error({ err: error }, 'fault');
-  const outbox = openOutbox(db, stores, clock, options, channels, live, onFault);
+  const outbox = openOutbox(work, stores, clock, options, channels, live, onFault);
   const { words, digests: digestMaker } = wordsFor(options, stores, source);
-  const committer = new Committer(db, stores, source, clock);
+  const committer = new Committer(work, stores, source, clock);
   committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
   const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
   const say = { words, digests: digestMaker };
-  const engine = new Engine(db, stores, source, clock, outbox, say, ruleLink, acts, onFault);
+  const engine = new Engine(work, stores, source, clock, outbox, say, ruleLink, acts, onFault);
   const requests = new Requests(machine);
   engine.attachPace(requests);
-  const auth = new Auth(db, stores, machine);
+  const auth = new Auth(work, stores, machine);
   const rules = new RuleService(stores, committer);
   const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, words);
   const tower = new TowerService(stores, source, clock, forecasts, engine);
   const effects = new EffectService(stores, source, clock);
-  const work = workServices(stores, committer, source, clock, tower, effects);
+  const tasksAnd = workServices(stores, committer, source, clock, tower, effects);
   const promises = new Promises(stores, committer, source, clock);
   const watchman = new RuleWatchman(stores, engine.keeper);
-  acts.attach(work.tasks, work.taskActs);
-  committer.attach(engine, new ChorePlan(stores, work.renewals), watchman);
+  acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
+  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals), watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
-  const of = { db, stores, source, clock, engine };
-  const swept = sweepServices(of, committer, { ...work, promises }, options);
+  const of = { work, stores, source, clock, engine };
+  const swept = sweepServices(of, committer, { ...tasksAnd, promises }, options);
   const byRules = ruleServices(of, committer, say, rules);
   return {
     options,
     requests,
     db,
+    work,
     stores,
     clock,
     source,
@@ -213,24 +218,24 @@ export function createContainer(options: ContainerOptions): Container {
     outbox,
     auth,
     committer,
-    ...work,
+    ...tasksAnd,
     live,
     channels,
     ...byRules,
     ...swept,
     promises,
     escalations: new Escalations(stores, source, clock, promises),
-    actLinks: new ActLinks(of, work.tasks, byRules.quiet, byRules.handRings, promises),
+    actLinks: new ActLinks(of, tasksAnd.tasks, byRules.quiet, byRules.handRings, promises),
     rules,
     watchman,
     people,
     peopleSheet: new PeopleSheet(stores, committer, people),
-    channelTest: new ChannelTest({ db, stores, source, clock, outbox }),
+    channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
     effects,
-    accounts: new AccountService(db, stores, auth, outbox, clock, options.origin),
-    erasing: new ErasingService(db, stores, source, engine, clock),
-    imports: new ImportService(db, stores, committer, work.tasks, machine),
+    accounts: new AccountService(work, stores, auth, outbox, clock, options.origin),
+    erasing: new ErasingService(work, stores, source, engine, clock),
+    imports: new ImportService(work, stores, committer, tasksAnd.tasks, machine),
     forecasts,
     tower,
     nextBell: openNextBell(forecasts, clock, committer),
@@ -238,7 +243,7 @@ export function createContainer(options: ContainerOptions): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ db, stores, clock, engine, outbox, sweeper: swept.sweeper, returns, options })
+    ...lifeOf({ db, work, stores, clock, engine, outbox, sweeper: swept.sweeper, returns, options })
   };
 }
 
@@ -260,6 +265,7 @@ function openNextBell(forecasts: ForecastService, clock: WorkspaceClock, committ
 /** How it begins and ends. */
 function lifeOf({
   db,
+  work,
   stores,
   clock,
   engine,
@@ -267,7 +273,7 @@ function lifeOf({
   sweeper,
   returns,
   options
-}: Pick<Container, 'db' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'options'> & {
+}: Pick<Container, 'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'options'> & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
   return {
@@ -281,7 +287,7 @@ function lifeOf({
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
       await Promise.all([engine.stop(), outbox.stop(), returns.close()]);
-      if (clock.movable) db.transaction(() => stores.engineState.write('clock', clock.state())).immediate();
+      if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }
   };
@@ -349,12 +355,12 @@ function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: 
 
 /** What people do with rules besides writing them. */
 function ruleServices(
-  of: Pick<Container, 'db' | 'stores' | 'source' | 'clock' | 'engine'>,
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
   say: { words: Words; digests: DigestMaker },
   rules: RuleService
 ) {
-  const { db, stores, source, clock, engine } = of;
+  const { work, stores, source, clock, engine } = of;
   const outlooks = new RuleOutlooks(stores, source, clock);
   return {
     ruleCopies: new RuleCopies(stores, committer, rules),
@@ -362,8 +368,8 @@ function ruleServices(
     trials: new RuleTrials(stores, source, clock, say.words, outlooks),
     shared: new SharedParts(stores, committer),
     digests: new DigestService(of, committer, say.digests),
-    quiet: new QuietService(db, stores, committer, source, clock, engine),
-    handRings: new HandRings(db, stores, source, clock, engine, committer)
+    quiet: new QuietService(work, stores, committer, source, clock, engine),
+    handRings: new HandRings(work, stores, source, clock, engine, committer)
   };
 }
 
@@ -380,12 +386,12 @@ const PLANS_SWEEPS: ReadonlySet<string> = new Set([
 
 /** Clean-ups, and who carries them out. */
 function sweepServices(
-  of: Pick<Container, 'db' | 'stores' | 'source' | 'clock' | 'engine'>,
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
   { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
   { origin }: ContainerOptions
 ) {
-  const { db, stores, source, clock, engine } = of;
+  const { work, stores, source, clock, engine } = of;
   const look = new SweepLook(stores, source);
   const actor = new SweepActor(stores, source, tasks, taskActs);
   const questions = new SweepQuestions(of, committer, actor, taskActs);
@@ -395,8 +401,7 @@ function sweepServices(
     measure: () => measureLists(stores, taskLists, source.facts.workspace.zone, clock.machine)
   });
   committer.listen(({ tables }) => {
-    if ([...tables].some((table) => PLANS_SWEEPS.has(table)))
-      db.transaction(() => sweeper.sync(clock.now())).immediate();
+    if ([...tables].some((table) => PLANS_SWEEPS.has(table))) work.run(() => sweeper.sync(clock.now()));
   });
   engine.attach(new ChoreRunner(stores, taskActs, promises, sweeper));
   const sweeps = new SweepService(of, committer, { look, sweeper, wake: () => engine.wake() });
@@ -404,7 +409,7 @@ function sweepServices(
 }
 
 function openOutbox(
-  db: Db,
+  work: UnitOfWork,
   stores: Stores,
   clock: WorkspaceClock,
   { chance, channels, origin }: ContainerOptions,
@@ -429,7 +434,7 @@ function openOutbox(
     inAppChannel(({ readerId }) => live.tellNotice(readerId))
   ];
   const pace = new Pace((channel) => setUp.rate(channel));
-  return new Outbox(db, stores, clock, ways, pace, chance ?? Math.random, onFault);
+  return new Outbox(work, stores, clock, ways, pace, chance ?? Math.random, onFault);
 }
 
 /** Everything about tasks and projects. */

@@ -46,8 +46,8 @@ export const actions: Actions = {
   },
   works: async (event) => {
     const address = String((await event.request.formData()).get('address'));
-    const { db, stores } = event.locals.app;
-    db.transaction(() => stores.deadEnds.worksAgain(address)).immediate();
+    const { work, stores } = event.locals.app;
+    work.run(() => stores.deadEnds.worksAgain(address));
     return { done: `Mail to ${address} is taken to arrive again.` };
   },
   rush: async (event) => {

@@ -9,8 +9,10 @@ import type { PersonFacts, TaskFacts } from './facts.ts';
 
 /** Most repeats that are gone through to find the next. */
 const MOST_REPEATS = 100_000;
-/** A series of which so many in a row are skipped rings no more: nothing is walked to the end of time. */
-const MOST_SKIPPED = 400;
+/** A series that is skipped on so many dates in a row rings no more: nothing is walked to the end of time. */
+const MOST_SKIPPED_DAYS = 400;
+/** One of minutes has many to a date. */
+const MOST_SKIPPED = 10_000;
 
 /** One ring of a series. */
 export interface At {
@@ -67,12 +69,15 @@ export function sameInstant(series: Series, first: At): At[] {
 /** The first ring at or behind an ordinal that is not skipped. */
 function ringFrom(series: Series, from: number): At | null {
   const end = repeats(series.lead) ? Math.min(MOST_REPEATS, from + MOST_SKIPPED) : 1;
+  let [days, day] = [0, NaN];
   for (let ordinal = from; ordinal < end; ordinal++) {
     const at = ringOf(series, ordinal);
     if (!at) return null;
     if (!Number.isNaN(at.ringAt)) return at;
     // A ladder that stands still for good rings no more; a repeat that the closed-day rule skips is passed over.
     if (series.lead.rung) return null;
+    if (at.originDay !== day && ++days > MOST_SKIPPED_DAYS) return null;
+    day = at.originDay;
   }
   return null;
 }

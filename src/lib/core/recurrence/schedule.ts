@@ -8,6 +8,9 @@ import { occurrences } from './occurrences.ts';
 import type { SeriesStart } from './periods.ts';
 import type { RecurrenceRule } from './rrule.ts';
 
+/** A schedule that is skipped on so many dates in a row rings no more: nothing is walked to the end of time. */
+const MOST_SKIPPED_DAYS = 400;
+
 /** A rule's schedule rings at most this often. */
 export const SHORTEST_MINUTES = 5;
 
@@ -30,11 +33,17 @@ export interface Schedule {
 export function* scheduleRings(schedule: Schedule, calendar: CompiledCalendar): Generator<InstantMs> {
   const { rule, start, zone } = schedule;
   let last = -Infinity;
+  let [skipped, skippedDay] = [0, NaN];
   for (const occurrence of occurrences(rule, start, zone)) {
     const local = zone.localOf(occurrence);
     const day = Math.floor(local / MS_PER_DAY);
     const moved = closedDay(day, schedule.closedDay, 0, calendar.days);
-    if (Number.isNaN(moved)) continue;
+    if (Number.isNaN(moved)) {
+      if (day !== skippedDay && ++skipped > MOST_SKIPPED_DAYS) return;
+      skippedDay = day;
+      continue;
+    }
+    skipped = 0;
     const instant = moved === day ? occurrence : zone.instantOf(local + (moved - day) * MS_PER_DAY);
     // One that moved earlier may land on or before a ring that has been given: it has met it.
     if (instant <= last) continue;

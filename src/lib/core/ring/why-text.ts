@@ -66,6 +66,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,
   'after-owner': (p) => `The owner hears first, on ${longZoned(text(p.at))}; this waits for it.`,
   folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
+  faulty: (p) => `The rule could not be computed for this task: ${p.message}`,
   'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`,
   'ladder-start': (p) =>
     `The clock of the ladder starts ${LADDER_STARTS[text(p.by)]}: ${longZoned(text(p.at))}.`,

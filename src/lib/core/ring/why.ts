@@ -46,6 +46,7 @@ export type WhyCode =
   | 'folded'
   | 'after-owner'
   | 'own-silence'
+  | 'faulty'
   | 'ladder-start'
   | 'ladder-pause'
   | 'ladder-rung'

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { MachineClock } from '../engine/clock.ts';
 import type { Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
@@ -18,12 +18,12 @@ export const SESSION_SECONDS = SESSION_DAYS * 86_400;
 
 /** Sign-in. Tokens are kept only as hashes; times are on the machine clock. */
 export class Auth {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #machine: MachineClock;
 
-  constructor(db: Db, stores: Stores, machine: MachineClock) {
-    this.#db = db;
+  constructor(work: UnitOfWork, stores: Stores, machine: MachineClock) {
+    this.#work = work;
     this.#stores = stores;
     this.#machine = machine;
   }
@@ -49,32 +49,30 @@ export class Auth {
     // Without an account the same work is done, so that the answer does not tell which addresses exist.
     const right = await verifyPassword(password, hash ?? (await decoyHash()));
     return (
-      this.#db
-        .transaction(() => {
-          if (!hash || !right) {
-            this.#stores.sessions.addFailure(address, this.#machine.now());
-            return null;
-          }
-          this.#stores.sessions.forgive(address);
-          if (before) this.#stores.sessions.removeSession(hashOf(before));
-          return this.#startSession(person!.id);
-        })
-        .immediate() ?? refuse()
+      this.#work.run(() => {
+        if (!hash || !right) {
+          this.#stores.sessions.addFailure(address, this.#machine.now());
+          return null;
+        }
+        this.#stores.sessions.forgive(address);
+        if (before) this.#stores.sessions.removeSession(hashOf(before));
+        return this.#startSession(person!.id);
+      }) ?? refuse()
     );
   }
 
   /** Signs in without a password; for the demo's people and right after set-up. */
   signInAs(personId: number): string {
-    return this.#db.transaction(() => this.#startSession(personId)).immediate();
+    return this.#work.run(() => this.#startSession(personId));
   }
 
   signOut(token: string | undefined): void {
-    if (token) this.#db.transaction(() => this.#stores.sessions.removeSession(hashOf(token))).immediate();
+    if (token) this.#work.run(() => this.#stores.sessions.removeSession(hashOf(token)));
   }
 
   /** Ends every session of a person, on every machine. */
   signOutEverywhere(personId: number): void {
-    this.#db.transaction(() => this.#stores.sessions.removeAllOf(personId)).immediate();
+    this.#work.run(() => this.#stores.sessions.removeAllOf(personId));
   }
 
   /** Whether somebody can sign in: they have been invited and have chosen a password. */
@@ -84,19 +82,17 @@ export class Auth {
 
   async setPassword(personId: number, password: string): Promise<void> {
     const hash = await hashPassword(password);
-    this.#db.transaction(() => this.#stores.sessions.setPasswordHash(personId, hash)).immediate();
+    this.#work.run(() => this.#stores.sessions.setPasswordHash(personId, hash));
   }
 
   /** Makes the one link by which the first coordinator comes in; an earlier one stops working. */
   makeFirstLink(): string {
     const token = newToken();
-    this.#db
-      .transaction(() => {
-        this.#stores.sessions.dropLinks('first coordinator');
-        const expiresAt = this.#machine.now() + LINK_HOURS * 3_600_000;
-        this.#stores.sessions.addLink(hashOf(token), 'first coordinator', null, expiresAt);
-      })
-      .immediate();
+    this.#work.run(() => {
+      this.#stores.sessions.dropLinks('first coordinator');
+      const expiresAt = this.#machine.now() + LINK_HOURS * 3_600_000;
+      this.#stores.sessions.addLink(hashOf(token), 'first coordinator', null, expiresAt);
+    });
     return token;
   }
 
@@ -107,8 +103,7 @@ export class Auth {
   /** Uses the link up. @throws CodedError `link-spent` */
   spendFirstLink(token: string): void {
     const spent =
-      this.isFirstLink(token) &&
-      this.#db.transaction(() => this.#stores.sessions.takeLink(hashOf(token))).immediate();
+      this.isFirstLink(token) && this.#work.run(() => this.#stores.sessions.takeLink(hashOf(token)));
     if (!spent) throw new CodedError('link-spent');
   }
 
@@ -123,12 +118,10 @@ export class Auth {
     const latest = sessions.latestLink(PASSWORD_PURPOSE, personId);
     if (spare && latest !== null && latest > expiresAt - 5 * 60_000) return null;
     const token = newToken();
-    this.#db
-      .transaction(() => {
-        sessions.dropLinksOf(PASSWORD_PURPOSE, personId);
-        sessions.addLink(hashOf(token), PASSWORD_PURPOSE, personId, expiresAt);
-      })
-      .immediate();
+    this.#work.run(() => {
+      sessions.dropLinksOf(PASSWORD_PURPOSE, personId);
+      sessions.addLink(hashOf(token), PASSWORD_PURPOSE, personId, expiresAt);
+    });
     return token;
   }
 
@@ -147,16 +140,14 @@ export class Auth {
   async choosePassword(token: string, password: string): Promise<string> {
     const hash = await hashPassword(password);
     return (
-      this.#db
-        .transaction(() => {
-          const person = this.personOfLink(token);
-          if (!person || !this.#stores.sessions.takeLink(hashOf(token))) return null;
-          this.#stores.sessions.setPasswordHash(person.id, hash);
-          this.#stores.sessions.removeAllOf(person.id);
-          if (person.email) this.#stores.sessions.forgive(person.email.trim().toLowerCase());
-          return this.#startSession(person.id);
-        })
-        .immediate() ?? spent()
+      this.#work.run(() => {
+        const person = this.personOfLink(token);
+        if (!person || !this.#stores.sessions.takeLink(hashOf(token))) return null;
+        this.#stores.sessions.setPasswordHash(person.id, hash);
+        this.#stores.sessions.removeAllOf(person.id);
+        if (person.email) this.#stores.sessions.forgive(person.email.trim().toLowerCase());
+        return this.#startSession(person.id);
+      }) ?? spent()
     );
   }
 

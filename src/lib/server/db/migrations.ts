@@ -12,6 +12,7 @@ import digests from './migrations/0011_digests.sql?raw';
 import lateWork from './migrations/0012_late_work.sql?raw';
 import sweeps from './migrations/0013_sweeps.sql?raw';
 import retention from './migrations/0014_retention.sql?raw';
+import nothingLost from './migrations/0015_nothing_lost.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -28,5 +29,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0011_digests', sql: digests },
   { name: '0012_late_work', sql: lateWork },
   { name: '0013_sweeps', sql: sweeps },
-  { name: '0014_retention', sql: retention }
+  { name: '0014_retention', sql: retention },
+  { name: '0015_nothing_lost', sql: nothingLost }
 ];

@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import { scheduleValue } from '../../core/forecast/simulation.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
@@ -5,12 +6,14 @@ import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { listens } from '../../core/forecast/task-events.ts';
 import type { RuleEvent } from '../../core/rule/events.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { ChangeSource } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
 import type { Keeper } from './keeper.ts';
+import type { RuleFaults } from './rule-faults.ts';
 import type { Runs } from './runs.ts';
 
 /** A change that rules may listen to. */
@@ -43,7 +46,19 @@ export class Chain {
   #path: string[] = [];
   #cut = new Set<string>();
 
-  constructor(stores: Stores, source: FactsSource, runs: Runs, keeper: Keeper) {
+  readonly #work: UnitOfWork;
+  readonly #faults: RuleFaults;
+
+  constructor(
+    work: UnitOfWork,
+    stores: Stores,
+    source: FactsSource,
+    runs: Runs,
+    keeper: Keeper,
+    faults: RuleFaults
+  ) {
+    this.#work = work;
+    this.#faults = faults;
     this.#stores = stores;
     this.#source = source;
     this.#runs = runs;
@@ -84,7 +99,7 @@ export class Chain {
         for (const lead of leads) {
           if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event))
             continue;
-          this.#hear(rule, lead, event, `change ${changeId}/${i}`, actorId, now);
+          this.#attempt(rule, lead, event, `change ${changeId}/${i}`, actorId, now);
         }
     }
   }
@@ -95,7 +110,46 @@ export class Chain {
     for (const rule of this.#source.liveRules())
       for (const lead of rule.facts.leads)
         if (lead.lead.kind === 'event' && listens(lead.lead, event))
-          this.#hear(rule, lead, event, `question ${questionId}`, null, now);
+          this.#attempt(rule, lead, event, `question ${questionId}`, null, now);
+  }
+
+  /**
+   * A rule that fails while it listens is a fault of the rule: what it had done by then is taken back, the change that it listened to stands,
+   * and its run says so.
+   */
+  #attempt(
+    rule: LiveRule,
+    lead: CompiledLead,
+    event: RuleEvent,
+    value: string,
+    actorId: number | null,
+    now: number
+  ): void {
+    try {
+      this.#work.run(() => this.#hear(rule, lead, event, value, actorId, now));
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.failed(rule, lead, event.taskId, value, error, now, { actorId });
+    }
+  }
+
+  /** Records the run of a ring that failed, and that its rule cannot be computed for the task. */
+  failed(
+    rule: LiveRule,
+    lead: CompiledLead,
+    taskId: number,
+    value: string,
+    error: unknown,
+    now: number,
+    of: { actorId: number | null; parentId?: number | null }
+  ): void {
+    const { notices, runs, tasks } = this.#stores;
+    const task = tasks.factsOf(taskId);
+    this.#faults.note(rule.facts.id, taskId, 'ringing', error, now);
+    if (!task) return;
+    const ringId = notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, of);
+    runs.end(run.id, 'stopped', 'fault', now);
   }
 
   #hear(

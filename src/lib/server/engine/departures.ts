@@ -1,4 +1,5 @@
 import { isMachineFault } from '../db/machine-fault.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource } from './facts-source.ts';
 import type { Departure, Leaving } from './leaving.ts';
@@ -28,7 +29,10 @@ export class Departures {
   readonly #rush: RushCheck;
   #looked: Looked | null = null;
 
-  constructor(stores: Stores, source: FactsSource, leaving: Leaving, rush: RushCheck) {
+  readonly #work: UnitOfWork;
+
+  constructor(work: UnitOfWork, stores: Stores, source: FactsSource, leaving: Leaving, rush: RushCheck) {
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#leaving = leaving;
@@ -45,13 +49,15 @@ export class Departures {
     isOver: () => boolean,
     onFault: (error: unknown, noticeId: number) => void
   ): void {
+    // What is taken back is looked for anew.
+    this.#work.onRollback(() => (this.#looked = null));
     const { left, isFresh } = this.#look(instant, now);
     for (let departure = left.pop(); departure; departure = left.pop()) {
       const { notices, leave } = departure;
       // What was looked at in an earlier slice may have been withdrawn since.
       if (!isFresh && !notices.every(({ id }) => this.#isWaiting(id))) continue;
       try {
-        leave();
+        this.#work.run(leave);
       } catch (error) {
         if (isMachineFault(error)) throw error;
         for (const notice of notices) this.#stores.notices.end(notice, 'failed', String(error), now);

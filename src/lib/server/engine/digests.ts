@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
 import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
 import { digestReaders } from '../../core/digest/readers.ts';
 import { DIGEST_PARTS, type DigestPart } from '../../core/digest/model.ts';
 import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';
 import { isReachable, type Facts, type PersonFacts } from '../../core/forecast/facts.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest, DigestPlanRow, DigestRun } from '../store/digests.ts';
 import type { NoticeRecord } from '../store/notices.ts';
@@ -16,6 +18,9 @@ import type { FactsSource } from './facts-source.ts';
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
 /** What leaves within a minute of its instant is on time. */
 const ON_TIME_MS = 60_000;
+/** Hears of what could not be done, with what it was about. */
+type OnFault = (error: unknown, about: Record<string, number>, now: number) => void;
+
 /** It stands for all readers together. */
 const TOGETHER = 0;
 
@@ -50,13 +55,20 @@ export class Digests {
     domain: string;
   } | null = null;
 
+  readonly #work: UnitOfWork;
+  readonly #onFault: OnFault;
+
   constructor(
+    work: UnitOfWork,
     stores: Stores,
     source: FactsSource,
     maker: DigestMaker,
     leaving: KeptNotices,
-    catchUp: CatchUp
+    catchUp: CatchUp,
+    onFault: OnFault
   ) {
+    this.#onFault = onFault;
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#maker = maker;
@@ -70,6 +82,7 @@ export class Digests {
     const { facts } = this.#source;
     if (this.#planned?.facts === facts && this.#planned.digests === digests) return;
     this.#planned = { facts, digests };
+    this.#work.onRollback(() => (this.#planned = null));
     const before = new Map(this.#stores.digests.plan().map((row) => [keyOf(row), row]));
     for (const row of digests.flatMap((digest) => this.#rowsOf(digest, now))) {
       const known = before.get(keyOf(row));
@@ -97,6 +110,7 @@ export class Digests {
 
   /** Lets one leave, and plans the next. */
   ring(row: DigestPlanRow, now: number): void {
+    this.#work.onRollback(() => this.#maker.forget());
     const digest = this.#digestOf(row);
     const next = this.#moveOn(digest, row);
     if (digest) this.#ring(digest, row, next, now);
@@ -142,14 +156,21 @@ export class Digests {
   }
 
   #nextAfter(
-    { definition: { when } }: Digest,
+    { id, definition: { when } }: Digest,
     readerId: number,
     after: number
   ): Pick<DigestPlanRow, 'nextAt' | 'parts'> | null {
     const { people, workspace } = this.#source.facts;
     if (when.by === 'schedule') {
-      const at = nextScheduled(after, digestSchedule(when, workspace.zone), workspace.calendar);
-      return at === null ? null : { nextAt: at, parts: [...DIGEST_PARTS] };
+      try {
+        const at = nextScheduled(after, digestSchedule(when, workspace.zone), workspace.calendar);
+        return at === null ? null : { nextAt: at, parts: [...DIGEST_PARTS] };
+      } catch (error) {
+        // One whose schedule cannot be computed does not leave, and keeps none of the others from leaving.
+        if (!(error instanceof CodedError)) throw error;
+        this.#onFault(error, { digestId: id }, after);
+        return null;
+      }
     }
     const person = people.get(readerId);
     const next = person?.active ? nextOwnDigest(after, person) : null;

@@ -1,9 +1,10 @@
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { isMachineFault, machineFaultWaitMs } from '../db/machine-fault.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
+import { NO_TASK } from '../store/rule-faults.ts';
 import type { WorkspaceClock } from './clock.ts';
 import { CatchUp, type CatchUpAnswer, type Standing } from './catch-up.ts';
 import type { FactsSource } from './facts-source.ts';
@@ -14,6 +15,7 @@ import { Departures } from './departures.ts';
 import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
+import { RuleFaults } from './rule-faults.ts';
 import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { DigestMaker } from './digest-maker.ts';
@@ -41,7 +43,7 @@ export interface EngineChores {
 }
 
 /**
- * The engine. One tick goes through these states, each in slices of their own transactions, until nothing is left at
+ * The engine. One tick goes through these states, each in slices that are units of their own, until nothing is left at
  * or before the workspace clock:
  *
  *   sweep    while one is under way, chunk by chunk
@@ -56,7 +58,7 @@ export interface EngineChores {
  * tick that is cut off goes on where it stopped.
  */
 export class Engine {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #clock: WorkspaceClock;
   readonly #outbox: Outbox;
@@ -69,8 +71,8 @@ export class Engine {
   /** Rings over a Watch, for whoever rings by hand. */
   readonly schedules: Schedules;
   readonly keeper: Keeper;
+  readonly faults: RuleFaults;
   readonly rush: RushCheck;
-  readonly #settled: () => void;
   readonly #onFault: (error: unknown) => void;
   readonly #catchUp = new CatchUp();
   #chores: EngineChores | null = null;
@@ -91,32 +93,40 @@ export class Engine {
   #lastBeat: { wall: number; steady: number } | null = null;
 
   constructor(
-    db: Db,
+    work: UnitOfWork,
     stores: Stores,
     source: FactsSource,
     clock: WorkspaceClock,
     outbox: Outbox,
     say: { words: Words; digests: DigestMaker },
     ruleLink: (ruleId: number) => string,
-    performer: ActPerformer & { settled(): void },
+    performer: ActPerformer,
     onFault: (error: unknown) => void
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#clock = clock;
     this.#outbox = outbox;
-    this.#replanner = new Replanner(stores, source);
-    this.#runs = new Runs(stores, source);
-    this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp);
     this.keeper = new Keeper(stores, source, clock, ruleLink);
-    this.#chain = new Chain(stores, source, this.#runs, this.keeper);
+    this.faults = new RuleFaults(stores, source, this.keeper);
+    this.#replanner = new Replanner(stores, source, this.faults);
+    this.#runs = new Runs(stores, source);
+    this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp, this.faults);
+    this.#chain = new Chain(work, stores, source, this.#runs, this.keeper, this.faults);
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
-    this.schedules = new Schedules(stores, source, this.#chain, this.#catchUp);
-    const leaving = new Leaving(stores, source, this.#ringer, say.words);
-    this.#departures = new Departures(stores, source, leaving, this.rush);
-    this.#digests = new Digests(stores, source, say.digests, leaving, this.#catchUp);
-    this.#settled = () => performer.settled();
+    this.schedules = new Schedules(work, stores, source, this.#chain, this.#catchUp, this.faults);
+    const leaving = new Leaving(stores, source, this.#ringer, say.words, this.faults);
+    this.#departures = new Departures(work, stores, source, leaving, this.rush);
+    this.#digests = new Digests(
+      work,
+      stores,
+      source,
+      say.digests,
+      leaving,
+      this.#catchUp,
+      (error, about, now) => this.#fault(error, about, now)
+    );
     this.#onFault = onFault;
   }
 
@@ -125,12 +135,12 @@ export class Engine {
     this.#chores = chores;
   }
 
-  /** How long the transactions of a tick may take, and what is waited for between two of them. */
+  /** How long the units of a tick may take, and what is waited for between two of them. */
   attachPace(pace: SlicePace): void {
     this.#pace = pace;
   }
 
-  /** Who counts the transactions of a tick, and how long each took. */
+  /** Who counts the units of a tick, and how long each took. */
   attachMeter(onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void): void {
     this.#onSlice = onSlice;
   }
@@ -158,17 +168,15 @@ export class Engine {
     const { engineState } = this.#stores;
     const now = this.#clock.now();
     const seen = engineState.read<number>('seen');
-    this.#db
-      .transaction(() => {
-        if (seen !== null && now - seen > DOWN_MS) engineState.write('downtime', { from: seen, until: now });
-        engineState.write('seen', now);
-      })
-      .immediate();
+    this.#work.run(() => {
+      if (seen !== null && now - seen > DOWN_MS) engineState.write('downtime', { from: seen, until: now });
+      engineState.write('seen', now);
+    });
   }
 
   /** Stands still from now on, until somebody answers. */
   stand(standing: Standing): void {
-    this.#db.transaction(() => this.#stores.engineState.write('standing', standing)).immediate();
+    this.#work.run(() => this.#stores.engineState.write('standing', standing));
     this.#started = false;
     this.#clock.machine.clearTimeout(this.#timer);
   }
@@ -181,17 +189,15 @@ export class Engine {
     const { standing } = this;
     if (!standing) throw new CodedError('engine-rings');
     const now = this.#clock.now();
-    this.#db
-      .transaction(() => {
-        const { engineState, notices, outbox, journal } = this.#stores;
-        engineState.write('standing', { ...standing, answer });
-        journal.add(now, this.#clock.machine.now(), 'catching up', { ...standing, answer });
-        if (answer !== 'pass over') return;
-        for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
-        for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
-          notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
-      })
-      .immediate();
+    this.#work.run(() => {
+      const { engineState, notices, outbox, journal } = this.#stores;
+      engineState.write('standing', { ...standing, answer });
+      journal.add(now, this.#clock.machine.now(), 'catching up', { ...standing, answer });
+      if (answer !== 'pass over') return;
+      for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
+      for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
+        notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
+    });
     this.start();
   }
 
@@ -209,7 +215,7 @@ export class Engine {
     if (this.#started && !this.#moving) this.#schedule(0);
   }
 
-  /** A change was made, in the transaction under way: rules that listen ring in it. */
+  /** A change was made, in the unit under way: rules that listen ring in it. */
   happened(happened: Happened, now: number): void {
     this.#chain.happened(happened, now);
   }
@@ -298,7 +304,7 @@ export class Engine {
 
   /** Where a clock that was moved stands outlives the process. */
   #keepClock(): void {
-    this.#db.transaction(() => this.#stores.engineState.write('clock', this.#clock.state())).immediate();
+    this.#work.run(() => this.#stores.engineState.write('clock', this.#clock.state()));
   }
 
   /** The next instant at which something rings or leaves; null when nothing is planned. */
@@ -308,14 +314,12 @@ export class Engine {
 
   /** Rings between the new moment and now are ahead again, except those that have left. */
   #turnBack(to: number): void {
-    this.#db
-      .transaction(() => {
-        this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
-        this.#stores.plan.enqueueAll();
-        this.schedules.forget();
-        this.#digests.forget();
-      })
-      .immediate();
+    this.#work.run(() => {
+      this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
+      this.#stores.plan.enqueueAll();
+      this.schedules.forget();
+      this.#digests.forget();
+    });
   }
 
   #nextInstant(): number | null {
@@ -336,17 +340,18 @@ export class Engine {
 
   async #tickUntil(now: () => number): Promise<void> {
     for (;;) {
-      this.#db
-        .transaction(() => {
-          this.schedules.sync(now());
-          this.#digests.sync(now());
-          if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
-        })
-        .immediate();
+      this.#work.run(() => {
+        this.schedules.sync(now());
+        this.#digests.sync(now());
+        if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
+      });
       if (this.#chores?.isUnderWay()) this.#chore(now());
       else if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
       else {
-        this.#db.transaction(() => this.rush.sync(now())).immediate();
+        this.#work.run(() => {
+          this.rush.sync(now());
+          this.faults.tellKeepers(now());
+        });
         const at = this.#nextOfAny();
         if (at === null || at > now()) return this.#caughtUp();
         if (this.#chores?.nextAt() === at) this.#chore(now());
@@ -362,8 +367,8 @@ export class Engine {
   /** Everything that should have rung is done with: from now on each rule goes by its own choice again. */
   #caughtUp(): void {
     if (this.#catchUp.answer === null) return;
+    this.#work.run(() => this.#stores.engineState.write('standing', null));
     this.#catchUp.answer = null;
-    this.#db.transaction(() => this.#stores.engineState.write('standing', null)).immediate();
   }
 
   #chore(now: number): void {
@@ -373,27 +378,27 @@ export class Engine {
       this.#onSlice('chore', this.#clock.machine.now() - began);
     } catch (error) {
       if (isMachineFault(error)) throw error;
-      this.#db.transaction(() => this.#fault(error, {}, now)).immediate();
+      this.#work.run(() => this.#fault(error, {}, now));
     }
   }
 
   #slice(kind: 're-plan' | 'ring', work: (until: number) => void): void {
     const began = this.#clock.machine.now();
-    this.#db.transaction(() => work(began + this.#pace.sliceMs())).immediate();
+    this.#work.run(() => work(began + this.#pace.sliceMs()));
     this.#onSlice(kind, this.#clock.machine.now() - began);
-    this.#settled();
   }
 
   #replanSlice(now: number, until: number): void {
     for (const stale of this.#stores.plan.stale(STALE_AT_ONCE)) {
-      try {
-        this.#replanner.replan(stale, now);
-      } catch (error) {
-        if (isMachineFault(error)) throw error;
-        // A task that cannot be planned is reported once and stops nobody else's.
-        this.#stores.plan.settled(stale.taskId);
-        this.#fault(error, { taskId: stale.taskId }, now);
-      }
+      const { taskId } = stale;
+      this.#guarded(
+        () => this.#replanner.replan(stale, now),
+        (error) => {
+          // A task that cannot be planned is reported once and stops nobody else's.
+          this.#stores.plan.settled(taskId);
+          this.#fault(error, { taskId }, now);
+        }
+      );
       if (this.#clock.machine.now() >= until) return;
     }
   }
@@ -402,10 +407,11 @@ export class Engine {
     const isOver = () => this.#clock.machine.now() >= until;
     for (const run of this.#stores.runs.due(instant, 200)) {
       this.#guarded(
-        { runId: run.id, ruleId: run.ruleId },
-        now,
         () => this.#runs.goOn(run, now),
-        () => this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own)
+        (error) => {
+          this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own);
+          this.#ruleFault(error, run.ruleId, run.taskId ?? NO_TASK, now);
+        }
       );
       if (isOver()) return;
     }
@@ -414,32 +420,29 @@ export class Engine {
     const rows = this.#stores.plan.at(instant, 200);
     for (const row of rows) {
       this.#guarded(
-        { taskId: row.taskId, ruleId: row.ruleId },
-        now,
         () => this.#ringer.ring(row, now),
-        () => this.#stores.plan.drop(row)
+        (error) => {
+          this.#ringer.passOver(row);
+          this.#ruleFault(error, row.ruleId, row.taskId, now);
+        }
       );
       if (isOver() || this.#stores.plan.isStale) return;
     }
     if (rows.length > 0) return;
     const scheduled = this.#stores.plan.nextScheduleAt();
     if (scheduled !== null && scheduled <= instant) {
-      this.#guarded(
-        {},
-        now,
-        () => this.schedules.ringDue(instant, now),
-        () => this.schedules.passOver(instant)
-      );
+      this.schedules.ringDue(instant, now, (error, ruleId) => this.#fault(error, { ruleId }, now));
       return;
     }
     // More than that a slice does not come to.
     const digests = this.#digests.due(instant, 64);
     for (const row of digests) {
       this.#guarded(
-        { digestId: row.digestId, personId: row.readerId },
-        now,
         () => this.#digests.ring(row, now),
-        () => this.#digests.passOver(row)
+        (error) => {
+          this.#digests.passOver(row);
+          this.#fault(error, { digestId: row.digestId, personId: row.readerId }, now);
+        }
       );
       if (isOver()) return;
     }
@@ -448,16 +451,20 @@ export class Engine {
     this.#departures.slice(instant, now, isOver, (error, noticeId) => this.#fault(error, { noticeId }, now));
   }
 
-  /** A faulty row is reported once and stops nobody else's. */
-  #guarded(data: Record<string, number>, now: number, work: () => void, after: () => void = () => {}): void {
+  /** A faulty row stops nobody else's; what it had done by then is taken back with it. */
+  #guarded(work: () => void, onFault: (error: unknown) => void): void {
     try {
-      // What a faulty one had done by then is taken back with it.
-      this.#db.transaction(work)();
+      this.#work.run(work);
     } catch (error) {
       if (isMachineFault(error)) throw error;
-      after();
-      this.#fault(error, data, now);
+      onFault(error);
     }
+  }
+
+  /** What cannot be computed is said at its rule; anything else is a fault of the application, and is logged too. */
+  #ruleFault(error: unknown, ruleId: number, taskId: number, now: number): void {
+    this.faults.note(ruleId, taskId, 'ringing', error, now);
+    if (!(error instanceof CodedError)) this.#fault(error, { ruleId, taskId }, now);
   }
 
   #fault(error: unknown, data: Record<string, number>, now: number): void {
@@ -490,7 +497,7 @@ export class Engine {
     const now = this.#clock.now();
     if (this.#clock.movable || now - this.#lastSeen < LONGEST_SLEEP_MS) return;
     this.#lastSeen = now;
-    this.#db.transaction(() => this.#stores.engineState.write('seen', now)).immediate();
+    this.#work.run(() => this.#stores.engineState.write('seen', now));
   }
 
   async #beat(): Promise<void> {

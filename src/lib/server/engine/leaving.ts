@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { isAlreadyTold } from '../../core/forecast/already-told.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
@@ -19,6 +20,7 @@ import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { FactsSource } from './facts-source.ts';
 import type { Ringer } from './ringer.ts';
+import type { RuleFaults } from './rule-faults.ts';
 import type { Words } from './words.ts';
 
 /** Why held notices that open together are one message. */
@@ -45,8 +47,10 @@ export class Leaving {
   readonly #source: FactsSource;
   readonly #ringer: Ringer;
   readonly #words: Words;
+  readonly #faults: RuleFaults;
 
-  constructor(stores: Stores, source: FactsSource, ringer: Ringer, words: Words) {
+  constructor(stores: Stores, source: FactsSource, ringer: Ringer, words: Words, faults: RuleFaults) {
+    this.#faults = faults;
     this.#stores = stores;
     this.#source = source;
     this.#ringer = ringer;
@@ -62,7 +66,7 @@ export class Leaving {
     const ready = this.#inOrder(leaving, now);
     const byTask = groupBy(ready, ({ task }) => task.id);
     const kept = ready.filter(
-      (one) => this.#isKept(one, byTask.get(one.task.id)!, now) && this.#isStillTrue(one, now)
+      (one) => this.#isKept(one, byTask.get(one.task.id)!, now) && this.#isToBeSent(one, now)
     );
     const places = new Map(kept.map(({ notice }, place) => [notice, place]));
     const together = this.#together(kept);
@@ -77,7 +81,7 @@ export class Leaving {
   /** What was put off until a digest of its reader: it stands in that, and does not leave besides. What is not true any more ends here. */
   kept(readerId: number, at: number, now: number): NoticeRecord[] {
     const waiting = this.#inOrder(this.#stores.notices.foldedOf(readerId, at), now);
-    return waiting.filter((one) => this.#isStillTrue(one, now)).map(({ notice }) => notice);
+    return waiting.filter((one) => this.#isToBeSent(one, now)).map(({ notice }) => notice);
   }
 
   /** In the order of an instant: rule order, rule id, due moment, task id, the lead's place. What is of nothing any more ends here. */
@@ -138,7 +142,20 @@ export class Leaving {
     return false;
   }
 
-  /** Whether a notice is still to be sent; one that is not ends here. */
+  /** Whether a notice is still to be sent. One that cannot be tested is not, and keeps no other waiting. */
+  #isToBeSent(one: Waiting, now: number): boolean {
+    try {
+      return this.#isStillTrue(one, now);
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.#faults.note(one.rule.id, one.task.id, 'ringing', error, now);
+      return this.#unring(one.notice, 'faulty', now, [
+        { code: 'faulty', params: { message: error.message } }
+      ]);
+    }
+  }
+
+  /** Whether a notice is still true; one that is not ends here. */
   #isStillTrue({ notice, rule, task }: Waiting, now: number): boolean {
     const { planner } = this.#source;
     const reader = planner.facts.people.get(notice.readerId);

@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { afterOwners } from '../../core/forecast/explain.ts';
@@ -11,6 +12,7 @@ import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
+import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
 import { RungOf } from './rung-of.ts';
 
@@ -22,9 +24,12 @@ export class Replanner {
   readonly #stores: Stores;
   readonly #source: FactsSource;
 
-  constructor(stores: Stores, source: FactsSource) {
+  readonly #faults: RuleFaults;
+
+  constructor(stores: Stores, source: FactsSource, faults: RuleFaults) {
     this.#stores = stores;
     this.#source = source;
+    this.#faults = faults;
   }
 
   /**
@@ -36,6 +41,7 @@ export class Replanner {
     plan.clear(taskId);
     plan.settled(taskId);
     const task = tasks.factsOf(taskId);
+    this.#faults.review(taskId, task);
     this.#reviewRuns(taskId, task, now);
     this.#reviewWaiting(taskId, task, now);
     if (!task) return;
@@ -53,15 +59,23 @@ export class Replanner {
     now: number
   ): void {
     const { plan } = this.#stores;
-    const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
-      now,
-      actorId: stale.actorId,
-      occupied: ({ lead, ordinal, anchorValue, stepId, recipientId }) =>
-        rung.occupied(ringKey(rule.facts, lead, task, anchorValue, ordinal), stepId, recipientId),
-      left: (lead, anchorValue, recipientId) =>
-        rung.left(ringKey(rule.facts, lead, task, anchorValue, 0), recipientId),
-      owes: (past) => this.#owes(rule, task, past, stale, rung)
+    const planned = this.#computed(rule.facts.id, task.id, now, () => {
+      const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
+        now,
+        actorId: stale.actorId,
+        occupied: ({ lead, ordinal, anchorValue, stepId, recipientId }) =>
+          rung.occupied(ringKey(rule.facts, lead, task, anchorValue, ordinal), stepId, recipientId),
+        left: (lead, anchorValue, recipientId) =>
+          rung.left(ringKey(rule.facts, lead, task, anchorValue, 0), recipientId),
+        owes: (past) => this.#owes(rule, task, past, stale, rung)
+      });
+      return {
+        ahead,
+        caught: caught.map((one) => ({ ...one, lateBell: this.#isLateBell(rule, task, one) }))
+      };
     });
+    if (!planned) return;
+    const { ahead, caught } = planned;
     for (const { lead, ordinal, recipientId, ringAt, forwardAt, originDay, anchorValue } of ahead)
       plan.add({
         taskId: task.id,
@@ -71,6 +85,26 @@ export class Replanner {
         ...{ recipientId, ordinal, ringAt, forwardAt, originDay, anchorValue, dueAt }
       });
     for (const one of caught) this.#record(rule, task, one, now);
+  }
+
+  /** What is computed of a rule for a task; null where that cannot be: it is a fault of that rule for that task, and of no other. */
+  #computed<T>(ruleId: number, taskId: number, now: number, compute: () => T): T | null {
+    try {
+      return compute();
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.#faults.note(ruleId, taskId, 'planning', error, now);
+      return null;
+    }
+  }
+
+  #isLateBell(
+    { facts: rule }: LiveRule,
+    task: TaskFacts,
+    { lead, tell, recipient, ordinal, ringAt, leavesAt, why }: CaughtUp
+  ): boolean {
+    const of = { rule, tell, lead, task, recipient, ordinal };
+    return leavesAt !== null && isLateBell(this.#source.planner, of, ringAt, leavesAt, why);
   }
 
   /** Why a ring that has passed is owed; null when it is not. Turning a rule on makes up for nothing unless it says so. */
@@ -90,26 +124,13 @@ export class Replanner {
     return rung.length > 0 ? 'new recipient' : 'came true';
   }
 
-  #record(rule: LiveRule, task: TaskFacts, one: CaughtUp, now: number): void {
-    const {
-      lead,
-      ordinal,
-      tell,
-      recipient,
-      ringAt,
-      originDay,
-      anchorValue,
-      reason,
-      leavesAt,
-      readerId,
-      why
-    } = one;
+  #record(rule: LiveRule, task: TaskFacts, one: CaughtUp & { lateBell: boolean }, now: number): void {
+    const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue } = one;
+    const { reason, leavesAt, readerId, lateBell, why } = one;
     const { notices, runs } = this.#stores;
     const ringId = notices.ring(ringKey(rule.facts, lead, task, anchorValue, ordinal), ringAt);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now);
     if (run.state === 'running' && run.nextAt === null) runs.end(run.id, 'ended', null, now);
-    const of = { rule: rule.facts, tell, lead, task, recipient, ordinal };
-    const lateBell = leavesAt !== null && isLateBell(this.#source.planner, of, ringAt, leavesAt, why);
     notices.add({
       ringId,
       stepId: tell.step.id,
@@ -146,11 +167,13 @@ export class Replanner {
 
   /** What waits for a task is withdrawn when it is no longer owed, and moved when the recipient's reach has changed. */
   #reviewWaiting(taskId: number, task: TaskFacts | null, now: number): void {
-    for (const notice of this.#stores.notices.waitingOf(taskId)) {
-      const reason = this.#whyWithdrawn(notice, task, now);
-      if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
-      else this.#moveToReach(notice, task!, now);
-    }
+    for (const notice of this.#stores.notices.waitingOf(taskId))
+      // One that cannot be looked at stays, and is tested when it is to leave.
+      this.#computed(notice.ruleId, taskId, now, () => {
+        const reason = this.#whyWithdrawn(notice, task, now);
+        if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
+        else this.#moveToReach(notice, task!, now);
+      });
   }
 
   /** Why a notice that waits is no longer owed; null when it is. */

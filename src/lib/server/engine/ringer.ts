@@ -20,6 +20,7 @@ import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
 import type { CatchUp } from './catch-up.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
+import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
 
 /** A ring taken up later than this after its instant is late: the server was down. */
@@ -56,12 +57,14 @@ export class Ringer {
   readonly #source: FactsSource;
   readonly #catchUp: CatchUp;
   readonly #runs: RunStarter;
+  readonly #faults: RuleFaults;
 
-  constructor(stores: Stores, source: FactsSource, runs: RunStarter, catchUp: CatchUp) {
+  constructor(stores: Stores, source: FactsSource, runs: RunStarter, catchUp: CatchUp, faults: RuleFaults) {
     this.#stores = stores;
     this.#source = source;
     this.#runs = runs;
     this.#catchUp = catchUp;
+    this.#faults = faults;
   }
 
   /**
@@ -89,6 +92,7 @@ export class Ringer {
     if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
     if (recipient === null) this.#startRun(rule, lead, task, row, rings, now);
     else for (const at of rings) this.#tellByLeading(rule, lead, task, recipient, { ...row, ...at }, now);
+    this.#faults.rang(row.ruleId, row.taskId);
   }
 
   /** A row that cannot be rung is passed over, and its series goes on. */

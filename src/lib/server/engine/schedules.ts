@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import { conditionWords } from '../../core/rule/condition-words.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { inScope } from '../../core/rule/watch.ts';
@@ -6,16 +7,22 @@ import { scheduleRings } from '../../core/recurrence/schedule.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { formatInstant } from '../../core/time/instant.ts';
+import { isMachineFault } from '../db/machine-fault.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { ScheduleRow } from '../store/plan.ts';
 import type { Stores } from '../store/all.ts';
+import { NO_TASK } from '../store/rule-faults.ts';
 import type { Stages } from '../store/runs.ts';
 import type { CatchUp } from './catch-up.ts';
 import type { Chain } from './chain.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
+import type { RuleFaults } from './rule-faults.ts';
 
 /** After downtime a schedule's ring is made up for while it is younger than this. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
+/** Stands for the test that keeps a task out where none can be made. */
+const UNTESTED = 'the rule cannot be computed for them';
 
 /** Rings of a rule over its Watch: by its schedule, or because somebody presses. One parent ring holds the stages, and under it one for each task found. */
 export class Schedules {
@@ -25,7 +32,19 @@ export class Schedules {
   readonly #catchUp: CatchUp;
   #planned: readonly LiveRule[] | null = null;
 
-  constructor(stores: Stores, source: FactsSource, chain: Chain, catchUp: CatchUp) {
+  readonly #work: UnitOfWork;
+  readonly #faults: RuleFaults;
+
+  constructor(
+    work: UnitOfWork,
+    stores: Stores,
+    source: FactsSource,
+    chain: Chain,
+    catchUp: CatchUp,
+    faults: RuleFaults
+  ) {
+    this.#work = work;
+    this.#faults = faults;
     this.#stores = stores;
     this.#source = source;
     this.#chain = chain;
@@ -37,12 +56,13 @@ export class Schedules {
     const live = this.#source.liveRules();
     if (this.#planned === live) return;
     this.#planned = live;
+    this.#work.onRollback(() => (this.#planned = null));
     const known = new Map(this.#stores.plan.schedules().map((row) => [`${row.ruleId}/${row.leadId}`, row]));
     const rows = live.flatMap((rule) =>
       rule.facts.leads.flatMap((lead): ScheduleRow[] => {
         if (!lead.schedule) return [];
         const before = known.get(`${rule.facts.id}/${lead.lead.id}`);
-        const nextAt = before && before.nextAt <= now ? before.nextAt : this.nextAfter(lead, now);
+        const nextAt = before && before.nextAt <= now ? before.nextAt : this.#nextOf(rule, lead, now, now);
         return nextAt === null ? [] : [{ ruleId: rule.facts.id, leadId: lead.lead.id, nextAt }];
       })
     );
@@ -55,7 +75,7 @@ export class Schedules {
     this.#stores.plan.setSchedules([]);
   }
 
-  /** The first ring of a schedule after an instant; null when it has come to its end. */
+  /** The first ring of a schedule after an instant; null when it has come to its end. @throws CodedError where it cannot be computed */
   nextAfter(lead: CompiledLead, after: number): number | null {
     const { zone: own, calendar } = this.#source.facts.workspace;
     const zone = lead.namedZone ?? own;
@@ -63,46 +83,49 @@ export class Schedules {
     return null;
   }
 
-  /** Rings the schedules of an instant, in their order. */
-  ringDue(at: number, now: number): void {
+  /** The same; a schedule that cannot be computed is a fault of its rule, and does not ring. */
+  #nextOf(rule: LiveRule, lead: CompiledLead, after: number, now: number): number | null {
+    try {
+      const next = this.nextAfter(lead, after);
+      this.#faults.rang(rule.facts.id, NO_TASK);
+      return next;
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.#faults.note(rule.facts.id, NO_TASK, 'planning', error, now);
+      return null;
+    }
+  }
+
+  /**
+   * Rings the schedules of an instant, in their order. One that fails keeps none of the others from ringing.
+   * @param onFault hears of what cannot be rung at all
+   */
+  ringDue(at: number, now: number, onFault: (error: unknown, ruleId: number) => void): void {
     for (const row of this.#stores.plan.schedules()) {
       if (row.nextAt > at) return;
       const rule = this.#source.live(row.ruleId);
       const lead = rule?.facts.leads.find(({ lead: { id } }) => id === row.leadId);
-      const next = lead?.schedule ? this.nextAfter(lead, row.nextAt) : null;
+      const next = rule && lead?.schedule ? this.#nextOf(rule, lead, row.nextAt, now) : null;
       this.#stores.plan.moveSchedule(row, next ?? Number.MAX_SAFE_INTEGER);
-      // Of several that were missed the last one rings, if it is young enough.
-      const overtaken = next !== null && next <= now;
-      const late = now > row.nextAt + 60_000;
-      const { answer } = this.#catchUp;
-      const tooOld =
-        answer === null
-          ? now - row.nextAt >= DOWNTIME_LIMIT_MS || (late && rule?.facts.past.down === 'do not ring')
-          : late && answer === 'pass over';
-      if (rule && lead && !overtaken && !tooOld)
-        this.ring(
-          rule,
-          lead,
-          this.#stores.tasks.facts(),
-          row.nextAt,
-          now,
-          formatInstant(row.nextAt),
-          null,
-          true
-        );
+      if (!rule || !lead || this.#isTooLate(rule, row.nextAt, next, now)) continue;
+      const value = formatInstant(row.nextAt);
+      try {
+        const tasks = this.#stores.tasks.facts();
+        this.#work.run(() => this.ring(rule, lead, tasks, row.nextAt, now, value, null, true));
+      } catch (error) {
+        if (isMachineFault(error)) throw error;
+        onFault(error, row.ruleId);
+      }
     }
   }
 
-  /** Passes over the schedules of an instant: one of them cannot be rung, and would stand in the way for ever. */
-  passOver(at: number): void {
-    for (const row of this.#stores.plan.schedules()) {
-      if (row.nextAt > at) return;
-      const lead = this.#source.live(row.ruleId)?.facts.leads.find(({ lead: { id } }) => id === row.leadId);
-      this.#stores.plan.moveSchedule(
-        row,
-        (lead?.schedule ? this.nextAfter(lead, row.nextAt) : null) ?? Number.MAX_SAFE_INTEGER
-      );
-    }
+  /** Of several that were missed the last one rings, if it is young enough. */
+  #isTooLate(rule: LiveRule, at: number, next: number | null, now: number): boolean {
+    if (next !== null && next <= now) return true;
+    const late = now > at + 60_000;
+    const { answer } = this.#catchUp;
+    if (answer !== null) return late && answer === 'pass over';
+    return now - at >= DOWNTIME_LIMIT_MS || (late && rule.facts.past.down === 'do not ring');
   }
 
   /**
@@ -135,7 +158,7 @@ export class Schedules {
     const excluded = new Map<string, number>();
     const { planner } = this.#source;
     const looked = tasks.filter((task) => !asks || inScope(rule.facts.watch, task));
-    const found = looked.filter((task) => !asks || this.#isFound(rule, lead, task, at, excluded));
+    const found = looked.filter((task) => !asks || this.#canBeFound(rule, lead, task, at, now, excluded));
     found.sort(
       (a, b) =>
         (planner.dates.momentOf('due', a) ?? Infinity) - (planner.dates.momentOf('due', b) ?? Infinity) ||
@@ -145,14 +168,40 @@ export class Schedules {
     const ringIds: number[] = [];
     for (const task of found) {
       const known = lead.schedule ? this.#chain.foundValue(lead, task.id, at) : value;
+      if (known === null) continue;
       const of = { parentId: parent.id, actorId, regardless: !asks };
-      const ringId = known === null ? null : this.#chain.ringFound(rule, lead, task.id, known, now, of);
-      if (ringId !== null) ringIds.push(ringId);
+      try {
+        const ringId = this.#work.run(() => this.#chain.ringFound(rule, lead, task.id, known, now, of));
+        if (ringId !== null) ringIds.push(ringId);
+      } catch (error) {
+        // One task that it cannot be rung for keeps none of the others from being told of.
+        if (!(error instanceof CodedError)) throw error;
+        this.#chain.failed(rule, lead, task.id, known, error, now, of);
+      }
     }
     const stages = this.#stages(rule.facts.id, looked.length, ringIds, excluded);
     runs.setStages(parent.id, stages);
     runs.end(parent.id, 'ended', stages.messages === 0 && stages.found === 0 ? 'rang for nobody' : null, now);
     return parent.id;
+  }
+
+  /** A task that cannot be tested is not found, and keeps none of the others from being found. */
+  #canBeFound(
+    rule: LiveRule,
+    lead: CompiledLead,
+    task: TaskFacts,
+    at: number,
+    now: number,
+    excluded: Map<string, number>
+  ): boolean {
+    try {
+      return this.#isFound(rule, lead, task, at, excluded);
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.#faults.note(rule.facts.id, task.id, 'ringing', error, now);
+      excluded.set(UNTESTED, (excluded.get(UNTESTED) ?? 0) + 1);
+      return false;
+    }
   }
 
   /** Whether a task in scope passes; the test that keeps it out is counted. */

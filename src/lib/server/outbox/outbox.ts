@@ -3,7 +3,7 @@ import { CHANNELS, type ChannelName } from '../../core/delivery/channel-name.ts'
 import { retryWaitMs, type AttemptOutcome } from '../../core/delivery/retry.ts';
 import { AttemptFailed, type Channel } from '../channel/channel.ts';
 import { machineFaultWaitMs } from '../db/machine-fault.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { DeadEndRecord } from '../store/dead-ends.ts';
 import type { LeasedDelivery } from '../store/outbox.ts';
@@ -31,7 +31,7 @@ export type DeadEnd = (about: DeadEndRecord) => void;
  * is cut off with the process, goes back to the queue marked in doubt.
  */
 export class Outbox {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #clock: WorkspaceClock;
   readonly #channels: ReadonlyMap<ChannelName, Channel>;
@@ -55,7 +55,7 @@ export class Outbox {
   #onAttempt: (channel: string, end: AttemptOutcome['kind'] | 'cut off') => void = () => {};
 
   constructor(
-    db: Db,
+    work: UnitOfWork,
     stores: Stores,
     clock: WorkspaceClock,
     channels: readonly Channel[],
@@ -63,12 +63,12 @@ export class Outbox {
     chance: () => number,
     onFault: (error: unknown) => void
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#clock = clock;
     this.#channels = new Map(channels.map((channel) => [channel.name, channel]));
     this.#pace = pace;
-    this.#retention = new Retention(db, stores.messageWords, clock);
+    this.#retention = new Retention(work, stores.messageWords, clock);
     this.#chance = chance;
     this.#onFault = onFault;
   }
@@ -88,7 +88,7 @@ export class Outbox {
     this.#started = true;
     this.#stopping = false;
     this.#cutOff = newCutOff();
-    this.#db.transaction(() => this.#stores.outbox.releaseAll()).immediate();
+    this.#work.run(() => this.#stores.outbox.releaseAll());
     this.#schedule(0);
   }
 
@@ -154,16 +154,14 @@ export class Outbox {
 
   /** Settles what has ended and leases what is next, in one transaction. */
   #turn(channel: ChannelName, ended: readonly EndedAttempt[], free: number): LeasedDelivery[] {
-    return this.#db
-      .transaction(() => {
-        for (const { delivery, outcome } of ended) {
-          if (outcome) this.#settle(delivery, outcome);
-          // Whether the other side has it is not known: the next attempt may be a repeat.
-          else this.#stores.outbox.giveBack(delivery.id, delivery.attempt);
-        }
-        return this.#stopping ? [] : this.#claim(channel, free);
-      })
-      .immediate();
+    return this.#work.run(() => {
+      for (const { delivery, outcome } of ended) {
+        if (outcome) this.#settle(delivery, outcome);
+        // Whether the other side has it is not known: the next attempt may be a repeat.
+        else this.#stores.outbox.giveBack(delivery.id, delivery.attempt);
+      }
+      return this.#stopping ? [] : this.#claim(channel, free);
+    });
   }
 
   #claim(channel: ChannelName, free: number): LeasedDelivery[] {
@@ -246,16 +244,14 @@ export class Outbox {
    * @returns false when no such delivery is known
    */
   returned(messageId: string, address: string, reason: string): boolean {
-    return this.#db
-      .transaction(() => {
-        const { outbox, deadEnds } = this.#stores;
-        const id = deadEnds.byMessage('mail', messageId, address);
-        if (id === null) return false;
-        deadEnds.mark(address, reason, this.#clock.now());
-        if (outbox.fail(id, reason, this.#clock.machine.now())) this.#failed(id, reason);
-        return true;
-      })
-      .immediate();
+    return this.#work.run(() => {
+      const { outbox, deadEnds } = this.#stores;
+      const id = deadEnds.byMessage('mail', messageId, address);
+      if (id === null) return false;
+      deadEnds.mark(address, reason, this.#clock.now());
+      if (outbox.fail(id, reason, this.#clock.machine.now())) this.#failed(id, reason);
+      return true;
+    });
   }
 
   /**
@@ -264,16 +260,14 @@ export class Outbox {
    * @returns false when no such delivery is known
    */
   receipt(channel: ChannelName, messageId: string, address: string, reason: string | null): boolean {
-    return this.#db
-      .transaction(() => {
-        const { outbox, deadEnds } = this.#stores;
-        const id = deadEnds.byMessage(channel, messageId, address);
-        if (id === null) return false;
-        if (reason === null) outbox.arrived(id, this.#clock.now());
-        else if (outbox.fail(id, reason, this.#clock.machine.now())) this.#failed(id, reason);
-        return true;
-      })
-      .immediate();
+    return this.#work.run(() => {
+      const { outbox, deadEnds } = this.#stores;
+      const id = deadEnds.byMessage(channel, messageId, address);
+      if (id === null) return false;
+      if (reason === null) outbox.arrived(id, this.#clock.now());
+      else if (outbox.fail(id, reason, this.#clock.machine.now())) this.#failed(id, reason);
+      return true;
+    });
   }
 
   /** A delivery has ended without success: its notices have failed when no other way to their reader is open or was taken. */

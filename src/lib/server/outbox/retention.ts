@@ -1,5 +1,5 @@
 import { MS_PER_DAY } from '../../core/time/day.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import { aTurn } from '../engine/turn.ts';
 import type { MessageWordsStore } from '../store/message-words.ts';
@@ -11,14 +11,14 @@ const AT_ONCE = 500;
 
 /** Lets go of what messages said once it is a year old. That they left, to whom and how that ended stays. */
 export class Retention {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #store: MessageWordsStore;
   readonly #clock: WorkspaceClock;
   /** The day of the workspace clock, in UTC, for which it is done. */
   #doneFor: number | null = null;
 
-  constructor(db: Db, store: MessageWordsStore, clock: WorkspaceClock) {
-    this.#db = db;
+  constructor(work: UnitOfWork, store: MessageWordsStore, clock: WorkspaceClock) {
+    this.#work = work;
     this.#store = store;
     this.#clock = clock;
   }
@@ -31,8 +31,8 @@ export class Retention {
     const now = this.#clock.now();
     const day = Math.floor(now / MS_PER_DAY);
     if (this.#doneFor === day) return;
-    const slice = this.#db.transaction(() => this.#store.drop(now - WORDS_KEPT_MS, AT_ONCE));
-    while (slice.immediate() > 0) {
+    const slice = () => this.#store.drop(now - WORDS_KEPT_MS, AT_ONCE);
+    while (this.#work.run(slice) > 0) {
       await aTurn();
       if (isOver()) return;
     }

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
 import type { Auth } from '../auth/auth.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
@@ -14,15 +14,22 @@ const RESET_HOURS = 2;
 
 /** Letting people in: invitations and forgotten passwords, by a link that works once and goes out by mail. */
 export class AccountService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #auth: Auth;
   readonly #outbox: Outbox;
   readonly #clock: WorkspaceClock;
   readonly #origin: string;
 
-  constructor(db: Db, stores: Stores, auth: Auth, outbox: Outbox, clock: WorkspaceClock, origin: string) {
-    this.#db = db;
+  constructor(
+    work: UnitOfWork,
+    stores: Stores,
+    auth: Auth,
+    outbox: Outbox,
+    clock: WorkspaceClock,
+    origin: string
+  ) {
+    this.#work = work;
     this.#stores = stores;
     this.#auth = auth;
     this.#outbox = outbox;
@@ -67,23 +74,21 @@ export class AccountService {
 
   #queue(person: Person, subject: string, text: string, html: string, secret: boolean): void {
     const domain = this.#stores.settings.mailDomain();
-    this.#db
-      .transaction(() =>
-        this.#stores.outbox.queue(
-          {
-            readerId: person.id,
-            messageId: `<account-${randomBytes(12).toString('hex')}@${domain}>`,
-            leavesAt: this.#clock.now(),
-            subject,
-            text: `${text}\n`,
-            html: `<!doctype html><html lang="en"><body>${html}</body></html>`,
-            secret
-          },
-          [],
-          [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }]
-        )
+    this.#work.run(() =>
+      this.#stores.outbox.queue(
+        {
+          readerId: person.id,
+          messageId: `<account-${randomBytes(12).toString('hex')}@${domain}>`,
+          leavesAt: this.#clock.now(),
+          subject,
+          text: `${text}\n`,
+          html: `<!doctype html><html lang="en"><body>${html}</body></html>`,
+          secret
+        },
+        [],
+        [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }]
       )
-      .immediate();
+    );
     this.#outbox.wake();
   }
 }

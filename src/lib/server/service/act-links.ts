@@ -9,7 +9,7 @@ import { instantOnWall } from '../../core/time/instant.ts';
 import type { PersonFacts } from '../../core/forecast/facts.ts';
 import type { ActLinkView } from '../../view/act-link.ts';
 import { sightOf } from '../auth/sight.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import { readActToken, tokenHash, type ActSubject } from '../engine/act-tokens.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
@@ -41,7 +41,7 @@ const HOUR_MS = 3_600_000;
  * link changes nothing, since programs open links in mail too; the press on its page does.
  */
 export class ActLinks {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
@@ -51,13 +51,18 @@ export class ActLinks {
   readonly #promises: Promises;
 
   constructor(
-    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    {
+      work,
+      stores,
+      source,
+      clock
+    }: { work: UnitOfWork; stores: Stores; source: FactsSource; clock: WorkspaceClock },
     tasks: TaskService,
     quiet: QuietService,
     handRings: HandRings,
     promises: Promises
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -113,18 +118,16 @@ export class ActLinks {
    * @throws CodedError as `view`, and what keeps the act itself from being done; the link works on then
    */
   perform(token: string, value: string): string {
-    return this.#db
-      .transaction(() => {
-        const { act, hash, notice, digestRunId, task, reader } = this.#open(token);
-        const by = { act, personId: reader.id, at: this.#clock.now() };
-        if (!this.#stores.actLinks.use(hash, { noticeId: notice?.id ?? null, digestRunId }, by))
-          throw new CodedError('link-used', { when: 'just now' });
-        const actor: Actor = { personId: reader.id, source: 'link' };
-        const words = this.#do(actor, act, notice, task, reader, value);
-        if (notice) this.#stores.notices.act(notice.id, by.at);
-        return words;
-      })
-      .immediate();
+    return this.#work.run(() => {
+      const { act, hash, notice, digestRunId, task, reader } = this.#open(token);
+      const by = { act, personId: reader.id, at: this.#clock.now() };
+      if (!this.#stores.actLinks.use(hash, { noticeId: notice?.id ?? null, digestRunId }, by))
+        throw new CodedError('link-used', { when: 'just now' });
+      const actor: Actor = { personId: reader.id, source: 'link' };
+      const words = this.#do(actor, act, notice, task, reader, value);
+      if (notice) this.#stores.notices.act(notice.id, by.at);
+      return words;
+    });
   }
 
   #do(

@@ -3,7 +3,7 @@ import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import { waysTo } from '../../core/delivery/channels.ts';
 import { CodedError } from '../../core/errors.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Outbox } from '../outbox/outbox.ts';
@@ -16,7 +16,7 @@ const MISSING: Readonly<Record<Exclude<ChannelName, 'mail'>, string>> = {
 };
 
 interface Parts {
-  db: Db;
+  work: UnitOfWork;
   stores: Stores;
   source: FactsSource;
   clock: WorkspaceClock;
@@ -33,7 +33,7 @@ export class ChannelTest {
 
   /** @throws CodedError `no-address` or `no-way` */
   send(personId: number, channel: ChannelName): void {
-    const { db, stores, source, clock, outbox } = this.#parts;
+    const { work, stores, source, clock, outbox } = this.#parts;
     const person = source.facts.people.get(personId);
     const way = person && waysTo(person).find((one) => one.channel === channel);
     if (!person || !way)
@@ -51,7 +51,7 @@ export class ChannelTest {
       text: `${text}\n`,
       html: `<!doctype html><html lang="en"><body>${html}</body></html>`
     };
-    db.transaction(() => stores.outbox.queue(message, [], [{ readerId: personId, ...way }])).immediate();
+    work.run(() => stores.outbox.queue(message, [], [{ readerId: personId, ...way }]));
     outbox.wake();
   }
 }

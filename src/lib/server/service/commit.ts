@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
@@ -90,20 +90,19 @@ export interface CommittedChange {
 
 /** The one way in which data is changed: a transaction with its change record, the plan marked stale, the engine woken. */
 export class Committer {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   #engine: Engine | null = null;
   #chores: ChoreKeeper | null = null;
   #watchman: { review(writer: ChangeWriter, committer: Committer): void } | null = null;
-  /** Changes of the transaction under way, and the one within which the next is made. */
-  readonly #pending: Finished[] = [];
+  /** The change within which the next is made. */
   #under: number | null = null;
   readonly #listeners = new Set<(change: CommittedChange) => void>();
 
-  constructor(db: Db, stores: Stores, source: FactsSource, clock: WorkspaceClock) {
-    this.#db = db;
+  constructor(work: UnitOfWork, stores: Stores, source: FactsSource, clock: WorkspaceClock) {
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -131,28 +130,24 @@ export class Committer {
    * @param title what is done, in words; a function is asked after the work
    */
   commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
-    const made = this.#db
-      .transaction(() =>
-        this.change({ at: this.#clock.now(), actorId: actor.personId, source: actor.source, title }, work)
-      )
-      .immediate();
-    this.settled();
-    return made;
+    const head = { at: this.#clock.now(), actorId: actor.personId, source: actor.source, title };
+    return this.#work.run(() => this.change(head, work));
   }
 
   /**
-   * Makes one change inside a transaction under way: what rules do is one change each, within that of the change that set them off. Rules
-   * that listen to it ring in the same transaction. `settled` is called when the transaction has ended.
+   * Makes one change inside the unit under way: what rules do is one change each, within that of the change that set them off. Rules
+   * that listen to it ring in the same unit; whoever listens to changes hears of it once that is committed.
    */
   change<T>(head: ChangeHead, work: (writer: ChangeWriter) => T): Committed<T> {
     const writer = this.#stores.changes.begin({ ...head, causedBy: head.causedBy ?? this.#under });
+    this.#work.onRollback(() => this.#forget(writer));
     const outer = this.#under;
     this.#under = writer.id;
     let result: T;
     try {
       // What is set off while it is made, runs of a rule rung by hand for one, is taken back with it.
       result = work(writer);
-      this.#pending.push(this.#finish(writer));
+      this.#finish(writer);
       this.#watchman?.review(writer, this);
       this.#engine?.happened(
         {
@@ -171,31 +166,22 @@ export class Committer {
     return { changeId: writer.id, result };
   }
 
-  /** The transaction has ended: whoever listens hears what was made in it. */
-  settled(): void {
-    const pending = this.#pending.splice(0);
-    for (const finished of pending) this.#after(finished);
-  }
-
   /**
    * Undoes a change.
    * @returns the change that is the undo, the later edits that were kept, and how many messages had left because of it
    * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
   undo(changeId: number, personId: number): Committed<Undone> {
-    const committed = this.#db
-      .transaction(() => {
-        const administrators = this.#stores.people.otherAdministrators(0);
-        const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
-        if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
-          throw new CodedError('last-administrator');
-        const left = this.#leftSince(changeId, writer);
-        this.#pending.push(this.#finish(writer));
-        return { changeId: writer.id, result: { kept, left } };
-      })
-      .immediate();
-    this.settled();
-    return committed;
+    return this.#work.run(() => {
+      const administrators = this.#stores.people.otherAdministrators(0);
+      const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
+      this.#work.onRollback(() => this.#forget(writer));
+      if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
+        throw new CodedError('last-administrator');
+      const left = this.#leftSince(changeId, writer);
+      this.#finish(writer);
+      return { changeId: writer.id, result: { kept, left } };
+    });
   }
 
   /** Messages about the tasks of a change that have left since it was made: those cannot be taken back. */
@@ -207,8 +193,20 @@ export class Committer {
     return at === null ? 0 : this.#stores.notices.leftSince([...new Set(taskIds)], at);
   }
 
-  /** Marks stale what a change touches and records it. */
-  #finish(writer: ChangeWriter): Finished {
+  /** It was taken back: nothing that was read while it stood is believed. */
+  #forget({ written }: ChangeWriter): void {
+    const touched = written.map(({ table, rowId, row, before }) => {
+      const of =
+        table === 'task' ? [rowId, row.parent_id, before?.parent_id] : [row.task_id, before?.task_id];
+      return of.filter((id) => typeof id === 'number');
+    });
+    if (written.some(({ table }) => WIDE.has(table))) this.#source.invalidate();
+    else this.#source.forget(touched.flat());
+    if (written.some(({ table }) => table === 'digest')) this.#source.forgetDigests();
+  }
+
+  /** Marks stale what a change touches, records it, and tells of it once it is committed. */
+  #finish(writer: ChangeWriter): void {
     const { plan, journal } = this.#stores;
     const { at, actorId, title, source } = writer.head;
     const touched = {
@@ -257,21 +255,12 @@ export class Committer {
         plan.turnOn(rowId);
         this.#engine?.rush.forget(rowId);
       }
-    return { wide, touched };
-  }
-
-  #after({ wide, touched }: Finished): void {
     if (wide) {
-      this.#source.invalidate();
-      this.#db.transaction(() => this.#chores?.refreshAll()).immediate();
+      this.#work.afterCommit(() => this.#source.invalidate());
+      this.#work.afterCommit(() => this.#work.run(() => this.#chores?.refreshAll()));
     }
-    this.#engine?.wake();
-    for (const listener of this.#listeners) listener(touched);
+    this.#work.afterCommit(() => this.#engine?.wake());
+    // One that fails keeps none of the others from hearing.
+    for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
   }
-}
-
-interface Finished {
-  /** Whether what every plan depends on was touched. */
-  wide: boolean;
-  touched: CommittedChange;
 }

@@ -15,7 +15,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { DigestInput } from '../schema/digest.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest, DigestStages } from '../store/digests.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
 /** A digest as somebody would get it at a moment. */
@@ -32,7 +32,7 @@ export interface DigestPreview {
 
 /** What people do with digests. */
 export class DigestService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #source: FactsSource;
@@ -40,11 +40,16 @@ export class DigestService {
   readonly #maker: DigestMaker;
 
   constructor(
-    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    {
+      work,
+      stores,
+      source,
+      clock
+    }: { work: UnitOfWork; stores: Stores; source: FactsSource; clock: WorkspaceClock },
     committer: Committer,
     maker: DigestMaker
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
     this.#source = source;
@@ -162,11 +167,9 @@ export class DigestService {
   /** A coordinator reads as somebody else. */
   #noteRead(actor: Actor, digestId: number, personId: number): void {
     const data = { actorId: actor.personId, personId, digestId };
-    this.#db
-      .transaction(() =>
-        this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'read as', data)
-      )
-      .immediate();
+    this.#work.run(() =>
+      this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'read as', data)
+    );
   }
 
   /** Of a person’s own digests those whose time it is then; at any other moment both. */

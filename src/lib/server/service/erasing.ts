@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -7,14 +7,14 @@ import type { Stores } from '../store/all.ts';
 
 /** What cannot be undone: taking a person out of everything that is kept, and clearing the demo's sample data. */
 export class ErasingService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #engine: Engine;
   readonly #clock: WorkspaceClock;
 
-  constructor(db: Db, stores: Stores, source: FactsSource, engine: Engine, clock: WorkspaceClock) {
-    this.#db = db;
+  constructor(work: UnitOfWork, stores: Stores, source: FactsSource, engine: Engine, clock: WorkspaceClock) {
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#engine = engine;
@@ -29,14 +29,12 @@ export class ErasingService {
     const person = this.#stores.people.byId(personId);
     if (!person || person.erased) throw new CodedError('person-gone');
     if (person.active) throw new CodedError('person-still-active', { name: person.name });
-    this.#db
-      .transaction(() => {
-        this.#stores.erasing.erase(person, `Erased person ${person.id}`);
-        this.#stores.plan.enqueueAll();
-        const at = this.#clock.now();
-        this.#stores.journal.add(at, this.#clock.machine.now(), 'erased', { personId, actorId });
-      })
-      .immediate();
+    this.#work.run(() => {
+      this.#stores.erasing.erase(person, `Erased person ${person.id}`);
+      this.#stores.plan.enqueueAll();
+      const at = this.#clock.now();
+      this.#stores.journal.add(at, this.#clock.machine.now(), 'erased', { personId, actorId });
+    });
     this.#source.invalidate();
     this.#engine.wake();
   }
@@ -55,17 +53,15 @@ export class ErasingService {
       people: this.#stores.people.all().length - 1,
       rules: this.#stores.rules.made().length
     };
-    this.#db
-      .transaction(() => {
-        const calendars = [person.calendarId, ...(settings ? [settings.calendarId] : [])];
-        this.#stores.erasing.clearAllBut(personId, calendars);
-        const at = this.#clock.now();
-        this.#stores.journal.add(at, this.#clock.machine.now(), 'sample data cleared', {
-          actorId: personId,
-          ...gone
-        });
-      })
-      .immediate();
+    this.#work.run(() => {
+      const calendars = [person.calendarId, ...(settings ? [settings.calendarId] : [])];
+      this.#stores.erasing.clearAllBut(personId, calendars);
+      const at = this.#clock.now();
+      this.#stores.journal.add(at, this.#clock.machine.now(), 'sample data cleared', {
+        actorId: personId,
+        ...gone
+      });
+    });
     this.#source.invalidate();
     this.#engine.wake();
     return gone;

@@ -3,7 +3,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { actWords } from '../../core/rule/step-words.ts';
 import { allSteps, type HandPlace } from '../../core/rule/model.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
@@ -43,7 +43,7 @@ export interface HandPreview {
 
 /** Rings rules by hand, and answers what they ask. */
 export class HandRings {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
@@ -51,14 +51,14 @@ export class HandRings {
   readonly #committer: Committer;
 
   constructor(
-    db: Db,
+    work: UnitOfWork,
     stores: Stores,
     source: FactsSource,
     clock: WorkspaceClock,
     engine: Engine,
     committer: Committer
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -158,21 +158,18 @@ export class HandRings {
     const { rule, lead } = this.#need(ruleId);
     const now = this.#clock.now();
     const token = newToken();
-    const runId = this.#db
-      .transaction(() =>
-        this.#engine.schedules.ring(
-          rule,
-          lead,
-          this.#tasks(taskIds),
-          now,
-          now,
-          token,
-          actor.personId,
-          taskIds === null
-        )
+    const runId = this.#work.run(() =>
+      this.#engine.schedules.ring(
+        rule,
+        lead,
+        this.#tasks(taskIds),
+        now,
+        now,
+        token,
+        actor.personId,
+        taskIds === null
       )
-      .immediate();
-    this.#committer.settled();
+    );
     this.#engine.wake();
     return this.#stores.runs.byId(runId)!.stages!;
   }
@@ -186,15 +183,13 @@ export class HandRings {
     if (!question || question.answer !== null) throw new CodedError('question-answered');
     if (!coordinates && question.personId !== actor.personId) throw new CodedError('question-not-yours');
     const now = this.#clock.now();
-    this.#db
-      .transaction(() => {
-        if (!this.#stores.runs.answer(questionId, answer, now, actor.personId))
-          throw new CodedError('question-answered');
-        this.#stores.runs.hurry(question.runId, now);
-        const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
-        this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);
-      })
-      .immediate();
+    this.#work.run(() => {
+      if (!this.#stores.runs.answer(questionId, answer, now, actor.personId))
+        throw new CodedError('question-answered');
+      this.#stores.runs.hurry(question.runId, now);
+      const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
+      this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);
+    });
     this.#engine.wake();
   }
 
@@ -206,14 +201,12 @@ export class HandRings {
     const now = this.#clock.now();
     const rush = this.#stores.rushes.openById(rushId);
     if (!rush) throw new CodedError('rush-answered');
-    this.#db
-      .transaction(() => {
-        this.#stores.rushes.answer(rushId, answer, now, actor.personId);
-        if (answer !== 'do not ring') this.#engine.rush.allow(rush.ruleId);
-        const data = { rushId, ruleId: rush.ruleId, answer, actorId: actor.personId };
-        this.#stores.journal.add(now, this.#clock.machine.now(), 'rush answered', data);
-      })
-      .immediate();
+    this.#work.run(() => {
+      this.#stores.rushes.answer(rushId, answer, now, actor.personId);
+      if (answer !== 'do not ring') this.#engine.rush.allow(rush.ruleId);
+      const data = { rushId, ruleId: rush.ruleId, answer, actorId: actor.personId };
+      this.#stores.journal.add(now, this.#clock.machine.now(), 'rush answered', data);
+    });
     this.#engine.wake();
   }
 

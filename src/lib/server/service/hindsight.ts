@@ -75,12 +75,12 @@ function rewound(app: Container, copy: Db, ruleId: number, definition: RuleDefin
   past.stores.changes.reserveIds();
   // What the rule itself changed goes back too; it comes again only where the rule does it again.
   const all = app.stores.changes.since(from);
-  copy.transaction(() => {
+  past.work.run(() => {
     for (const { id } of [...all].reverse())
       for (const row of past.stores.changes.rowsOf(id))
         if (!STAYING.has(row.table)) past.stores.changes.forceBack(row);
     setOnlyRule(copy, ruleId, definition, from);
-  })();
+  });
   past.clock.set(from, false);
   past.source.invalidate();
   past.stores.plan.enqueueAll();

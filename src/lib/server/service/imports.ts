@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import Papa from 'papaparse';
 import { CodedError } from '../../core/errors.ts';
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { MachineClock } from '../engine/clock.ts';
 import { COLUMNS, guessMapping, type ColumnName } from '../import/columns.ts';
 import { ambiguousExample, findDateOrder, type DateOrder } from '../import/dates.ts';
@@ -59,15 +59,21 @@ export interface ImportReview {
 
 /** Tasks from CSV files (RFC 4180 and its relatives): staged as read, reviewed, and written only when confirmed. */
 export class ImportService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #tasks: TaskService;
   readonly #machine: MachineClock;
   readonly #progress = new Map<string, ImportProgress>();
 
-  constructor(db: Db, stores: Stores, committer: Committer, tasks: TaskService, machine: MachineClock) {
-    this.#db = db;
+  constructor(
+    work: UnitOfWork,
+    stores: Stores,
+    committer: Committer,
+    tasks: TaskService,
+    machine: MachineClock
+  ) {
+    this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
     this.#tasks = tasks;
@@ -91,12 +97,10 @@ export class ImportService {
     const { text, encoding } = decodeText(bytes);
     const { imports } = this.#stores;
     this.#progress.set(token, { phase: 'reading', done: 0, total: text.length });
-    const jobId = this.#db
-      .transaction(() => {
-        imports.dropBefore(this.#machine.now() - KEPT_MS);
-        return imports.add(token, personId, fileName.slice(0, 200), this.#machine.now());
-      })
-      .immediate();
+    const jobId = this.#work.run(() => {
+      imports.dropBefore(this.#machine.now() - KEPT_MS);
+      return imports.add(token, personId, fileName.slice(0, 200), this.#machine.now());
+    });
     try {
       const { header, delimiter, rows } = await this.#stage(jobId, token, text);
       const settings: JobSettings = {
@@ -108,15 +112,13 @@ export class ImportService {
         dateOrder: null,
         unknownOwners: 'skip'
       };
-      this.#db.transaction(() => imports.setState(jobId, 'ready', settings)).immediate();
+      this.#work.run(() => imports.setState(jobId, 'ready', settings));
       return token;
     } catch (error) {
-      this.#db
-        .transaction(() => {
-          imports.dropRows(jobId);
-          imports.setState(jobId, 'refused', {}, (error as Error).message);
-        })
-        .immediate();
+      this.#work.run(() => {
+        imports.dropRows(jobId);
+        imports.setState(jobId, 'refused', {}, (error as Error).message);
+      });
       throw error;
     } finally {
       this.#progress.delete(token);
@@ -159,7 +161,7 @@ export class ImportService {
       missing: settings.mapping.name === undefined ? ['name'] : []
     };
     if (review.missing.length === 0) await this.#check(job, choices, review, token);
-    this.#db.transaction(() => this.#stores.imports.setState(job.id, 'ready', settings)).immediate();
+    this.#work.run(() => this.#stores.imports.setState(job.id, 'ready', settings));
     return review;
   }
 
@@ -232,9 +234,10 @@ export class ImportService {
     token: string,
     text: string
   ): Promise<{ header: string[]; delimiter: string; rows: number }> {
-    const addRows = this.#db.transaction((rows: { line: number; cells: string[] }[]) => {
-      for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
-    });
+    const addRows = (rows: readonly { line: number; cells: string[] }[]) =>
+      this.#work.run(() => {
+        for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
+      });
     return new Promise((resolve, reject) => {
       let header: string[] | null = null;
       let line = 0;
@@ -256,7 +259,7 @@ export class ImportService {
             reject(new CodedError('import-too-many-rows', { most: MOST_ROWS.toLocaleString('en') }));
             return parser.abort();
           }
-          addRows.immediate(batch);
+          addRows(batch);
           this.#progress.set(token, { phase: 'reading', done: meta.cursor, total: text.length });
           parser.pause();
           setImmediate(() => parser.resume());

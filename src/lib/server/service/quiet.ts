@@ -7,7 +7,7 @@ import type { Zone } from '../../core/time/zone.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
@@ -18,7 +18,7 @@ const MOST_SNOOZES = 5;
 
 /** What people quieten: a task, a project, a person or a rule for a while; reminders of one task for themselves; one notice until later. */
 export class QuietService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #source: FactsSource;
@@ -26,14 +26,14 @@ export class QuietService {
   readonly #engine: Engine;
 
   constructor(
-    db: Db,
+    work: UnitOfWork,
     stores: Stores,
     committer: Committer,
     source: FactsSource,
     clock: WorkspaceClock,
     engine: Engine
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
     this.#source = source;
@@ -111,34 +111,32 @@ export class QuietService {
     const recipient = planner.facts.people.get(actor.personId)!;
     const why = [...notice.why];
     const { at: leavesAt, readerId } = planner.leaves(tell, recipient, at, why);
-    this.#db
-      .transaction(() => {
-        this.#stores.notices.add({
-          ...notice,
-          recipientId: recipient.id,
-          readerId,
-          snooze: notice.snooze + 1,
-          state: 'held',
-          reason: null,
-          ringAt: at,
-          leavesAt: Number.isNaN(leavesAt) ? at : leavesAt,
-          lateBell: isLateBell(
-            planner,
-            { rule, tell, lead, task, recipient, ordinal: notice.ordinal },
-            at,
-            leavesAt
-          ),
-          why,
-          endedAt: null
-        });
-        this.#stores.notices.act(notice.id, now);
-        this.#stores.journal.add(now, this.#clock.machine.now(), 'snoozed', {
-          noticeId,
-          actorId: actor.personId,
-          at
-        });
-      })
-      .immediate();
+    this.#work.run(() => {
+      this.#stores.notices.add({
+        ...notice,
+        recipientId: recipient.id,
+        readerId,
+        snooze: notice.snooze + 1,
+        state: 'held',
+        reason: null,
+        ringAt: at,
+        leavesAt: Number.isNaN(leavesAt) ? at : leavesAt,
+        lateBell: isLateBell(
+          planner,
+          { rule, tell, lead, task, recipient, ordinal: notice.ordinal },
+          at,
+          leavesAt
+        ),
+        why,
+        endedAt: null
+      });
+      this.#stores.notices.act(notice.id, now);
+      this.#stores.journal.add(now, this.#clock.machine.now(), 'snoozed', {
+        noticeId,
+        actorId: actor.personId,
+        at
+      });
+    });
     this.#engine.wake();
     const dueAt = planner.dates.momentOf('due', task);
     return { pastDue: dueAt !== null && leavesAt >= dueAt };

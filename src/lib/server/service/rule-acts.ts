@@ -34,10 +34,6 @@ export class RuleActs implements ActPerformer {
     this.#acts = acts;
   }
 
-  settled(): void {
-    this.#committer.settled();
-  }
-
   perform(effect: Exclude<Effect, { kind: 'ring' }>, act: Act, of: ActFor): { madeTaskId: number | null } {
     const head = {
       at: this.#clock.now(),

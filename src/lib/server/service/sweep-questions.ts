@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import { isOpen } from '../../core/rule/model.ts';
 import type { Unanswered } from '../../core/sweep/model.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { SweepQuestion } from '../store/sweep-questions.ts';
@@ -12,19 +12,19 @@ import type { TaskActs } from './task-acts.ts';
 
 /** Whether tasks are still needed: what their owners say, and what is done when they say nothing. */
 export class SweepQuestions {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #actor: SweepActor;
   readonly #acts: TaskActs;
 
   constructor(
-    { db, stores }: { db: Db; stores: Stores },
+    { work, stores }: { work: UnitOfWork; stores: Stores },
     committer: Committer,
     actor: SweepActor,
     acts: TaskActs
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
     this.#actor = actor;
@@ -68,7 +68,7 @@ export class SweepQuestions {
     const close = (answer: 'moot' | 'none') =>
       this.#stores.sweepQuestions.answer(question.id, answer, now, null);
     if (!task || isMoot(question, task) || question.otherwise === 'keep') {
-      this.#db.transaction(() => close(!task || isMoot(question, task) ? 'moot' : 'none')).immediate();
+      this.#work.run(() => close(!task || isMoot(question, task) ? 'moot' : 'none'));
       return;
     }
     const { otherwise } = question;
@@ -87,7 +87,7 @@ export class SweepQuestions {
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
       // It cannot be closed as it is, with subtasks open: then it stays, and may be asked of again.
-      this.#db.transaction(() => close('moot')).immediate();
+      this.#work.run(() => close('moot'));
     }
   }
 

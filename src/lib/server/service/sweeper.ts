@@ -1,9 +1,9 @@
 import { CodedError } from '../../core/errors.ts';
 import { LARGE_FROM, LARGE_SHARE } from '../../core/sweep/model.ts';
-import { nextSweep } from '../../core/sweep/when.ts';
+import { nextSweep, type PlannedSweep } from '../../core/sweep/when.ts';
 import { doneWords } from '../../core/sweep/words.ts';
 import { isMachineFault } from '../db/machine-fault.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { SHORT_SLICE_MS } from '../engine/turn.ts';
@@ -42,7 +42,7 @@ export interface SweeperParts {
  *   undone, stopped (before it ran), passed (nobody said yes before the next one)
  */
 export class Sweeper {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
@@ -52,11 +52,16 @@ export class Sweeper {
   #careful: number | null = null;
 
   constructor(
-    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    {
+      work,
+      stores,
+      source,
+      clock
+    }: { work: UnitOfWork; stores: Stores; source: FactsSource; clock: WorkspaceClock },
     committer: Committer,
     parts: SweeperParts
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -151,9 +156,21 @@ export class Sweeper {
   #plan(sweep: Sweep, from: number, last: number | null): void {
     const { facts } = this.#source;
     const keeper = facts.people.get(sweep.keeperId ?? 0)?.calendar ?? facts.workspace.calendar;
-    const next = nextSweep(from, last, sweep.definition, facts.workspace, keeper);
+    const next = this.#nextOf(sweep, () => nextSweep(from, last, sweep.definition, facts.workspace, keeper));
     if (next) this.#stores.sweeps.put({ sweepId: sweep.id, ...next });
     else this.#stores.sweeps.dropPlan(sweep.id);
+  }
+
+  /** A sweep whose schedule cannot be computed is not planned, and keeps none of the others from running. */
+  #nextOf(sweep: Sweep, compute: () => PlannedSweep | null): PlannedSweep | null {
+    try {
+      return compute();
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      const data = { sweepId: sweep.id, message: error.message };
+      this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'fault', data);
+      return null;
+    }
   }
 
   #beginPlanned(plan: SweepPlanRow, now: number): void {
@@ -318,7 +335,7 @@ export class Sweeper {
   }
 
   #transact(work: () => void): void {
-    this.#db.transaction(work).immediate();
+    this.#work.run(work);
   }
 }
 

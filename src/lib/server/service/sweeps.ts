@@ -8,7 +8,7 @@ import {
 } from '../../core/sweep/model.ts';
 import { checkSweepSchedule } from '../../core/sweep/when.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
-import type { Db } from '../db/open.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { SweepNowView } from '../../view/sweeps.ts';
@@ -34,7 +34,7 @@ const NAMES: Readonly<Record<SweepActName, string>> = {
 
 /** What people do with sweeps. */
 export class SweepService {
-  readonly #db: Db;
+  readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
@@ -45,11 +45,16 @@ export class SweepService {
 
   /** @param wake the engine, which carries them out */
   constructor(
-    { db, stores, source, clock }: { db: Db; stores: Stores; source: FactsSource; clock: WorkspaceClock },
+    {
+      work,
+      stores,
+      source,
+      clock
+    }: { work: UnitOfWork; stores: Stores; source: FactsSource; clock: WorkspaceClock },
     committer: Committer,
     { look, sweeper, wake }: { look: SweepLook; sweeper: Sweeper; wake: () => void }
   ) {
-    this.#db = db;
+    this.#work = work;
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
@@ -215,7 +220,7 @@ export class SweepService {
   }
 
   #transact<T>(work: () => T): T {
-    const result = this.#db.transaction(work).immediate();
+    const result = this.#work.run(work);
     this.#wake();
     return result;
   }

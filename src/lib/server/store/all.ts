@@ -23,6 +23,7 @@ import { PlanStore } from './plan.ts';
 import { ProjectStore } from './projects.ts';
 import { PromiseStore } from './promises.ts';
 import { ReaderStore } from './readers.ts';
+import { RuleFaultStore } from './rule-faults.ts';
 import { RuleStore } from './rules.ts';
 import { RunStore } from './runs.ts';
 import { RushStore } from './rushes.ts';
@@ -65,6 +66,7 @@ export interface Stores {
   projects: ProjectStore;
   promises: PromiseStore;
   readers: ReaderStore;
+  ruleFaults: RuleFaultStore;
   rules: RuleStore;
   runs: RunStore;
   rushes: RushStore;
@@ -108,6 +110,7 @@ export function openStores(db: Db): Stores {
     projects: new ProjectStore(db),
     promises: new PromiseStore(db),
     readers: new ReaderStore(db),
+    ruleFaults: new RuleFaultStore(db),
     rules: new RuleStore(db),
     runs: new RunStore(db),
     rushes: new RushStore(db),

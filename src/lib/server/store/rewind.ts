@@ -16,6 +16,8 @@ const OF_THE_ENGINE = [
   'replan',
   'schedule_plan',
   'turned_on',
+  'rule_fault',
+  'rule_fault_told',
   'rule_once',
   'chore',
   'engine_state'
@@ -23,9 +25,7 @@ const OF_THE_ENGINE = [
 
 /** Takes away everything that the engine has done. For copies of a workspace alone. */
 export function rewindEngine(copy: Db): void {
-  copy.transaction(() => {
-    for (const table of OF_THE_ENGINE) copy.prepare(`DELETE FROM ${table}`).run();
-  })();
+  for (const table of OF_THE_ENGINE) copy.prepare(`DELETE FROM ${table}`).run();
 }
 
 /** Turns one rule on as it is written, from an instant, and every other off. For copies of a workspace alone. */

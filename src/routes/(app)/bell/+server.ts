@@ -16,7 +16,7 @@ export const POST: RequestHandler = async (event) => {
   return answerJson(async () => {
     const { id } = (await jsonOf(event.request)) as { id?: unknown };
     const which = typeof id === 'number' && Number.isInteger(id) ? id : null;
-    app.db.transaction(() => app.stores.inApp.see(person.id, which, app.clock.now())).immediate();
+    app.work.run(() => app.stores.inApp.see(person.id, which, app.clock.now()));
     return behindBell(app, person.id, zone);
   });
 };

@@ -1,0 +1,91 @@
+import type { Db } from './open.ts';
+
+/** What one part of a unit has asked for. */
+interface Part {
+  /** Done once the outermost part is committed. */
+  then: (() => void)[];
+  /** Done when this part is taken back, the last first. */
+  undo: (() => void)[];
+}
+
+/**
+ * The only place that begins, commits and rolls back. A unit is one immediate transaction; what is run inside another unit is a part of
+ * that, with a savepoint: it is taken back with the whole, or by itself when it throws and whoever began it goes on.
+ *
+ * What memory keeps of what a unit wrote is kept under the unit too: whoever fills a cache or marks something as planned inside one says
+ * with `onRollback` how that is forgotten, and whoever tells others of it does so with `afterCommit`.
+ */
+export class UnitOfWork {
+  readonly #transaction;
+  readonly #parts: Part[] = [];
+  readonly #onFault: (error: unknown) => void;
+
+  /** @param onFault hears of what failed after a commit: what was written stands all the same */
+  constructor(db: Db, onFault: (error: unknown) => void) {
+    this.#transaction = db.transaction((work: () => unknown) => work());
+    this.#onFault = onFault;
+  }
+
+  /** Whether a unit is under way. */
+  get isOpen(): boolean {
+    return this.#parts.length > 0;
+  }
+
+  /**
+   * Runs something as a unit, or as a part of the one under way. Anything it throws takes it back and is thrown on.
+   * @throws TypeError when it would be left open while something is waited for
+   */
+  run<T>(work: () => T): T {
+    const part: Part = { then: [], undo: [] };
+    const outer = this.#parts.at(-1);
+    this.#parts.push(part);
+    let result: T;
+    try {
+      const checked = () => atOnce(work());
+      result = (outer ? this.#transaction(checked) : this.#transaction.immediate(checked)) as T;
+    } catch (error) {
+      this.#parts.pop();
+      for (const undo of part.undo.reverse()) undo();
+      throw error;
+    }
+    this.#parts.pop();
+    if (outer) {
+      outer.then.push(...part.then);
+      outer.undo.push(...part.undo);
+    } else this.#told(part.then);
+    return result;
+  }
+
+  /** Does something once the outermost unit is committed, and never when it is not; at once where none is under way. */
+  afterCommit(then: () => void): void {
+    const part = this.#parts.at(-1);
+    if (part) part.then.push(then);
+    else then();
+  }
+
+  /** Does something when the part under way is taken back, by itself or with the whole. */
+  onRollback(undo: () => void): void {
+    this.#parts.at(-1)?.undo.push(undo);
+  }
+
+  /** One that fails keeps none of the others from hearing. */
+  #told(all: readonly (() => void)[]): void {
+    for (const then of all) {
+      try {
+        then();
+      } catch (error) {
+        this.#onFault(error);
+      }
+    }
+  }
+}
+
+/** Nothing else may be written in between: what is waited for does not belong to a unit. */
+function atOnce<T>(result: T): T {
+  if (result instanceof Promise) {
+    // Whatever it comes to is nobody's any more.
+    result.catch(() => {});
+    throw new TypeError('A unit of work was left open while something was waited for.');
+  }
+  return result;
+}
