@@ -1,4 +1,5 @@
 import { createContainer, type Container } from '../../src/lib/server/container.ts';
+import type { Db } from '../../src/lib/server/db/open.ts';
 import type { MachineClock } from '../../src/lib/server/engine/clock.ts';
 import {
   blankDefinition,
@@ -116,14 +117,16 @@ export function setUpWorkspace(container: Container): {
  * A workspace in memory with five people in five zones, the real engine, outbox and mail stand-in.
  * @param everyChannel with the text and the chat stand-in too
  * @param origin where receipts come back to
+ * @param db one that is open already
  */
 export async function openWorkspace(
   at: string,
   {
     machine = new StillClock(),
     everyChannel = false,
-    origin = 'http://early-bell.test'
-  }: { machine?: StillClock; everyChannel?: boolean; origin?: string } = {}
+    origin = 'http://early-bell.test',
+    db
+  }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db } = {}
 ): Promise<TestWorkspace> {
   const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
   const posted = everyChannel
@@ -135,6 +138,7 @@ export async function openWorkspace(
   const [text, chat] = posted.map(({ port }) => `http://127.0.0.1:${port}`);
   const container = createContainer({
     dataDir: ':memory:',
+    ...(db ? { db } : {}),
     demo: true,
     startAtMs: Date.parse(at),
     mail: { host: '127.0.0.1', port: standIn.smtpPort },

@@ -8,11 +8,12 @@ export type Db = Database.Database;
 /**
  * Opens the workspace database, brings it to the newest migration and returns the one connection that writes.
  * @param file path, or `:memory:`
+ * @param onStatement hears of each statement before it runs, and may keep it from running by throwing: tests try what happens then
  * @throws CodedError `database-newer` or `database-changed`
  */
-export function openDatabase(file: string): Db {
+export function openDatabase(file: string, onStatement?: (sql: string) => void): Db {
   if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
-  const db = new Database(file);
+  const db = new Database(file, onStatement ? { verbose: (sql) => onStatement(String(sql)) } : {});
   db.pragma('journal_mode = WAL');
   db.pragma('foreign_keys = ON');
   db.pragma('busy_timeout = 5000');
