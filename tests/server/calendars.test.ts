@@ -239,13 +239,13 @@ describe('a calendar of the workspace', () => {
     });
   });
 
-  it('without working time is refused while somebody goes by it, and one that is used stays', () => {
+  it('without working time is refused, by hand and by a file, and one that is used stays', () => {
     const { calendars, stores } = workspace.container;
     const six = calendarOf('Six days');
     expect(() => calendars.save(workspace.coordinator, six.id, { ...six, week: {} })).toThrow(
       expect.objectContaining({
         code: 'calendar-never-open',
-        message: expect.stringContaining('Meera') as string
+        message: expect.stringContaining('A week of “Six days” has no working time') as string
       })
     );
     expect(() => calendars.remove(workspace.coordinator, six.id)).toThrow(
@@ -253,11 +253,18 @@ describe('a calendar of the workspace', () => {
     );
     const { result: id } = calendars.add(workspace.coordinator, {
       name: 'Spare',
-      week: {},
+      week: { mon: ['09:00-12:00'] },
       weeks: [],
       days: [closed('2026-01-01')]
     });
-    calendars.save(workspace.coordinator, id, { name: 'Spare', week: {}, weeks: [], days: [] });
+    const spare = calendars.need(id);
+    const shut = { ...spare, weeks: [{ from: '2026-06-01', week: { mon: [] } }] };
+    const never = expect.objectContaining({ code: 'calendar-never-open' }) as Error;
+    expect(() => calendars.save(workspace.coordinator, id, shut)).toThrow(never);
+    expect(() => calendars.add(workspace.coordinator, { ...spare, week: {} })).toThrow(never);
+    expect(() => readCalendarFile(writeCalendarFile(shut, new Date(0)), 2026, 2027)).toThrow(
+      'A week of the calendar “Spare” in this file has no working time.'
+    );
     calendars.remove(workspace.coordinator, id);
     expect(stores.calendars.byId(id)).toBeNull();
   });

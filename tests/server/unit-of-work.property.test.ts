@@ -191,35 +191,40 @@ it('leaves everything as if it had not been begun, at whichever statement it fai
   const { container, coordinator } = scene.workspace;
   // Each act is tried on a copy that is put back: what fails changes nothing, so all are tried on one workspace.
   fc.assert(
-    fc.property(fc.constantFrom(...Object.keys(ACTS)), fc.nat(150), fc.boolean(), (name, statements, warm) => {
-      // Both with what was compiled before, and with nothing kept, so that it is read while the unit is under way.
-      if (warm) kept(container);
-      else container.source.invalidate();
-      const before = rowsOf(db);
-      const heard: CommittedChange[] = [];
-      const stopListening = container.committer.listen((change) => void heard.push(change));
-      try {
-        // A savepoint around it all takes back what was not stopped.
-        let stopped = false;
+    fc.property(
+      fc.constantFrom(...Object.keys(ACTS)),
+      fc.nat(150),
+      fc.boolean(),
+      (name, statements, warm) => {
+        // Both with what was compiled before, and with nothing kept, so that it is read while the unit is under way.
+        if (warm) kept(container);
+        else container.source.invalidate();
+        const before = rowsOf(db);
+        const heard: CommittedChange[] = [];
+        const stopListening = container.committer.listen((change) => void heard.push(change));
         try {
-          container.work.run(() => {
-            stopped = hurdle.over(statements, () => container.work.run(() => actAndLook(scene, name)));
-            throw new Refused();
-          });
-        } catch (error) {
-          if (!(error instanceof Refused)) throw error;
+          // A savepoint around it all takes back what was not stopped.
+          let stopped = false;
+          try {
+            container.work.run(() => {
+              stopped = hurdle.over(statements, () => container.work.run(() => actAndLook(scene, name)));
+              throw new Refused();
+            });
+          } catch (error) {
+            if (!(error instanceof Refused)) throw error;
+          }
+          expect([name, stopped, heard]).toEqual([name, stopped, []]);
+          expect(container.work.isOpen).toBe(false);
+          expect(rowsOf(db)).toEqual(before);
+          expect(kept(container)).toEqual(read(container));
+          // The next change tells of itself alone.
+          const { changeId } = container.taskActs.comment(coordinator, scene.ids[2]!, 'Next.');
+          expect(heard.map((change) => change.changeId)).toEqual([changeId]);
+        } finally {
+          stopListening();
         }
-        expect([name, stopped, heard]).toEqual([name, stopped, []]);
-        expect(container.work.isOpen).toBe(false);
-        expect(rowsOf(db)).toEqual(before);
-        expect(kept(container)).toEqual(read(container));
-        // The next change tells of itself alone.
-        const { changeId } = container.taskActs.comment(coordinator, scene.ids[2]!, 'Next.');
-        expect(heard.map((change) => change.changeId)).toEqual([changeId]);
-      } finally {
-        stopListening();
       }
-    }),
+    ),
     { numRuns: Number(process.env.UNIT_RUNS ?? 120), seed: Number(process.env.UNIT_SEED ?? 20_260_305) }
   );
   await scene.workspace.close();

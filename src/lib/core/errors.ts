@@ -165,10 +165,12 @@ const TABLE = {
   'calendar-gone': 'This calendar is no longer there.',
   'calendar-no-name': 'Give the calendar a name.',
   'calendar-never-open':
-    'The calendar has no working time, but {names} go by it. Give its week at least one working interval.',
+    'A week of “{name}” has no working time, so nothing can be counted on it. Give each of its weeks at least one working interval, like 09:00-17:00.',
   'calendar-in-use': '{names} go by this calendar. Give them another first.',
   'calendar-day-twice': 'The date {date} stands twice.',
   'week-twice': 'Two weeks begin on {date}.',
+  'ics-never-open':
+    'A week of the calendar “{name}” in this file has no working time. Give it working intervals where the file was made, and export it again.',
   'ics-format': 'This is not a calendar file: {detail}.',
   'ics-no-dates': 'The file has no all-day events, so it closes no day.',
   'ics-too-many': 'The file has {count} events; at most {most} are taken. Export a shorter span of years.',

@@ -73,6 +73,11 @@ export function parseWeek(spec: WeekSpec): Week {
   return WEEKDAYS.map((weekday) => withField(weekday, () => parseIntervals(spec[weekday] ?? [])));
 }
 
+/** Whether a week, as written, has any working interval. */
+export function hasWorkingTime(week: WeekSpec): boolean {
+  return WEEKDAYS.some((weekday) => (week[weekday] ?? []).length > 0);
+}
+
 /** The week that holds on a date. */
 export function weekOn({ weeks }: Calendar, day: Day): Week {
   let i = weeks.length - 1;

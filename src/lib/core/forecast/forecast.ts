@@ -24,12 +24,15 @@ export function forecast(
   const rings = rules.reduce((sum, { planned }) => sum + planned.length, 0);
   const notices = new NoticeList(tasks.length * rings);
   const result: Forecast = { notices, pastRings: 0, acts: [], imagined: [], faults: [] };
-  const onFault = (ruleId: number, taskId: number, error: unknown) =>
-    void result.faults.push({
-      ruleId,
-      taskId,
-      message: error instanceof Error ? error.message : String(error)
-    });
+  const said = new Set<string>();
+  const onFault = (ruleId: number, taskId: number, error: unknown) => {
+    // Each of its rings may fail: one rule and one task are one fault.
+    const key = `${ruleId}/${taskId}`;
+    if (said.has(key)) return;
+    said.add(key);
+    const message = error instanceof Error ? error.message : String(error);
+    result.faults.push({ ruleId, taskId, message });
+  };
   // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
   // tasks are put in that order once, so that a million notices need not be.
   const ordered = [...rules].sort((a, b) => a.position - b.position || a.id - b.id);

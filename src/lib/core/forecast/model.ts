@@ -60,7 +60,7 @@ export interface Forecast {
   acts: ForecastAct[];
   /** Tasks that rules will make. */
   imagined: TaskFacts[];
-  /** What could not be computed, by task and rule: a calendar without working time, a date out of range. */
+  /** What could not be computed, each rule and task once: a calendar without working time, a date out of range. Task 0: the rule by itself. */
   faults: { ruleId: number; taskId: number; message: string }[];
 }
 

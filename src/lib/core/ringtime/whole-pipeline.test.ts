@@ -65,6 +65,27 @@ describe('leave', () => {
     expect(answerCase(both).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
   });
 
+  it('with nobody named to stand in goes to a manager who is, and waits where it is not asked to', () => {
+    const manager = { zone: 'Asia/Muscat', calendar: SUN_THU };
+    expect(answerCase({ ...kochi, away: 'stand-in', manager }).local).toBe(
+      '2026-03-09T08:00:00+04:00[Asia/Muscat]'
+    );
+    expect(answerCase({ ...kochi, away: 'stand-in' }).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
+    // The default of this command is to wait where no stand-in is given.
+    expect(answerCase({ ...kochi, manager }).local).toBe('2026-03-16T09:00:00+05:30[Asia/Kolkata]');
+  });
+
+  it('on a date that the zone jumped over is no leave', () => {
+    const apia: RingCase = { anchor: '2011-12-29', time: '09:00', zone: 'Pacific/Apia' };
+    const skipped = { from: '2011-12-30', to: '2011-12-30' };
+    expect(answerCase({ ...apia, leave: [skipped] }).instant).toBe('2011-12-29T19:00:00Z');
+    // From the day before until the end of the skipped one it ends where the 31st begins.
+    const over = { ...apia, leave: [{ from: '2011-12-29', to: '2011-12-30' }] };
+    expect(answerCase(over).instant).toBe('2011-12-30T10:00:00Z');
+    const backwards = () => answerCase({ ...apia, leave: [{ from: '2011-12-31', to: '2011-12-30' }] });
+    expect(backwards).toThrow(expect.objectContaining({ code: 'leave-order', field: 'leave.0.to' }));
+  });
+
   it('asks a stand-in’s stand-in, three at most', () => {
     const chain = (links: number): RingCase['standIn'] =>
       links === 0
@@ -106,6 +127,40 @@ describe('leave', () => {
       instant: null,
       why: expect.arrayContaining([expect.objectContaining({ code: 'never-reachable' })])
     });
+  });
+});
+
+describe('the edges of what is handled', () => {
+  const day = { anchor: '2026-03-05', calendar: MON_FRI };
+
+  it('are reached from inside', () => {
+    expect(answerCase({ ...day, anchor: '2200-12-31', offset: { n: -1, unit: 'workhour' } }).instant).toBe(
+      '2200-12-31T16:00:00Z'
+    );
+    expect(
+      answerCase({ ...day, anchor: '1900-01-01', as: 'start', offset: { n: 1, unit: 'workhour' } }).instant
+    ).toBe('1900-01-01T10:00:00Z');
+  });
+
+  it.each([
+    [1_000_000, 'workhour'],
+    [-1_000_000, 'workhour'],
+    [110_000, 'workday'],
+    [-110_000, 'workday']
+  ] as const)('are not passed by %i %ss, which is no want of working time', (n, unit) => {
+    expect(() => answerCase({ ...day, offset: { n, unit } })).toThrow(
+      expect.objectContaining({ code: 'date-out-of-range' })
+    );
+    expect(() => answerCase({ ...day, calendar: { week: {} }, offset: { n, unit } })).toThrow(
+      expect.objectContaining({ code: 'no-working-time' })
+    );
+  });
+
+  it('close of business is read on the wall of the calendar that names a zone', () => {
+    const calendar = { ...MON_FRI, zone: 'America/New_York' };
+    const due = { anchor: '2026-03-05', zone: 'Europe/Lisbon', calendar, endOfDay: 'close' as const };
+    expect(answerCase({ ...due, ask: 'dueMoment' }).instant).toBe('2026-03-05T22:00:00Z');
+    expect(answerCase({ ...due, offset: { n: -1, unit: 'hour' } }).instant).toBe('2026-03-05T21:00:00Z');
   });
 });
 
@@ -156,6 +211,29 @@ describe('a ring that would be late', () => {
     expect(forward({ leave: [{ from: '2024-01-01', to: '2026-03-06' }] })).toBe('2026-03-09T09:00:00Z');
   });
 
+  it('is none where somebody stands in at the ring instant, whatever becomes of it', () => {
+    // Nora is there on Friday evening, and at work on Monday.
+    const standIn = { zone: 'America/Halifax', calendar: MON_FRI };
+    const covered = { ...late, leave: [{ from: '2026-03-06', to: '2026-03-10' }], standIn };
+    for (const ifLate of ['keep', 'ring-anyway', 'forward', 'skip'] as const) {
+      const { instant, lateBell } = answerCase({ ...covered, ifLate });
+      expect([ifLate, instant, lateBell]).toEqual([ifLate, '2026-03-09T12:00:00Z', undefined]);
+    }
+  });
+
+  it('is left alone where its ring instant is past its use-by before anything carries it', () => {
+    const past: RingCase = {
+      ...late,
+      anchor: '2026-03-05T16:00',
+      offset: { n: 0, unit: 'day' },
+      time: '18:00'
+    };
+    for (const ifLate of ['keep', 'ring-anyway', 'forward', 'skip'] as const) {
+      const { instant, lateBell } = answerCase({ ...past, ifLate });
+      expect([ifLate, instant, lateBell]).toEqual([ifLate, '2026-03-06T09:00:00Z', true]);
+    }
+  });
+
   it('is left alone when it is not carried, and after the date', () => {
     const after = { ...late, offset: { n: 1, unit: 'hour' as const }, ifLate: 'skip' as const };
     expect(answerCase(after)).toMatchObject({ instant: '2026-03-09T09:00:00Z' });
@@ -171,6 +249,27 @@ describe('a ring that would be late', () => {
 });
 
 describe('repeats', () => {
+  it('at one instant are one, of which the latest is described', () => {
+    const monday = answerCase({
+      ...{ anchor: '2026-01-10', time: '09:00', zone: 'Europe/Lisbon', calendar: MON_FRI },
+      ...{ closedDay: 'later', repeat: { n: 1, unit: 'day', count: 2 } }
+    });
+    expect(monday).toMatchObject({
+      instant: '2026-01-12T09:00:00Z',
+      instants: ['2026-01-12T09:00:00Z', '2026-01-13T09:00:00Z'],
+      why: expect.arrayContaining([
+        expect.objectContaining({ code: 'repeat', params: expect.objectContaining({ k: 2 }) })
+      ])
+    });
+    // Held to one instant they are one too, also when only one is asked for.
+    const held = answerCase({
+      ...{ anchor: '2026-01-10', time: '08:00', zone: 'Europe/Lisbon', hold: { calendar: MON_FRI } },
+      repeat: { n: 1, unit: 'day', count: 1 }
+    });
+    expect(held).toMatchObject({ instants: ['2026-01-12T09:00:00Z'] });
+    expect(JSON.stringify(held.why)).toContain('Repeat 2, 2 days on, is Monday 12 January 2026.');
+  });
+
   const repeat = (rest: RingCase) => (answerCase(rest).instants as string[]).map((text) => text.slice(0, 16));
 
   it('count from the first ring before any closed-day rule: the 31st is remembered', () => {

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { CodedError } from '../../core/errors.ts';
-import { parseIntervals, parseWeek, type WeekSpec } from '../../core/calendar/spec.ts';
+import { hasWorkingTime, parseIntervals, parseWeek, type WeekSpec } from '../../core/calendar/spec.ts';
 import { occurrences } from '../../core/recurrence/occurrences.ts';
 import { parseRecurrenceRule } from '../../core/recurrence/rrule.ts';
 import { dayFromParts, formatDay, type Day } from '../../core/time/day.ts';
@@ -26,7 +26,7 @@ export interface CalendarFile {
  * Reads an iCalendar file (RFC 5545): each all-day event closes its days; one that repeats closes those in the years asked for.
  * @param fromYear repeats are given from this year on
  * @param toYear and up to the end of this one
- * @throws CodedError `ics-format`, `ics-no-dates` or `ics-too-many`
+ * @throws CodedError `ics-format`, `ics-no-dates`, `ics-never-open` or `ics-too-many`
  */
 export function readCalendarFile(text: string, fromYear: number, toYear: number): CalendarFile {
   const root = parse(text);
@@ -131,17 +131,21 @@ function hoursOf(event: ICAL.Component): string[] | null {
 function readWeeks(root: ICAL.Component): CalendarFile['weeks'] {
   const written = text(root, 'x-early-bell-weeks');
   if (written === '') return null;
+  let found: NonNullable<CalendarFile['weeks']>;
   try {
     const weeks = JSON.parse(Buffer.from(written, 'base64url').toString('utf8')) as NonNullable<
       CalendarFile['weeks']
     >;
     parseWeek(weeks.week);
     for (const { week } of weeks.weeks) parseWeek(week);
-    return weeks;
+    found = weeks;
   } catch {
     // Whoever edited that line by hand loses the weeks, not the holidays.
     return null;
   }
+  if (![found.week, ...found.weeks.map(({ week }) => week)].every(hasWorkingTime))
+    throw new CodedError('ics-never-open', { name: text(root, 'x-wr-calname') || 'without a name' });
+  return found;
 }
 
 function text(component: ICAL.Component, name: string): string {

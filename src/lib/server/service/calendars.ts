@@ -1,4 +1,4 @@
-import { WEEKDAYS } from '../../core/calendar/spec.ts';
+import { hasWorkingTime } from '../../core/calendar/spec.ts';
 import { CodedError } from '../../core/errors.ts';
 import { writeCalendarFile } from '../export/calendar-ics.ts';
 import { readCalendarFile, type CalendarFile } from '../import/calendar-ics.ts';
@@ -19,7 +19,9 @@ export class CalendarService {
     this.#committer = committer;
   }
 
+  /** @throws CodedError `calendar-never-open` */
   add(actor: Actor, input: CalendarInput): Committed<number> {
+    this.check(input);
     return this.#committer.commit(actor, `Calendar “${input.name}” added`, (writer) => {
       const id = writer.insert('calendar', { name: input.name, week: JSON.stringify(input.week) });
       this.#write(writer, id, input);
@@ -30,7 +32,7 @@ export class CalendarService {
   /** @throws CodedError `calendar-gone` or `calendar-never-open` */
   save(actor: Actor, id: number, input: CalendarInput): Committed<void> {
     this.need(id);
-    this.check(id, input);
+    this.check(input);
     return this.#committer.commit(actor, `Calendar “${input.name}” changed`, (writer) => {
       writer.update('calendar', id, { name: input.name, week: JSON.stringify(input.week) });
       this.#write(writer, id, input);
@@ -49,13 +51,10 @@ export class CalendarService {
     });
   }
 
-  /** A calendar that people go by must have working time in each of its weeks. @throws CodedError `calendar-never-open` */
-  check(id: number, { week, weeks }: CalendarInput): void {
-    const users = this.#users(id);
-    const isOpen = (one: CalendarInput['week']) =>
-      WEEKDAYS.some((weekday) => (one[weekday] ?? []).length > 0);
-    if (users.length > 0 && ![week, ...weeks.map((later) => later.week)].every(isOpen))
-      throw new CodedError('calendar-never-open', { names: some(users) });
+  /** Every calendar has working time in each of its weeks: whoever came to go by one without could not be told of anything. @throws CodedError `calendar-never-open` */
+  check({ name, week, weeks }: CalendarInput): void {
+    if (![week, ...weeks.map((later) => later.week)].every(hasWorkingTime))
+      throw new CodedError('calendar-never-open', { name });
   }
 
   need(id: number): CalendarRecord {

@@ -12,7 +12,7 @@ export const POST: RequestHandler = (event) =>
     const id = Number(event.params.id);
     const input = read(calendarSchema, await jsonOf(event.request));
     if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-    app.calendars.check(id, input.value);
+    app.calendars.check(input.value);
     return app.effects.of(
       (facts) => ({
         ...facts,
