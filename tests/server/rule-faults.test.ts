@@ -157,12 +157,12 @@ describe('a rule that fails as it rings', () => {
     container.taskActs.comment(coordinator, id, 'Ask first.');
     await moveTo('2026-01-05T10:00:00Z');
     expect(container.stores.taskParts.comments(id)).toHaveLength(1);
-    // What it had done by then is taken back with it.
+    // What it had done by then stands; the act that cannot be done ends the run.
     expect(container.stores.tasks.byId(id)).toMatchObject({ due: { date: '2026-01-09' } });
-    expect(container.source.detailsOf(id).tags).toEqual([]);
+    expect(container.source.detailsOf(id).tags).toEqual(['late']);
     expect(faults()).toEqual([`${ruleId}/${id} date-out-of-range`]);
     expect(container.db.prepare('SELECT state, outcome FROM run WHERE rule_id = ?').all(ruleId)).toEqual([
-      { state: 'stopped', outcome: 'fault' }
+      { state: 'stopped', outcome: expect.stringMatching(/^cannot be computed: .* is outside the dates/) }
     ]);
     expect(await toOthers()).toEqual(['01-05T09:00 ines Said: Task']);
   });

@@ -13,7 +13,7 @@ import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
 import type { Keeper } from './keeper.ts';
-import type { RuleFaults } from './rule-faults.ts';
+import { faultWords, type RuleFaults } from './rule-faults.ts';
 import type { Runs } from './runs.ts';
 
 /** A change that rules may listen to. */
@@ -149,7 +149,7 @@ export class Chain {
     if (!task) return;
     const ringId = notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
     const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, of);
-    runs.end(run.id, 'stopped', 'fault', now);
+    runs.end(run.id, 'stopped', faultWords(error), now);
   }
 
   #hear(

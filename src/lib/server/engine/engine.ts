@@ -15,7 +15,7 @@ import { Departures } from './departures.ts';
 import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
-import { RuleFaults } from './rule-faults.ts';
+import { RuleFaults, faultWords } from './rule-faults.ts';
 import { RushCheck } from './rush.ts';
 import { Schedules } from './schedules.ts';
 import type { DigestMaker } from './digest-maker.ts';
@@ -110,7 +110,7 @@ export class Engine {
     this.keeper = new Keeper(stores, source, clock, ruleLink);
     this.faults = new RuleFaults(stores, source, this.keeper);
     this.#replanner = new Replanner(stores, source, this.faults);
-    this.#runs = new Runs(stores, source);
+    this.#runs = new Runs(work, stores, source, this.faults);
     this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp, this.faults);
     this.#chain = new Chain(work, stores, source, this.#runs, this.keeper, this.faults);
     this.#runs.attach(this.#ringer, performer, this.#chain);
@@ -409,7 +409,7 @@ export class Engine {
       this.#guarded(
         () => this.#runs.goOn(run, now),
         (error) => {
-          this.#stores.runs.end(run.id, 'stopped', 'fault', now, run.own);
+          this.#stores.runs.end(run.id, 'stopped', faultWords(error), now, run.own);
           this.#ruleFault(error, run.ruleId, run.taskId ?? NO_TASK, now);
         }
       );

@@ -6,6 +6,11 @@ import { NO_TASK, type RuleFaultRecord } from '../store/rule-faults.ts';
 import type { FactsSource } from './facts-source.ts';
 import type { Keeper } from './keeper.ts';
 
+/** What a run came to that could not be computed. */
+export function faultWords(error: unknown): string {
+  return `cannot be computed: ${error instanceof Error ? error.message : String(error)}`;
+}
+
 /** Tasks that the keeper is told by name. */
 const NAMED = 3;
 

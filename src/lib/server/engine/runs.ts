@@ -4,7 +4,8 @@ import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { changeBetween, flatten, withoutOwn, type OwnChange } from '../../core/forecast/own-changes.ts';
 import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulated-runs.ts';
-import { advance } from '../../core/rule/advance.ts';
+import { CodedError } from '../../core/errors.ts';
+import { advance, type Standing } from '../../core/rule/advance.ts';
 import { ONCE_ONLY, type Act } from '../../core/rule/acts.ts';
 import { conditionWords } from '../../core/rule/condition-words.ts';
 import type { Do, Wait } from '../../core/rule/model.ts';
@@ -13,12 +14,14 @@ import type { CompiledTell } from '../../core/rule/program.ts';
 import { resolveAct, type Effect } from '../../core/rule/resolve-act.ts';
 import { waitUntil } from '../../core/rule/wait-until.ts';
 import { formatZoned } from '../../core/time/instant.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { Chain } from './chain.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
 import type { Ringer, RunStarter } from './ringer.ts';
+import { faultWords, type RuleFaults } from './rule-faults.ts';
 
 /** What a rule's act is done for. */
 export interface ActFor {
@@ -61,7 +64,12 @@ export class Runs implements RunStarter {
   #performer!: ActPerformer;
   #chain!: Chain;
 
-  constructor(stores: Stores, source: FactsSource) {
+  readonly #work: UnitOfWork;
+  readonly #faults: RuleFaults;
+
+  constructor(work: UnitOfWork, stores: Stores, source: FactsSource, faults: RuleFaults) {
+    this.#work = work;
+    this.#faults = faults;
     this.#stores = stores;
     this.#source = source;
   }
@@ -145,39 +153,42 @@ export class Runs implements RunStarter {
     let state: 'running' | 'asking' = 'running';
     let regardless = run.regardless;
     let isAnswer = answered;
-    const standing = advance(rule.program, from, {
-      leadId: run.leadId,
-      tell: (tell) => this.#tell(run, rule, lead, tell, task, now, originDay),
-      act: (step) => {
-        if (step.ask && !isAnswer) {
-          const until = this.#ask(run, rule, lead, step, task, now);
-          if (until !== null) {
-            state = 'asking';
-            return until;
+    const standing = this.#steps(run, rule, taskId, own, now, () =>
+      advance(rule.program, from, {
+        leadId: run.leadId,
+        tell: (tell) => this.#work.run(() => this.#tell(run, rule, lead, tell, task, now, originDay)),
+        act: (step) => {
+          if (step.ask && !isAnswer) {
+            const until = this.#ask(run, rule, lead, step, task, now);
+            if (until !== null) {
+              state = 'asking';
+              return until;
+            }
           }
-        }
-        const agreed = !step.ask || this.#isAgreed(run, step, now);
-        isAnswer = false;
-        if (agreed) own.push(...this.#act(run, rule, step, task, now));
-        task = tasks.factsOf(taskId) ?? task;
-        return null;
-      },
-      wait: (step) => {
-        regardless = step.regardless;
-        return this.#wait(run, lead, step, task, now);
-      },
-      holds: (condition) => condition === null || condition.holds(planner.subject(task, now, rule.id)),
-      took: (step, side) =>
-        runs.note(run.id, {
-          ...{ stepId: step.id, kind: 'branch', name: step.name, at: now },
-          input: {
-            sides: step.sides.map(
-              ({ name, condition }) => `${name}: ${conditionWords(condition, recordNames(this.#stores))}`
-            )
-          },
-          output: { took: side ?? 'otherwise' }
-        })
-    });
+          const agreed = !step.ask || this.#isAgreed(run, step, now);
+          isAnswer = false;
+          if (agreed) this.#act(run, rule, step, task, own, now);
+          task = tasks.factsOf(taskId) ?? task;
+          return null;
+        },
+        wait: (step) => {
+          regardless = step.regardless;
+          return this.#wait(run, lead, step, task, now);
+        },
+        holds: (condition) => condition === null || condition.holds(planner.subject(task, now, rule.id)),
+        took: (step, side) =>
+          runs.note(run.id, {
+            ...{ stepId: step.id, kind: 'branch', name: step.name, at: now },
+            input: {
+              sides: step.sides.map(
+                ({ name, condition }) => `${name}: ${conditionWords(condition, recordNames(this.#stores))}`
+              )
+            },
+            output: { took: side ?? 'otherwise' }
+          })
+      })
+    );
+    if (!standing) return;
     if (standing.until === null) runs.end(run.id, 'ended', null, now, own);
     else
       runs.stand(run.id, {
@@ -187,6 +198,25 @@ export class Runs implements RunStarter {
         regardless,
         own
       });
+  }
+
+  /** A step that cannot be computed ends the run there: what was told and done before it stands, as with any other end. */
+  #steps(
+    run: RunRecord,
+    rule: RuleFacts,
+    taskId: number,
+    own: readonly OwnChange[],
+    now: number,
+    advanced: () => Standing
+  ): Standing | null {
+    try {
+      return advanced();
+    } catch (error) {
+      if (!(error instanceof CodedError)) throw error;
+      this.#faults.note(rule.id, taskId, 'ringing', error, now);
+      this.#stores.runs.end(run.id, 'stopped', faultWords(error), now, own);
+      return null;
+    }
   }
 
   #tell(
@@ -278,11 +308,13 @@ export class Runs implements RunStarter {
     return answer === 'yes';
   }
 
-  /** Each act in its order, each on what the one before has left. @returns what was changed of the task itself */
-  #act(run: RunRecord, rule: RuleFacts, step: Do, begun: TaskFacts, now: number): OwnChange[] {
+  /**
+   * Each act in its order, each on what the one before has left.
+   * @param own what was changed of the task itself is added to it
+   */
+  #act(run: RunRecord, rule: RuleFacts, step: Do, begun: TaskFacts, own: OwnChange[], now: number): void {
     const { planner, facts } = this.#source;
     const names = recordNames(this.#stores);
-    const own: OwnChange[] = [];
     const done: string[] = [];
     for (const act of step.acts) {
       const task = this.#stores.tasks.factsOf(begun.id);
@@ -304,14 +336,13 @@ export class Runs implements RunStarter {
         done.push(`${actWords(act, names)}: nobody is there`);
         continue;
       }
-      this.#perform(run, rule, step, act, effect, task, now);
+      this.#work.run(() => this.#perform(run, rule, step, act, effect, task, now));
       done.push(actWords(act, names));
       const after = this.#stores.tasks.factsOf(task.id);
       const change = after && changeBetween(before, flatten(after, facts.detailsOf(task.id)));
       if (change) own.push(change);
     }
     this.#note(run, step, now, { acts: step.acts.length }, { done });
-    return own;
   }
 
   #perform(
