@@ -103,8 +103,8 @@ export interface RuleForecastView {
   /** What is doubtful, though it could be turned on. */
   lints: Lint[];
   faults: RuleFault[];
-  /** What could not be computed. */
-  broken: string[];
+  /** What could not be computed, by what is wrong: for so many tasks, and the first of them. Nothing is promised there. */
+  broken: { message: string; count: number; tasks: { id: number; name: string }[] }[];
   watched: number;
   /** How often it would change something. */
   acts: number;

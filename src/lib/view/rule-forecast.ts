@@ -1,3 +1,5 @@
+import { groupBy } from '../core/group-by.ts';
+import { ifComputable } from '../core/if-computable.ts';
 import type { RuleFacts } from '../core/forecast/compile-rule.ts';
 import type { Facts, TaskFacts } from '../core/forecast/facts.ts';
 import { forecast } from '../core/forecast/forecast.ts';
@@ -59,7 +61,7 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
   const bells = outlook.notices.first(LISTED).map((notice) => bellView(told, notice, reading));
   const { readers, counts, bySteps } = tally(outlook);
   const rows = [...facts.people.values()].filter(({ id }) => readers.has(id)).slice(0, MOST_ROWS);
-  const watched = tasks.filter((task) => planner.watches(rule, task, now));
+  const watched = tasks.filter((task) => ifComputable(() => planner.watches(rule, task, now), false));
   return {
     strip: stripOf(rows, bells, now, until, now, zone),
     bells,
@@ -82,15 +84,34 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
       notices: outlook.notices
     }),
     faults,
-    broken: [...new Set(outlook.faults.map(({ message }) => message))].slice(0, 5),
+    broken: brokenBy(outlook, told.tasks, reading),
     watched: watched.length,
     acts: outlook.acts.length,
     bySteps,
-    stopped: stops(rule) ? watched.filter((task) => planner.stopped(rule, task, now)).length : null,
+    stopped: stops(rule)
+      ? watched.filter((task) => ifComputable(() => planner.stopped(rule, task, now), false)).length
+      : null,
     sentence: readBack(written, names),
     next: nextRings(outlook, reading),
     until: shortDay(zone.dayOf(until), zone.dayOf(now))
   };
+}
+
+/** What could not be computed, by what is wrong: mostly it is one thing for many tasks. */
+function brokenBy(
+  { faults }: Forecast,
+  tasks: ReadonlyMap<number, TaskFacts>,
+  reading: Reading
+): RuleForecastView['broken'] {
+  return [...groupBy(faults, ({ code }) => code).values()].map((ones) => {
+    const { message } = ones[0]!;
+    const named = ones.flatMap(({ taskId }) => tasks.get(taskId) ?? []);
+    return {
+      message,
+      count: named.length,
+      tasks: named.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, reading) }))
+    };
+  });
 }
 
 /** Whether a rule says when it ends for a task. */

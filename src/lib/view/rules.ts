@@ -19,6 +19,20 @@ export interface RuleRowView {
   last: string | null;
   sent: number;
   failed: number;
+  /** For how much of its work it cannot be computed; null where it can be for all of it. */
+  faults: RuleFaultView | null;
+}
+
+/** Where a rule that is on cannot be computed. */
+export interface RuleFaultView {
+  /** Its schedule itself. */
+  schedule: boolean;
+  /** How many tasks. */
+  count: number;
+  /** The first of them. */
+  tasks: { id: number; name: string }[];
+  /** What is wrong with the first, in a sentence. */
+  message: string;
 }
 
 interface Named {

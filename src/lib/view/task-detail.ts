@@ -7,6 +7,8 @@ export interface RuleReasonView {
   id: number;
   name: string;
   applies: boolean;
+  /** Why it cannot be computed for the task; absent where it can. */
+  broken?: string;
   reasons: string[];
 }
 

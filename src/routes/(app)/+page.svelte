@@ -1,4 +1,5 @@
 <script lang="ts">
+  import RuleFaults from '$lib/ui/rule/RuleFaults.svelte';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import X from '@lucide/svelte/icons/x';
@@ -157,6 +158,13 @@
   {#each tower.faulty as rule (rule.id)}
     <p class="band brick">
       <b>Faulty rule</b><span><a href="/rules/{rule.id}">{rule.name}</a>: {rule.fault}</span>
+    </p>
+  {/each}
+  {#each tower.uncomputed as rule (rule.id)}
+    <p class="band brick">
+      <b>Faulty rule</b><span
+        ><a href="/rules/{rule.id}">{rule.name}</a>: <RuleFaults fault={rule.fault} /></span
+      >
     </p>
   {/each}
 </div>

@@ -1,3 +1,4 @@
+import { ifComputable } from '../if-computable.ts';
 import { CodedError } from '../errors.ts';
 import type { WorkingDays } from '../calendar/working-days.ts';
 import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts.ts';
@@ -105,7 +106,9 @@ export function digestContents(planner: Planner, tasks: DigestTasks, asked: Dige
           ? tasks.of(reader.id)
           : []
         : unique(reports.flatMap(({ id }) => [...tasks.of(id)]));
-  const watched = found.filter((task) => planner.watches({ watch: asked.watch, id: 0 }, task, asked.at));
+  const watched = found.filter((task) =>
+    ifComputable(() => planner.watches({ watch: asked.watch, id: 0 }, task, asked.at), false)
+  );
   const wanted = definition.sections.filter(
     (section) => PART_OF[section] === 'both' || parts.includes(PART_OF[section] as DigestPart)
   );
@@ -246,12 +249,7 @@ function isDone({ phase, aside }: TaskFacts): boolean {
 
 /** The n-th working day after today; today itself on a calendar without working time, where none comes. */
 function lastOfNext(days: WorkingDays, today: Day, n: number): Day {
-  try {
-    return days.offset(today, n);
-  } catch (error) {
-    if (error instanceof CodedError && error.code === 'no-working-time') return today;
-    throw error;
-  }
+  return ifComputable(() => days.offset(today, n), today);
 }
 
 /** After the one, up to and with the other: what happened at the instant of a digest is in it, and not in the next. */

@@ -1,3 +1,4 @@
+import { CodedError } from '../errors.ts';
 import { byInstantThenRank } from './in-order.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { Facts, TaskFacts } from './facts.ts';
@@ -31,7 +32,8 @@ export function forecast(
     if (said.has(key)) return;
     said.add(key);
     const message = error instanceof Error ? error.message : String(error);
-    result.faults.push({ ruleId, taskId, message });
+    const code = error instanceof CodedError ? error.code : 'unknown';
+    result.faults.push({ ruleId, taskId, code, message });
   };
   // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
   // tasks are put in that order once, so that a million notices need not be.

@@ -61,7 +61,7 @@ export interface Forecast {
   /** Tasks that rules will make. */
   imagined: TaskFacts[];
   /** What could not be computed, each rule and task once: a calendar without working time, a date out of range. Task 0: the rule by itself. */
-  faults: { ruleId: number; taskId: number; message: string }[];
+  faults: { ruleId: number; taskId: number; code: string; message: string }[];
 }
 
 /** Something that a rule will do to a task. */

@@ -12,7 +12,8 @@ export const PROTECTIONS = [
   'marked to be kept',
   'has no completion time',
   'has open subtasks',
-  'its time is not logged yet'
+  'its time is not logged yet',
+  'it cannot be computed for this task'
 ] as const;
 export type Protection = (typeof PROTECTIONS)[number];
 

@@ -1,3 +1,4 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import {
   canBeOverdue,
@@ -114,7 +115,8 @@ export class EffectService {
     const rule = this.#source.liveRules().find(({ facts }) => facts.id === notice.ruleId)?.facts;
     const lead = leadOf(rule, task, notice.leadId);
     const tell = rule?.program.tells.get(notice.stepId);
-    if (!rule || !lead || !tell || !planner.watches(rule, task, this.#clock.now())) return false;
+    if (!rule || !lead || !tell) return false;
+    if (!ifComputable(() => planner.watches(rule, task, this.#clock.now()), false)) return false;
     if (lead.anchor === null) return true;
     return (
       planner.anchor(lead, task) !== null &&
@@ -134,14 +136,14 @@ export class EffectService {
     const found: { recipient: PersonFacts; words: string }[] = [];
     const asked = this.#source
       .liveRules()
-      .filter(({ facts }) => planner.watches(facts, after, now))
+      .filter(({ facts }) => ifComputable(() => planner.watches(facts, after, now), false))
       .flatMap(({ facts }) => facts.program.leading.map((tell) => ({ rule: facts, tell })));
     for (const { rule, tell } of asked) {
       for (const recipient of [...planner.audience.recipients(rule, tell, after)]) {
         if (recipient.id === viewer.personId || !isReachable(recipient)) continue;
         let latest: { at: InstantMs; words: string } | null = null;
         for (const lead of planner.audience.leadsFor(rule, tell, after, recipient)) {
-          const { instant } = planner.ring(lead, after, recipient);
+          const instant = ifComputable(() => planner.ring(lead, after, recipient).instant, NaN);
           if (!(instant <= now) || now >= planner.useBy(lead, after, instant)) continue;
           const anchorValue = planner.anchorValue(lead, after);
           const same = planner.anchor(lead, before) && planner.anchorValue(lead, before) === anchorValue;

@@ -1,3 +1,4 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
@@ -113,13 +114,15 @@ export class Escalations {
     if (!task.due || !canBeOverdue(task)) return [];
     const { planner } = this.#source;
     const dueAt = planner.dates.momentOf('due', task)!;
-    return ladders.flatMap((rule): OnLadder[] => {
-      const lead = this.#lowest(planner, rule, task);
-      // Most tasks are not late: what costs more is asked of the others.
-      if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) return [];
-      if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
-      return [{ rule, lead, task, dueAt, workdays: planner.dates.workingDaysOverdue(task, now) }];
-    });
+    return ladders.flatMap((rule) =>
+      ifComputable((): OnLadder[] => {
+        const lead = this.#lowest(planner, rule, task);
+        // Most tasks are not late: what costs more is asked of the others.
+        if (!lead || (now < dueAt && !this.#hasBegun(planner, lead, task, now))) return [];
+        if (!planner.watches(rule.facts, task, now) || planner.stopped(rule.facts, task, now)) return [];
+        return [{ rule, lead, task, dueAt, workdays: planner.dates.workingDaysOverdue(task, now) }];
+      }, [])
+    );
   }
 
   /** The first rung that holds for a task. */

@@ -1,3 +1,4 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
@@ -88,7 +89,7 @@ export class HandRings {
     return this.buttons().filter(({ ruleId, places }) => {
       if (!places.includes('task')) return false;
       const rule = this.#source.live(ruleId)!.facts;
-      return this.#source.planner.watches(rule, task, now);
+      return ifComputable(() => this.#source.planner.watches(rule, task, now), false);
     });
   }
 
@@ -98,7 +99,7 @@ export class HandRings {
     const { planner } = this.#source;
     const now = this.#clock.now();
     const tasks = this.#tasks(taskIds).filter(
-      (task) => taskIds !== null || planner.watches(rule.facts, task, now)
+      (task) => taskIds !== null || ifComputable(() => planner.watches(rule.facts, task, now), false)
     );
     const people = new Set<string>();
     for (const task of tasks)
@@ -147,7 +148,9 @@ export class HandRings {
     if (taskIds.length > MOST) throw new CodedError('bulk-too-many', { most: MOST });
     const { rule } = this.#need(ruleId);
     const now = this.#clock.now();
-    return this.#tasks(taskIds).filter((task) => this.#source.planner.watches(rule.facts, task, now));
+    return this.#tasks(taskIds).filter((task) =>
+      ifComputable(() => this.#source.planner.watches(rule.facts, task, now), false)
+    );
   }
 
   /**

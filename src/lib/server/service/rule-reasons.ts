@@ -1,3 +1,4 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
@@ -26,14 +27,22 @@ export function appliesTo(
     .liveRules()
     .filter(({ facts }) => !facts.ofTask)
     .map(({ facts: rule }) => {
-      const against = reasonsAgainst(planner, rule, task, now, names);
-      const applies = against.length === 0;
-      return {
-        id: rule.id,
-        name: rule.name,
-        applies,
-        reasons: applies ? rings(planner, rule, task, now, nowDay, names) : against
-      };
+      const { id, name } = rule;
+      return ifComputable(
+        (): RuleReasonView => {
+          const against = reasonsAgainst(planner, rule, task, now, names);
+          const applies = against.length === 0;
+          const reasons = applies ? rings(planner, rule, task, now, nowDay, names) : against;
+          return { id, name, applies, reasons };
+        },
+        ({ message }) => ({
+          id,
+          name,
+          applies: false,
+          broken: message,
+          reasons: [`it cannot be computed for this task: ${message}`]
+        })
+      );
     });
 }
 

@@ -1,6 +1,9 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import { compileSweep, judge, type CompiledSweep, type Verdict } from '../../core/sweep/judge.ts';
 import { phasesOf, standingsOf, type SweepDefinition } from '../../core/sweep/model.ts';
 import { zoneOfSweep } from '../../core/sweep/when.ts';
+import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { TaskDetails } from '../../core/task/details.ts';
 import type { SweepNowView } from '../../view/sweeps.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
@@ -30,7 +33,7 @@ export class SweepLook {
     const task = this.#stores.tasks.factsOf(taskId);
     if (!task) return null;
     const details = this.#source.detailsOf(taskId);
-    return judge(sweep, this.#source.planner, task, details, at);
+    return this.#judged(sweep, task, details, at);
   }
 
   /** The verdicts of the next window of ids after one, with where it ends; null when there are no more. */
@@ -57,7 +60,14 @@ export class SweepLook {
     return this.#stores.tasks
       .factsIn(first, last)
       .filter(({ id }) => standing.has(id))
-      .map((task) => [task.id, judge(sweep, this.#source.planner, task, details.get(task.id)!, at)]);
+      .map((task) => [task.id, this.#judged(sweep, task, details.get(task.id)!, at)]);
+  }
+
+  /** A task for which it cannot be computed is left alone, and keeps none of the others from being swept. */
+  #judged(sweep: CompiledSweep, task: TaskFacts, details: TaskDetails, at: number): Verdict {
+    return ifComputable(() => judge(sweep, this.#source.planner, task, details, at), {
+      ...{ is: 'protected', why: 'it cannot be computed for this task' }
+    });
   }
 
   /** How many tasks stand where a sweep looks, whatever its filter says. */

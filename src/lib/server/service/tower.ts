@@ -1,3 +1,4 @@
+import { ifComputable } from '../../core/if-computable.ts';
 import { canBeOverdue, isOpenWork, isReachable, type TaskFacts } from '../../core/forecast/facts.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -5,6 +6,7 @@ import { bandOf, type Band } from '../../core/ring/overdue.ts';
 import { dueDayForReader } from '../../core/ring/days-left.ts';
 import { stripOf } from '../../view/bells.ts';
 import { nameFor } from '../../view/bell-view.ts';
+import type { RuleFaultView } from '../../view/rules.ts';
 import type { BellView, SilentTasks, StripView } from '../../view/models.ts';
 import type { LoudDay, OverdueBand, SlippingTask, StuckPerson } from '../../view/tower.ts';
 import { MOST_MENDED } from '../../view/rule-forecast.ts';
@@ -17,6 +19,7 @@ import type { FailedDelivery } from '../store/deliveries.ts';
 import type { ForecastService, Soonest } from './forecasts.ts';
 import { loudDays, overdueByAge, slippingAgain, stuckPeople } from './tower-parts.ts';
 import { Rested } from './rested.ts';
+import { faultsOfRule } from './rule-fault-views.ts';
 import type { Viewer } from './viewer.ts';
 
 /** What waits for an answer while the engine stands still. */
@@ -64,6 +67,8 @@ export interface TowerView {
   /** Addresses from which mail came back. */
   returned: { address: string; personId: number | null; name: string | null; reason: string; at: string }[];
   faulty: { id: number; name: string; fault: string }[];
+  /** Rules that are on and cannot be computed for some of their work. */
+  uncomputed: { id: number; name: string; fault: RuleFaultView }[];
   outOfEarshot: SilentTasks[];
 }
 
@@ -147,6 +152,10 @@ export class TowerService {
         .made()
         .filter(({ state }) => state === 'faulty')
         .map(({ id, name, fault }) => ({ id, name, fault: fault ?? '' })),
+      uncomputed: this.#stores.rules.made().flatMap(({ id, name }) => {
+        const fault = faultsOfRule(this.#stores, id, viewer);
+        return fault ? [{ id, name, fault }] : [];
+      }),
       failing: this.#stores.deliveries.failing(20),
       standing: this.#standing(viewer, now),
       downtime: this.#downtime(viewer, now),
@@ -322,7 +331,7 @@ export class TowerService {
       .some(
         ({ facts }) =>
           facts.leads.some(({ schedule }) => schedule !== null) &&
-          planner.watches(facts, task, this.#clock.now()) &&
+          ifComputable(() => planner.watches(facts, task, this.#clock.now()), false) &&
           planner.audience.everybody(facts, task).length > 0
       );
   }
@@ -333,7 +342,9 @@ export class TowerService {
     if (this.#nobodyReachable(task)) return 'nobody with an address';
     const rules = this.#source.liveRules();
     const { planner } = this.#source;
-    return rules.some(({ facts }) => planner.watches(facts, task, this.#clock.now()))
+    return rules.some(({ facts }) =>
+      ifComputable(() => planner.watches(facts, task, this.#clock.now()), false)
+    )
       ? 'every lead past'
       : 'outside every Watch';
   }
@@ -342,7 +353,7 @@ export class TowerService {
     const { planner } = this.#source;
     const told = this.#source
       .liveRules()
-      .filter(({ facts }) => planner.watches(facts, task, this.#clock.now()))
+      .filter(({ facts }) => ifComputable(() => planner.watches(facts, task, this.#clock.now()), false))
       .flatMap(({ facts }) => planner.audience.everybody(facts, task));
     return told.length > 0 && !told.some(isReachable);
   }

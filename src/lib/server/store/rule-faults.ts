@@ -27,6 +27,7 @@ export class RuleFaultStore {
   readonly #dropOfRule;
   readonly #ofTask;
   readonly #ofRule;
+  readonly #ofItself;
   readonly #counts;
   readonly #untold;
   readonly #tell;
@@ -43,6 +44,9 @@ export class RuleFaultStore {
     this.#ofTask = db.prepare<[number], RuleFaultRecord>(`${SELECT} WHERE task_id = ?`);
     this.#ofRule = db.prepare<[number, number], RuleFaultRecord>(
       `${SELECT} WHERE rule_id = ? ORDER BY at, task_id LIMIT ?`
+    );
+    this.#ofItself = db.prepare<[number], RuleFaultRecord>(
+      `${SELECT} WHERE rule_id = ? AND task_id = ${NO_TASK}`
     );
     this.#counts = db.prepare<[], { ruleId: number; count: number }>(
       'SELECT rule_id AS ruleId, count(*) AS count FROM rule_fault GROUP BY rule_id'
@@ -77,6 +81,11 @@ export class RuleFaultStore {
   /** Those of a rule, the oldest first. */
   ofRule(ruleId: number, limit: number): RuleFaultRecord[] {
     return this.#ofRule.all(ruleId, limit);
+  }
+
+  /** What is wrong with a rule by itself; null where nothing is. */
+  ofItself(ruleId: number): RuleFaultRecord | null {
+    return this.#ofItself.get(ruleId) ?? null;
   }
 
   /** For how many tasks each rule cannot be computed; rules that can be for all are left out. */

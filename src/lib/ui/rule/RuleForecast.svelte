@@ -58,9 +58,18 @@
       >
     </p>
   {/if}
-  {#each forecast.broken as message (message)}<p class="band brick">
-      <b>Cannot be computed</b><span>{message}</span>
-    </p>{/each}
+  {#each forecast.broken as fault (fault.message)}
+    <p class="band brick">
+      <b>Cannot be computed</b><span
+        >{#if fault.count > 0}{plural(fault.count, 'task')}: {#each fault.tasks as task, i (task.id)}{i > 0
+              ? ', '
+              : ''}<a href="/tasks/{task.id}">{task.name}</a>{/each}{fault.count > fault.tasks.length
+            ? ` and ${fault.count - fault.tasks.length} more`
+            : ''}.
+        {/if}{fault.message} Nothing is promised there.</span
+      >
+    </p>
+  {/each}
 
   {#if forecast.bells.length > 0}
     <BellTable

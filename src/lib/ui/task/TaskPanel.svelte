@@ -188,6 +188,11 @@
   {:else}
     <p class="quiet">No rule that is on will ring for this task.</p>
   {/if}
+  {#each task.rules.filter(({ broken }) => broken) as rule (rule.id)}
+    <p class="band brick">
+      <b>Cannot be computed</b><span>“{rule.name}” does not ring for this task. {rule.broken}</span>
+    </p>
+  {/each}
   {#if sent.length > 0}
     <details open={sent.length < 4}>
       <summary>Sent ({sent.length})</summary>

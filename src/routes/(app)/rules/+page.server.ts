@@ -6,8 +6,8 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { zone } = signedIn(event);
-  return { rules: ruleList(event.locals.app, zone), place: placeOfZone(zone.name) };
+  const { viewer } = signedIn(event);
+  return { rules: ruleList(event.locals.app, viewer), place: placeOfZone(viewer.zone.name) };
 };
 
 export const actions: Actions = {

@@ -33,7 +33,7 @@
     data.rules.filter(
       (rule) =>
         (inState === '' || rule.state === inState || (inState === 'draft' && rule.drafted)) &&
-        (!failing || rule.failed > 0 || rule.state === 'faulty') &&
+        (!failing || rule.failed > 0 || rule.state === 'faulty' || rule.faults !== null) &&
         `${rule.name} ${rule.watch}`.toLowerCase().includes(search.trim().toLowerCase())
     )
   );
@@ -108,6 +108,13 @@
             <td
               ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block"
                   >a draft beside it</span
+                >{/if}{#if rule.faults}<span class="brick-text block"
+                  >cannot be computed for {rule.faults.schedule ? 'its schedule' : ''}{rule.faults.schedule &&
+                  rule.faults.count > 0
+                    ? ' and '
+                    : ''}{rule.faults.count > 0
+                    ? `${rule.faults.count} ${rule.faults.count === 1 ? 'task' : 'tasks'}`
+                    : ''}</span
                 >{/if}</td
             >
             <td class="max-w-[250px]">{rule.watch}</td>

@@ -1,3 +1,4 @@
+import { faultsOfRule } from '$lib/server/service/rule-fault-views.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
@@ -33,6 +34,7 @@ export const load: PageServerLoad = (event) => {
     input,
     forecast: app.outlooks.ofRule(rule.id, input, viewer),
     fault: rule.state === 'faulty' ? rule.fault : null,
+    uncomputed: faultsOfRule(app.stores, rule.id, viewer),
     stamp: app.rules.stamp(rule.id),
     groups: [...new Set(app.stores.rules.made().map(({ group }) => group))].filter(Boolean),
     withdraws: withdrawnByRule(app.stores, rule.id, null),

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import RuleFaults from '$lib/ui/rule/RuleFaults.svelte';
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext } from 'svelte';
@@ -146,6 +147,9 @@
       />{/if}
     {#if data.fault}<p class="band brick mt-2">
         <b>Faulty</b><span>{data.fault} It does not ring until that is mended.</span>
+      </p>{/if}
+    {#if data.uncomputed}<p class="band brick mt-2">
+        <b>Faulty</b><span><RuleFaults fault={data.uncomputed} /></span>
       </p>{/if}
     {#if edited.asked && faults.length > 0}<p class="band brick mt-2" role="alert">
         <b>It cannot be turned on yet.</b><span>What is missing stands at its part.</span>
