@@ -23,6 +23,8 @@ const LISTED = 300;
 const MOST_ROWS = 12;
 /** Tasks of one reason that are named. */
 const NAMED = 8;
+/** Tasks for which it cannot be computed that are named. */
+const FAULTS_NAMED = 3;
 /** Tasks of one reason that are mended at once. */
 export const MOST_MENDED = 1_000;
 /** Days that the forecast of one rule looks ahead. */
@@ -109,7 +111,7 @@ function brokenBy(
     return {
       message,
       count: named.length,
-      tasks: named.slice(0, NAMED).map((task) => ({ id: task.id, name: nameFor(task, reading) }))
+      tasks: named.slice(0, FAULTS_NAMED).map((task) => ({ id: task.id, name: nameFor(task, reading) }))
     };
   });
 }

@@ -29,6 +29,8 @@ export interface RuleFaultView {
   schedule: boolean;
   /** How many tasks. */
   count: number;
+  /** Tasks are being planned: there may be more. */
+  pending: boolean;
   /** The first of them. */
   tasks: { id: number; name: string }[];
   /** What is wrong with the first, in a sentence. */

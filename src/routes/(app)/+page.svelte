@@ -162,9 +162,7 @@
   {/each}
   {#each tower.uncomputed as rule (rule.id)}
     <p class="band brick">
-      <b>Faulty rule</b><span
-        ><a href="/rules/{rule.id}">{rule.name}</a>: <RuleFaults fault={rule.fault} /></span
-      >
+      <b>Faulty rule</b><span><RuleFaults fault={rule.fault} {rule} /></span>
     </p>
   {/each}
 </div>

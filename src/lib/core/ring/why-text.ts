@@ -64,7 +64,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'already-told': (p) =>
     `The rule “${p.rule}” had told ${p.name} the same on ${longZoned(text(p.at))}, so it is not said again.`,
   enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,
-  'after-owner': (p) => `The owner hears first, on ${longZoned(text(p.at))}; this waits for it.`,
+  'after-owner': (p) => `Whoever owns the task hears first, on ${longZoned(text(p.at))}; this waits for it.`,
   folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
   faulty: (p) => `The rule could not be computed for this task: ${p.message}`,
   'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`,

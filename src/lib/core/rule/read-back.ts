@@ -96,7 +96,12 @@ export function readBack(definition: RuleDefinition, names: Names): string {
   const done = steps.length === 0 ? 'and does nothing' : `and ${steps.join(', then ')}`;
   const away =
     definition.awayStops && leads.some(isRung) ? '; its clock stands still while the owner is on leave' : '';
-  return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${away}${stopWords(definition, names)}.`;
+  // A repeat is never late: it has lost its point when the next one comes.
+  const first =
+    definition.ifLate !== 'keep' && leads.some((lead) => lead.kind === 'offset' && lead.repeat !== null)
+      ? ' (of repeats the first ring alone)'
+      : '';
+  return `For ${watchWords(definition, names)}, ${rings} ${done}${LATE_WORDS[definition.ifLate]}${first}${away}${stopWords(definition, names)}.`;
 }
 
 /** At which of several ring times a step is done, where it is not at all of them: “on rungs 2 and 3 ”. */

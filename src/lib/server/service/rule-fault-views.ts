@@ -5,7 +5,7 @@ import { nameFor } from '../../view/bell-view.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Tasks that are named. */
-const NAMED = 5;
+const NAMED = 3;
 
 /** For how much of its work a rule that is on cannot be computed; null where it can be for all of it. */
 export function faultsOfRule(stores: Stores, ruleId: number, viewer: Viewer): RuleFaultView | null {
@@ -16,6 +16,7 @@ export function faultsOfRule(stores: Stores, ruleId: number, viewer: Viewer): Ru
   return {
     schedule: ofItself !== null,
     count: count - (ofItself === null ? 0 : 1),
+    pending: stores.plan.isStale,
     tasks: first
       .filter(({ taskId }) => taskId !== NO_TASK)
       .flatMap(({ taskId }) => {

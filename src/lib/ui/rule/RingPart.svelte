@@ -173,6 +173,9 @@
         value={definition.ifLate}
         onchange={(late) => (definition.ifLate = late)}
       />
+      {#if definition.leads.some((lead) => lead.kind === 'offset' && lead.repeat !== null)}
+        <span class="quiet">of repeats the first ring alone</span>
+      {/if}
     </Line>
   {/if}
 </Part>

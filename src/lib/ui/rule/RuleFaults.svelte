@@ -2,16 +2,27 @@
   import type { RuleFaultView } from '$lib/view/rules.ts';
 
   /** For how much of its work a rule cannot be computed, which tasks those are, and what is wrong with the first. */
-  let { fault }: { fault: RuleFaultView } = $props();
+  interface Props {
+    fault: RuleFaultView;
+    /** The rule, where it is not the one whose page this is. */
+    rule?: { id: number; name: string };
+  }
+
+  let { fault, rule }: Props = $props();
   const others = $derived(fault.count - fault.tasks.length);
+  const what = $derived(
+    [
+      fault.schedule ? 'its schedule' : '',
+      fault.count > 0
+        ? `${fault.count} ${fault.count === 1 ? 'task' : 'tasks'}${fault.pending ? ' so far' : ''}`
+        : ''
+    ].filter(Boolean)
+  );
 </script>
 
-{#if fault.schedule}Its schedule cannot be computed.{/if}
-{#if fault.count > 0}It cannot be computed for {fault.count}
-  {fault.count === 1 ? 'task' : 'tasks'}{#if fault.tasks.length > 0}: {#each fault.tasks as task, i (task.id)}{i >
-      0
-        ? ', '
-        : ''}<a href="/tasks/{task.id}">{task.name}</a>{/each}{others > 0
-      ? ` and ${others} more`
-      : ''}{/if}.{/if}
-{fault.message} It does not ring there; everything else rings.
+{#if rule}<a href="/rules/{rule.id}">{rule.name}</a>{:else}It{/if} cannot be computed for {what.join(
+  ' and for '
+)}{#if fault.tasks.length > 0}: {#each fault.tasks as task, i (task.id)}{i > 0 ? ', ' : ''}<a
+      href="/tasks/{task.id}">{task.name}</a
+    >{/each}{others > 0 ? ` and ${others} more` : ''}{/if}. {fault.message} It does not ring there; everything else
+rings.

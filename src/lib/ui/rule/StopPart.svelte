@@ -167,7 +167,7 @@
       still
       options={[
         { value: 'each', label: 'each hears when they can be reached' },
-        { value: 'order', label: 'the others wait while the owner’s is held' }
+        { value: 'order', label: 'the others wait while an owner’s is held' }
       ]}
       value={definition.inOrder ? 'order' : 'each'}
       onchange={(how) => (definition.inOrder = how === 'order')}
