@@ -105,3 +105,51 @@ test('reader lists and templates are made, used by a rule, and say so', async ({
   await open(page, `${app.origin}/rules/shared`);
   await expect(page.getByRole('link', { name: 'Ahead of the date' })).toHaveCount(2);
 });
+
+test('a rule that cannot be computed says so before it is turned on, in the list, on the Bell tower, at the task and to its keeper', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules`);
+  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByLabel('Name of the rule').fill('Far too early');
+  await addFrom(page, 'a ring time', 'before or after a date');
+  const first = page.getByRole('group', { name: 'Ring time 1' });
+  await first.getByLabel('How many').fill('100000');
+  await first.getByLabel('How many').press('Tab');
+  await addFrom(page, 'who is told', 'the owner');
+  const broken = page.locator('.band', { hasText: 'Cannot be computed' });
+  await expect(broken).toContainText(
+    /\d+ tasks: .* is outside the dates handled here.* Nothing is promised there\./
+  );
+  const count = /(\d+) tasks/.exec((await broken.textContent())!)![1]!;
+  await page.getByRole('button', { name: 'Turn on…' }).click();
+  await page.getByRole('button', { name: 'Turn it on now' }).click();
+  await expect(page.getByText('“Far too early” is on.')).toBeVisible();
+
+  // What it said beforehand is what then stands everywhere.
+  await expect(async () => {
+    await open(page, `${app.origin}/rules?failing=yes`);
+    const row = page.getByRole('row').filter({ hasText: 'Far too early' });
+    await expect(row).toContainText(`cannot be computed for ${count} tasks`, { timeout: 1_000 });
+  }).toPass({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'Far too early' }).click();
+  await expect(page.locator('.band', { hasText: 'Faulty' })).toContainText(
+    `It cannot be computed for ${count} tasks: `
+  );
+  await expectAccessible(page);
+  await open(page, app.origin);
+  const band = page.locator('.band', { hasText: 'Faulty rule' });
+  await expect(band).toContainText(`Far too early cannot be computed for ${count} tasks: `);
+  await expectAccessible(page);
+  await band.getByRole('link').nth(1).click();
+  await expect(page.locator('.band', { hasText: 'Cannot be computed' })).toContainText(
+    '“Far too early” does not ring for this task.'
+  );
+  await open(page, `${app.origin}/post-room`);
+  const mail = page
+    .getByRole('row')
+    .filter({ hasText: '“Far too early” cannot be computed for some of its work' });
+  await expect(mail.filter({ hasText: 'mail' })).toHaveCount(1);
+});
