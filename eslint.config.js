@@ -63,6 +63,20 @@ export default ts.config(
     ignores: ['**/*.test.ts'],
     rules: { 'no-restricted-globals': ['error', ...forbid(OUTSIDE_CORE.filter((name) => name !== 'Intl'))] }
   },
+  {
+    // One unit of work: nothing else begins, commits or takes back.
+    files: ['src/**/*.ts', 'demo/**/*.ts'],
+    ignores: ['src/lib/server/db/unit-of-work.ts', 'src/lib/server/db/migrate.ts', '**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.property.name='transaction']",
+          message: 'Everything is written in a unit of work: src/lib/server/db/unit-of-work.ts.'
+        }
+      ]
+    }
+  },
   { files: ['**/*.svelte', '**/*.svelte.ts'], languageOptions: { parserOptions: { parser: ts.parser } } },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } }
 );

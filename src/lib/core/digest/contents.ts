@@ -1,5 +1,4 @@
 import { ifComputable } from '../if-computable.ts';
-import { CodedError } from '../errors.ts';
 import type { WorkingDays } from '../calendar/working-days.ts';
 import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts.ts';
 import type { Planner } from '../forecast/planner.ts';

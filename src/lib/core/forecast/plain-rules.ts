@@ -116,7 +116,8 @@ export class PlainRules {
 
   /** A rule that cannot be planned for a task promises nothing for it; what rang before then leaves all the same. */
   #planRule(rule: RuleFacts, task: TaskFacts, waiting: readonly PlannedNotice[]): void {
-    const [before, past] = [this.#notices.length, this.pastRings];
+    const before = this.#notices.length;
+    const past = this.pastRings;
     try {
       for (const tell of rule.program.leading) this.#plan(rule, tell, task, waiting);
     } catch (error) {

@@ -220,7 +220,7 @@ export class Simulation {
   }
 
   #ring(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
-    const { lead, ordinal, recipientId, originDay, anchorValue } = ring;
+    const { lead, recipientId, anchorValue } = ring;
     const { planner } = this;
     if (ring.forwardAt !== null) return this.#bringForward(rule, ring, state);
     const { task } = state;

@@ -391,14 +391,15 @@ export class Engine {
   #replanSlice(now: number, until: number): void {
     for (const stale of this.#stores.plan.stale(STALE_AT_ONCE)) {
       const { taskId } = stale;
-      this.#guarded(
-        () => this.#replanner.replan(stale, now),
-        (error) => {
-          // A task that cannot be planned is reported once and stops nobody else's.
-          this.#stores.plan.settled(taskId);
-          this.#fault(error, { taskId }, now);
-        }
-      );
+      try {
+        // No part of its own: what cannot be computed of a rule is settled inside, before anything of that rule is written.
+        this.#replanner.replan(stale, now);
+      } catch (error) {
+        if (isMachineFault(error)) throw error;
+        // A task that cannot be planned is reported once and stops nobody else's.
+        this.#stores.plan.settled(taskId);
+        this.#fault(error, { taskId }, now);
+      }
       if (this.#clock.machine.now() >= until) return;
     }
   }
