@@ -104,9 +104,9 @@ function tellsOwnerAndOthers({ leading }: Program): boolean {
   return told.includes('owner') && told.some((who) => who !== 'owner');
 }
 
-/** Whether a lead rings more than once for one date. */
+/** Whether a lead rings more than once for one date. A repeat of nothing, which no rule that is on has, stands still and is none. */
 export function repeats({ lead }: CompiledLead): boolean {
-  return lead.kind === 'offset' && lead.repeat !== null;
+  return lead.kind === 'offset' && lead.repeat !== null && lead.repeat.n > 0;
 }
 
 /** A lead of a rule by its id, for a task. */

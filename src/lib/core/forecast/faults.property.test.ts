@@ -179,6 +179,21 @@ describe('what cannot be computed', () => {
     expect([[...notices], faults.map(({ ruleId, taskId }) => [ruleId, taskId])]).toEqual([[], [[1, 1]]]);
   });
 
+  it('rings once for a repeat of nothing, which stands still', () => {
+    const definition = {
+      ...blankDefinition(),
+      leads: [offsetLead('a', 0, 'day', { repeat: { n: 0, unit: 'day', most: 5 } })],
+      steps: [{ ...blankTell(), to: [{ who: 'owner' as const }] }]
+    };
+    const task: TaskFacts = {
+      ...{ ...ORDINARY_TASK, id: 1, name: 'Task', projectId: null, round: 0, private: false },
+      ...{ phase: 'under way', priority: 'ordinary', start: null, ownerId: 1 },
+      due: { day: parseDay('2026-03-10'), minute: null, zone: null }
+    };
+    const { notices } = forecast(facts, [compileRule(1, 'Rule', 0, definition)], [task], WINDOW);
+    expect([...notices].map(({ ordinal }) => ordinal)).toEqual([0]);
+  });
+
   it('is found in less than a walk to the end of time', () => {
     const definition = {
       ...blankDefinition(),

@@ -3,7 +3,7 @@ import { fillTemplate, parseTemplate } from '../message/template.ts';
 import type { FieldValues } from '../message/fields.ts';
 import { offsetDay } from '../ring/offset.ts';
 import type { NewTask, TaskPatch } from '../task/patch.ts';
-import { weekdayOf, type Day } from '../time/day.ts';
+import { checkDay, weekdayOf, type Day } from '../time/day.ts';
 import { instantOnWall, type Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
@@ -149,6 +149,7 @@ function assignee(choice: AssigneeChoice, on: ActOn): number | null {
 /**
  * A date expression read at the instant of the act, in the act's zone: “today + 5 working days at 09:00”, “same weekday next week”.
  * @returns null when the expression takes the date out, or counts from a date that is not there
+ * @throws CodedError `no-working-time` or `date-out-of-range`
  * @example “same weekday next week” of a task due on a Tuesday, done on a Thursday, is Tuesday, 5 days on
  */
 export function momentOfExpression(
@@ -173,7 +174,7 @@ export function momentOfExpression(
 
   function counted({ from, n, unit }: Extract<DateExpression, { from: string }>): Day | null {
     const base = from === 'today' ? today : ((from === 'due' ? task.due : task.start)?.day ?? null);
-    return base === null ? null : offsetDay(base, n, unit, calendar.days);
+    return base === null ? null : checkDay(offsetDay(base, n, unit, calendar.days));
   }
 }
 

@@ -56,6 +56,14 @@ describe('what keeps a rule from being turned on', () => {
     ]);
     expect(faults(rule({ leads: [lead({ time: '25:00' })] }))).toEqual(['ring: time-format']);
     expect(faults(rule({ leads: [lead({ unit: 'hour' })] }))).toEqual(['ring: time-with-elapsed-unit']);
+    // A repeat of nothing stands still, and no offset reaches over all the dates.
+    for (const repeat of [
+      { n: 0, unit: 'day' as const, most: 5 },
+      { n: -1, unit: 'day' as const, most: 5 },
+      { n: 1, unit: 'day' as const, most: 0 }
+    ])
+      expect(faults(rule({ leads: [lead({ repeat })] }))).toEqual(['ring: rule-repeat']);
+    expect(faults(rule({ leads: [lead({ n: 1_000_000 })] }))).toEqual(['ring: offset-too-large']);
     expect(faults(rule({ steps: [tell({ subject: '', body: '‹taks›' })] }))).toEqual([
       'tell: rule-no-words',
       'tell: field-unknown'
