@@ -97,7 +97,8 @@ function sinceWhen(
 ): InstantMs | null {
   switch (act.act) {
     case 'close':
-      return details.finishedAt ?? 0;
+      // A thing of a register is no work: it is neither closed, asked about nor re-dated.
+      return task.register ? null : (details.finishedAt ?? 0);
     case 'archive':
       return (act.after === 'finished' ? details.finishedAt : (details.closedAt ?? details.finishedAt)) ?? 0;
     case 'purge':

@@ -135,6 +135,8 @@ describe('what a sweep never takes', () => {
   it('what stands elsewhere, and things that are no work', () => {
     expect(why('close', {}, { ...of, aside: 'binned' })).toBe('not looked at');
     expect(why('close', {}, { ...of, aside: 'called off' })).toBe('taken');
+    for (const act of ['close', 'still needed', 'ask a date'] as const)
+      expect(why(act, {}, { ...of, due: null, register: true })).toBe('not looked at');
     expect(why('re-date', {}, { due: day('2026-05-01'), register: true })).toBe('not looked at');
     expect(why('bring back', { reviewDate: day('2026-05-01') }, {})).toBe('not looked at');
   });
@@ -226,7 +228,14 @@ describe('when a planned sweep runs', () => {
     ]);
   });
 
+  it('a working day ahead is the keeper’s, on the keeper’s clock', () => {
+    // Monday 8 June 2026, 00:30 in Lisbon is still Sunday evening in Halifax: the working day before is Friday.
+    const halifax = new CompiledCalendar(parseCalendar({ week: MON_FRI }), HALIFAX);
+    expect(iso(aWorkingDayBefore(utc('2026-06-07T23:30'), halifax))).toBe('2026-06-05T23:30Z');
+    expect(iso(aWorkingDayBefore(utc('2026-06-08T09:00'), halifax))).toBe('2026-06-05T09:00Z');
+  });
+
   it('a working day ahead of a day after a holiday is the day before it', () => {
-    expect(iso(aWorkingDayBefore(utc('2026-06-11T09:00'), LISBON, lisbon))).toBe('2026-06-09T09:00Z');
+    expect(iso(aWorkingDayBefore(utc('2026-06-11T09:00'), lisbon))).toBe('2026-06-09T09:00Z');
   });
 });

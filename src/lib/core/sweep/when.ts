@@ -16,7 +16,7 @@ export interface PlannedSweep {
  * @param from ms; the list is sent then or later
  * @param last the run before it, ms; null where there is none
  * @param workspace its zone and calendar, by which a schedule without a place of its own goes
- * @param keeper on whose working days a day ahead is counted
+ * @param keeper on whose working days and clock a day ahead is counted
  * @returns null for one by hand, or a schedule that has come to its end
  * @throws CodedError for a schedule that cannot be read, or that rings too often
  */
@@ -31,14 +31,15 @@ export function nextSweep(
   const schedule = digestSchedule(when, workspace.zone);
   for (const at of scheduleRings(schedule, workspace.calendar)) {
     if (at <= Math.max(from, last ?? from)) continue;
-    const looksAt = aWorkingDayBefore(at, schedule.zone, keeper);
+    const looksAt = aWorkingDayBefore(at, keeper);
     if (looksAt >= from) return { looksAt, at };
   }
   return null;
 }
 
-/** One working day before an instant, at the same time of day. */
-export function aWorkingDayBefore(at: InstantMs, zone: Zone, calendar: CompiledCalendar): InstantMs {
+/** One working day of a calendar before an instant, at the same time of day on the wall of whose calendar it is. */
+export function aWorkingDayBefore(at: InstantMs, calendar: CompiledCalendar): InstantMs {
+  const { zone } = calendar;
   const local = zone.localOf(at);
   const day = Math.floor(local / MS_PER_DAY);
   return zone.instantOf(local + (calendar.days.offset(day, -1) - day) * MS_PER_DAY);
