@@ -231,6 +231,25 @@ describe('who is told above', () => {
     expect(container.escalations.view({}, viewer()).rows[0]).toMatchObject({ above: null });
   });
 
+  it('one who stands there for two levels, as nobody else does, hears each rung once and as often as there are repeats', async () => {
+    const { container, people } = workspace;
+    container.committer.commit({ personId: null, source: 'import' }, 'no manager', (writer) =>
+      writer.update('person', people.Meera!, { manager_id: null })
+    );
+    const above = (up: number) =>
+      tell(`above-${up}`, { to: [{ who: 'above', up }], leads: ['rung-4'], subject: `${up} up: ‹task›` });
+    const repeat = { n: 4, unit: 'workhour' as const, most: 4 };
+    ruleOn(workspace, ladder({ leads: [rung(0), rung(4, { repeat })], steps: [above(1), above(2)] }), 'Late');
+    // The rung and three repeats, four working hours apart on days of nine.
+    await move('2026-03-10T12:00:00Z');
+    expect(await told()).toEqual([
+      '03-06T07:30 ines: 1 up: Renew it',
+      '03-06T11:30 ines: 1 up: Renew it',
+      '03-07T06:30 ines: 1 up: Renew it',
+      '03-07T10:30 ines: 1 up: Renew it'
+    ]);
+  });
+
   it('somebody deactivated is passed over', async () => {
     const { container, people } = workspace;
     container.committer.commit({ personId: null, source: 'import' }, 'gone', (writer) => {

@@ -86,7 +86,8 @@ export class Ladders {
     const { noticeMinute } = this.#facts.workspace;
     if (standing.woken?.zone !== ownZone)
       standing.woken = { zone: ownZone, rungs: wokenRungs(clock, rungs, { zone: ownZone, noticeMinute }) };
-    return rungRing(clock, this.#rung(lead, task), standing.woken.rungs, { zone, noticeMinute }, k, trace);
+    const rung = this.#rung(lead, task);
+    return rungRing(clock, rungs, rung, standing.woken.rungs, { zone, noticeMinute }, k, trace);
   }
 
   #standing(lead: CompiledLead, { ladder }: RungPlace, task: TaskFacts): Standing {

@@ -101,6 +101,7 @@ function planFor(
   for (const lead of planner.audience.leadsFor(rule, tell, task, recipient)) {
     if (!leadHolds(lead, task, planner.facts)) continue;
     if (!planner.anchor(lead, task)) continue;
+    if (lead.rung && tellsOf(planner, { rule, lead, task, recipient })[0] !== tell) continue;
     const anchorValue = planner.anchorValue(lead, task);
     if (repeats(lead) && asked.left(lead, anchorValue, recipient.id) >= mostOf(lead)) continue;
     const series = { planner, lead, task, recipient };
@@ -194,16 +195,18 @@ export function tellsForward(
   );
 }
 
-/** The Tells before anything else of a rule by which a lead tells somebody of a task. */
+/** The Tells before anything else of a rule by which a lead tells somebody of a task; of a ladder each rung tells nobody twice. */
 export function tellsOf(
   planner: Planner,
   { rule, lead, task, recipient }: Pick<Telling, 'rule' | 'lead' | 'task' | 'recipient'>
 ): CompiledTell[] {
-  return rule.program.leading.filter(
+  const tells = rule.program.leading.filter(
     (tell) =>
       planner.audience.leadsFor(rule, tell, task, recipient).includes(lead) &&
       [...planner.audience.recipients(rule, tell, task)].includes(recipient)
   );
+  // Where nobody stands above, two levels may fall back to the same person.
+  return lead.rung ? tells.slice(0, 1) : tells;
 }
 
 /** The next ring that has not left already, as it may have where the clock was set back. */

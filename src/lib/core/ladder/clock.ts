@@ -88,23 +88,22 @@ export function rungOnClock(
 }
 
 /**
- * The k-th repeat of a rung, counted from the rung itself.
- * @param first the instant of the rung
+ * The k-th repeat of a rung, counted from the rung itself: in days from its date before the closed-day rule, like every repeat.
+ * @param first the ring of the rung
  */
 export function repeatOnClock(
   clock: LadderClock,
-  first: InstantMs,
+  first: { instant: InstantMs; originDay: Day },
   k: number,
   repeat: { n: number; unit: Unit },
   zone: Zone
 ): { instant: InstantMs; originDay: Day } {
   if (isWorkingTime(repeat.unit))
-    return momentOf(afterWorking(clock, first, k * repeat.n * elapsedMs(repeat.unit)), zone);
-  const local = zone.localOf(first);
-  const day = Math.floor(local / MS_PER_DAY);
-  const minute = Math.floor((local - day * MS_PER_DAY) / MS_PER_MINUTE);
+    return momentOf(afterWorking(clock, first.instant, k * repeat.n * elapsedMs(repeat.unit)), zone);
+  const local = zone.localOf(first.instant);
+  const minute = Math.floor((local - Math.floor(local / MS_PER_DAY) * MS_PER_DAY) / MS_PER_MINUTE);
   const timing: LeadTiming = { n: k * repeat.n, unit: repeat.unit, closedDay: 'later', minute };
-  return afterDays(clock, day, timing, minute, zone);
+  return afterDays(clock, first.originDay, timing, minute, zone);
 }
 
 function momentOf(at: InstantMs, zone: Zone): { instant: InstantMs; originDay: Day } {

@@ -90,6 +90,41 @@ function rings(world: World, rule: RuleFacts, of: TaskFacts, k = 0): string[] {
 
 const HOURS = [rung(0, 'workhour'), rung(8, 'workhour'), rung(16, 'workhour'), rung(24, 'workhour')];
 
+describe('levels', () => {
+  const at = (n: number, time: string, patch: Partial<OffsetLead> = {}) => rung(n, 'day', { time, ...patch });
+
+  it('ring in order after an acknowledgement: the lowest that has not rung comes at the next opening', () => {
+    // Due on Monday 2 March, acknowledged on Tuesday at 11:20 until the end of Wednesday.
+    const said = {
+      at: utc('2026-03-03T11:20'),
+      until: utc('2026-03-05T00:00'),
+      personId: 1,
+      promised: false
+    };
+    const world = { details: { acknowledgements: [said] } };
+    const rule = ladder([at(1, '16:30'), at(2, '10:00')]);
+    expect(rings(world, rule, task('2026-03-02'))).toEqual(['2026-03-05T09:00Z', '2026-03-05T10:00Z']);
+  });
+
+  it('ring right after a lower one that they would come before', () => {
+    const rule = ladder([rung(16, 'workhour'), at(1, '09:00')]);
+    expect(rings({}, rule, task('2026-03-02'))).toEqual(['2026-03-04T17:00Z', '2026-03-04T17:00Z']);
+    const why: WhyStep[] = [];
+    const planner = plannerOf({});
+    planner.ring(rule.leads[1]!, task('2026-03-02'), planner.facts.people.get(1)!, why);
+    expect(whyText(why.at(-1)!)).toBe(
+      'Rung 2 would come before rung 1; it rings right after that: Wednesday 4 March 2026 at 17:00 in Lisbon.'
+    );
+  });
+
+  it('in days are repeated from their date before the closed-day rule', () => {
+    // Three days after Thursday the 5th is Sunday the 8th, told on Monday; every two days from the 8th are the 10th and the 12th.
+    const rule = ladder([at(3, '09:00', { repeat: { n: 2, unit: 'day', most: 3 } })]);
+    const told = [0, 1, 2].map((k) => rings({}, rule, task('2026-03-05'), k)[0]);
+    expect(told).toEqual(['2026-03-09T09:00Z', '2026-03-10T09:00Z', '2026-03-12T09:00Z']);
+  });
+});
+
 describe('the ladder over a weekend, as the design gives it', () => {
   const owner = { zone: HALIFAX, calendar: halifax };
   const rule = [rung(0, 'workhour'), rung(8, 'workhour'), rung(12, 'workhour')];

@@ -26,8 +26,9 @@ export type WokenRungs = ReadonlyMap<string, { wake: InstantMs; at: InstantMs }>
 
 /**
  * When a rung rings: by the clock of its ladder; the first that would come after an acknowledgement has run out comes at the next opening
- * instead, and those after it by the clock again.
- * @param rung n is not negative
+ * instead, and those after it by the clock again. Rungs ring in order: one that would come before a lower one rings right after that.
+ * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock, the lowest first
+ * @param rung one of them; n is not negative
  * @param wokenRungs of the ladder and the task
  * @param wall on whose wall rungs in days ring for this recipient
  * @param k which repeat; 0 is the rung itself
@@ -35,6 +36,7 @@ export type WokenRungs = ReadonlyMap<string, { wake: InstantMs; at: InstantMs }>
  */
 export function rungRing(
   clock: LadderClock,
+  rungs: readonly Rung[],
   rung: Rung,
   wokenRungs: WokenRungs,
   wall: RungWall,
@@ -42,6 +44,28 @@ export function rungRing(
   trace: Trace = null
 ): RungRing {
   if (trace) traceStart(clock, wall, trace);
+  const own = ownRing(clock, rung, wokenRungs, wall, k, trace);
+  let lowest = { number: 0, instant: -Infinity };
+  for (const lower of rungs) {
+    if (lower.number >= rung.number) continue;
+    const { instant } = ownRing(clock, lower, wokenRungs, wall, 0, null);
+    if (instant > lowest.instant) lowest = { number: lower.number, instant };
+  }
+  if (!(lowest.instant > own.instant)) return own;
+  const at = formatZoned(lowest.instant, wall.zone);
+  trace?.push({ code: 'ladder-in-order', params: { rung: rung.number, lower: lowest.number, at } });
+  return { instant: lowest.instant, originDay: wall.zone.dayOf(lowest.instant) };
+}
+
+/** When a rung rings, whatever lower ones do. */
+function ownRing(
+  clock: LadderClock,
+  rung: Rung,
+  wokenRungs: WokenRungs,
+  wall: RungWall,
+  k: number,
+  trace: Trace
+): RungRing {
   const woken = wokenRungs.get(`${rung.number}/${k}`);
   if (woken) {
     const at = formatZoned(woken.at, wall.zone);
@@ -60,12 +84,12 @@ export function rungRing(
 function plainRing(clock: LadderClock, { timing, repeat }: Rung, wall: RungWall, k: number): RungRing {
   const first = rungOnClock(clock, timing, wall);
   if (k === 0 || !repeat || Number.isNaN(first.instant)) return first;
-  return repeatOnClock(clock, first.instant, k, repeat, wall.zone);
+  return repeatOnClock(clock, first, k, repeat, wall.zone);
 }
 
 /**
- * The rungs that are the next one after an acknowledgement that ran out.
- * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock
+ * The rungs that are the next one after an acknowledgement that ran out: the lowest that has not rung by then.
+ * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock, the lowest first
  * @param wall on whose wall they ring for the owner: which rung comes next is the same for everybody
  * @throws CodedError `no-working-time` or `date-out-of-range`
  */
@@ -75,21 +99,34 @@ export function wokenRungs(clock: LadderClock, rungs: readonly Rung[], wall: Run
     if (wake < clock.startsAt) continue;
     const at = afterWorking(clock, wake, 0);
     if (Number.isNaN(at)) break;
-    let next: { key: string; instant: InstantMs } | null = null;
-    for (const rung of rungs) {
-      const most = rung.repeat?.most ?? 1;
-      for (let i = 0; i < most; i++) {
-        const key = `${rung.number}/${i}`;
-        const { instant } = plainRing(clock, rung, wall, i);
-        if (Number.isNaN(instant)) break;
-        if (instant < wake || woken.has(key)) continue;
-        if (!next || instant < next.instant) next = { key, instant };
-        break;
-      }
-    }
+    const next = nextAfter(clock, rungs, wall, wake, woken);
     if (next && next.instant > at) woken.set(next.key, { wake, at });
   }
   return woken;
+}
+
+/** The lowest rung, or its first repeat, that rings at an instant or after it. */
+function nextAfter(
+  clock: LadderClock,
+  rungs: readonly Rung[],
+  wall: RungWall,
+  wake: InstantMs,
+  woken: WokenRungs
+): { key: string; instant: InstantMs } | null {
+  // One that would come before a lower one rings right after that.
+  let lowest = -Infinity;
+  for (const rung of rungs) {
+    const most = rung.repeat?.most ?? 1;
+    for (let i = 0; i < most; i++) {
+      const key = `${rung.number}/${i}`;
+      const plain = woken.get(key)?.at ?? plainRing(clock, rung, wall, i).instant;
+      if (Number.isNaN(plain)) break;
+      const instant = Math.max(plain, lowest);
+      if (i === 0) lowest = instant;
+      if (instant >= wake && !woken.has(key)) return { key, instant };
+    }
+  }
+  return null;
 }
 
 function traceStart(

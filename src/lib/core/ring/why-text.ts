@@ -74,6 +74,8 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
     `It stands still from ${longZoned(text(p.from))} ${p.until ? `until ${longZoned(text(p.until))}` : 'on'}: ${PAUSE_WORDS[text(p.why)]}.`,
   'ladder-rung': (p) =>
     `Rung ${p.rung} comes ${p.n === 0 ? 'at once' : `after ${p.n} ${unitWords(text(p.unit), Number(p.n))}`}${Number(p.k) > 0 ? `, and is repeated (${p.k})` : ''}: ${longZoned(text(p.at))}.`,
+  'ladder-in-order': (p) =>
+    `Rung ${p.rung} would come before rung ${p.lower}; it rings right after that: ${longZoned(text(p.at))}.`,
   'ladder-woken': (p) =>
     `What was acknowledged ran out on ${longZoned(text(p.until))}; rung ${p.rung} is the next one and rings at the next opening, ${longZoned(text(p.at))}.`,
   'ladder-still': (p) => `The ladder stands still: ${PAUSE_WORDS[text(p.why)]}.`

@@ -50,6 +50,7 @@ export type WhyCode =
   | 'ladder-start'
   | 'ladder-pause'
   | 'ladder-rung'
+  | 'ladder-in-order'
   | 'ladder-woken'
   | 'ladder-still';
 
