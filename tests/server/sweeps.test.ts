@@ -46,6 +46,16 @@ async function undo(runId: number): Promise<void> {
   workspace.container.sweeps.undo(workspace.coordinator, runId);
   await tick();
 }
+const slips = (id: number) =>
+  (
+    workspace.container.db.prepare('SELECT count(*) AS n FROM slip WHERE task_id = ?').get(id) as {
+      n: number;
+    }
+  ).n;
+const openSpans = (id: number) =>
+  workspace.container.db
+    .prepare('SELECT status_id AS statusId FROM status_span WHERE task_id = ? AND until_at IS NULL')
+    .all(id);
 const finish = (id: number) => edit(id, { statusId: FINISHED });
 const owned = (name: string, patch = {}) => add({ name, ownerId: workspace.people.Ines!, ...patch });
 
@@ -214,6 +224,52 @@ describe('a sweep is taken back', () => {
     expect(task(renamed)).toMatchObject({ setAside: null, name: 'Renamed' });
     expect(task(moved).setAside).toBe('parked');
     expect(rows(runId, 'kept')).toEqual(['“To be brought back” parked']);
+  });
+
+  it('a date that somebody gave a time stays whole', async () => {
+    const id = owned('Oil it', { dueDate: '2026-02-20' });
+    const runId = await runNow(
+      sweep('re-date', { wait: { n: 0, unit: 'day' }, act: { act: 're-date', to: 'next working day' } })
+    );
+    expect(task(id).due).toMatchObject({ date: '2026-03-06' });
+    edit(id, { dueTime: '11:00' });
+    await undo(runId);
+    expect(task(id).due).toMatchObject({ date: '2026-03-06', time: '11:00' });
+    expect(rows(runId, 'kept')).toEqual(['Task “Oil it” changed']);
+    expect(slips(id)).toBe(1);
+  });
+
+  it('what was reopened and closed by hand stays closed, in one status', async () => {
+    const id = owned('Close it');
+    finish(id);
+    const runId = await runNow(sweep('close', { wait: { n: 0, unit: 'day' } }));
+    const { statusId } = task(id);
+    for (const to of [1, statusId]) edit(id, { statusId: to });
+    await undo(runId);
+    expect(task(id).phase).toBe('closed');
+    expect(openSpans(id)).toEqual([{ statusId }]);
+    expect(rows(runId, 'kept')).toEqual(['Task “Close it” changed']);
+  });
+
+  it('what came back and was given to another stays with them', async () => {
+    const id = owned('Bring it back');
+    workspace.container.taskActs.park(workspace.coordinator, id, '2026-03-05');
+    const runId = await runNow(sweep('bring back', { wait: { n: 0, unit: 'day' } }));
+    expect(task(id)).toMatchObject({ ownerId: workspace.people.Ines, setAside: null });
+    edit(id, { ownerId: workspace.people.Salim! });
+    await undo(runId);
+    expect(task(id)).toMatchObject({ ownerId: workspace.people.Salim, setAside: null, reviewDate: null });
+    expect(rows(runId, 'kept')).toHaveLength(1);
+  });
+
+  it('an edit that was taken back itself keeps nothing', async () => {
+    const id = owned('Oil it', { dueDate: '2026-02-20' });
+    const runId = await runNow(sweep('re-date', { wait: { n: 0, unit: 'day' } }));
+    const { changeId } = workspace.container.tasks.edit(workspace.coordinator, id, { dueTime: '11:00' });
+    workspace.container.committer.undo(changeId, workspace.people.Ines!);
+    await undo(runId);
+    expect(task(id).due).toMatchObject({ date: '2026-02-20', time: null });
+    expect([rows(runId, 'kept'), slips(id)]).toEqual([[], 0]);
   });
 
   it('not after 30 days', async () => {

@@ -3,6 +3,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { Db } from '../db/open.ts';
 import type { Row, SqlValue } from '../db/row.ts';
 import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
+import { KeptFacets, type UndoneRow } from './facets.ts';
 
 /** Who or what made a change. */
 export type ChangeSource =
@@ -63,16 +64,6 @@ export const RECORDED_TABLES = [
   'message_template'
 ] as const;
 export type RecordedTable = (typeof RECORDED_TABLES)[number];
-
-/** Columns of a task that say one thing together: where one of them was edited since, none of them goes back. */
-const TOGETHER: readonly (readonly string[])[] = [
-  ['due_date', 'due_time', 'due_zone', 'due_since'],
-  ['start_date', 'start_time', 'start_zone'],
-  ['remind_date', 'remind_time', 'remind_zone'],
-  ['set_aside', 'set_aside_at', 'review_date'],
-  ['status_id', 'finished_at'],
-  ['owner_id', 'former_owner_id', 'assigned_at']
-];
 
 export interface ChangeRow {
   table: RecordedTable;
@@ -239,9 +230,12 @@ export class ChangeStore {
     const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
     const kept: KeptEdit[] = [];
     // What rules did because of it goes back first, the last of it before the first.
-    const rows = this.#withCaused(changeId).flatMap((id) => this.rowsOf(id));
-    for (const row of this.#revertAsides(rows, writer)) {
-      if (this.#revert(row, writer) === 0) continue;
+    const ids = this.#withCaused(changeId);
+    const rows = ids.flatMap((id) => this.rowsOf(id).map((row) => ({ ...row, changeId: id })));
+    const alone = this.#revertAsides(rows, writer);
+    const facets = new KeptFacets(this.#db, alone, (taskId) => this.read('task', taskId));
+    for (const row of alone) {
+      if (this.#revert(row, facets, writer) === 0) continue;
       const later = this.#laterOf.get(row.table, row.rowId, changeId);
       kept.push({
         table: row.table,
@@ -250,7 +244,7 @@ export class ChangeStore {
         title: later?.title ?? head.title
       });
     }
-    for (const id of this.#withCaused(changeId)) this.#markUndone.run(writer.id, id);
+    for (const id of ids) this.#markUndone.run(writer.id, id);
     return { writer, kept };
   }
 
@@ -299,13 +293,13 @@ export class ChangeStore {
    * Tasks that were only set aside, and stand as they were set, go back together.
    * @returns the rows that are looked at one by one
    */
-  #revertAsides(rows: readonly ChangeRow[], writer: ChangeWriter): ChangeRow[] {
+  #revertAsides<R extends ChangeRow>(rows: readonly R[], writer: ChangeWriter): R[] {
     const times = new Map<number, number>();
     for (const { table, rowId } of rows) if (table === 'task') times.set(rowId, (times.get(rowId) ?? 0) + 1);
     const moves = rows.filter((row) => isMove(row) && times.get(row.rowId) === 1);
     const now = new Map(this.asides.of(moves.map(({ rowId }) => rowId)).map((row) => [row.id, row]));
     const back = new Map<string, { to: Aside; ids: number[] }>();
-    const done = new Set<ChangeRow>();
+    const done = new Set<R>();
     for (const row of moves) {
       const current = now.get(row.rowId);
       if (!current || !isSameAside(current, row.after as Aside)) continue;
@@ -319,7 +313,10 @@ export class ChangeStore {
     return rows.filter((row) => !done.has(row));
   }
 
-  #revert({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter): number {
+  #revert(row: UndoneRow, facets: KeptFacets, writer: ChangeWriter): number {
+    const { table, rowId, before, after } = row;
+    // What it belongs to stays, and is listed.
+    if (facets.keeps(row)) return 0;
     const current = this.read(table, rowId);
     if (after === null) {
       if (current) return 1;
@@ -334,11 +331,8 @@ export class ChangeStore {
       return 0;
     }
     const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
-    const edited = changed.filter((column) => !untouched(column));
-    const bound = new Set(
-      table === 'task' ? TOGETHER.filter((group) => group.some((one) => edited.includes(one))).flat() : []
-    );
-    const back = changed.filter((column) => untouched(column) && !bound.has(column));
+    const kept = table === 'task' ? facets.columns(row) : null;
+    const back = changed.filter((column) => untouched(column) && !kept?.has(column));
     const patch = Object.fromEntries(back.map((column) => [column, before[column]!]));
     if (back.length > 0) writer.update(table, rowId, patch, current);
     return changed.length - back.length > 0 ? 1 : 0;
