@@ -82,6 +82,31 @@ describe('migrations', () => {
     db.close();
   });
 
+  it('mend what undos left half: one open status for each task, and nobody for what is parked', () => {
+    const db = new Database(':memory:');
+    for (const { sql } of MIGRATIONS.filter(({ name }) => name < '0016')) db.exec(sql);
+    db.exec(`
+      INSERT INTO calendar (id, name, week) VALUES (1, 'Week', '{}');
+      INSERT INTO person (id, name, zone, calendar_id, role) VALUES (1, 'A', 'UTC', 1, 'owner');
+      INSERT INTO status (id, name, phase, position) VALUES (1, 'Open', 'under way', 1);
+      INSERT INTO task (id, name, owner_id, status_id, set_aside, set_aside_at, created_at, touched_at)
+        VALUES (1, 'Half parked', 1, 1, 'parked', 5, 0, 0);
+      INSERT INTO status_span (id, task_id, status_id, from_at, until_at)
+        VALUES (1, 1, 1, 0, NULL), (2, 1, 1, 10, 20), (3, 1, 1, 20, NULL), (4, 1, 1, 30, NULL);`);
+    db.exec(MIGRATIONS.find(({ name }) => name.startsWith('0016'))!.sql);
+    expect(db.prepare('SELECT owner_id, former_owner_id, set_aside FROM task').all()).toEqual([
+      { owner_id: null, former_owner_id: 1, set_aside: 'parked' }
+    ]);
+    expect(db.prepare('SELECT until_at FROM status_span ORDER BY id').pluck().all()).toEqual([
+      10,
+      20,
+      30,
+      null
+    ]);
+    expect(() => db.exec('UPDATE status_span SET until_at = NULL WHERE id = 1')).toThrow('UNIQUE');
+    expect(() => db.exec('UPDATE task SET owner_id = 1')).toThrow('a parked task has no owner');
+  });
+
   it('refuse a database of a newer version, and one whose migration was changed', () => {
     const newer = new Database(':memory:');
     migrate(newer);

@@ -68,6 +68,21 @@ describe('what is set aside', () => {
     expect(changeId).toBeGreaterThan(0);
   });
 
+  it('is nobody’s while it is parked: given to somebody it is back, and the database says so', async () => {
+    const id = add({ ownerId: workspace.people.Salim });
+    workspace.container.taskActs.park(workspace.coordinator, id, '2026-03-20');
+    edit(id, { name: 'Another name' });
+    expect(task(id)).toMatchObject({ setAside: 'parked', ownerId: null });
+    edit(id, { ownerId: workspace.people.Meera! });
+    expect(task(id)).toMatchObject({
+      ...{ setAside: null, setAsideAt: null, reviewDate: null },
+      ...{ ownerId: workspace.people.Meera, formerOwnerId: null }
+    });
+    expect(() =>
+      workspace.container.db.exec(`UPDATE task SET set_aside = 'parked', set_aside_at = 0 WHERE id = ${id}`)
+    ).toThrow('a parked task has no owner');
+  });
+
   it('leaves the bin after thirty days with everything that hung on it, and not before', async () => {
     const id = add({ tags: ['x'] });
     workspace.container.taskActs.comment(workspace.coordinator, id, 'Why is this here?');

@@ -13,7 +13,7 @@ import lateWork from './migrations/0012_late_work.sql?raw';
 import sweeps from './migrations/0013_sweeps.sql?raw';
 import retention from './migrations/0014_retention.sql?raw';
 import nothingLost from './migrations/0015_nothing_lost.sql?raw';
-import oneStatus from './migrations/0016_one_status.sql?raw';
+import wholeTasks from './migrations/0016_whole_tasks.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -32,5 +32,5 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0013_sweeps', sql: sweeps },
   { name: '0014_retention', sql: retention },
   { name: '0015_nothing_lost', sql: nothingLost },
-  { name: '0016_one_status', sql: oneStatus }
+  { name: '0016_whole_tasks', sql: wholeTasks }
 ];

@@ -73,6 +73,7 @@ function rewound(app: Container, copy: Db, ruleId: number, definition: RuleDefin
     logLevel: 'silent'
   });
   past.stores.changes.reserveIds();
+  past.stores.changes.letThePastBe();
   // What the rule itself changed goes back too; it comes again only where the rule does it again.
   const all = app.stores.changes.since(from);
   past.work.run(() => {

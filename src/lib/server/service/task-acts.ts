@@ -11,6 +11,7 @@ import type { Task } from '../store/tasks.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { Renewals, Renewed } from './renewals.ts';
+import { NOT_ASIDE } from './tasks.ts';
 
 /** Days for which what was deleted stays in the bin. */
 export const BIN_DAYS = 30;
@@ -225,11 +226,8 @@ export class TaskActs {
 
   bringBack(writer: ChangeWriter, task: Task): void {
     writer.update('task', task.id, {
-      set_aside: null,
-      set_aside_at: null,
-      review_date: null,
+      ...NOT_ASIDE,
       owner_id: task.ownerId ?? task.formerOwnerId,
-      former_owner_id: null,
       assigned_at: writer.head.at,
       ...(isByPerson(writer) ? { touched_at: writer.head.at } : {})
     });

@@ -109,6 +109,8 @@ export class TaskService {
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due, patch.dueZone);
     const columns: Row = this.#columns(input, status, due, task);
     if (input.ownerId !== task.ownerId) columns.assigned_at = at;
+    // What is parked is nobody's: given to somebody, it is back.
+    if (task.setAside === 'parked' && input.ownerId !== null) Object.assign(columns, NOT_ASIDE);
     if (columns.due_date !== (task.due?.date ?? null)) columns.due_since = at;
     if (task.originalDue === null && due !== null) {
       Object.assign(columns, {
@@ -266,6 +268,12 @@ export class TaskService {
     return at(due) > at(before);
   }
 }
+
+/** The columns of a task that stands among the others, having been parked. */
+export const NOT_ASIDE = {
+  ...{ set_aside: null, set_aside_at: null },
+  ...{ review_date: null, former_owner_id: null }
+};
 
 /** Ends the stretch in the present status and starts one in another. */
 export function moveStatusSpan(

@@ -279,6 +279,13 @@ export class ChangeStore {
     this.#statement(`UPDATE ${table} SET ${set} WHERE id = ?`).run([...values, rowId]);
   }
 
+  /** What stood in a workspace once may stand again, whether or not it would be written today. For copies alone. */
+  letThePastBe(): void {
+    this.#db.exec(
+      `DROP INDEX status_span_open; DROP TRIGGER task_parked_of_nobody; DROP TRIGGER task_made_parked_of_nobody`
+    );
+  }
+
   /** From now on rows that are made get ids above those that a table has: the ids below are kept for rows that are yet to come back. */
   reserveIds(): void {
     for (const table of RECORDED_TABLES) {
@@ -296,7 +303,10 @@ export class ChangeStore {
   #revertAsides<R extends ChangeRow>(rows: readonly R[], writer: ChangeWriter): R[] {
     const times = new Map<number, number>();
     for (const { table, rowId } of rows) if (table === 'task') times.set(rowId, (times.get(rowId) ?? 0) + 1);
-    const moves = rows.filter((row) => isMove(row) && times.get(row.rowId) === 1);
+    // Whether what was parked goes back depends on whose it is by now.
+    const goesBack = (row: R) =>
+      isMove(row) && row.before!.set_aside !== 'parked' && times.get(row.rowId) === 1;
+    const moves = rows.filter(goesBack);
     const now = new Map(this.asides.of(moves.map(({ rowId }) => rowId)).map((row) => [row.id, row]));
     const back = new Map<string, { to: Aside; ids: number[] }>();
     const done = new Set<R>();

@@ -9,3 +9,12 @@ WHERE until_at IS NULL AND EXISTS (
     AND (later.from_at, later.id) > (status_span.from_at, status_span.id)
 );
 CREATE UNIQUE INDEX status_span_open ON status_span (task_id) WHERE until_at IS NULL;
+
+-- What is parked is nobody's; it comes back to whoever has it here.
+UPDATE task SET former_owner_id = owner_id, owner_id = NULL WHERE set_aside = 'parked' AND owner_id IS NOT NULL;
+CREATE TRIGGER task_parked_of_nobody BEFORE UPDATE OF set_aside, owner_id ON task
+  WHEN NEW.set_aside = 'parked' AND NEW.owner_id IS NOT NULL
+  BEGIN SELECT raise(ABORT, 'a parked task has no owner'); END;
+CREATE TRIGGER task_made_parked_of_nobody BEFORE INSERT ON task
+  WHEN NEW.set_aside = 'parked' AND NEW.owner_id IS NOT NULL
+  BEGIN SELECT raise(ABORT, 'a parked task has no owner'); END;
