@@ -16,8 +16,11 @@
 
 {#if task.row.setAside}
   {#if task.mayRestore}
-    <form class="part" method="POST" action={action('restore')} use:enhance={submitDone(ondone)}>
+    <form class="part row" method="POST" action={action('restore')} use:enhance={submitDone(ondone)}>
       <button class="button">Bring it back into the list</button>
+      {#if task.row.setAside === 'parked'}
+        <span class="quiet">It also comes back when you give it an owner.</span>
+      {/if}
     </form>
   {/if}
 {:else if task.editable}
