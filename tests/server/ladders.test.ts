@@ -189,7 +189,7 @@ describe('a late task', () => {
     const [held] = workspace.container.stores.notices
       .ofTask(taskId)
       .filter(({ state }) => state === 'withdrawn');
-    expect(held?.reason).toBe('the ladder stands still');
+    expect(held?.reason).toBe('acknowledged');
   });
 
   it('born late it starts at the first rung', async () => {

@@ -11,6 +11,7 @@ import { traceForward } from './bring-forward.ts';
 import { afterOwner } from './owner-first.ts';
 import { isLateBell, settle } from './settle.ts';
 import { leadWords } from '../rule/read-back.ts';
+import type { Telling } from './telling.ts';
 
 /**
  * The steps that led to a notice, computed again with every step written down.
@@ -32,6 +33,7 @@ export function explainNotice(
   if (!lead || !tell || !recipient) return why;
   const { instant } = planner.ring(lead, task, recipient, why, notice.ordinal);
   if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
+  if (notice.unrung === 'hushed') why.push(hushedWhy(planner, { rule, task, recipient }, notice.ringAt));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
   const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
@@ -65,6 +67,20 @@ export function ringsAtOnce({ lead }: CompiledLead, at: InstantMs, zone: Zone): 
 export function capped({ name, dailyCap, zone }: PersonFacts, at: InstantMs, to: InstantMs): WhyStep {
   const params = { name, cap: dailyCap ?? 0, date: formatDay(zone.dayOf(at)), to: formatZoned(to, zone) };
   return { code: 'capped', params };
+}
+
+/** What keeps a recipient from being told at an instant: a hush of the task, project, person or rule, or their own choice. */
+export function hushedWhy(
+  { facts }: Pick<Planner, 'facts'>,
+  { rule, task, recipient }: Pick<Telling, 'rule' | 'task' | 'recipient'>,
+  at: InstantMs
+): WhyStep {
+  const named = { task: task.id, project: task.projectId, person: recipient.id, rule: rule.id };
+  const hush = facts.hushes?.find((one) => named[one.of] === one.id && one.from <= at && at < one.until);
+  const what = { task: 'The task', project: 'The project', person: recipient.name, rule: 'The rule' };
+  return hush
+    ? { code: 'hushed', params: { what: what[hush.of], until: formatZoned(hush.until, recipient.zone) } }
+    : { code: 'own-silence', params: { name: recipient.name } };
 }
 
 /** Why a notice waits: the owners hear first. */

@@ -170,8 +170,27 @@ export interface TaskFacts {
   register: boolean;
   /** What people set on this task alone. */
   reminders: readonly TaskReminder[];
-  /** Who wants no reminder of it. */
-  quietFor: readonly number[];
+  /** Who wants no reminder of it, or wanted none for a while. */
+  silences: readonly Silence[];
+}
+
+/** Somebody who wants no reminder of a task: `[from, until)`, in ms; until is null while they want none. */
+export interface Silence {
+  personId: number;
+  from: InstantMs;
+  until: InstantMs | null;
+}
+
+/** Whether somebody wanted no reminder of a task at an instant. */
+export function isSilent(
+  { silences }: Pick<TaskFacts, 'silences'>,
+  personId: number,
+  at: InstantMs
+): boolean {
+  return silences.some(
+    (silence) =>
+      silence.personId === personId && silence.from <= at && (silence.until === null || at < silence.until)
+  );
 }
 
 /** A reminder set on a task. */
@@ -184,8 +203,8 @@ export interface TaskReminder {
 /** What a task has about which nothing was said. */
 export const ORDINARY_TASK: Pick<
   TaskFacts,
-  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'quietFor'
-> = { otherOwnerIds: [], remindOn: null, aside: null, register: false, reminders: [], quietFor: [] };
+  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'silences'
+> = { otherOwnerIds: [], remindOn: null, aside: null, register: false, reminders: [], silences: [] };
 
 /** Work that is in the list and not finished. */
 export function isOpenWork({ phase, aside }: Pick<TaskFacts, 'phase' | 'aside'>): boolean {

@@ -90,7 +90,9 @@ const anyTask = fc.record({
   remindOn: fc.option(fc.constant({ day: parseDay('2026-03-12'), minute: null, zone: null })),
   aside: fc.constantFrom(null, 'parked' as const),
   register: fc.constant(false),
-  quietFor: fc.subarray([1, 4], { maxLength: 1 }),
+  silences: fc
+    .subarray([1, 4], { maxLength: 1 })
+    .map((ids) => ids.map((personId) => ({ personId, from: 0, until: null }))),
   reminders: fc.array(
     fc.record({ personId: fc.constantFrom(null, 1, 4), offset: fc.constantFrom(...REMINDER_OFFSETS) }),
     { maxLength: 2 }
@@ -185,7 +187,7 @@ describe('the forecast', () => {
           ...{ round: 0, private: false, ...ORDINARY_TASK },
           due: { day: today + 2 + day, minute: null, zone: null },
           start: start === null ? null : { day: today + start, minute: null, zone: null },
-          quietFor: quiet ? [ownerId] : []
+          silences: quiet ? [{ personId: ownerId, from: 0, until: null }] : []
         }));
         const touched = new Set(tasks.filter((_, i) => alike[i]!.touched).map(({ id }) => id));
         const history = {

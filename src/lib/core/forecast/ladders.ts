@@ -1,7 +1,15 @@
 import type { LadderClock, LadderStart } from '../ladder/clock.ts';
 import { pauseAt } from '../ladder/clock.ts';
 import { acknowledgedPauses, joined, type LadderPause } from '../ladder/pauses.ts';
-import { rungRing, wokenRungs, type Rung, type RungRing, type WokenRungs } from '../ladder/rung.ts';
+import {
+  NONE_BEFORE,
+  rungRing,
+  wokenRungs,
+  type LevelBefore,
+  type Rung,
+  type RungRing,
+  type WokenRungs
+} from '../ladder/rung.ts';
 import type { LeadTiming } from '../ring/lead.ts';
 import type { Trace } from '../ring/why.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
@@ -69,6 +77,7 @@ export class Ladders {
    * When a rung rings that is not before the due moment; null where the task can never be late.
    * @param zone on whose wall a rung in days rings
    * @param ownZone on whose wall it does for the owner
+   * @param before the level before the date that rings last
    * @param k which repeat
    */
   ring(
@@ -76,6 +85,7 @@ export class Ladders {
     task: TaskFacts,
     zone: Zone,
     ownZone: Zone,
+    before: LevelBefore,
     k: number,
     trace: Trace = null
   ): RungRing | null {
@@ -87,7 +97,7 @@ export class Ladders {
     if (standing.woken?.zone !== ownZone)
       standing.woken = { zone: ownZone, rungs: wokenRungs(clock, rungs, { zone: ownZone, noticeMinute }) };
     const rung = this.#rung(lead, task);
-    return rungRing(clock, rungs, rung, standing.woken.rungs, { zone, noticeMinute }, k, trace);
+    return rungRing(clock, rungs, rung, standing.woken.rungs, before, { zone, noticeMinute }, k, trace);
   }
 
   #standing(lead: CompiledLead, { ladder }: RungPlace, task: TaskFacts): Standing {
@@ -105,7 +115,7 @@ export class Ladders {
       if (!leadHolds(rung, task, this.#facts) || this.timing(rung, task).n < 0) continue;
       const most = rung.lead.kind === 'offset' ? (rung.lead.repeat?.most ?? 1) : 1;
       for (let k = 0; k < most; k++) {
-        const at = this.ring(rung, task, zone, zone, k)?.instant ?? NaN;
+        const at = this.ring(rung, task, zone, zone, NONE_BEFORE, k)?.instant ?? NaN;
         if (Number.isNaN(at) || (next !== null && at >= next)) break;
         if (at > after) {
           next = at;
@@ -120,9 +130,62 @@ export class Ladders {
   stillAt(lead: CompiledLead, task: TaskFacts, at: InstantMs): LadderPause | null {
     if (!lead.rung) return null;
     // Each by itself: joined ones keep one reason alone.
-    const pauses = [...this.#said(task).pauses, ...this.#otherPauses(lead, task)];
-    const stops = pauses.filter(({ why }) => why !== 'away' && why !== 'hushed');
-    return pauseAt({ pauses: stops }, at);
+    return pauseAt({ pauses: this.#stops(task) }, at);
+  }
+
+  /**
+   * When a level before the date is caught up, whose instant falls into a pause that ends before the due moment: at the next opening after
+   * it, if it is the latest such level. Nothing is caught up of what was quiet.
+   * @param recipientId whom it would have told
+   * @param instantOf when the levels before the date ring by their offset alone
+   * @returns null where it is not
+   */
+  caughtUp(
+    lead: CompiledLead,
+    task: TaskFacts,
+    recipientId: number | null,
+    instantOf: (level: CompiledLead) => InstantMs
+  ): { until: InstantMs; at: InstantMs } | null {
+    const dueAt = this.#dates.momentOf('due', task);
+    const stops = this.#stops(task);
+    if (!lead.rung || dueAt === null || stops.length === 0) return null;
+    const instant = instantOf(lead);
+    const pause = pauseAt({ pauses: joined(stops) }, instant);
+    if (!pause || pause.until >= dueAt || this.#isQuiet(lead, task, recipientId, instant)) return null;
+    const isLater = (other: CompiledLead) => {
+      const at = instantOf(other);
+      return at < pause.until && (at > instant || (at === instant && other.rung!.number > lead.rung!.number));
+    };
+    if (this.levelsBefore(lead, task).some((other) => other !== lead && isLater(other))) return null;
+    return { until: pause.until, at: this.#dates.calendarOf(task).spans.nextOpening(pause.until - 1) };
+  }
+
+  /** The levels of its ladder that ring before the due moment and hold for a task. */
+  levelsBefore(lead: CompiledLead, task: TaskFacts): CompiledLead[] {
+    return (lead.rung?.ladder ?? []).filter(
+      (one) => this.timing(one, task).n < 0 && leadHolds(one, task, this.#facts)
+    );
+  }
+
+  /** Whether a level before the date may be caught up at all. */
+  everStopped(task: TaskFacts): boolean {
+    return this.#stops(task).length > 0;
+  }
+
+  /** What makes a ladder stand still besides quiet and leave: somebody's word, or its status. */
+  #stops(task: TaskFacts): LadderPause[] {
+    return [...this.#said(task).pauses, ...this.#facts.detailsOf(task.id).stops];
+  }
+
+  #isQuiet(lead: CompiledLead, task: TaskFacts, recipientId: number | null, at: InstantMs): boolean {
+    const { hushes } = this.#facts;
+    return (hushes ?? []).some(({ of, id, from, until }) => {
+      const isOf =
+        of === 'person'
+          ? id === task.ownerId || id === recipientId
+          : id === { task: task.id, project: task.projectId, rule: lead.ruleId }[of];
+      return isOf && from <= at && at < until;
+    });
   }
 
   /** What was said of it since it came to its owner: who had it before spoke for themselves. */

@@ -15,6 +15,8 @@ const REASONS: readonly (UnrungReason | null)[] = [
   'no longer true',
   'hushed',
   'enough notices',
+  'acknowledged',
+  'stuck on others',
   'faulty'
 ];
 

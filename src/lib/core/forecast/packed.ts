@@ -5,7 +5,7 @@ import type { TaskDetails } from '../task/details.ts';
 import type { FieldValue } from '../task/model.ts';
 import type { Moment } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
-import type { TaskFacts } from './facts.ts';
+import type { Silence, TaskFacts } from './facts.ts';
 
 /** A date with its time and place, as JSON carries it. */
 type PackedMoment = readonly [day: number, minute: number | null, zone: string | null] | null;
@@ -27,7 +27,7 @@ export type PackedTask = readonly [
   /** Bit 0: private; bit 1: an entry of a register. */
   flags: number,
   otherOwnerIds: readonly number[],
-  quietFor: readonly number[]
+  silences: readonly Silence[]
 ];
 
 export function packTask(task: TaskFacts): PackedTask {
@@ -37,7 +37,7 @@ export function packTask(task: TaskFacts): PackedTask {
     ...([PHASES.indexOf(phase), PRIORITIES.indexOf(priority), round, aside] as const),
     (task.private ? 1 : 0) | (task.register ? 2 : 0),
     task.otherOwnerIds,
-    task.quietFor
+    task.silences
   ];
 }
 
@@ -56,10 +56,10 @@ export function unpackTask(packed: PackedTask): TaskFacts {
     aside,
     flags,
     others,
-    quietFor
+    silences
   ] = packed;
   return {
-    ...{ id, name, projectId, ownerId, round, aside, quietFor },
+    ...{ id, name, projectId, ownerId, round, aside, silences },
     due: unpackMoment(due),
     start: unpackMoment(start),
     remindOn: unpackMoment(remindOn),

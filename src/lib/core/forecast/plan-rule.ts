@@ -1,4 +1,3 @@
-import { holdUntilReach, nextOpening } from '../ring/hold.ts';
 import { leadHolds } from './lead-filter.ts';
 import { compareForMerge, type Mergeable } from '../ring/merge.ts';
 import type { WhyStep } from '../ring/why.ts';
@@ -7,8 +6,9 @@ import { inScope } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
-import { unreachable } from './explain.ts';
+import { madeUp, type MadeUp, type PastCause } from './made-up.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
+import type { LadderPause } from '../ladder/pauses.ts';
 import type { Planner } from './planner.ts';
 import type { UnrungReason } from './planned-notice.ts';
 import { forwardTo } from './owner-first.ts';
@@ -29,7 +29,7 @@ export interface RingAhead {
 }
 
 /** What became of a ring whose instant had passed when its task was planned. */
-export interface CaughtUp {
+export interface CaughtUp extends MadeUp {
   lead: CompiledLead;
   ordinal: number;
   tell: CompiledTell;
@@ -37,15 +37,7 @@ export interface CaughtUp {
   ringAt: InstantMs;
   originDay: number;
   anchorValue: string;
-  /** Why it is not sent; null when it is, at `leavesAt`. */
-  reason: UnrungReason | null;
-  leavesAt: InstantMs | null;
-  readerId: number;
-  why: WhyStep[];
 }
-
-/** Why a past ring may be owed, by the table of past instants. */
-export type PastCause = 'created' | 'moved' | 'came true' | 'new recipient' | 'turned on';
 
 export interface PlanAsked {
   now: InstantMs;
@@ -119,8 +111,13 @@ function planFor(
     if (!last || asked.occupied({ ...key, ordinal: last.ordinal })) continue;
     const cause = asked.owes({ ...key, ...last });
     if (!cause || !isOwed(rule, cause)) continue;
-    if (asked.now < planner.useBy(lead, task, last.ringAt, recipient, last.ordinal))
-      past.push({ lead, anchorValue, leadOrder: lead.order, cause, ...last });
+    const ring = { lead, anchorValue, leadOrder: lead.order, cause, ...last };
+    const still = planner.ladders.stillAt(lead, task, asked.now);
+    if (still) {
+      const reason = stillReason(planner, lead, task, still);
+      // What comes by the clock of its ladder goes on with that, and is not made up for.
+      if (reason) caught.push(outcome(planner, tell, task, recipient, ring, unrung(reason, recipient)));
+    } else if (asked.now < planner.useBy(lead, task, last.ringAt, recipient, last.ordinal)) past.push(ring);
   }
   if (past.length > 0 && planner.watches(rule, task, asked.now) && !planner.stopped(rule, task, asked.now))
     makeUp(planner, rule, tell, task, recipient, past, asked, caught);
@@ -231,14 +228,6 @@ function isOwed({ past }: RuleFacts, cause: PastCause): boolean {
   }
 }
 
-const CAUSE_WORDS: Record<PastCause, string> = {
-  created: 'the task came in',
-  moved: 'its date was moved',
-  'came true': 'the rule came to look at it',
-  'new recipient': 'it came to them',
-  'turned on': 'the rule was turned on'
-};
-
 /** The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken. */
 function makeUp(
   planner: Planner,
@@ -252,48 +241,48 @@ function makeUp(
 ): void {
   past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
   const latest = past.pop()!;
-  const { cause } = latest;
-  const add = (
-    ring: PastRing,
-    reason: UnrungReason | null,
-    leaves: { at: InstantMs; readerId: number } | null,
-    added: WhyStep[]
-  ) => {
-    const why: WhyStep[] = [];
-    planner.ring(ring.lead, task, recipient, why, ring.ordinal);
-    why.push(...added);
-    const { lead, ordinal, ringAt, originDay, anchorValue } = ring;
-    caught.push({
-      ...{ lead, ordinal, tell, recipient, ringAt, originDay, anchorValue, reason, why },
-      leavesAt: leaves?.at ?? null,
-      readerId: leaves?.readerId ?? recipient.id
-    });
-  };
-  for (const ring of past) add(ring, 'overtaken', null, []);
-  if (
-    cause === 'came true' &&
-    rule.past.cameTrue === 'that day' &&
-    !isSameDay(planner, task, latest.ringAt, now)
-  )
-    return add(latest, 'too late', null, []);
-  // A date moved into the past is never made up to the one who moved it.
-  if (cause === 'moved' && recipient.id === actorId) return add(latest, 'already told', null, []);
-  if (!isReachable(recipient)) return add(latest, 'never reachable', null, [unreachable(recipient)]);
-  const atOnce = cause === 'created' && rule.past.created === 'at once';
-  const reach = planner.reach(tell, recipient);
-  const inReach = atOnce || (cause !== 'turned on' && holdUntilReach(now, reach) === now);
-  const opening = inReach ? now : nextOpening(now, reach, recipient.calendar.spans);
-  const why: WhyStep[] = [
-    { code: 'caught-up', params: { cause: CAUSE_WORDS[cause], how: inReach ? 'now' : 'opening' } }
-  ];
-  if (Number.isNaN(opening)) return add(latest, 'never reachable', null, why);
-  if (atOnce) return add(latest, null, { at: now, readerId: recipient.id }, why);
-  const { at, readerId } = planner.leaves(tell, recipient, opening, why);
-  if (Number.isNaN(at)) return add(latest, 'never reachable', null, why);
-  add(latest, null, { at, readerId }, why);
+  const end = (ring: PastRing, made: MadeUp) =>
+    caught.push(outcome(planner, tell, task, recipient, ring, made));
+  for (const ring of past) end(ring, unrung('overtaken', recipient));
+  const { lead, ordinal, ringAt, cause } = latest;
+  end(latest, madeUp(planner, { rule, tell, lead, task, recipient, ordinal }, ringAt, cause, actorId, now));
 }
 
-function isSameDay(planner: Planner, task: TaskFacts, a: InstantMs, b: InstantMs): boolean {
-  const zone = planner.dates.ownerZone(task);
-  return zone.dayOf(a) === zone.dayOf(b);
+function unrung(reason: UnrungReason, { id }: PersonFacts): MadeUp {
+  return { reason, leavesAt: null, readerId: id, why: [] };
+}
+
+/** What became of a ring that had passed, with the steps that led to its instant. */
+function outcome(
+  planner: Planner,
+  tell: CompiledTell,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  { lead, ordinal, ringAt, originDay, anchorValue }: PastRing,
+  made: MadeUp
+): CaughtUp {
+  const why: WhyStep[] = [];
+  planner.ring(lead, task, recipient, why, ordinal);
+  return {
+    ...{ lead, ordinal, tell, recipient, ringAt, originDay, anchorValue },
+    ...{ ...made, why: [...why, ...made.why] }
+  };
+}
+
+/** Why a level of a ladder before the date does not ring while the clock stands still; null for the others, which come with the clock. */
+export function stillReason(
+  { ladders }: Pick<Planner, 'ladders'>,
+  lead: CompiledLead,
+  task: TaskFacts,
+  still: LadderPause
+): UnrungReason | null {
+  if (ladders.timing(lead, task).n >= 0) return null;
+  switch (still.why) {
+    case 'acknowledged':
+      return 'acknowledged';
+    case 'waits for others':
+      return 'stuck on others';
+    default:
+      return null;
+  }
 }

@@ -40,5 +40,8 @@ export type UnrungReason =
   | 'no longer true'
   | 'hushed'
   | 'enough notices'
+  /** A level of a ladder before the date, while the ladder stands still. */
+  | 'acknowledged'
+  | 'stuck on others'
   /** Its rule could not be computed for the task when it was to leave. */
   | 'faulty';

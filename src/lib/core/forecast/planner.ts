@@ -20,9 +20,10 @@ import { formatInstant, formatZoned, instantOnWall, type Moment } from '../time/
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { happensFirst, type CompiledLead } from './compile-lead.ts';
 import { repeats, type RuleFacts } from './compile-rule.ts';
-import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
+import { isSilent, type Facts, type PersonFacts, type TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 import { Ladders } from './ladders.ts';
+import { NONE_BEFORE, type LevelBefore } from '../ladder/rung.ts';
 import { Audience } from './audience.ts';
 import { aroundNow } from './series.ts';
 import { TaskDates } from './task-dates.ts';
@@ -142,7 +143,7 @@ export class Planner {
     recipient: PersonFacts,
     at: InstantMs
   ): boolean {
-    if (tell.step.force !== 'must' && task.quietFor.includes(recipient.id)) return true;
+    if (tell.step.force !== 'must' && isSilent(task, recipient.id, at)) return true;
     const { hushes } = this.facts;
     if (hushes === null) return false;
     const named = { task: task.id, project: task.projectId, person: recipient.id, rule: id };
@@ -176,16 +177,48 @@ export class Planner {
     k: number
   ): Readonly<RingInstant> {
     const timing = this.ladders.timing(lead, task);
-    if (timing.n < 0) return this.#counted(lead, timing, task, recipient, trace, k);
+    const zone = this.#ringZone(lead, task, recipient);
+    if (timing.n < 0) {
+      const caught = k === 0 && this.ladders.everStopped(task) ? this.#caughtUp(lead, task, recipient) : null;
+      const counted = this.#counted(lead, timing, task, recipient, trace, k);
+      if (!caught) return counted;
+      trace?.push({
+        code: 'ladder-caught-up',
+        params: { until: formatZoned(caught.until, zone), at: formatZoned(caught.at, zone) }
+      });
+      return Object.assign(this.#out, { instant: caught.at, originDay: zone.dayOf(caught.at) });
+    }
     const ring = this.ladders.ring(
       lead,
       task,
-      this.#ringZone(lead, task, recipient),
+      zone,
       this.#ringZone(lead, task, null),
+      this.#lastBefore(lead, task, recipient),
       k,
       trace
     );
     return Object.assign(this.#out, ring ?? { instant: NaN });
+  }
+
+  #caughtUp(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null) {
+    return this.ladders.caughtUp(
+      lead,
+      task,
+      recipient?.id ?? null,
+      (level) => this.#counted(level, this.ladders.timing(level, task), task, recipient, null, 0).instant
+    );
+  }
+
+  /** The level before the date that rings last, where one is caught up: it may then come after the date, and those after it behind it. */
+  #lastBefore(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): LevelBefore {
+    let last = NONE_BEFORE;
+    if (!this.ladders.everStopped(task)) return last;
+    for (const level of this.ladders.levelsBefore(lead, task)) {
+      if (level.rung!.number > lead.rung!.number) continue;
+      const at = this.#caughtUp(level, task, recipient)?.at ?? -Infinity;
+      if (at > last.instant) last = { number: level.rung!.number, instant: at };
+    }
+    return last;
   }
 
   #counted(

@@ -14,6 +14,8 @@ export interface TellContext {
 export interface Told {
   person: PersonFacts;
   as: 'to' | 'cc' | 'bcc';
+  /** Which recipients of the Tell stand for them, by `recipientKey`. */
+  named: readonly string[];
 }
 
 /** Most levels of managers that are looked up. */
@@ -23,16 +25,28 @@ const HIGHEST = 20;
  * Everybody whom a Tell tells about a task, each once: whoever is told directly is not told by a copy. Order: as written.
  */
 export function toldBy(tell: CompiledTell, task: TaskFacts, facts: Facts, context: TellContext): Told[] {
-  const told = new Map<PersonFacts, Told>();
+  const told = new Map<PersonFacts, Told & { named: string[] }>();
   for (const recipient of tell.step.to) {
     if (context.leadId !== null && recipient.leads && !recipient.leads.includes(context.leadId)) continue;
     for (const person of expand(recipient, task, facts, context)) {
       const as = recipient.as ?? 'to';
       const known = told.get(person);
-      if (!known || (known.as !== 'to' && as === 'to')) told.set(person, { person, as });
+      const key = recipientKey(recipient);
+      if (!known) told.set(person, { person, as, named: [key] });
+      else {
+        known.named.push(key);
+        if (as === 'to') known.as = as;
+      }
     }
   }
   return [...told.values()];
+}
+
+/** By what a recipient of a Tell is known among the others: “owner”, “above 2”, “person 7”. */
+export function recipientKey({ who, ...of }: Recipient): string {
+  const what =
+    'up' in of ? of.up : 'id' in of ? of.id : 'role' in of ? of.role : 'address' in of ? of.address : '';
+  return `${who} ${what ?? ''}`.trim();
 }
 
 /** Whom one recipient stands for. */

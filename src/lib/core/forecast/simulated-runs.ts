@@ -72,6 +72,38 @@ export class SimulatedRuns {
     this.#go(run, lead, state, originDay, false);
   }
 
+  /** Whoever has come to a ring since it rang is told of it, without a new run. */
+  tellOthers(
+    rule: RuleFacts,
+    lead: CompiledLead,
+    state: SimulatedTask,
+    anchorValue: string,
+    originDay: number
+  ): void {
+    const { planner, now } = this.#simulation;
+    if (planner.isQuiet(rule, state.task, now)) return;
+    for (const tell of rule.program.atOnce)
+      if (tell.leads === null || tell.leads.has(lead.lead.id))
+        for (const { person, named } of planner.audience.told(rule, tell, state.task, lead.lead.id))
+          this.#simulation.tell(
+            {
+              rule,
+              tell,
+              lead,
+              state,
+              anchorValue,
+              own: [],
+              regardless: false,
+              actorId: null,
+              named,
+              snoozed: false
+            },
+            person,
+            0,
+            originDay
+          );
+  }
+
   /** A run that waited. */
   goOn(run: RunAhead): void {
     const state = this.#simulation.state(run.taskId);
@@ -103,9 +135,12 @@ export class SimulatedRuns {
       leadId: run.leadId,
       tell: (tell) => {
         const told = planner.audience.told(run.rule, tell, state.task, run.leadId, run.actorId);
-        for (const { person } of told)
+        for (const { person, named } of told)
           simulation.tell(
-            { rule: run.rule, tell, lead, state, anchorValue: run.anchorValue, own, regardless },
+            {
+              ...{ rule: run.rule, tell, lead, state, anchorValue: run.anchorValue, own, regardless },
+              ...{ actorId: run.actorId, named, snoozed: false }
+            },
             person,
             run.ordinal,
             originDay

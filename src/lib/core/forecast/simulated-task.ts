@@ -3,8 +3,9 @@ import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './model.ts';
-import type { PastCause } from './plan-rule.ts';
+import type { PastCause } from './made-up.ts';
 import type { ToldBefore } from './simulated.ts';
+import type { NoticeAhead } from './simulation-queue.ts';
 import { THE_RUN, type TellingKey } from './telling.ts';
 
 /** A task as a forecast goes through time with it: what it is by then, and what has left about it. */
@@ -24,6 +25,9 @@ export class SimulatedTask {
   #occupied: Set<string> | null = null;
   /** Everything that rang, sent or not: what is unrung is not owed again. */
   #rang: Set<string> | null = null;
+  /** Rings that waited for somebody in whose place another stands now. */
+  #passedOn: Set<string> | null = null;
+  #waiting: Set<NoticeAhead> | null = null;
   #left: Map<string, number> | null = null;
   #leftTo: Map<string, number> | null = null;
   #lastLeft: Map<string, InstantMs> | null = null;
@@ -59,6 +63,30 @@ export class SimulatedTask {
 
   hasRung(rule: RuleFacts, key: TellingKey): boolean {
     return this.#rang?.has(textOf(rule, key)) ?? false;
+  }
+
+  /** Notices that are on their way, or wait until the task waits for others no more. */
+  get waiting(): ReadonlySet<NoticeAhead> {
+    return this.#waiting ?? NONE_WAIT;
+  }
+
+  wait(ahead: NoticeAhead): void {
+    (this.#waiting ??= new Set()).add(ahead);
+  }
+
+  done(ahead: NoticeAhead): void {
+    this.#waiting?.delete(ahead);
+  }
+
+  /** What waited is as if it had never rung for whom it waited: somebody else stands in their place. */
+  passOn(rule: RuleFacts, key: TellingKey): void {
+    this.free(rule, key);
+    this.#rang?.delete(textOf(rule, key));
+    (this.#passedOn ??= new Set()).add(textOf(rule, { ...key, recipientId: THE_RUN }));
+  }
+
+  isPassedOn(rule: RuleFacts, key: TellingKey): boolean {
+    return this.#passedOn?.has(textOf(rule, { ...key, recipientId: THE_RUN })) ?? false;
   }
 
   /** How many notices of a lead have left to a recipient for its anchor value; for the run how many of its runs have begun. */
@@ -126,12 +154,15 @@ export class SimulatedTask {
   }
 
   /** Why a ring that has passed is owed after a change, by the table of past instants. */
-  owes(key: { rung: boolean; sinceNow: boolean }): PastCause | null {
+  owes(key: { rung: boolean; passedOn: boolean; sinceNow: boolean }): PastCause | null {
     if (this.stale === 'created') return 'created';
     if (this.stale === 'moved') return 'moved';
+    if (key.passedOn && !key.rung) return 'new recipient';
     return this.stale === 'other' && !key.rung && key.sinceNow ? 'came true' : null;
   }
 }
+
+const NONE_WAIT: ReadonlySet<NoticeAhead> = new Set();
 
 function textOf(rule: RuleFacts, { lead, ordinal, anchorValue, stepId, recipientId }: TellingKey): string {
   return `${rule.id}/${lead.lead.id}/${ordinal}/${anchorValue}/${stepId}/${recipientId}`;

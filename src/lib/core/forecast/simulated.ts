@@ -20,6 +20,12 @@ export interface WaitingNotice extends PlannedNotice {
   own: readonly OwnChange[];
   /** Watch and Stop are not asked again. */
   regardless: boolean;
+  /** Who set off its run; null where nobody did. */
+  actorId: number | null;
+  /** By which recipients of the Tell it came to whoever is told; empty where the plan did. */
+  named: readonly string[];
+  /** Its recipient had it put off for themselves. */
+  snoozed: boolean;
 }
 
 /** A run that waits to go on. */

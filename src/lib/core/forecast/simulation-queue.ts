@@ -8,7 +8,7 @@ import type { OwnChange } from './own-changes.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import type { RunAhead } from './simulated.ts';
 import type { SimulatedTask } from './simulated-task.ts';
-import { THE_RUN } from './telling.ts';
+import { THE_RUN, type TellingKey } from './telling.ts';
 
 /** Stands for “no due moment” where something must be sorted by it. */
 export const NO_DUE = Number.MAX_SAFE_INTEGER;
@@ -24,6 +24,14 @@ export interface NoticeAhead {
   own: readonly OwnChange[];
   /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
   regardless: boolean;
+  /** Who set off its run; null where nobody did. */
+  actorId: number | null;
+  /** By which recipients of the Tell it came to whoever is told; empty where the plan did. */
+  named: readonly string[];
+  /** Its recipient had it put off for themselves. */
+  snoozed: boolean;
+  /** Somebody else is told: it does not leave. */
+  withdrawn?: boolean;
   /** The order in which they were made, kept while one is put off. */
   sequence?: number;
 }
@@ -141,4 +149,10 @@ function inOrder(a: Place, b: Place): number {
     a.to - b.to ||
     a.sequence - b.sequence
   );
+}
+
+/** By what a notice is known within its task and round. */
+export function keyOf({ notice, tell, lead, anchorValue }: NoticeAhead): TellingKey {
+  const { ordinal, recipientId } = notice;
+  return { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
 }

@@ -5,7 +5,7 @@ import { compareForMerge } from '../ring/merge.ts';
 import { scheduleRings } from '../recurrence/schedule.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
-import { formatInstant } from '../time/instant.ts';
+import { isOncePerDate, scheduleValue } from './schedule-value.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { isAlreadyTold } from './already-told.ts';
 import { bundle } from './bundle.ts';
@@ -14,18 +14,27 @@ import { leadOf, repeats, type RuleFacts } from './compile-rule.ts';
 import { limitsOf, outgoingOf } from './day-limits.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
 import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
-import { NO_DUE, SimulationQueue, type NoticeAhead, type SimulatedEvent } from './simulation-queue.ts';
+import { keyOf, NO_DUE, SimulationQueue, type NoticeAhead, type SimulatedEvent } from './simulation-queue.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
-import { forwardOf, mostOf, planRule, tellsForward, tellsOf, type RingAhead } from './plan-rule.ts';
+import {
+  forwardOf,
+  mostOf,
+  planRule,
+  stillReason,
+  tellsForward,
+  tellsOf,
+  type RingAhead
+} from './plan-rule.ts';
 import { Planner } from './planner.ts';
-import type { PlannedNotice } from './planned-notice.ts';
+import type { PlannedNotice, UnrungReason } from './planned-notice.ts';
 import { withoutOwn } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
 import { aroundNow, sameInstant, type At } from './series.ts';
 import { ifPutOff, isLateBell } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedTask } from './simulated-task.ts';
+import { SimulatedWaiting } from './simulated-waiting.ts';
 import { THE_RUN, type Telling, type TellingKey } from './telling.ts';
 
 /**
@@ -44,6 +53,7 @@ export class Simulation {
   readonly #queue: SimulationQueue;
   readonly #sent = new Map<string, number>();
   readonly #runs: SimulatedRuns;
+  readonly #waiting: SimulatedWaiting;
   readonly #stale = new Set<SimulatedTask>();
   /** Notices that rang inside the window and have neither left nor been unrung. */
   #pending = 0;
@@ -75,6 +85,7 @@ export class Simulation {
       }
     );
     this.#runs = new SimulatedRuns(this);
+    this.#waiting = new SimulatedWaiting(this);
     for (const task of tasks) this.#states.set(task.id, this.#stateOf(task));
   }
 
@@ -165,6 +176,8 @@ export class Simulation {
   #replanStale(): void {
     for (const state of this.#stale) {
       state.version++;
+      for (const ahead of [...state.waiting])
+        this.attempt(ahead.rule.id, state.task.id, () => this.#waiting.review(ahead));
       this.#plan(state);
       state.stale = null;
     }
@@ -188,7 +201,11 @@ export class Simulation {
       owes: (key) =>
         state.staleBy === rule.id
           ? null
-          : state.owes({ rung: state.hasRung(rule, key), sinceNow: key.ringAt > this.#window.now })
+          : state.owes({
+              rung: state.hasRung(rule, key),
+              passedOn: state.isPassedOn(rule, key),
+              sinceNow: key.ringAt > this.#window.now
+            })
     });
     for (const ring of ahead) this.#queue.ring(rule, ring, state);
     for (const one of caught) {
@@ -215,7 +232,7 @@ export class Simulation {
         unrung: reason,
         ifActs: state.changedBy
       };
-      this.queueNotice({ notice, rule, tell, lead, state, anchorValue, own: [], regardless: false });
+      this.queueNotice({ ...PLANNED, notice, rule, tell, lead, state, anchorValue });
     }
   }
 
@@ -233,6 +250,9 @@ export class Simulation {
       this.#queueRepeat(rule, ring, state, recipient);
     }
     if (!this.#isRung(rule, lead, task)) return;
+    const still = planner.ladders.stillAt(lead, task, this.#now);
+    const stands = still && stillReason(planner, lead, task, still);
+    if (still && (stands === null || recipient === null)) return;
     if (recipient === null) {
       const { ordinal, originDay } = rings.at(-1)!;
       state.occupy(rule, runKey(lead, ordinal, anchorValue));
@@ -241,8 +261,8 @@ export class Simulation {
       return;
     }
     for (const tell of tellsOf(planner, { rule, lead, task, recipient })) {
-      const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
-      for (const { ordinal, originDay } of rings) this.tell(of, recipient, ordinal, originDay);
+      const of = { ...PLANNED, rule, tell, lead, state, anchorValue };
+      for (const { ordinal, originDay } of rings) this.tell(of, recipient, ordinal, originDay, stands);
     }
   }
 
@@ -256,9 +276,9 @@ export class Simulation {
     const telling = { rule, lead, task, recipient, ordinal };
     const forwardAt = forwardOf(planner, telling, ringAt, this.#now);
     this.#queue.ring(rule, { ...ring, forwardAt }, state);
-    if (!this.#isRung(rule, lead, task)) return;
+    if (!this.#isRung(rule, lead, task) || planner.ladders.stillAt(lead, task, this.#now)) return;
     for (const tell of tellsForward(planner, telling, ringAt, this.#now)) {
-      const of = { rule, tell, lead, state, anchorValue, own: [], regardless: false };
+      const of = { ...PLANNED, rule, tell, lead, state, anchorValue };
       const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
       if (state.occupied(rule, key) || this.#hasHadEnough(of, recipientId)) continue;
       this.queueNotice({
@@ -280,8 +300,7 @@ export class Simulation {
     return (
       leadHolds(lead, task, planner.facts) &&
       planner.watches(rule, task, this.#now) &&
-      !planner.stopped(rule, task, this.#now) &&
-      planner.ladders.stillAt(lead, task, this.#now) === null
+      !planner.stopped(rule, task, this.#now)
     );
   }
 
@@ -296,8 +315,17 @@ export class Simulation {
     this.#queue.ring(rule, { ...ring, ...next, forwardAt }, state);
   }
 
-  /** A notice for one recipient that rings now. */
-  tell(of: Omit<NoticeAhead, 'notice'>, recipient: PersonFacts, ordinal: number, originDay: number): void {
+  /**
+   * A notice for one recipient that rings now.
+   * @param unrung why it is not sent, where that is known already
+   */
+  tell(
+    of: Omit<NoticeAhead, 'notice'>,
+    recipient: PersonFacts,
+    ordinal: number,
+    originDay: number,
+    unrung: UnrungReason | null = null
+  ): void {
     const { rule, tell, lead, state, anchorValue } = of;
     const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
     if (state.occupied(rule, key)) return;
@@ -305,6 +333,7 @@ export class Simulation {
     const telling = { rule, tell, lead, task: state.task, recipient, ordinal };
     const notice = fillNotice(blankNotice(), this.planner, telling, this.#now, originDay);
     notice.ifActs = state.changedBy;
+    notice.unrung = unrung ?? notice.unrung;
     this.queueNotice({ ...of, notice });
   }
 
@@ -325,7 +354,9 @@ export class Simulation {
     if (notice.unrung !== null) return this.#emit(notice);
     if (notice.ringAt <= this.#window.until && !notice.folded) this.#pending++;
     state.occupy(rule, key);
-    this.#queue.leave(ahead);
+    state.wait(ahead);
+    if (Number.isFinite(notice.leavesAt)) this.#queue.leave(ahead);
+    else this.#waiting.letWait(ahead);
   }
 
   queueRun(run: RunAhead): void {
@@ -377,9 +408,12 @@ export class Simulation {
     actorId: number | null
   ): void {
     const key = runKey(lead, 0, anchorValue);
-    if (state.occupied(rule, key)) return;
-    state.occupy(rule, key);
     const originDay = this.planner.dates.ownerZone(state.task).dayOf(this.#now);
+    if (state.occupied(rule, key)) {
+      if (isOncePerDate(lead)) this.#runs.tellOthers(rule, lead, state, anchorValue, originDay);
+      return;
+    }
+    state.occupy(rule, key);
     this.#runs.start({ rule, lead, state, at: 0, ordinal: 0, anchorValue, actorId, originDay });
   }
 
@@ -390,8 +424,9 @@ export class Simulation {
       const tell = rule?.program.tells.get(notice.stepId);
       const lead = state && leadOf(rule, state.task, notice.leadId);
       if (!rule || !state || !tell || !lead) continue;
-      const { anchorValue, own, regardless } = notice;
-      this.queueNotice({ notice: { ...notice }, rule, tell, lead, state, anchorValue, own, regardless });
+      const { anchorValue, own, regardless, actorId, named, snoozed } = notice;
+      const of = { rule, tell, lead, state, anchorValue, own, regardless, actorId, named, snoozed };
+      this.queueNotice({ ...of, notice: { ...notice } });
     }
     for (const run of this.#history.runs ?? []) this.queueRun(run);
   }
@@ -405,7 +440,7 @@ export class Simulation {
       event = this.#queue.first()
     ) {
       this.#queue.pop();
-      leaving.push(event.ahead);
+      if (!event.ahead.withdrawn) leaving.push(event.ahead);
     }
     const byReader = groupBy(
       this.#mergedFirst(leaving).filter((ahead) => this.#isStillTold(ahead)),
@@ -433,7 +468,7 @@ export class Simulation {
             other.notice.recipientId === notice.recipientId &&
             compareForMerge(other.notice, notice) > 0
         );
-      if (beaten) this.#unring(ahead, 'same moment');
+      if (beaten) this.unring(ahead, 'same moment');
       return !beaten;
     });
   }
@@ -442,7 +477,8 @@ export class Simulation {
   #isStillTold(ahead: NoticeAhead): boolean {
     let told = false;
     this.attempt(ahead.rule.id, ahead.notice.taskId, () => (told = this.#isStillTrue(ahead)));
-    if (!told && ahead.notice.unrung === null) this.#unring(ahead, 'faulty');
+    if (!told && ahead.notice.unrung === null && !Number.isNaN(ahead.notice.leavesAt))
+      this.unring(ahead, 'faulty');
     return told;
   }
 
@@ -456,20 +492,25 @@ export class Simulation {
         !this.planner.watches(rule, task, this.#now, asked) ||
         this.planner.stopped(rule, task, this.#now, asked)
       ) {
-        this.#unring(ahead, 'no longer true');
+        this.unring(ahead, 'no longer true');
         return false;
       }
     }
-    if (this.planner.ladders.stillAt(ahead.lead, state.task, this.#now)) {
-      this.#unring(ahead, 'no longer true');
+    const still = ahead.snoozed ? null : this.planner.ladders.stillAt(ahead.lead, state.task, this.#now);
+    if (still?.why === 'waits for others') {
+      this.#waiting.letWait(ahead);
+      return false;
+    }
+    if (still) {
+      this.unring(ahead, 'no longer true');
       return false;
     }
     if (this.#hasHadEnough(ahead, notice.recipientId)) {
-      this.#unring(ahead, 'enough notices');
+      this.unring(ahead, 'enough notices');
       return false;
     }
     if (!notice.folded && state.told.some((told) => isAlreadyTold(this.#toldBy(ahead), told))) {
-      this.#unring(ahead, 'already told');
+      this.unring(ahead, 'already told');
       return false;
     }
     return true;
@@ -523,15 +564,15 @@ export class Simulation {
       return;
     }
     for (const ahead of own)
-      if (this.#ifPutOff(ahead, to) === 'is dropped') this.#unring(ahead, 'too late');
+      if (this.#ifPutOff(ahead, to) === 'is dropped') this.unring(ahead, 'too late');
       else this.#putOff(ahead, to);
   }
 
   #ifPutOff(ahead: NoticeAhead, to: InstantMs): ReturnType<typeof ifPutOff> {
-    return ifPutOff(this.planner, this.#tellingOf(ahead), ahead.notice.ringAt, to);
+    return ifPutOff(this.planner, this.tellingOf(ahead), ahead.notice.ringAt, to);
   }
 
-  #tellingOf({ notice, rule, tell, lead, state }: NoticeAhead): Telling {
+  tellingOf({ notice, rule, tell, lead, state }: NoticeAhead): Telling {
     const recipient = this.planner.facts.people.get(notice.recipientId)!;
     return { rule, tell, lead, task: state.task, recipient, ordinal: notice.ordinal };
   }
@@ -550,13 +591,14 @@ export class Simulation {
     const { notice } = ahead;
     notice.folded = true;
     notice.leavesAt = to;
-    notice.lateBell = isLateBell(this.planner, this.#tellingOf(ahead), notice.ringAt, to);
+    notice.lateBell = isLateBell(this.planner, this.tellingOf(ahead), notice.ringAt, to);
     this.queueNotice(ahead);
   }
 
   #left(ahead: NoticeAhead): void {
     const { notice, rule, lead, state, anchorValue } = ahead;
     state.countLeft(rule, lead, anchorValue, notice.recipientId, this.#toldBy(ahead));
+    state.done(ahead);
     this.#settle(notice);
     // A lead that counts from this notice is known now.
     if (!rule.planned.some((one) => one.anchor === 'earlier ring')) return;
@@ -564,16 +606,22 @@ export class Simulation {
     this.#stale.add(state);
   }
 
-  #unring(ahead: NoticeAhead, reason: PlannedNotice['unrung']): void {
+  unring(ahead: NoticeAhead, reason: PlannedNotice['unrung']): void {
     const { notice, rule, state } = ahead;
     notice.unrung = reason;
+    state.done(ahead);
     // What was said by another ring of the same moment is said: it does not ring again.
     if (reason !== 'same moment') state.free(rule, keyOf(ahead));
     this.#settle(notice);
   }
 
+  /** It is not on its way any more: the forecast does not go on for its sake. */
+  offTheWay({ ringAt }: PlannedNotice): void {
+    if (ringAt <= this.#window.until) this.#pending--;
+  }
+
   #settle(notice: PlannedNotice): void {
-    if (notice.ringAt <= this.#window.until) this.#pending--;
+    this.offTheWay(notice);
     this.#emit(notice);
   }
 
@@ -584,17 +632,9 @@ export class Simulation {
   }
 }
 
-function keyOf({ notice, tell, lead, anchorValue }: NoticeAhead): TellingKey {
-  const { ordinal, recipientId } = notice;
-  return { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };
-}
+/** What a notice of the plan has: nothing that its run did, and no names of those whom it tells. */
+const PLANNED = { own: [], regardless: false, actorId: null, named: [], snoozed: false } as const;
 
 function runKey(lead: CompiledLead, ordinal: number, anchorValue: string): TellingKey {
   return { lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN };
-}
-
-/** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */
-export function scheduleValue({ lead }: CompiledLead, task: TaskFacts, at: InstantMs): string {
-  const once = lead.kind === 'schedule' && lead.oncePerDate;
-  return once ? `due ${task.due?.day ?? 'none'}` : formatInstant(at);
 }

@@ -44,7 +44,7 @@ export class Twins {
   /** Which rules watch a task, where a twin would ring alike by them; NaN where it may ring like no other. */
   signatureOf(task: TaskFacts, scope: Scope): number {
     if (!this.#possible || task.private || task.otherOwnerIds.length > 0) return NaN;
-    if (task.reminders.length > 0 || task.quietFor.length > 0) return NaN;
+    if (task.reminders.length > 0 || task.silences.length > 0) return NaN;
     let signature = this.#signatures.get(scope);
     if (signature === undefined) this.#signatures.set(scope, (signature = this.#signature(scope)));
     return this.#untouched(task.id) ? signature : NaN;

@@ -21,6 +21,15 @@ export interface RungRing {
   originDay: Day;
 }
 
+/** A level of a ladder before the date, and when it rings. */
+export interface LevelBefore {
+  number: number;
+  instant: InstantMs;
+}
+
+/** None rings so late that a later one waits for it. */
+export const NONE_BEFORE: LevelBefore = { number: 0, instant: -Infinity };
+
 /** Rungs that ring because an acknowledgement has run out, by `number/repeat`, with its end and when they ring. */
 export type WokenRungs = ReadonlyMap<string, { wake: InstantMs; at: InstantMs }>;
 
@@ -30,6 +39,7 @@ export type WokenRungs = ReadonlyMap<string, { wake: InstantMs; at: InstantMs }>
  * @param rungs every rung of the ladder that holds for the task and counts from the start of the clock, the lowest first
  * @param rung one of them; n is not negative
  * @param wokenRungs of the ladder and the task
+ * @param before the level before the date that rings last, and when: one that was caught up may ring after it
  * @param wall on whose wall rungs in days ring for this recipient
  * @param k which repeat; 0 is the rung itself
  * @throws CodedError `no-working-time` or `date-out-of-range`
@@ -39,13 +49,14 @@ export function rungRing(
   rungs: readonly Rung[],
   rung: Rung,
   wokenRungs: WokenRungs,
+  before: LevelBefore,
   wall: RungWall,
   k: number,
   trace: Trace = null
 ): RungRing {
   if (trace) traceStart(clock, wall, trace);
   const own = ownRing(clock, rung, wokenRungs, wall, k, trace);
-  let lowest = { number: 0, instant: -Infinity };
+  let lowest = before;
   for (const lower of rungs) {
     if (lower.number >= rung.number) continue;
     const { instant } = ownRing(clock, lower, wokenRungs, wall, 0, null);

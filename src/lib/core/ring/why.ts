@@ -52,6 +52,8 @@ export type WhyCode =
   | 'ladder-rung'
   | 'ladder-in-order'
   | 'ladder-woken'
+  | 'ladder-caught-up'
+  | 'ladder-waits'
   | 'ladder-still';
 
 /** Where steps are collected; null in the hot path, where nobody asks why. */

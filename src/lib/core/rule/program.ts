@@ -50,6 +50,8 @@ export interface Program {
   /** The Tells before the first other step: timed for each recipient. The run itself starts behind them. */
   leading: readonly CompiledTell[];
   start: number;
+  /** The Tells that every ring comes to at once: those before the first wait, branch or question. */
+  atOnce: readonly CompiledTell[];
   /** Every Tell, by the id of its step. */
   tells: ReadonlyMap<string, CompiledTell>;
   /** Whether anything is changed. */
@@ -72,10 +74,19 @@ export function compileProgram(steps: readonly Step[], own: OwnKinds): Program {
     instructions,
     leading: instructions.slice(0, start).map((one) => (one as { tell: CompiledTell }).tell),
     start,
+    atOnce: atOnce(instructions),
     tells,
     acts: allSteps(steps).some(({ kind }) => kind === 'do'),
     tellsOnly: start === instructions.length
   };
+}
+
+function atOnce(instructions: readonly Instruction[]): CompiledTell[] {
+  const isStop = (one: Instruction) => one.do !== 'tell' && (one.do !== 'act' || one.step.ask !== null);
+  const stop = instructions.findIndex(isStop);
+  return instructions
+    .slice(0, stop < 0 ? undefined : stop)
+    .flatMap((one) => (one.do === 'tell' ? one.tell : []));
 }
 
 function lay(step: Step, out: Instruction[], tells: Map<string, CompiledTell>, own: OwnKinds): void {

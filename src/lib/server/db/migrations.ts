@@ -14,6 +14,7 @@ import sweeps from './migrations/0013_sweeps.sql?raw';
 import retention from './migrations/0014_retention.sql?raw';
 import nothingLost from './migrations/0015_nothing_lost.sql?raw';
 import wholeTasks from './migrations/0016_whole_tasks.sql?raw';
+import quietIsQuiet from './migrations/0017_quiet_is_quiet.sql?raw';
 
 /** Migrations in order. A file that has been released is never edited: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -32,5 +33,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0013_sweeps', sql: sweeps },
   { name: '0014_retention', sql: retention },
   { name: '0015_nothing_lost', sql: nothingLost },
-  { name: '0016_whole_tasks', sql: wholeTasks }
+  { name: '0016_whole_tasks', sql: wholeTasks },
+  { name: '0017_quiet_is_quiet', sql: quietIsQuiet }
 ];

@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { scheduleValue } from '../../core/forecast/simulation.ts';
+import { isOncePerDate, scheduleValue } from '../../core/forecast/schedule-value.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
@@ -188,8 +188,13 @@ export class Chain {
     const task = this.#stores.tasks.factsOf(taskId);
     if (!task) return null;
     const key = ringKey(rule.facts, lead, task, value, 0);
-    if (this.#stores.notices.hasRun(key) || this.#stores.notices.hasRing(key)) return null;
-    const ringId = this.#stores.notices.ring(key, now);
+    const { notices } = this.#stores;
+    if (notices.hasRing(key)) {
+      const known = notices.ring(key, now);
+      // Once for a date is once for each recipient: whoever has come since hears of it.
+      return isOncePerDate(lead) && this.#runs.tellOthers(rule, lead, task, known, now) ? known : null;
+    }
+    const ringId = notices.ring(key, now);
     this.#runs.start(rule, lead, task, ringId, now, { ...of, from: 0 });
     return ringId;
   }

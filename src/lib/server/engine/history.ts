@@ -104,7 +104,8 @@ export function waitingNotice(
     recipientId: notice.recipientId,
     readerId: notice.readerId,
     ringAt: notice.ringAt,
-    leavesAt: notice.leavesAt!,
+    // Without an end while its ladder stands still.
+    leavesAt: notice.leavesAt ?? NaN,
     originDay: notice.originDay,
     lateBell: notice.lateBell,
     folded: notice.state === 'folded',
@@ -113,7 +114,10 @@ export function waitingNotice(
     ifActs: null,
     anchorValue: notice.anchorValue,
     own: run?.own ?? [],
-    regardless: (run?.regardless ?? false) || notice.snooze > 0
+    regardless: (run?.regardless ?? false) || notice.snooze > 0,
+    actorId: run?.actorId ?? null,
+    named: notice.named,
+    snoozed: notice.snooze > 0
   };
 }
 

@@ -19,6 +19,7 @@ import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { FactsSource } from './facts-source.ts';
+import { letWait } from './let-wait.ts';
 import type { Ringer } from './ringer.ts';
 import type { RuleFaults } from './rule-faults.ts';
 import type { Words } from './words.ts';
@@ -171,7 +172,12 @@ export class Leaving {
     }
     if (!isReachable(reader)) return this.#unring(notice, 'never reachable', now, [unreachable(reader)]);
     const lead = leadOf(rule, task, notice.leadId)!;
-    const still = this.#source.planner.ladders.stillAt(lead, task, now);
+    // A snooze is one's own: no ladder stops it.
+    const still = notice.snooze === 0 ? planner.ladders.stillAt(lead, task, now) : null;
+    if (still?.why === 'waits for others') {
+      letWait(this.#stores.notices, notice);
+      return false;
+    }
     if (still)
       return this.#unring(notice, 'no longer true', now, [
         { code: 'ladder-still', params: { why: still.why } }

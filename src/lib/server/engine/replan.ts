@@ -1,20 +1,27 @@
 import { CodedError } from '../../core/errors.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { afterOwners } from '../../core/forecast/explain.ts';
+import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
-import { planRule, type CaughtUp, type PastCause, type PastKey } from '../../core/forecast/plan-rule.ts';
+import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
+import { planRule, type CaughtUp, type PastKey } from '../../core/forecast/plan-rule.ts';
 import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
+import { nextOpening } from '../../core/ring/hold.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
-import type { NoticeRecord } from '../store/notices.ts';
+import type { NewNotice, NoticeRecord } from '../store/notices.ts';
+import { isDone } from '../store/tellings.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
+import { letWait } from './let-wait.ts';
 import { RungOf } from './rung-of.ts';
+
+/** Why a notice was withdrawn from whom its Tell tells no more. */
+const SOMEBODY_ELSE = 'somebody else is told';
 
 /**
  * Plans the rings of one task afresh: withdraws what waits and is no longer owed, writes the ring instants ahead, and
@@ -114,14 +121,16 @@ export class Replanner {
     if (isNew && this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
     if (isNew && stale.cause === 'created') return 'created';
     const key = ringKey(rule.facts, past.lead, task, past.anchorValue, past.ordinal);
-    const rung = before.rung({ ...key, recipientId: past.recipientId, stepId: past.stepId });
+    const rung = before.rung({ ...key, stepId: past.stepId });
     // Unrung for this date: a date that moved away and came back owes it no more.
-    if (rung.some(({ recipientId }) => recipientId === past.recipientId)) return null;
+    if (rung.some((one) => one.recipientId === past.recipientId && isDone(one))) return null;
     if (isNew && stale.cause === 'date moved') return 'moved';
+    // It waited for somebody in whose place they now stand.
+    if (rung.some(({ reason }) => reason === SOMEBODY_ELSE)) return 'new recipient';
     if (rule.facts.past.turnedOn !== 'do not ring' && this.#stores.plan.turnedOn().has(rule.facts.id))
       return 'turned on';
     if (!isNew || stale.changeId === 0 || past.ringAt < rule.liveAt) return null;
-    return rung.length > 0 ? 'new recipient' : 'came true';
+    return rung.some(isDone) ? 'new recipient' : 'came true';
   }
 
   #record(rule: LiveRule, task: TaskFacts, one: CaughtUp & { lateBell: boolean }, now: number): void {
@@ -139,10 +148,8 @@ export class Replanner {
       copied: 'to',
       recipientId: recipient.id,
       readerId,
-      state: reason ? 'unrung' : leavesAt! > now ? 'held' : 'planned',
-      reason,
-      ...{ ringAt, leavesAt, originDay, lateBell, why },
-      endedAt: reason ? now : null
+      ...endOf({ reason, leavesAt }, now),
+      ...{ ringAt, originDay, lateBell, why }
     });
   }
 
@@ -172,8 +179,51 @@ export class Replanner {
       this.#computed(notice.ruleId, taskId, now, () => {
         const reason = this.#whyWithdrawn(notice, task, now);
         if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
+        else if (this.#waits(notice, task!, now)) letWait(this.#stores.notices, notice);
         else this.#moveToReach(notice, task!, now);
+        if (task && (reason === null || reason === SOMEBODY_ELSE)) this.#tellInstead(notice, task, now);
       });
+  }
+
+  /** What a ladder holds while its task waits for others waits too. A snooze is one's own and does not. */
+  #waits({ ruleId, leadId, snooze }: NoticeRecord, task: TaskFacts, now: number): boolean {
+    const lead = leadOf(this.#source.live(ruleId)?.facts, task, leadId);
+    return (
+      snooze === 0 && lead !== undefined && this.#source.planner.ladders.stillAt(lead, task, now) !== null
+    );
+  }
+
+  /**
+   * Where a recipient of a Tell has come to stand for somebody else, what waited for whoever it stood for is told to them, once. What the
+   * plan told, the plan tells anew.
+   */
+  #tellInstead(notice: NoticeRecord, task: TaskFacts, now: number): void {
+    const { planner } = this.#source;
+    const { notices, runs, tellings } = this.#stores;
+    const rule = this.#source.live(notice.ruleId)!.facts;
+    const lead = leadOf(rule, task, notice.leadId)!;
+    const tell = rule.program.tells.get(notice.stepId)!;
+    if (notice.snooze > 0 || rule.past.newRecipient === 'do not ring') return;
+    const actorId = runs.ofRing(notice.ringId)?.actorId ?? null;
+    const told = planner.audience.told(rule, tell, task, notice.leadId, actorId);
+    const still = told.find(({ person }) => person.id === notice.recipientId)?.named ?? [];
+    const passedOn = notice.named.filter((key) => !still.includes(key));
+    const key = ringKey(rule, lead, task, notice.anchorValue, notice.ordinal);
+    const rung = tellings.rung({ ...key, stepId: notice.stepId });
+    for (const { person: recipient, as, named } of told) {
+      if (!named.some((one) => passedOn.includes(one))) continue;
+      if (rung.some((one) => one.recipientId === recipient.id && isDone(one))) continue;
+      const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
+      const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
+      const why = [ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)), ...made.why];
+      const lateBell = made.leavesAt !== null && isLateBell(planner, of, notice.ringAt, made.leavesAt, why);
+      notices.add({
+        ...{ ringId: notice.ringId, stepId: notice.stepId, kind: notice.kind, forced: notice.forced },
+        ...{ copied: as, named, recipientId: recipient.id, readerId: made.readerId },
+        ...endOf(made, now),
+        ...{ ringAt: notice.ringAt, originDay: notice.originDay, lateBell, why }
+      });
+    }
   }
 
   /** Why a notice that waits is no longer owed; null when it is. */
@@ -188,7 +238,7 @@ export class Replanner {
     const tell = rule.program.tells.get(notice.stepId);
     if (!tell) return 'step taken out';
     const recipient = planner.facts.people.get(notice.recipientId);
-    if (!recipient) return 'somebody else is told';
+    if (!recipient) return SOMEBODY_ELSE;
     if (planner.isHushed(rule, tell, task, recipient, now)) return 'hushed';
     if (notice.snooze > 0) return null;
     if (lead.anchor !== null) {
@@ -197,19 +247,21 @@ export class Replanner {
       const counted = lead.anchor !== 'earlier ring' && lead.anchor !== 'last touched';
       if (counted && (!anchored || planner.anchorValue(lead, task) !== notice.anchorValue)) return 're-dated';
     }
-    if (planner.ladders.stillAt(lead, task, now)) return 'the ladder stands still';
+    const still = planner.ladders.stillAt(lead, task, now)?.why;
+    if (still === 'acknowledged' || still === 'finished') return still;
     const run = this.#stores.runs.ofRing(notice.ringId);
     const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
     const details = run && run.own.length > 0 ? seen.details : null;
     if (!run?.regardless && !this.#isWatched(rule, seen.task, now, details)) return 'outside the Watch';
-    if (lead.anchor === null || notice.copied !== 'to') return null;
+    // Whoever was asked is asked, whoever the task comes to.
+    if (tell.step.to.length === 0) return null;
     const actorId = run?.actorId ?? null;
     const told = rule.ofTask
       ? planner.audience.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
       : planner.audience
           .told(rule, tell, task, notice.leadId, actorId)
           .some(({ person }) => person.id === notice.recipientId);
-    return told ? null : 'somebody else is told';
+    return told ? null : SOMEBODY_ELSE;
   }
 
   #isWatched(
@@ -224,23 +276,40 @@ export class Replanner {
 
   #moveToReach(notice: NoticeRecord, task: TaskFacts, now: number): void {
     // What was made up for waits for an opening of its own choosing, not from its ring instant.
-    if (notice.state !== 'held' || notice.why.some(({ code }) => code === 'caught-up')) return;
+    const isMadeUp = notice.why.some(({ code }) => code === 'caught-up');
+    if (notice.state !== 'held' || (isMadeUp && notice.leavesAt !== null)) return;
     const { planner } = this.#source;
     const rule = this.#source.live(notice.ruleId)!.facts;
     const tell = rule.program.tells.get(notice.stepId)!;
     const recipient = planner.facts.people.get(notice.recipientId)!;
     const lead = leadOf(rule, task, notice.leadId)!;
     const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
-    const from = afterOwner(planner, of, Math.max(notice.ringAt, now), now);
+    // What has waited for its ladder comes at the first opening after that.
+    const begin =
+      notice.leavesAt === null
+        ? nextOpening(now, planner.reach(tell, recipient), recipient.calendar.spans)
+        : Math.max(notice.ringAt, now);
+    if (Number.isNaN(begin)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
+    const from = afterOwner(planner, of, begin, now);
     const settled = settle(planner, of, notice.ringAt, from);
     const { at: leavesAt, readerId, dropped } = settled;
     if (dropped) return this.#stores.notices.end(notice, 'unrung', 'too late', now);
     if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
-    const why: WhyStep[] = [];
-    planner.ring(lead, task, recipient, why, notice.ordinal);
-    if (from > notice.ringAt) why.push(afterOwners(from, recipient));
+    // What waited keeps what it waited for.
+    const why: WhyStep[] = notice.leavesAt === null ? [...notice.why] : [];
+    if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
+    else if (why.length === 0) planner.ring(lead, task, recipient, why, notice.ordinal);
+    if (from > begin) why.push(afterOwners(from, recipient));
     const { lateBell } = settle(planner, of, notice.ringAt, from, why);
     this.#stores.notices.move(notice.id, { leavesAt, readerId, state: 'held', lateBell, why });
   }
+}
+
+function endOf(
+  { reason, leavesAt }: Pick<MadeUp, 'reason' | 'leavesAt'>,
+  now: number
+): Pick<NewNotice, 'state' | 'reason' | 'leavesAt' | 'endedAt'> {
+  if (reason) return { state: 'unrung', reason, leavesAt, endedAt: now };
+  return { state: leavesAt! > now ? 'held' : 'planned', reason, leavesAt, endedAt: null };
 }

@@ -1,5 +1,5 @@
 import { traceForward } from '../../core/forecast/bring-forward.ts';
-import { afterOwners, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
+import { afterOwners, hushedWhy, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -8,7 +8,7 @@ import { nextDigestHour } from '../../core/ring/digest-hour.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
-import { forwardOf, mostOf, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
+import { forwardOf, mostOf, stillReason, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
 import { aroundNow, sameInstant, type At } from '../../core/forecast/series.ts';
 import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
 import { settle } from '../../core/forecast/settle.ts';
@@ -37,6 +37,8 @@ export interface RecordedTelling extends Telling {
   now: number;
   originDay: number;
   copied: 'to' | 'cc' | 'bcc';
+  /** By which recipients of the Tell, where steps tell; empty where the plan does. */
+  named: readonly string[];
 }
 
 /** Goes on with the steps of a ring behind its leading Tells. */
@@ -90,6 +92,12 @@ export class Ringer {
       this.#planNext(rule.facts, row, lead, task, recipient);
     }
     if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
+    const still = planner.ladders.stillAt(lead, task, row.ringAt);
+    if (still) {
+      const reason = stillReason(planner, lead, task, still);
+      if (reason && recipient) this.#tellByLeading(rule, lead, task, recipient, row, now, reason);
+      return;
+    }
     if (recipient === null) this.#startRun(rule, lead, task, row, rings, now);
     else for (const at of rings) this.#tellByLeading(rule, lead, task, recipient, { ...row, ...at }, now);
     this.#faults.rang(row.ruleId, row.taskId);
@@ -145,8 +153,7 @@ export class Ringer {
     return (
       leadHolds(lead, task, planner.facts) &&
       planner.watches(rule, task, at) &&
-      !planner.stopped(rule, task, at) &&
-      planner.ladders.stillAt(lead, task, at) === null
+      !planner.stopped(rule, task, at)
     );
   }
 
@@ -167,6 +174,7 @@ export class Ringer {
     const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };
     this.#stores.plan.add({ ...row, forwardAt: forwardOf(planner, of, ringAt, at) });
     if (now - at > ON_TIME_MS || !this.#isRung(rule.facts, lead, task, at)) return;
+    if (planner.ladders.stillAt(lead, task, at)) return;
     for (const tell of tellsForward(planner, of, ringAt, at)) {
       const telling = this.#telling(rule, { ...of, tell }, row, at);
       if (!telling || this.enough(telling) !== null) continue;
@@ -185,12 +193,14 @@ export class Ringer {
     task: TaskFacts,
     recipient: PersonFacts,
     row: PlanRow,
-    now: number
+    now: number,
+    unrung: UnrungReason | null = null
   ): void {
     const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };
     for (const tell of tellsOf(this.#source.planner, of)) {
       const telling = this.#telling(rule, { ...of, tell }, row, now);
-      if (telling) this.tell(telling, this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null);
+      if (!telling) continue;
+      this.tell(telling, unrung ?? (this.#isTooLate(lead, task, row, now, recipient) ? 'too late' : null));
     }
   }
 
@@ -214,7 +224,7 @@ export class Ringer {
         ? 'to'
         : (planner.audience.told(facts, tell, task, lead.lead.id).find(({ person }) => person === recipient)
             ?.as ?? 'to');
-    return { ...of, ...{ ringId, anchorValue, ringAt, now, originDay, copied } };
+    return { ...of, ...{ ringId, anchorValue, ringAt, now, originDay, copied, named: [] } };
   }
 
   /** The table of past instants, “the server was down”: left while before its use-by and young enough. */
@@ -280,8 +290,11 @@ export class Ringer {
     const why: WhyStep[] = [];
     if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.dates.ownerZone(task)));
     else planner.ring(lead, task, recipient, why, ordinal);
-    const hushed = planner.isHushed(rule, tell, task, recipient, ringAt);
-    if (hushed) why.push(this.#hushed(of));
+    const isHushed = (at: number) => planner.isHushed(rule, tell, task, recipient, at);
+    // One that comes late asks what is quiet now, too.
+    const quietAt = isHushed(ringAt) ? ringAt : isHushed(now) ? now : null;
+    const hushed = quietAt !== null;
+    if (hushed) why.push(hushedWhy(planner, of, quietAt));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
     const rungAt = late ? this.#takenUpAt(rule, recipient, now) : ringAt;
@@ -302,7 +315,7 @@ export class Ringer {
   }
 
   #add(
-    { ringId, tell, lead, recipient, copied, ringAt, originDay, now }: RecordedTelling,
+    { ringId, tell, lead, recipient, copied, named, ringAt, originDay, now }: RecordedTelling,
     ends: Pick<NewNotice, 'readerId' | 'state' | 'reason' | 'leavesAt' | 'lateBell' | 'why'>
   ): void {
     this.#stores.notices.add({
@@ -310,7 +323,7 @@ export class Ringer {
       stepId: tell.step.id,
       kind: noticeKind(tell, lead),
       forced: tell.step.force !== null,
-      copied,
+      ...{ copied, named },
       recipientId: recipient.id,
       ...{ ringAt, originDay },
       ...ends,
@@ -328,15 +341,5 @@ export class Ringer {
       due === null && overdue === null ? null : nextDigestHour(now, (due ?? overdue)!, recipient);
     const opening = digest === null || Number.isNaN(digest) ? limits.nextOpening(now) : digest;
     return Number.isNaN(opening) ? now : opening;
-  }
-
-  #hushed({ rule, task, recipient, ringAt }: RecordedTelling): WhyStep {
-    const { hushes } = this.#source.facts;
-    const named = { task: task.id, project: task.projectId, person: recipient.id, rule: rule.id };
-    const hush = hushes?.find((one) => named[one.of] === one.id && one.from <= ringAt && ringAt < one.until);
-    const what = { task: 'The task', project: 'The project', person: recipient.name, rule: 'The rule' };
-    return hush
-      ? { code: 'hushed', params: { what: what[hush.of], until: formatZoned(hush.until, recipient.zone) } }
-      : { code: 'own-silence', params: { name: recipient.name } };
   }
 }

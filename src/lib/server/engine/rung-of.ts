@@ -1,5 +1,6 @@
 import { THE_RUN } from '../../core/forecast/telling.ts';
-import type { NoticeState, RingKey } from '../store/notices.ts';
+import type { RingKey } from '../store/notices.ts';
+import type { RungFor } from '../store/tellings.ts';
 import type { Stores } from '../store/all.ts';
 
 /**
@@ -40,10 +41,8 @@ export class RungOf {
     return recipientId === THE_RUN ? tellings.ran(key) : tellings.left({ ...key, recipientId });
   }
 
-  /** Whom a ring has told by a Tell, or was not to tell. */
-  rung(
-    key: RingKey & { recipientId: number; stepId: string }
-  ): { recipientId: number; state: NoticeState }[] {
+  /** Whom a ring has told by a Tell, or was to tell. */
+  rung(key: RingKey & { stepId: string }): RungFor[] {
     return this.#rings.has(textOf(key)) ? this.#stores.tellings.rung(key) : [];
   }
 }

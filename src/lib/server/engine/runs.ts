@@ -1,3 +1,4 @@
+import type { Told } from '../../core/forecast/recipients.ts';
 import { actOn } from '../../core/forecast/act-on.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -18,6 +19,7 @@ import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { Chain } from './chain.ts';
+import { ringKey } from './ring-key.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
 import type { Ringer, RunStarter } from './ringer.ts';
@@ -109,6 +111,21 @@ export class Runs implements RunStarter {
       () => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, originDay, false),
       now
     );
+  }
+
+  /**
+   * Whoever has come to a ring since it rang is told of it by the Tells that every ring comes to, without a new run.
+   * @returns whether anybody is
+   */
+  tellOthers(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number): boolean {
+    const { planner } = this.#source;
+    const run = this.#stores.runs.ofRing(ringId);
+    if (!run || planner.isQuiet(rule.facts, task, now)) return false;
+    const originDay = planner.dates.ownerZone(task).dayOf(now);
+    const told = rule.facts.program.atOnce
+      .filter(({ leads }) => leads === null || leads.has(run.leadId))
+      .flatMap((tell) => this.#tellEach(run, rule.facts, lead, tell, task, now, originDay));
+    return told.length > 0;
   }
 
   /** A run that waited goes on, if it is still true. */
@@ -228,30 +245,38 @@ export class Runs implements RunStarter {
     now: number,
     originDay: number
   ): void {
-    const { planner } = this.#source;
-    const told = planner.audience.told(rule, tell, task, run.leadId, run.actorId);
-    for (const { person, as } of told) {
-      const { ringId, ordinal, anchorValue } = run;
-      const key = {
-        ruleId: rule.id,
-        leadId: run.leadId,
-        taskId: task.id,
-        round: task.round,
-        ordinal,
-        anchorValue
-      };
-      if (this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })) continue;
-      this.#ringer.tell({
-        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
-        ...{ ringAt: now, now, originDay, copied: as }
-      });
-    }
+    const told = this.#tellEach(run, rule, lead, tell, task, now, originDay);
     const { id, name } = tell.step;
     this.#stores.runs.note(run.id, {
       ...{ stepId: id, kind: 'tell', name, at: now },
       input: { 'recipients named': tell.step.to.length },
       output: { told: told.map(({ person, as }) => (as === 'to' ? person.name : `${person.name} (copy)`)) }
     });
+  }
+
+  /** Tells each of whom a Tell tells and has not told yet of this ring. @returns them */
+  #tellEach(
+    run: RunRecord,
+    rule: RuleFacts,
+    lead: CompiledLead,
+    tell: CompiledTell,
+    task: TaskFacts,
+    now: number,
+    originDay: number
+  ): readonly Told[] {
+    const { planner } = this.#source;
+    const { ringId, ordinal, anchorValue } = run;
+    const key = ringKey(rule, lead, task, anchorValue, ordinal);
+    const { id } = tell.step;
+    const told = planner.audience
+      .told(rule, tell, task, run.leadId, run.actorId)
+      .filter(({ person }) => !this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: id }));
+    for (const { person, as, named } of told)
+      this.#ringer.tell({
+        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
+        ...{ ringAt: now, now, originDay, copied: as, named }
+      });
+    return told;
   }
 
   /** @returns until when an answer is waited for; null when there is nobody to ask */
@@ -281,7 +306,7 @@ export class Runs implements RunStarter {
       const originDay = planner.dates.ownerZone(task).dayOf(now);
       this.#ringer.tell({
         ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
-        ...{ ringAt: now, now, originDay, copied: 'to' }
+        ...{ ringAt: now, now, originDay, copied: 'to', named: [] }
       });
     }
     this.#note(

@@ -77,13 +77,22 @@ export class QuietService {
 
   /** Whether somebody wants reminders of a task. */
   setReminded(actor: Actor, taskId: number, personId: number, wants: boolean): Committed<void> {
-    const known = this.#stores.hushes.quietId(taskId, personId);
+    const known = this.#stores.hushes.silence(taskId, personId);
+    const now = this.#clock.now();
     return this.#committer.commit(
       actor,
       wants ? 'Reminders wanted again' : 'No reminder wanted',
       (writer) => {
-        if (wants && known !== null) writer.remove('no_reminder', known);
-        if (!wants && known === null) writer.insert('no_reminder', { task_id: taskId, person_id: personId });
+        if (!wants && !known)
+          writer.insert('no_reminder', {
+            task_id: taskId,
+            person_id: personId,
+            from_at: now,
+            until_at: null
+          });
+        if (wants && known)
+          if (known.from >= now) writer.remove('no_reminder', known.id);
+          else writer.update('no_reminder', known.id, { until_at: now });
       }
     );
   }

@@ -1,5 +1,5 @@
 import { shortDay, shortMoment } from '../../core/time/format.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import { isSilent, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { QuietView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
@@ -35,7 +35,7 @@ export function quietOf(
         mayEnd: of === 'task' ? editable : coordinates
       })),
     waiting: stores.notices.waitingOf(task.id).length + waitingRuns.length,
-    unwanted: task.quietFor.includes(personId),
+    unwanted: isSilent(task, personId, now),
     tomorrow: formatDay(nowDay + 1),
     questions: stores.runs.openQuestionsOf(task.id).map((question) => ({
       id: question.id,

@@ -250,7 +250,7 @@ export class TowerService {
       ...this.#stores.plan.all().map(({ taskId, ruleId, ringAt }) => ({ taskId, ruleId, at: ringAt })),
       ...this.#stores.notices
         .waiting()
-        .map(({ taskId, ruleId, leavesAt }) => ({ taskId, ruleId, at: leavesAt! }))
+        .flatMap(({ taskId, ruleId, leavesAt: at }) => (at === null ? [] : { taskId, ruleId, at }))
     ]
       .filter(({ at }) => at <= now)
       .sort((a, b) => a.at - b.at);

@@ -12,7 +12,7 @@ export class HushStore {
   readonly #all;
   readonly #since;
   readonly #byId;
-  readonly #quietOf;
+  readonly #silence;
 
   constructor(db: Db) {
     const select = `SELECT id AS hushId, subject_kind AS "of", subject_id AS id, from_at AS "from", until_at AS until,
@@ -20,8 +20,8 @@ export class HushStore {
     this.#all = db.prepare<[], HushRecord>(`${select} ORDER BY until_at, id`);
     this.#since = db.prepare<[number], HushRecord>(`${select} WHERE until_at > ? ORDER BY until_at, id`);
     this.#byId = db.prepare<[number], HushRecord>(`${select} WHERE id = ?`);
-    this.#quietOf = db.prepare<[number, number], { id: number }>(
-      'SELECT id FROM no_reminder WHERE task_id = ? AND person_id = ?'
+    this.#silence = db.prepare<[number, number], { id: number; from: number }>(
+      'SELECT id, from_at AS "from" FROM no_reminder WHERE task_id = ? AND person_id = ? AND until_at IS NULL'
     );
   }
 
@@ -38,8 +38,8 @@ export class HushStore {
     return this.#byId.get(id) ?? null;
   }
 
-  /** The row by which somebody wants no reminder of a task; null without one. */
-  quietId(taskId: number, personId: number): number | null {
-    return this.#quietOf.get(taskId, personId)?.id ?? null;
+  /** Since when somebody wants no reminder of a task; null when they want them. */
+  silence(taskId: number, personId: number): { id: number; from: number } | null {
+    return this.#silence.get(taskId, personId) ?? null;
   }
 }

@@ -21,6 +21,8 @@ export interface NoticeRecord {
   /** Urgent or a must. */
   forced: boolean;
   copied: 'to' | 'cc' | 'bcc';
+  /** By which recipients of the Tell it came to whoever is told, where steps told them; empty where the plan did. */
+  named: readonly string[];
   recipientId: number;
   /** Who reads it: the recipient, or whoever is asked while they are on leave. */
   readerId: number;
@@ -40,6 +42,7 @@ export interface NewNotice {
   kind: NoticeKind;
   forced: boolean;
   copied: 'to' | 'cc' | 'bcc';
+  named?: readonly string[];
   snooze?: number;
   recipientId: number;
   readerId: number;
@@ -73,16 +76,17 @@ export interface RingKey {
   ordinal: number;
 }
 
-type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why' | 'forced'> & {
+type NoticeRow = Omit<NoticeRecord, 'lateBell' | 'why' | 'forced' | 'named'> & {
   lateBell: number;
   why: string;
+  named: string;
   forced: number;
 };
 
 const OF_KEY = `g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
   AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round`;
 const SELECT = `SELECT n.id, g.id AS ringId, g.rule_id AS ruleId, g.lead_id AS leadId, g.subject_id AS taskId, g.anchor_value AS anchorValue,
-  g.round, g.ordinal, n.step_id AS stepId, n.kind, n.forced, n.copied, n.recipient_id AS recipientId,
+  g.round, g.ordinal, n.step_id AS stepId, n.kind, n.forced, n.copied, n.named, n.recipient_id AS recipientId,
   coalesce(n.reader_id, n.recipient_id) AS readerId, n.snooze, n.state, n.reason, n.ring_at AS ringAt, n.leaves_at AS leavesAt,
   n.origin_day AS originDay, n.late_bell AS lateBell, n.why
   FROM notice n JOIN ring g ON g.id = n.ring_id`;
@@ -128,9 +132,9 @@ export class NoticeStore {
        AND subject_id = @taskId AND anchor_value = @anchorValue AND round = @round`
     );
     this.#add = db.prepare(
-      `INSERT INTO notice (ring_id, step_id, kind, forced, copied, snooze, recipient_id, reader_id, state, reason, ring_at, leaves_at,
+      `INSERT INTO notice (ring_id, step_id, kind, forced, copied, named, snooze, recipient_id, reader_id, state, reason, ring_at, leaves_at,
          origin_day, late_bell, why, ended_at)
-       VALUES (@ringId, @stepId, @kind, @forced, @copied, @snooze, @recipientId, nullif(@readerId, @recipientId), @state, @reason,
+       VALUES (@ringId, @stepId, @kind, @forced, @copied, @named, @snooze, @recipientId, nullif(@readerId, @recipientId), @state, @reason,
          @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
@@ -153,7 +157,7 @@ export class NoticeStore {
     this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
       'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
     );
-    this.#move = db.prepare<[number, number, string, number, string, number]>(
+    this.#move = db.prepare<[number | null, number, string, number, string, number]>(
       'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
     );
     this.#occupied = db.prepare<[RingKey & { recipientId: number; stepId: string }], { id: number }>(
@@ -221,6 +225,7 @@ export class NoticeStore {
       ...notice,
       forced: notice.forced ? 1 : 0,
       lateBell: notice.lateBell ? 1 : 0,
+      named: JSON.stringify(notice.named ?? []),
       why: JSON.stringify(notice.why)
     };
     return Number(this.#add.run(row).lastInsertRowid);
@@ -268,14 +273,14 @@ export class NoticeStore {
     this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
   }
 
-  /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang. */
+  /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang; at null it waits without one. */
   move(
     id: number,
     to: Pick<NoticeRecord, 'leavesAt' | 'readerId' | 'lateBell' | 'why'> & {
       state: 'planned' | 'held' | 'folded';
     }
   ): void {
-    this.#move.run(to.leavesAt!, to.readerId, to.state, to.lateBell ? 1 : 0, JSON.stringify(to.why), id);
+    this.#move.run(to.leavesAt, to.readerId, to.state, to.lateBell ? 1 : 0, JSON.stringify(to.why), id);
   }
 
   /** Whether a notice of this key has left, is on its way, or was said by another of its moment. */
@@ -351,6 +356,7 @@ function toNotice(row: NoticeRow): NoticeRecord {
   return {
     ...row,
     forced: row.forced === 1,
+    named: JSON.parse(row.named) as string[],
     lateBell: row.lateBell === 1,
     why: JSON.parse(row.why) as WhyStep[]
   };

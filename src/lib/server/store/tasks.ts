@@ -1,4 +1,4 @@
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { Silence, TaskFacts } from '../../core/forecast/facts.ts';
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
 import type { SetAside, StoredRhythm } from '../../core/task/model.ts';
@@ -66,6 +66,10 @@ export interface TaskRenewal {
   rhythmOrigin: string | null;
   /** The due date on the rhythm, before a closed-day rule moved it. */
   rhythmDate: string | null;
+}
+
+interface SilenceRow extends Silence {
+  taskId: number;
 }
 
 interface ReminderRow {
@@ -159,8 +163,8 @@ export class TaskStore {
   readonly #othersIn;
   readonly #reminders;
   readonly #remindersIn;
-  readonly #quiet;
-  readonly #quietIn;
+  readonly #silences;
+  readonly #silencesIn;
   readonly #children;
   readonly #byCalendar;
   readonly #byKey;
@@ -191,10 +195,11 @@ export class TaskStore {
     this.#remindersIn = db.prepare<[number, number], ReminderRow>(
       `${reminder} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, id`
     );
-    const quiet = 'SELECT task_id AS taskId, person_id AS personId FROM no_reminder';
-    this.#quiet = db.prepare<[], { taskId: number; personId: number }>(`${quiet} ORDER BY task_id, id`);
-    this.#quietIn = db.prepare<[number, number], { taskId: number; personId: number }>(
-      `${quiet} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, id`
+    const silence =
+      'SELECT task_id AS taskId, person_id AS personId, from_at AS "from", until_at AS until FROM no_reminder';
+    this.#silences = db.prepare<[], SilenceRow>(`${silence} ORDER BY task_id, id`);
+    this.#silencesIn = db.prepare<[number, number], SilenceRow>(
+      `${silence} WHERE task_id BETWEEN ? AND ? ORDER BY task_id, id`
     );
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
@@ -297,7 +302,7 @@ export class TaskStore {
 
   /** What the core computes from, for every task. */
   facts(): TaskFacts[] {
-    return toFactsOfAll(this.#facts.all(), this.#others.all(), this.#reminders.all(), this.#quiet.all());
+    return toFactsOfAll(this.#facts.all(), this.#others.all(), this.#reminders.all(), this.#silences.all());
   }
 
   /** The same of the tasks from one id to another, both included. */
@@ -306,7 +311,7 @@ export class TaskStore {
       this.#factsIn.all(first, last),
       this.#othersIn.all(first, last),
       this.#remindersIn.all(first, last),
-      this.#quietIn.all(first, last)
+      this.#silencesIn.all(first, last)
     );
   }
 
@@ -319,11 +324,12 @@ function toFactsOfAll(
   rows: readonly FactsRow[],
   allOthers: readonly { taskId: number; personId: number }[],
   allReminders: readonly ReminderRow[],
-  allQuiet: readonly { taskId: number; personId: number }[]
+  allSilences: readonly SilenceRow[]
 ): TaskFacts[] {
-  const [others, reminders, quiet] = [groupedBy(allOthers), groupedBy(allReminders), groupedBy(allQuiet)];
+  const [others, reminders] = [groupedBy(allOthers), groupedBy(allReminders)];
+  const silences = groupedBy(allSilences);
   return rows.map((row) =>
-    toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], quiet.get(row.id) ?? [])
+    toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], silences.get(row.id) ?? [])
   );
 }
 
@@ -406,7 +412,7 @@ function toFacts(
   row: FactsRow,
   others: readonly { personId: number }[],
   reminders: readonly ReminderRow[],
-  quiet: readonly { personId: number }[]
+  silences: readonly SilenceRow[]
 ): TaskFacts {
   const due = stored(row.due_date, row.due_time, row.due_zone);
   const start = stored(row.start_date, row.start_time, row.start_zone);
@@ -426,7 +432,8 @@ function toFacts(
     private: row.private === 1,
     aside: row.aside,
     register: row.register === 1,
-    quietFor: quiet.length === 0 ? NONE : quiet.map(({ personId }) => personId),
+    silences:
+      silences.length === 0 ? NONE : silences.map(({ personId, from, until }) => ({ personId, from, until })),
     reminders:
       reminders.length === 0
         ? NONE

@@ -10,6 +10,21 @@ const COUNTS = `coalesce(u.outcome, '') NOT IN ('hushed', 'same moment')`;
 const OF_ROUND = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN task t ON t.id = g.subject_id
   WHERE g.subject_kind = 'task' AND g.round = t.round`;
 
+/** Whom a ring rang for, and what became of it. */
+export interface RungFor {
+  recipientId: number;
+  state: NoticeState;
+  reason: string | null;
+}
+
+/** Why a notice was withdrawn that is not made up for: whoever wanted quiet is not told afterwards. */
+const FOR_QUIET: readonly (string | null)[] = ['hushed', 'acknowledged'];
+
+/** Whether a ring is done with for whoever it rang for: what was withdrawn is as if it had never been, but where somebody wanted quiet. */
+export function isDone({ state, reason }: RungFor): boolean {
+  return state !== 'withdrawn' || FOR_QUIET.includes(reason);
+}
+
 /** What has been told already, as rules ask for it: by ring, by lead, by task and recipient. */
 export class TellingStore {
   readonly #rung;
@@ -37,14 +52,11 @@ export class TellingStore {
       `SELECT value AS taskId FROM json_each(?)
        WHERE EXISTS (SELECT 1 FROM ring g WHERE g.subject_kind = 'task' AND g.subject_id = value)`
     );
-    this.#rung = db.prepare<
-      [RingKey & { recipientId: number; stepId: string }],
-      { recipientId: number; state: NoticeState }
-    >(
-      `SELECT n.recipient_id AS recipientId, n.state FROM notice n JOIN ring g ON g.id = n.ring_id
+    this.#rung = db.prepare<[RingKey & { stepId: string }], RungFor>(
+      `SELECT n.recipient_id AS recipientId, n.state, n.reason FROM notice n JOIN ring g ON g.id = n.ring_id
        WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
        AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round
-       AND n.step_id = @stepId AND n.state <> 'withdrawn'`
+       AND n.step_id = @stepId`
     );
     this.#left = db.prepare<[Omit<RingKey, 'ordinal'> & { recipientId: number }], { count: number }>(
       `SELECT count(*) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
@@ -98,10 +110,8 @@ export class TellingStore {
     return new Set(this.#tasksRung.all(JSON.stringify(ids)).map(({ taskId }) => taskId));
   }
 
-  /** Whom a ring has told by a Tell, or was not to tell: withdrawn ones are as if they had never been. */
-  rung(
-    key: RingKey & { recipientId: number; stepId: string }
-  ): { recipientId: number; state: NoticeState }[] {
+  /** Whom a ring has told by a Tell, or was to tell. */
+  rung(key: RingKey & { stepId: string }): RungFor[] {
     return this.#rung.all(key);
   }
 
