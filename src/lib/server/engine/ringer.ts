@@ -14,7 +14,6 @@ import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
 import { settle } from '../../core/forecast/settle.ts';
 import { THE_RUN, type Telling } from '../../core/forecast/telling.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
