@@ -159,3 +159,25 @@ describe('what a ladder holds', () => {
     ]);
   });
 });
+
+describe('a hush in the very minute of a ring', () => {
+  it('leaves that ring where it was: after what was acknowledged the next one comes to everybody at the opening', async () => {
+    const repeat = { n: 4, unit: 'workhour' as const, most: 5 };
+    const { steps, ...rule } = ladder({ leads: [rung(0), rung(4, { repeat })] });
+    const above = { ...(steps[1] as Tell), leads: ['rung-4'], reach: 'working hours' as const };
+    const ruleId = ruleOn(workspace, { ...rule, steps: [steps[0]!, above] }, 'Late work');
+    await move('2026-03-06T07:30:00Z');
+    const { quiet, source } = workspace.container;
+    quiet.hush(workspace.coordinator, { of: 'rule', id: ruleId }, '2026-03-06', source.facts.workspace.zone);
+    await move('2026-03-06T08:00:00Z');
+    // Until the end of Saturday in Kochi.
+    promise(null);
+    await move('2026-03-09T10:00:00Z');
+    expect((await told()).map((line) => line.slice(0, 17))).toEqual([
+      '03-06T03:30 meera',
+      '03-06T07:30 meera',
+      '03-09T03:30 meera',
+      '03-09T09:00 ines:'
+    ]);
+  });
+});

@@ -1,5 +1,5 @@
 import type { LadderClock, LadderStart } from '../ladder/clock.ts';
-import { pauseAt } from '../ladder/clock.ts';
+import { pauseAt, pauseOfRing } from '../ladder/clock.ts';
 import { acknowledgedPauses, joined, type LadderPause } from '../ladder/pauses.ts';
 import {
   NONE_BEFORE,
@@ -133,6 +133,13 @@ export class Ladders {
     return pauseAt({ pauses: this.#stops(task) }, at);
   }
 
+  /** The same for a ring at an instant: one that comes as a pause begins has come before it. */
+  stillOfRing(lead: CompiledLead, task: TaskFacts, ringAt: InstantMs): LadderPause | null {
+    const stops = lead.rung ? this.#stops(task) : [];
+    const isStill = pauseOfRing({ pauses: joined(stops), startsAt: -Infinity }, ringAt) !== null;
+    return isStill ? pauseAt({ pauses: stops }, ringAt) : null;
+  }
+
   /**
    * When a level before the date is caught up, whose instant falls into a pause that ends before the due moment: at the next opening after
    * it, if it is the latest such level. Nothing is caught up of what was quiet.
@@ -150,7 +157,7 @@ export class Ladders {
     const stops = this.#stops(task);
     if (!lead.rung || dueAt === null || stops.length === 0) return null;
     const instant = instantOf(lead);
-    const pause = pauseAt({ pauses: joined(stops) }, instant);
+    const pause = pauseOfRing({ pauses: joined(stops), startsAt: -Infinity }, instant);
     if (!pause || pause.until >= dueAt || this.#isQuiet(lead, task, recipientId, instant)) return null;
     const isLater = (other: CompiledLead) => {
       const at = instantOf(other);

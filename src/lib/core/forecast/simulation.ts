@@ -250,7 +250,7 @@ export class Simulation {
       this.#queueRepeat(rule, ring, state, recipient);
     }
     if (!this.#isRung(rule, lead, task)) return;
-    const still = planner.ladders.stillAt(lead, task, this.#now);
+    const still = planner.ladders.stillOfRing(lead, task, this.#now);
     const stands = still && stillReason(planner, lead, task, still);
     if (still && (stands === null || recipient === null)) return;
     if (recipient === null) {
@@ -276,7 +276,7 @@ export class Simulation {
     const telling = { rule, lead, task, recipient, ordinal };
     const forwardAt = forwardOf(planner, telling, ringAt, this.#now);
     this.#queue.ring(rule, { ...ring, forwardAt }, state);
-    if (!this.#isRung(rule, lead, task) || planner.ladders.stillAt(lead, task, this.#now)) return;
+    if (!this.#isRung(rule, lead, task) || planner.ladders.stillOfRing(lead, task, this.#now)) return;
     for (const tell of tellsForward(planner, telling, ringAt, this.#now)) {
       const of = { ...PLANNED, rule, tell, lead, state, anchorValue };
       const key = { lead, ordinal, anchorValue, stepId: tell.step.id, recipientId };

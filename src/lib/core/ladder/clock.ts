@@ -43,6 +43,18 @@ export function pauseAt({ pauses }: Pick<LadderClock, 'pauses'>, at: InstantMs):
 }
 
 /**
+ * The pause that a ring at an instant falls into; null where it rings. What comes in the very instant in which a pause begins has come before
+ * it, unless the clock itself starts in the pause.
+ */
+export function pauseOfRing(
+  { pauses, startsAt }: Pick<LadderClock, 'pauses' | 'startsAt'>,
+  at: InstantMs
+): LadderPause | null {
+  const pause = pauseAt({ pauses }, at);
+  return pause && (pause.from < at || pause.from <= startsAt) ? pause : null;
+}
+
+/**
  * The instant by which so much working time has passed since another. A sum that would end in a pause ends at the first opening after it;
  * one that ends exactly at closing is closing.
  * @param from in ms
@@ -60,7 +72,8 @@ export function afterWorking(
     if (until <= at) continue;
     if (at < stops) {
       const reached = spans.offset(at, left);
-      if (reached < stops) return reached;
+      // A sum that ends in the instant in which a pause begins has ended before it.
+      if (reached <= stops) return reached;
       left -= spans.worked(at, stops);
     }
     if (until === Infinity) return NaN;
@@ -124,7 +137,7 @@ function afterDays(
   // The day of the start itself is one of them where nothing is counted.
   let day = n === 0 && (unit === 'day' || days.isWorking(origin)) ? origin : next(origin);
   for (let left = Math.max(n, 1); ; day = next(day)) {
-    const pause = pauseAt(clock, at(checkDay(day)));
+    const pause = pauseOfRing(clock, at(checkDay(day)));
     if (pause?.until === Infinity) return { instant: NaN, originDay: 0 };
     // On to the last day of a long pause at once.
     if (pause) day = Math.max(day, zone.dayOf(pause.until) - 1);
@@ -132,8 +145,8 @@ function afterDays(
   }
   const originDay = day;
   day = closedDay(day, rule, n, days);
-  while (!Number.isNaN(day) && (at(checkDay(day)) < clock.startsAt || pauseAt(clock, at(day)))) {
-    const pause = pauseAt(clock, at(day));
+  while (!Number.isNaN(day) && (at(checkDay(day)) < clock.startsAt || pauseOfRing(clock, at(day)))) {
+    const pause = pauseOfRing(clock, at(day));
     if (pause?.until === Infinity) return { instant: NaN, originDay: 0 };
     day = days.offset(pause ? Math.max(day, zone.dayOf(pause.until) - 1) : day, 1);
   }

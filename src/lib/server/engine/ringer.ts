@@ -91,7 +91,7 @@ export class Ringer {
       this.#planNext(rule.facts, row, lead, task, recipient);
     }
     if (!this.#isRung(rule.facts, lead, task, row.ringAt)) return;
-    const still = planner.ladders.stillAt(lead, task, row.ringAt);
+    const still = planner.ladders.stillOfRing(lead, task, row.ringAt);
     if (still) {
       const reason = stillReason(planner, lead, task, still);
       if (reason && recipient) this.#tellByLeading(rule, lead, task, recipient, row, now, reason);
@@ -173,7 +173,7 @@ export class Ringer {
     const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };
     this.#stores.plan.add({ ...row, forwardAt: forwardOf(planner, of, ringAt, at) });
     if (now - at > ON_TIME_MS || !this.#isRung(rule.facts, lead, task, at)) return;
-    if (planner.ladders.stillAt(lead, task, at)) return;
+    if (planner.ladders.stillOfRing(lead, task, at)) return;
     for (const tell of tellsForward(planner, of, ringAt, at)) {
       const telling = this.#telling(rule, { ...of, tell }, row, at);
       if (!telling || this.enough(telling) !== null) continue;
