@@ -2,8 +2,8 @@
 export interface OutboxRowView {
   id: number;
   ringAt: string;
-  /** When it leaves or left; null where it never does. */
-  leavesAt: string | null;
+  /** When it leaves or left, or in words that it never does, or waits for its task. */
+  leavesAt: string;
   kind: string;
   task: string;
   taskId: number | null;

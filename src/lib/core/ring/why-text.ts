@@ -79,7 +79,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'ladder-woken': (p) =>
     `What was acknowledged ran out on ${longZoned(text(p.until))}; rung ${p.rung} is the next one and rings at the next opening, ${longZoned(text(p.at))}.`,
   'ladder-caught-up': (p) =>
-    `The ladder stood still then, until ${longZoned(text(p.until))}; this level is caught up at the next opening, ${longZoned(text(p.at))}.`,
+    `The ladder stood still then, until ${longZoned(text(p.until))}; this rung is caught up at the next opening, ${longZoned(text(p.at))}.`,
   'ladder-waits': () =>
     'The task waits for others, so it waits too; it is sent when that is over, if it is still true.',
   'ladder-still': (p) => `The ladder stands still: ${PAUSE_WORDS[text(p.why)]}.`

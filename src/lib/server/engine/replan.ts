@@ -129,8 +129,11 @@ export class Replanner {
     if (rung.some(({ reason }) => reason === SOMEBODY_ELSE)) return 'new recipient';
     if (rule.facts.past.turnedOn !== 'do not ring' && this.#stores.plan.turnedOn().has(rule.facts.id))
       return 'turned on';
-    if (!isNew || stale.changeId === 0 || past.ringAt < rule.liveAt) return null;
-    return rung.some(isDone) ? 'new recipient' : 'came true';
+    if (!isNew || stale.changeId === 0) return null;
+    // What a former version of the rule told is not told anew by this one.
+    const isOfThis = (at: number) => at >= rule.liveAt;
+    if (rung.some((one) => isDone(one) && isOfThis(one.decidedAt ?? past.ringAt))) return 'new recipient';
+    return isOfThis(past.ringAt) ? 'came true' : null;
   }
 
   #record(rule: LiveRule, task: TaskFacts, one: CaughtUp & { lateBell: boolean }, now: number): void {

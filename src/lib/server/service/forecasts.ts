@@ -175,7 +175,7 @@ export class ForecastService {
         ? 'unrung'
         : notice.lateBell
           ? 'late bell'
-          : leaves !== notice.ringAt
+          : leaves !== notice.ringAt || notice.leavesAt === null
             ? 'held'
             : 'reminder',
       ruleId: notice.ruleId,

@@ -157,7 +157,12 @@ function outboxRow(app: Container, row: OutboxRow, { zone, personId }: Viewer): 
   return {
     id: row.id,
     ringAt: shortMoment(row.ringAt, zone, today),
-    leavesAt: row.leavesAt === null ? null : shortMoment(row.leavesAt, zone, today),
+    leavesAt:
+      row.leavesAt === null
+        ? row.state === 'held'
+          ? 'when the task goes on'
+          : 'never'
+        : shortMoment(row.leavesAt, zone, today),
     kind: row.kind,
     task: hidden ? PRIVATE : (row.task ?? 'a task that is gone'),
     taskId: hidden || row.task === null ? null : row.taskId,

@@ -8,6 +8,7 @@ import { formatZoned } from '../../core/time/instant.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { TaskChoices } from '../../view/tasks.ts';
 import type { TaskDetailView } from '../../view/task-detail.ts';
+import type { NoticeState } from '../store/notices.ts';
 import type { Container } from '../container.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
@@ -118,13 +119,16 @@ function datesOf({ app, task, facts, viewer: { zone }, now, nowDay }: Opened) {
   };
 }
 
+const WAITING: readonly NoticeState[] = ['planned', 'held', 'folded'];
+
 /** Its bells, past and to come, its reminders, and every rule with why it rings for it or does not. */
 function bellsOf({ app, task, facts, viewer, now, nowDay }: Opened) {
   return {
     coming: app.forecasts.ofTask(task.id, now + AHEAD_DAYS * MS_PER_DAY, viewer),
     past: app.stores.notices
       .ofTask(task.id)
-      .filter(({ state }) => state !== 'planned' && state !== 'held' && state !== 'folded')
+      // What waits until the task goes on has no time of its own, and is not among what comes.
+      .filter(({ state, leavesAt }) => !WAITING.includes(state) || leavesAt === null)
       .map((notice) => ({
         bell: app.forecasts.recorded(notice, viewer),
         state: notice.state,

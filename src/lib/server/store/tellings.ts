@@ -15,6 +15,8 @@ export interface RungFor {
   recipientId: number;
   state: NoticeState;
   reason: string | null;
+  /** When it left or leaves, or was found not to; null while it waits without an end. */
+  decidedAt: number | null;
 }
 
 /** Why a notice was withdrawn that is not made up for: whoever wanted quiet is not told afterwards. */
@@ -53,7 +55,7 @@ export class TellingStore {
        WHERE EXISTS (SELECT 1 FROM ring g WHERE g.subject_kind = 'task' AND g.subject_id = value)`
     );
     this.#rung = db.prepare<[RingKey & { stepId: string }], RungFor>(
-      `SELECT n.recipient_id AS recipientId, n.state, n.reason FROM notice n JOIN ring g ON g.id = n.ring_id
+      `SELECT n.recipient_id AS recipientId, n.state, n.reason, coalesce(n.leaves_at, n.ended_at) AS decidedAt FROM notice n JOIN ring g ON g.id = n.ring_id
        WHERE g.rule_id = @ruleId AND g.lead_id = @leadId AND g.ordinal = @ordinal AND g.subject_kind = 'task'
        AND g.subject_id = @taskId AND g.anchor_value = @anchorValue AND g.round = @round
        AND n.step_id = @stepId`

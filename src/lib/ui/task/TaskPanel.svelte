@@ -113,8 +113,10 @@
   const failing = $derived(part === 'task' || part === null ? errors : {});
   const openBelow = $derived(failing.statusId?.includes('open below it'));
   const sent = $derived(
-    task.past.filter(({ state }) => state !== 'unrung' && state !== 'withdrawn').map(({ bell }) => bell)
+    task.past.filter(({ state }) => !['unrung', 'withdrawn', 'held'].includes(state)).map(({ bell }) => bell)
   );
+  /** Without a time of their own: they leave when the task waits for others no more. */
+  const standing = $derived(task.past.filter(({ state }) => state === 'held').map(({ bell }) => bell));
   const silent = $derived(
     task.past.filter(({ state }) => state === 'unrung' || state === 'withdrawn').map(({ bell }) => bell)
   );
@@ -173,7 +175,7 @@
   <h3>Its bells</h3>
   {#if task.coming.length > 0 || task.past.length > 0}
     <BellLine
-      past={[...sent, ...silent]}
+      past={[...sent, ...standing, ...silent]}
       coming={task.coming}
       nowMs={task.nowMs}
       dueMs={task.dueMs}
@@ -193,6 +195,17 @@
       <b>Cannot be computed</b><span>“{rule.name}” does not ring for this task. {rule.broken}</span>
     </p>
   {/each}
+  {#if standing.length > 0}
+    <details open>
+      <summary>Waiting until the task goes on ({standing.length})</summary>
+      <BellTable
+        bells={standing}
+        caption="Notices that wait while the task waits for others"
+        showTask={false}
+        bind:opened
+      />
+    </details>
+  {/if}
   {#if sent.length > 0}
     <details open={sent.length < 4}>
       <summary>Sent ({sent.length})</summary>

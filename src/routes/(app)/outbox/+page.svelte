@@ -36,7 +36,7 @@
       {#each data.rows as row (row.id)}
         <tr>
           <td class="whitespace-nowrap">{row.ringAt}</td>
-          <td class="whitespace-nowrap">{row.leavesAt ?? 'never'}</td>
+          <td class="whitespace-nowrap">{row.leavesAt}</td>
           <td
             >{#if row.taskId}<a href="/tasks/{row.taskId}">{row.task}</a>{:else}{row.task}{/if}</td
           >
