@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Lead, OffsetLead, RuleDefinition, Tell } from '../../src/lib/core/rule/model.ts';
+import type { TaskFacts } from '../../src/lib/core/forecast/facts.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, MANAGER, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
@@ -177,6 +178,26 @@ describe('a new owner hears', () => {
       ]);
     }
   );
+
+  it.each(RULES)('of %s, which the preview of giving it away says', async (_, of) => {
+    const id = await begun(of());
+    const { Meera, Ines } = workspace.people;
+    const given = (facts: TaskFacts): TaskFacts => ({ ...facts, ownerId: Meera! });
+    const before = workspace.container.effects.ofTasks(new Map([[id, given]]), {
+      zone: LISBON,
+      personId: Ines!
+    });
+    const at = (kind: string) => before.lines.filter((line) => line.kind === kind).map(({ who }) => who);
+    expect([
+      at('gone').sort(),
+      at('added')
+        .filter((_, i) => i < 2)
+        .sort()
+    ]).toEqual([
+      ['Ines', 'Nora'],
+      ['Meera', 'Salim']
+    ]);
+  });
 
   it.each(RULES)('of %s, at their next opening where they are out of reach', async (_, of) => {
     const id = await begun(of());

@@ -59,6 +59,20 @@ export class Audience {
     return people;
   }
 
+  /** Whether a Tell tells somebody of a task as it stands. Whoever was asked is asked, whoever the task comes to. */
+  isTold(
+    rule: RuleFacts,
+    tell: CompiledTell,
+    task: TaskFacts,
+    of: { leadId: string; actorId: number | null; recipientId: number }
+  ): boolean {
+    if (tell.step.to.length === 0) return true;
+    const told = rule.ofTask
+      ? this.recipients(rule, tell, task)
+      : this.told(rule, tell, task, of.leadId, of.actorId).map(({ person }) => person);
+    return told.some(({ id }) => id === of.recipientId);
+  }
+
   /** Everybody whom a rule tells about a task before anything else is done, by any of its Tells. */
   everybody(rule: RuleFacts, task: TaskFacts): PersonFacts[] {
     const { leading, tells } = rule.program;

@@ -42,6 +42,18 @@ export function toldBy(tell: CompiledTell, task: TaskFacts, facts: Facts, contex
   return [...told.values()];
 }
 
+/** Those who stand now where somebody stood whom a Tell named, and does not name by that any more. */
+export function newlyNamed(
+  { recipientId, named }: { recipientId: number; named: readonly string[] },
+  told: readonly Told[]
+): Told[] {
+  const still = told.find(({ person }) => person.id === recipientId)?.named ?? [];
+  const passedOn = named.filter((key) => !still.includes(key));
+  return told.filter(
+    (one) => one.person.id !== recipientId && one.named.some((key) => passedOn.includes(key))
+  );
+}
+
 /** By what a recipient of a Tell is known among the others: “owner”, “above 2”, “person 7”. */
 export function recipientKey({ who, ...of }: Recipient): string {
   const what =

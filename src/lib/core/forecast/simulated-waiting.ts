@@ -1,6 +1,6 @@
 import { nextOpening } from '../ring/hold.ts';
 import { madeUp } from './made-up.ts';
-import type { Told } from './recipients.ts';
+import { newlyNamed, type Told } from './recipients.ts';
 import { isLateBell } from './settle.ts';
 import { keyOf, type NoticeAhead } from './simulation-queue.ts';
 import type { Simulation } from './simulation.ts';
@@ -28,7 +28,7 @@ export class SimulatedWaiting {
       const told = this.#toldNow(ahead);
       const mine = told.find(({ person }) => person.id === notice.recipientId);
       if (!mine) this.#passOn(ahead);
-      this.#tellInstead(ahead, told, mine?.named ?? []);
+      this.#tellInstead(ahead, told);
       if (!mine) return;
     }
     const { planner, now } = this.#simulation;
@@ -55,13 +55,12 @@ export class SimulatedWaiting {
   }
 
   /** Whoever has come to be a recipient of the Tell in somebody's place is told, once. */
-  #tellInstead(ahead: NoticeAhead, told: readonly Told[], still: readonly string[]): void {
+  #tellInstead(ahead: NoticeAhead, told: readonly Told[]): void {
     const { rule, state, notice } = ahead;
     const { planner, now } = this.#simulation;
     if (rule.past.newRecipient === 'do not ring') return;
-    const passedOn = ahead.named.filter((key) => !still.includes(key));
-    for (const { person: recipient, named } of told) {
-      if (!named.some((key) => passedOn.includes(key))) continue;
+    const gone = { recipientId: notice.recipientId, named: ahead.named };
+    for (const { person: recipient, named } of newlyNamed(gone, told)) {
       const key = { ...keyOf(ahead), recipientId: recipient.id };
       if (state.occupied(rule, key) || state.hasRung(rule, key)) continue;
       const of = { ...this.#simulation.tellingOf(ahead), recipient };

@@ -5,6 +5,7 @@ import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
+import { newlyNamed } from '../../core/forecast/recipients.ts';
 import { planRule, type CaughtUp, type PastKey } from '../../core/forecast/plan-rule.ts';
 import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
@@ -209,12 +210,9 @@ export class Replanner {
     if (notice.snooze > 0 || rule.past.newRecipient === 'do not ring') return;
     const actorId = runs.ofRing(notice.ringId)?.actorId ?? null;
     const told = planner.audience.told(rule, tell, task, notice.leadId, actorId);
-    const still = told.find(({ person }) => person.id === notice.recipientId)?.named ?? [];
-    const passedOn = notice.named.filter((key) => !still.includes(key));
     const key = ringKey(rule, lead, task, notice.anchorValue, notice.ordinal);
     const rung = tellings.rung({ ...key, stepId: notice.stepId });
-    for (const { person: recipient, as, named } of told) {
-      if (!named.some((one) => passedOn.includes(one))) continue;
+    for (const { person: recipient, as, named } of newlyNamed(notice, told)) {
       if (rung.some((one) => one.recipientId === recipient.id && isDone(one))) continue;
       const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
       const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
@@ -256,15 +254,8 @@ export class Replanner {
     const seen = withoutOwn(task, planner.facts.detailsOf(task.id), run?.own ?? []);
     const details = run && run.own.length > 0 ? seen.details : null;
     if (!run?.regardless && !this.#isWatched(rule, seen.task, now, details)) return 'outside the Watch';
-    // Whoever was asked is asked, whoever the task comes to.
-    if (tell.step.to.length === 0) return null;
-    const actorId = run?.actorId ?? null;
-    const told = rule.ofTask
-      ? planner.audience.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
-      : planner.audience
-          .told(rule, tell, task, notice.leadId, actorId)
-          .some(({ person }) => person.id === notice.recipientId);
-    return told ? null : SOMEBODY_ELSE;
+    const of = { ...notice, actorId: run?.actorId ?? null };
+    return planner.audience.isTold(rule, tell, task, of) ? null : SOMEBODY_ELSE;
   }
 
   #isWatched(

@@ -13,6 +13,8 @@ import { ladderAfter } from '../../core/forecast/shadow.ts';
 import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
+import { newlyNamed } from '../../core/forecast/recipients.ts';
+import { isDone } from '../store/tellings.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { Phase } from '../../core/rule/model.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -101,8 +103,11 @@ export class EffectService {
     const byId = new Map(after.map((task) => [task.id, task]));
     lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);
     before.forEach((task, i) => {
-      for (const notice of this.#stores.notices.waitingOf(task.id))
+      for (const notice of this.#stores.notices.waitingOf(task.id)) {
         if (!this.#staysOwed(notice, after[i]!)) lines.withdrawn(task, notice);
+        for (const { recipient, words } of this.#toldInstead(notice, after[i]!))
+          lines.madeUp(after[i]!, recipient, words);
+      }
       for (const { recipient, words } of this.#madeUp(task, after[i]!, now, viewer))
         lines.madeUp(after[i]!, recipient, words);
     });
@@ -117,15 +122,29 @@ export class EffectService {
     const tell = rule?.program.tells.get(notice.stepId);
     if (!rule || !lead || !tell) return false;
     if (!ifComputable(() => planner.watches(rule, task, this.#clock.now()), false)) return false;
+    const actorId = this.#stores.runs.ofRing(notice.ringId)?.actorId ?? null;
+    if (!planner.audience.isTold(rule, tell, task, { ...notice, actorId })) return false;
     if (lead.anchor === null) return true;
-    return (
-      planner.anchor(lead, task) !== null &&
-      planner.anchorValue(lead, task) === notice.anchorValue &&
-      planner.audience.recipients(rule, tell, task).some(({ id }) => id === notice.recipientId)
-    );
+    return planner.anchor(lead, task) !== null && planner.anchorValue(lead, task) === notice.anchorValue;
   }
 
-  /** The latest ring of each rule and recipient whose moment would have passed by a date that moves. */
+  /** Who would be told in somebody's place, as their notice waits and they would be told no more. */
+  #toldInstead(notice: NoticeRecord, task: TaskFacts): { recipient: PersonFacts; words: string }[] {
+    const { planner } = this.#source;
+    const rule = this.#source.live(notice.ruleId)?.facts;
+    const lead = leadOf(rule, task, notice.leadId);
+    const tell = rule?.program.tells.get(notice.stepId);
+    const now = this.#clock.now();
+    if (!rule || !lead || !tell || rule.past.newRecipient === 'do not ring') return [];
+    if (!ifComputable(() => planner.watches(rule, task, now), false)) return [];
+    const actorId = this.#stores.runs.ofRing(notice.ringId)?.actorId ?? null;
+    const told = planner.audience.told(rule, tell, task, notice.leadId, actorId);
+    return newlyNamed(notice, told)
+      .filter(({ person }) => !planner.isHushed(rule, tell, task, person, now))
+      .map(({ person }) => ({ recipient: person, words: leadWords(lead.lead) }));
+  }
+
+  /** The latest ring of each rule and recipient whose moment would have passed by a date that moves, or before it comes to them. */
   #madeUp(
     before: TaskFacts,
     after: TaskFacts,
@@ -139,8 +158,10 @@ export class EffectService {
       .filter(({ facts }) => ifComputable(() => planner.watches(facts, after, now), false))
       .flatMap(({ facts }) => facts.program.leading.map((tell) => ({ rule: facts, tell })));
     for (const { rule, tell } of asked) {
+      const told = [...planner.audience.recipients(rule, tell, before)];
       for (const recipient of [...planner.audience.recipients(rule, tell, after)]) {
-        if (recipient.id === viewer.personId || !isReachable(recipient)) continue;
+        const isMover = told.includes(recipient) && recipient.id === viewer.personId;
+        if (isMover || !isReachable(recipient)) continue;
         let latest: { at: InstantMs; words: string } | null = null;
         for (const lead of planner.audience.leadsFor(rule, tell, after, recipient)) {
           const instant = ifComputable(() => planner.ring(lead, after, recipient).instant, NaN);
@@ -148,8 +169,11 @@ export class EffectService {
           const anchorValue = planner.anchorValue(lead, after);
           const same = planner.anchor(lead, before) && planner.anchorValue(lead, before) === anchorValue;
           const key = ringKey(rule, lead, after, anchorValue, 0);
-          const known = { ...key, recipientId: recipient.id, stepId: tell.step.id };
-          if (same || this.#stores.notices.occupied(known)) continue;
+          const rung = this.#stores.tellings.rung({ ...key, stepId: tell.step.id });
+          const isNew = rung.some(isDone) && !told.includes(recipient);
+          if (same && !isNew) continue;
+          if (rung.some((one) => one.recipientId === recipient.id && isDone(one))) continue;
+          if ([now, instant].some((at) => planner.isHushed(rule, tell, after, recipient, at))) continue;
           if (!latest || instant >= latest.at) latest = { at: instant, words: leadWords(lead.lead) };
         }
         if (latest) found.push({ recipient, words: latest.words });
