@@ -240,6 +240,17 @@ describe('a new owner hears', () => {
     expect(await mail()).toEqual([]);
   });
 
+  it('once, where what gave it to them tells them by the same rule', async () => {
+    ruleOn(workspace, { ...dayBefore({ to: [{ who: 'owner' }] }), leads: [on('assigned')] });
+    const id = add({ ownerId: workspace.people.Nora! });
+    await moveTo('2026-03-05T08:00Z');
+    edit(id, { ownerId: workspace.people.Meera! });
+    // The clock of a real workspace goes on between the change and the plan made after it.
+    workspace.container.clock.set(at('2026-03-05T08:00:05Z'), false);
+    await moveTo('2026-03-05T23:00Z');
+    expect(await mail()).toEqual(['03-05T08:00 meera Task']);
+  });
+
   it('of what a weekend held, though the ring was days ago', async () => {
     ruleOn(workspace, dayBefore({}, { closedDay: 'as-is' }));
     const id = add({ ownerId: workspace.people.Nora!, dueDate: '2026-03-08' });

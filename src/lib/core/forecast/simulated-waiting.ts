@@ -46,6 +46,16 @@ export class SimulatedWaiting {
     return audience.recipients(rule, tell, state.task).map((person) => ({ person, as: 'to', named: [] }));
   }
 
+  #isToldLater({ rule, tell, state, notice }: NoticeAhead, recipientId: number): boolean {
+    return [...state.waiting].some(
+      (other) =>
+        other.rule === rule &&
+        other.tell === tell &&
+        other.notice.recipientId === recipientId &&
+        other.notice.ringAt > notice.ringAt
+    );
+  }
+
   #passOn(ahead: NoticeAhead): void {
     const { rule, state, notice } = ahead;
     ahead.withdrawn = true;
@@ -63,6 +73,8 @@ export class SimulatedWaiting {
     for (const { person: recipient, named } of newlyNamed(gone, told)) {
       const key = { ...keyOf(ahead), recipientId: recipient.id };
       if (state.occupied(rule, key) || state.hasRung(rule, key)) continue;
+      // What gave it to them has told them, as “assigned” does.
+      if (this.#isToldLater(ahead, recipient.id)) continue;
       const of = { ...this.#simulation.tellingOf(ahead), recipient };
       const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
       const leavesAt = made.leavesAt ?? NaN;

@@ -214,6 +214,8 @@ export class Replanner {
     const rung = tellings.rung({ ...key, stepId: notice.stepId });
     for (const { person: recipient, as, named } of newlyNamed(notice, told)) {
       if (rung.some((one) => one.recipientId === recipient.id && isDone(one))) continue;
+      // What gave it to them has told them, as “assigned” does.
+      if (tellings.isToldLater(notice, recipient.id)) continue;
       const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
       const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
       const why = [ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)), ...made.why];

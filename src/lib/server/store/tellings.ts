@@ -41,6 +41,7 @@ export class TellingStore {
   readonly #ranOfRule;
   readonly #allSince;
   readonly #beside;
+  readonly #later;
   readonly #ran;
 
   constructor(db: Db) {
@@ -49,6 +50,14 @@ export class TellingStore {
        WHERE n.recipient_id = @recipientId AND n.leaves_at = @leavesAt AND n.id <> @id AND n.step_id = @stepId AND n.snooze = @snooze
        AND g.rule_id = @ruleId AND g.subject_kind = 'task' AND g.subject_id = @taskId
        AND n.state IN ('sending', 'sent', 'in doubt', 'failed') LIMIT 1`
+    );
+    this.#later = db.prepare<
+      [Pick<NoticeRecord, 'ruleId' | 'taskId' | 'stepId' | 'recipientId' | 'ringAt'>],
+      { id: number }
+    >(
+      `SELECT n.id FROM ring g JOIN notice n ON n.ring_id = g.id
+       WHERE g.rule_id = @ruleId AND g.subject_kind = 'task' AND g.subject_id = @taskId AND n.step_id = @stepId
+       AND n.recipient_id = @recipientId AND n.ring_at > @ringAt AND ${OCCUPIES} LIMIT 1`
     );
     this.#tasksRung = db.prepare<[string], { taskId: number }>(
       `SELECT value AS taskId FROM json_each(?)
@@ -169,6 +178,15 @@ export class TellingStore {
   /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
   countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
     return this.#ofRings.get(JSON.stringify(ringIds))!;
+  }
+
+  /** Whether somebody has been told, or is about to be, of a later ring of the same rule and Tell about a task. */
+  isToldLater(
+    of: Pick<NoticeRecord, 'ruleId' | 'taskId' | 'stepId' | 'ringAt'>,
+    recipientId: number
+  ): boolean {
+    const { ruleId, taskId, stepId, ringAt } = of;
+    return this.#later.get({ ruleId, taskId, stepId, ringAt, recipientId }) !== undefined;
   }
 
   /** The lead whose notice has left already at the same moment, by the same Tell, of the same task, to the same recipient; null without one. */
