@@ -3,7 +3,9 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'tests/e2e',
   testMatch: '*.spec.ts',
-  workers: 1,
+  globalSetup: './tests/e2e/lay-out.ts',
+  // Each file has an application of its own; two of them have a core each.
+  workers: 2,
   // Generous, since a busy machine is no failure: nothing here measures speed.
   timeout: 300_000,
   expect: { timeout: 30_000 },

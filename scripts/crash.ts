@@ -3,6 +3,8 @@ import { parseArgs } from 'node:util';
 import { differences, layOut, live, type Outcome } from '../tests/crash/harness.ts';
 import { killServer } from '../tests/crash/server-harness.ts';
 import { CRASH_POINTS, type CrashPoint } from '../tests/crash/points.ts';
+// @ts-expect-error a plain script
+import { ensureBuild } from './setup.mjs';
 
 // `npm run crash -- --rounds N [--point NAME]`: kills the engine with SIGKILL at points drawn by chance, lets it go on, and compares what
 // is recorded and what arrived with an undisturbed run. It fails where a point was reached less often than its share of the rounds.
@@ -19,6 +21,7 @@ const sayHowFar = (kills: number, found = '') => {
   if (kills % SAID_EVERY === 0) say(`${kills} of ${rounds} kills${found}`);
 };
 
+await (ensureBuild as () => Promise<void>)();
 process.exitCode = (await (values.server ? killTheServer() : killAtPoints())) ? 0 : 1;
 
 /** @returns whether all is well */

@@ -29,8 +29,8 @@ async function demo() {
     ? resolve(values.data)
     : dataPath(values.at ? `demo-${at.replace(/[^0-9TZ]/g, '')}` : 'demo');
 
-  ensurePackages();
-  ensureBuild();
+  await ensurePackages();
+  await ensureBuild();
   say('Opening the demo workspace…');
   const standIn = await startStandIn(`${data}/stand-ins`);
   const origin = `http://localhost:${port}`;

@@ -111,7 +111,7 @@ async function takeAll(page: Page, origin: string): Promise<void> {
 }
 
 const executablePath = (ensureChromium as () => string)();
-(ensureBuild as () => void)();
+await (ensureBuild as () => Promise<void>)();
 const data = mkdtempSync(join(tmpdir(), 'early-bell-pictures-'));
 const standIn = await startStandIn(join(data, 'mail'));
 const origin = `http://localhost:${PORT}`;

@@ -1,10 +1,8 @@
-// Starts the parts of the application as processes: the stand-ins, and the server itself.
+// Starts the parts of the application as processes: the stand-ins, and the server itself. They have been built.
 import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { ROOT } from './setup.mjs';
-
-const TYPESCRIPT = ['--import', './scripts/typescript.mjs'];
 
 /** Whether a port of this machine can be listened on. */
 export function isFree(port) {
@@ -30,7 +28,7 @@ export function freePort() {
 /** Starts the stand-ins on ports of their own choosing; resolves with them when they listen. `returnPort` is where mail that bounced is reported. */
 export async function startStandIn(dir) {
   const returnPort = await freePort();
-  const args = [...TYPESCRIPT, 'standin/main.ts', '--dir', dir, '--returns', String(returnPort)];
+  const args = ['build/parts/stand-ins.js', '--dir', dir, '--returns', String(returnPort)];
   const child = spawn(process.execPath, args, {
     cwd: ROOT,
     stdio: ['pipe', 'pipe', 'inherit']
@@ -55,7 +53,7 @@ export function standInEnv({ smtpPort, httpPort, returnPort, text, textToken, ch
 
 /** Lays the demo out in a folder, unless that has been done. */
 export function layOutDemo({ data, at, standIn, origin }) {
-  const args = [...TYPESCRIPT, 'demo/main.ts', '--data', data, '--at', at];
+  const args = ['build/parts/demo.js', '--data', data, '--at', at];
   const child = spawn(process.execPath, args, {
     cwd: ROOT,
     stdio: ['ignore', 'inherit', 'inherit'],

@@ -1,5 +1,5 @@
 // Everything a fresh machine needs, each step only when it is missing. Plain Node: nothing is installed yet when it starts.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -7,30 +7,59 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
 const PACKAGES_STAMP = join(ROOT, 'node_modules', '.early-bell-setup');
-const BUILD_STAMP = join(ROOT, 'build', '.sources');
 const CHROMIUM_NAMES = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable'];
 
 /** Installs the packages that package-lock.json names, unless they are there. */
-export function ensurePackages() {
+export async function ensurePackages() {
   const wanted = hashOf([join(ROOT, 'package-lock.json')]);
   if (existsSync(PACKAGES_STAMP) && readFileSync(PACKAGES_STAMP, 'utf8') === wanted) return;
-  say('Installing packages (a few minutes: the database driver is compiled on this machine)…');
-  run('npm', ['ci', '--no-fund', '--no-audit']);
+  const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'));
+  const named = Object.keys(packages).filter(
+    (path) => /^node_modules\/(@[^/]+\/)?[^/]+$/.test(path) && !packages[path].optional
+  );
+  say(`Installing ${named.length} packages, which takes a few minutes:`);
+  await runTelling('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error'], () => {
+    const there = named.filter((path) => existsSync(join(ROOT, path, 'package.json'))).length;
+    return there < named.length
+      ? `${there} of ${named.length} unpacked`
+      : 'all are unpacked; the database driver is compiled on this machine';
+  });
   writeFileSync(PACKAGES_STAMP, wanted);
 }
 
-/** Builds the application, unless what is built is what the sources say. */
-export function ensureBuild() {
-  const sources = ['src', 'static'].flatMap((folder) => filesIn(join(ROOT, folder)));
-  const configs = ['package-lock.json', 'svelte.config.js', 'vite.config.ts', 'tsconfig.json'].map((file) =>
-    join(ROOT, file)
+/** Builds the application and its parts, unless what is built is what the sources say. */
+export async function ensureBuild() {
+  const common = ['package-lock.json', 'tsconfig.json'];
+  await ensureBuilt(
+    'the application',
+    { stamp: join(ROOT, 'build', '.sources'), folders: ['src', 'static'] },
+    [...common, 'svelte.config.js', 'vite.config.ts'],
+    []
   );
-  const wanted = hashOf([...sources.filter((file) => !/\.test\.ts$/.test(file)), ...configs]);
-  if (existsSync(BUILD_STAMP) && readFileSync(BUILD_STAMP, 'utf8') === wanted) return;
-  say('Building the application…');
-  run(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn']);
-  mkdirSync(dirname(BUILD_STAMP), { recursive: true });
-  writeFileSync(BUILD_STAMP, wanted);
+  // The application empties the folder in which they stand, so they come after it.
+  await ensureBuilt(
+    'its parts',
+    {
+      stamp: join(ROOT, 'build', 'parts', '.sources'),
+      folders: ['src', 'standin', 'demo', 'scripts', 'tests/crash', 'tests/support']
+    },
+    [...common, 'vite.parts.config.ts'],
+    ['--config', 'vite.parts.config.ts']
+  );
+}
+
+async function ensureBuilt(what, { stamp, folders }, configs, args) {
+  const sources = folders.flatMap((folder) => filesIn(join(ROOT, folder)));
+  const wanted = hashOf([
+    ...sources.filter((file) => !/\.test\.ts$/.test(file)),
+    ...configs.map((file) => join(ROOT, file))
+  ]);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  say(`Building ${what}:`);
+  const vite = join(ROOT, 'node_modules/vite/bin/vite.js');
+  await runTelling(process.execPath, [vite, 'build', '--logLevel', 'error', ...args], () => 'still building');
+  mkdirSync(dirname(stamp), { recursive: true });
+  writeFileSync(stamp, wanted);
 }
 
 /** The path of a Chromium for the browser tests; installs Debian's where that is possible. */
@@ -60,7 +89,7 @@ function onPath(name) {
 }
 
 /** Runs a program with its output shown; throws when it fails. */
-export function run(command, args, env = {}) {
+function run(command, args, env = {}) {
   const { status, error } = spawnSync(command, args, {
     cwd: ROOT,
     stdio: ['ignore', 'inherit', 'inherit'],
@@ -68,6 +97,29 @@ export function run(command, args, env = {}) {
   });
   if (error) throw error;
   if (status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${status}.`);
+}
+
+/**
+ * Runs a program, and says every few seconds how far it is. What it says itself is shown when it fails.
+ * @throws Error when it fails
+ */
+async function runTelling(command, args, howFar) {
+  const began = Date.now();
+  const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+  let output = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += chunk));
+  const tell = () => {
+    const line = `  ${Math.round((Date.now() - began) / 1000)} s: ${howFar()}`;
+    process.stdout.write(process.stdout.isTTY ? `\r${line.padEnd(78)}` : `${line}\n`);
+  };
+  const telling = setInterval(tell, process.stdout.isTTY ? 1_000 : 15_000);
+  const status = await new Promise((resolve, reject) => {
+    child.once('error', reject);
+    child.once('close', resolve);
+  }).finally(() => clearInterval(telling));
+  const end = `  done in ${Math.round((Date.now() - began) / 1000)} s`;
+  say(process.stdout.isTTY ? `\r${end.padEnd(78)}` : end);
+  if (status !== 0) throw new Error(`${output}\n${command} ${args.join(' ')} ended with ${status}.`);
 }
 
 export function say(text) {
@@ -91,7 +143,7 @@ function hashOf(files) {
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
-  ensurePackages();
-  ensureBuild();
+  await ensurePackages();
+  await ensureBuild();
   say(`Chromium: ${ensureChromium()}`);
 }

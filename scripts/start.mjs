@@ -4,8 +4,8 @@ import { ensureBuild, ensurePackages } from './setup.mjs';
 
 async function start() {
   const port = Number(process.env.PORT ?? 3000);
-  ensurePackages();
-  ensureBuild();
+  await ensurePackages();
+  await ensureBuild();
   if (!(await isFree(port))) throw new Error(`Port ${port} is in use. Choose another with PORT=${port + 1}.`);
   const env = process.env.ORIGIN ? { ORIGIN: process.env.ORIGIN } : {};
   const { child, origin } = await startServer({ port, env });

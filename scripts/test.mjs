@@ -1,9 +1,12 @@
 // `npm test`: everything, on a fresh machine too. Its last line is the count of what passed and what failed.
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+//   -- --times   prints where the minutes went: by part, by file, and the slowest tests
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parseArgs } from 'node:util';
 import { ROOT, ensureBuild, ensureChromium, ensurePackages, say } from './setup.mjs';
+import { browserTests, sayTimes, unitTests } from './test-times.mjs';
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 
@@ -23,76 +26,116 @@ const CHECKS = [
   ],
   ['Unused code', bin('knip'), ['--no-progress', '--no-config-hints']]
 ];
+/** What reads a clock, a calendar or a zone: of the core this alone could be changed by the zone of the process. */
+const OF_ZONES = [
+  ...['time', 'calendar', 'recurrence', 'ring', 'ringtime', 'ladder', 'message'].map(
+    (part) => `src/lib/core/${part}/`
+  ),
+  ...['fixtures', 'rfc5545', 'trade', 'holidays'].map((part) => `tests/reference/${part}`)
+];
+const OTHER_ZONES = ['America/New_York', 'Pacific/Chatham'];
 
-function test() {
-  ensurePackages();
-  const chromium = ensureChromium();
-  runLoud(bin('svelte-kit'), ['sync']);
-  ensureBuild();
-  const reports = mkdtempSync(join(tmpdir(), 'early-bell-tests-'));
-  const count = { passed: 0, failed: 0 };
+const count = { passed: 0, failed: 0 };
+/** What took how long, in ms. */
+const parts = [];
+const tests = [];
 
-  for (const [name, command, args] of CHECKS) {
-    say(`\n— ${name}`);
-    if (runLoud(command, args)) count.passed++;
-    else count.failed++;
-  }
-
-  runUnit(count, reports, 'UTC', []);
-  // The process's own zone must not matter to the core.
-  for (const zone of ['America/New_York', 'Pacific/Chatham'])
-    runUnit(count, reports, zone, ['src/lib/core', 'tests/reference']);
-
-  say('\n— Tests in a browser');
-  const browser = join(reports, 'browser.json');
-  const browserPassed = runLoud(bin('playwright'), ['test'], {
-    E2E_REPORT: browser,
-    CHROMIUM_PATH: chromium
+async function test() {
+  const { values } = parseArgs({ options: { times: { type: 'boolean', default: false } } });
+  const began = Date.now();
+  let chromium = '';
+  await timed('packages, Chromium, build', async () => {
+    await ensurePackages();
+    chromium = ensureChromium();
+    await run(bin('svelte-kit'), ['sync']);
+    await ensureBuild();
   });
-  addBrowser(count, browser, browserPassed);
+  const reports = mkdtempSync(join(tmpdir(), 'early-bell-tests-'));
 
+  // The checks have one thread each, and the tests wait now and then: together they fill two cores.
+  const checked = timed('static checks, beside the tests', check);
+  await timed('tests without a browser', () => runUnit(reports, 'UTC', []));
+  await timed(`the same of ${OTHER_ZONES.length} further zones`, () =>
+    Promise.all(OTHER_ZONES.map((zone) => runUnit(reports, zone, OF_ZONES)))
+  );
+  await checked;
+  await timed('tests in a browser', () => runBrowser(reports, chromium));
+  rmSync(reports, { recursive: true });
+
+  parts.push(['everything', Date.now() - began]);
+  if (values.times) sayTimes(parts, tests);
   say(`\n${count.passed} passed, ${count.failed} failed`);
   return count.failed === 0 && count.passed > 0;
 }
 
-/** Runs the tests that need no browser, in a process whose own zone is the given one. */
-function runUnit(count, reports, zone, folders) {
-  say(`\n— Tests without a browser, TZ=${zone}${folders.length > 0 ? `: ${folders.join(', ')}` : ''}`);
-  const file = join(reports, `unit-${zone.replace('/', '-')}.json`);
-  const args = ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${file}`, ...folders];
-  addUnit(count, file, runLoud(bin('vitest'), args, { TZ: zone }));
+/** One check after the other; what they say comes together, so that it does not stand between the lines of the tests. */
+async function check() {
+  for (const [name, command, args] of CHECKS) {
+    const began = Date.now();
+    const { passed, output } = await run(command, args, { quiet: true });
+    if (passed) count.passed++;
+    else count.failed++;
+    const seconds = Math.round((Date.now() - began) / 1000);
+    say(`\n— ${name}: ${passed ? 'passed' : 'FAILED'} in ${seconds} s${passed ? '' : `\n${output}`}`);
+  }
 }
 
-/** Runs a program with its output shown. @returns whether it ended well */
-function runLoud(command, args, env = {}) {
-  const { status, error } = spawnSync(command, args, {
+/** Runs the tests that need no browser, in a process whose own zone is the given one. */
+async function runUnit(reports, zone, folders) {
+  say(`\n— Tests without a browser, TZ=${zone}${folders.length > 0 ? ', of what reads a clock' : ''}`);
+  const file = join(reports, `unit-${zone.replace('/', '-')}.json`);
+  const workers = folders.length > 0 ? ['--maxWorkers=1'] : [];
+  const args = [
+    'run',
+    '--reporter=dot',
+    '--reporter=json',
+    `--outputFile.json=${file}`,
+    ...workers,
+    ...folders
+  ];
+  const { passed } = await run(bin('vitest'), args, { env: { TZ: zone } });
+  // A runner that ended badly without a failed test, or without a report, counts as one failure.
+  const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+  count.passed += report?.numPassedTests ?? 0;
+  count.failed += report?.numFailedTests || (passed ? 0 : 1);
+  if (report) tests.push(...unitTests(report, zone));
+}
+
+async function runBrowser(reports, chromium) {
+  say('\n— Tests in a browser');
+  const file = join(reports, 'browser.json');
+  const env = { E2E_REPORT: file, CHROMIUM_PATH: chromium };
+  const { passed } = await run(bin('playwright'), ['test'], { env });
+  const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+  const { expected = 0, unexpected = 0, flaky = 0, skipped = 0 } = report?.stats ?? {};
+  count.passed += expected;
+  count.failed += unexpected + flaky + skipped || (passed ? 0 : 1);
+  if (report) tests.push(...browserTests(report));
+}
+
+async function timed(part, work) {
+  const began = Date.now();
+  await work();
+  parts.push([part, Date.now() - began]);
+}
+
+/** Runs a program. @returns whether it ended well, and what it said where that is not shown */
+function run(command, args, { env = {}, quiet = false } = {}) {
+  const child = spawn(command, args, {
     cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
+    stdio: ['ignore', quiet ? 'pipe' : 'inherit', quiet ? 'pipe' : 'inherit'],
     env: { ...process.env, ...env }
   });
-  if (error) throw error;
-  return status === 0;
-}
-
-/** A runner that ended badly without a failed test, or without a report, counts as one failure. */
-function addUnit(count, file, passed) {
-  const report = existsSync(file)
-    ? JSON.parse(readFileSync(file, 'utf8'))
-    : { numPassedTests: 0, numFailedTests: 0 };
-  count.passed += report.numPassedTests;
-  count.failed += report.numFailedTests || (passed ? 0 : 1);
-}
-
-function addBrowser(count, file, passed) {
-  const stats = existsSync(file)
-    ? JSON.parse(readFileSync(file, 'utf8')).stats
-    : { expected: 0, unexpected: 0, flaky: 0, skipped: 0 };
-  count.passed += stats.expected;
-  count.failed += stats.unexpected + stats.flaky + stats.skipped || (passed ? 0 : 1);
+  let output = '';
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => (output += chunk));
+  return new Promise((resolve, reject) => {
+    child.once('error', reject);
+    child.once('close', (status) => resolve({ passed: status === 0, output }));
+  });
 }
 
 try {
-  process.exitCode = test() ? 0 : 1;
+  process.exitCode = (await test()) ? 0 : 1;
 } catch (error) {
   say(`${error.message}\n0 passed, 1 failed`);
   process.exitCode = 1;

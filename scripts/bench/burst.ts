@@ -21,7 +21,7 @@ const LONGEST_MS = 180_000;
 
 /** Ten thousand notices of one minute, each a message of its own, over the built server and the real stand-in, while somebody reads pages. */
 export async function benchBurst(): Promise<Figure[]> {
-  (ensureBuild as () => void)();
+  await (ensureBuild as () => Promise<void>)();
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-burst-'));
   const standIn = await (
     startStandIn as (dir: string) => Promise<StandInPlaces & { child: { kill(): void } }>

@@ -18,7 +18,7 @@ const LONGEST_MS = 120_000;
 
 /** Fifty thousand of a hundred thousand tasks are archived by one sweep and brought back, over the built server, while somebody reads pages. */
 export async function benchSweep(): Promise<Figure[]> {
-  (ensureBuild as () => void)();
+  await (ensureBuild as () => Promise<void>)();
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-sweep-'));
   const standIn = await (
     startStandIn as (dir: string) => Promise<StandInPlaces & { child: { kill(): void } }>

@@ -110,11 +110,9 @@ export async function live(
 }
 
 function life(args: readonly string[]): Promise<number | string | null> {
-  const child = spawn(
-    process.execPath,
-    ['--import', './scripts/typescript.mjs', 'tests/crash/child.ts', ...args],
-    { stdio: ['ignore', 'inherit', 'inherit'] }
-  );
+  const child = spawn(process.execPath, ['build/parts/life.js', ...args], {
+    stdio: ['ignore', 'inherit', 'inherit']
+  });
   return new Promise((resolve) => child.once('exit', (code, signal) => resolve(signal ?? code)));
 }
 

@@ -3,7 +3,7 @@ import { ROUTES, isEndpoint } from '../../src/lib/server/auth/routes.ts';
 import { expect, test, type App } from './app.ts';
 
 /** Every route, form action and endpoint, asked over HTTP by every role and by nobody; and another person's private task. */
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'access' } });
+test.use({ appOptions: { demo: true, name: 'access' } });
 test.describe.configure({ mode: 'serial' });
 
 /** One of each role, as the demo lists them. */

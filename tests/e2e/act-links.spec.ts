@@ -1,6 +1,6 @@
 import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'act-links' } });
+test.use({ appOptions: { demo: true, name: 'act-links' } });
 
 interface Listed {
   messages: { id: number; subject: string; to: string[] }[];

@@ -2,7 +2,7 @@ import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app
 import type { App } from './app.ts';
 import type { Page } from '@playwright/test';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'ladders' } });
+test.use({ appOptions: { demo: true, name: 'ladders' } });
 
 const NAME = 'Check the tide pole';
 const row = (page: Page) => page.getByRole('row', { name: new RegExp(NAME) }).first();

@@ -2,10 +2,11 @@ import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
 import { expect, expectAccessible, open, test } from './app.ts';
 
-/** The list with 100,000 tasks, in a real browser: filter, sort, change five hundred at once, undo. */
-test.use({ appOptions: { at: '2026-03-05T08:00Z', many: 100_000, name: 'many' } });
+/** A long list in a real browser: filter, sort, change five hundred at once, undo. `MANY_TASKS=100000` makes it the longest that is promised. */
+const MANY = Number(process.env.MANY_TASKS ?? 20_000);
+test.use({ appOptions: { many: MANY, name: 'many' } });
 
-test('a hundred thousand tasks: filter, sort, re-date five hundred, undo', async ({ page, app }) => {
+test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page, app }) => {
   test.setTimeout(600_000);
   await page.goto(app.origin);
   await page
@@ -29,7 +30,8 @@ test('a hundred thousand tasks: filter, sort, re-date five hundred, undo', async
   expect(bytes).toBeLessThan(200_000);
 
   const count = page.locator('h1 + .quiet');
-  await expect(count).toHaveText(/^5\d,\d{3} tasks$/);
+  // Six in ten are open, and a few in places apart.
+  await expect(count).toHaveText(/^\d\d,\d{3} tasks$/);
   const whole = await count.innerText();
   const rows = page.locator('[data-row]');
   // Only what is in view is drawn.
@@ -70,15 +72,24 @@ test('a hundred thousand tasks: filter, sort, re-date five hundred, undo', async
   await expect(count).toHaveText(`${before.toLocaleString('en')} tasks`);
 });
 
-/** Turns the wheel until a row is drawn, up again where it went too far: how many rows are there by then depends on the machine. */
+/** Where a row is to stand: in the middle, where no bar lies over it. */
+const MIDDLE = 400;
+
+/** Turns the wheel until a row stands there, up again where it went too far: how many rows are drawn by then depends on the machine. */
 async function wheelTo(page: Page, row: number): Promise<void> {
   const drawn = () =>
-    page.locator('[data-row]').evaluateAll((found) => found.map(({ dataset }) => Number(dataset.row)));
+    page
+      .locator('[data-row]')
+      .evaluateAll((found) =>
+        found.map((one) => ({ row: Number(one.dataset.row), y: one.getBoundingClientRect().y }))
+      );
   await page.locator('[data-row]').first().hover();
   await expect(async () => {
     const rows = await drawn();
-    const middle = (rows[0]! + rows.at(-1)!) / 2;
-    await page.mouse.wheel(0, Math.max(-3_000, Math.min(3_000, (row - middle) * 37)));
-    await expect(page.locator(`[data-row="${row}"]`)).toBeInViewport({ timeout: 1_000 });
-  }).toPass({ timeout: 120_000 });
+    const near = rows.find((one) => one.row === row) ?? rows.at(-1)!;
+    const away = near.y + (row - near.row) * 37 - MIDDLE;
+    if (near.row === row && Math.abs(away) < 150) return;
+    await page.mouse.wheel(0, Math.max(-3_000, Math.min(3_000, away)));
+    throw new Error(`Row ${row} is ${away} px away.`);
+  }).toPass({ timeout: 120_000, intervals: [50] });
 }

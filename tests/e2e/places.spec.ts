@@ -2,7 +2,7 @@ import { expect, expectAccessible, open, pick, pickMany, signIn, test, writeWord
 
 /** Each place of the demo workspace: what it shows, its acts with their undo, and what it does with bad input. */
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'places' } });
+test.use({ appOptions: { demo: true, name: 'places' } });
 test.describe.configure({ mode: 'serial' });
 
 test('the Bell tower shows the next day in five zones', async ({ page, app }) => {

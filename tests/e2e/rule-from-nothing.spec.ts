@@ -12,7 +12,7 @@ import {
   writeWords
 } from './app.ts';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rule-from-nothing' } });
+test.use({ appOptions: { demo: true, name: 'rule-from-nothing' } });
 
 /** What a coordinator does who has never made a rule: everything by what stands on the screen, most of it without a mouse. */
 test('a rule with two leads, a condition and a branch: made, tried, compared, turned on, rung, and read in the journal', async ({

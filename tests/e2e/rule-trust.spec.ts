@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { expectAccessible, open, signIn, test, writeWords } from './app.ts';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rule-trust' } });
+test.use({ appOptions: { demo: true, name: 'rule-trust' } });
 test.describe.configure({ mode: 'serial' });
 
 /** What a coordinator looks at before a rule rings for anybody. */

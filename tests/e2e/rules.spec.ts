@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test';
 import { addFrom, expectAccessible, moveClockTo, open, pick, signIn, test, writeWords } from './app.ts';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'rules' } });
+test.use({ appOptions: { demo: true, name: 'rules' } });
 test.describe.configure({ mode: 'serial' });
 
 /** A rule with everything: made by its visible labels, rung by the clock and by hand, and read in the journal. */

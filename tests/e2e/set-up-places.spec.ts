@@ -1,7 +1,7 @@
 import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
 
 /** People, calendars and settings as people use them, with bad input; and the messages that follow. */
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'set-up places' } });
+test.use({ appOptions: { demo: true, name: 'set-up places' } });
 test.describe.configure({ mode: 'serial' });
 
 /** The stand-in's messages to an address, newest first. */

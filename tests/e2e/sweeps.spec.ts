@@ -12,7 +12,7 @@ import {
 } from './app.ts';
 import type { App } from './app.ts';
 
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'sweeps' } });
+test.use({ appOptions: { demo: true, name: 'sweeps' } });
 
 const GOES = 'Strip the old anemometer';
 const STAYS = 'Grease the slipway winch';

@@ -2,7 +2,7 @@ import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app
 import type { Page } from '@playwright/test';
 
 /** Tasks and projects as people use them: the list by keyboard, a task beside it, quick add, many at once, two at one task. */
-test.use({ appOptions: { at: '2026-03-05T07:40Z', name: 'tasks' } });
+test.use({ appOptions: { demo: true, name: 'tasks' } });
 test.describe.configure({ mode: 'default' });
 
 const panel = (page: Page) => page.getByRole('region', { name: 'The task' });

@@ -11,9 +11,10 @@ import { ensureBuild } from '../../scripts/setup.mjs';
 let laidOut: string;
 let right: Outcome;
 beforeAll(async () => {
+  await (ensureBuild as () => Promise<void>)();
   laidOut = await layOut();
   right = (await live(laidOut, null))!;
-}, 120_000);
+}, 300_000);
 afterAll(() => rmSync(laidOut, { recursive: true }));
 
 describe('killed', () => {
@@ -29,7 +30,8 @@ describe('killed', () => {
     expect([...sent].sort()).toEqual(await foretell(laidOut));
   });
 
-  it.each(CRASH_POINTS.map((point, i) => [point, point === 'in a backup' ? 1 : 3 + i] as const))(
+  // Each life is a process of its own: they go on side by side.
+  it.concurrent.each(CRASH_POINTS.map((point, i) => [point, point === 'in a backup' ? 1 : 3 + i] as const))(
     '%s, it loses nothing and says nothing twice that is not in doubt',
     async (point, nth) => {
       const found = await live(laidOut, { point, nth });
@@ -45,7 +47,6 @@ describe('killed', () => {
 
 describe('the web server, killed under load with faults on', () => {
   it('keeps everything that it had confirmed, and tells nobody twice that is not in doubt', async () => {
-    (ensureBuild as () => void)();
     // Drawn by chance, but the same chance at every run.
     let seed = 20_260_305;
     const chance = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
@@ -57,9 +58,7 @@ describe('the web server, killed under load with faults on', () => {
 });
 
 describe('a sweep of the web server, killed half-way', () => {
-  beforeAll(() => (ensureBuild as () => void)(), 180_000);
-
-  it.each([
+  it.concurrent.each([
     ['goes on at the next start, and does nothing twice', 'go on', 'running', 'done'],
     ['is taken back at the next start, where it says so', 'undo', 'running', 'undone'],
     ['in its undo, goes on with that', 'go on', 'undoing', 'undone']

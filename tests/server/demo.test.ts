@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { lintRules } from '../../demo/lint-rules.ts';
 import { seedDemo } from '../../demo/seed.ts';
 import { applyMend } from '../../src/lib/core/lint/apply-mend.ts';
@@ -41,9 +41,17 @@ async function seeded() {
   };
 }
 
+/** Looked at by every test, and changed by none. */
+let demo: Awaited<ReturnType<typeof seeded>>;
+beforeAll(async () => {
+  demo = await seeded();
+  demo.container.clock.set(demo.container.clock.now(), false);
+}, 120_000);
+afterAll(() => demo.close());
+
 describe('the demo', () => {
-  it('has people, places, work and a past, and something to show for the day and the week', async () => {
-    const { container, messages, close } = await seeded();
+  it('has people, places, work and a past, and something to show for the day and the week', () => {
+    const { container, messages } = demo;
     const { stores, forecasts, source } = container;
     const people = stores.people.all();
     expect([people.length, new Set(people.map(({ zone }) => zone)).size]).toEqual([14, 5]);
@@ -77,11 +85,10 @@ describe('the demo', () => {
       .map(({ ringAt }) => new Date(ringAt).toISOString().slice(11, 16));
     expect(hours).toContain('13:00');
     expect(hours).toContain('12:00');
-    await close();
   });
 
-  it('shows each doubt of the editor in one draft, and not in the mended one; what mends it by one press does', async () => {
-    const { container, close } = await seeded();
+  it('shows each doubt of the editor in one draft, and not in the mended one; what mends it by one press does', () => {
+    const { container } = demo;
     const { outlooks, stores, rules } = container;
     const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: null };
     const statuses = stores.projects.statuses().map(({ id }) => id);
@@ -106,14 +113,12 @@ describe('the demo', () => {
       expect(still?.message).not.toBe(found.message);
       expect(rules.faults({ ...shows, definition })).toEqual([]);
     }
-    await close();
   });
 
-  it('gives the browser everything to compute each rule’s outlook as the server does', async () => {
-    const { container, close } = await seeded();
+  it('gives the browser everything to compute each rule’s outlook as the server does', () => {
+    const { container } = demo;
     const { outlooks, rules, stores } = container;
     const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: 1 };
-    container.clock.set(container.clock.now(), false);
     for (const { id, name } of stores.rules.made()) {
       const { rule, edited } = rules.open(id)!;
       const input = { name: rule.name, description: '', definition: edited.definition };
@@ -122,18 +127,16 @@ describe('the demo', () => {
       const inBrowser = openBasis(basis)(input, 0);
       expect(inBrowser, name).toEqual(outlooks.ofRule(id, input, viewer));
     }
-    await close();
   });
 
   it('is the same to the letter at every start', async () => {
-    const written = async () => {
-      const { messages, close } = await seeded();
-      await close();
-      // Several deliveries are under way at once: which of one moment arrives first is chance.
-      return messages
+    // Several deliveries are under way at once: which of one moment arrives first is chance.
+    const written = ({ messages }: typeof demo) =>
+      messages
         .map(({ messageId, subject, date, to }) => ({ messageId, subject, date, to }))
         .sort((a, b) => a.date! - b.date! || a.messageId.localeCompare(b.messageId));
-    };
-    expect(await written()).toEqual(await written());
+    const another = await seeded();
+    expect(written(another)).toEqual(written(demo));
+    await another.close();
   });
 });

@@ -1,9 +1,8 @@
 import Database from 'better-sqlite3';
 import fc from 'fast-check';
-import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { migrate } from '../../src/lib/server/db/migrate.ts';
 import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
@@ -46,65 +45,29 @@ describe('migrations', () => {
     db.close();
   });
 
-  it('bring a database of the first version on, with everything that is in it', () => {
-    const db = new Database(':memory:');
-    db.exec(MIGRATIONS[0]!.sql);
-    db.exec(`
-      CREATE TABLE schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT;
-      INSERT INTO calendar (id, name, week) VALUES (1, 'Week', '{}');
-      INSERT INTO person (id, name, email, zone, calendar_id, role) VALUES
-        (1, 'A', NULL, 'UTC', 1, 'owner'), (2, 'B', 'b@test.example', 'UTC', 1, 'coordinator'), (3, 'C', NULL, 'UTC', 1, 'coordinator');
-      UPDATE person SET manager_id = 2 WHERE id = 1;
-      INSERT INTO rule (id, name, position, live_version) VALUES (1, 'R', 1, 1);
-      INSERT INTO rule_version (id, rule_id, number, definition, created_at) VALUES (1, 1, 1, '{"tell":{"to":"owner"}}', 0);
-      INSERT INTO journal (at, machine_at, kind, data) VALUES (0, 0, 'change', '{}');`);
-    const { name, sql } = MIGRATIONS[0]!;
-    const sha256 = createHash('sha256').update(sql).digest('hex');
-    db.prepare('INSERT INTO schema_migration VALUES (?, ?, 0)').run(name, sha256);
-    db.pragma('foreign_keys = ON');
-    migrate(db);
-    expect(
-      db
-        .prepare(
-          'SELECT p.id, p.name, p.role, p.manager_id, t.private FROM person p LEFT JOIN task t ON false'
-        )
-        .all()
-    ).toEqual([
-      { id: 1, name: 'A', role: 'owner', manager_id: 2, private: null },
-      { id: 2, name: 'B', role: 'administrator', manager_id: null, private: null },
-      { id: 3, name: 'C', role: 'coordinator', manager_id: null, private: null }
-    ]);
-    expect(db.prepare('SELECT definition FROM rule_version').pluck().get()).toBe(
-      '{"tell":{"to":"owner","away":"stand-in"}}'
-    );
+  it('leave a database that keeps itself: one open status for each task, nobody for what is parked, a journal that stays', () => {
+    const db = openDatabase(newFile());
     expect(db.pragma('foreign_key_check')).toEqual([]);
-    expect(() => db.exec("UPDATE journal SET kind = 'x'")).toThrow('append-only');
-    db.close();
-  });
-
-  it('mend what undos left half: one open status for each task, and nobody for what is parked', () => {
-    const db = new Database(':memory:');
-    for (const { sql } of MIGRATIONS.filter(({ name }) => name < '0016')) db.exec(sql);
     db.exec(`
       INSERT INTO calendar (id, name, week) VALUES (1, 'Week', '{}');
       INSERT INTO person (id, name, zone, calendar_id, role) VALUES (1, 'A', 'UTC', 1, 'owner');
       INSERT INTO status (id, name, phase, position) VALUES (1, 'Open', 'under way', 1);
-      INSERT INTO task (id, name, owner_id, status_id, set_aside, set_aside_at, created_at, touched_at)
-        VALUES (1, 'Half parked', 1, 1, 'parked', 5, 0, 0);
-      INSERT INTO status_span (id, task_id, status_id, from_at, until_at)
-        VALUES (1, 1, 1, 0, NULL), (2, 1, 1, 10, 20), (3, 1, 1, 20, NULL), (4, 1, 1, 30, NULL);`);
-    db.exec(MIGRATIONS.find(({ name }) => name.startsWith('0016'))!.sql);
-    expect(db.prepare('SELECT owner_id, former_owner_id, set_aside FROM task').all()).toEqual([
-      { owner_id: null, former_owner_id: 1, set_aside: 'parked' }
-    ]);
-    expect(db.prepare('SELECT until_at FROM status_span ORDER BY id').pluck().all()).toEqual([
-      10,
-      20,
-      30,
-      null
-    ]);
+      INSERT INTO task (id, name, status_id, set_aside, set_aside_at, created_at, touched_at) VALUES (1, 'Parked', 1, 'parked', 5, 0, 0);
+      INSERT INTO status_span (id, task_id, status_id, from_at, until_at) VALUES (1, 1, 1, 0, 5), (2, 1, 1, 5, NULL);
+      INSERT INTO journal (at, machine_at, kind, data) VALUES (0, 0, 'change', '{}');`);
     expect(() => db.exec('UPDATE status_span SET until_at = NULL WHERE id = 1')).toThrow('UNIQUE');
     expect(() => db.exec('UPDATE task SET owner_id = 1')).toThrow('a parked task has no owner');
+    expect(() => db.exec("UPDATE journal SET kind = 'x'")).toThrow('append-only');
+    db.close();
+  });
+
+  it('refuse a database of before the first release, and say how a demo is laid out anew', () => {
+    const file = newFile();
+    const before = new Database(file);
+    before.exec(`CREATE TABLE schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT;
+      INSERT INTO schema_migration VALUES ('0001_initial', 'x', 0), ('0002_people', 'x', 0)`);
+    before.close();
+    expect(() => openDatabase(file)).toThrow(`${dirname(file)} was made before the first release`);
   });
 
   it('refuse a database of a newer version, and one whose migration was changed', () => {

@@ -1,5 +1,6 @@
 import { createContainer, type Container } from '../../src/lib/server/container.ts';
-import type { Db } from '../../src/lib/server/db/open.ts';
+import Database from 'better-sqlite3';
+import { openDatabase, type Db } from '../../src/lib/server/db/open.ts';
 import type { MachineClock } from '../../src/lib/server/engine/clock.ts';
 import {
   blankDefinition,
@@ -113,6 +114,16 @@ export function setUpWorkspace(container: Container): {
   return { people, project: result, coordinator: { personId: people.Ines!, source: 'person' } };
 }
 
+/** A database as the migrations leave it: made once, and copied for each workspace. */
+let migrated: Buffer | null = null;
+function freshDatabase(): Db {
+  migrated ??= openDatabase(':memory:').serialize();
+  const db = new Database(migrated);
+  db.pragma('foreign_keys = ON');
+  db.pragma('trusted_schema = OFF');
+  return db;
+}
+
 /**
  * A workspace in memory with five people in five zones, the real engine, outbox and mail stand-in.
  * @param everyChannel with the text and the chat stand-in too
@@ -125,7 +136,7 @@ export async function openWorkspace(
     machine = new StillClock(),
     everyChannel = false,
     origin = 'http://early-bell.test',
-    db
+    db = freshDatabase()
   }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db } = {}
 ): Promise<TestWorkspace> {
   const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
@@ -138,7 +149,7 @@ export async function openWorkspace(
   const [text, chat] = posted.map(({ port }) => `http://127.0.0.1:${port}`);
   const container = createContainer({
     dataDir: ':memory:',
-    ...(db ? { db } : {}),
+    db,
     demo: true,
     startAtMs: Date.parse(at),
     mail: { host: '127.0.0.1', port: standIn.smtpPort },

@@ -209,6 +209,8 @@ const TABLE = {
   'undo-gone': 'There is nothing to undo there any more.',
   'undo-not-yours': 'Somebody else did that. They, or a coordinator, can take it back.',
   'undo-done': 'That has been undone already.',
+  'database-before':
+    'The data in {folder} was made before the first release of Early Bell, and nothing brings it on. If it is a demo, delete that folder and start again: it is laid out anew.',
   'database-newer':
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
   'database-changed':

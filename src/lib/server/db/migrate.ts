@@ -1,13 +1,18 @@
 import type Database from 'better-sqlite3';
 import { createHash } from 'node:crypto';
+import { dirname } from 'node:path';
 import { CodedError } from '../../core/errors.ts';
 import { MIGRATIONS } from './migrations.ts';
 
+/** Databases from before the first migrations were made one have this. */
+const OF_BEFORE = '0002_people';
+
 /**
  * Applies the migrations that a database lacks, each in one transaction with its log row.
- * @throws CodedError `database-newer` when it has one we do not know, `database-changed` when one differs from ours
+ * @param file where it is, for whoever reads why it is refused
+ * @throws CodedError `database-before` when it is of before the first release, `database-newer` when it has one we do not know, `database-changed` when one differs from ours
  */
-export function migrate(db: Database.Database): void {
+export function migrate(db: Database.Database, file = ':memory:'): void {
   db.exec(
     'CREATE TABLE IF NOT EXISTS schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT'
   );
@@ -16,6 +21,7 @@ export function migrate(db: Database.Database): void {
       ({ name, sha256 }) => [name, sha256]
     )
   );
+  if (applied.has(OF_BEFORE)) throw new CodedError('database-before', { folder: dirname(file) });
   for (const name of applied.keys()) {
     if (!MIGRATIONS.some((migration) => migration.name === name))
       throw new CodedError('database-newer', { name });

@@ -9,7 +9,7 @@ export type Db = Database.Database;
  * Opens the workspace database, brings it to the newest migration and returns the one connection that writes.
  * @param file path, or `:memory:`
  * @param onStatement hears of each statement before it runs, and may keep it from running by throwing: tests try what happens then
- * @throws CodedError `database-newer` or `database-changed`
+ * @throws CodedError `database-before`, `database-newer` or `database-changed`
  */
 export function openDatabase(file: string, onStatement?: (sql: string) => void): Db {
   if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
@@ -22,7 +22,7 @@ export function openDatabase(file: string, onStatement?: (sql: string) => void):
   db.pragma('synchronous = FULL');
   // What is written again and again, indexes above all, goes into the file once for every 16 MB of the log, not for every 4.
   db.pragma('wal_autocheckpoint = 4000');
-  migrate(db);
+  migrate(db, file);
   return db;
 }
 

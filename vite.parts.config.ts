@@ -1,0 +1,25 @@
+import { defineConfig } from 'vite';
+
+/**
+ * The parts that run as processes of their own, each as one file that Node starts at once: the stand-ins, the laying out of the demo and of very
+ * many tasks, and one life of the engine for the tests that kill it. Packages stay outside.
+ */
+export default defineConfig({
+  publicDir: false,
+  build: {
+    ssr: true,
+    outDir: 'build/parts',
+    emptyOutDir: true,
+    minify: false,
+    reportCompressedSize: false,
+    rollupOptions: {
+      input: {
+        'stand-ins': 'standin/main.ts',
+        demo: 'demo/main.ts',
+        'many-tasks': 'tests/support/lay-out-many.ts',
+        life: 'tests/crash/child.ts'
+      },
+      output: { entryFileNames: '[name].js', chunkFileNames: 'shared/[name].js' }
+    }
+  }
+});
