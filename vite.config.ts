@@ -8,6 +8,8 @@ export default defineConfig({
     include: ['{src,standin,demo,scripts}/**/*.test.ts', 'tests/{reference,server}/**/*.test.ts'],
     // The suite spawns servers and opens databases: files run beside each other, on two cores.
     maxWorkers: 2,
+    // Loading the application costs seconds: the files of a process share what they load, and keep nothing there from one test to the next.
+    isolate: false,
     testTimeout: 60_000
   }
 });

@@ -21,6 +21,8 @@
 
   let { leave, standsInFor, people, fault }: Props = $props();
   const done = getContext<(done: Done) => void>('done');
+  /** How often some was added: the form begins anew then, and not when the list comes, which may be after somebody types on. */
+  let saved = $state(0);
   const given = (name: string) => String(fault?.given[name] ?? '');
 </script>
 
@@ -47,8 +49,8 @@
 {/if}
 {#each standsInFor as entry (entry.id)}<p class="quiet">Stands in for {entry.name}, {entry.text}.</p>{/each}
 
-{#key leave.length}
-  <form method="POST" action="?/leave" use:enhance={submitDone(done)} class="leave">
+{#key saved}
+  <form method="POST" action="?/leave" use:enhance={submitDone(done, undefined, () => saved++)} class="leave">
     {#if fault && fault.warnings.length > 0}
       <div class="band brick wide" role="alert">
         <b>Before it is saved</b>
