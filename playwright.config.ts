@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: 'tests/e2e',
   testMatch: '*.spec.ts',
   globalSetup: './tests/e2e/lay-out.ts',
-  // Each file has an application of its own. A browser waits half of its time, so that three of them fill two cores.
-  workers: 3,
+  // Each file has an application of its own; three at a time take longer on two cores than two.
+  workers: 2,
   // Generous, since a busy machine is no failure: nothing here measures speed.
   timeout: 300_000,
   expect: { timeout: 30_000 },

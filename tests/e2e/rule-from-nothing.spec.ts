@@ -109,6 +109,8 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
 
   await open(page, ruleUrl);
   await page.getByRole('link', { name: 'its runs' }).click();
+  // The page before has a table too.
+  await page.waitForURL(/\/runs$/);
   await page.getByRole('table').getByRole('link').first().click();
   await expect(page.getByRole('heading', { name: 'Step by step' })).toBeVisible();
   await expect(page.getByText(/it matters|otherwise/).first()).toBeVisible();
