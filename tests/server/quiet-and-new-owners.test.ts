@@ -218,6 +218,12 @@ describe('a new owner hears', () => {
 
   it.each(RULES)('of %s, once, where the manager becomes the owner', async (_, of) => {
     const id = await begun(of());
+    const given = (facts: TaskFacts): TaskFacts => ({ ...facts, ownerId: workspace.people.Ines! });
+    const said = workspace.container.effects.ofTasks(new Map([[id, given]]), {
+      zone: LISBON,
+      personId: null
+    });
+    expect(said.lines.filter(({ after }) => after.startsWith('made up for'))).toEqual([]);
     edit(id, { ownerId: workspace.people.Ines! });
     await moveTo(heldUntil);
     expect(await mail()).toEqual(['03-05T09:00 ines Task']);

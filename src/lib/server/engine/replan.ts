@@ -5,7 +5,6 @@ import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
-import { newlyNamed } from '../../core/forecast/recipients.ts';
 import { planRule, type CaughtUp, type PastKey } from '../../core/forecast/plan-rule.ts';
 import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
@@ -20,6 +19,7 @@ import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
 import { letWait } from './let-wait.ts';
 import { RungOf } from './rung-of.ts';
+import { toldInstead } from './told-instead.ts';
 
 /** Why a notice was withdrawn from whom its Tell tells no more. */
 const SOMEBODY_ELSE = 'somebody else is told';
@@ -197,25 +197,15 @@ export class Replanner {
     );
   }
 
-  /**
-   * Where a recipient of a Tell has come to stand for somebody else, what waited for whoever it stood for is told to them, once. What the
-   * plan told, the plan tells anew.
-   */
+  /** What waited for somebody is told to whoever stands in their place. */
   #tellInstead(notice: NoticeRecord, task: TaskFacts, now: number): void {
     const { planner } = this.#source;
-    const { notices, runs, tellings } = this.#stores;
+    const { notices } = this.#stores;
     const rule = this.#source.live(notice.ruleId)!.facts;
     const lead = leadOf(rule, task, notice.leadId)!;
     const tell = rule.program.tells.get(notice.stepId)!;
-    if (notice.snooze > 0 || rule.past.newRecipient === 'do not ring') return;
-    const actorId = runs.ofRing(notice.ringId)?.actorId ?? null;
-    const told = planner.audience.told(rule, tell, task, notice.leadId, actorId);
-    const key = ringKey(rule, lead, task, notice.anchorValue, notice.ordinal);
-    const rung = tellings.rung({ ...key, stepId: notice.stepId });
-    for (const { person: recipient, as, named } of newlyNamed(notice, told)) {
-      if (rung.some((one) => one.recipientId === recipient.id && isDone(one))) continue;
-      // What gave it to them has told them, as “assigned” does.
-      if (tellings.isToldLater(notice, recipient.id)) continue;
+    const instead = toldInstead(this.#stores, planner, { rule, lead, tell, task }, notice);
+    for (const { person: recipient, as, named } of instead) {
       const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
       const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
       const why = [ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)), ...made.why];

@@ -13,7 +13,7 @@ import { ladderAfter } from '../../core/forecast/shadow.ts';
 import type { ForecastHistory } from '../../core/forecast/model.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
-import { newlyNamed } from '../../core/forecast/recipients.ts';
+import { madeUp } from '../../core/forecast/made-up.ts';
 import { isDone } from '../store/tellings.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { Phase } from '../../core/rule/model.ts';
@@ -26,6 +26,7 @@ import type { FactsInput } from '../../core/forecast/records.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { forecastHistory } from '../engine/history.ts';
+import { toldInstead } from '../engine/told-instead.ts';
 import { ringKey } from '../engine/ring-key.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Stores } from '../store/all.ts';
@@ -135,12 +136,13 @@ export class EffectService {
     const lead = leadOf(rule, task, notice.leadId);
     const tell = rule?.program.tells.get(notice.stepId);
     const now = this.#clock.now();
-    if (!rule || !lead || !tell || rule.past.newRecipient === 'do not ring') return [];
-    if (!ifComputable(() => planner.watches(rule, task, now), false)) return [];
-    const actorId = this.#stores.runs.ofRing(notice.ringId)?.actorId ?? null;
-    const told = planner.audience.told(rule, tell, task, notice.leadId, actorId);
-    return newlyNamed(notice, told)
-      .filter(({ person }) => !planner.isHushed(rule, tell, task, person, now))
+    if (!rule || !lead || !tell || !ifComputable(() => planner.watches(rule, task, now), false)) return [];
+    const isSent = (recipient: PersonFacts) => {
+      const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
+      return madeUp(planner, of, notice.ringAt, 'new recipient', null, now).reason === null;
+    };
+    return toldInstead(this.#stores, planner, { rule, lead, tell, task }, notice)
+      .filter(({ person }) => isSent(person))
       .map(({ person }) => ({ recipient: person, words: leadWords(lead.lead) }));
   }
 
