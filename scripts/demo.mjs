@@ -5,7 +5,7 @@
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { dataPath, endWith, isFree, layOutDemo, standInEnv, startServer, startStandIn } from './serve.mjs';
-import { ensureBuild, ensurePackages, say } from './setup.mjs';
+import { ensurePackagesAndBuild, say } from './setup.mjs';
 
 const MOMENT = '2026-03-05T07:40Z';
 const MOMENT_FORM = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2})?(Z|[+-]\d{2}:\d{2})$/;
@@ -29,8 +29,7 @@ async function demo() {
     ? resolve(values.data)
     : dataPath(values.at ? `demo-${at.replace(/[^0-9TZ]/g, '')}` : 'demo');
 
-  await ensurePackages();
-  await ensureBuild();
+  await ensurePackagesAndBuild();
   say('Opening the demo workspace…');
   const standIn = await startStandIn(`${data}/stand-ins`);
   const origin = `http://localhost:${port}`;

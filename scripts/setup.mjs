@@ -7,24 +7,54 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), '..');
 const PACKAGES_STAMP = join(ROOT, 'node_modules', '.early-bell-setup');
+/** The package that is compiled on this machine. */
+const DRIVER = 'better-sqlite3';
+/** Of a line of a terminal. */
+const WIDTH = 78;
+const NAME_FROM = 'node_modules/'.length;
 const CHROMIUM_NAMES = ['chromium', 'chromium-browser', 'google-chrome', 'google-chrome-stable'];
 
-/** Installs the packages that package-lock.json names, unless they are there. */
-export async function ensurePackages() {
+/**
+ * Installs the packages that package-lock.json names, unless they are there. One of them, the database driver, is compiled on this machine: that
+ * keeps one core busy for minutes, so whoever has something to do that needs no database need not wait for it.
+ * @returns what ends when the driver is there too; to be awaited before a database is opened
+ */
+export async function beginPackages() {
   const wanted = hashOf([join(ROOT, 'package-lock.json')]);
-  if (existsSync(PACKAGES_STAMP) && readFileSync(PACKAGES_STAMP, 'utf8') === wanted) return;
+  if (existsSync(PACKAGES_STAMP) && readFileSync(PACKAGES_STAMP, 'utf8') === wanted) return async () => {};
   const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'));
   const named = Object.keys(packages).filter(
     (path) => /^node_modules\/(@[^/]+\/)?[^/]+$/.test(path) && !packages[path].optional
   );
-  say(`Installing ${named.length} packages, which takes a few minutes:`);
-  await runTelling('npm', ['ci', '--no-fund', '--no-audit', '--loglevel=error'], () => {
+  const quietly = ['--no-fund', '--no-audit', '--loglevel=error'];
+  await runTelling('Unpacking packages', 'npm', ['ci', '--ignore-scripts', ...quietly], () => {
     const there = named.filter((path) => existsSync(join(ROOT, path, 'package.json'))).length;
-    return there < named.length
-      ? `${there} of ${named.length} unpacked`
-      : 'all are unpacked; the database driver is compiled on this machine';
+    return `${there} of ${named.length}`;
   });
-  writeFileSync(PACKAGES_STAMP, wanted);
+  const made = named.filter((path) => packages[path].hasInstallScript).map((path) => path.slice(NAME_FROM));
+  const others = made.filter((name) => name !== DRIVER);
+  if (others.length > 0) await runTelling('Setting packages up', 'npm', ['rebuild', ...others, ...quietly]);
+  const compiled = runTelling('Compiling the database driver, a few minutes', 'npm', [
+    'rebuild',
+    DRIVER,
+    ...quietly
+  ]).then(() => writeFileSync(PACKAGES_STAMP, wanted));
+  // Whoever awaits it is told; nobody who fails before that is told of a failure that nobody caught.
+  compiled.catch(() => {});
+  return () => compiled;
+}
+
+/** Installs the packages, the compiled one too. */
+export async function ensurePackages() {
+  const compiled = await beginPackages();
+  await compiled();
+}
+
+/** Packages and build; the driver is compiled beside the build. */
+export async function ensurePackagesAndBuild() {
+  const compiled = await beginPackages();
+  await ensureBuild();
+  await compiled();
 }
 
 /** Builds the application and its parts, unless what is built is what the sources say. */
@@ -55,9 +85,8 @@ async function ensureBuilt(what, { stamp, folders }, configs, args) {
     ...configs.map((file) => join(ROOT, file))
   ]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
-  say(`Building ${what}:`);
   const vite = join(ROOT, 'node_modules/vite/bin/vite.js');
-  await runTelling(process.execPath, [vite, 'build', '--logLevel', 'error', ...args], () => 'still building');
+  await runTelling(`Building ${what}`, process.execPath, [vite, 'build', '--logLevel', 'error', ...args]);
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, wanted);
 }
@@ -100,26 +129,45 @@ function run(command, args, env = {}) {
 }
 
 /**
- * Runs a program, and says every few seconds how far it is. What it says itself is shown when it fails.
+ * Runs a program, and says what it is for, and every few seconds how far it is. What it says itself is shown when it fails.
  * @throws Error when it fails
  */
-async function runTelling(command, args, howFar) {
+async function runTelling(what, command, args, howFar = () => '') {
   const began = Date.now();
+  const seconds = () => Math.round((Date.now() - began) / 1000);
   const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
   let output = '';
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += chunk));
-  const tell = () => {
-    const line = `  ${Math.round((Date.now() - began) / 1000)} s: ${howFar()}`;
-    process.stdout.write(process.stdout.isTTY ? `\r${line.padEnd(78)}` : `${line}\n`);
-  };
-  const telling = setInterval(tell, process.stdout.isTTY ? 1_000 : 15_000);
+  say(`${what}…`);
+  const untold = telling(() => `${seconds()} s ${[what, howFar()].filter(Boolean).join(', ')}`);
   const status = await new Promise((resolve, reject) => {
     child.once('error', reject);
     child.once('close', resolve);
-  }).finally(() => clearInterval(telling));
-  const end = `  done in ${Math.round((Date.now() - began) / 1000)} s`;
-  say(process.stdout.isTTY ? `\r${end.padEnd(78)}` : end);
+  }).finally(untold);
+  const end = `${what}: ${status === 0 ? 'done' : 'FAILED'} in ${seconds()} s`;
+  say(process.stdout.isTTY ? `\r${end.padEnd(WIDTH)}` : end);
   if (status !== 0) throw new Error(`${output}\n${command} ${args.join(' ')} ended with ${status}.`);
+}
+
+/** What is under way: told in one line, since several can be. */
+const underWay = new Set();
+let timer;
+
+function telling(line) {
+  underWay.add(line);
+  timer ??= setInterval(
+    () => {
+      const all = `  ${[...underWay].map((told) => told()).join(' · ')}`;
+      process.stdout.write(process.stdout.isTTY ? `\r${all.slice(0, WIDTH).padEnd(WIDTH)}` : `${all}\n`);
+    },
+    process.stdout.isTTY ? 1_000 : 15_000
+  );
+  return () => {
+    underWay.delete(line);
+    if (underWay.size > 0) return;
+    clearInterval(timer);
+    timer = undefined;
+  };
 }
 
 export function say(text) {
@@ -143,7 +191,6 @@ function hashOf(files) {
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
-  await ensurePackages();
-  await ensureBuild();
+  await ensurePackagesAndBuild();
   say(`Chromium: ${ensureChromium()}`);
 }

@@ -1,11 +1,10 @@
 // `npm start`: the application with its own data and a real mail server. docs/operations.md lists the environment it reads.
 import { endWith, isFree, startServer } from './serve.mjs';
-import { ensureBuild, ensurePackages } from './setup.mjs';
+import { ensurePackagesAndBuild } from './setup.mjs';
 
 async function start() {
   const port = Number(process.env.PORT ?? 3000);
-  await ensurePackages();
-  await ensureBuild();
+  await ensurePackagesAndBuild();
   if (!(await isFree(port))) throw new Error(`Port ${port} is in use. Choose another with PORT=${port + 1}.`);
   const env = process.env.ORIGIN ? { ORIGIN: process.env.ORIGIN } : {};
   const { child, origin } = await startServer({ port, env });

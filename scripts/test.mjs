@@ -5,7 +5,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { ROOT, ensureBuild, ensureChromium, ensurePackages, say } from './setup.mjs';
+import { ROOT, beginPackages, ensureBuild, ensureChromium, say } from './setup.mjs';
 import { browserTests, sayTimes, unitTests } from './test-times.mjs';
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
@@ -44,16 +44,18 @@ async function test() {
   const { values } = parseArgs({ options: { times: { type: 'boolean', default: false } } });
   const began = Date.now();
   let chromium = '';
+  let checked;
   await timed('packages, Chromium, build', async () => {
-    await ensurePackages();
+    const compiled = await beginPackages();
     chromium = ensureChromium();
     await run(bin('svelte-kit'), ['sync']);
+    // Compiling, the build and the checks have one thread each, and the tests wait now and then: together they fill two cores.
+    checked = timed('static checks, beside the build and the tests', check);
     await ensureBuild();
+    await compiled();
   });
   const reports = mkdtempSync(join(tmpdir(), 'early-bell-tests-'));
 
-  // The checks have one thread each, and the tests wait now and then: together they fill two cores.
-  const checked = timed('static checks, beside the tests', check);
   await timed('tests without a browser', () => runUnit(reports, 'UTC', []));
   await timed(`the same of ${OTHER_ZONES.length} further zones`, () =>
     Promise.all(OTHER_ZONES.map((zone) => runUnit(reports, zone, OF_ZONES)))
