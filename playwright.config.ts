@@ -20,7 +20,9 @@ export default defineConfig({
         '--no-sandbox',
         '--disable-background-networking',
         '--disable-component-update',
-        '--disable-sync'
+        '--disable-sync',
+        // Nobody looks: drawing without a graphics card costs a tenth of the time.
+        '--disable-gpu'
       ]
     }
   }

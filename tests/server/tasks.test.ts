@@ -182,13 +182,13 @@ describe('undo', () => {
     await tick();
     await workspace.container.outbox.drain();
     const { result } = workspace.container.committer.undo(changeId, workspace.people.Ines!);
-    expect(result).toMatchObject({ left: 1, kept: [] });
+    expect(result).toMatchObject({ left: [{ readerId: workspace.people.Salim }], kept: [] });
     expect(undoneWords(workspace.container, result)).toBe(
       ' 1 message has left meanwhile and cannot be taken back.'
     );
     expect(
       undoneWords(workspace.container, {
-        left: 0,
+        left: [],
         kept: [{ actorId: workspace.people.Nora!, title: 'Task “A” changed' }]
       })
     ).toBe(' 1 later edit was kept: “Task “A” changed” by Nora.');

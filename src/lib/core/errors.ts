@@ -209,6 +209,9 @@ const TABLE = {
   'undo-gone': 'There is nothing to undo there any more.',
   'undo-not-yours': 'Somebody else did that. They, or a coordinator, can take it back.',
   'undo-done': 'That has been undone already.',
+  'undo-late': 'That is longer ago than {days} days, and can no longer be taken back.',
+  'undo-not-theirs':
+    'Taking that back would change {count} you may not change, “{name}” for one. Ask whoever looks after it, or a coordinator.',
   'database-before':
     'The data in {folder} was made before the first release of Early Bell, and nothing brings it on. If it is a demo, delete that folder and start again: it is laid out anew.',
   'database-newer':

@@ -65,6 +65,7 @@ import { SweepService } from './service/sweeps.ts';
 import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
+import { UndoService } from './service/undo.ts';
 import { TowerService } from './service/tower.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
@@ -115,6 +116,7 @@ export interface Container {
   outbox: Outbox;
   auth: Auth;
   committer: Committer;
+  undo: UndoService;
   tasks: TaskService;
   taskActs: TaskActs;
   renewals: Renewals;
@@ -217,6 +219,7 @@ export function createContainer(options: ContainerOptions): Container {
     outbox,
     auth,
     committer,
+    undo: new UndoService(stores, committer, clock),
     ...tasksAnd,
     live,
     channels,

@@ -8,6 +8,7 @@ import { sightOf } from './auth/sight.ts';
 import type { Person } from './store/people.ts';
 import type { Sight, Task } from './store/tasks.ts';
 import type { Actor } from './service/commit.ts';
+import type { Undoer } from './service/undo.ts';
 import type { Viewer } from './service/viewer.ts';
 
 /** Whoever is signed in; the frame lets nobody else come this far. */
@@ -30,6 +31,12 @@ export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): {
     sight: sightOf(person, app.stores),
     may: (deed) => may(person.role, deed)
   };
+}
+
+/** The same, as one who takes something back. */
+export function undoerOf(event: Pick<RequestEvent, 'locals'>): Undoer {
+  const { person, sight, may } = signedIn(event);
+  return { personId: person.id, sight, may };
 }
 
 /** A task that the person sees. One that they do not see is not there. @throws HttpError 404 */

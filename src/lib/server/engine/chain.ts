@@ -26,6 +26,15 @@ export interface Happened {
   tasks: number;
 }
 
+/** Who set a ring off, and the change within which they did. */
+export interface SetOff {
+  actorId: number | null;
+  setOffBy: number | null;
+}
+
+/** Nobody did: its instant came. */
+export const BY_TIME: SetOff = { actorId: null, setOffBy: null };
+
 /** A change of more tasks than this is heard only by leads that say so. */
 const MOST_HEARD = 25;
 
@@ -99,18 +108,25 @@ export class Chain {
         for (const lead of leads) {
           if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event))
             continue;
-          this.#attempt(rule, lead, event, `change ${changeId}/${i}`, actorId, now);
+          this.#attempt(rule, lead, event, `change ${changeId}/${i}`, { actorId, setOffBy: changeId }, now);
         }
     }
   }
 
   /** A question stayed unanswered: rules may listen for that. */
-  unanswered(taskId: number, questionId: number, now: number): void {
+  unanswered(taskId: number, questionId: number, run: RunRecord, now: number): void {
     const event: RuleEvent = { name: 'question unanswered', taskId, before: null, after: null };
     for (const rule of this.#source.liveRules())
       for (const lead of rule.facts.leads)
         if (lead.lead.kind === 'event' && listens(lead.lead, event))
-          this.#attempt(rule, lead, event, `question ${questionId}`, null, now);
+          this.#attempt(
+            rule,
+            lead,
+            event,
+            `question ${questionId}`,
+            { actorId: null, setOffBy: run.setOffBy },
+            now
+          );
   }
 
   /**
@@ -122,14 +138,14 @@ export class Chain {
     lead: CompiledLead,
     event: RuleEvent,
     value: string,
-    actorId: number | null,
+    by: SetOff,
     now: number
   ): void {
     try {
-      this.#work.run(() => this.#hear(rule, lead, event, value, actorId, now));
+      this.#work.run(() => this.#hear(rule, lead, event, value, by, now));
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      this.failed(rule, lead, event.taskId, value, error, now, { actorId });
+      this.failed(rule, lead, event.taskId, value, error, now, by);
     }
   }
 
@@ -141,7 +157,7 @@ export class Chain {
     value: string,
     error: unknown,
     now: number,
-    of: { actorId: number | null; parentId?: number | null }
+    of: SetOff & { parentId?: number | null }
   ): void {
     const { notices, runs, tasks } = this.#stores;
     const task = tasks.factsOf(taskId);
@@ -152,19 +168,12 @@ export class Chain {
     runs.end(run.id, 'stopped', faultWords(error), now);
   }
 
-  #hear(
-    rule: LiveRule,
-    lead: CompiledLead,
-    event: RuleEvent,
-    value: string,
-    actorId: number | null,
-    now: number
-  ): void {
+  #hear(rule: LiveRule, lead: CompiledLead, event: RuleEvent, value: string, by: SetOff, now: number): void {
     const { planner } = this.#source;
     const task = this.#stores.tasks.factsOf(event.taskId);
     if (!task || !leadHolds(lead, task, planner.facts) || !planner.watches(rule.facts, task, now)) return;
     if (planner.stopped(rule.facts, task, now)) return;
-    this.#ring(rule, lead, event.taskId, value, actorId, now, false);
+    this.#ring(rule, lead, event.taskId, value, by, now);
   }
 
   /** One rule rings another by hand for a task. */
@@ -173,7 +182,7 @@ export class Chain {
     const task = this.#stores.tasks.factsOf(taskId);
     const lead = rule?.facts.leads.find(({ lead }) => lead.kind === 'by hand') ?? rule?.facts.leads[0];
     if (rule && task && lead && this.#source.planner.watches(rule.facts, task, now))
-      this.#ring(rule, lead, taskId, `run ${run.id}`, run.actorId, now, false);
+      this.#ring(rule, lead, taskId, `run ${run.id}`, run, now);
   }
 
   /** What a schedule finds, or a person rings. @returns the ring */
@@ -183,7 +192,7 @@ export class Chain {
     taskId: number,
     value: string,
     now: number,
-    of: { parentId: number; actorId: number | null; regardless: boolean }
+    of: SetOff & { parentId: number; regardless: boolean }
   ): number | null {
     const task = this.#stores.tasks.factsOf(taskId);
     if (!task) return null;
@@ -210,9 +219,8 @@ export class Chain {
     lead: CompiledLead,
     taskId: number,
     value: string,
-    actorId: number | null,
-    now: number,
-    regardless: boolean
+    { actorId, setOffBy }: SetOff,
+    now: number
   ): void {
     const key = `${rule.facts.id}/${taskId}`;
     if (this.#ran.has(key)) {
@@ -227,7 +235,7 @@ export class Chain {
     const ringId = this.#stores.notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
     this.#depth++;
     try {
-      this.#runs.start(rule, lead, task, ringId, now, { actorId, from: 0, regardless });
+      this.#runs.start(rule, lead, task, ringId, now, { actorId, setOffBy, from: 0 });
     } finally {
       this.#depth--;
     }

@@ -51,7 +51,7 @@ export class Replanner {
     const task = tasks.factsOf(taskId);
     this.#faults.review(taskId, task);
     this.#reviewRuns(taskId, task, now);
-    this.#reviewWaiting(taskId, task, now);
+    this.#reviewWaiting(stale, task, now);
     if (!task) return;
     const dueAt = this.#source.planner.dates.momentOf('due', task) ?? NO_DUE_MOMENT;
     const rung = new RungOf(this.#stores, taskId);
@@ -92,7 +92,7 @@ export class Replanner {
         leadOrder: lead.order,
         ...{ recipientId, ordinal, ringAt, forwardAt, originDay, anchorValue, dueAt }
       });
-    for (const one of caught) this.#record(rule, task, one, now);
+    for (const one of caught) this.#record(rule, task, one, stale, now);
   }
 
   /** What is computed of a rule for a task; null where that cannot be: it is a fault of that rule for that task, and of no other. */
@@ -117,6 +117,7 @@ export class Replanner {
 
   /** Why a ring that has passed is owed; null when it is not. Turning a rule on makes up for nothing unless it says so. */
   #owes(rule: LiveRule, task: TaskFacts, past: PastKey, stale: StaleTask, before: RungOf): PastCause | null {
+    if (stale.cause === 'undone') return null;
     const isNew = stale.changeId > rule.onChange;
     // What a run changes itself never sets off its own Watch.
     if (isNew && this.#stores.changes.ruleOf(stale.changeId) === rule.facts.id) return null;
@@ -126,6 +127,10 @@ export class Replanner {
     // Unrung for this date: a date that moved away and came back owes it no more.
     if (rung.some((one) => one.recipientId === past.recipientId && isDone(one))) return null;
     if (isNew && stale.cause === 'date moved') return 'moved';
+    // What passed until an undo brought it back is owed to none but those who come to it afterwards.
+    const known = rung.some(({ recipientId }) => recipientId === past.recipientId);
+    const isPassed = past.ringAt <= (this.#notMadeUpUntil(task, rule) ?? -Infinity);
+    if (isPassed && (known || !rung.some(isDone))) return null;
     // It waited for somebody in whose place they now stand.
     if (rung.some(({ reason }) => reason === SOMEBODY_ELSE)) return 'new recipient';
     if (rule.facts.past.turnedOn !== 'do not ring' && this.#stores.plan.turnedOn().has(rule.facts.id))
@@ -137,7 +142,17 @@ export class Replanner {
     return isOfThis(past.ringAt) ? 'came true' : null;
   }
 
-  #record(rule: LiveRule, task: TaskFacts, one: CaughtUp & { lateBell: boolean }, now: number): void {
+  #notMadeUpUntil({ id, projectId }: TaskFacts, { facts }: LiveRule): number | null {
+    return this.#stores.undoing.notMadeUpUntil(id, projectId, facts.id);
+  }
+
+  #record(
+    rule: LiveRule,
+    task: TaskFacts,
+    one: CaughtUp & { lateBell: boolean },
+    { changeId }: StaleTask,
+    now: number
+  ): void {
     const { lead, ordinal, tell, recipient, ringAt, originDay, anchorValue } = one;
     const { reason, leavesAt, readerId, lateBell, why } = one;
     const { notices, runs } = this.#stores;
@@ -153,7 +168,8 @@ export class Replanner {
       recipientId: recipient.id,
       readerId,
       ...endOf({ reason, leavesAt }, now),
-      ...{ ringAt, originDay, lateBell, why }
+      ...{ ringAt, originDay, lateBell, why },
+      setOffBy: changeId || null
     });
   }
 
@@ -168,7 +184,7 @@ export class Replanner {
           : task.round !== this.#roundOf(run.ringId)
             ? 'next round'
             : null;
-      if (outcome) this.#stores.runs.end(run.id, 'stopped', outcome, now, run.own);
+      if (outcome) this.#stores.runs.stop(run.id, outcome, now);
     }
   }
 
@@ -177,7 +193,7 @@ export class Replanner {
   }
 
   /** What waits for a task is withdrawn when it is no longer owed, and moved when the recipient's reach has changed. */
-  #reviewWaiting(taskId: number, task: TaskFacts | null, now: number): void {
+  #reviewWaiting({ taskId, changeId }: StaleTask, task: TaskFacts | null, now: number): void {
     for (const notice of this.#stores.notices.waitingOf(taskId))
       // One that cannot be looked at stays, and is tested when it is to leave.
       this.#computed(notice.ruleId, taskId, now, () => {
@@ -185,7 +201,8 @@ export class Replanner {
         if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
         else if (this.#waits(notice, task!, now)) letWait(this.#stores.notices, notice);
         else this.#moveToReach(notice, task!, now);
-        if (task && (reason === null || reason === SOMEBODY_ELSE)) this.#tellInstead(notice, task, now);
+        if (task && (reason === null || reason === SOMEBODY_ELSE))
+          this.#tellInstead(notice, task, changeId || null, now);
       });
   }
 
@@ -198,7 +215,7 @@ export class Replanner {
   }
 
   /** What waited for somebody is told to whoever stands in their place. */
-  #tellInstead(notice: NoticeRecord, task: TaskFacts, now: number): void {
+  #tellInstead(notice: NoticeRecord, task: TaskFacts, setOffBy: number | null, now: number): void {
     const { planner } = this.#source;
     const { notices } = this.#stores;
     const rule = this.#source.live(notice.ruleId)!.facts;
@@ -214,7 +231,7 @@ export class Replanner {
         ...{ ringId: notice.ringId, stepId: notice.stepId, kind: notice.kind, forced: notice.forced },
         ...{ copied: as, named, recipientId: recipient.id, readerId: made.readerId },
         ...endOf(made, now),
-        ...{ ringAt: notice.ringAt, originDay: notice.originDay, lateBell, why }
+        ...{ ringAt: notice.ringAt, originDay: notice.originDay, lateBell, why, setOffBy }
       });
     }
   }

@@ -46,6 +46,7 @@ export interface ActPerformer {
 
 interface Started {
   actorId?: number | null;
+  setOffBy?: number | null;
   parentId?: number | null;
   /** The instruction to begin with; absent: behind the leading Tells. */
   from?: number;
@@ -92,9 +93,9 @@ export class Runs implements RunStarter {
     started: Started = {}
   ): void {
     const { runs } = this.#stores;
-    const { actorId = null, parentId = null, from = rule.facts.program.start, regardless = false } = started;
+    const { from = rule.facts.program.start, regardless = false } = started;
     const originDay = started.originDay ?? this.#source.planner.dates.ownerZone(task).dayOf(now);
-    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, { actorId, parentId });
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, started);
     if (this.#source.planner.isQuiet(rule.facts, task, now))
       return runs.end(run.id, 'stopped', 'hushed', now);
     if (this.#isRearmedTooOften(rule.facts, lead, task)) {
@@ -326,7 +327,7 @@ export class Runs implements RunStarter {
     if (!question) return true;
     if (question.answer === null) {
       runs.answer(question.id, question.otherwise, now, null);
-      this.#chain.unanswered(question.taskId, question.id, now);
+      this.#chain.unanswered(question.taskId, question.id, run, now);
     }
     const answer = question.answer ?? question.otherwise;
     this.#note(run, step, now, { question: question.text }, { answer, by: question.answeredBy ?? 'nobody' });

@@ -14,7 +14,7 @@ import type { Stores } from '../store/all.ts';
 import { NO_TASK } from '../store/rule-faults.ts';
 import type { Stages } from '../store/runs.ts';
 import type { CatchUp } from './catch-up.ts';
-import type { Chain } from './chain.ts';
+import { BY_TIME, type Chain, type SetOff } from './chain.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
 import type { RuleFaults } from './rule-faults.ts';
@@ -111,7 +111,7 @@ export class Schedules {
       const value = formatInstant(row.nextAt);
       try {
         const tasks = this.#stores.tasks.facts();
-        this.#work.run(() => this.ring(rule, lead, tasks, row.nextAt, now, value, null, true));
+        this.#work.run(() => this.ring(rule, lead, tasks, row.nextAt, now, value, BY_TIME, true));
       } catch (error) {
         if (isMachineFault(error)) throw error;
         onFault(error, row.ruleId);
@@ -141,7 +141,7 @@ export class Schedules {
     at: number,
     now: number,
     value: string,
-    actorId: number | null,
+    { actorId, setOffBy }: SetOff,
     asks: boolean
   ): number {
     const { notices, runs } = this.#stores;
@@ -154,7 +154,7 @@ export class Schedules {
       ordinal: 0
     };
     const parentRing = notices.ring(key, at, 'none');
-    const parent = runs.begin(parentRing, rule.facts.id, rule.versionId, now, { actorId });
+    const parent = runs.begin(parentRing, rule.facts.id, rule.versionId, now, { actorId, setOffBy });
     const excluded = new Map<string, number>();
     const { planner } = this.#source;
     const looked = tasks.filter((task) => !asks || inScope(rule.facts.watch, task));
@@ -169,7 +169,7 @@ export class Schedules {
     for (const task of found) {
       const known = lead.schedule ? this.#chain.foundValue(lead, task.id, at) : value;
       if (known === null) continue;
-      const of = { parentId: parent.id, actorId, regardless: !asks };
+      const of = { parentId: parent.id, actorId, setOffBy, regardless: !asks };
       try {
         const ringId = this.#work.run(() => this.#chain.ringFound(rule, lead, task.id, known, now, of));
         if (ringId !== null) ringIds.push(ringId);

@@ -3,7 +3,15 @@ import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ChangeHead, ChangeSource, ChangeWriter, KeptEdit, RecordedTable } from '../store/changes.ts';
+import type {
+  ChangeHead,
+  ChangeSource,
+  ChangeWriter,
+  KeptEdit,
+  RecordedTable,
+  UndoneChange
+} from '../store/changes.ts';
+import type { BroughtBack, LeftMessage } from '../store/undoing.ts';
 import { eventsOfWritten } from './written-events.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -22,7 +30,10 @@ export interface Committed<T> {
 /** What came of an undo. */
 export interface Undone {
   kept: KeptEdit[];
-  left: number;
+  /** Messages that had left because of it, a row for each task that they are about. */
+  left: LeftMessage[];
+  /** What was taken back: the change, and what rules had done because of it. */
+  ids: number[];
 }
 
 /** Tables that every task's plan depends on. */
@@ -167,30 +178,50 @@ export class Committer {
   }
 
   /**
-   * Undoes a change.
-   * @returns the change that is the undo, the later edits that were kept, and how many messages had left because of it
+   * Undoes a change, with everything that was set off by it and has not left.
+   * @returns the change that is the undo, the later edits that were kept, and the messages that had left because of it
    * @throws CodedError `undo-gone`, `undo-done`, or `last-administrator` where nobody would look after access any more
    */
   undo(changeId: number, personId: number): Committed<Undone> {
     return this.#work.run(() => {
       const administrators = this.#stores.people.otherAdministrators(0);
-      const { writer, kept } = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
+      const undone = this.#stores.changes.undo(changeId, this.#clock.now(), personId);
+      const { writer, kept, ids } = undone;
       this.#work.onRollback(() => this.#forget(writer));
       if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
         throw new CodedError('last-administrator');
-      const left = this.#leftSince(changeId, writer);
+      const left = this.#stores.undoing.leftBecauseOf(ids);
+      this.#takeBack(undone);
       this.#finish(writer);
-      return { changeId: writer.id, result: { kept, left } };
+      return { changeId: writer.id, result: { kept, left, ids } };
     });
   }
 
-  /** Messages about the tasks of a change that have left since it was made: those cannot be taken back. */
-  #leftSince(changeId: number, undo: ChangeWriter): number {
-    const at = this.#stores.changes.madeAt(changeId);
-    const taskIds = undo.written.flatMap(({ table, rowId, row }) =>
-      table === 'task' ? [rowId] : typeof row.task_id === 'number' ? [row.task_id] : []
-    );
-    return at === null ? 0 : this.#stores.notices.leftSince([...new Set(taskIds)], at);
+  /** What the engine has made of a change: what it set off is withdrawn, what waited before waits again, what has passed is passed. */
+  #takeBack({ writer, ids, since }: UndoneChange): void {
+    const { undoing } = this.#stores;
+    const { at: now } = writer.head;
+    undoing.withdraw(ids, now);
+    const tables = new Set(writer.written.map(({ table }) => table));
+    const taskIds = new Set<number>();
+    let isWide = false;
+    const passed = (what: BroughtBack) => undoing.noteNotMadeUp(what, now);
+    for (const { table, rowId, row, columns } of writer.written) {
+      const taskId = table === 'task' ? rowId : row.task_id;
+      if (typeof taskId === 'number') taskIds.add(taskId);
+      if (!isWideWrite(table, columns)) continue;
+      isWide = true;
+      if (table === 'project') passed({ kind: 'project', id: rowId });
+      else if (table === 'rule') passed({ kind: 'rule', id: rowId });
+      else if (table === 'rule_version') passed({ kind: 'rule', id: Number(row.rule_id) });
+      else passed({ kind: 'workspace', id: 0 });
+    }
+    for (const id of taskIds) passed({ kind: 'task', id });
+    const stands = ['undone'];
+    // Whoever wanted quiet, or said that they have seen it, still does where that was not what was taken back.
+    if (!tables.has('hush') && !tables.has('no_reminder')) stands.push('hushed');
+    if (!tables.has('promise')) stands.push('acknowledged');
+    undoing.waitAgain({ since, now, taskIds: isWide ? null : [...taskIds], stands });
   }
 
   /** It was taken back: nothing that was read while it stood is believed. */
@@ -217,12 +248,18 @@ export class Committer {
     };
     let wide = false;
     const forgotten = new Set<number>();
-    const stale = { created: new Set<number>(), 'date moved': new Set<number>(), other: new Set<number>() };
+    const isUndo = source === 'undo';
+    const stale = {
+      created: new Set<number>(),
+      'date moved': new Set<number>(),
+      other: new Set<number>(),
+      undone: new Set<number>()
+    };
     for (const { table, rowId, kind, columns, row, before } of writer.written) {
       touched.tables.add(table);
       if (table === 'task') {
         const moved = columns.some((column) => DATE_COLUMNS.includes(column));
-        stale[kind === 'insert' ? 'created' : moved ? 'date moved' : 'other'].add(rowId);
+        stale[isUndo ? 'undone' : kind === 'insert' ? 'created' : moved ? 'date moved' : 'other'].add(rowId);
         touched.taskIds.add(rowId);
         forgotten.add(rowId);
         // What stands above it counts it among its open subtasks.
@@ -231,16 +268,15 @@ export class Committer {
         const isBinned = row.set_aside === 'binned' || before?.set_aside === 'binned';
         if (row.rhythm || isBinned || columns.includes('rhythm')) this.#chores?.refresh(rowId);
       } else if (table === 'digest') this.#source.forgetDigests();
-      // Whether a list is counted changes nothing of what it holds.
-      else if (WIDE.has(table) && columns.join() !== 'counted') wide = true;
+      else if (isWideWrite(table, columns)) wide = true;
       else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);
         if (table === 'promise') this.#chores?.refresh(row.task_id);
-        if (PLANNED_PARTS.has(table)) stale.other.add(row.task_id);
+        if (PLANNED_PARTS.has(table)) stale[isUndo ? 'undone' : 'other'].add(row.task_id);
       }
     }
-    for (const cause of ['created', 'date moved', 'other'] as const)
+    for (const cause of ['created', 'date moved', 'other', 'undone'] as const)
       if (stale[cause].size > 0) plan.enqueue([...stale[cause]], { cause, changeId: writer.id, actorId });
     this.#source.forget(forgotten);
     if (wide) {
@@ -263,4 +299,9 @@ export class Committer {
     // One that fails keeps none of the others from hearing.
     for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
   }
+}
+
+/** Whether a write changes what every plan depends on. Whether a list is counted changes nothing of what it holds. */
+function isWideWrite(table: RecordedTable, columns: readonly string[]): boolean {
+  return WIDE.has(table) && columns.join() !== 'counted';
 }

@@ -1,6 +1,7 @@
 import { ifComputable } from '../../core/if-computable.ts';
 import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
+import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { actWords } from '../../core/rule/step-words.ts';
 import { allSteps, type HandPlace } from '../../core/rule/model.ts';
@@ -131,12 +132,23 @@ export class HandRings {
     const { rule, lead } = this.#need(ruleId);
     const found = this.#over(ruleId, taskIds);
     if (found.length === 0) throw new CodedError('bulk-nothing');
-    const caption = this.buttons().find((button) => button.ruleId === ruleId)?.caption ?? rule.facts.name;
-    const title = `${caption}: ${found.length} ${found.length === 1 ? 'task' : 'tasks'}`;
-    const made = this.#committer.commit(actor, title, () => {
+    const title = `${this.#caption(rule)}: ${found.length} ${found.length === 1 ? 'task' : 'tasks'}`;
+    return this.#commit(actor, title, rule, lead, found, true);
+  }
+
+  /** Rings as one recorded change, so that whatever comes of it can be taken back. */
+  #commit(
+    actor: Actor,
+    title: string,
+    rule: LiveRule,
+    lead: CompiledLead,
+    tasks: readonly TaskFacts[],
+    asks: boolean
+  ): Committed<Stages> {
+    const made = this.#committer.commit(actor, title, ({ id: setOffBy }) => {
       const now = this.#clock.now();
-      const { schedules } = this.#engine;
-      return schedules.ring(rule, lead, found, now, now, newToken(), actor.personId, true);
+      const by = { actorId: actor.personId, setOffBy };
+      return this.#engine.schedules.ring(rule, lead, tasks, now, now, newToken(), by, asks);
     });
     this.#engine.wake();
     return { changeId: made.changeId, result: this.#stores.runs.byId(made.result)!.stages! };
@@ -157,24 +169,15 @@ export class HandRings {
    * Rings a rule for tasks of one's choice, or for everything that it watches. Its scheduled rings stay as they are.
    * @returns what it came to
    */
-  ring(actor: Actor, ruleId: number, taskIds: readonly number[] | null): Stages {
+  ring(actor: Actor, ruleId: number, taskIds: readonly number[] | null): Committed<Stages> {
     const { rule, lead } = this.#need(ruleId);
-    const now = this.#clock.now();
-    const token = newToken();
-    const runId = this.#work.run(() =>
-      this.#engine.schedules.ring(
-        rule,
-        lead,
-        this.#tasks(taskIds),
-        now,
-        now,
-        token,
-        actor.personId,
-        taskIds === null
-      )
-    );
-    this.#engine.wake();
-    return this.#stores.runs.byId(runId)!.stages!;
+    const tasks = this.#tasks(taskIds);
+    const of = taskIds?.length === 1 && tasks[0] ? ` for “${tasks[0].name}”` : '';
+    return this.#commit(actor, `${this.#caption(rule)}${of}`, rule, lead, tasks, taskIds === null);
+  }
+
+  #caption({ facts: { id, name } }: LiveRule): string {
+    return this.buttons().find(({ ruleId }) => ruleId === id)?.caption ?? name;
   }
 
   /**
@@ -213,7 +216,7 @@ export class HandRings {
     this.#engine.wake();
   }
 
-  #need(ruleId: number): { rule: LiveRule; lead: LiveRule['facts']['leads'][number] } {
+  #need(ruleId: number): { rule: LiveRule; lead: CompiledLead } {
     const rule = this.#source.live(ruleId);
     const lead = rule?.facts.leads.find(({ lead }) => lead.kind === 'by hand') ?? rule?.facts.leads[0];
     if (!rule || !lead) throw new CodedError('rule-not-by-hand');

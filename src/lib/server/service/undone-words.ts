@@ -1,11 +1,16 @@
 import type { Container } from '../container.ts';
-import type { Undone } from './commit.ts';
 import type { KeptEdit } from '../store/changes.ts';
+import type { LeftMessage } from '../store/undoing.ts';
 
 /** What an undo could not take back: later edits, by whom, and messages that had left. */
 export function undoneWords(
   { stores }: Pick<Container, 'stores'>,
-  { kept, left }: Pick<Undone, 'left'> & { kept: readonly Pick<KeptEdit, 'actorId' | 'title'>[] }
+  {
+    kept,
+    left
+  }: { left: readonly Pick<LeftMessage, 'messageId'>[] } & {
+    kept: readonly Pick<KeptEdit, 'actorId' | 'title'>[];
+  }
 ): string {
   const names = [
     ...new Set(
@@ -18,9 +23,10 @@ export function undoneWords(
     kept.length === 0
       ? ''
       : ` ${kept.length} later ${kept.length === 1 ? 'edit was' : 'edits were'} kept: “${kept[0]!.title}” by ${names.join(', ')}.`;
+  const count = new Set(left.map(({ messageId }) => messageId)).size;
   const messages =
-    left === 0
+    count === 0
       ? ''
-      : ` ${left} ${left === 1 ? 'message has' : 'messages have'} left meanwhile and cannot be taken back.`;
+      : ` ${count} ${count === 1 ? 'message has' : 'messages have'} left meanwhile and cannot be taken back.`;
   return edits + messages;
 }

@@ -39,6 +39,7 @@ import { TaskListStore } from './task-list.ts';
 import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
 import { TellingStore } from './tellings.ts';
+import { UndoingStore } from './undoing.ts';
 
 /** Every store over one connection. */
 export interface Stores {
@@ -82,6 +83,7 @@ export interface Stores {
   taskParts: TaskPartStore;
   tasks: TaskStore;
   tellings: TellingStore;
+  undoing: UndoingStore;
 }
 
 export function openStores(db: Db): Stores {
@@ -125,6 +127,7 @@ export function openStores(db: Db): Stores {
     taskList: new TaskListStore(db),
     taskParts: new TaskPartStore(db),
     tasks: new TaskStore(db),
-    tellings: new TellingStore(db)
+    tellings: new TellingStore(db),
+    undoing: new UndoingStore(db)
   };
 }

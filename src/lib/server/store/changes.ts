@@ -80,6 +80,31 @@ export interface KeptEdit {
   title: string;
 }
 
+/** A change that was made. */
+export interface ChangeMade {
+  id: number;
+  /** Workspace clock. */
+  at: number;
+  actorId: number | null;
+  source: ChangeSource;
+  title: string;
+  undoneBy: number | null;
+  causedBy: number | null;
+  ruleId: number | null;
+  runId: number | null;
+}
+
+/** What an undo has done. */
+export interface UndoneChange {
+  /** The change that is the undo. */
+  writer: ChangeWriter;
+  kept: KeptEdit[];
+  /** What was taken back: the change, and what rules had done because of it. */
+  ids: number[];
+  /** When the change had been made, workspace clock. */
+  since: number;
+}
+
 interface TableStatements {
   columns: ReadonlySet<string>;
   read: (id: number) => Row | undefined;
@@ -121,8 +146,10 @@ export class ChangeStore {
     this.#ofRun = db.prepare<[number], { id: number; title: string; undone: number }>(
       'SELECT id, title, undone_by IS NOT NULL AS undone FROM change WHERE run_id = ? ORDER BY id'
     );
-    this.#caused = db.prepare<[number], { id: number }>(
-      'SELECT id FROM change WHERE caused_by = ? AND undone_by IS NULL ORDER BY id DESC'
+    // What a run does later, after a wait or an answer, was set off by what set off the run.
+    this.#caused = db.prepare<[{ id: number }], { id: number }>(
+      `SELECT id FROM change WHERE caused_by = @id AND undone_by IS NULL
+       UNION SELECT c.id FROM run u JOIN change c ON c.run_id = u.id WHERE u.set_off_by = @id AND c.undone_by IS NULL ORDER BY id DESC`
     );
     this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
       'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
@@ -137,8 +164,9 @@ export class ChangeStore {
     this.#actor = db.prepare<[number], { actorId: number | null }>(
       'SELECT actor_id AS actorId FROM change WHERE id = ?'
     );
-    this.#head = db.prepare<[number], { id: number; at: number; title: string; undone_by: number | null }>(
-      'SELECT id, at, title, undone_by FROM change WHERE id = ?'
+    this.#head = db.prepare<[number], ChangeMade>(
+      `SELECT id, at, actor_id AS actorId, source, title, undone_by AS undoneBy, caused_by AS causedBy, rule_id AS ruleId, run_id AS runId
+       FROM change WHERE id = ?`
     );
     this.#parts = db.prepare<[number, number], StoredRow>(
       `SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? AND table_name IN ('task_tag', 'co_owner', 'field_value')
@@ -198,9 +226,9 @@ export class ChangeStore {
     return this.#rule.get(changeId)?.ruleId ?? null;
   }
 
-  /** When a change was made, workspace clock; null when there is none. */
-  madeAt(changeId: number): number | null {
-    return this.#head.get(changeId)?.at ?? null;
+  /** A change as it was made; null when there is none. */
+  byId(changeId: number): ChangeMade | null {
+    return this.#head.get(changeId) ?? null;
   }
 
   /** What a run of a rule changed, in order. */
@@ -220,17 +248,17 @@ export class ChangeStore {
 
   /**
    * Puts back what a change wrote, wherever the field still holds it; fields that were edited later stay.
-   * @returns the change that is the undo, and the later edits that were kept
+   * @returns the change that is the undo, what it took back, and the later edits that were kept
    * @throws CodedError `undo-gone` or `undo-done`
    */
-  undo(changeId: number, at: number, actorId: number | null): { writer: ChangeWriter; kept: KeptEdit[] } {
+  undo(changeId: number, at: number, actorId: number | null): UndoneChange {
     const head = this.#head.get(changeId);
     if (!head) throw new CodedError('undo-gone');
-    if (head.undone_by !== null) throw new CodedError('undo-done');
+    if (head.undoneBy !== null) throw new CodedError('undo-done');
     const writer = this.begin({ at, actorId, source: 'undo', title: `Undone: ${head.title}` });
     const kept: KeptEdit[] = [];
     // What rules did because of it goes back first, the last of it before the first.
-    const ids = this.#withCaused(changeId);
+    const ids = this.withCaused(changeId);
     const rows = ids.flatMap((id) => this.rowsOf(id).map((row) => ({ ...row, changeId: id })));
     const alone = this.#revertAsides(rows, writer);
     const facets = new KeptFacets(this.#db, alone, (taskId) => this.read('task', taskId));
@@ -245,12 +273,19 @@ export class ChangeStore {
       });
     }
     for (const id of ids) this.#markUndone.run(writer.id, id);
-    return { writer, kept };
+    return { writer, kept, ids, since: head.at };
   }
 
-  /** A change after everything that rules did because of it, and because of that. */
-  #withCaused(changeId: number): number[] {
-    return [...this.#caused.all(changeId).flatMap(({ id }) => this.#withCaused(id)), changeId];
+  /** A change after everything that rules did because of it, and because of that; what was taken back already is not among it. */
+  withCaused(changeId: number): number[] {
+    const found = new Set<number>();
+    const follow = (id: number) => {
+      if (found.has(id)) return;
+      for (const caused of this.#caused.all({ id })) follow(caused.id);
+      found.add(id);
+    };
+    follow(changeId);
+    return [...found];
   }
 
   /** What was changed after an instant, in order. */

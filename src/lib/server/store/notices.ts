@@ -54,6 +54,8 @@ export interface NewNotice {
   lateBell: boolean;
   why: WhyStep[];
   endedAt: number | null;
+  /** The change that made up for it, or gave it to somebody in another’s place. */
+  setOffBy?: number | null;
 }
 
 export interface RuleCounts {
@@ -114,7 +116,6 @@ export class NoticeStore {
   readonly #ended;
   readonly #countOfRule;
   readonly #heard;
-  readonly #leftSince;
   readonly #hasRun;
   readonly #byRing;
   readonly #act;
@@ -133,9 +134,9 @@ export class NoticeStore {
     );
     this.#add = db.prepare(
       `INSERT INTO notice (ring_id, step_id, kind, forced, copied, named, snooze, recipient_id, reader_id, state, reason, ring_at, leaves_at,
-         origin_day, late_bell, why, ended_at)
+         origin_day, late_bell, why, ended_at, set_off_by)
        VALUES (@ringId, @stepId, @kind, @forced, @copied, @named, @snooze, @recipientId, nullif(@readerId, @recipientId), @state, @reason,
-         @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt)`
+         @ringAt, @leavesAt, @originDay, @lateBell, @why, @endedAt, @setOffBy)`
     );
     this.#byId = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.id = ?`);
     this.#nextLeaving = db.prepare<[], { at: number | null }>(
@@ -154,8 +155,12 @@ export class NoticeStore {
     this.#waitingOf = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
     );
-    this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
-      'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
+    // What is withdrawn because of a change waits again, as it did, when that is taken back.
+    this.#end = db.prepare<
+      [{ id: number; state: NoticeState; reason: string | null; at: number | null; why: string }]
+    >(
+      `UPDATE notice SET state = @state, waited = CASE WHEN @state = 'withdrawn' THEN state END, reason = @reason, ended_at = @at, why = @why
+       WHERE id = @id`
     );
     this.#move = db.prepare<[number | null, number, string, number, string, number]>(
       'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
@@ -183,12 +188,6 @@ export class NoticeStore {
     this.#ended = db.prepare<[number, number], { state: NoticeState; reason: string | null; count: number }>(
       `SELECT state, reason, count(*) AS count FROM notice WHERE ended_at > ? AND ended_at <= ? GROUP BY state, reason`
     );
-    this.#leftSince = db.prepare<[string, number], { count: number }>(
-      `SELECT count(DISTINCT m.message_id) AS count FROM notice n JOIN ring g ON g.id = n.ring_id
-       JOIN message_notice m ON m.notice_id = n.id
-       WHERE g.subject_kind = 'task' AND g.subject_id IN (SELECT value FROM json_each(?)) AND n.leaves_at >= ?
-       AND n.state IN ('sending', 'sent', 'in doubt')`
-    );
     this.#heard = db.prepare<[], { taskId: number }>(
       `SELECT DISTINCT g.subject_id AS taskId FROM ring g JOIN notice n ON n.ring_id = g.id JOIN task t ON t.id = g.subject_id
        WHERE g.subject_kind = 'task' AND g.round = t.round AND ${OCCUPIES}`
@@ -200,11 +199,6 @@ export class NoticeStore {
        count(DISTINCT n.recipient_id) FILTER (WHERE n.state = 'sent') AS people
        FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ?`
     );
-  }
-
-  /** How many messages about some tasks have left at an instant or after it. */
-  leftSince(taskIds: readonly number[], at: number): number {
-    return this.#leftSince.get(JSON.stringify(taskIds), at)!.count;
   }
 
   /** Tasks for which a notice has left, or waits to leave, in their present round. */
@@ -222,6 +216,7 @@ export class NoticeStore {
   add(notice: NewNotice): number {
     const row = {
       snooze: 0,
+      setOffBy: null,
       ...notice,
       forced: notice.forced ? 1 : 0,
       lateBell: notice.lateBell ? 1 : 0,
@@ -270,7 +265,7 @@ export class NoticeStore {
     at: number | null,
     why: WhyStep[] = notice.why
   ): void {
-    this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
+    this.#end.run({ id: notice.id, state, reason, at, why: JSON.stringify(why) });
   }
 
   /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang; at null it waits without one. */

@@ -26,7 +26,8 @@ export interface ScheduleRow {
   nextAt: number;
 }
 
-export type ReplanCause = 'created' | 'date moved' | 'other';
+/** What was taken back owes nothing that has passed. */
+export type ReplanCause = 'created' | 'date moved' | 'other' | 'undone';
 
 /** A task whose plan is stale. */
 export interface StaleTask {
@@ -89,7 +90,7 @@ export class PlanStore {
     this.#enqueue = db.prepare<[Omit<StaleTask, 'taskId'> & { ids: string }]>(
       `INSERT INTO replan (task_id, cause, change_id, actor_id) SELECT value, @cause, @changeId, @actorId FROM json_each(@ids) WHERE true
        ON CONFLICT (task_id) DO UPDATE SET first_at = 0, cause = excluded.cause, change_id = excluded.change_id,
-         actor_id = excluded.actor_id WHERE cause = 'other'`
+         actor_id = excluded.actor_id WHERE cause IN ('other', 'undone')`
     );
     this.#enqueueAll = db.prepare(
       `INSERT INTO replan (task_id, cause, change_id, first_at)

@@ -19,6 +19,7 @@ const OF_THE_ENGINE = [
   'rule_fault',
   'rule_fault_told',
   'rule_once',
+  'not_made_up',
   'chore',
   'engine_state'
 ] as const;

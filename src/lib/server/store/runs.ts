@@ -32,6 +32,8 @@ export interface RunRecord {
   state: 'running' | 'asking' | 'ended' | 'stopped';
   outcome: string | null;
   actorId: number | null;
+  /** The change within which it began, or within which began whatever set it off; null where time alone did. */
+  setOffBy: number | null;
   regardless: boolean;
   own: OwnChange[];
   stages: Stages | null;
@@ -65,6 +67,13 @@ export interface Question {
   answeredBy: number | null;
 }
 
+/** What a run began with. */
+export interface Begun {
+  parentId?: number | null;
+  actorId?: number | null;
+  setOffBy?: number | null;
+}
+
 type RunRow = Omit<RunRecord, 'regardless' | 'own' | 'stages'> & {
   regardless: number;
   own: string;
@@ -75,7 +84,7 @@ type StepRow = Omit<RunStepRecord, 'input' | 'output'> & { input: string; output
 const RUN = `SELECT u.id, u.ring_id AS ringId, u.parent_id AS parentId, u.rule_id AS ruleId, u.rule_version_id AS versionId,
   g.lead_id AS leadId, g.ordinal, g.anchor_value AS anchorValue, g.ring_at AS ringAt,
   CASE WHEN g.subject_kind = 'task' THEN g.subject_id END AS taskId, u.step, u.next_at AS nextAt, u.state, u.outcome,
-  u.actor_id AS actorId, u.regardless, u.own, u.stages, u.started_at AS startedAt, u.ended_at AS endedAt
+  u.actor_id AS actorId, u.set_off_by AS setOffBy, u.regardless, u.own, u.stages, u.started_at AS startedAt, u.ended_at AS endedAt
   FROM run u JOIN ring g ON g.id = u.ring_id`;
 const QUESTION = `SELECT id, run_id AS runId, step_id AS stepId, task_id AS taskId, person_id AS personId, text, asked_at AS askedAt,
   answer_by AS answerBy, otherwise, answer, answered_at AS answeredAt, answered_by AS answeredBy FROM question`;
@@ -87,6 +96,7 @@ export class RunStore {
   readonly #begin;
   readonly #stand;
   readonly #end;
+  readonly #stop;
   readonly #stages;
   readonly #next;
   readonly #due;
@@ -111,15 +121,18 @@ export class RunStore {
   constructor(db: Db) {
     this.#byId = db.prepare<[number], RunRow>(`${RUN} WHERE u.id = ?`);
     this.#ofRing = db.prepare<[number], RunRow>(`${RUN} WHERE u.ring_id = ?`);
-    this.#begin = db.prepare<[number, number | null, number, number, number | null, number]>(
-      `INSERT INTO run (ring_id, parent_id, rule_id, rule_version_id, actor_id, state, started_at)
-       VALUES (?, ?, ?, ?, ?, 'running', ?) ON CONFLICT (ring_id) DO NOTHING`
+    this.#begin = db.prepare<[number, number | null, number, number, number | null, number | null, number]>(
+      `INSERT INTO run (ring_id, parent_id, rule_id, rule_version_id, actor_id, set_off_by, state, started_at)
+       VALUES (?, ?, ?, ?, ?, ?, 'running', ?) ON CONFLICT (ring_id) DO NOTHING`
     );
     this.#stand = db.prepare<[number, number, string, number, string, number]>(
       'UPDATE run SET step = ?, next_at = ?, state = ?, regardless = ?, own = ? WHERE id = ?'
     );
     this.#end = db.prepare<[string, string | null, number, string, number]>(
       'UPDATE run SET state = ?, outcome = ?, ended_at = ?, own = ?, next_at = NULL WHERE id = ?'
+    );
+    this.#stop = db.prepare<[string, number, number]>(
+      `UPDATE run SET stood = json_object('state', state, 'nextAt', next_at), state = 'stopped', outcome = ?, ended_at = ?, next_at = NULL WHERE id = ?`
     );
     this.#stages = db.prepare<[string, number]>('UPDATE run SET stages = ? WHERE id = ?');
     this.#next = db.prepare<[], { at: number | null }>(
@@ -154,7 +167,7 @@ export class RunStore {
     );
     this.#question = db.prepare<[number], Question>(`${QUESTION} WHERE id = ?`);
     this.#openOf = db.prepare<[number], Question>(
-      `${QUESTION} WHERE task_id = ? AND answer IS NULL ORDER BY id`
+      `${QUESTION} WHERE task_id = ? AND answer IS NULL AND run_id IN (SELECT id FROM run WHERE state = 'asking') ORDER BY id`
     );
     this.#ofRun = db.prepare<[number, string], Question>(
       `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
@@ -205,9 +218,9 @@ export class RunStore {
     ruleId: number,
     versionId: number,
     at: number,
-    { parentId = null, actorId = null }: { parentId?: number | null; actorId?: number | null } = {}
+    { parentId = null, actorId = null, setOffBy = null }: Begun = {}
   ): RunRecord {
-    this.#begin.run(ringId, parentId, ruleId, versionId, actorId, at);
+    this.#begin.run(ringId, parentId, ruleId, versionId, actorId, setOffBy, at);
     return this.ofRing(ringId)!;
   }
 
@@ -233,6 +246,11 @@ export class RunStore {
     own: readonly OwnChange[] = []
   ): void {
     this.#end.run(state, outcome, at, JSON.stringify(own), id);
+  }
+
+  /** Ends a run that waits because something has changed: where that is taken back, it waits again. */
+  stop(id: number, outcome: string, at: number): void {
+    this.#stop.run(outcome, at, id);
   }
 
   setStages(id: number, stages: Stages): void {
@@ -290,7 +308,7 @@ export class RunStore {
     return this.#question.get(id) ?? null;
   }
 
-  /** Questions about a task that nobody has answered. */
+  /** Questions about a task that nobody has answered; those of a run that was stopped are asked no more. */
   openQuestionsOf(taskId: number): Question[] {
     return this.#openOf.all(taskId);
   }

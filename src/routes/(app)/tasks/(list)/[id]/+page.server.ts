@@ -261,7 +261,7 @@ export const actions: Actions = {
       const ruleId = idOf(form, 'rule') ?? 0;
       if (!locals.app.handRings.buttonsFor(facts).some((button) => button.ruleId === ruleId))
         throw new CodedError('rule-not-by-hand');
-      locals.app.handRings.ring(actor, ruleId, [id]);
+      return locals.app.handRings.ring(actor, ruleId, [id]);
     },
     'quiet'
   ),

@@ -1,0 +1,93 @@
+import type { Deed } from '../../core/access/deeds.ts';
+import { CodedError } from '../../core/errors.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import { deedsToUndo } from '../auth/undo.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
+import type { ChangeRow, ChangeStore, RecordedTable } from '../store/changes.ts';
+import type { Stores } from '../store/all.ts';
+import type { Sight, Task } from '../store/tasks.ts';
+import type { Committed, Committer, Undone } from './commit.ts';
+import { mayEdit } from './tasks.ts';
+
+/** Days for which a change can be taken back. */
+export const UNDO_DAYS = 30;
+
+/** Somebody who wants to take something back. */
+export interface Undoer {
+  personId: number;
+  sight: Sight;
+  may: (deed: Deed) => boolean;
+}
+
+/** Rows of a task that are somebody’s own word, whoever the task is of: to take one’s own back asks for no right over the task. */
+const OWN_WORDS: ReadonlySet<RecordedTable> = new Set(['comment', 'time_entry', 'reminder', 'no_reminder']);
+
+/** Takes changes back for those who may: whoever did it or a coordinator, with the rights that it takes now. */
+export class UndoService {
+  readonly #stores: Stores;
+  readonly #committer: Committer;
+  readonly #clock: WorkspaceClock;
+
+  constructor(stores: Stores, committer: Committer, clock: WorkspaceClock) {
+    this.#stores = stores;
+    this.#committer = committer;
+    this.#clock = clock;
+  }
+
+  /** @throws as `check`, and as `Committer.undo` */
+  undo(changeId: number, by: Undoer): Committed<Undone> {
+    this.check(changeId, by);
+    return this.#committer.undo(changeId, by.personId);
+  }
+
+  /**
+   * Whether somebody may take a change back, as things stand now.
+   * @throws CodedError `undo-gone`, `undo-done`, `undo-late`, `undo-not-yours`, `undo-not-theirs` or `no-access`
+   */
+  check(changeId: number, { personId, sight, may }: Undoer): void {
+    const { changes } = this.#stores;
+    const made = changes.byId(changeId);
+    if (!made) throw new CodedError('undo-gone');
+    if (made.undoneBy !== null) throw new CodedError('undo-done');
+    if (this.#clock.now() - made.at > UNDO_DAYS * MS_PER_DAY)
+      throw new CodedError('undo-late', { days: UNDO_DAYS });
+    if (made.actorId !== personId && !may('watch the whole team')) throw new CodedError('undo-not-yours');
+    const rows = rowsTakenBack(changes, changeId);
+    // Taking back a change of access or of settings is one: it asks for what the change asked for.
+    for (const deed of deedsToUndo(rows)) if (!may(deed)) throw new CodedError('no-access');
+    const others = this.#tasksOf(rows).filter((task) => !mayEdit(task, sight, this.#stores));
+    if (others.length === 0) return;
+    const seen = this.#stores.tasks.seen(
+      others.map(({ id }) => id),
+      sight
+    );
+    const name = others.find(({ id }) => seen.has(id))?.name ?? 'a task that you do not see';
+    const count = others.length === 1 ? '1 task' : `${others.length} tasks`;
+    throw new CodedError('undo-not-theirs', { count, name });
+  }
+
+  /** The tasks, of those that are still there, that taking some rows back would change. */
+  #tasksOf(rows: readonly ChangeRow[]): Task[] {
+    return [...taskIdsOf(rows)].flatMap((id) => this.#stores.tasks.byId(id) ?? []);
+  }
+}
+
+/** Everything that a change wrote, and what rules wrote because of it. */
+export function rowsTakenBack(changes: ChangeStore, changeId: number): ChangeRow[] {
+  return changes.withCaused(changeId).flatMap((id) => changes.rowsOf(id));
+}
+
+/** Tasks that some rows have changed, without what is only somebody’s word about them. */
+export function taskIdsOf(rows: readonly ChangeRow[]): Set<number> {
+  const ids = new Set<number>();
+  for (const { table, rowId, before, after } of rows) {
+    if (table === 'task') {
+      const isTouch = before !== null && after !== null && Object.keys(after).join() === 'touched_at';
+      if (!isTouch) ids.add(rowId);
+    } else if (!OWN_WORDS.has(table)) {
+      const taskId = (after ?? before)?.task_id;
+      if (typeof taskId === 'number') ids.add(taskId);
+    }
+  }
+  return ids;
+}

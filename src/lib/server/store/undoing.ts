@@ -1,0 +1,112 @@
+import type { Db } from '../db/open.ts';
+
+/** What is not made up for once something was brought back by an undo. */
+export type BroughtBack = { kind: 'task' | 'project' | 'rule'; id: number } | { kind: 'workspace'; id: 0 };
+
+/** What waited until a change was made, and waits again when it is taken back. */
+export interface WaitsAgain {
+  /** When the change was made, workspace clock. */
+  since: number;
+  now: number;
+  /** Tasks that it touched; null where it touched what all of them depend on. */
+  taskIds: readonly number[] | null;
+  /** Reasons for a withdrawal that stand all the same. */
+  stands: readonly string[];
+}
+
+/** A message that left because of what was taken back. */
+export interface LeftMessage {
+  messageId: number;
+  readerId: number;
+  subject: string;
+  /** Workspace clock. */
+  leavesAt: number;
+  taskId: number;
+}
+
+const WAITING = `('planned', 'held', 'folded')`;
+/** Runs that one of some changes set off. */
+const RUNS = 'SELECT ring_id FROM run WHERE set_off_by IN (SELECT value FROM json_each(@ids))';
+
+/** What an undo does to what the engine has written down: what was set off goes, what waited before waits again. */
+export class UndoingStore {
+  readonly #stopRuns;
+  readonly #withdraw;
+  readonly #noticesAgain;
+  readonly #runsAgain;
+  readonly #note;
+  readonly #until;
+  readonly #left;
+
+  constructor(db: Db) {
+    this.#stopRuns = db.prepare<[{ ids: string; at: number }]>(
+      `UPDATE run SET state = 'stopped', outcome = 'undone', ended_at = @at, next_at = NULL
+       WHERE set_off_by IN (SELECT value FROM json_each(@ids)) AND state IN ('running', 'asking')`
+    );
+    this.#withdraw = db.prepare<[{ ids: string; at: number }]>(
+      `UPDATE notice SET state = 'withdrawn', reason = 'undone', ended_at = @at, waited = NULL
+       WHERE state IN ${WAITING} AND ring_id IN (${RUNS})`
+    );
+    const ofTasks = `(@taskIds IS NULL OR ring_id IN (SELECT g.id FROM ring g WHERE g.subject_kind = 'task'
+      AND g.subject_id IN (SELECT value FROM json_each(@taskIds))))`;
+    // Where another has come in its place meanwhile, that one waits.
+    this.#noticesAgain = db.prepare<[AgainParameters & { stands: string }]>(
+      `UPDATE OR IGNORE notice SET state = waited, reason = NULL, ended_at = NULL, waited = NULL
+       WHERE state = 'withdrawn' AND waited IS NOT NULL AND ended_at >= @since AND (leaves_at IS NULL OR leaves_at > @now)
+       AND reason NOT IN (SELECT value FROM json_each(@stands)) AND ${ofTasks}`
+    );
+    this.#runsAgain = db.prepare<[AgainParameters]>(
+      `UPDATE run SET state = json_extract(stood, '$.state'), next_at = json_extract(stood, '$.nextAt'), outcome = NULL, ended_at = NULL,
+       stood = NULL WHERE state = 'stopped' AND stood IS NOT NULL AND ended_at >= @since AND json_extract(stood, '$.nextAt') > @now AND ${ofTasks}`
+    );
+    this.#note = db.prepare<[string, number, number]>(
+      `INSERT INTO not_made_up (kind, id, until_at) VALUES (?, ?, ?)
+       ON CONFLICT DO UPDATE SET until_at = max(until_at, excluded.until_at)`
+    );
+    this.#until = db.prepare<[{ taskId: number; projectId: number; ruleId: number }], { at: number | null }>(
+      `SELECT max(until_at) AS at FROM not_made_up WHERE (kind = 'task' AND id = @taskId) OR (kind = 'project' AND id = @projectId)
+       OR (kind = 'rule' AND id = @ruleId) OR (kind = 'workspace' AND id = 0)`
+    );
+    this.#left = db.prepare<[{ ids: string }], LeftMessage>(
+      `SELECT m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId
+       FROM notice n JOIN ring g ON g.id = n.ring_id JOIN message_notice mn ON mn.notice_id = n.id JOIN message m ON m.id = mn.message_id
+       WHERE (n.ring_id IN (${RUNS}) OR n.set_off_by IN (SELECT value FROM json_each(@ids)))
+       AND n.state IN ('sending', 'sent', 'in doubt') ORDER BY m.leaves_at, m.id, n.id`
+    );
+  }
+
+  /** Withdraws what some changes set off and what has not left: runs that wait, and their notices. */
+  withdraw(changeIds: readonly number[], at: number): void {
+    const ids = JSON.stringify(changeIds);
+    this.#withdraw.run({ ids, at });
+    this.#stopRuns.run({ ids, at });
+  }
+
+  /** What was withdrawn since a change waits again, if its moment is ahead; whether it is still owed is asked when its task is planned anew. */
+  waitAgain({ since, now, taskIds, stands }: WaitsAgain): void {
+    const of = { since, now, taskIds: taskIds && JSON.stringify(taskIds) };
+    this.#noticesAgain.run({ ...of, stands: JSON.stringify(stands) });
+    this.#runsAgain.run(of);
+  }
+
+  /** From now on nothing that rang until an instant is made up for. */
+  noteNotMadeUp(what: BroughtBack, until: number): void {
+    this.#note.run(what.kind, what.id, until);
+  }
+
+  /** Until when nothing is made up for of a rule and a task; null where all is. */
+  notMadeUpUntil(taskId: number, projectId: number | null, ruleId: number): number | null {
+    return this.#until.get({ taskId, projectId: projectId ?? 0, ruleId })!.at;
+  }
+
+  /** Messages that had left because of some changes, a row for each task that they are about. */
+  leftBecauseOf(changeIds: readonly number[]): LeftMessage[] {
+    return this.#left.all({ ids: JSON.stringify(changeIds) });
+  }
+}
+
+interface AgainParameters {
+  since: number;
+  now: number;
+  taskIds: string | null;
+}
