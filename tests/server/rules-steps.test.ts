@@ -158,7 +158,7 @@ describe('steps', () => {
     ];
     await moveTo('2026-03-05T10:00Z');
     const { stores, handRings } = workspace.container;
-    const question = (id: number) => stores.runs.openQuestionsOf(id)[0]!.id;
+    const question = (id: number) => stores.questions.openOf(id)[0]!.id;
     handRings.answer(workspace.coordinator, true, question(answered), 'yes');
     handRings.answer(workspace.coordinator, true, question(kept), 'no');
     await tick();

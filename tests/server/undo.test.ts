@@ -96,12 +96,12 @@ describe('what an undone change set off', () => {
     const id = add({});
     await tick();
     const { changeId } = edit(id, { statusId: FINISHED });
-    const { runs } = workspace.container.stores;
-    const [question] = runs.openQuestionsOf(id);
+    const { questions } = workspace.container.stores;
+    const [question] = questions.openOf(id);
     expect(question).toMatchObject({ text: 'Is that so?' });
     undo(changeId);
     await tick();
-    expect(runs.openQuestionsOf(id)).toEqual([]);
+    expect(questions.openOf(id)).toEqual([]);
     await moveTo('2026-03-10T12:00Z');
     expect(tags(id)).toEqual([]);
     expect(await mail()).toEqual([]);

@@ -206,9 +206,12 @@ const TABLE = {
     'The workspace in {dir} is open. Stop the application first; a backup of it can be made while it runs.',
   'clock-busy': 'The clock is being moved already. Wait until it has arrived.',
   'clock-too-far': 'The clock moves at most {most} days at once.',
+  'change-gone': 'There is no such entry, or it is not yours to see.',
   'undo-gone': 'There is nothing to undo there any more.',
   'undo-not-yours': 'Somebody else did that. They, or a coordinator, can take it back.',
   'undo-done': 'That has been undone already.',
+  'question-over': 'Nobody asks that any more: what it was about was taken back, or has ended.',
+  'nobody-to-tell': 'Nobody has read of it, or those who had have been told already.',
   'undo-late': 'That is longer ago than {days} days, and can no longer be taken back.',
   'undo-not-theirs':
     'Taking that back would change {count} you may not change, “{name}” for one. Ask whoever looks after it, or a coordinator.',

@@ -65,8 +65,9 @@ import { SweepService } from './service/sweeps.ts';
 import { TaskActs } from './service/task-acts.ts';
 import { TaskListService } from './service/task-list.ts';
 import { TaskService } from './service/tasks.ts';
-import { UndoService } from './service/undo.ts';
+import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
+import { UndoService } from './service/undo.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
@@ -117,6 +118,7 @@ export interface Container {
   auth: Auth;
   committer: Committer;
   undo: UndoService;
+  takenBack: TakenBack;
   tasks: TaskService;
   taskActs: TaskActs;
   renewals: Renewals;
@@ -188,8 +190,7 @@ export function createContainer(options: ContainerOptions): Container {
   const committer = new Committer(work, stores, source, clock);
   committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
-  const ruleLink = (id: number) => `${options.origin}/rules/${id}`;
-  const engine = new Engine(work, stores, source, clock, outbox, say, ruleLink, acts, onFault);
+  const engine = new Engine(work, stores, source, clock, outbox, say, linkOfRule(options), acts, onFault);
   const requests = new Requests(machine);
   engine.attachPace(requests);
   const auth = new Auth(work, stores, machine);
@@ -219,7 +220,6 @@ export function createContainer(options: ContainerOptions): Container {
     outbox,
     auth,
     committer,
-    undo: new UndoService(stores, committer, clock),
     ...tasksAnd,
     live,
     channels,
@@ -234,6 +234,7 @@ export function createContainer(options: ContainerOptions): Container {
     peopleSheet: new PeopleSheet(stores, committer, people),
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
+    ...undoServices({ ...of, outbox }, committer, options),
     effects,
     accounts: new AccountService(work, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(work, stores, source, engine, clock),
@@ -298,6 +299,23 @@ function lifeOf({
 /** What channels talk to: as it is set, else as the server was started with. */
 function channelsOf(stores: Stores, { mail, text, chat }: ContainerOptions): ChannelSetUp {
   return new ChannelSetUp(stores, { mail, text: text ?? null, chat: chat ?? null });
+}
+
+const linkOfRule =
+  ({ origin }: ContainerOptions) =>
+  (id: number) =>
+    `${origin}/rules/${id}`;
+
+/** What takes back, and who is told of it. */
+function undoServices(
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'outbox'>,
+  committer: Committer,
+  { origin }: ContainerOptions
+) {
+  return {
+    undo: new UndoService(of.stores, committer, of.clock),
+    takenBack: new TakenBack(of, origin)
+  };
 }
 
 /** What is set up once and looked after. */

@@ -32,5 +32,7 @@ export interface JournalRowView {
   runId: number | null;
   /** By which way. */
   way: string;
+  /** The change that it tells of; null where it tells of none. */
+  changeId: number | null;
   undone: boolean;
 }

@@ -46,6 +46,8 @@ export interface RunView extends RunRowView {
     why: string[];
   }[];
   changes: { id: number; title: string; undone: boolean }[];
+  /** What set it off, with everything that came of it; null where its time came. */
+  setOffBy: { id: number; title: string; undone: boolean } | null;
   parent: number | null;
   children: RunRowView[];
 }

@@ -218,6 +218,11 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   },
   '/(app)/post-room/[id]': { read: 'read the Post room' },
   '/(app)/clock': { acts: { POST: 'move the demo clock' } },
+  '/(app)/changes/[id]': {
+    read: 'undo what they did',
+    acts: { undo: 'undo what they did', tell: 'undo what they did' }
+  },
+  '/(app)/changes/[id]/preview': { acts: { POST: 'undo what they did' } },
   '/(app)/undo': { acts: { POST: 'undo what they did' } }
 };
 

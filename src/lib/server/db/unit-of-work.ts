@@ -56,6 +56,20 @@ export class UnitOfWork {
     return result;
   }
 
+  /** Runs something to see what would come of it, and takes it back. @returns what it returned */
+  tryOut<T>(work: () => T): T {
+    const tried = new TriedOut<T>();
+    try {
+      this.run(() => {
+        tried.result = work();
+        throw tried;
+      });
+    } catch (error) {
+      if (error !== tried) throw error;
+    }
+    return tried.result!;
+  }
+
   /** Does something once the outermost unit is committed, and never when it is not; at once where none is under way. */
   afterCommit(then: () => void): void {
     const part = this.#parts.at(-1);
@@ -78,6 +92,11 @@ export class UnitOfWork {
       }
     }
   }
+}
+
+/** Ends what was only tried out. */
+class TriedOut<T> extends Error {
+  result: T | null = null;
 }
 
 /** Nothing else may be written in between: what is waited for does not belong to a unit. */

@@ -1,10 +1,8 @@
-import { createHash } from 'node:crypto';
-import { waysFor } from '../../core/delivery/channels.ts';
 import { isReachable } from '../../core/forecast/facts.ts';
-import { escapeHtml } from '../../core/message/escape.ts';
 import type { Stores } from '../store/all.ts';
 import type { WorkspaceClock } from './clock.ts';
 import type { FactsSource } from './facts-source.ts';
+import { queuePlain } from './plain-message.ts';
 
 /** Tells the keeper of a rule what went wrong with it, and writes it into the journal. Inside the transaction under way. */
 export class Keeper {
@@ -41,25 +39,8 @@ export class Keeper {
     const keeper = rule.keeperId === null ? undefined : this.#source.facts.people.get(rule.keeperId);
     if (!keeper || !isReachable(keeper)) return;
     const link = this.#linkOf(rule.id);
-    const text = [...paragraphs, link].join('\n\n');
-    const html = paragraphs.map((one) => `<p>${escapeHtml(one)}</p>`).join('');
-    const digest = createHash('sha256')
-      .update([rule.id, taskId, now, subject].join('\n'))
-      .digest('hex')
-      .slice(0, 32);
-    const domain = settings.mailDomain();
-    outbox.queue(
-      {
-        readerId: keeper.id,
-        messageId: `<keeper-${digest}@${domain}>`,
-        leavesAt: now,
-        subject,
-        text: `${text}\n`,
-        link,
-        html: `<!doctype html><html lang="en"><body>${html}<p><a href="${escapeHtml(link)}">Open the rule</a></p></body></html>`
-      },
-      [],
-      waysFor(keeper, 'rule fault', null).map((way) => ({ readerId: keeper.id, ...way }))
-    );
+    const about = { of: 'keeper', key: [rule.id, taskId, now, subject] };
+    const message = { subject, paragraphs, link, words: 'Open the rule' };
+    queuePlain({ outbox, settings }, keeper, 'rule fault', about, message, now);
   }
 }

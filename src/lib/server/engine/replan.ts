@@ -184,7 +184,7 @@ export class Replanner {
           : task.round !== this.#roundOf(run.ringId)
             ? 'next round'
             : null;
-      if (outcome) this.#stores.runs.stop(run.id, outcome, now);
+      if (outcome) this.#stores.runs.endForNow(run.id, outcome, now);
     }
   }
 
@@ -198,7 +198,7 @@ export class Replanner {
       // One that cannot be looked at stays, and is tested when it is to leave.
       this.#computed(notice.ruleId, taskId, now, () => {
         const reason = this.#whyWithdrawn(notice, task, now);
-        if (reason) this.#stores.notices.end(notice, 'withdrawn', reason, now);
+        if (reason) this.#stores.notices.endForNow(notice, 'withdrawn', reason, now);
         else if (this.#waits(notice, task!, now)) letWait(this.#stores.notices, notice);
         else this.#moveToReach(notice, task!, now);
         if (task && (reason === null || reason === SOMEBODY_ELSE))
@@ -292,12 +292,13 @@ export class Replanner {
       notice.leavesAt === null
         ? nextOpening(now, planner.reach(tell, recipient), recipient.calendar.spans)
         : Math.max(notice.ringAt, now);
-    if (Number.isNaN(begin)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
+    if (Number.isNaN(begin)) return this.#stores.notices.endForNow(notice, 'unrung', 'never reachable', now);
     const from = afterOwner(planner, of, begin, now);
     const settled = settle(planner, of, notice.ringAt, from);
     const { at: leavesAt, readerId, dropped } = settled;
-    if (dropped) return this.#stores.notices.end(notice, 'unrung', 'too late', now);
-    if (Number.isNaN(leavesAt)) return this.#stores.notices.end(notice, 'unrung', 'never reachable', now);
+    if (dropped) return this.#stores.notices.endForNow(notice, 'unrung', 'too late', now);
+    if (Number.isNaN(leavesAt))
+      return this.#stores.notices.endForNow(notice, 'unrung', 'never reachable', now);
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     // What waited keeps what it waited for.
     const why: WhyStep[] = notice.leavesAt === null ? [...notice.why] : [];

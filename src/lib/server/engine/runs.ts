@@ -297,7 +297,7 @@ export class Runs implements RunStarter {
       calendar: planner.dates.calendarOf(task),
       endOfDay: planner.facts.workspace.endOfDay
     });
-    this.#stores.runs.ask({
+    this.#stores.questions.ask({
       ...{ runId: run.id, stepId: step.id, taskId: task.id, personId: person?.id ?? null },
       ...{ text: question, askedAt: now, answerBy, otherwise }
     });
@@ -322,11 +322,11 @@ export class Runs implements RunStarter {
 
   /** What was answered; after the last moment what stands without an answer. */
   #isAgreed(run: RunRecord, step: Do, now: number): boolean {
-    const { runs } = this.#stores;
-    const question = runs.questionOf(run.id, step.id);
+    const { questions } = this.#stores;
+    const question = questions.ofRun(run.id, step.id);
     if (!question) return true;
     if (question.answer === null) {
-      runs.answer(question.id, question.otherwise, now, null);
+      questions.answer(question.id, question.otherwise, now, null);
       this.#chain.unanswered(question.taskId, question.id, run, now);
     }
     const answer = question.answer ?? question.otherwise;

@@ -230,7 +230,7 @@ export class ActLinks {
 
   #question(notice: NoticeRecord | null) {
     const run = notice && this.#stores.runs.ofRing(notice.ringId);
-    return run ? this.#stores.runs.questionOf(run.id, notice!.stepId) : null;
+    return run ? this.#stores.questions.ofRun(run.id, notice!.stepId) : null;
   }
 
   #laters(reader: PersonFacts, now: number): { words: string; at: number }[] {

@@ -182,17 +182,19 @@ export class HandRings {
 
   /**
    * Answers what a rule asks before it acts; whoever is asked, or a coordinator.
-   * @throws CodedError `question-answered` or `question-not-yours`
+   * @throws CodedError `question-answered`, `question-over` or `question-not-yours`
    */
   answer(actor: Actor, coordinates: boolean, questionId: number, answer: 'yes' | 'no' | 'change'): void {
-    const question = this.#stores.runs.question(questionId);
+    const { questions, runs } = this.#stores;
+    const question = questions.byId(questionId);
     if (!question || question.answer !== null) throw new CodedError('question-answered');
+    if (runs.byId(question.runId)?.state !== 'asking') throw new CodedError('question-over');
     if (!coordinates && question.personId !== actor.personId) throw new CodedError('question-not-yours');
     const now = this.#clock.now();
     this.#work.run(() => {
-      if (!this.#stores.runs.answer(questionId, answer, now, actor.personId))
+      if (!questions.answer(questionId, answer, now, actor.personId))
         throw new CodedError('question-answered');
-      this.#stores.runs.hurry(question.runId, now);
+      questions.hurry(question.runId, now);
       const data = { questionId, answer, actorId: actor.personId, taskId: question.taskId };
       this.#stores.journal.add(now, this.#clock.machine.now(), 'answered', data);
     });

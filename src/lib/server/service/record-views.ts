@@ -14,7 +14,7 @@ import type { Viewer } from './viewer.ts';
 const PAGE = 100;
 const FILE_PAGE = 2_000;
 
-const WAYS: Readonly<Record<ChangeSource | 'other', string>> = {
+export const WAYS: Readonly<Record<ChangeSource | 'other', string>> = {
   person: 'by hand',
   link: 'by a link in a message',
   api: 'by the web API',
@@ -220,6 +220,7 @@ function journalRow(app: Container, row: JournalRow, { zone, personId }: Viewer)
     ruleId: row.rule === null ? null : row.ruleId,
     runId: row.runId,
     way: WAYS[row.source ?? 'other'],
+    changeId: hidden || row.kind !== 'change' ? null : row.changeId,
     undone: row.undoneBy !== null
   };
 }
@@ -244,6 +245,8 @@ function wordsOf(
       return 'A person was erased';
     case 'sample data cleared':
       return 'The sample data was cleared';
+    case 'told of an undo':
+      return `Whoever had read of it was told: ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
     case 'snoozed':
       return 'A notice was put off';
     case 'answered':

@@ -38,6 +38,7 @@ export function runDetail(app: Container, runId: number, viewer: Viewer): RunVie
   const now = clock.now();
   const nowDay = viewer.zone.dayOf(now);
   const words = wordsOf(app, viewer, now);
+  const setOffBy = run.setOffBy === null ? null : stores.changes.byId(run.setOffBy);
   const when = (at: number) => shortMoment(at, viewer.zone, nowDay);
   const nameOf = (id: number) => app.source.facts.people.get(id)?.name ?? 'somebody who is gone';
   return {
@@ -65,6 +66,7 @@ export function runDetail(app: Container, runId: number, viewer: Viewer): RunVie
         why: why.map(whyText)
       })),
     changes: stores.changes.ofRun(run.id),
+    setOffBy: setOffBy && { id: setOffBy.id, title: setOffBy.title, undone: setOffBy.undoneBy !== null },
     parent: run.parentId,
     children: stores.runs.childrenOf(run.id).map(words)
   };

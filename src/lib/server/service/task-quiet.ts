@@ -37,7 +37,7 @@ export function quietOf(
     waiting: stores.notices.waitingOf(task.id).length + waitingRuns.length,
     unwanted: isSilent(task, personId, now),
     tomorrow: formatDay(nowDay + 1),
-    questions: stores.runs.openQuestionsOf(task.id).map((question) => ({
+    questions: stores.questions.openOf(task.id).map((question) => ({
       id: question.id,
       text: question.text,
       asked: nameOf(question.personId),

@@ -22,6 +22,7 @@ import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { ProjectStore } from './projects.ts';
 import { PromiseStore } from './promises.ts';
+import { QuestionStore } from './questions.ts';
 import { ReaderStore } from './readers.ts';
 import { RuleFaultStore } from './rule-faults.ts';
 import { RuleStore } from './rules.ts';
@@ -66,6 +67,7 @@ export interface Stores {
   plan: PlanStore;
   projects: ProjectStore;
   promises: PromiseStore;
+  questions: QuestionStore;
   readers: ReaderStore;
   ruleFaults: RuleFaultStore;
   rules: RuleStore;
@@ -111,6 +113,7 @@ export function openStores(db: Db): Stores {
     plan: new PlanStore(db),
     projects: new ProjectStore(db),
     promises: new PromiseStore(db),
+    questions: new QuestionStore(db),
     readers: new ReaderStore(db),
     ruleFaults: new RuleFaultStore(db),
     rules: new RuleStore(db),

@@ -118,6 +118,8 @@ export class ChangeStore {
   readonly #insertHead;
   readonly #insertRow;
   readonly #head;
+  readonly #takenBack;
+  readonly #ofProject;
   readonly #actor;
   readonly #rows;
   readonly #parts;
@@ -164,10 +166,21 @@ export class ChangeStore {
     this.#actor = db.prepare<[number], { actorId: number | null }>(
       'SELECT actor_id AS actorId FROM change WHERE id = ?'
     );
-    this.#head = db.prepare<[number], ChangeMade>(
-      `SELECT id, at, actor_id AS actorId, source, title, undone_by AS undoneBy, caused_by AS causedBy, rule_id AS ruleId, run_id AS runId
-       FROM change WHERE id = ?`
+    const made = `c.id, c.at, c.actor_id AS actorId, c.source, c.title, c.undone_by AS undoneBy, c.caused_by AS causedBy, c.rule_id AS ruleId,
+      c.run_id AS runId`;
+    this.#ofProject = db.prepare<[{ projectId: number; since: number; limit: number }], ChangeMade>(
+      `WITH touched AS (
+         SELECT r.change_id, r.row_id FROM task t JOIN change_row r ON r.table_name = 'task' AND r.row_id = t.id WHERE t.project_id = @projectId
+       ), several AS (
+         SELECT coalesce(c.caused_by, c.id) AS id FROM touched JOIN change c ON c.id = touched.change_id
+         WHERE c.at > @since AND c.source <> 'undo' GROUP BY 1 HAVING count(DISTINCT touched.row_id) > 1
+         UNION SELECT change_id FROM change_row WHERE table_name = 'project' AND row_id = @projectId
+       ) SELECT ${made} FROM change c JOIN several USING (id) WHERE c.at > @since AND c.source <> 'undo' ORDER BY c.id DESC LIMIT @limit`
     );
+    this.#takenBack = db.prepare<[number], { id: number }>(
+      'SELECT id FROM change WHERE undone_by = ? ORDER BY id'
+    );
+    this.#head = db.prepare<[number], ChangeMade>(`SELECT ${made} FROM change c WHERE c.id = ?`);
     this.#parts = db.prepare<[number, number], StoredRow>(
       `SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? AND table_name IN ('task_tag', 'co_owner', 'field_value')
        AND json_extract(coalesce(after, before), '$.task_id') = ? ORDER BY id DESC`
@@ -224,6 +237,19 @@ export class ChangeStore {
   /** The rule that made a change; null when none did. */
   ruleOf(changeId: number): number | null {
     return this.#rule.get(changeId)?.ruleId ?? null;
+  }
+
+  /**
+   * What was done to a project, or to several of its tasks at once, since an instant: by whoever set it off, the latest first. What was taken
+   * back is among it.
+   */
+  ofProject(projectId: number, since: number, limit: number): ChangeMade[] {
+    return this.#ofProject.all({ projectId, since, limit });
+  }
+
+  /** What an undo took back: the change, and what rules had done because of it. */
+  takenBackBy(undoId: number): number[] {
+    return this.#takenBack.all(undoId).map(({ id }) => id);
   }
 
   /** A change as it was made; null when there is none. */

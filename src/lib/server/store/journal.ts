@@ -42,11 +42,15 @@ const PRIVATE_OF = `(SELECT coalesce(t.owner_id, 0) FROM change_row cr JOIN task
 /** The append-only record. */
 export class JournalStore {
   readonly #add;
+  readonly #told;
   readonly #page;
 
   constructor(db: Db) {
     this.#add = db.prepare<[number, number, string, number | null, string]>(
       'INSERT INTO journal (at, machine_at, kind, change_id, data) VALUES (?, ?, ?, ?, ?)'
+    );
+    this.#told = db.prepare<[number], { id: number }>(
+      `SELECT id FROM journal WHERE kind = 'told of an undo' AND change_id = ? LIMIT 1`
     );
     this.#page = db.prepare<
       [Omit<JournalFilter, 'text'> & { like: string; before: number | null; limit: number }],
@@ -65,6 +69,11 @@ export class JournalStore {
        AND (@like = '%%' OR (coalesce(c.title, j.data) LIKE @like ESCAPE '\\' AND ${PRIVATE_OF} IS NULL))
        ORDER BY j.id DESC LIMIT @limit`
     );
+  }
+
+  /** Whether those who had read of a change were told that it was taken back. */
+  isToldOfUndo(undoId: number): boolean {
+    return this.#told.get(undoId) !== undefined;
   }
 
   /** @param at workspace clock; @param machineAt machine clock */

@@ -110,6 +110,7 @@ export class NoticeStore {
   readonly #rungBetween;
   readonly #waitingOf;
   readonly #end;
+  readonly #endForNow;
   readonly #move;
   readonly #occupied;
   readonly #ofTask;
@@ -155,12 +156,11 @@ export class NoticeStore {
     this.#waitingOf = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
     );
-    // What is withdrawn because of a change waits again, as it did, when that is taken back.
-    this.#end = db.prepare<
-      [{ id: number; state: NoticeState; reason: string | null; at: number | null; why: string }]
-    >(
-      `UPDATE notice SET state = @state, waited = CASE WHEN @state = 'withdrawn' THEN state END, reason = @reason, ended_at = @at, why = @why
-       WHERE id = @id`
+    this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
+      'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
+    );
+    this.#endForNow = db.prepare<['withdrawn' | 'unrung', string, number, number]>(
+      'UPDATE notice SET waited = state, state = ?, reason = ?, ended_at = ? WHERE id = ?'
     );
     this.#move = db.prepare<[number | null, number, string, number, string, number]>(
       'UPDATE notice SET leaves_at = ?, reader_id = nullif(?, recipient_id), state = ?, late_bell = ?, why = ? WHERE id = ?'
@@ -265,7 +265,12 @@ export class NoticeStore {
     at: number | null,
     why: WhyStep[] = notice.why
   ): void {
-    this.#end.run({ id: notice.id, state, reason, at, why: JSON.stringify(why) });
+    this.#end.run(state, reason, at, JSON.stringify(why), notice.id);
+  }
+
+  /** Ends a notice that waits because something has changed: where that is taken back, it waits again. */
+  endForNow({ id }: NoticeRecord, state: 'withdrawn' | 'unrung', reason: string, at: number): void {
+    this.#endForNow.run(state, reason, at, id);
   }
 
   /** A waiting notice leaves at another time, or is read by somebody else, than was thought when it rang; at null it waits without one. */

@@ -52,21 +52,6 @@ export interface RunStepRecord {
   output: Record<string, unknown>;
 }
 
-export interface Question {
-  id: number;
-  runId: number;
-  stepId: string;
-  taskId: number;
-  personId: number | null;
-  text: string;
-  askedAt: number;
-  answerBy: number;
-  otherwise: 'yes' | 'no';
-  answer: 'yes' | 'no' | 'change' | null;
-  answeredAt: number | null;
-  answeredBy: number | null;
-}
-
 /** What a run began with. */
 export interface Begun {
   parentId?: number | null;
@@ -86,8 +71,6 @@ const RUN = `SELECT u.id, u.ring_id AS ringId, u.parent_id AS parentId, u.rule_i
   CASE WHEN g.subject_kind = 'task' THEN g.subject_id END AS taskId, u.step, u.next_at AS nextAt, u.state, u.outcome,
   u.actor_id AS actorId, u.set_off_by AS setOffBy, u.regardless, u.own, u.stages, u.started_at AS startedAt, u.ended_at AS endedAt
   FROM run u JOIN ring g ON g.id = u.ring_id`;
-const QUESTION = `SELECT id, run_id AS runId, step_id AS stepId, task_id AS taskId, person_id AS personId, text, asked_at AS askedAt,
-  answer_by AS answerBy, otherwise, answer, answered_at AS answeredAt, answered_by AS answeredBy FROM question`;
 
 /** Runs of rules, step by step, and the questions that they ask. */
 export class RunStore {
@@ -96,7 +79,7 @@ export class RunStore {
   readonly #begin;
   readonly #stand;
   readonly #end;
-  readonly #stop;
+  readonly #endForNow;
   readonly #stages;
   readonly #next;
   readonly #due;
@@ -107,16 +90,10 @@ export class RunStore {
   readonly #ofTask;
   readonly #addStep;
   readonly #steps;
-  readonly #ask;
-  readonly #question;
-  readonly #openOf;
-  readonly #ofRun;
-  readonly #answer;
   readonly #once;
   readonly #onceOfRule;
   readonly #months;
   readonly #moved;
-  readonly #hurry;
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], RunRow>(`${RUN} WHERE u.id = ?`);
@@ -131,7 +108,7 @@ export class RunStore {
     this.#end = db.prepare<[string, string | null, number, string, number]>(
       'UPDATE run SET state = ?, outcome = ?, ended_at = ?, own = ?, next_at = NULL WHERE id = ?'
     );
-    this.#stop = db.prepare<[string, number, number]>(
+    this.#endForNow = db.prepare<[string, number, number]>(
       `UPDATE run SET stood = json_object('state', state, 'nextAt', next_at), state = 'stopped', outcome = ?, ended_at = ?, next_at = NULL WHERE id = ?`
     );
     this.#stages = db.prepare<[string, number]>('UPDATE run SET stages = ? WHERE id = ?');
@@ -161,20 +138,6 @@ export class RunStore {
     this.#steps = db.prepare<[number], StepRow>(
       `SELECT id, run_id AS runId, step_id AS stepId, kind, name, at, input, output FROM run_step WHERE run_id = ? ORDER BY id`
     );
-    this.#ask = db.prepare<[Omit<Question, 'id' | 'answer' | 'answeredAt' | 'answeredBy'>]>(
-      `INSERT INTO question (run_id, step_id, task_id, person_id, text, asked_at, answer_by, otherwise)
-       VALUES (@runId, @stepId, @taskId, @personId, @text, @askedAt, @answerBy, @otherwise)`
-    );
-    this.#question = db.prepare<[number], Question>(`${QUESTION} WHERE id = ?`);
-    this.#openOf = db.prepare<[number], Question>(
-      `${QUESTION} WHERE task_id = ? AND answer IS NULL AND run_id IN (SELECT id FROM run WHERE state = 'asking') ORDER BY id`
-    );
-    this.#ofRun = db.prepare<[number, string], Question>(
-      `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
-    );
-    this.#answer = db.prepare<[string, number, number | null, number]>(
-      'UPDATE question SET answer = ?, answered_at = ?, answered_by = ? WHERE id = ? AND answer IS NULL'
-    );
     this.#once = db.prepare<
       [{ ruleId: number; stepId: string; taskId: number; round: number }],
       { id: number; madeTaskId: number | null }
@@ -186,9 +149,6 @@ export class RunStore {
       `SELECT o.step_id AS stepId, o.task_id AS taskId FROM rule_once o JOIN task t ON t.id = o.task_id AND t.round = o.round
        WHERE o.rule_id = @ruleId
        UNION SELECT step_id, made_task_id FROM rule_once WHERE rule_id = @ruleId AND made_task_id IS NOT NULL`
-    );
-    this.#hurry = db.prepare<[number, number]>(
-      `UPDATE run SET next_at = min(next_at, ?) WHERE id = ? AND state = 'asking'`
     );
     this.#moved = db.prepare<[number, number, number, string], { count: number }>(
       `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id, json_each(u.own) c
@@ -249,8 +209,8 @@ export class RunStore {
   }
 
   /** Ends a run that waits because something has changed: where that is taken back, it waits again. */
-  stop(id: number, outcome: string, at: number): void {
-    this.#stop.run(outcome, at, id);
+  endForNow(id: number, outcome: string, at: number): void {
+    this.#endForNow.run(outcome, at, id);
   }
 
   setStages(id: number, stages: Stages): void {
@@ -300,28 +260,6 @@ export class RunStore {
     }));
   }
 
-  ask(question: Omit<Question, 'id' | 'answer' | 'answeredAt' | 'answeredBy'>): void {
-    this.#ask.run(question);
-  }
-
-  question(id: number): Question | null {
-    return this.#question.get(id) ?? null;
-  }
-
-  /** Questions about a task that nobody has answered; those of a run that was stopped are asked no more. */
-  openQuestionsOf(taskId: number): Question[] {
-    return this.#openOf.all(taskId);
-  }
-
-  questionOf(runId: number, stepId: string): Question | null {
-    return this.#ofRun.get(runId, stepId) ?? null;
-  }
-
-  /** @returns whether it was still open */
-  answer(id: number, answer: 'yes' | 'no' | 'change', at: number, by: number | null): boolean {
-    return this.#answer.run(answer, at, by, id).changes === 1;
-  }
-
   /** The mark that a step has done for a task in its round what is done once, or has made that task itself; null when it has not. */
   once(
     ruleId: number,
@@ -335,11 +273,6 @@ export class RunStore {
   /** What the steps of a rule have done that they do once, in the present round of each task, with the tasks that they made. */
   onceOfRule(ruleId: number): [step: string, taskId: number][] {
     return this.#onceOfRule.all({ ruleId }).map(({ stepId, taskId }) => [stepId, taskId]);
-  }
-
-  /** A run that waits for an answer has it: it goes on now. */
-  hurry(id: number, now: number): void {
-    this.#hurry.run(now, id);
   }
 
   /** How often runs of a rule have moved a date of a task in its round. */

@@ -1,3 +1,4 @@
+import type { NoticeKind } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
 /** What is not made up for once something was brought back by an undo. */
@@ -22,6 +23,15 @@ export interface LeftMessage {
   /** Workspace clock. */
   leavesAt: number;
   taskId: number;
+  kind: NoticeKind;
+}
+
+/** A notice that waits because of what would be taken back. */
+export interface SetOffNotice {
+  taskId: number;
+  readerId: number;
+  /** Null while it waits for its task. */
+  leavesAt: number | null;
 }
 
 const WAITING = `('planned', 'held', 'folded')`;
@@ -32,6 +42,7 @@ const RUNS = 'SELECT ring_id FROM run WHERE set_off_by IN (SELECT value FROM jso
 export class UndoingStore {
   readonly #stopRuns;
   readonly #withdraw;
+  readonly #setOff;
   readonly #noticesAgain;
   readonly #runsAgain;
   readonly #note;
@@ -45,14 +56,19 @@ export class UndoingStore {
     );
     this.#withdraw = db.prepare<[{ ids: string; at: number }]>(
       `UPDATE notice SET state = 'withdrawn', reason = 'undone', ended_at = @at, waited = NULL
-       WHERE state IN ${WAITING} AND ring_id IN (${RUNS})`
+       WHERE state IN ${WAITING} AND (ring_id IN (${RUNS}) OR set_off_by IN (SELECT value FROM json_each(@ids)))`
+    );
+    this.#setOff = db.prepare<[{ ids: string }], SetOffNotice>(
+      `SELECT g.subject_id AS taskId, coalesce(n.reader_id, n.recipient_id) AS readerId, n.leaves_at AS leavesAt
+       FROM notice n JOIN ring g ON g.id = n.ring_id WHERE n.state IN ${WAITING}
+       AND (n.ring_id IN (${RUNS}) OR n.set_off_by IN (SELECT value FROM json_each(@ids))) ORDER BY n.leaves_at, n.id`
     );
     const ofTasks = `(@taskIds IS NULL OR ring_id IN (SELECT g.id FROM ring g WHERE g.subject_kind = 'task'
       AND g.subject_id IN (SELECT value FROM json_each(@taskIds))))`;
     // Where another has come in its place meanwhile, that one waits.
     this.#noticesAgain = db.prepare<[AgainParameters & { stands: string }]>(
       `UPDATE OR IGNORE notice SET state = waited, reason = NULL, ended_at = NULL, waited = NULL
-       WHERE state = 'withdrawn' AND waited IS NOT NULL AND ended_at >= @since AND (leaves_at IS NULL OR leaves_at > @now)
+       WHERE waited IS NOT NULL AND ended_at >= @since AND (leaves_at IS NULL OR leaves_at > @now)
        AND reason NOT IN (SELECT value FROM json_each(@stands)) AND ${ofTasks}`
     );
     this.#runsAgain = db.prepare<[AgainParameters]>(
@@ -68,14 +84,19 @@ export class UndoingStore {
        OR (kind = 'rule' AND id = @ruleId) OR (kind = 'workspace' AND id = 0)`
     );
     this.#left = db.prepare<[{ ids: string }], LeftMessage>(
-      `SELECT m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId
+      `SELECT m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId, n.kind
        FROM notice n JOIN ring g ON g.id = n.ring_id JOIN message_notice mn ON mn.notice_id = n.id JOIN message m ON m.id = mn.message_id
        WHERE (n.ring_id IN (${RUNS}) OR n.set_off_by IN (SELECT value FROM json_each(@ids)))
        AND n.state IN ('sending', 'sent', 'in doubt') ORDER BY m.leaves_at, m.id, n.id`
     );
   }
 
-  /** Withdraws what some changes set off and what has not left: runs that wait, and their notices. */
+  /** What waits because of some changes, and would be withdrawn with them. */
+  waitsBecauseOf(changeIds: readonly number[]): SetOffNotice[] {
+    return this.#setOff.all({ ids: JSON.stringify(changeIds) });
+  }
+
+  /** Withdraws what some changes set off and what has not left: runs that wait and their notices, and what was made up for because of them. */
   withdraw(changeIds: readonly number[], at: number): void {
     const ids = JSON.stringify(changeIds);
     this.#withdraw.run({ ids, at });

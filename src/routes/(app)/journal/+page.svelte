@@ -31,7 +31,8 @@
         <tr>
           <td class="whitespace-nowrap">{row.at}</td>
           <td class:undone={row.undone}
-            >{row.what}{#if row.undone}<span class="quiet"> · undone since</span>{/if}</td
+            >{#if row.changeId}<a href="/changes/{row.changeId}">{row.what}</a
+              >{:else}{row.what}{/if}{#if row.undone}<span class="quiet"> · undone since</span>{/if}</td
           >
           <td
             >{#if row.runId && row.ruleId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.by}</a

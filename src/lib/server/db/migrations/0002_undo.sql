@@ -9,9 +9,9 @@ ALTER TABLE run ADD COLUMN stood TEXT CHECK (stood IS NULL OR json_valid(stood))
 -- The change that made up for a notice, or gave it to somebody in another's place.
 ALTER TABLE notice ADD COLUMN set_off_by INTEGER REFERENCES change (id);
 CREATE INDEX notice_set_off_by ON notice (set_off_by) WHERE set_off_by IS NOT NULL;
--- How a withdrawn notice waited.
+-- How a notice waited that ended because something changed.
 ALTER TABLE notice ADD COLUMN waited TEXT CHECK (waited IS NULL OR waited IN ('planned', 'held', 'folded'));
-CREATE INDEX notice_withdrawn ON notice (ended_at) WHERE state = 'withdrawn' AND waited IS NOT NULL;
+CREATE INDEX notice_waited ON notice (ended_at) WHERE waited IS NOT NULL;
 
 -- An undo brought a task, a project, a rule or the whole workspace back: what rang for it until then is not made up for.
 CREATE TABLE not_made_up (
@@ -35,3 +35,7 @@ INSERT INTO replan_wider SELECT task_id, cause, change_id, actor_id, first_at FR
 DROP TABLE replan;
 ALTER TABLE replan_wider RENAME TO replan;
 CREATE INDEX replan_first ON replan (first_at, task_id);
+
+-- What an undo took back is looked up by it.
+CREATE INDEX change_undone_by ON change (undone_by) WHERE undone_by IS NOT NULL;
+CREATE INDEX journal_told ON journal (change_id) WHERE kind = 'told of an undo';

@@ -2,11 +2,12 @@ import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { memberSchema, projectSchema, sectionSchema } from '$lib/server/schema/project.ts';
+import { doneToProject } from '$lib/server/service/change-views.ts';
 import { projectDetail } from '$lib/server/service/project-views.ts';
 import { zoneChoices } from '$lib/server/service/person-views.ts';
 import { idOf, orFail } from '$lib/server/web-forms.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn, undoerOf } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
@@ -17,6 +18,7 @@ export const load: PageServerLoad = (event) => {
   if (!project) error(404, { message: errorSentence('project-gone') });
   return {
     project,
+    lately: doneToProject(app, project.row.id, viewer, undoerOf(event)),
     hush: hushView(event, 'project', project.row.id),
     hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('project')) : [],
     zones: zoneChoices(app.clock.now()),

@@ -220,6 +220,23 @@
       </dl>
     </section>
 
+    {#if data.lately.length > 0}
+      <section aria-label="Done lately">
+        <h2>Done lately</h2>
+        <p class="quiet">
+          To the project, or to several of its tasks at once. Each can be taken back for 30 days.
+        </p>
+        <ul>
+          {#each data.lately as { id, title, by, at, undone } (id)}
+            <li class:slate-text={undone}>
+              <a href="/changes/{id}">{title}</a>
+              <span class="quiet">{by}, {at}{undone ? ', taken back' : ''}</span>
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
+
     {#if project.connected.length > 0}
       <section aria-label="Connected tasks">
         <h2>Connected from elsewhere</h2>

@@ -20,6 +20,11 @@
   {run.lead}; by version {run.rule.version}{run.actor ? `, set off by ${run.actor}` : ''}.
   <b>{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
 </p>
+{#if run.setOffBy}<p>
+    Set off by <a href="/changes/{run.setOffBy.id}">{run.setOffBy.title}</a>{run.setOffBy.undone
+      ? ', which was taken back'
+      : ', where it can be taken back'}.
+  </p>{/if}
 
 {#if run.stages}
   <section aria-labelledby="stages">

@@ -1,0 +1,223 @@
+import { CodedError } from '../../core/errors.ts';
+import { MS_PER_DAY } from '../../core/time/day.ts';
+import { shortMoment } from '../../core/time/format.ts';
+import type {
+  ChangedThing,
+  ChangeRowView,
+  ChangeView,
+  LeftView,
+  UndoPreviewView
+} from '../../view/changes.ts';
+import type { Container } from '../container.ts';
+import type { Row } from '../db/row.ts';
+import type { ChangeMade, ChangeRow, RecordedTable } from '../store/changes.ts';
+import type { LeftMessage } from '../store/undoing.ts';
+import { WAYS } from './record-views.ts';
+import { RowWords } from './row-words.ts';
+import { UNDO_DAYS, type Undoer } from './undo.ts';
+import type { Viewer } from './viewer.ts';
+
+/** Things that are listed of one change; the rest are counted. */
+const LISTED = 100;
+const LISTED_OF_PROJECT = 20;
+
+/** What a row is called that belongs to no task; tables that are not here only go with others. */
+const THINGS: Partial<Record<RecordedTable, (row: Row) => string>> = {
+  project: ({ name }) => `project “${String(name)}”`,
+  section: ({ name }) => `section “${String(name)}”`,
+  person: ({ name }) => String(name),
+  rule: ({ name }) => `rule “${String(name)}”`,
+  digest: ({ name }) => `digest “${String(name)}”`,
+  sweep: ({ name }) => `sweep “${String(name)}”`,
+  calendar: ({ name }) => `calendar “${String(name)}”`,
+  calendar_day: ({ date, name }) => `the day ${String(date)}${name ? `, ${String(name)}` : ''}`,
+  status: ({ name }) => `status “${String(name)}”`,
+  field: ({ name }) => `field “${String(name)}”`,
+  saved_list: ({ name }) => `list “${String(name)}”`,
+  contact: ({ name }) => String(name)
+};
+
+/** A recorded change as it opens; null where there is none, or where it is not for this person to see. */
+export function changeView(
+  app: Container,
+  changeId: number,
+  viewer: Viewer,
+  undoer: Undoer
+): ChangeView | null {
+  const { stores } = app;
+  const change = stores.changes.byId(changeId);
+  if (!change || !maySee(change.actorId, undoer)) return null;
+  const when = momentWords(app, viewer);
+  const name = (id: number | null) =>
+    id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
+  const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
+  const ids = undone ? stores.changes.takenBackBy(undone.id) : stores.changes.withCaused(changeId);
+  const { things, more } = thingsOf(app, stores.changes.rowsOf(changeId), viewer);
+  return {
+    id: change.id,
+    title: change.title,
+    by: name(change.actorId),
+    at: when(change.at),
+    way: WAYS[change.source],
+    undone: undone && { by: name(undone.actorId), at: when(undone.at), changeId: undone.id },
+    stays: whyItStays(app, change, undoer),
+    until: when(change.at + UNDO_DAYS * MS_PER_DAY),
+    ...{ things, more },
+    caused: ids
+      .filter((id) => id !== changeId)
+      .map((id) => stores.changes.byId(id)!)
+      .sort((a, b) => a.id - b.id)
+      .slice(0, LISTED)
+      .map(({ title, ruleId, runId, undoneBy }) => ({ title, ruleId, runId, undone: undoneBy !== null })),
+    left: leftViews(app, stores.undoing.leftBecauseOf(ids), viewer),
+    readers: undone ? app.takenBack.readers(undone.id).size : 0
+  };
+}
+
+function whyItStays({ undo }: Container, { id, source }: ChangeMade, by: Undoer): string | null {
+  if (source === 'undo') return 'An undo cannot be undone: do again what it took back.';
+  try {
+    undo.check(id, by);
+    return null;
+  } catch (error) {
+    if (error instanceof CodedError) return error.message;
+    throw error;
+  }
+}
+
+/** What was done to a project, or to several of its tasks at once, while it can be taken back; of what this person may see. */
+export function doneToProject(
+  app: Container,
+  projectId: number,
+  viewer: Viewer,
+  undoer: Undoer
+): ChangeRowView[] {
+  const when = momentWords(app, viewer);
+  const since = app.clock.now() - UNDO_DAYS * MS_PER_DAY;
+  return app.stores.changes
+    .ofProject(projectId, since, LISTED_OF_PROJECT)
+    .filter(({ actorId }) => maySee(actorId, undoer))
+    .map(({ id, title, actorId, at, undoneBy }) => ({
+      ...{ id, title, at: when(at), undone: undoneBy !== null },
+      by: actorId === null ? 'Early Bell itself' : (app.stores.people.byId(actorId)?.name ?? 'somebody gone')
+    }));
+}
+
+/**
+ * What taking a change back would do, tried out and taken back itself.
+ * @throws CodedError as `UndoService.check` and `Committer.undo`
+ */
+export function undoPreview(
+  app: Container,
+  changeId: number,
+  viewer: Viewer,
+  undoer: Undoer
+): UndoPreviewView {
+  const { stores, committer, work, effects } = app;
+  app.undo.check(changeId, undoer);
+  const when = momentWords(app, viewer);
+  const ids = stores.changes.withCaused(changeId);
+  const waits = stores.undoing.waitsBecauseOf(ids);
+  const tried = work.tryOut(() => {
+    const { changeId: undoId, result } = committer.undo(changeId, undoer.personId);
+    const rows = stores.changes.rowsOf(undoId);
+    const taskIds = new Set(rows.flatMap(({ table, rowId }) => (table === 'task' ? [rowId] : [])));
+    const facts = [...taskIds].flatMap((id) => stores.tasks.factsOf(id) ?? []);
+    return { rows, result, facts };
+  });
+  const { kept, left } = tried.result;
+  const { things, more } = thingsOf(app, tried.rows, viewer);
+  const changes = new Map(tried.facts.map((after) => [after.id, () => after] as const));
+  const names = taskNames(app, viewer);
+  return {
+    ...{ things, more },
+    kept: kept.slice(0, LISTED).map(({ title, actorId }) => ({
+      what: title,
+      by: actorId === null ? 'Early Bell' : (stores.people.byId(actorId)?.name ?? 'somebody')
+    })),
+    withdrawn: waits.slice(0, LISTED).map(({ taskId, readerId, leavesAt }) => ({
+      task: names(taskId),
+      to: readerName(app, readerId),
+      at: leavesAt === null ? 'when the task goes on' : when(leavesAt)
+    })),
+    left: leftViews(app, left, viewer),
+    effect: effects.ofTasks(changes, viewer)
+  };
+}
+
+function maySee(actorId: number | null, { personId, may }: Undoer): boolean {
+  return actorId === personId || may('watch the whole team');
+}
+
+function momentWords({ clock }: Container, { zone }: Viewer): (at: number) => string {
+  const today = zone.dayOf(clock.now());
+  return (at) => shortMoment(at, zone, today);
+}
+
+function readerName({ source }: Container, id: number): string {
+  return source.facts.people.get(id)?.name ?? 'somebody who is gone';
+}
+
+/** Names of tasks as a viewer may read them. */
+function taskNames({ stores }: Container, { personId }: Viewer): (id: number) => string {
+  return (id) => {
+    const task = stores.tasks.byId(id);
+    if (!task) return 'a task that is gone';
+    return task.private && task.ownerId !== personId ? 'a private task' : task.name;
+  };
+}
+
+function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer): LeftView[] {
+  const when = momentWords(app, viewer);
+  const messages = new Map(left.map((one) => [one.messageId, one]));
+  return [...messages.values()].slice(0, LISTED).map(({ subject, readerId, leavesAt }) => ({
+    subject,
+    to: readerName(app, readerId),
+    at: when(leavesAt)
+  }));
+}
+
+/** What rows say of tasks and other things, each thing once, tasks by name first. */
+function thingsOf(
+  app: Container,
+  rows: readonly ChangeRow[],
+  viewer: Viewer
+): { things: ChangedThing[]; more: number } {
+  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()));
+  const things = new Map<string, ChangedThing>();
+  const names = taskNames(app, viewer);
+  const thing = (key: string, make: () => ChangedThing) => {
+    let known = things.get(key);
+    if (!known) things.set(key, (known = make()));
+    return known;
+  };
+  // The rows come last first.
+  for (const row of [...rows].reverse()) {
+    const { table, rowId, before, after } = row;
+    const taskId = table === 'task' ? rowId : Number((after ?? before)!.task_id ?? 0);
+    if (taskId > 0) {
+      const values =
+        table !== 'task' ? words.ofPart(row) : before && after ? words.ofTask(before, after) : [];
+      const as = table !== 'task' || (before && after) ? null : before ? 'taken out' : 'added';
+      if (values.length === 0 && as === null) continue;
+      const stands = app.stores.tasks.byId(taskId) !== null;
+      const name = stands ? names(taskId) : String((after ?? before)!.name ?? 'a task that is gone');
+      const of = thing(`task ${taskId}`, () => ({
+        ...{ taskId: stands ? taskId : null, as: null, values: [] },
+        name: name
+      }));
+      of.as ??= as;
+      if (of.name !== 'a private task') of.values.push(...values);
+      continue;
+    }
+    const called = THINGS[table]?.((after ?? before)!);
+    if (called === undefined) continue;
+    const of = thing(`${table} ${rowId}`, () => ({ taskId: null, name: called, as: null, values: [] }));
+    if (!before || !after) of.as ??= before ? 'taken out' : 'added';
+    else if (before.state !== after.state)
+      of.values.push({ field: 'state', before: String(before.state), after: String(after.state) });
+    else of.as ??= 'changed';
+  }
+  const all = [...things.values()].sort((a, b) => Number(b.taskId !== null) - Number(a.taskId !== null));
+  return { things: all.slice(0, LISTED), more: Math.max(0, all.length - LISTED) };
+}

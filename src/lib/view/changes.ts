@@ -1,0 +1,69 @@
+import type { EffectView } from './effects.ts';
+
+/** One value that was changed, in words. */
+export interface ChangedValue {
+  field: string;
+  before: string;
+  after: string;
+}
+
+/** What was done to one thing: a task, or anything else by what it is. */
+export interface ChangedThing {
+  /** Null for what is no task, or is there no more. */
+  taskId: number | null;
+  name: string;
+  /** What became of it as a whole: “added”, “taken out”; null where only values changed. */
+  as: string | null;
+  values: ChangedValue[];
+}
+
+/** A change in a list. */
+export interface ChangeRowView {
+  id: number;
+  title: string;
+  by: string;
+  at: string;
+  undone: boolean;
+}
+
+/** A message that has left because of a change. */
+export interface LeftView {
+  subject: string;
+  to: string;
+  at: string;
+}
+
+/** A recorded change: who did what, what came of it, and whether it can be taken back. Times are on the viewer’s wall. */
+export interface ChangeView {
+  id: number;
+  title: string;
+  by: string;
+  at: string;
+  /** By which way. */
+  way: string;
+  undone: { by: string; at: string; changeId: number } | null;
+  /** Why it cannot be taken back; null where it can. */
+  stays: string | null;
+  /** Until when it can be taken back. */
+  until: string;
+  things: ChangedThing[];
+  /** Those that are not listed. */
+  more: number;
+  /** What rules did because of it. */
+  caused: { title: string; ruleId: number | null; runId: number | null; undone: boolean }[];
+  left: LeftView[];
+  /** How many read what has left, and can be told that it was taken back; 0 once they have been. */
+  readers: number;
+}
+
+/** What taking a change back would do. */
+export interface UndoPreviewView {
+  things: ChangedThing[];
+  more: number;
+  /** Later edits that stay, by whom. */
+  kept: { what: string; by: string }[];
+  /** What waits and would not be told. */
+  withdrawn: { task: string; to: string; at: string }[];
+  left: LeftView[];
+  effect: EffectView;
+}

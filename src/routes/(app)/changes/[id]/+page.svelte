@@ -1,0 +1,173 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import type { Send } from '$lib/ui/form/send.ts';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import Changed from '$lib/ui/record/Changed.svelte';
+  import Left from '$lib/ui/record/Left.svelte';
+  import type { UndoPreviewView } from '$lib/view/changes.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const send = getContext<Send>('send');
+  const change = $derived(data.change);
+  const fault = $derived(form && 'errors' in form ? form.errors?.[''] : undefined);
+  let looked = $state<{ of: number; preview: UndoPreviewView } | null>(null);
+  let refused = $state('');
+  let busy = $state(false);
+  const preview = $derived(looked?.of === change.id && !change.undone ? looked.preview : null);
+
+  async function look() {
+    busy = true;
+    refused = '';
+    const answer = await send<UndoPreviewView>(`/changes/${change.id}/preview`, {});
+    busy = false;
+    if ('failed' in answer) refused = answer.message;
+    else looked = { of: change.id, preview: answer };
+  }
+  const people = (count: number) => `${count} ${count === 1 ? 'person' : 'people'}`;
+</script>
+
+<svelte:head><title>{change.title} · Early Bell</title></svelte:head>
+
+{#if data.readsJournal}<p class="quiet"><a href="/journal">Journal</a></p>{/if}
+<div class="top">
+  <h1>{change.title}</h1>
+  {#if change.stays === null && !preview}<button class="button" disabled={busy} onclick={look}
+      >Take it back…</button
+    >{/if}
+</div>
+<p class="quiet">
+  {change.by}, {change.at}, {change.way}{#if change.undone}{:else if change.stays === null}; it can be taken
+    back until {change.until}{/if}
+</p>
+{#if fault || refused}<p class="fault" role="alert">{fault ?? refused}</p>{/if}
+{#if change.undone}
+  <p class="band slate">
+    <b>Taken back</b><span>by {change.undone.by}, {change.undone.at}</span>
+  </p>
+{:else if change.stays !== null}
+  <p class="quiet">{change.stays}</p>
+{/if}
+
+{#if preview}
+  <section class="sheet" aria-label="What taking it back would do">
+    <h2>If it is taken back</h2>
+    {#if preview.things.length > 0}
+      <details open={preview.things.length <= 10}>
+        <summary
+          >{preview.things.length + preview.more}
+          {preview.things.length + preview.more === 1 ? 'thing goes' : 'things go'} back</summary
+        >
+        <Changed things={preview.things} more={preview.more} caption="What goes back" />
+      </details>
+    {/if}
+    {#if preview.kept.length > 0}
+      <p>Edited since, and left as it is:</p>
+      <ul>
+        {#each preview.kept as { what, by }, i (i)}<li>{what} <span class="quiet">by {by}</span></li>{/each}
+      </ul>
+    {/if}
+    {#if preview.withdrawn.length > 0}
+      <details open={preview.withdrawn.length <= 8}>
+        <summary
+          >{preview.withdrawn.length}
+          {preview.withdrawn.length === 1 ? 'notice waits and is' : 'notices wait and are'} not sent</summary
+        >
+        <ul>
+          {#each preview.withdrawn as { task, to, at }, i (i)}<li>
+              {task}, to {to} <span class="quiet">{at}</span>
+            </li>{/each}
+        </ul>
+      </details>
+    {/if}
+    {#if preview.left.length > 0}
+      <p>
+        {preview.left.length}
+        {preview.left.length === 1 ? 'message has' : 'messages have'} left because of it and cannot be taken back;
+        you can tell the same readers afterwards.
+      </p>
+      <Left left={preview.left} />
+    {/if}
+    <p class="quiet">
+      Nobody is told by taking it back. What would have rung meanwhile is not made up for; in the next
+      {preview.effect.days} days:
+    </p>
+    <Effect effect={preview.effect} />
+    <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
+      <button class="button main">Take it back</button>
+      <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
+    </form>
+  </section>
+{/if}
+
+{#if change.things.length > 0}
+  <section>
+    <h2>What it changed</h2>
+    <Changed things={change.things} more={change.more} caption="What it changed" />
+  </section>
+{/if}
+{#if change.caused.length > 0}
+  <section>
+    <h2>What rules did because of it</h2>
+    <ul>
+      {#each change.caused as { title, ruleId, runId, undone }, i (i)}
+        <li class:undone>
+          {#if ruleId && runId && data.readsJournal}<a href="/rules/{ruleId}/runs/{runId}">{title}</a
+            >{:else}{title}{/if}
+        </li>
+      {/each}
+    </ul>
+  </section>
+{/if}
+{#if change.left.length > 0}
+  <section>
+    <h2>What has left because of it</h2>
+    <Left left={change.left} />
+    {#if change.undone && change.readers > 0}
+      <form method="POST" action="?/tell" use:enhance={submitDone(done)}>
+        <button class="button">Tell {people(change.readers)} that it was taken back</button>
+      </form>
+    {/if}
+  </section>
+{/if}
+
+<style>
+  .top {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 12px;
+  }
+  section {
+    border-top: 1px solid var(--line);
+    padding: 12px 0;
+    margin-top: 12px;
+  }
+  section.sheet {
+    display: grid;
+    gap: 8px;
+    padding: 12px 14px;
+    border-top: 0;
+  }
+  ul {
+    list-style: disc;
+    padding-left: 20px;
+    font-size: 13px;
+  }
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+    width: fit-content;
+  }
+  form {
+    display: flex;
+    gap: 8px;
+    margin-top: 8px;
+  }
+  .undone {
+    color: var(--ink-3);
+  }
+</style>
