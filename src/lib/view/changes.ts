@@ -26,11 +26,26 @@ export interface ChangeRowView {
   undone: boolean;
 }
 
+/** So many, of which the first are listed. */
+export interface Counted<T> {
+  count: number;
+  listed: T[];
+}
+
 /** A message that has left because of a change. */
 export interface LeftView {
   subject: string;
   to: string;
   at: string;
+}
+
+/** What rules did because of a change: the same thing once, with how often. */
+export interface CausedView {
+  title: string;
+  count: number;
+  ruleId: number | null;
+  /** Its run, where it was done once. */
+  runId: number | null;
 }
 
 /** A recorded change: who did what, what came of it, and whether it can be taken back. Times are on the viewer’s wall. */
@@ -50,8 +65,8 @@ export interface ChangeView {
   /** Those that are not listed. */
   more: number;
   /** What rules did because of it. */
-  caused: { title: string; ruleId: number | null; runId: number | null; undone: boolean }[];
-  left: LeftView[];
+  caused: CausedView[];
+  left: Counted<LeftView>;
   /** How many read what has left, and can be told that it was taken back; 0 once they have been. */
   readers: number;
 }
@@ -61,9 +76,9 @@ export interface UndoPreviewView {
   things: ChangedThing[];
   more: number;
   /** Later edits that stay, by whom. */
-  kept: { what: string; by: string }[];
+  kept: Counted<{ what: string; by: string }>;
   /** What waits and would not be told. */
-  withdrawn: { task: string; to: string; at: string }[];
-  left: LeftView[];
+  withdrawn: Counted<{ task: string; to: string; at: string }>;
+  left: Counted<LeftView>;
   effect: EffectView;
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { invalidate, invalidateAll } from '$app/navigation';
+  import { goto, invalidate, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
@@ -8,7 +8,13 @@
   import Rail from '$lib/ui/frame/Rail.svelte';
   import TopBar from '$lib/ui/frame/TopBar.svelte';
   import type { ClockMove } from '$lib/ui/frame/ClockControls.svelte';
-  import { announce, announceDone, forgetLatest, undoLatest } from '$lib/ui/frame/notices.svelte.ts';
+  import {
+    announce,
+    announceDone,
+    announceWith,
+    forgetLatest,
+    undoLatest
+  } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
@@ -89,7 +95,10 @@
   async function undo(changeId: number) {
     forgetLatest(changeId);
     const answer = await post('/undo', { changeId });
-    if (answer) announce(answer.message);
+    const left = (answer as { left?: boolean } | null)?.left;
+    if (answer && left)
+      announceWith(answer.message, 'Tell the same readers…', () => void goto(`/changes/${changeId}`));
+    else if (answer) announce(answer.message);
     // Reading anew would call off a way to another page that is under way: what is left behind may be gone.
     await navigating.complete;
     await invalidateAll();

@@ -1,10 +1,13 @@
 import { CodedError } from '../../core/errors.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type {
+  CausedView,
   ChangedThing,
   ChangeRowView,
   ChangeView,
+  Counted,
   LeftView,
   UndoPreviewView
 } from '../../view/changes.ts';
@@ -52,7 +55,8 @@ export function changeView(
     id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
   const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
   const ids = undone ? stores.changes.takenBackBy(undone.id) : stores.changes.withCaused(changeId);
-  const { things, more } = thingsOf(app, stores.changes.rowsOf(changeId), viewer);
+  const rows = [...ids].sort((a, b) => b - a).flatMap((id) => stores.changes.rowsOf(id));
+  const { things, more } = thingsOf(app, rows, viewer);
   return {
     id: change.id,
     title: change.title,
@@ -63,15 +67,23 @@ export function changeView(
     stays: whyItStays(app, change, undoer),
     until: when(change.at + UNDO_DAYS * MS_PER_DAY),
     ...{ things, more },
-    caused: ids
-      .filter((id) => id !== changeId)
-      .map((id) => stores.changes.byId(id)!)
-      .sort((a, b) => a.id - b.id)
-      .slice(0, LISTED)
-      .map(({ title, ruleId, runId, undoneBy }) => ({ title, ruleId, runId, undone: undoneBy !== null })),
+    caused: causedViews(
+      app,
+      ids.filter((id) => id !== changeId)
+    ),
     left: leftViews(app, stores.undoing.leftBecauseOf(ids), viewer),
     readers: undone ? app.takenBack.readers(undone.id).size : 0
   };
+}
+
+/** What rules did, each kind of thing once with how often; one that was done once leads to its run. */
+function causedViews({ stores }: Container, ids: readonly number[]): CausedView[] {
+  const all = ids.flatMap((id) => stores.changes.byId(id) ?? []).sort((a, b) => a.id - b.id);
+  return [...groupBy(all, ({ title }) => title).entries()].map(([title, same]) => ({
+    ...{ title, count: same.length },
+    ruleId: same[0]!.ruleId,
+    runId: same.length === 1 ? same[0]!.runId : null
+  }));
 }
 
 function whyItStays({ undo }: Container, { id, source }: ChangeMade, by: Undoer): string | null {
@@ -131,11 +143,11 @@ export function undoPreview(
   const names = taskNames(app, viewer);
   return {
     ...{ things, more },
-    kept: kept.slice(0, LISTED).map(({ title, actorId }) => ({
+    kept: counted(kept, ({ title, actorId }) => ({
       what: title,
       by: actorId === null ? 'Early Bell' : (stores.people.byId(actorId)?.name ?? 'somebody')
     })),
-    withdrawn: waits.slice(0, LISTED).map(({ taskId, readerId, leavesAt }) => ({
+    withdrawn: counted(waits, ({ taskId, readerId, leavesAt }) => ({
       task: names(taskId),
       to: readerName(app, readerId),
       at: leavesAt === null ? 'when the task goes on' : when(leavesAt)
@@ -167,14 +179,18 @@ function taskNames({ stores }: Container, { personId }: Viewer): (id: number) =>
   };
 }
 
-function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer): LeftView[] {
+function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer): Counted<LeftView> {
   const when = momentWords(app, viewer);
   const messages = new Map(left.map((one) => [one.messageId, one]));
-  return [...messages.values()].slice(0, LISTED).map(({ subject, readerId, leavesAt }) => ({
+  return counted([...messages.values()], ({ subject, readerId, leavesAt }) => ({
     subject,
     to: readerName(app, readerId),
     at: when(leavesAt)
   }));
+}
+
+function counted<T, V>(all: readonly T[], view: (one: T) => V): Counted<V> {
+  return { count: all.length, listed: all.slice(0, LISTED).map(view) };
 }
 
 /** What rows say of tasks and other things, each thing once, tasks by name first. */

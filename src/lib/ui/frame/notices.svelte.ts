@@ -20,6 +20,11 @@ export function announce(title: string, type: 'info' | 'error' = 'info', descrip
   toaster.create({ title, type, description });
 }
 
+/** Announces something that leads on to something else. */
+export function announceWith(title: string, label: string, onClick: () => void): void {
+  toaster.create({ title, type: 'info', action: { label, onClick } });
+}
+
 /** Takes the latest act back, once. @returns whether there was one */
 export function undoLatest(): boolean {
   if (!latest) return false;

@@ -1,16 +1,17 @@
 <script lang="ts">
-  import type { LeftView } from '$lib/view/changes.ts';
+  import type { Counted, LeftView } from '$lib/view/changes.ts';
 
   /** Messages that have left because of a change. */
-  let { left }: { left: readonly LeftView[] } = $props();
+  let { left }: { left: Counted<LeftView> } = $props();
 </script>
 
 <table>
   <caption class="sr">Messages that have left because of it</caption>
   <thead><tr><th>Message</th><th>To</th><th>Left</th></tr></thead>
   <tbody>
-    {#each left as { subject, to, at }, i (i)}
+    {#each left.listed as { subject, to, at }, i (i)}
       <tr><td>{subject}</td><td>{to}</td><td class="whitespace-nowrap">{at}</td></tr>
     {/each}
   </tbody>
 </table>
+{#if left.count > left.listed.length}<p class="quiet">and {left.count - left.listed.length} more</p>{/if}

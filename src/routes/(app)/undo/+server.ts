@@ -9,5 +9,5 @@ export const POST: RequestHandler = (event) =>
     const { app } = event.locals;
     const { result } = app.undo.undo(Number(changeId), undoerOf(event));
     await app.engine.tick();
-    return { message: `Undone.${undoneWords(app, result)}` };
+    return { message: `Undone.${undoneWords(app, result)}`, left: result.left.length > 0 };
   });

@@ -45,7 +45,7 @@
 </p>
 {#if fault || refused}<p class="fault" role="alert">{fault ?? refused}</p>{/if}
 {#if change.undone}
-  <p class="band slate">
+  <p class="band slate mt-2">
     <b>Taken back</b><span>by {change.undone.by}, {change.undone.at}</span>
   </p>
 {:else if change.stays !== null}
@@ -64,29 +64,40 @@
         <Changed things={preview.things} more={preview.more} caption="What goes back" />
       </details>
     {/if}
-    {#if preview.kept.length > 0}
-      <p>Edited since, and left as it is:</p>
+    {#if preview.kept.count > 0}
+      <p>
+        {preview.kept.count}
+        {preview.kept.count === 1 ? 'thing was' : 'things were'} edited since, and left as {preview.kept
+          .count === 1
+          ? 'it is'
+          : 'they are'}:
+      </p>
       <ul>
-        {#each preview.kept as { what, by }, i (i)}<li>{what} <span class="quiet">by {by}</span></li>{/each}
+        {#each preview.kept.listed as { what, by }, i (i)}<li>
+            {what} <span class="quiet">by {by}</span>
+          </li>{/each}
       </ul>
     {/if}
-    {#if preview.withdrawn.length > 0}
-      <details open={preview.withdrawn.length <= 8}>
+    {#if preview.withdrawn.count > 0}
+      <details open={preview.withdrawn.count <= 8}>
         <summary
-          >{preview.withdrawn.length}
-          {preview.withdrawn.length === 1 ? 'notice waits and is' : 'notices wait and are'} not sent</summary
+          >{preview.withdrawn.count}
+          {preview.withdrawn.count === 1 ? 'notice that waits is' : 'notices that wait are'} not sent</summary
         >
         <ul>
-          {#each preview.withdrawn as { task, to, at }, i (i)}<li>
+          {#each preview.withdrawn.listed as { task, to, at }, i (i)}<li>
               {task}, to {to} <span class="quiet">{at}</span>
             </li>{/each}
         </ul>
+        {#if preview.withdrawn.count > preview.withdrawn.listed.length}<p class="quiet">
+            and {preview.withdrawn.count - preview.withdrawn.listed.length} more
+          </p>{/if}
       </details>
     {/if}
-    {#if preview.left.length > 0}
+    {#if preview.left.count > 0}
       <p>
-        {preview.left.length}
-        {preview.left.length === 1 ? 'message has' : 'messages have'} left because of it and cannot be taken back;
+        {preview.left.count}
+        {preview.left.count === 1 ? 'message has' : 'messages have'} left because of it and cannot be taken back;
         you can tell the same readers afterwards.
       </p>
       <Left left={preview.left} />
@@ -103,6 +114,17 @@
   </section>
 {/if}
 
+{#if change.left.count > 0}
+  <section>
+    <h2>What has left because of it</h2>
+    <Left left={change.left} />
+    {#if change.undone && change.readers > 0}
+      <form method="POST" action="?/tell" use:enhance={submitDone(done)}>
+        <button class="button">Tell {people(change.readers)} that it was taken back</button>
+      </form>
+    {/if}
+  </section>
+{/if}
 {#if change.things.length > 0}
   <section>
     <h2>What it changed</h2>
@@ -113,24 +135,15 @@
   <section>
     <h2>What rules did because of it</h2>
     <ul>
-      {#each change.caused as { title, ruleId, runId, undone }, i (i)}
-        <li class:undone>
-          {#if ruleId && runId && data.readsJournal}<a href="/rules/{ruleId}/runs/{runId}">{title}</a
-            >{:else}{title}{/if}
+      {#each change.caused as { title, count, ruleId, runId } (title)}
+        <li class:undone={change.undone !== null}>
+          {#if ruleId && data.readsJournal}<a
+              href={runId ? `/rules/${ruleId}/runs/${runId}` : `/rules/${ruleId}/runs`}>{title}</a
+            >{:else}{title}{/if}{#if count > 1}<span class="quiet">, {count.toLocaleString('en')} times</span
+            >{/if}
         </li>
       {/each}
     </ul>
-  </section>
-{/if}
-{#if change.left.length > 0}
-  <section>
-    <h2>What has left because of it</h2>
-    <Left left={change.left} />
-    {#if change.undone && change.readers > 0}
-      <form method="POST" action="?/tell" use:enhance={submitDone(done)}>
-        <button class="button">Tell {people(change.readers)} that it was taken back</button>
-      </form>
-    {/if}
   </section>
 {/if}
 

@@ -1,0 +1,54 @@
+import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
+
+test.use({ appOptions: { demo: true, name: 'undo' } });
+
+test('a project is called off, and taken back two seconds later: three days on nobody has heard of it', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Projects', exact: true }).click();
+  await page.getByRole('link', { name: 'Winter buoy service' }).click();
+  await page.getByRole('button', { name: 'Ring by hand: Called off: close its open tasks' }).click();
+  await page.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
+  await expect(page.getByText(/^It was rung by hand for \d+ tasks\.$/)).toBeVisible();
+  const lately = page.getByRole('region', { name: 'Done lately' });
+  await lately.getByRole('link', { name: /^Called off: close its open tasks/ }).click();
+  await page.getByRole('button', { name: 'Take it back…' }).click();
+  const would = page.getByRole('region', { name: 'What taking it back would do' });
+  await expect(would).toContainText(/\d+\s+things go back/);
+  const waits = /(\d+)\s+notices that wait are not sent/.exec(await would.innerText())!;
+  await expectAccessible(page);
+  await would.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('Taken back.', { exact: false }).first()).toBeVisible();
+  await moveClockTo(page, '2026-03-08', '20:00');
+  await expect(page.getByText('It is Sun 8 Mar, 20:00.')).toBeVisible({ timeout: 200_000 });
+  await open(page, `${app.origin}/outbox?end=withdrawn`);
+  const rows = page.getByRole('table').locator('tbody tr').filter({ hasText: 'undone' });
+  await expect(rows).toHaveCount(Number(waits[1]));
+  await expect(rows.first()).toContainText('finished');
+});
+
+test('what was done to several tasks is taken back from the Journal a week later', async ({ app, page }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks?search=mooring`);
+  await page.getByRole('checkbox').nth(1).check();
+  await page.getByRole('checkbox').nth(2).check();
+  await page.getByLabel('What to do').selectOption('priority');
+  await page.getByLabel('Which priority').selectOption('pressing');
+  await page.getByRole('button', { name: 'See what that does' }).click();
+  await page.getByRole('button', { name: 'Change 2 tasks' }).click();
+  await expect(page.getByText('2 tasks were changed.')).toBeVisible();
+  await moveClockTo(page, '2026-03-12', '10:00');
+  await expect(page.getByText('It is Thu 12 Mar, 10:00.')).toBeVisible({ timeout: 200_000 });
+  await page.getByRole('link', { name: 'Journal', exact: true }).click();
+  await page.getByLabel('Words of the entry').fill('of pressing priority');
+  await page.getByRole('link', { name: '2 tasks of pressing priority' }).click();
+  await page.getByRole('button', { name: 'Take it back…' }).click();
+  const would = page.getByRole('region', { name: 'What taking it back would do' });
+  await expect(would).toContainText(/2\s+things go back/);
+  await would.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByText('by Inês Moura, Thu 12 Mar, 10:00')).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Take it back…' })).toHaveCount(0);
+});
