@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import { changeView, doneToProject, undoPreview } from '../../src/lib/server/service/change-views.ts';
 import type { Undoer } from '../../src/lib/server/service/undo.ts';
 import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
@@ -110,6 +111,25 @@ describe('what taking back would do', () => {
     );
     expect(changeView(workspace.container, changeId, viewer(), nora())).toBeNull();
     expect(changeView(workspace.container, 99_999, viewer(), coordinator())).toBeNull();
+  });
+});
+
+describe('what a sweep did', () => {
+  it('is taken back with its run, and not chunk by chunk', async () => {
+    const id = add({ statusId: FINISHED });
+    const definition = { ...blankSweep('archive'), ...{ wait: { n: 0, unit: 'day' as const } } };
+    const archive = { ...definition, act: { act: 'archive' as const, after: 'finished' as const } };
+    const { sweeps, engine, stores } = workspace.container;
+    const input = { name: 'Archive', description: '', definition: archive };
+    const sweepId = sweeps.insert(workspace.coordinator, input).result;
+    const runId = sweeps.look(sweepId);
+    await engine.tick();
+    sweeps.run(workspace.coordinator, runId, true);
+    await engine.tick();
+    expect(stores.tasks.byId(id)?.setAside).toBe('archived');
+    const chunk = stores.sweepRuns.lastChunk(runId)!;
+    expect(opened(chunk)).toMatchObject({ sweepRunId: runId, stays: expect.stringMatching(/as a whole/) });
+    expect(() => workspace.container.undo.undo(chunk, coordinator())).toThrow('A sweep did that');
   });
 });
 

@@ -16,7 +16,7 @@ import type { TestWorkspace } from '../support/workspace.ts';
  * acted, apart from what had left and what passed meanwhile. Two workspaces that are the same; in one of them somebody acts and thinks better of it.
  * Long form: UNDO_RUNS=300.
  */
-const RUNS = Number(process.env.UNDO_RUNS ?? 24);
+const RUNS = Number(process.env.UNDO_RUNS ?? 12);
 const START = Date.parse('2026-03-05T07:00:00Z');
 const HOUR = 3_600_000;
 const WEEK = 7 * 24 * HOUR;

@@ -212,6 +212,7 @@ const TABLE = {
   'undo-done': 'That has been undone already.',
   'question-over': 'Nobody asks that any more: what it was about was taken back, or has ended.',
   'nobody-to-tell': 'Nobody has read of it, or those who had have been told already.',
+  'undo-of-sweep': 'A sweep did that, with others. It is taken back as a whole, on the page of its run.',
   'undo-late': 'That is longer ago than {days} days, and can no longer be taken back.',
   'undo-not-theirs':
     'Taking that back would change {count} you may not change, “{name}” for one. Ask whoever looks after it, or a coordinator.',

@@ -59,6 +59,8 @@ export interface ChangeView {
   undone: { by: string; at: string; changeId: number } | null;
   /** Why it cannot be taken back; null where it can. */
   stays: string | null;
+  /** The run of a sweep with which it is taken back; null for every other. */
+  sweepRunId: number | null;
   /** Until when it can be taken back. */
   until: string;
   things: ChangedThing[];

@@ -65,6 +65,7 @@ export function changeView(
     way: WAYS[change.source],
     undone: undone && { by: name(undone.actorId), at: when(undone.at), changeId: undone.id },
     stays: whyItStays(app, change, undoer),
+    sweepRunId: stores.undoing.sweepRunOf(changeId),
     until: when(change.at + UNDO_DAYS * MS_PER_DAY),
     ...{ things, more },
     caused: causedViews(

@@ -42,13 +42,14 @@ export class UndoService {
 
   /**
    * Whether somebody may take a change back, as things stand now.
-   * @throws CodedError `undo-gone`, `undo-done`, `undo-late`, `undo-not-yours`, `undo-not-theirs` or `no-access`
+   * @throws CodedError `undo-gone`, `undo-done`, `undo-of-sweep`, `undo-late`, `undo-not-yours`, `undo-not-theirs` or `no-access`
    */
   check(changeId: number, { personId, sight, may }: Undoer): void {
     const { changes } = this.#stores;
     const made = changes.byId(changeId);
     if (!made) throw new CodedError('undo-gone');
     if (made.undoneBy !== null) throw new CodedError('undo-done');
+    if (this.#stores.undoing.sweepRunOf(changeId) !== null) throw new CodedError('undo-of-sweep');
     if (this.#clock.now() - made.at > UNDO_DAYS * MS_PER_DAY)
       throw new CodedError('undo-late', { days: UNDO_DAYS });
     if (made.actorId !== personId && !may('watch the whole team')) throw new CodedError('undo-not-yours');

@@ -48,6 +48,7 @@ export class UndoingStore {
   readonly #note;
   readonly #until;
   readonly #left;
+  readonly #sweepRun;
 
   constructor(db: Db) {
     this.#stopRuns = db.prepare<[{ ids: string; at: number }]>(
@@ -82,6 +83,9 @@ export class UndoingStore {
     this.#until = db.prepare<[{ taskId: number; projectId: number; ruleId: number }], { at: number | null }>(
       `SELECT max(until_at) AS at FROM not_made_up WHERE (kind = 'task' AND id = @taskId) OR (kind = 'project' AND id = @projectId)
        OR (kind = 'rule' AND id = @ruleId) OR (kind = 'workspace' AND id = 0)`
+    );
+    this.#sweepRun = db.prepare<[number], { runId: number }>(
+      'SELECT run_id AS runId FROM sweep_chunk WHERE change_id = ?'
     );
     this.#left = db.prepare<[{ ids: string }], LeftMessage>(
       `SELECT m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId, n.kind
@@ -118,6 +122,11 @@ export class UndoingStore {
   /** Until when nothing is made up for of a rule and a task; null where all is. */
   notMadeUpUntil(taskId: number, projectId: number | null, ruleId: number): number | null {
     return this.#until.get({ taskId, projectId: projectId ?? 0, ruleId })!.at;
+  }
+
+  /** The run of a sweep that a change is a chunk of; null for every other change. */
+  sweepRunOf(changeId: number): number | null {
+    return this.#sweepRun.get(changeId)?.runId ?? null;
   }
 
   /** Messages that had left because of some changes, a row for each task that they are about. */

@@ -49,7 +49,10 @@
     <b>Taken back</b><span>by {change.undone.by}, {change.undone.at}</span>
   </p>
 {:else if change.stays !== null}
-  <p class="quiet">{change.stays}</p>
+  <p class="quiet">
+    {change.stays}
+    {#if change.sweepRunId}<a href="/sweeps/runs/{change.sweepRunId}">Its run</a>{/if}
+  </p>
 {/if}
 
 {#if preview}
