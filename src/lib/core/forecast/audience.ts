@@ -2,6 +2,7 @@ import type { CompiledTell } from '../rule/program.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
+import { leadOfReminder } from './reminders.ts';
 import { ownersOf, toldBy, type Told } from './recipients.ts';
 import type { TaskDates } from './task-dates.ts';
 
@@ -91,7 +92,7 @@ export class Audience {
       const owns = ownersOf(task).includes(person.id);
       return task.reminders
         .filter((reminder) => (reminder.personId === null ? owns : reminder.personId === person.id))
-        .map(({ lead }) => lead);
+        .map((reminder) => leadOfReminder(task, reminder));
     }
     if (tell.leads === null && !tell.filtered) return rule.planned;
     return rule.planned.filter(

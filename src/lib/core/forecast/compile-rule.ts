@@ -7,6 +7,7 @@ import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { parseFirstRun, type FirstRun } from '../rule/first-run.ts';
 import { parseDay, type Day } from '../time/day.ts';
 import { compileLead, joinLadder, type CompiledLead } from './compile-lead.ts';
+import { leadOfReminder } from './reminders.ts';
 import { ORDINARY_FACTS, type Facts, type TaskFacts } from './facts.ts';
 
 /** A rule compiled once for many tasks. */
@@ -115,6 +116,8 @@ export function leadOf(
   task: TaskFacts | null | undefined,
   leadId: string
 ): CompiledLead | undefined {
-  const leads = rule?.ofTask ? (task?.reminders.map(({ lead }) => lead) ?? []) : (rule?.leads ?? []);
+  const leads = rule?.ofTask
+    ? (task?.reminders.map((reminder) => leadOfReminder(task, reminder)) ?? [])
+    : (rule?.leads ?? []);
   return leads.find(({ lead: { id } }) => id === leadId);
 }

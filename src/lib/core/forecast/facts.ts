@@ -198,6 +198,8 @@ export interface TaskReminder {
   /** Who set it for themselves; null for whoever owns the task. */
   personId: number | null;
   lead: CompiledLead;
+  /** In its place while the date has no time: “at due” of a day is that day at the notice time, not the midnight at which it ends. */
+  onTheDay: CompiledLead | null;
 }
 
 /** What a task has about which nothing was said. */

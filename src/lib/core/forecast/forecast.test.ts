@@ -25,7 +25,7 @@ import {
   type PersonFacts,
   type TaskFacts
 } from './facts.ts';
-import { REMINDER_OFFSETS, reminderLead } from './reminders.ts';
+import { REMINDER_OFFSETS, taskReminder } from './reminders.ts';
 import { forecast } from './forecast.ts';
 import { shownAt } from './plain-rules.ts';
 import { Planner } from './planner.ts';
@@ -102,10 +102,9 @@ const anyTasks = fc.array(anyTask, { maxLength: 12 }).map((tasks) =>
   tasks.map((task, i): TaskFacts => ({
     id: i + 1,
     ...task,
-    reminders: task.reminders.map(({ personId, offset: [n, unit] }, at) => ({
-      personId,
-      lead: reminderLead(i * 10 + at, { anchor: 'due', n: -n, unit }, at)
-    }))
+    reminders: task.reminders.map(({ personId, offset: [n, unit] }, at) =>
+      taskReminder(i * 10 + at, personId, { anchor: 'due', n: -n, unit }, at)
+    )
   }))
 );
 const anyLead = fc

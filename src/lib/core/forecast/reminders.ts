@@ -1,4 +1,5 @@
 import { compileLead, type CompiledLead } from './compile-lead.ts';
+import type { TaskFacts, TaskReminder } from './facts.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../ring/lead.ts';
 import { offsetWords } from '../ring/why-text.ts';
 import { parseDay } from '../time/day.ts';
@@ -39,19 +40,54 @@ export function reminderLeadId(reminderId: number): string {
 }
 
 /**
- * A reminder as a lead of the built-in rule: days and working days ring at the time of the date itself, else at the workspace's
- * notice time in the reader's zone; minutes and hours count from the moment.
+ * A reminder as the leads of the built-in rule: days and working days ring at the time of the date itself, else at the workspace's
+ * notice time in the reader's zone; minutes and hours count from the moment. At a moment that is a day alone it rings on that day.
  * @throws CodedError for a date, time or zone that does not exist
  */
-export function reminderLead(reminderId: number, timing: ReminderTiming, order: number): CompiledLead {
-  const own = 'date' in timing;
-  const [n, unit] = own ? ([0, 'minute'] as const) : ([timing.n, timing.unit] as const);
-  const lead: OffsetLead = {
+export function taskReminder(
+  reminderId: number,
+  personId: number | null,
+  timing: ReminderTiming,
+  order: number
+): TaskReminder {
+  if ('date' in timing) {
+    const moment = {
+      day: parseDay(timing.date),
+      minute: parseTimeOfDay(timing.time),
+      zone: zoneNamed(timing.zone)
+    };
+    const lead = leadOf(reminderId, { anchor: 'remind on', n: 0, unit: 'minute' });
+    return { personId, lead: compileLead(lead, order, moment), onTheDay: null };
+  }
+  const { anchor, n } = timing;
+  const onTheDay = isAtTheMoment(timing)
+    ? compileLead({ ...leadOf(reminderId, { anchor, n, unit: 'day' }), closedDay: 'as-is' }, order)
+    : null;
+  return { personId, lead: compileLead(leadOf(reminderId, timing), order), onTheDay };
+}
+
+/** The lead of a reminder for a task as it stands. */
+export function leadOfReminder(
+  task: Pick<TaskFacts, 'due' | 'start' | 'remindOn'>,
+  { lead, onTheDay }: TaskReminder
+): CompiledLead {
+  if (!onTheDay) return lead;
+  const date = lead.anchor === 'due' ? task.due : lead.anchor === 'start' ? task.start : task.remindOn;
+  return date?.minute === null ? onTheDay : lead;
+}
+
+function isAtTheMoment({ n, unit }: { n: number; unit: Unit }): boolean {
+  return n === 0 && !isDayLevel(unit);
+}
+
+function leadOf(
+  reminderId: number,
+  { anchor, n, unit }: { anchor: ReminderAnchor; n: number; unit: Unit }
+): OffsetLead {
+  return {
     kind: 'offset',
     id: reminderLeadId(reminderId),
-    anchor: own ? 'remind on' : timing.anchor,
-    n,
-    unit,
+    ...{ anchor, n, unit },
     closedDay: isDayLevel(unit) ? defaultClosedDay(n, unit) : 'as-is',
     time: null,
     zone: { of: 'recipient' },
@@ -59,19 +95,18 @@ export function reminderLead(reminderId: number, timing: ReminderTiming, order: 
     only: null,
     on: true
   };
-  const moment = own
-    ? { day: parseDay(timing.date), minute: parseTimeOfDay(timing.time), zone: zoneNamed(timing.zone) }
-    : null;
-  return compileLead(lead, order, moment);
 }
 
-/** A reminder in words: “15 minutes before the due moment”, “on Fri 6 Mar at 15:00, Lisbon”. */
-export function reminderWords(timing: ReminderTiming, nowDay: number): string {
+/**
+ * A reminder in words: “15 minutes before the due moment”, “on Fri 6 Mar at 15:00, Lisbon”.
+ * @param isDay whether the date that it is counted from has no time
+ */
+export function reminderWords(timing: ReminderTiming, nowDay: number, isDay: boolean): string {
   if ('date' in timing)
     return `on ${shortDay(parseDay(timing.date), nowDay)} at ${timing.time}, ${placeOfZone(timing.zone)}`;
   const { anchor, n, unit } = timing;
-  const name =
-    anchor === 'remind on' ? 'reminder date' : isDayLevel(unit) ? `${anchor} date` : `${anchor} moment`;
-  if (n === 0) return isDayLevel(unit) ? `on the ${name}` : `at the ${name}`;
+  const ofDay = isDayLevel(unit) || (isDay && isAtTheMoment(timing));
+  const name = anchor === 'remind on' ? 'reminder date' : ofDay ? `${anchor} date` : `${anchor} moment`;
+  if (n === 0) return ofDay ? `on the ${name}` : `at the ${name}`;
   return `${offsetWords(n, unit)} the ${name}`;
 }

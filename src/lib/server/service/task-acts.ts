@@ -1,6 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
-import { reminderLead } from '../../core/forecast/reminders.ts';
+import { leadOfReminder, taskReminder } from '../../core/forecast/reminders.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { ReminderInput, TimeInput } from '../schema/task.ts';
 import type { ChangeWriter } from '../store/changes.ts';
@@ -98,7 +98,7 @@ export class TaskActs {
     const task = this.#need(taskId);
     const facts = this.#stores.tasks.factsOf(taskId)!;
     const { planner } = this.#source;
-    const lead = reminderLead(0, timing, 0);
+    const lead = leadOfReminder(facts, taskReminder(0, null, timing, 0));
     if (!planner.anchor(lead, facts))
       throw new CodedError('reminder-no-date', { anchor: lead.anchor ?? '' }, 'timing');
     const personId = whose === 'mine' ? actor.personId : null;

@@ -138,10 +138,16 @@ function bellsOf({ app, task, facts, viewer, now, nowDay }: Opened) {
     reminders: app.stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
       id,
       whose: personId === null ? 'whoever owns it' : nameOf(app, personId),
-      words: reminderWords(timing, nowDay),
+      words: reminderWords(timing, nowDay, !('date' in timing) && isDay(facts, timing.anchor)),
       mine: personId === viewer.personId
     }))
   };
+}
+
+/** Whether a date of a task has no time. */
+function isDay({ due, start, remindOn }: TaskFacts, anchor: 'due' | 'start' | 'remind on'): boolean {
+  const date = anchor === 'due' ? due : anchor === 'start' ? start : remindOn;
+  return date?.minute === null;
 }
 
 /** Another task, where the viewer sees it. */

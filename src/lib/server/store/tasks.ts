@@ -3,7 +3,7 @@ import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
 import type { SetAside, StoredRhythm } from '../../core/task/model.ts';
 import type { Phase, Priority, Unseen } from '../../core/rule/model.ts';
-import { reminderLead, type ReminderTiming } from '../../core/forecast/reminders.ts';
+import { taskReminder, type ReminderTiming } from '../../core/forecast/reminders.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
@@ -437,10 +437,9 @@ function toFacts(
     reminders:
       reminders.length === 0
         ? NONE
-        : reminders.map(({ id, personId, timing }, order) => ({
-            personId,
-            lead: reminderLead(id, JSON.parse(timing) as ReminderTiming, order)
-          }))
+        : reminders.map(({ id, personId, timing }, order) =>
+            taskReminder(id, personId, JSON.parse(timing) as ReminderTiming, order)
+          )
   };
 }
 

@@ -25,7 +25,11 @@
     workday: 'working day'
   };
   const words = (n: number, unit: string) =>
-    n === 0 ? 'at the due moment' : `${n} ${WORDS[unit]}${n === 1 ? '' : 's'} before it is due`;
+    n === 0
+      ? task.values.dueTime
+        ? 'at the due moment'
+        : 'on the day it is due'
+      : `${n} ${WORDS[unit]}${n === 1 ? '' : 's'} before it is due`;
 </script>
 
 <div class="reminders">
