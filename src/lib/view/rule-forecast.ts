@@ -63,7 +63,11 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
   const bells = outlook.notices.first(LISTED).map((notice) => bellView(told, notice, reading));
   const { readers, counts, bySteps } = tally(outlook);
   const rows = [...facts.people.values()].filter(({ id }) => readers.has(id)).slice(0, MOST_ROWS);
-  const watched = tasks.filter((task) => ifComputable(() => planner.watches(rule, task, now), false));
+  // What is not whole yet watches nothing that could be counted.
+  const isWhole = !faults.some(({ part }) => part === 'watch' || part === 'stop');
+  const watched = tasks.filter(
+    (task) => isWhole && ifComputable(() => planner.watches(rule, task, now), false)
+  );
   return {
     strip: stripOf(rows, bells, now, until, now, zone),
     bells,

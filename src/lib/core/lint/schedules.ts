@@ -57,7 +57,7 @@ export function checkRarerThanWindow(context: LintContext): Lint[] {
       {
         code: 'check rarer than its window',
         part: 'ring',
-        message: `It looks every ${widest} days for what is ${window.field} within ${window.value} days: what is ${window.field} on ${span} is seen by no check.`,
+        message: `Between two of its looks lie up to ${widest} days, and each sees what is ${window.field} within ${window.value} days: what is ${window.field} on ${span} is seen by no check.`,
         mend: {
           does: 'widen',
           words: `look ${widest - 1} days ahead`,

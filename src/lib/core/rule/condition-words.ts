@@ -89,7 +89,9 @@ function opWords(op: Test['op'], value: string): string {
 }
 
 function valueWords(field: Test['field'], value: Test['value'], op: Test['op'], names: Names): string {
-  const list = value == null ? [] : Array.isArray(value) ? value : [value];
+  const list = (value == null ? [] : Array.isArray(value) ? value : [value]).filter((one) => one !== '');
+  // What is still to be chosen.
+  if (list.length === 0) return '…';
   return list
     .map((one) => {
       if (typeof one === 'string') return one;

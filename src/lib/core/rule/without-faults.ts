@@ -2,7 +2,10 @@ import { ruleFaults, type RuleFault } from './check.ts';
 import type { Known } from './known.ts';
 import type { RuleDefinition } from './model.ts';
 
-/** What is not whole yet is left out of the forecast; its fault stands beside it. */
+/**
+ * What is not whole yet is left out of the forecast; its fault stands beside it. A Watch or an end that is not whole would say of too many tasks
+ * that they ring, so nothing rings at all.
+ */
 export function withoutFaults(
   definition: RuleDefinition,
   faults: readonly RuleFault[],
@@ -14,11 +17,14 @@ export function withoutFaults(
   const faulty = new Set(
     faults.flatMap(({ step, code }) => (step && code !== 'rule-no-recipient' ? [step] : []))
   );
+  const [watches, stops] = [isSound({}, ['watch']), isSound({}, ['stop'])];
   return {
     ...definition,
-    leads: definition.leads.filter((lead) => isSound({ leads: [{ ...lead, on: true }] }, ['ring'])),
+    leads: definition.leads.filter(
+      (lead) => watches && stops && isSound({ leads: [{ ...lead, on: true }] }, ['ring'])
+    ),
     steps: definition.steps.filter(({ id }) => !faulty.has(id)),
-    watch: isSound({}, ['watch']) ? definition.watch : { ...definition.watch, condition: null },
-    stop: isSound({}, ['stop']) ? definition.stop : { condition: null, afterNotices: null, until: null }
+    watch: watches ? definition.watch : { ...definition.watch, condition: null },
+    stop: stops ? definition.stop : { condition: null, afterNotices: null, until: null }
   };
 }

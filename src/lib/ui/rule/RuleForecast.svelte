@@ -17,6 +17,16 @@
   let { forecast, onmend, pending, on }: Props = $props();
   let opened = $state<string | null>(null);
   const { counts } = $derived(forecast);
+  const PARTS = {
+    watch: 'The Watch',
+    ring: 'A ring time',
+    tell: 'Who is told',
+    do: 'A step',
+    stop: 'When it ends'
+  };
+  const unfinished = $derived(
+    forecast.faults.flatMap(({ part, message }) => (part === 'name' ? [] : [{ part, message }]))
+  );
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
   function openBell(key: string) {
@@ -42,6 +52,15 @@
     />
   </div>
 
+  {#each unfinished as { part, message } (`${part}${message}`)}
+    <p class="band brick">
+      <b>{PARTS[part]} is not finished</b><span
+        >{message} Until it is, nothing is foretold{part === 'watch' || part === 'stop'
+          ? ''
+          : ' of it'}.</span
+      >
+    </p>
+  {/each}
   <LintPart lints={forecast.lints} {onmend} />
   {#if forecast.outOfEarshot.length > 0}
     <div class="band">
