@@ -17,15 +17,12 @@
   let { forecast, onmend, pending, on }: Props = $props();
   let opened = $state<string | null>(null);
   const { counts } = $derived(forecast);
-  const PARTS = {
-    watch: 'The Watch',
-    ring: 'A ring time',
-    tell: 'Who is told',
-    do: 'A step',
-    stop: 'When it ends'
-  };
+  /** Without these it would be foretold for too many tasks; of any other part only that part is missing. */
+  const WHOLE = { watch: 'The Watch', stop: 'When it ends' } as const;
   const unfinished = $derived(
-    forecast.faults.flatMap(({ part, message }) => (part === 'name' ? [] : [{ part, message }]))
+    (['watch', 'stop'] as const)
+      .filter((part) => forecast.faults.some((fault) => fault.part === part))
+      .map((part) => WHOLE[part])
   );
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
@@ -52,14 +49,8 @@
     />
   </div>
 
-  {#each unfinished as { part, message } (`${part}${message}`)}
-    <p class="band brick">
-      <b>{PARTS[part]} is not finished</b><span
-        >{message} Until it is, nothing is foretold{part === 'watch' || part === 'stop'
-          ? ''
-          : ' of it'}.</span
-      >
-    </p>
+  {#each unfinished as part (part)}
+    <p class="band brick"><b>{part} is not finished</b><span>Until it is, nothing is foretold.</span></p>
   {/each}
   <LintPart lints={forecast.lints} {onmend} />
   {#if forecast.outOfEarshot.length > 0}
