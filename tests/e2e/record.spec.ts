@@ -40,7 +40,9 @@ test('Outbox and Journal: filtered in the address, page by page, taken away as f
   const entry = page.getByRole('table', { name: 'Entries, newest first' }).getByRole('row').nth(1);
   await expect(entry).toContainText('creates the follow-up');
   await expectAccessible(page);
-  await entry.getByRole('link').click();
+  // The entry leads to what was done, and its rule to the run that did it.
+  await expect(entry.getByRole('link').first()).toHaveAttribute('href', /^\/changes\/\d+$/);
+  await entry.getByRole('link', { name: /^Rule/ }).click();
   await expect(page).toHaveURL(/\/rules\/\d+\/runs\/\d+/);
   // A file that there is none of says so.
   const answer = await page.request.get(`${app.origin}/outbox/outbox.xlsx`);
