@@ -29,6 +29,16 @@
   );
   const headed = (i: number) => found[i]!.group !== undefined && found[i]!.group !== found[i - 1]?.group;
 
+  // What is computed meanwhile moves the page: where one types, and the list with it, stays in sight.
+  $effect(() => {
+    const observer = new ResizeObserver(() => {
+      const typing = document.activeElement;
+      if (typing?.classList.contains('picking')) typing.scrollIntoView({ block: 'nearest' });
+    });
+    observer.observe(document.body);
+    return () => observer.disconnect();
+  });
+
   function take(values: readonly string[]) {
     // In the order of the options, as they are read back.
     onchosen(options.map(({ value }) => value).filter((value) => values.includes(String(value))));
