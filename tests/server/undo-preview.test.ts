@@ -114,6 +114,22 @@ describe('what taking back would do', () => {
   });
 });
 
+it('a change of another person’s private task is not opened, nor taken back, by a coordinator; what was binned is', () => {
+  const { taskActs, tasks } = workspace.container;
+  const byNora = { personId: workspace.people.Nora!, source: 'person' as const };
+  const theirs = add({ name: 'Secret', ownerId: workspace.people.Nora! });
+  const { changeId } = tasks.edit(byNora, theirs, { private: true });
+  const comment = taskActs.comment(byNora, theirs, 'A word');
+  for (const id of [changeId, comment.changeId])
+    expect(changeView(workspace.container, id, viewer(), coordinator())).toBeNull();
+  expect(() => workspace.container.undo.undo(changeId, coordinator())).toThrow('a task that you do not see');
+  const own = add({});
+  const binned = taskActs.bin(workspace.coordinator, own);
+  expect(opened(binned.changeId)).toMatchObject({ stays: null });
+  workspace.container.undo.undo(binned.changeId, coordinator());
+  expect(workspace.container.stores.tasks.byId(own)?.setAside).toBeNull();
+});
+
 describe('what a sweep did', () => {
   it('is taken back with its run, and not chunk by chunk', async () => {
     const id = add({ statusId: FINISHED });

@@ -56,6 +56,7 @@ export function changeView(
   const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
   const ids = undone ? stores.changes.takenBackBy(undone.id) : stores.changes.withCaused(changeId);
   const rows = [...ids].sort((a, b) => b - a).flatMap((id) => stores.changes.rowsOf(id));
+  if (!seesAll(app, rows, undoer)) return null;
   const { things, more } = thingsOf(app, rows, viewer);
   return {
     id: change.id,
@@ -156,6 +157,17 @@ export function undoPreview(
     left: leftViews(app, left, viewer),
     effect: effects.ofTasks(changes, viewer)
   };
+}
+
+/** Whether somebody sees every task that is still there of those that some rows are about: a title names them too. */
+function seesAll({ stores }: Container, rows: readonly ChangeRow[], { sight }: Undoer): boolean {
+  const ids = new Set(
+    rows.map(({ table, rowId, before, after }) =>
+      table === 'task' ? rowId : Number((after ?? before)!.task_id ?? 0)
+    )
+  );
+  const there = [...ids].filter((id) => id > 0 && stores.tasks.byId(id) !== null);
+  return stores.tasks.seen(there, sight).size === there.length;
 }
 
 function maySee(actorId: number | null, { personId, may }: Undoer): boolean {

@@ -32,8 +32,6 @@ export interface Undone {
   kept: KeptEdit[];
   /** Messages that had left because of it, a row for each task that they are about. */
   left: LeftMessage[];
-  /** What was taken back: the change, and what rules had done because of it. */
-  ids: number[];
 }
 
 /** Tables that every task's plan depends on. */
@@ -193,7 +191,7 @@ export class Committer {
       const left = this.#stores.undoing.leftBecauseOf(ids);
       this.#takeBack(undone);
       this.#finish(writer);
-      return { changeId: writer.id, result: { kept, left, ids } };
+      return { changeId: writer.id, result: { kept, left } };
     });
   }
 

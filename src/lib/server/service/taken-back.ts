@@ -55,7 +55,7 @@ export class TakenBack {
     const readers = this.readers(undoId);
     if (!undo || readers.size === 0) throw new CodedError('nobody-to-tell');
     const now = clock.now();
-    const by = actor.personId === null ? null : stores.people.byId(actor.personId)?.name;
+    const by = undo.actorId === null ? null : stores.people.byId(undo.actorId)?.name;
     work.run(() => {
       for (const [reader, messages] of readers) {
         const subjects = [...new Map(messages.map((one) => [one.messageId, one])).values()];

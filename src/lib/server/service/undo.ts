@@ -56,12 +56,13 @@ export class UndoService {
     const rows = rowsTakenBack(changes, changeId);
     // Taking back a change of access or of settings is one: it asks for what the change asked for.
     for (const deed of deedsToUndo(rows)) if (!may(deed)) throw new CodedError('no-access');
-    const others = this.#tasksOf(rows).filter((task) => !mayEdit(task, sight, this.#stores));
-    if (others.length === 0) return;
+    const tasks = this.#tasksOf(rows);
     const seen = this.#stores.tasks.seen(
-      others.map(({ id }) => id),
+      tasks.map(({ id }) => id),
       sight
     );
+    const others = tasks.filter((task) => !seen.has(task.id) || !mayEdit(task, sight, this.#stores));
+    if (others.length === 0) return;
     const name = others.find(({ id }) => seen.has(id))?.name ?? 'a task that you do not see';
     const count = others.length === 1 ? '1 task' : `${others.length} tasks`;
     throw new CodedError('undo-not-theirs', { count, name });
