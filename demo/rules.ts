@@ -8,7 +8,8 @@ import {
   type RuleDefinition,
   type ScheduleLead,
   type Step,
-  type Tell
+  type Tell,
+  NO_STOP
 } from '../src/lib/core/rule/model.ts';
 import { starters } from '../src/lib/core/rule/starters.ts';
 import type { DemoRule } from './scenario.ts';
@@ -331,7 +332,11 @@ function byHand(): DemoRule[] {
           })
         ],
         {
-          stop: { condition: { field: 'percent', op: 'at least', value: 100 }, afterNotices: 2, until: null }
+          stop: {
+            ...NO_STOP,
+            condition: { field: 'percent', op: 'at least', value: 100 },
+            afterNotices: 2
+          }
         }
       )
     }

@@ -1,6 +1,6 @@
 import { createCipheriv, createHmac } from 'node:crypto';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Lead } from '../../src/lib/core/rule/model.ts';
+import { NO_STOP, type Lead } from '../../src/lib/core/rule/model.ts';
 import { actToken, digestTokens, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
 import {
   MANAGER,
@@ -205,7 +205,7 @@ describe('acknowledging late work', () => {
       workspace,
       {
         ...ruleOf([daily], { subject: 'Late: ‹task›' }),
-        stop: { condition: { field: 'acknowledged', op: 'is yes' }, afterNotices: null, until: null }
+        stop: { ...NO_STOP, condition: { field: 'acknowledged', op: 'is yes' } }
       },
       'Late'
     );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { openWatch, type Step } from '../../src/lib/core/rule/model.ts';
+import { NO_STOP, openWatch, type Step } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
@@ -22,15 +22,14 @@ eachInAWorkspace();
 describe('stop, hush, snooze and own choices', () => {
   it('ends after enough notices, on a day, and once a condition holds', async () => {
     const daily = lead(1, 'workday', { repeat: { n: 1, unit: 'workday', most: 9 } });
-    const stop = { condition: null, afterNotices: null, until: null };
-    ruleOn(workspace, { ...ruleOf([daily], { subject: 'two' }), stop: { ...stop, afterNotices: 2 } });
+    ruleOn(workspace, { ...ruleOf([daily], { subject: 'two' }), stop: { ...NO_STOP, afterNotices: 2 } });
     ruleOn(workspace, {
       ...ruleOf([daily], { subject: 'until', noticeKind: 'escalation' }),
-      stop: { ...stop, until: '2026-03-06' }
+      stop: { ...NO_STOP, until: '2026-03-06' }
     });
     ruleOn(workspace, {
       ...ruleOf([daily], { subject: 'percent', noticeKind: 'finished' }),
-      stop: { ...stop, condition: { field: 'percent', op: 'at least', value: 50 } }
+      stop: { ...NO_STOP, condition: { field: 'percent', op: 'at least', value: 50 } }
     });
     const id = add({ dueDate: '2026-03-04' });
     await moveTo('2026-03-09T12:00Z');

@@ -34,6 +34,8 @@ export interface CompiledLead {
   tags: ReadonlySet<string> | null;
   /** Where it is a rung of a ladder. */
   rung: RungPlace | null;
+  /** It is counted from nothing, and its rule looks at what is late alone. */
+  watchesLate: boolean;
 }
 
 /** What a rung has besides other leads. */
@@ -91,8 +93,14 @@ export function compileLead(
           }
         : null,
     tags: foldedTags(lead.only),
-    rung: null
+    rung: null,
+    watchesLate: false
   };
+}
+
+/** What rings by a schedule or by hand, of a rule that looks at what is late alone, says so. */
+export function markLate(leads: readonly CompiledLead[]): void {
+  for (const one of leads) one.watchesLate = one.anchor === null && one.lead.kind !== 'event';
 }
 
 /** Makes the rungs among the leads of a rule one ladder. */

@@ -1,12 +1,13 @@
 import type { LateChoice } from '../ring/if-late.ts';
 import { compileCondition, type CompiledCondition } from '../rule/compile-condition.ts';
 import { testsOf } from '../rule/condition.ts';
-import type { PastChoices, RuleDefinition } from '../rule/model.ts';
+import { asksForLate } from '../rule/late-watch.ts';
+import type { PastChoices, RuleDefinition, Stop } from '../rule/model.ts';
 import { compileProgram, type Program } from '../rule/program.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { parseFirstRun, type FirstRun } from '../rule/first-run.ts';
 import { parseDay, type Day } from '../time/day.ts';
-import { compileLead, joinLadder, type CompiledLead } from './compile-lead.ts';
+import { compileLead, joinLadder, markLate, type CompiledLead } from './compile-lead.ts';
 import { leadOfReminder } from './reminders.ts';
 import { ORDINARY_FACTS, type Facts, type TaskFacts } from './facts.ts';
 
@@ -43,6 +44,7 @@ export interface CompiledStop {
   from: FirstRun | null;
   /** The last day on which it rings. */
   until: Day | null;
+  quiet: Stop['quiet'];
 }
 
 /**
@@ -66,14 +68,16 @@ export function compileRule(
     .map((lead, order) => compileLead(lead, order, null, id))
     .filter(({ lead }) => lead.on);
   joinLadder(leads, definition.awayStops);
+  if (asksForLate(definition.watch.condition)) markLate(leads);
   const program = compileProgram(definition.steps, own);
   const watch = compileWatch(definition, keeperId, world, ofTask);
-  const { condition, afterNotices, until } = definition.stop;
+  const { condition, afterNotices, until, quiet } = definition.stop;
   const stop = {
     condition: compileCondition(condition, own),
     afterNotices,
     from: definition.firstRun === null ? null : parseFirstRun(definition.firstRun),
-    until: until === null ? null : parseDay(until)
+    until: until === null ? null : parseDay(until),
+    quiet
   };
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
   const folds = [...program.tells.values()].some(({ step }) => step.fold);

@@ -7,6 +7,7 @@ import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
+import { quietReason, quietWhy } from './quiet.ts';
 import { traceForward } from './bring-forward.ts';
 import { afterOwner } from './owner-first.ts';
 import { isLateBell, settle } from './settle.ts';
@@ -34,6 +35,8 @@ export function explainNotice(
   const { instant } = planner.ring(lead, task, recipient, why, notice.ordinal);
   if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
   if (notice.unrung === 'hushed') why.push(hushedWhy(planner, { rule, task, recipient }, notice.ringAt));
+  if (notice.unrung === 'acknowledged' || notice.unrung === 'stuck on others')
+    why.push(...quietWhyOf(planner, { rule, tell, lead, task, recipient }, notice));
   if (!isReachable(recipient)) why.push(unreachable(recipient));
   if (Number.isNaN(instant) && lead.anchor !== null) return why;
   const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
@@ -52,6 +55,19 @@ export function explainNotice(
   }
   if (notice.folded && notice.unrung === null) isLateBell(planner, of, notice.ringAt, notice.leavesAt, why);
   return why;
+}
+
+/** What quietened a notice, when it rang or when it was to leave; a ladder that stands still says so itself. */
+function quietWhyOf(
+  planner: Planner,
+  of: Omit<Telling, 'ordinal'>,
+  { ringAt, leavesAt }: PlannedNotice
+): WhyStep[] {
+  for (const at of [ringAt, leavesAt]) {
+    const reason = quietReason(planner, of, at);
+    if (reason) return [quietWhy(planner, of, reason, at)];
+  }
+  return [];
 }
 
 /** Why what is not counted from anything rings: what happened, the schedule, or a person's press. */

@@ -172,6 +172,8 @@ export interface TaskFacts {
   reminders: readonly TaskReminder[];
   /** Who wants no reminder of it, or wanted none for a while. */
   silences: readonly Silence[];
+  /** Somebody has said, in this round or before, that they have seen it: who and until when stands in its details. */
+  acknowledged: boolean;
 }
 
 /** Somebody who wants no reminder of a task: `[from, until)`, in ms; until is null while they want none. */
@@ -205,8 +207,16 @@ export interface TaskReminder {
 /** What a task has about which nothing was said. */
 export const ORDINARY_TASK: Pick<
   TaskFacts,
-  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'silences'
-> = { otherOwnerIds: [], remindOn: null, aside: null, register: false, reminders: [], silences: [] };
+  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'silences' | 'acknowledged'
+> = {
+  otherOwnerIds: [],
+  remindOn: null,
+  aside: null,
+  register: false,
+  reminders: [],
+  silences: [],
+  acknowledged: false
+};
 
 /** Work that is in the list and not finished. */
 export function isOpenWork({ phase, aside }: Pick<TaskFacts, 'phase' | 'aside'>): boolean {

@@ -90,6 +90,7 @@ const anyTask = fc.record({
   remindOn: fc.option(fc.constant({ day: parseDay('2026-03-12'), minute: null, zone: null })),
   aside: fc.constantFrom(null, 'parked' as const),
   register: fc.constant(false),
+  acknowledged: fc.constant(false),
   silences: fc
     .subarray([1, 4], { maxLength: 1 })
     .map((ids) => ids.map((personId) => ({ personId, from: 0, until: null }))),

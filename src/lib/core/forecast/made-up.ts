@@ -5,6 +5,7 @@ import { hushedWhy, unreachable } from './explain.ts';
 import { isReachable, type TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
 import type { UnrungReason } from './planned-notice.ts';
+import { quietReason, quietWhy } from './quiet.ts';
 import type { Telling } from './telling.ts';
 
 /** Why a past ring may be owed, by the table of past instants. */
@@ -47,6 +48,11 @@ export function madeUp(
   });
   const quiet = [ringAt, now].find((at) => planner.isHushed(rule, tell, task, recipient, at));
   if (quiet !== undefined) return not('hushed', hushedWhy(planner, of, quiet));
+  const said = [ringAt, now].find((at) => quietReason(planner, of, at) !== null);
+  if (said !== undefined) {
+    const reason = quietReason(planner, of, said)!;
+    return not(reason, quietWhy(planner, of, reason, said));
+  }
   if (cause === 'came true' && rule.past.cameTrue === 'that day' && !isSameDay(planner, task, ringAt, now))
     return not('too late');
   // A date moved into the past is never made up to the one who moved it.

@@ -24,7 +24,7 @@ export type PackedTask = readonly [
   priority: number,
   round: number,
   aside: Unseen | null,
-  /** Bit 0: private; bit 1: an entry of a register. */
+  /** Bit 0: private; bit 1: an entry of a register; bit 2: somebody has acknowledged it. */
   flags: number,
   otherOwnerIds: readonly number[],
   silences: readonly Silence[]
@@ -35,7 +35,7 @@ export function packTask(task: TaskFacts): PackedTask {
   return [
     ...([id, name, projectId, ownerId, packMoment(due), packMoment(start), packMoment(remindOn)] as const),
     ...([PHASES.indexOf(phase), PRIORITIES.indexOf(priority), round, aside] as const),
-    (task.private ? 1 : 0) | (task.register ? 2 : 0),
+    (task.private ? 1 : 0) | (task.register ? 2 : 0) | (task.acknowledged ? 4 : 0),
     task.otherOwnerIds,
     task.silences
   ];
@@ -67,6 +67,7 @@ export function unpackTask(packed: PackedTask): TaskFacts {
     priority: PRIORITIES[priority]!,
     private: (flags & 1) === 1,
     register: (flags & 2) === 2,
+    acknowledged: (flags & 4) === 4,
     otherOwnerIds: others,
     reminders: []
   };

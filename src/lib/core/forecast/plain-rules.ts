@@ -13,6 +13,7 @@ import type { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import type { Scope } from './scopes.ts';
 import { afterOwner } from './owner-first.ts';
+import { quietReason } from './quiet.ts';
 import { isLateBell, settle } from './settle.ts';
 import type { Telling } from './telling.ts';
 import { Twins } from './twins.ts';
@@ -245,13 +246,16 @@ export class PlainRules {
     const planner = this.#planner;
     const { rule, task } = of;
     const { condition, from, until: lastDay } = rule.stop;
-    const asks = rule.watch.asks || condition !== null || from !== null || lastDay !== null;
+    const mayBeQuiet = task.acknowledged || task.phase === 'stuck on others';
+    const asks = mayBeQuiet || rule.watch.asks || condition !== null || from !== null || lastDay !== null;
     if (asks && (!planner.watches(rule, task, ringAt) || planner.stopped(rule, task, ringAt))) return null;
     const notice = fillNotice(this.#scratch, planner, of, ringAt, originDay);
     if (asks && notice.unrung === null) {
       const at = notice.leavesAt;
-      if (!planner.watches(rule, task, at) || planner.stopped(rule, task, at))
-        notice.unrung = 'no longer true';
+      notice.unrung =
+        !planner.watches(rule, task, at) || planner.stopped(rule, task, at)
+          ? 'no longer true'
+          : quietReason(planner, of, at);
     }
     return notice;
   }
@@ -335,7 +339,7 @@ export function blankNotice(): PlannedNotice {
   };
 }
 
-/** Fills a notice that rings at an instant: steps 5, 6 and 9, and hush. */
+/** Fills a notice that rings at an instant: steps 5, 6 and 9, and what keeps it quiet. */
 export function fillNotice(
   out: PlannedNotice,
   planner: Planner,
@@ -364,11 +368,8 @@ export function fillNotice(
   out.folded = false;
   out.unrung = planner.isHushed(rule, tell, task, recipient, ringAt)
     ? 'hushed'
-    : unreachable
-      ? 'never reachable'
-      : settled?.dropped
-        ? 'too late'
-        : null;
+    : (quietReason(planner, of, ringAt) ??
+      (unreachable ? 'never reachable' : settled?.dropped ? 'too late' : null));
   return out;
 }
 

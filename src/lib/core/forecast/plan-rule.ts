@@ -12,6 +12,7 @@ import type { LadderPause } from '../ladder/pauses.ts';
 import type { Planner } from './planner.ts';
 import type { UnrungReason } from './planned-notice.ts';
 import { forwardTo } from './owner-first.ts';
+import { quietReason } from './quiet.ts';
 import { aroundNow, ringBehind, type At, type Series } from './series.ts';
 import { THE_RUN, type Telling, type TellingKey } from './telling.ts';
 
@@ -188,6 +189,7 @@ export function tellsForward(
     (tell) =>
       forwardTo(planner, { ...of, tell }, ringAt, now) === now &&
       !planner.isHushed(rule, tell, task, recipient, now) &&
+      quietReason(planner, { ...of, tell }, now) === null &&
       isReachable(recipient)
   );
 }

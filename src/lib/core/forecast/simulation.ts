@@ -31,6 +31,7 @@ import type { PlannedNotice, UnrungReason } from './planned-notice.ts';
 import { withoutOwn } from './own-changes.ts';
 import type { RunAhead, ToldBefore } from './simulated.ts';
 import { aroundNow, sameInstant, type At } from './series.ts';
+import { quietReason } from './quiet.ts';
 import { ifPutOff, isLateBell } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedTask } from './simulated-task.ts';
@@ -503,6 +504,11 @@ export class Simulation {
     }
     if (still) {
       this.unring(ahead, 'no longer true');
+      return false;
+    }
+    const quiet = ahead.snoozed ? null : quietReason(this.planner, this.tellingOf(ahead), this.#now);
+    if (quiet) {
+      this.unring(ahead, quiet);
       return false;
     }
     if (this.#hasHadEnough(ahead, notice.recipientId)) {

@@ -45,6 +45,7 @@ export class Twins {
   signatureOf(task: TaskFacts, scope: Scope): number {
     if (!this.#possible || task.private || task.otherOwnerIds.length > 0) return NaN;
     if (task.reminders.length > 0 || task.silences.length > 0) return NaN;
+    if (task.acknowledged || task.phase === 'stuck on others') return NaN;
     let signature = this.#signatures.get(scope);
     if (signature === undefined) this.#signatures.set(scope, (signature = this.#signature(scope)));
     return this.#untouched(task.id) ? signature : NaN;

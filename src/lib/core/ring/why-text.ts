@@ -61,6 +61,9 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`,
   'at-once': (p) => `It rings ${p.lead}: ${longZoned(text(p.instant))}.`,
   hushed: (p) => `${p.what} is quiet until ${longZoned(text(p.until))}, so it is not sent.`,
+  'quiet-said': (p) =>
+    `${p.name} has said that they are on it, and is not asked until ${longZoned(text(p.until))}.`,
+  'quiet-stuck': (p) => `The task waits for others, so ${p.name} is not asked about it.`,
   'already-told': (p) =>
     `The rule “${p.rule}” had told ${p.name} the same on ${longZoned(text(p.at))}, so it is not said again.`,
   enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,

@@ -41,6 +41,8 @@ export type WhyCode =
   | 'caught-up'
   | 'at-once'
   | 'hushed'
+  | 'quiet-said'
+  | 'quiet-stuck'
   | 'already-told'
   | 'enough'
   | 'folded'

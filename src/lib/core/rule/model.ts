@@ -291,7 +291,13 @@ export interface Stop {
   afterNotices: number | null;
   /** A date after which it does not ring, in the workspace's zone; the day itself still counts. */
   until: string | null;
+  /** What it keeps from whoever has said that they are on it, until then, and from the owners while it waits for others. */
+  quiet: { acknowledged: QuietFor; stuck: QuietFor };
 }
+
+/** Which notices of a rule are kept back: those of kind overdue, all, none. */
+export const QUIET_FOR = ['overdue', 'everything', 'nothing'] as const;
+export type QuietFor = (typeof QUIET_FOR)[number];
 
 /** What one version of a rule says. */
 export interface RuleDefinition {
@@ -323,7 +329,9 @@ export const DEFAULT_PAST: PastChoices = {
   newRecipient: 'once'
 };
 
-export const NO_STOP: Stop = { condition: null, afterNotices: null, until: null };
+/** How a new rule keeps quiet: late work is not asked about of whoever has said that they are on it. */
+export const DEFAULT_QUIET: Stop['quiet'] = { acknowledged: 'overdue', stuck: 'overdue' };
+export const NO_STOP: Stop = { condition: null, afterNotices: null, until: null, quiet: DEFAULT_QUIET };
 
 /** A Tell as it starts: its words fit for a reminder. */
 export function blankTell(id = 'tell'): Tell {

@@ -1,5 +1,5 @@
 import { conditionWords, type Names } from './condition-words.ts';
-import { allSteps, type RuleDefinition } from './model.ts';
+import { allSteps, type QuietFor, type RuleDefinition, type Stop } from './model.ts';
 import { leadWords, stepWords, watchWords } from './read-back.ts';
 
 /** What a rule says, part by part, each line for itself: to be laid beside another version. */
@@ -34,9 +34,22 @@ export function partsInWords(definition: RuleDefinition, names: Names): PartInWo
       lines: [
         ...(stop.condition ? [`once ${conditionWords(stop.condition, names)}`] : []),
         ...(stop.afterNotices === null ? [] : [`after ${stop.afterNotices} notices to one person`]),
-        ...(stop.until === null ? [] : [`after ${stop.until}`])
+        ...(stop.until === null ? [] : [`after ${stop.until}`]),
+        ...quietWords(stop)
       ]
     }
+  ];
+}
+
+const KEPT: Record<Exclude<QuietFor, 'nothing'>, string> = {
+  overdue: 'overdue notices',
+  everything: 'notices'
+};
+
+function quietWords({ quiet: { acknowledged, stuck } }: Stop): string[] {
+  return [
+    ...(acknowledged === 'nothing' ? [] : [`no ${KEPT[acknowledged]} to whoever has acknowledged it`]),
+    ...(stuck === 'nothing' ? [] : [`no ${KEPT[stuck]} to its owners while it is stuck on others`])
   ];
 }
 

@@ -8,6 +8,7 @@ import {
   type Recipient,
   type RuleDefinition,
   type Step,
+  type Stop,
   type Tell,
   type Watch
 } from './model.ts';
@@ -19,6 +20,9 @@ interface FirstShape {
   tell: Pick<Tell, 'reach' | 'subject' | 'body'> &
     Partial<Pick<Tell, 'away'>> & { channel: 'mail'; to: 'owner' | 'manager' | null };
 }
+
+/** Rules of before rang whatever was said of a task. */
+const NEVER_QUIET: Stop['quiet'] = { acknowledged: 'nothing', stuck: 'nothing' };
 
 /**
  * A definition as it is stored, in the shape that the rest of the product knows. Versions are never rewritten, so those of an older shape
@@ -33,7 +37,7 @@ export function readDefinition(stored: unknown): RuleDefinition {
       (lead) => ({ ...{ kind: 'offset', repeat: null, only: null }, ...lead }) as Lead
     ),
     steps,
-    stop: { ...NO_STOP, ...definition.stop },
+    stop: { ...NO_STOP, quiet: NEVER_QUIET, ...definition.stop },
     past: { ...DEFAULT_PAST, ...definition.past },
     ifLate: definition.ifLate ?? 'keep',
     firstRun: definition.firstRun ?? null,

@@ -1,6 +1,6 @@
 import { ruleFaults, type RuleFault } from './check.ts';
 import type { Known } from './known.ts';
-import type { RuleDefinition } from './model.ts';
+import { NO_STOP, type RuleDefinition } from './model.ts';
 
 /**
  * What is not whole yet is left out of the forecast; its fault stands beside it. A Watch or an end that is not whole would say of too many tasks
@@ -25,6 +25,6 @@ export function withoutFaults(
     ),
     steps: definition.steps.filter(({ id }) => !faulty.has(id)),
     watch: watches ? definition.watch : { ...definition.watch, condition: null },
-    stop: stops ? definition.stop : { condition: null, afterNotices: null, until: null }
+    stop: stops ? definition.stop : { ...NO_STOP, quiet: definition.stop.quiet }
   };
 }

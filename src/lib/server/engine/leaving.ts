@@ -4,6 +4,7 @@ import { isAlreadyTold } from '../../core/forecast/already-told.ts';
 import { bundle } from '../../core/forecast/bundle.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { ifPutOff, isLateBell } from '../../core/forecast/settle.ts';
+import { quietReason, quietWhy } from '../../core/forecast/quiet.ts';
 import type { Telling } from '../../core/forecast/telling.ts';
 import { limitsOf, outgoingOf } from '../../core/forecast/day-limits.ts';
 import { capped, unreachable } from '../../core/forecast/explain.ts';
@@ -182,6 +183,9 @@ export class Leaving {
       return this.#unring(notice, 'no longer true', now, [
         { code: 'ladder-still', params: { why: still.why } }
       ]);
+    const telling = { rule, tell: rule.program.tells.get(notice.stepId)!, lead, task, recipient };
+    const quiet = notice.snooze === 0 ? quietReason(planner, telling, now) : null;
+    if (quiet) return this.#unring(notice, quiet, now, [quietWhy(planner, telling, quiet, now)]);
     const most = this.#ringer.enough({ rule, lead, task, recipient, anchorValue: notice.anchorValue });
     if (most !== null)
       return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);

@@ -10,6 +10,7 @@ import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { forwardOf, mostOf, stillReason, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
 import { aroundNow, sameInstant, type At } from '../../core/forecast/series.ts';
+import { quietReason, quietWhy } from '../../core/forecast/quiet.ts';
 import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
 import { settle } from '../../core/forecast/settle.ts';
 import { THE_RUN, type Telling } from '../../core/forecast/telling.ts';
@@ -294,15 +295,17 @@ export class Ringer {
     const quietAt = isHushed(ringAt) ? ringAt : isHushed(now) ? now : null;
     const hushed = quietAt !== null;
     if (hushed) why.push(hushedWhy(planner, of, quietAt));
+    const said = hushed ? null : quietReason(planner, of, ringAt);
+    if (said) why.push(quietWhy(planner, of, said, ringAt));
     if (!isReachable(recipient)) why.push(unreachable(recipient));
     const late = now - ringAt > ON_TIME_MS;
     const rungAt = late ? this.#takenUpAt(rule, recipient, now) : ringAt;
     const from = afterOwner(planner, of, rungAt, rungAt);
     if (from > rungAt) why.push(afterOwners(from, recipient));
-    const settled = settle(planner, of, ringAt, from, hushed ? null : why);
+    const settled = settle(planner, of, ringAt, from, hushed || said ? null : why);
     const { at: leavesAt, readerId, lateBell, dropped } = settled;
     const ends = !isReachable(recipient) || Number.isNaN(leavesAt) ? 'never reachable' : null;
-    const unrung = reason ?? (hushed ? 'hushed' : (ends ?? (dropped ? 'too late' : null)));
+    const unrung = reason ?? (hushed ? 'hushed' : (said ?? ends ?? (dropped ? 'too late' : null)));
     this.#add(of, {
       readerId,
       state: unrung ? 'unrung' : leavesAt > now ? 'held' : 'planned',

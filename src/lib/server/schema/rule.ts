@@ -10,6 +10,9 @@ import {
   HAND_PLACES,
   ATTACHMENTS,
   DEFAULT_PAST,
+  DEFAULT_QUIET,
+  NO_STOP,
+  QUIET_FOR,
   GATHERS,
   IMPORTANCES,
   LEAD_ANCHORS,
@@ -364,8 +367,12 @@ export const ruleSchema = Joi.object<{
     stop: Joi.object({
       condition: condition.default(null),
       afterNotices: Joi.number().integer().min(1).max(1_000).allow(null).default(null),
-      until: date.empty('').allow(null).default(null)
-    }).default({ condition: null, afterNotices: null, until: null }),
+      until: date.empty('').allow(null).default(null),
+      quiet: Joi.object({
+        acknowledged: Joi.valid(...QUIET_FOR).default(DEFAULT_QUIET.acknowledged),
+        stuck: Joi.valid(...QUIET_FOR).default(DEFAULT_QUIET.stuck)
+      }).default(DEFAULT_QUIET)
+    }).default(NO_STOP),
     past: Joi.object({
       down: Joi.valid('leave', 'fold', 'do not ring').default(DEFAULT_PAST.down),
       turnedOn: Joi.valid('do not ring', 'latest at the next opening').default(DEFAULT_PAST.turnedOn),

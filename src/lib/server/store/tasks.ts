@@ -79,7 +79,7 @@ interface ReminderRow {
   timing: string;
 }
 
-type FactsRow = TaskRow & { aside: Unseen | null; register: number };
+type FactsRow = TaskRow & { aside: Unseen | null; register: number; acknowledged: number };
 
 export interface TaskRow {
   id: number;
@@ -141,7 +141,8 @@ export const TASK_COLUMNS = `t.*, s.name AS status, s.phase,
 export const FROM_TASK = 'FROM task t JOIN status s ON s.id = t.status_id';
 const FACT_COLUMNS = `t.id, t.name, t.project_id, t.owner_id, t.due_date, t.due_time, t.due_zone,
   t.start_date, t.start_time, t.start_zone, t.remind_date, t.remind_time, t.remind_zone, t.priority, t.round, t.private, s.phase,
-  CASE WHEN t.set_aside IS NOT NULL THEN t.set_aside WHEN coalesce(p.state, 'open') <> 'open' THEN 'called off' END AS aside, coalesce(p.register, 0) AS register`;
+  CASE WHEN t.set_aside IS NOT NULL THEN t.set_aside WHEN coalesce(p.state, 'open') <> 'open' THEN 'called off' END AS aside, coalesce(p.register, 0) AS register,
+  EXISTS (SELECT 1 FROM promise WHERE promise.task_id = t.id AND promise.state IN ('open', 'over')) AS acknowledged`;
 const FROM_FACTS = `${FROM_TASK} LEFT JOIN project p ON p.id = t.project_id`;
 /**
  * What somebody sees: their own, what they made, their projects' (those of which they are a member, or in which they have a task),
@@ -432,6 +433,7 @@ function toFacts(
     private: row.private === 1,
     aside: row.aside,
     register: row.register === 1,
+    acknowledged: row.acknowledged === 1,
     silences:
       silences.length === 0 ? NONE : silences.map(({ personId, from, until }) => ({ personId, from, until })),
     reminders:

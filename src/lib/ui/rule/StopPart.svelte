@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { PastChoices, RuleDefinition } from '$lib/core/rule/model.ts';
+  import type { PastChoices, QuietFor, RuleDefinition } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -51,6 +51,27 @@
     else if (line === 'until') definition.stop.until = null;
     else definition.firstRun = null;
   }
+
+  const QUIET: { key: 'acknowledged' | 'stuck'; when: string; options: [QuietFor, string][] }[] = [
+    {
+      key: 'acknowledged',
+      when: 'somebody has said that they are on it',
+      options: [
+        ['overdue', 'they get no overdue notice until then'],
+        ['everything', 'they get nothing of this rule until then'],
+        ['nothing', 'it rings all the same']
+      ]
+    },
+    {
+      key: 'stuck',
+      when: 'it waits for others',
+      options: [
+        ['overdue', 'its owners get no overdue notice'],
+        ['everything', 'its owners get nothing of this rule'],
+        ['nothing', 'it rings all the same']
+      ]
+    }
+  ];
 
   const PAST: { key: keyof PastChoices; when: string; options: [string, string][] }[] = [
     {
@@ -172,6 +193,23 @@
       value={definition.inOrder ? 'order' : 'each'}
       onchange={(how) => (definition.inOrder = how === 'order')}
     />
+  </Line>
+  <Line label="quiet">
+    <details>
+      <summary class="quiet">while somebody is on it, or it is stuck</summary>
+      {#each QUIET as { key, when, options } (key)}
+        <div class="past">
+          <span class="quiet">{when}</span>
+          <Pick
+            label="When {when}"
+            still
+            options={options.map(([value, words]) => ({ value, label: words }))}
+            value={stop.quiet[key]}
+            onchange={(value) => (definition.stop.quiet = { ...stop.quiet, [key]: value as QuietFor })}
+          />
+        </div>
+      {/each}
+    </details>
   </Line>
   <Line label="past">
     <details>

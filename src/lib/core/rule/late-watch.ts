@@ -1,0 +1,18 @@
+import { partsOf, type Condition, type Test } from './condition.ts';
+
+/** Whether a condition lets through nothing but what is late: then a notice of its rule says so, whenever it rings. */
+export function asksForLate(condition: Condition | null): boolean {
+  if (condition === null) return false;
+  const group = partsOf(condition);
+  if (!group) return isOfLate(condition as Test);
+  const { how, parts } = group;
+  if (how === 'all') return parts.some(asksForLate);
+  return how === 'any' && parts.length > 0 && parts.every(asksForLate);
+}
+
+function isOfLate({ field, op, value }: Test): boolean {
+  if (field === 'overdue') return op === 'is yes';
+  if (field !== 'days overdue' && field !== 'working days overdue') return false;
+  const n = Number(value);
+  return op === 'more than' ? n >= 0 : (op === 'at least' || op === 'equals') && n >= 1;
+}
