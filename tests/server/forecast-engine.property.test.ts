@@ -172,7 +172,12 @@ const anyTask = fc.record({
   time: fc.constantFrom(null, null, '14:30'),
   start: fc.option(fc.integer({ min: 0, max: 10 })),
   priority: fc.constantFrom('low' as const, 'ordinary' as const, 'pressing' as const),
-  tags: fc.constantFrom<string[][]>([], [], ['quiet'])
+  tags: fc.constantFrom<string[][]>([], [], ['quiet']),
+  stuck: fc.constantFrom(false, false, false, true),
+  /** Who has said, once the history is over, that they are on it, and for which day they promise it. */
+  said: fc.option(
+    fc.record({ by: fc.constantFrom('Ines', 'Salim', null), day: fc.option(fc.integer({ min: 1, max: 9 })) })
+  )
 });
 
 /** Of whom or what, by its place in the list, and for how many days. */
@@ -206,6 +211,8 @@ async function laidOut(
     start: number | null;
     priority: 'low' | 'ordinary' | 'pressing';
     tags: string[];
+    stuck: boolean;
+    said: { by: string | null; day: number | null } | null;
   }[],
   cap: number | null,
   historyDays: number,
@@ -242,7 +249,10 @@ async function laidOut(
         note: ''
       }
     });
-  const taskIds = tasks.map(({ owner, others, due, time, start, priority, tags }, i) => {
+  const waits = container.committer.commit(coordinator, 'a fourth status', (writer) =>
+    writer.insert('status', { name: 'Waits', phase: 'stuck on others', position: 3 })
+  ).result;
+  const taskIds = tasks.map(({ owner, others, due, time, start, priority, tags, stuck }, i) => {
     const { result: id } = container.tasks.add(
       coordinator,
       taskInput({
@@ -255,6 +265,7 @@ async function laidOut(
     );
     const otherOwnerIds = others.filter((name) => name !== owner).map((name) => people[name]!);
     if (owner !== null && otherOwnerIds.length > 0) container.tasks.edit(coordinator, id, { otherOwnerIds });
+    if (stuck) container.tasks.edit(coordinator, id, { statusId: waits });
     return id;
   });
   const ruleIds = rules.map((definition, i) => ruleOn(workspace, definition, `Rule ${i}`));
@@ -264,6 +275,20 @@ async function laidOut(
     container.quiet.hush(coordinator, of, day(hush.days)!, zoneNamed('Europe/Lisbon'));
   }
   await container.engine.moveClock(at(START) + historyDays * MS_PER_DAY);
+  const { stores, source } = container;
+  for (const [i, { owner, said }] of tasks.entries()) {
+    const name = said?.by ?? owner;
+    if (!said || name === null) continue;
+    const person = source.facts.people.get(people[name]!)!;
+    const promised = said.day === null ? null : day(historyDays + said.day);
+    container.promises.acknowledge(
+      { personId: person.id, source: 'person' },
+      stores.tasks.byId(taskIds[i]!)!,
+      person,
+      promised
+    );
+  }
+  await container.engine.tick();
   return workspace;
 }
 

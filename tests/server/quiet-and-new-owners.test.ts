@@ -294,4 +294,16 @@ describe('a new owner hears', () => {
     ]);
     expect(ahead).toEqual(['03-07T08:00 meera']);
   });
+
+  it('not of what had passed for one of two owners when the rule was turned on, whatever is edited after the other heard', async () => {
+    const id = add({ ownerId: workspace.people.Meera!, dueDate: '2026-03-05' });
+    edit(id, { otherOwnerIds: [workspace.people.Nora!] });
+    const noon = lead(0, 'day', { time: '12:00', zone: { of: 'recipient' } });
+    ruleOn(workspace, ruleOf([noon], { subject: '‹task›', reach: 'any time' }));
+    await moveTo('2026-03-05T16:30Z');
+    comment(id);
+    await moveTo('2026-03-05T18:00Z');
+    // Noon in Kochi was before the rule, noon in Halifax after it.
+    expect(await mail()).toEqual(['03-05T16:00 nora Task']);
+  });
 });

@@ -138,8 +138,17 @@ export class Replanner {
     if (!isNew || stale.changeId === 0) return null;
     // What a former version of the rule told is not told anew by this one.
     const isOfThis = (at: number) => at >= rule.liveAt;
-    if (rung.some((one) => isDone(one) && isOfThis(one.decidedAt ?? past.ringAt))) return 'new recipient';
+    if (rung.some((one) => isDone(one) && isOfThis(one.decidedAt ?? past.ringAt)))
+      return isOfThis(past.ringAt) || this.#hasCome(task, rule, stale) ? 'new recipient' : null;
     return isOfThis(past.ringAt) ? 'came true' : null;
+  }
+
+  /**
+   * Whether somebody may have come to a task since a rule was turned on. Of two recipients, whoever's own instant had passed by then is owed
+   * nothing because the other's had not.
+   */
+  #hasCome({ id }: TaskFacts, { liveAt }: LiveRule, { changeId }: StaleTask): boolean {
+    return this.#source.detailsOf(id).assignedAt > liveAt || this.#stores.changes.addresses(changeId);
   }
 
   #notMadeUpUntil({ id, projectId }: TaskFacts, { facts }: LiveRule): number | null {

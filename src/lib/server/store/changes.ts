@@ -65,6 +65,19 @@ export const RECORDED_TABLES = [
 ] as const;
 export type RecordedTable = (typeof RECORDED_TABLES)[number];
 
+/** What says who is told of a task, besides who owns it first. */
+const ADDRESSING = JSON.stringify([
+  'person',
+  'co_owner',
+  'project_member',
+  'group_member',
+  'team_group',
+  'reader_list',
+  'contact',
+  'contact_link',
+  'field_value'
+] satisfies RecordedTable[]);
+
 export interface ChangeRow {
   table: RecordedTable;
   rowId: number;
@@ -117,6 +130,7 @@ export class ChangeStore {
   readonly #prepared = new Map<string, Statement<unknown[]>>();
   readonly #insertHead;
   readonly #insertRow;
+  readonly #addressing;
   readonly #head;
   readonly #takenBack;
   readonly #ofProject;
@@ -155,6 +169,9 @@ export class ChangeStore {
     );
     this.#insertRow = db.prepare<[number, string, number, string | null, string | null]>(
       'INSERT INTO change_row (change_id, table_name, row_id, before, after) VALUES (?, ?, ?, ?, ?)'
+    );
+    this.#addressing = db.prepare<[number, string], { id: number }>(
+      `SELECT id FROM change_row WHERE change_id = ? AND table_name IN (SELECT value FROM json_each(?)) LIMIT 1`
     );
     this.#since = db.prepare<
       [number],
@@ -232,6 +249,11 @@ export class ChangeStore {
   /** Who made a change; null when nobody did, undefined when there is none. */
   actorOf(changeId: number): number | null | undefined {
     return this.#actor.get(changeId)?.actorId;
+  }
+
+  /** Whether a change may have made people recipients of what others heard of before. */
+  addresses(changeId: number): boolean {
+    return this.#addressing.get(changeId, ADDRESSING) !== undefined;
   }
 
   /** The rule that made a change; null when none did. */
