@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { NO_STOP, openWatch, type Step } from '../../src/lib/core/rule/model.ts';
+import { whyText } from '../../src/lib/core/ring/why-text.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
@@ -50,10 +51,36 @@ describe('stop, hush, snooze and own choices', () => {
     await moveTo('2026-03-05T12:00Z');
     expect(await mail()).toEqual(['03-05T11:00 ines must']);
     const sent = stores.notices.ofTask(id).find(({ state }) => state === 'sent')!;
-    expect(quiet.snooze(workspace.coordinator, sent.id, at('2026-03-05T22:00Z'))).toEqual({ pastDue: true });
+    expect(quiet.snooze(workspace.coordinator, sent.id, at('2026-03-05T22:00Z'))).toEqual({
+      leavesAt: at('2026-03-06T09:00Z'),
+      pastDue: true
+    });
     await moveTo('2026-03-06T12:00Z');
     // It passes reach again: 22:00 is held to 09:00.
     expect(await mail()).toEqual(['03-05T11:00 ines must', '03-06T09:00 ines must']);
+    const again = stores.notices.ofTask(id).find(({ snooze }) => snooze === 1)!;
+    expect(again.why.map(whyText)).toContain(
+      'Ines put it off until Thursday 5 March 2026 at 22:00 in Lisbon.'
+    );
+  });
+
+  it('a snooze that is taken back does not come again, and can be put off anew', async () => {
+    ruleOn(workspace, ruleOf([lead(0, 'day')], { subject: 'plain' }));
+    const id = add({ dueDate: '2026-03-05' });
+    await moveTo('2026-03-05T12:00Z');
+    const { quiet, stores } = workspace.container;
+    const [sent] = stores.notices.ofTask(id);
+    quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T10:00Z'));
+    const nora = { personId: workspace.people.Nora!, source: 'person' as const };
+    expect(() => quiet.unsnooze(nora, sent!.id)).toThrow('It has come again already');
+    quiet.unsnooze(workspace.coordinator, sent!.id);
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('It has come again already');
+    await moveTo('2026-03-06T12:00Z');
+    expect(await mail()).toEqual(['03-05T09:00 ines plain']);
+    quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T15:00Z'));
+    await moveTo('2026-03-06T16:00Z');
+    expect(await mail()).toEqual(['03-05T09:00 ines plain', '03-06T15:00 ines plain']);
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('It has come again already');
   });
 
   it.each([

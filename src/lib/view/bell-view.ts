@@ -109,5 +109,10 @@ function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
   if (notice.unrung !== null) return 'unrung';
   if (notice.lateBell) return 'late bell';
   if (notice.leavesAt !== notice.ringAt) return 'held';
+  return bellKindOf(kind);
+}
+
+/** What a notice that leaves at its moment is shown as. */
+export function bellKindOf(kind: NoticeKind): BellKind {
   return kind === 'escalation' ? 'rung' : kind === 'overdue' ? 'overdue' : 'reminder';
 }

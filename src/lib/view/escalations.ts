@@ -77,6 +77,8 @@ export interface TaskSaid {
   /** What is offered first as a promised date. */
   nextDay: string;
   ladders: EscalationRow[];
+  /** While it waits for others: what is kept back, and what rings all the same. */
+  stuck: string | null;
   /** The oldest first, each with what became of it. */
   lines: { id: number; words: string; became: string; mayAnswer: boolean }[];
 }

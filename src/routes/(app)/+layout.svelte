@@ -41,9 +41,11 @@
   });
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
-  setContext('done', ({ done, changeId }: Done) =>
-    changeId === undefined ? announce(done) : announceDone(done, changeId, undo)
-  );
+  setContext('done', ({ done, changeId, back }: Done) => {
+    if (changeId !== undefined) announceDone(done, changeId, undo);
+    else if (back) announceWith(done, 'Undo', () => void takeBack(back), 'success');
+    else announce(done);
+  });
 
   /** What the person may do: components do not offer what would not open. */
   setContext('may', (deed: Deed) => data.frame.deeds.includes(deed));
@@ -100,6 +102,13 @@
       announceWith(answer.message, 'Tell the same readers…', () => void goto(`/changes/${changeId}`));
     else if (answer) announce(answer.message);
     // Reading anew would call off a way to another page that is under way: what is left behind may be gone.
+    await navigating.complete;
+    await invalidateAll();
+  }
+
+  async function takeBack({ url, body }: NonNullable<Done['back']>) {
+    const answer = await post(url, body);
+    if (answer) announce(answer.message);
     await navigating.complete;
     await invalidateAll();
   }

@@ -63,6 +63,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   hushed: (p) => `${p.what} is quiet until ${longZoned(text(p.until))}, so it is not sent.`,
   'quiet-said': (p) =>
     `${p.name} has said that they are on it, and is not asked until ${longZoned(text(p.until))}.`,
+  snoozed: (p) => `${p.name} put it off until ${longZoned(text(p.at))}.`,
   'quiet-stuck': (p) => `The task waits for others, so ${p.name} is not asked about it.`,
   'already-told': (p) =>
     `The rule “${p.rule}” had told ${p.name} the same on ${longZoned(text(p.at))}, so it is not said again.`,

@@ -42,6 +42,7 @@ export type WhyCode =
   | 'at-once'
   | 'hushed'
   | 'quiet-said'
+  | 'snoozed'
   | 'quiet-stuck'
   | 'already-told'
   | 'enough'

@@ -74,6 +74,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     }
   },
   '/(app)/tasks/(list)/[id]/effect': { acts: { POST: 'work with tasks' } },
+  '/(app)/tasks/(list)/[id]/snooze': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)/[id]/field': { acts: { POST: 'work with tasks' } },
   '/(app)/projects': { read: 'work with tasks', acts: { add: 'look after projects' } },
   '/(app)/projects/[id]': {

@@ -7,7 +7,7 @@ import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
-import { bellView, nameFor } from '../../view/bell-view.ts';
+import { bellKindOf, bellView, nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { BellView } from '../../view/models.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -177,7 +177,7 @@ export class ForecastService {
           ? 'late bell'
           : leaves !== notice.ringAt || notice.leavesAt === null
             ? 'held'
-            : 'reminder',
+            : bellKindOf(notice.kind),
       ruleId: notice.ruleId,
       ruleName: rule?.name ?? 'a rule that is gone',
       lead: lead ? leadWords(lead.lead) : 'a lead that was taken out',

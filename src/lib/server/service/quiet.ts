@@ -1,4 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
+import type { WhyStep } from '../../core/ring/why.ts';
+import { formatZoned } from '../../core/time/instant.ts';
 import { isLateBell } from '../../core/forecast/settle.ts';
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import type { Hush } from '../../core/forecast/facts.ts';
@@ -100,10 +102,10 @@ export class QuietService {
   /**
    * Puts one notice off for whoever got it: it comes again at the moment, passes everything again, and stops no ladder.
    * @param at workspace clock
-   * @returns whether that is past the due moment
+   * @returns when it leaves, and whether that is past the due moment
    * @throws CodedError `snooze-past`, `snooze-too-often` or `snooze-not-yours`
    */
-  snooze(actor: Actor, noticeId: number, at: number): { pastDue: boolean } {
+  snooze(actor: Actor, noticeId: number, at: number): { leavesAt: number; pastDue: boolean } {
     const now = this.#clock.now();
     const notice = this.#stores.notices.byId(noticeId);
     const task = notice && this.#stores.tasks.factsOf(notice.taskId);
@@ -118,7 +120,10 @@ export class QuietService {
     if (notice.snooze >= MOST_SNOOZES) throw new CodedError('snooze-too-often', { most: MOST_SNOOZES });
     const { planner } = this.#source;
     const recipient = planner.facts.people.get(actor.personId)!;
-    const why = [...notice.why];
+    const why: WhyStep[] = [
+      ...notice.why,
+      { code: 'snoozed', params: { name: recipient.name, at: formatZoned(at, recipient.zone) } }
+    ];
     const { at: leavesAt, readerId } = planner.leaves(tell, recipient, at, why);
     this.#work.run(() => {
       this.#stores.notices.add({
@@ -148,7 +153,26 @@ export class QuietService {
     });
     this.#engine.wake();
     const dueAt = planner.dates.momentOf('due', task);
-    return { pastDue: dueAt !== null && leavesAt >= dueAt };
+    return { leavesAt, pastDue: dueAt !== null && leavesAt >= dueAt };
+  }
+
+  /**
+   * Takes a snooze back: the notice does not come again.
+   * @param noticeId the one that was put off
+   * @throws CodedError `snooze-gone` where it has come again, or was taken back
+   */
+  unsnooze(actor: Actor, noticeId: number): void {
+    const now = this.#clock.now();
+    const { notices, journal } = this.#stores;
+    const notice = notices.byId(noticeId);
+    const again = notice && notices.snoozeOf(notice, actor.personId ?? 0);
+    if (!again) throw new CodedError('snooze-gone');
+    this.#work.run(() => {
+      notices.end(again, 'withdrawn', 'snooze taken back', now);
+      notices.unact(noticeId);
+      journal.add(now, this.#clock.machine.now(), 'snooze taken back', { noticeId, actorId: actor.personId });
+    });
+    this.#engine.wake();
   }
 
   #nameOf({ of, id }: Pick<Hush, 'of' | 'id'>): string {

@@ -249,6 +249,8 @@ function wordsOf(
       return `Whoever had read of it was told: ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
     case 'snoozed':
       return 'A notice was put off';
+    case 'snooze taken back':
+      return 'A notice that was put off does not come again';
     case 'answered':
       return `A question was answered: ${String(data.answer ?? '')}`;
     case 'rush answered':

@@ -4,17 +4,23 @@ import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { TaskSaid } from '../../view/escalations.ts';
 import type { Container } from '../container.ts';
 import type { PromiseRecord } from '../store/promises.ts';
+import type { BellView } from '../../view/models.ts';
+import { stillRings } from './still-rings.ts';
 import type { Sight } from '../store/tasks.ts';
 import { nextWorkingDay } from './promises.ts';
 import type { Viewer } from './viewer.ts';
 
-/** What stands of a task's ladders, and what was said of it in its present round. */
+/**
+ * What stands of a task's ladders, and what was said of it in its present round.
+ * @param coming its bells ahead
+ */
 export function saidOf(
   app: Container,
   task: TaskFacts,
   viewer: Viewer,
   sight: Sight,
-  mayChange: boolean
+  mayChange: boolean,
+  coming: readonly BellView[]
 ): TaskSaid {
   const now = app.clock.now();
   const { zone, personId } = viewer;
@@ -29,6 +35,10 @@ export function saidOf(
     today: formatDay(today),
     nextDay: formatDay(person ? nextWorkingDay(person, today) : today + 1),
     ladders,
+    stuck:
+      task.phase === 'stuck on others'
+        ? `Waits for others: ${ladders.length > 0 ? 'its ladder stands still, ' : ''}${stillRings(coming, 'stuck on others', null)}.`
+        : null,
     lines: app.stores.promises
       .of(task.id)
       .filter(({ round }) => round === task.round)
@@ -37,7 +47,10 @@ export function saidOf(
         words: `${facts.people.get(said.personId)?.name ?? 'Somebody gone'}, ${shortMoment(said.madeAt, zone, today)}: ${
           said.promised === null ? 'seen' : `promised for ${shortDay(parseDay(said.promised), today)}`
         }`,
-        became: BECAME[said.state](said, (at) => shortMoment(at, zone, today)),
+        became:
+          said.state === 'open'
+            ? quietWords(said, shortMoment(said.untilAt, zone, today), ladders.length > 0, coming)
+            : BECAME[said.state],
         mayAnswer: said.state === 'asked' && personId !== null && app.promises.mayAnswer(task, personId)
       }))
   };
@@ -46,11 +59,21 @@ export function saidOf(
 /** From the day that it is due on it can be acknowledged. */
 const DAY_BEFORE_MS = 86_400_000;
 
-const BECAME: Record<PromiseRecord['state'], (said: PromiseRecord, at: (ms: number) => string) => string> = {
-  asked: () => 'past its deadline: waits for a yes from above',
-  refused: () => 'refused',
-  open: ({ untilAt }, at) => `nobody asks until ${at(untilAt)}`,
-  over: () => 'over',
-  kept: () => 'kept',
-  broken: () => 'not kept'
+const BECAME: Record<Exclude<PromiseRecord['state'], 'open'>, string> = {
+  asked: 'past its deadline: waits for a yes from above',
+  refused: 'refused',
+  over: 'over',
+  kept: 'kept',
+  broken: 'not kept'
 };
+
+/** What is quiet until then, as the plan has it. */
+function quietWords(
+  { untilAt }: PromiseRecord,
+  until: string,
+  hasLadder: boolean,
+  coming: readonly BellView[]
+): string {
+  const still = hasLadder ? 'its ladder stands still, ' : '';
+  return `until ${until}: ${still}${stillRings(coming, 'acknowledged', untilAt)}`;
+}

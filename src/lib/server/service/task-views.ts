@@ -61,6 +61,7 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
   const nowDay = zone.dayOf(now);
   const opened: Opened = { app, task, facts: stores.tasks.factsOf(task.id)!, viewer, sight, now, nowDay };
   const mayChange = mayEdit(task, sight, stores);
+  const bells = bellsOf(opened);
   return {
     id: task.id,
     editable: mayChange && task.setAside !== 'binned',
@@ -71,12 +72,12 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     creator: nameOf(app, task.createdBy),
     finished: task.finishedAt === null ? null : shortMoment(task.finishedAt, zone, nowDay),
     ...datesOf(opened),
-    ...bellsOf(opened),
+    ...bells,
     ...familyOf(opened),
     ...talkOf(opened),
     ...tiesOf(opened),
     record: recordOf(app, task.id, zone, nowDay),
-    said: saidOf(app, opened.facts, viewer, sight, mayChange),
+    said: saidOf(app, opened.facts, viewer, sight, mayChange, bells.coming),
     quiet: quietOf(
       app,
       opened.facts,

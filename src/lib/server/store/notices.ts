@@ -181,7 +181,7 @@ export class NoticeStore {
       `SELECT rule_id AS ruleId, lead_id AS leadId, subject_id AS taskId, anchor_value AS anchorValue, round, ordinal
        FROM ring WHERE subject_kind = 'task' AND subject_id = ?`
     );
-    this.#act = db.prepare<[number, number]>('UPDATE notice SET acted_at = ? WHERE id = ?');
+    this.#act = db.prepare<[number | null, number]>('UPDATE notice SET acted_at = ? WHERE id = ?');
     this.#ofTask = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE g.subject_kind = 'task' AND g.subject_id = ? ORDER BY n.ring_at, n.id`
     );
@@ -311,6 +311,23 @@ export class NoticeStore {
   /** Whoever got it has acted on it: a mark on what was sent, no second end. */
   act(id: number, at: number): void {
     this.#act.run(at, id);
+  }
+
+  /** What was acted on is as if it had not been. */
+  unact(id: number): void {
+    this.#act.run(null, id);
+  }
+
+  /** What a notice comes again as that somebody put off, while it waits; null where it does not. */
+  snoozeOf({ ringId, stepId, snooze }: NoticeRecord, personId: number): NoticeRecord | null {
+    const again = this.ofRing(ringId).find(
+      (one) =>
+        one.stepId === stepId &&
+        one.recipientId === personId &&
+        one.snooze === snooze + 1 &&
+        (one.state === 'planned' || one.state === 'held' || one.state === 'folded')
+    );
+    return again ?? null;
   }
 
   /** Notices of one ring. */

@@ -7,6 +7,8 @@ export interface Done {
   done: string;
   /** The change, to be undone; absent where nothing can be. */
   changeId?: number;
+  /** Where it is taken back that is no change of data. */
+  back?: { url: string; body: unknown };
   /** Where to go next; absent: stay. */
   goto?: string;
 }

@@ -21,8 +21,13 @@ export function announce(title: string, type: 'info' | 'error' = 'info', descrip
 }
 
 /** Announces something that leads on to something else. */
-export function announceWith(title: string, label: string, onClick: () => void): void {
-  toaster.create({ title, type: 'info', action: { label, onClick } });
+export function announceWith(
+  title: string,
+  label: string,
+  onClick: () => void,
+  type: 'info' | 'success' = 'info'
+): void {
+  toaster.create({ title, type, action: { label, onClick } });
 }
 
 /** Takes the latest act back, once. @returns whether there was one */

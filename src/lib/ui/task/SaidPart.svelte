@@ -17,7 +17,7 @@
   const act = (name: string) => `/tasks/${task.id}?/${name}`;
 </script>
 
-{#if said.offered || said.lines.length > 0 || said.ladders.length > 0}
+{#if said.offered || said.stuck || said.lines.length > 0 || said.ladders.length > 0}
   <div class="said">
     <h4>Late work</h4>
     {#each said.ladders as row (row.ruleId)}
@@ -39,6 +39,7 @@
         </span>
       </p>
     {/each}
+    {#if said.stuck}<p class="quiet">{said.stuck}</p>{/if}
     <ul>
       {#each said.lines as line (line.id)}
         <li>

@@ -186,7 +186,12 @@
     />
   {/if}
   {#if task.coming.length > 0}
-    <BellTable bells={task.coming} caption="Bells to come" showTask={false} bind:opened />
+    <BellTable
+      bells={task.coming}
+      caption="Bells to come"
+      showTask={task.coming.some(({ taskId }) => taskId !== task.id)}
+      bind:opened
+    />
   {:else}
     <p class="quiet">No rule that is on will ring for this task.</p>
   {/if}

@@ -3,7 +3,7 @@ import { CodedError } from '$lib/core/errors.ts';
 import { MS_PER_DAY, MS_PER_MINUTE, parseDay } from '$lib/core/time/day.ts';
 import { longDate } from '$lib/core/time/format.ts';
 import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
-import { zoneNamed } from '$lib/core/time/zone.ts';
+import { shortMoment } from '$lib/core/time/format.ts';
 import type { TaskFormView } from '$lib/view/tasks.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import {
@@ -24,6 +24,7 @@ import { mayEdit } from '$lib/server/service/tasks.ts';
 import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
 import { checkNamedTask, seenTask, signedIn } from '$lib/server/web.ts';
 import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
+import type { Done } from '$lib/ui/form/submit.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
@@ -47,7 +48,7 @@ function editor(event: Event): { actor: Actor; id: number } {
 }
 
 /** What was made, with what was done in words where that hangs on it. */
-type Made = Pick<Committed<unknown>, 'changeId'> & { done?: string };
+type Made = Partial<Pick<Committed<unknown>, 'changeId'>> & Pick<Partial<Done>, 'done' | 'back'>;
 
 function wordsOf(made: Made | void, otherwise: string): string {
   return made?.done ?? otherwise;
@@ -65,7 +66,8 @@ function act(
     return orFail({ part, values }, () => {
       const { actor, id } = editor(event);
       const committed = work(event, actor, id, form);
-      return { part, done: wordsOf(committed, done), changeId: committed?.changeId };
+      const { changeId, back } = committed ?? {};
+      return { part, done: wordsOf(committed, done), changeId, back };
     });
   };
 }
@@ -82,7 +84,8 @@ function seenAct(
       const id = Number(event.params.id);
       checkNamedTask(event, id, '');
       const committed = work(event, signedIn(event).actor, id, form);
-      return { part: 'quiet', done: wordsOf(committed, done), changeId: committed?.changeId };
+      const { changeId, back } = committed ?? {};
+      return { part: 'quiet', done: wordsOf(committed, done), changeId, back };
     });
   };
 }
@@ -235,12 +238,12 @@ export const actions: Actions = {
   restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id)),
   hush: act(
     'It is quiet. What waited was withdrawn.',
-    ({ locals }, actor, id, form) =>
-      locals.app.quiet.hush(
+    (event, actor, id, form) =>
+      event.locals.app.quiet.hush(
         actor,
         { of: 'task', id },
         checked<ParkInput>(read(parkSchema, { reviewDate: form.get('until') })).reviewDate ?? '',
-        zoneNamed(locals.person!.zone),
+        signedIn(event).viewer.zone,
         String(form.get('note') ?? '').slice(0, 200)
       ),
     'quiet'
@@ -270,11 +273,19 @@ export const actions: Actions = {
   reminded: seenAct('Saved, and heeded from the next notice on.', ({ locals }, actor, id, form) =>
     locals.app.quiet.setReminded(actor, id, actor.personId!, form.get('wants') === 'yes')
   ),
-  snooze: seenAct('It comes again then.', ({ locals }, actor, _id, form) => {
+  snooze: seenAct('', (event, actor, taskId, form) => {
+    const { locals } = event;
+    const { zone } = signedIn(event).viewer;
     const day = parseDay(String(form.get('date') ?? ''));
     const minute = parseTimeOfDay(String(form.get('time') ?? ''));
-    const at = zoneNamed(locals.person!.zone).instantOf(day * MS_PER_DAY + minute * MS_PER_MINUTE);
-    locals.app.quiet.snooze(actor, idOf(form, 'notice') ?? 0, at);
+    const at = zone.instantOf(day * MS_PER_DAY + minute * MS_PER_MINUTE);
+    const noticeId = idOf(form, 'notice') ?? 0;
+    const { leavesAt, pastDue } = locals.app.quiet.snooze(actor, noticeId, at);
+    const when = shortMoment(leavesAt, zone, zone.dayOf(locals.app.clock.now()));
+    return {
+      done: `It comes again on ${when}${pastDue ? ', after its date' : ''}.`,
+      back: { url: `/tasks/${taskId}/snooze`, body: { notice: noticeId } }
+    };
   }),
   answer: seenAct('Your answer was taken.', (event, actor, _id, form) => {
     const answer = String(form.get('answer'));

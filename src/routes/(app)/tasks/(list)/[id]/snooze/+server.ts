@@ -1,0 +1,17 @@
+import { CodedError } from '$lib/core/errors.ts';
+import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import type { RequestHandler } from './$types';
+
+/** Takes a snooze of one's own back: `{notice}` is what was put off. */
+export const POST: RequestHandler = (event) => {
+  const task = seenTask(event, Number(event.params.id));
+  return answerJson(async () => {
+    const { actor } = signedIn(event);
+    const { app } = event.locals;
+    const { notice } = ((await jsonOf(event.request)) ?? {}) as { notice?: unknown };
+    const id = Number.isSafeInteger(notice) ? (notice as number) : 0;
+    if (app.stores.notices.byId(id)?.taskId !== task.id) throw new CodedError('snooze-gone');
+    app.quiet.unsnooze(actor, id);
+    return { message: 'It does not come again.' };
+  });
+};
