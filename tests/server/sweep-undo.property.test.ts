@@ -53,7 +53,7 @@ function layOut({ container, coordinator, people }: TestWorkspace): number[] {
     if (i % 3 === 0)
       return container.tasks.add(coordinator, taskInput({ name, ownerId, statusId: FINISHED })).result;
     const id = container.tasks.add(coordinator, taskInput({ name, ownerId, dueDate: '2026-03-03' })).result;
-    if (i % 3 === 1) container.taskActs.park(coordinator, id, '2026-03-04');
+    if (i % 3 === 1) container.taskActs.park(coordinator, id, '2026-03-05');
     return id;
   });
 }
@@ -166,7 +166,7 @@ it('a sweep, edits of what it wrote and its undo leave what was, or what people 
       fc.constantFrom(...(Object.keys(SWEEPS) as SweepActName[])),
       moves.map((all) => all.map(([where, what]) => ({ ...where, ...what }) as Move)),
       async (act, all) => {
-        const workspace = await openWorkspace('2026-03-05T08:00:00Z');
+        const workspace = await openWorkspace('2026-03-05T00:30:00Z');
         try {
           const ids = layOut(workspace);
           const before = rowsOf(workspace);
@@ -209,7 +209,7 @@ it('a sweep, edits of other fields and its undo leave what the edits alone leave
       fc.constantFrom(...(Object.keys(SWEEPS) as SweepActName[])),
       edits.map((all) => all.map(([where, what]) => ({ ...where, ...what }))),
       async (act, all) => {
-        const at = '2026-03-05T08:00:00Z';
+        const at = '2026-03-05T00:30:00Z';
         const [swept, plain] = [await openWorkspace(at), await openWorkspace(at)];
         try {
           const [ids, others] = [layOut(swept), layOut(plain)];

@@ -408,6 +408,22 @@ describe('acts that ask and tell', () => {
     expect(rows(second, 'left')).toEqual(['asked already, and not answered yet', 'nobody to ask']);
   });
 
+  it('brings back what whoever parked it is not there for, to them, and says so', async () => {
+    const { people, container } = workspace;
+    const ids = ['One', 'Two'].map((name) => owned(name));
+    const salim = { personId: people.Salim!, source: 'person' as const };
+    // Friday is no working day of Salim's: by itself it would come back on Sunday.
+    for (const id of ids) container.taskActs.park(salim, id, '2026-03-06');
+    await moveTo('2026-03-06T15:00:00Z');
+    await runNow(sweep('bring back'));
+    await container.outbox.drain();
+    expect(ids.map((id) => task(id).ownerId)).toEqual([people.Salim, people.Salim]);
+    await moveTo('2026-03-09T15:00:00Z');
+    expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
+      'salim@test.example: 2 tasks are back from being parked'
+    ]);
+  });
+
   it('asks for dates, reports slips, re-dates and brings back', async () => {
     const { people, container, coordinator } = workspace;
     const late = owned('Late', { dueDate: '2026-03-04' });
@@ -423,6 +439,7 @@ describe('acts that ask and tell', () => {
     await runNow(sweep('bring back'));
     await container.outbox.drain();
     expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
+      'ines@test.example: Back from being parked: Parked',
       'salim@test.example: When? Undated',
       'ines@test.example: report slips: 1 task'
     ]);

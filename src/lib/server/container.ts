@@ -28,6 +28,7 @@ import { CalendarService } from './service/calendars.ts';
 import { ChannelSettingsService } from './service/channel-settings.ts';
 import { ChannelTest } from './service/channel-test.ts';
 import { ChorePlan, ChoreRunner } from './service/chores.ts';
+import { Parking } from './service/parking.ts';
 import { ContactService } from './service/contacts.ts';
 import { DigestService } from './service/digests.ts';
 import { EffectService } from './service/effects.ts';
@@ -203,10 +204,11 @@ export function createContainer(options: ContainerOptions): Container {
   const promises = new Promises(stores, committer, source, clock);
   const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
-  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals), watchman);
+  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
-  const swept = sweepServices(of, committer, { ...tasksAnd, promises }, options);
+  const parking = new Parking(stores, source, committer, tasksAnd.taskActs, options.origin);
+  const swept = sweepServices(of, committer, { ...tasksAnd, promises, parking }, options);
   const byRules = ruleServices(of, committer, say, rules);
   return {
     options,
@@ -408,22 +410,31 @@ const PLANS_SWEEPS: ReadonlySet<string> = new Set([
 function sweepServices(
   of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
-  { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
+  {
+    tasks,
+    taskActs,
+    taskLists,
+    promises,
+    parking
+  }: ReturnType<typeof workServices> & {
+    promises: Promises;
+    parking: Parking;
+  },
   { origin }: ContainerOptions
 ) {
   const { work, stores, source, clock, engine } = of;
   const look = new SweepLook(stores, source);
-  const actor = new SweepActor(stores, source, tasks, taskActs);
+  const actor = new SweepActor(stores, source, tasks, parking);
   const questions = new SweepQuestions(of, committer, actor, taskActs);
   const sweeper = new Sweeper(of, committer, {
     ...{ look, actor, questions },
-    mail: new SweepMail(stores, source, origin),
+    mail: new SweepMail(stores, source, parking, origin),
     measure: () => measureLists(stores, taskLists, source.facts.workspace.zone, clock.machine)
   });
   committer.listen(({ tables }) => {
     if ([...tables].some((table) => PLANS_SWEEPS.has(table))) work.run(() => sweeper.sync(clock.now()));
   });
-  engine.attach(new ChoreRunner(stores, taskActs, promises, sweeper));
+  engine.attach(new ChoreRunner(stores, taskActs, promises, parking, sweeper));
   const sweeps = new SweepService(of, committer, { look, sweeper, wake: () => engine.wake() });
   return { sweeps, sweepQuestions: questions, sweeper };
 }
@@ -475,7 +486,7 @@ function workServices(
     tasks,
     taskActs,
     taskLists,
-    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, effects),
+    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, clock, effects),
     quickAdd: new QuickAdd(stores, source, clock, tasks),
     projects: new ProjectService(stores, committer),
     fields: new FieldService(stores, committer),

@@ -30,6 +30,8 @@ export interface TaskDetailView {
   row: TaskRowView;
   values: TaskFormView;
   created: string;
+  /** Who parked it, and when it comes back to whom. */
+  parked: string | null;
   creator: string;
   finished: string | null;
   originalDue: string | null;

@@ -44,7 +44,7 @@ export interface TaskRowView {
   /** Seen by its owner alone. */
   private: boolean;
   setAside: SetAside | null;
-  /** When it is looked at again, or leaves the bin. */
+  /** When it comes back from being parked, or leaves the bin. */
   asideUntil: string | null;
   /** Whether the viewer may change it. */
   editable: boolean;

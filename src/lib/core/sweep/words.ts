@@ -65,7 +65,7 @@ function takenWords({ act, wait }: Pick<SweepDefinition, 'act' | 'wait'>): strin
     case 'report slips':
       return `Tells the keeper which open tasks were moved later ${act.atLeast} times or more`;
     case 'bring back':
-      return `Gives what is parked back to its former owner ${wait.n === 0 ? 'on its review date' : `${waitWords(wait)} after its review date`}`;
+      return `Gives what is parked back to whoever parked it ${wait.n === 0 ? 'on its review date' : `${waitWords(wait)} after its review date`}`;
   }
 }
 

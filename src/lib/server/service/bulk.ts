@@ -2,6 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { checkDay, formatDay, parseDay } from '../../core/time/day.ts';
 import type { EffectView } from '../../view/effects.ts';
+import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { BulkChange, BulkInput } from '../schema/bulk.ts';
 import type { TaskInput } from '../schema/task.ts';
@@ -9,6 +10,7 @@ import type { ChangeWriter } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import { isBackAtOnce } from './back-from-parking.ts';
 import type { EffectService } from './effects.ts';
 import { factsAfter } from './task-change.ts';
 import type { TaskActs } from './task-acts.ts';
@@ -52,6 +54,7 @@ export class BulkService {
   readonly #acts: TaskActs;
   readonly #lists: TaskListService;
   readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
   readonly #effects: EffectService;
 
   constructor(
@@ -61,8 +64,10 @@ export class BulkService {
     acts: TaskActs,
     lists: TaskListService,
     source: FactsSource,
+    clock: WorkspaceClock,
     effects: EffectService
   ) {
+    this.#clock = clock;
     this.#stores = stores;
     this.#committer = committer;
     this.#tasks = tasks;
@@ -106,7 +111,7 @@ export class BulkService {
     const tasks: Task[] = [];
     for (const id of wanted) {
       const task = seen.has(id) ? this.#stores.tasks.byId(id) : null;
-      const reason = task ? this.#reasonAgainst(task, change, sight) : 'no longer there';
+      const reason = task ? this.#reasonAgainst(task, change, sight, viewer) : 'no longer there';
       if (reason === null) tasks.push(task!);
       else left.set(reason, [...(left.get(reason) ?? []), task?.name ?? '']);
     }
@@ -117,10 +122,15 @@ export class BulkService {
     };
   }
 
-  #reasonAgainst(task: Task, change: BulkChange, sight: Sight): string | null {
+  #reasonAgainst(task: Task, change: BulkChange, sight: Sight, { personId }: Viewer): string | null {
     if (!mayEdit(task, sight, this.#stores)) return 'somebody else’s';
     if (change.act === 'restore') return task.setAside === null ? 'in the list already' : null;
     if (task.setAside === 'binned') return 'in the bin';
+    if (
+      change.act === 'park' &&
+      isBackAtOnce(this.#source.facts, task, change.date, personId, this.#clock.now())
+    )
+      return 'that day has begun already';
     if (change.act === 'shift' && task.due === null) return 'no due date to move';
     if (change.act === 'due' && change.date === null && task.renewal && task.renewal.from !== 'finish')
       return 'it comes back on dates, so it keeps one';

@@ -2,19 +2,25 @@ import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
 import type { EngineChores } from '../engine/engine.ts';
 import type { ChoreKeeper } from './commit.ts';
+import type { FactsSource } from '../engine/facts-source.ts';
+import { backAt } from './back-from-parking.ts';
+import type { Parking } from './parking.ts';
 import type { Promises } from './promises.ts';
 import type { Renewals } from './renewals.ts';
 import type { Sweeper } from './sweeper.ts';
 import { purgeInstant, type TaskActs } from './task-acts.ts';
 
-/** Keeps when tasks do something by themselves: come back by the calendar, leave the bin, come to the end of what was promised. */
+/** Keeps when tasks do something by themselves: come back by the calendar, leave the bin, come to the end of what was promised, are parked no more. */
 export class ChorePlan implements ChoreKeeper {
   readonly #stores: Stores;
   readonly #renewals: Renewals;
 
-  constructor(stores: Stores, renewals: Renewals) {
+  readonly #source: FactsSource;
+
+  constructor(stores: Stores, renewals: Renewals, source: FactsSource) {
     this.#stores = stores;
     this.#renewals = renewals;
+    this.#source = source;
   }
 
   /** Works out again what a task will do. */
@@ -27,6 +33,7 @@ export class ChorePlan implements ChoreKeeper {
   /** Works out all of them again: calendars or zones have changed. */
   refreshAll(): void {
     for (const id of this.#stores.tasks.idsRenewedByCalendar()) this.refresh(id);
+    for (const id of this.#stores.tasks.idsParked()) this.refresh(id);
   }
 
   #set(task: Task): void {
@@ -34,6 +41,8 @@ export class ChorePlan implements ChoreKeeper {
     if (purge !== null) this.#stores.chores.set({ taskId: task.id, kind: 'purge', at: purge });
     const renew = this.#renewals.calendarInstant(task);
     if (renew !== null) this.#stores.chores.set({ taskId: task.id, kind: 'renew', at: renew });
+    const back = backAt(this.#source.facts, task);
+    if (back !== null) this.#stores.chores.set({ taskId: task.id, kind: 'review', at: back });
     const promise = this.#stores.promises.endingOf(task.id);
     if (promise) this.#stores.chores.set({ taskId: task.id, kind: 'promise', at: promise.untilAt });
   }
@@ -45,9 +54,11 @@ export class ChoreRunner implements EngineChores {
   readonly #acts: TaskActs;
   readonly #promises: Promises;
   readonly #sweeper: Sweeper;
+  readonly #parking: Parking;
 
-  constructor(stores: Stores, acts: TaskActs, promises: Promises, sweeper: Sweeper) {
+  constructor(stores: Stores, acts: TaskActs, promises: Promises, parking: Parking, sweeper: Sweeper) {
     this.#stores = stores;
+    this.#parking = parking;
     this.#acts = acts;
     this.#promises = promises;
     this.#sweeper = sweeper;
@@ -76,6 +87,7 @@ export class ChoreRunner implements EngineChores {
     this.#stores.chores.clear(chore.taskId);
     if (chore.kind === 'purge') this.#acts.purge(chore.taskId);
     else if (chore.kind === 'promise') this.#promises.end(chore.taskId);
+    else if (chore.kind === 'review') this.#parking.comeBack(chore.taskId, now);
     else this.#acts.renewByCalendar(chore.taskId);
   }
 }

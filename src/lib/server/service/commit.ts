@@ -262,9 +262,11 @@ export class Committer {
         forgotten.add(rowId);
         // What stands above it counts it among its open subtasks.
         if (typeof row.parent_id === 'number') forgotten.add(row.parent_id);
-        // What was set aside besides does nothing by itself.
-        const isBinned = row.set_aside === 'binned' || before?.set_aside === 'binned';
-        if (row.rhythm || isBinned || columns.includes('rhythm')) this.#chores?.refresh(rowId);
+        // What was archived does nothing by itself.
+        const isAside = [row.set_aside, before?.set_aside].some(
+          (one) => one === 'binned' || one === 'parked'
+        );
+        if (row.rhythm || isAside || columns.includes('rhythm')) this.#chores?.refresh(rowId);
       } else if (table === 'digest') this.#source.forgetDigests();
       else if (isWideWrite(table, columns)) wide = true;
       else if (typeof row.task_id === 'number') {

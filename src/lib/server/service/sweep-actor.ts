@@ -9,7 +9,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Task } from '../store/tasks.ts';
-import type { TaskActs } from './task-acts.ts';
+import type { Parking } from './parking.ts';
 import { moveStatusSpan, type TaskService } from './tasks.ts';
 
 const GONE = 'no longer there';
@@ -19,13 +19,13 @@ export class SweepActor {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #tasks: TaskService;
-  readonly #acts: TaskActs;
+  readonly #parking: Parking;
 
-  constructor(stores: Stores, source: FactsSource, tasks: TaskService, acts: TaskActs) {
+  constructor(stores: Stores, source: FactsSource, tasks: TaskService, parking: Parking) {
     this.#stores = stores;
     this.#source = source;
     this.#tasks = tasks;
-    this.#acts = acts;
+    this.#parking = parking;
   }
 
   /**
@@ -67,7 +67,7 @@ export class SweepActor {
     if (!task) return GONE;
     switch (act.act) {
       case 'bring back':
-        this.#acts.bringBack(writer, task);
+        this.#parking.bringBack(writer, task);
         return null;
       case 're-date':
         return this.#reDate(writer, task, act.to);

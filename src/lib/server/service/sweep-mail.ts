@@ -8,17 +8,21 @@ import { shortMoment } from '../../core/time/format.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { SweepRowShown, SweepRun } from '../store/sweep-runs.ts';
+import { groupBy } from '../../core/group-by.ts';
+import type { Parking } from './parking.ts';
 import { eachRow } from './sweep-rows.ts';
 
 /** What is written to people about sweeps: lists to keepers, questions to owners. Inside the transaction under way. */
 export class SweepMail {
   readonly #stores: Stores;
   readonly #source: FactsSource;
+  readonly #parking: Parking;
   readonly #origin: string;
 
-  constructor(stores: Stores, source: FactsSource, origin: string) {
+  constructor(stores: Stores, source: FactsSource, parking: Parking, origin: string) {
     this.#stores = stores;
     this.#source = source;
+    this.#parking = parking;
     this.#origin = origin;
   }
 
@@ -51,6 +55,7 @@ export class SweepMail {
     const { act } = run.definition;
     const done = eachRow(this.#stores.sweepRuns, run.id, 'done');
     if (act.act === 'report slips') this.#slips(run, [...done], now);
+    else if (act.act === 'bring back') this.#back([...done], now);
     else if (act.act === 'still needed' || act.act === 'ask a date') {
       const byOwner = new Map<number, SweepRowShown[]>();
       for (const row of done) {
@@ -63,6 +68,15 @@ export class SweepMail {
         const owner = this.#reachable(ownerId);
         if (owner) this.#ask(run, owner, rows, now);
       }
+    }
+  }
+
+  /** Whoever had what was parked come back to them. */
+  #back(rows: readonly SweepRowShown[], now: number): void {
+    const tasks = rows.flatMap(({ taskId }) => this.#stores.tasks.byId(taskId) ?? []);
+    for (const [ownerId, theirs] of groupBy(tasks, ({ ownerId: id }) => id)) {
+      const owner = this.#reachable(ownerId);
+      if (owner) this.#parking.tell(owner, theirs, now);
     }
   }
 

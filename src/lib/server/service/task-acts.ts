@@ -10,12 +10,13 @@ import type { SetAside } from '../../core/task/model.ts';
 import type { Task } from '../store/tasks.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import { isBackAtOnce } from './back-from-parking.ts';
 import type { Renewals, Renewed } from './renewals.ts';
 import { NOT_ASIDE } from './tasks.ts';
 
 /** Days for which what was deleted stays in the bin. */
 export const BIN_DAYS = 30;
-/** Days after which a parked task is looked at again, when nobody says otherwise. */
+/** Days after which a parked task comes back, when nobody says otherwise. */
 const REVIEW_AFTER_DAYS = 14;
 
 /** What hangs on a task and what happens to it besides its fields. */
@@ -173,9 +174,11 @@ export class TaskActs {
     });
   }
 
-  /** Parks a task: without an owner's commitment, to be looked at again. */
+  /** Parks a task: without an owner's commitment, until it comes back by itself. @throws CodedError `park-past` */
   park(actor: Actor, taskId: number, reviewDate: string | null): Committed<void> {
     const task = this.#need(taskId);
+    if (isBackAtOnce(this.#source.facts, task, reviewDate, actor.personId, this.#clock.now()))
+      throw new CodedError('park-past', {}, 'reviewDate');
     return this.#committer.commit(actor, `“${task.name}” parked`, (writer) =>
       this.setAside(writer, task, 'parked', reviewDate)
     );
@@ -218,16 +221,18 @@ export class TaskActs {
         ? {
             review_date: reviewDate ?? formatDay(today + REVIEW_AFTER_DAYS),
             former_owner_id: task.ownerId ?? task.formerOwnerId,
+            parked_by: isByPerson(writer) ? writer.head.actorId : null,
             owner_id: null
           }
         : {})
     });
   }
 
-  bringBack(writer: ChangeWriter, task: Task): void {
+  /** @param ownerId whose it is then; left out, whoever had it */
+  bringBack(writer: ChangeWriter, task: Task, ownerId = task.ownerId ?? task.formerOwnerId): void {
     writer.update('task', task.id, {
       ...NOT_ASIDE,
-      owner_id: task.ownerId ?? task.formerOwnerId,
+      owner_id: ownerId,
       assigned_at: writer.head.at,
       ...(isByPerson(writer) ? { touched_at: writer.head.at } : {})
     });
@@ -279,5 +284,5 @@ export function purgeInstant({ setAside, setAsideAt }: Pick<Task, 'setAside' | '
 }
 
 function isByPerson({ head: { source } }: ChangeWriter): boolean {
-  return source !== 'rule' && source !== 'sweep' && source !== 'import';
+  return source !== 'rule' && source !== 'sweep' && source !== 'import' && source !== 'renewal';
 }

@@ -1,7 +1,7 @@
 import { overdueWords } from '../../core/ring/late-words.ts';
 import { pinnedWords } from '../../core/ring/pinned-words.ts';
 import { PRIORITIES, isOpen } from '../../core/rule/model.ts';
-import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
+import { canBeOverdue, type Facts, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
 import { parseDay, type Day } from '../../core/time/day.ts';
@@ -13,6 +13,7 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight, StoredMoment, Task } from '../store/tasks.ts';
 import { mayEdit } from './tasks.ts';
+import { backAt } from './back-from-parking.ts';
 import { BIN_DAYS } from './task-acts.ts';
 
 /** What rows are made from. */
@@ -71,7 +72,7 @@ export function taskRows(
       touched: shortMoment(task.touchedAt, viewer, nowDay),
       private: task.private,
       setAside: task.setAside,
-      asideUntil: asideUntil(task, viewer, nowDay),
+      asideUntil: asideUntil(task, planner.facts, viewer, nowDay),
       editable: mayEdit(task, sight, stores),
       group: null
     };
@@ -106,8 +107,10 @@ function dueHere(planner: Planner, facts: TaskFacts, viewer: Zone, nowDay: Day):
     : pinnedWords(facts.due!, dueAt, planner.dates.pinnedTo(facts), viewer, (day) => shortDay(day, nowDay));
 }
 
-function asideUntil({ setAside, setAsideAt, reviewDate }: Task, viewer: Zone, nowDay: number): string | null {
-  if (setAside === 'parked') return reviewDate && shortDay(parseDay(reviewDate), nowDay);
+function asideUntil(task: Task, facts: Facts, viewer: Zone, nowDay: number): string | null {
+  const { setAside, setAsideAt } = task;
+  const back = backAt(facts, task);
+  if (back !== null) return shortDay(viewer.dayOf(back), nowDay);
   if (setAside === 'binned') return shortDay(viewer.dayOf(setAsideAt!) + BIN_DAYS, nowDay);
   return null;
 }

@@ -13,6 +13,7 @@ import type { Container } from '../container.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
 import { appliesTo } from './rule-reasons.ts';
+import { backAt, backTo } from './back-from-parking.ts';
 import { quietOf } from './task-quiet.ts';
 import { saidOf } from './task-said.ts';
 import { recordOf } from './task-record.ts';
@@ -71,6 +72,7 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     created: shortMoment(task.createdAt, zone, nowDay),
     creator: nameOf(app, task.createdBy),
     finished: task.finishedAt === null ? null : shortMoment(task.finishedAt, zone, nowDay),
+    parked: parkedBy(app, task, viewer),
     ...datesOf(opened),
     ...bells,
     ...familyOf(opened),
@@ -91,6 +93,20 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
 
 function nameOf({ stores }: Container, id: number | null): string {
   return id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
+}
+
+function parkedBy(app: Container, task: Task, viewer: Viewer): string | null {
+  const words = parkedWords(app, task, viewer);
+  return words && `${task.parkedBy === null ? '' : `Parked by ${nameOf(app, task.parkedBy)}. `}${words}`;
+}
+
+/** To whom and when a task comes back by itself; null for what is not parked. */
+export function parkedWords(app: Container, task: Task, { zone }: Viewer): string | null {
+  const at = backAt(app.source.facts, task);
+  if (at === null) return null;
+  const to = backTo(app.source.facts, task);
+  const when = shortMoment(at, zone, zone.dayOf(app.clock.now()));
+  return `It comes back by itself on ${when}${to ? `, to ${to.name}` : ''}.`;
 }
 
 /** Its dates: when it was first due, each move of that, when it is over and why, and its rounds. */

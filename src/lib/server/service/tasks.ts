@@ -272,7 +272,7 @@ export class TaskService {
 /** The columns of a task that stands among the others, having been parked. */
 export const NOT_ASIDE = {
   ...{ set_aside: null, set_aside_at: null },
-  ...{ review_date: null, former_owner_id: null }
+  ...{ review_date: null, former_owner_id: null, parked_by: null }
 };
 
 /** Ends the stretch in the present status and starts one in another. */

@@ -1,9 +1,9 @@
 import type { Db } from '../db/open.ts';
 
-/** What a task does by itself: come back by the calendar, leave the bin for good, come to the end of what was promised. */
+/** What a task does by itself: come back by the calendar, leave the bin for good, come to the end of what was promised, be parked no more. */
 export interface Chore {
   taskId: number;
-  kind: 'renew' | 'purge' | 'promise';
+  kind: 'renew' | 'purge' | 'promise' | 'review';
   /** Workspace clock. */
   at: number;
 }

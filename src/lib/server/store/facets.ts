@@ -10,7 +10,7 @@ const FACETS = {
   },
   start: { columns: ['start_date', 'start_time', 'start_zone'], tables: [] },
   reminder: { columns: ['remind_date', 'remind_time', 'remind_zone'], tables: [] },
-  place: { columns: ['set_aside', 'set_aside_at', 'review_date'], tables: [] },
+  place: { columns: ['set_aside', 'set_aside_at', 'review_date', 'parked_by'], tables: [] },
   status: { columns: ['status_id', 'finished_at', 'round'], tables: ['status_span', 'task_round'] },
   owner: { columns: ['owner_id', 'former_owner_id', 'assigned_at'], tables: [] }
 } as const satisfies Record<string, { columns: readonly string[]; tables: readonly RecordedTable[] }>;

@@ -52,6 +52,8 @@ export interface Task {
   /** When a parked task is looked at again. */
   reviewDate: string | null;
   formerOwnerId: number | null;
+  /** Who parked it; null where nobody did, or a rule or a sweep. */
+  parkedBy: number | null;
   renewal: TaskRenewal | null;
 }
 
@@ -119,6 +121,7 @@ export interface TaskRow {
   set_aside_at: number | null;
   review_date: string | null;
   former_owner_id: number | null;
+  parked_by: number | null;
   rhythm: string | null;
   renew_from: RenewFrom | null;
   renew_closed_day: ClosedDayRule;
@@ -168,6 +171,7 @@ export class TaskStore {
   readonly #silencesIn;
   readonly #children;
   readonly #byCalendar;
+  readonly #parked;
   readonly #byKey;
   readonly #total;
   readonly #openSpan;
@@ -205,6 +209,7 @@ export class TaskStore {
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
     );
+    this.#parked = db.prepare<[], { id: number }>(`SELECT id FROM task WHERE set_aside = 'parked'`);
     this.#children = db.prepare<[number], TaskRow>(
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.parent_id = ? ORDER BY coalesce(t.due_date, '9999'), t.id`
     );
@@ -294,6 +299,10 @@ export class TaskStore {
   /** Tasks that come back on a date, whether or not they are finished. */
   idsRenewedByCalendar(): number[] {
     return this.#byCalendar.all().map(({ id }) => id);
+  }
+
+  idsParked(): number[] {
+    return this.#parked.all().map(({ id }) => id);
   }
 
   /** Owners besides the first. */
@@ -393,6 +402,7 @@ export function toTask(row: TaskRow): Task {
     setAsideAt: row.set_aside_at,
     reviewDate: row.review_date,
     formerOwnerId: row.former_owner_id,
+    parkedBy: row.parked_by,
     renewal: toRenewal(row)
   };
 }

@@ -28,8 +28,8 @@
     <form class="row" method="POST" action={action('park')} use:enhance={submitDone(ondone)}>
       <button class="button">Park it</button>
       <label class="quiet"
-        >without an owner, to be looked at again on
-        <input class="value" type="date" name="reviewDate" aria-label="Look at it again on" /></label
+        >without an owner, until it comes back to you on
+        <input class="value" type="date" name="reviewDate" aria-label="It comes back on" /></label
       >
     </form>
     {#if errors.reviewDate || errors['']}<p class="fault" role="alert">

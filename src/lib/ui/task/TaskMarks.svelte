@@ -26,7 +26,7 @@
 {#if row.setAside}<span class="quiet block"
     >{row.setAside}{row.asideUntil
       ? row.setAside === 'parked'
-        ? `, next look on ${row.asideUntil}`
+        ? `, back on ${row.asideUntil}`
         : `, until ${row.asideUntil}`
       : ''}</span
   >{/if}

@@ -152,7 +152,7 @@
         >No rule sees it here.{task.row.asideUntil
           ? task.row.setAside === 'binned'
             ? ` It leaves the bin for good on ${task.row.asideUntil}.`
-            : ` It is looked at again on ${task.row.asideUntil}.`
+            : ` ${task.parked ?? ''}`
           : ''}</span
       >
     </p>{/if}

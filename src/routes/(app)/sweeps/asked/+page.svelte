@@ -22,7 +22,7 @@
 
 <h1>Still needed?</h1>
 <p class="quiet lead">
-  Work of yours that nobody has touched for long. Keep it, park it until it is looked at again, or close it.
+  Work of yours that nobody has touched for long. Keep it, park it until it comes back by itself, or close it.
 </p>
 {#if data.asked.length === 0}
   <p class="py-4">Nothing of yours is asked about. <a href="/tasks">To your tasks</a>.</p>

@@ -20,6 +20,7 @@ import type { Actor, Committed } from '$lib/server/service/commit.ts';
 import { taskDetail } from '$lib/server/service/task-views.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import { minutesOf } from '$lib/server/service/minutes.ts';
+import { parkedWords } from '$lib/server/service/task-views.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
 import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
 import { checkNamedTask, seenTask, signedIn } from '$lib/server/web.ts';
@@ -224,13 +225,14 @@ export const actions: Actions = {
     'subtask'
   ),
   park: act(
-    'It was parked.',
-    ({ locals }, actor, id, form) =>
-      locals.app.taskActs.park(
-        actor,
-        id,
-        checked<ParkInput>(read(parkSchema, { reviewDate: form.get('reviewDate') })).reviewDate
-      ),
+    '',
+    (event, actor, id, form) => {
+      const { app } = event.locals;
+      const { reviewDate } = checked<ParkInput>(read(parkSchema, { reviewDate: form.get('reviewDate') }));
+      const { changeId } = app.taskActs.park(actor, id, reviewDate);
+      const words = parkedWords(app, app.stores.tasks.byId(id)!, signedIn(event).viewer);
+      return { changeId, done: `It is parked. ${words ?? ''}` };
+    },
     'park'
   ),
   archive: act('It was archived.', ({ locals }, actor, id) => locals.app.taskActs.archive(actor, id)),
