@@ -207,8 +207,7 @@ export function createContainer(options: ContainerOptions): Container {
   committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
-  const parking = new Parking(stores, source, committer, tasksAnd.taskActs, options.origin);
-  const swept = sweepServices(of, committer, { ...tasksAnd, promises, parking }, options);
+  const swept = sweepServices(of, committer, { ...tasksAnd, promises }, options);
   const byRules = ruleServices(of, committer, say, rules);
   return {
     options,
@@ -424,6 +423,7 @@ function sweepServices(
 ) {
   const { work, stores, source, clock, engine } = of;
   const look = new SweepLook(stores, source);
+  const parking = new Parking(stores, source, committer, taskActs, origin);
   const actor = new SweepActor(stores, source, tasks, parking);
   const questions = new SweepQuestions(of, committer, actor, taskActs);
   const sweeper = new Sweeper(of, committer, {
