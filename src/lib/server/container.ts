@@ -409,16 +409,7 @@ const PLANS_SWEEPS: ReadonlySet<string> = new Set([
 function sweepServices(
   of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
-  {
-    tasks,
-    taskActs,
-    taskLists,
-    promises,
-    parking
-  }: ReturnType<typeof workServices> & {
-    promises: Promises;
-    parking: Parking;
-  },
+  { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
   { origin }: ContainerOptions
 ) {
   const { work, stores, source, clock, engine } = of;
