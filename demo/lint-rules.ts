@@ -94,6 +94,28 @@ function ofTheRing(): LintPair[] {
       { steps: [note] }
     ),
     pair(
+      'follow-ups of follow-ups',
+      'Ask about what is late, follow-ups too',
+      {
+        leads: [afterwards],
+        watch: { ...openWatch(), made: true },
+        steps: [
+          {
+            ...step('ask'),
+            kind: 'do',
+            acts: [
+              {
+                ...{ act: 'follow-up', name: 'Ask about ‹task›', description: '', owner: { who: 'keeper' } },
+                ...{ due: { from: 'today', n: 1, unit: 'workday' }, time: null, priority: null }
+              }
+            ],
+            ask: null
+          }
+        ]
+      },
+      { watch: openWatch() }
+    ),
+    pair(
       'check rarer than its window',
       'Fridays, for what is due in two days',
       { leads: [weekly('friday', { oncePerDate: true })], watch: due(2) },

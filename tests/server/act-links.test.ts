@@ -1,5 +1,7 @@
 import { createCipheriv, createHmac } from 'node:crypto';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { zoneNamed } from '../../src/lib/core/time/zone.ts';
+import { recordOf } from '../../src/lib/server/service/task-record.ts';
 import { NO_STOP, type Lead } from '../../src/lib/core/rule/model.ts';
 import { actToken, digestTokens, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
 import {
@@ -66,6 +68,17 @@ describe('links in a reminder', () => {
     expect(change.actorId).toBe(workspace.people.Meera);
     const source = workspace.container.db.prepare('SELECT source FROM change ORDER BY id DESC').pluck().get();
     expect(source).toBe('link');
+    const lisbon = zoneNamed('Europe/Lisbon');
+    const [line] = recordOf(
+      workspace.container,
+      taskId,
+      lisbon,
+      lisbon.dayOf(Date.parse('2026-03-06T12:00Z'))
+    );
+    expect(line).toMatchObject({
+      by: 'Meera',
+      source: 'by the message “Renew it is due today” of Fri 6 Mar, 04:30'
+    });
     expect(() => actLinks.perform(token!, '')).toThrow('This link has been used');
     expect(() => actLinks.view(token!)).toThrow('it works once');
   });

@@ -20,6 +20,7 @@ export function actOn(
   return {
     task: {
       name: task.name,
+      origin: task.made?.origin ?? task.name,
       projectId: task.projectId,
       sectionId: details.sectionId,
       ownerId: task.ownerId,

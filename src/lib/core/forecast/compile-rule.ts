@@ -70,7 +70,7 @@ export function compileRule(
   joinLadder(leads, definition.awayStops);
   if (asksForLate(definition.watch.condition)) markLate(leads);
   const program = compileProgram(definition.steps, own);
-  const watch = compileWatch(definition, keeperId, world, ofTask);
+  const watch = compileWatch(definition, keeperId, world, ofTask, id);
   const { condition, afterNotices, until, quiet } = definition.stop;
   const stop = {
     condition: compileCondition(condition, own),

@@ -174,6 +174,16 @@ export interface TaskFacts {
   silences: readonly Silence[];
   /** Somebody has said, in this round or before, that they have seen it: who and until when stands in its details. */
   acknowledged: boolean;
+  /** By which rules it was made; null for what people made. */
+  made: MadeTask | null;
+}
+
+/** Where a task that a rule made comes from. */
+export interface MadeTask {
+  /** The rule that made it, then the one that made the task that it was made of, and so on. */
+  ruleIds: readonly number[];
+  /** The name of the task at the beginning, which people made. */
+  origin: string;
 }
 
 /** Somebody who wants no reminder of a task: `[from, until)`, in ms; until is null while they want none. */
@@ -207,7 +217,7 @@ export interface TaskReminder {
 /** What a task has about which nothing was said. */
 export const ORDINARY_TASK: Pick<
   TaskFacts,
-  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'silences' | 'acknowledged'
+  'otherOwnerIds' | 'remindOn' | 'aside' | 'register' | 'reminders' | 'silences' | 'acknowledged' | 'made'
 > = {
   otherOwnerIds: [],
   remindOn: null,
@@ -215,7 +225,8 @@ export const ORDINARY_TASK: Pick<
   register: false,
   reminders: [],
   silences: [],
-  acknowledged: false
+  acknowledged: false,
+  made: null
 };
 
 /** Work that is in the list and not finished. */

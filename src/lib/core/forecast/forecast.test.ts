@@ -91,6 +91,7 @@ const anyTask = fc.record({
   aside: fc.constantFrom(null, 'parked' as const),
   register: fc.constant(false),
   acknowledged: fc.constant(false),
+  made: fc.constant(null),
   silences: fc
     .subarray([1, 4], { maxLength: 1 })
     .map((ids) => ids.map((personId) => ({ personId, from: 0, until: null }))),

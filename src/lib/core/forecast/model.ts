@@ -46,8 +46,10 @@ export interface ForecastHistory {
   leftTo?: (ruleId: number, taskId: number, recipientId: number) => number;
   /** Whether nothing has rung for a task yet. */
   untouched?: (taskId: number) => boolean;
-  /** Whether what a step does once for a task and its round has been done, or has made that task itself; steps by `id/act`. */
-  doneOnce?: (ruleId: number, step: string, task: TaskFacts) => boolean;
+  /** Whether what a step does once for a task, its round and a value has been done, or has made that task itself; steps by `id/act`. */
+  doneOnce?: (ruleId: number, step: string, task: TaskFacts, value: string) => boolean;
+  /** Follow-ups of a task by a rule that are open. */
+  openFollowUps?: (ruleId: number, taskId: number) => readonly number[];
   planner?: PlannerHistory;
 }
 

@@ -5,7 +5,7 @@ import type { TaskDetails } from '../task/details.ts';
 import type { FieldValue } from '../task/model.ts';
 import type { Moment } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
-import type { Silence, TaskFacts } from './facts.ts';
+import type { MadeTask, Silence, TaskFacts } from './facts.ts';
 
 /** A date with its time and place, as JSON carries it. */
 type PackedMoment = readonly [day: number, minute: number | null, zone: string | null] | null;
@@ -27,7 +27,8 @@ export type PackedTask = readonly [
   /** Bit 0: private; bit 1: an entry of a register; bit 2: somebody has acknowledged it. */
   flags: number,
   otherOwnerIds: readonly number[],
-  silences: readonly Silence[]
+  silences: readonly Silence[],
+  made: MadeTask | null
 ];
 
 export function packTask(task: TaskFacts): PackedTask {
@@ -37,7 +38,8 @@ export function packTask(task: TaskFacts): PackedTask {
     ...([PHASES.indexOf(phase), PRIORITIES.indexOf(priority), round, aside] as const),
     (task.private ? 1 : 0) | (task.register ? 2 : 0) | (task.acknowledged ? 4 : 0),
     task.otherOwnerIds,
-    task.silences
+    task.silences,
+    task.made
   ];
 }
 
@@ -56,10 +58,11 @@ export function unpackTask(packed: PackedTask): TaskFacts {
     aside,
     flags,
     others,
-    silences
+    silences,
+    made
   ] = packed;
   return {
-    ...{ id, name, projectId, ownerId, round, aside, silences },
+    ...{ id, name, projectId, ownerId, round, aside, silences, made },
     due: unpackMoment(due),
     start: unpackMoment(start),
     remindOn: unpackMoment(remindOn),

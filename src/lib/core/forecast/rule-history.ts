@@ -44,7 +44,9 @@ export interface RuleHistoryRecord {
   toldLately: [taskId: number, told: ToldBefore[]][];
   sentToday: [personId: number, count: number][];
   /** What its steps have done that they do once, in the present round of each task; what they made stands here too. */
-  once: [step: string, taskId: number][];
+  once: [step: string, taskId: number, value: string | null][];
+  /** Its follow-ups that are open, with the tasks that they follow. */
+  followUps: [taskId: number, madeId: number][];
 }
 
 const NONE: readonly ToldRecord[] = [];
@@ -72,7 +74,8 @@ export function ruleHistory(
   const ranBy = groupBy(ran, ({ taskId }) => taskId);
   const leftOf = (taskId: number) => left.get(taskId) ?? NONE;
   const ofRound = (taskId: number) => leftOf(taskId).filter(({ round }) => rounds.get(taskId) === round);
-  const once = new Set(record.once.map(([step, taskId]) => `${step}/${taskId}`));
+  const once = groupBy(record.once, ([step, taskId]) => `${step}/${taskId}`);
+  const followUps = groupBy(record.followUps, ([taskId]) => taskId);
   const lately = new Map(record.toldLately);
   const sentToday = new Map(record.sentToday);
   const isOccupied = (task: TaskFacts, { lead, ordinal, anchorValue, stepId, recipientId }: TellingKey) => {
@@ -100,7 +103,9 @@ export function ruleHistory(
     leftTo: (_ruleId, taskId, recipientId) =>
       ofRound(taskId).filter((one) => one.recipientId === recipientId).length,
     toldLately: (taskId) => lately.get(taskId) ?? [],
-    doneOnce: (_ruleId, step, task) => once.has(`${step}/${task.id}`),
+    doneOnce: (_ruleId, step, task, value) =>
+      once.get(`${step}/${task.id}`)?.some(([, , done]) => done === null || done === value) ?? false,
+    openFollowUps: (_ruleId, taskId) => followUps.get(taskId)?.map(([, madeId]) => madeId) ?? [],
     planner: {
       ringsSoFar: (_ruleId, taskId) => ofRound(taskId).length,
       lastLeft: (_ruleId, leadId, taskId) => {

@@ -25,7 +25,7 @@ export class Scopes {
   }
 
   of(task: TaskFacts): Scope {
-    if (task.private || task.aside !== null) return this.#ask(task);
+    if (task.private || task.aside !== null || task.made !== null) return this.#ask(task);
     const { projectId, phase, priority } = task;
     let known = this.#known.get(projectId);
     if (!known) this.#known.set(projectId, (known = []));

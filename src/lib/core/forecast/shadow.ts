@@ -1,4 +1,4 @@
-import type { Facts, TaskFacts } from './facts.ts';
+import type { Facts, MadeTask, TaskFacts } from './facts.ts';
 import type { NewTask, TaskPatch } from '../task/patch.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import type { FieldValue } from '../task/model.ts';
@@ -100,12 +100,22 @@ function ownAfter(own: ReadonlyMap<number, FieldValue>, patch: TaskPatch): Reado
   return after;
 }
 
-/** A task that an act would make: it waits to start, in the first status. */
-export function imagined(id: number, task: NewTask, at: InstantMs, { statuses }: Facts): Shadow {
+/**
+ * A task that an act would make: it waits to start, in the first status.
+ * @param made by which rules it would be made
+ */
+export function imagined(
+  id: number,
+  task: NewTask,
+  made: MadeTask,
+  at: InstantMs,
+  { statuses }: Facts
+): Shadow {
   const [status] = [...statuses].find(([, phase]) => phase === 'waiting to start') ?? [0];
   return {
     task: {
       ...ORDINARY_TASK,
+      made,
       id,
       name: task.name,
       projectId: task.projectId,

@@ -11,6 +11,8 @@ import { resolveAct, type Effect } from '../rule/resolve-act.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import { changeBetween, flatten, withoutOwn, type OwnChange } from './own-changes.ts';
+import { isOpen } from '../rule/model.ts';
+import { onceValue } from './once-value.ts';
 import { imagined, patched } from './shadow.ts';
 import type { RunAhead } from './simulated.ts';
 import type { SimulatedTask } from './simulated-task.ts';
@@ -152,8 +154,7 @@ export class SimulatedRuns {
           return this.#answerBy(step, state);
         }
         isAnswer = false;
-        if (!step.ask || step.ask.otherwise === 'yes')
-          own.push(...this.#act(run.rule, step, state, run.actorId));
+        if (!step.ask || step.ask.otherwise === 'yes') own.push(...this.#act(run, lead, step, state));
         return null;
       },
       wait: (step) => {
@@ -182,14 +183,17 @@ export class SimulatedRuns {
   }
 
   /** @returns what it changed of the task itself */
-  #act(rule: RuleFacts, step: Do, state: SimulatedTask, actorId: number | null): OwnChange[] {
+  #act(run: RunAhead, lead: CompiledLead, step: Do, state: SimulatedTask): OwnChange[] {
+    const { rule, actorId } = run;
     const own: OwnChange[] = [];
     for (const act of step.acts) {
       if (this.#chain.changes >= MOST_CHANGES) break;
       const once = `${step.id}/${act.act}`;
+      if (act.act === 'follow-up' && this.#hasOpenFollowUp(rule, state)) continue;
       if (ONCE_ONLY.includes(act.act)) {
-        if (state.hasDone(rule.id, once)) continue;
-        state.does(rule.id, once);
+        const value = onceValue(lead, run.anchorValue, state.task);
+        if (state.hasDone(rule.id, once, value)) continue;
+        state.does(rule.id, once, value);
       }
       const { planner, now, result } = this.#simulation;
       const effect = resolveAct(act, actOn(planner, rule, state.task, now, actorId));
@@ -197,10 +201,19 @@ export class SimulatedRuns {
       this.#chain.changes++;
       if (now <= this.#simulation.until)
         result.acts.push({ at: now, ruleId: rule.id, taskId: state.task.id, stepId: step.id, act: act.act });
-      const change = this.#effect(rule, act, effect, state, actorId, once);
+      const change = this.#effect(rule, act, effect, state, actorId);
       if (change) own.push(change);
     }
     return own;
+  }
+
+  /** While one of a rule is open for a task no second is made. */
+  #hasOpenFollowUp(rule: RuleFacts, state: SimulatedTask): boolean {
+    return state.followUps(rule.id).some((id) => {
+      const made = this.#simulation.state(id)?.task;
+      // One that no rule of the forecast changes stays as it was.
+      return !made || (isOpen(made.phase) && made.aside !== 'binned' && made.aside !== 'archived');
+    });
   }
 
   #effect(
@@ -208,8 +221,7 @@ export class SimulatedRuns {
     act: Act,
     effect: Effect,
     state: SimulatedTask,
-    actorId: number | null,
-    once: string
+    actorId: number | null
   ): OwnChange | null {
     const simulation = this.#simulation;
     const { planner, now } = simulation;
@@ -217,10 +229,11 @@ export class SimulatedRuns {
       case 'patch':
         return this.#patch(rule, effect.patch, state, actorId);
       case 'new task': {
-        const made = imagined(this.#nextId--, effect.task, now, planner.facts);
+        const { name, made: before } = state.task;
+        const by = { ruleIds: [rule.id, ...(before?.ruleIds ?? [])], origin: before?.origin ?? name };
+        const made = imagined(this.#nextId--, effect.task, by, now, planner.facts);
         const fresh = simulation.adopt(made.task, made.details, rule.id, 'created');
-        // What a step makes it does not make again of that.
-        fresh.does(rule.id, once);
+        if (effect.of === 'follow-up') state.followedUp(rule.id, made.task.id);
         simulation.result.imagined.push(made.task);
         this.#happened(
           [{ name: 'created', taskId: made.task.id, before: null, after: null }],

@@ -33,6 +33,7 @@ export class SimulatedTask {
   #lastLeft: Map<string, InstantMs> | null = null;
   #told: ToldBefore[] | null = null;
   #once: Set<string> | null = null;
+  #followUps: Map<number, number[]> | null = null;
 
   constructor(task: TaskFacts, dueAt: InstantMs, history: ForecastHistory) {
     this.task = task;
@@ -139,14 +140,25 @@ export class SimulatedTask {
     return this.#toldSoFar();
   }
 
-  /** Whether what a step does once for a task and its round has been done. @param step `id/act` */
-  hasDone(ruleId: number, step: string): boolean {
-    const known = this.#once?.has(`${ruleId}/${step}`) ?? false;
-    return known || (this.#history.doneOnce?.(ruleId, step, this.task) ?? false);
+  /** Whether what a step does once for a task, its round and a value has been done. @param step `id/act` */
+  hasDone(ruleId: number, step: string, value: string): boolean {
+    const known = this.#once?.has(`${ruleId}/${step}/${value}`) ?? false;
+    return known || (this.#history.doneOnce?.(ruleId, step, this.task, value) ?? false);
   }
 
-  does(ruleId: number, step: string): void {
-    (this.#once ??= new Set()).add(`${ruleId}/${step}`);
+  does(ruleId: number, step: string, value: string): void {
+    (this.#once ??= new Set()).add(`${ruleId}/${step}/${value}`);
+  }
+
+  /** Tasks that a rule has made of this one to follow it up, as far as they were open when the forecast began or were made in it. */
+  followUps(ruleId: number): readonly number[] {
+    const before = this.#history.openFollowUps?.(ruleId, this.task.id) ?? [];
+    return [...before, ...(this.#followUps?.get(ruleId) ?? [])];
+  }
+
+  followedUp(ruleId: number, taskId: number): void {
+    const made = (this.#followUps ??= new Map<number, number[]>());
+    made.set(ruleId, [...(made.get(ruleId) ?? []), taskId]);
   }
 
   #toldSoFar(): ToldBefore[] {

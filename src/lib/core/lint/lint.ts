@@ -1,5 +1,6 @@
 import { channelMissing, doubleChannels } from './channels.ts';
 import { nothingAfterDue, oneStatus } from './coverage.ts';
+import { followUps } from './follow-ups.ts';
 import { lateBells } from './late-bells.ts';
 import { loop } from './loop.ts';
 import type { Lint, LintContext } from './model.ts';
@@ -13,6 +14,7 @@ const LINTS: readonly ((context: LintContext) => Lint[])[] = [
   lateBells,
   rush,
   loop,
+  followUps,
   checkRarerThanWindow,
   findsAgain,
   leadLongerThanRhythm,

@@ -1,5 +1,5 @@
 import type { Act } from '../rule/acts.ts';
-import { allSteps, isRung, type Lead, type RuleDefinition } from '../rule/model.ts';
+import { allSteps, isRung, makesTasks, type Lead, type RuleDefinition } from '../rule/model.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** What an act changes, by the names that leads and events go by. */
@@ -90,8 +90,12 @@ export function loop({ ruleId, definition, rule, others }: LintContext): Lint[] 
     all.filter(
       ({ id }) =>
         (id !== from || isOwnLoop(definition)) &&
-        [...sets.get(from)!].some((what) => rings.get(id)!.has(what))
+        [...sets.get(from)!].some((what) => rings.get(id)!.has(what) && (what !== 'created' || seesMade(id)))
     );
+  const seesMade = (id: number) => {
+    const one = all.find((other) => other.id === id)!.definition;
+    return one.watch.made || !makesTasks(one.steps);
+  };
   const path = pathBack(ruleId, (id) => follows(id).map((one) => one.id));
   if (!path) return [];
   const name = (id: number) => `“${all.find((one) => one.id === id)!.rule.name || 'this rule'}”`;

@@ -12,6 +12,7 @@ export const LINT_CODES = [
   'late bells',
   'rush',
   'loop',
+  'follow-ups of follow-ups',
   'check rarer than its window',
   'finds the same task again',
   'lead longer than the rhythm',

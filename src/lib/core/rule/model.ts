@@ -39,6 +39,8 @@ export interface Watch {
   condition: Condition | null;
   /** Only what a saved list holds, by its id. */
   list: number | null;
+  /** Of a rule that makes tasks: whether it looks at what other rules made, too. */
+  made: boolean;
 }
 
 /** On whose wall a lead's time of day is read. */
@@ -389,6 +391,13 @@ export function isRung(lead: Lead): lead is OffsetLead & { anchor: 'ladder' } {
   return lead.kind === 'offset' && lead.anchor === 'ladder';
 }
 
+/** Whether some step makes tasks. */
+export function makesTasks(steps: readonly Step[]): boolean {
+  return allSteps(steps).some(
+    (step) => step.kind === 'do' && step.acts.some(({ act }) => act === 'follow-up' || act === 'copy')
+  );
+}
+
 /** A Watch of everything that is open. */
 export function openWatch(): Watch {
   return {
@@ -398,7 +407,8 @@ export function openWatch(): Watch {
     priorities: [...PRIORITIES],
     seen: [],
     condition: null,
-    list: null
+    list: null,
+    made: false
   };
 }
 

@@ -14,6 +14,8 @@ import type { Priority } from './model.ts';
 export interface ActOn {
   task: {
     name: string;
+    /** The name of the task that people made, at the beginning of those that rules made of it; its own where people made it. */
+    origin: string;
     projectId: number | null;
     sectionId: number | null;
     ownerId: number | null;
@@ -90,7 +92,8 @@ export function resolveAct(act: Act, on: ActOn): Effect | null {
         of: 'follow-up',
         task: {
           ...newTask(on),
-          name: filled(act.name, on).slice(0, 500),
+          // What follows a follow-up is named after the work that both are about.
+          name: filled(act.name, { values: { ...on.values, task: on.task.origin } }).slice(0, 500),
           description: filled(act.description, on),
           ownerId: act.owner === null ? null : assignee(act.owner, on),
           due: momentOfExpression(act.due, act.time, on),
@@ -120,7 +123,7 @@ function newTask({ task }: ActOn): NewTask {
   return { name, description, projectId, sectionId, ownerId, due, start, priority };
 }
 
-function filled(text: string, { values }: ActOn): string {
+function filled(text: string, { values }: Pick<ActOn, 'values'>): string {
   return fillTemplate(parseTemplate(text), values);
 }
 

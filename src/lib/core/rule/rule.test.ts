@@ -160,7 +160,8 @@ describe('Watch', () => {
       phase: 'under way',
       priority: 'high',
       private: false,
-      aside: null
+      aside: null,
+      made: null
     } as const;
     const watch = { ...openWatch(), phases: [...PHASES] };
     expect(inScope(compiled(watch, null), task)).toBe(true);
@@ -179,7 +180,8 @@ describe('Watch', () => {
       phase: 'under way',
       priority: 'high',
       private: true,
-      aside: null
+      aside: null,
+      made: null
     } as const;
     const watch = { ...openWatch(), phases: [...PHASES] };
     expect(inScope(compiled(watch, null), task)).toBe(false);
@@ -191,7 +193,14 @@ describe('Watch', () => {
   });
 
   it('never sees what is parked, archived, binned or of a project that is not open', () => {
-    const task = { projectId: 1, ownerId: 7, phase: 'under way', priority: 'high', private: false } as const;
+    const task = {
+      projectId: 1,
+      ownerId: 7,
+      phase: 'under way',
+      priority: 'high',
+      private: false,
+      made: null
+    } as const;
     const watch = compiled({ ...openWatch(), phases: [...PHASES] });
     expect(inScope(watch, { ...task, aside: null })).toBe(true);
     expect(inScope(watch, { ...task, aside: 'parked' })).toBe(false);

@@ -2,10 +2,12 @@ import {
   PHASES,
   PRIORITIES,
   watchedPhases,
+  makesTasks,
   watchedUnseen,
   type Phase,
   type Priority,
   type RuleDefinition,
+  type Step,
   type Unseen
 } from './model.ts';
 import { compileCondition, folded, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
@@ -32,14 +34,26 @@ export interface CompiledWatch {
   asks: boolean;
   /** Whether the answer changes with what this rule has sent. */
   countsRings: boolean;
+  /** What this rule made itself is never seen. */
+  ruleId: number;
+  /** How many rules may have made a task one after another for it to be seen. */
+  madeDepth: number;
 }
+
+/** How deep tasks that rules made stand behind the one that people made, at most. */
+export const DEEPEST_MADE = 3;
 
 /** @param world of which kind own fields are, and what saved lists hold */
 export function compileWatch(
-  { watch: written, leads }: Pick<RuleDefinition, 'watch' | 'leads'>,
+  {
+    watch: written,
+    leads,
+    steps = []
+  }: Pick<RuleDefinition, 'watch' | 'leads'> & { steps?: readonly Step[] },
   keeperId: number | null,
   { ownKinds, lists }: { ownKinds: OwnKinds; lists: ListScopes },
-  ofTask = false
+  ofTask = false,
+  ruleId = 0
 ): CompiledWatch {
   const { standing, ...watch } = withList(written, lists);
   const definition = { watch, leads };
@@ -55,7 +69,9 @@ export function compileWatch(
     tags: watch.tags.length === 0 ? null : new Set(watch.tags.map(folded)),
     condition,
     asks: condition !== null || watch.tags.length > 0,
-    countsRings: testsOf(watch.condition).some(({ field }) => field === 'rings so far')
+    countsRings: testsOf(watch.condition).some(({ field }) => field === 'rings so far'),
+    ruleId,
+    madeDepth: !makesTasks(steps) ? Infinity : watch.made ? DEEPEST_MADE - 1 : 0
   };
 }
 
@@ -68,6 +84,7 @@ export interface Watched {
   private: boolean;
   /** Where it stands apart from the list; null in the list. */
   aside: Unseen | null;
+  made: { readonly ruleIds: readonly number[] } | null;
 }
 
 /** Whether a rule looks at a task, as far as its facts alone tell: project, phase, priority, where it stands, whose it is. */
@@ -77,9 +94,15 @@ export function inScope(watch: CompiledWatch, task: Watched): boolean {
     (watch.standing === null || task.aside === watch.standing) &&
     (watch.phaseMask & (1 << PHASES.indexOf(task.phase))) !== 0 &&
     (watch.priorityMask & (1 << PRIORITIES.indexOf(task.priority))) !== 0 &&
+    (task.made === null || isMadeSeen(watch, task.made.ruleIds)) &&
     (watch.projects === null || (task.projectId !== null && watch.projects.has(task.projectId))) &&
     (!task.private || watch.ofTask || (task.ownerId !== null && task.ownerId === watch.keeperId))
   );
+}
+
+/** What a rule has made it never looks at; and one that makes tasks looks at made ones where it says so, and not for ever. */
+function isMadeSeen({ ruleId, madeDepth }: CompiledWatch, ruleIds: readonly number[]): boolean {
+  return ruleIds[0] !== ruleId && ruleIds.length <= madeDepth;
 }
 
 function mask<T>(all: readonly T[], chosen: readonly T[]): number {

@@ -47,7 +47,9 @@ export function forecastHistory(
     untouched: (taskId) => (touched ? !touched.has(taskId) : rungOf(taskId).isEmpty),
     left: (rule, lead, task, recipientId, anchorValue) =>
       rungOf(task.id).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
-    doneOnce: (ruleId, step, task) => stores.runs.once(ruleId, step, task.id, task.round) !== null,
+    doneOnce: (ruleId, step, task, value) =>
+      stores.runs.once(ruleId, step, task.id, task.round, value) !== null,
+    openFollowUps: (ruleId, taskId) => stores.runs.openFollowUps(ruleId, taskId),
     toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
     leftTo: (ruleId, taskId, recipientId) => tellings.leftTo(ruleId, taskId, recipientId)
   };

@@ -1,7 +1,7 @@
 import type { Told } from '../../core/forecast/recipients.ts';
 import { actOn } from '../../core/forecast/act-on.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { changeBetween, flatten, withoutOwn, type OwnChange } from '../../core/forecast/own-changes.ts';
 import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulated-runs.ts';
@@ -12,6 +12,7 @@ import { conditionWords } from '../../core/rule/condition-words.ts';
 import type { Do, Wait } from '../../core/rule/model.ts';
 import { actWords } from '../../core/rule/step-words.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
+import { onceValue } from '../../core/forecast/once-value.ts';
 import { resolveAct, type Effect } from '../../core/rule/resolve-act.ts';
 import { waitUntil } from '../../core/rule/wait-until.ts';
 import { formatZoned } from '../../core/time/instant.ts';
@@ -33,6 +34,8 @@ export interface ActFor {
   stepId: string;
   taskId: number;
   round: number;
+  /** By which value of its date what is done once is known. */
+  value: string;
   keeperId: number | null;
   actorId: number | null;
   title: string;
@@ -349,14 +352,12 @@ export class Runs implements RunStarter {
         this.#chain.cut(rule, task.id, [`${MOST_CHANGES} changes in one go`], now);
         break;
       }
-      const once = ONCE_ONLY.includes(act.act)
-        ? this.#stores.runs.once(rule.id, `${step.id}/${act.act}`, task.id, task.round)
-        : null;
-      if (once) {
-        done.push(`${actWords(act, names)}: done before in this round`);
+      const before = this.#doneBefore(run, rule, `${step.id}/${act.act}`, act, task);
+      if (before) {
+        done.push(`${actWords(act, names)}: ${before}`);
         continue;
       }
-      const before = flatten(task, facts.detailsOf(task.id));
+      const stood = flatten(task, facts.detailsOf(task.id));
       const effect = resolveAct(act, actOn(planner, rule, task, now, run.actorId));
       if (!effect) {
         done.push(`${actWords(act, names)}: nobody is there`);
@@ -365,10 +366,20 @@ export class Runs implements RunStarter {
       this.#work.run(() => this.#perform(run, rule, step, act, effect, task, now));
       done.push(actWords(act, names));
       const after = this.#stores.tasks.factsOf(task.id);
-      const change = after && changeBetween(before, flatten(after, facts.detailsOf(task.id)));
+      const change = after && changeBetween(stood, flatten(after, facts.detailsOf(task.id)));
       if (change) own.push(change);
     }
     this.#note(run, step, now, { acts: step.acts.length }, { done });
+  }
+
+  /** Why what leaves something behind is not done again; null where it is done. */
+  #doneBefore(run: RunRecord, rule: RuleFacts, stepId: string, { act }: Act, task: TaskFacts): string | null {
+    const { runs } = this.#stores;
+    if (act === 'follow-up' && runs.openFollowUps(rule.id, task.id).length > 0)
+      return 'one of this rule is open for it';
+    if (!ONCE_ONLY.includes(act)) return null;
+    const value = onceValue(leadOf(rule, task, run.leadId), run.anchorValue, task);
+    return runs.once(rule.id, stepId, task.id, task.round, value) ? 'done before for this date' : null;
   }
 
   #perform(
@@ -390,7 +401,8 @@ export class Runs implements RunStarter {
           runId: run.id,
           stepId: step.id,
           taskId: task.id,
-          round: task.round
+          round: task.round,
+          value: onceValue(leadOf(rule, task, run.leadId), run.anchorValue, task)
         },
         ...{
           keeperId: rule.keeperId,

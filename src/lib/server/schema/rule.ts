@@ -347,7 +347,8 @@ export const watchSchema = Joi.object({
     .unique()
     .default([]),
   condition: condition.default(null),
-  list: id.allow(null).default(null)
+  list: id.allow(null).default(null),
+  made: Joi.boolean().default(false)
 });
 
 /** The shape of a rule's definition. What keeps it from being turned on is said by the core. */

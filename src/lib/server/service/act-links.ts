@@ -123,7 +123,8 @@ export class ActLinks {
       const by = { act, personId: reader.id, at: this.#clock.now() };
       if (!this.#stores.actLinks.use(hash, { noticeId: notice?.id ?? null, digestRunId }, by))
         throw new CodedError('link-used', { when: 'just now' });
-      const actor: Actor = { personId: reader.id, source: 'link' };
+      const messageId = this.#stores.actLinks.messageOf({ noticeId: notice?.id ?? null, digestRunId });
+      const actor: Actor = { personId: reader.id, source: 'link', messageId };
       const words = this.#do(actor, act, notice, task, reader, value);
       if (notice) this.#stores.notices.act(notice.id, by.at);
       return words;

@@ -19,6 +19,8 @@ import type { Stores } from '../store/all.ts';
 export interface Actor {
   personId: number | null;
   source: ChangeSource;
+  /** The message whose link they pressed. */
+  messageId?: number | null;
 }
 
 /** What a committed change leaves for its caller. */
@@ -139,7 +141,8 @@ export class Committer {
    * @param title what is done, in words; a function is asked after the work
    */
   commit<T>(actor: Actor, title: string, work: (writer: ChangeWriter) => T): Committed<T> {
-    const head = { at: this.#clock.now(), actorId: actor.personId, source: actor.source, title };
+    const { personId: actorId, source, messageId } = actor;
+    const head = { at: this.#clock.now(), actorId, source, title, messageId };
     return this.#work.run(() => this.change(head, work));
   }
 

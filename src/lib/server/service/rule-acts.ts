@@ -51,6 +51,7 @@ export class RuleActs implements ActPerformer {
           step_id: `${of.stepId}/${act.act}`,
           task_id: of.taskId,
           round: of.round,
+          value: of.value,
           made_task_id: made
         });
       return made;

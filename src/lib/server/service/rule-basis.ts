@@ -71,7 +71,8 @@ function historyRecord(
       }),
       toldLately: stores.tellings.allSince(now - HOUR_MS),
       sentToday: capped.map(({ id }) => [id, history.sentToday?.(id) ?? 0]),
-      once: stores.runs.onceOfRule(ruleId)
+      once: stores.runs.onceOfRule(ruleId),
+      followUps: stores.runs.followUpsOfRule(ruleId)
     },
     why: waiting.map(({ id, why }) => [id, why])
   };

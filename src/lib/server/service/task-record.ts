@@ -36,7 +36,10 @@ export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: num
       {
         at: shortMoment(change.at, zone, nowDay),
         by,
-        source: SOURCES[change.source] ?? null,
+        source:
+          change.leftAt === null || !change.subject
+            ? (SOURCES[change.source] ?? null)
+            : `by the message “${change.subject}” of ${shortMoment(change.leftAt, zone, nowDay)}`,
         changes,
         title: change.title
       }

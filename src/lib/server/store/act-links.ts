@@ -11,6 +11,8 @@ export interface UsedLink {
 export class ActLinkStore {
   readonly #readKey;
   readonly #writeKey;
+  readonly #ofNotice;
+  readonly #ofDigest;
   readonly #used;
   readonly #use;
   #key: Buffer | null = null;
@@ -20,11 +22,29 @@ export class ActLinkStore {
     this.#writeKey = db.prepare<[Buffer]>(
       `INSERT INTO secret (name, value) VALUES ('act links', ?) ON CONFLICT DO NOTHING`
     );
+    this.#ofNotice = db.prepare<[number], { id: number }>(
+      'SELECT message_id AS id FROM message_notice WHERE notice_id = ? ORDER BY message_id DESC LIMIT 1'
+    );
+    this.#ofDigest = db.prepare<[number], { id: number | null }>(
+      'SELECT message_id AS id FROM digest_run WHERE id = ?'
+    );
     this.#used = db.prepare<[Buffer], UsedLink>('SELECT at, act FROM act_used WHERE token_hash = ?');
     this.#use = db.prepare<[Buffer, number, number | null, string, number, number]>(
       `INSERT INTO act_used (token_hash, notice_id, digest_run_id, act, person_id, at) VALUES (?, ?, ?, ?, ?, ?)
        ON CONFLICT DO NOTHING`
     );
+  }
+
+  /** The message in which a link stood. @param of the notice, or the digest, that it was of */
+  messageOf({
+    noticeId,
+    digestRunId
+  }: {
+    noticeId: number | null;
+    digestRunId: number | null;
+  }): number | null {
+    const row = noticeId === null ? this.#ofDigest.get(digestRunId ?? 0) : this.#ofNotice.get(noticeId);
+    return row?.id ?? null;
   }
 
   /** Made the first time that it is asked for; call inside a transaction. */

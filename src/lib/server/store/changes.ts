@@ -20,6 +20,8 @@ export interface ChangeHead {
   ruleId?: number;
   runId?: number;
   causedBy?: number | null;
+  /** The message whose link was pressed. */
+  messageId?: number | null;
 }
 
 /** Tables whose rows people and rules change. Every write to them passes through a `ChangeWriter`. */
@@ -152,9 +154,9 @@ export class ChangeStore {
     this.#db = db;
     this.asides = new AsideStore(db);
     this.#insertHead = db.prepare<
-      [number, number | null, string, string, number | null, number | null, number | null]
+      [number, number | null, string, string, number | null, number | null, number | null, number | null]
     >(
-      'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by) VALUES (?, ?, ?, ?, ?, ?, ?)'
+      'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by, message_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)'
     );
     this.#rule = db.prepare<[number], { ruleId: number | null }>(
       'SELECT rule_id AS ruleId FROM change WHERE id = ?'
@@ -241,7 +243,8 @@ export class ChangeStore {
       head.title,
       head.ruleId ?? null,
       head.runId ?? null,
-      head.causedBy ?? null
+      head.causedBy ?? null,
+      head.messageId ?? null
     );
     return new ChangeWriter(this, Number(lastInsertRowid), head);
   }

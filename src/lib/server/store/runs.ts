@@ -92,6 +92,8 @@ export class RunStore {
   readonly #steps;
   readonly #once;
   readonly #onceOfRule;
+  readonly #followUpsOfRule;
+  readonly #openFollowUps;
   readonly #months;
   readonly #moved;
 
@@ -139,16 +141,27 @@ export class RunStore {
       `SELECT id, run_id AS runId, step_id AS stepId, kind, name, at, input, output FROM run_step WHERE run_id = ? ORDER BY id`
     );
     this.#once = db.prepare<
-      [{ ruleId: number; stepId: string; taskId: number; round: number }],
+      [{ ruleId: number; stepId: string; taskId: number; round: number; value: string }],
       { id: number; madeTaskId: number | null }
     >(
       `SELECT id, made_task_id AS madeTaskId FROM rule_once WHERE rule_id = @ruleId AND step_id = @stepId
-       AND ((task_id = @taskId AND round = @round) OR made_task_id = @taskId)`
+       AND ((task_id = @taskId AND round = @round AND coalesce(value, @value) = @value) OR made_task_id = @taskId)`
     );
-    this.#onceOfRule = db.prepare<[{ ruleId: number }], { stepId: string; taskId: number }>(
-      `SELECT o.step_id AS stepId, o.task_id AS taskId FROM rule_once o JOIN task t ON t.id = o.task_id AND t.round = o.round
+    this.#onceOfRule = db.prepare<
+      [{ ruleId: number }],
+      { stepId: string; taskId: number; value: string | null }
+    >(
+      `SELECT o.step_id AS stepId, o.task_id AS taskId, o.value FROM rule_once o JOIN task t ON t.id = o.task_id AND t.round = o.round
        WHERE o.rule_id = @ruleId
-       UNION SELECT step_id, made_task_id FROM rule_once WHERE rule_id = @ruleId AND made_task_id IS NOT NULL`
+       UNION SELECT step_id, made_task_id, NULL FROM rule_once WHERE rule_id = @ruleId AND made_task_id IS NOT NULL`
+    );
+    const followUps = `SELECT o.task_id AS taskId, o.made_task_id AS madeId FROM rule_once o JOIN task t ON t.id = o.made_task_id
+       JOIN status s ON s.id = t.status_id
+       WHERE o.rule_id = @ruleId AND o.step_id GLOB '*/follow-up' AND s.phase NOT IN ('finished', 'closed')
+       AND coalesce(t.set_aside, '') NOT IN ('archived', 'binned')`;
+    this.#followUpsOfRule = db.prepare<[{ ruleId: number }], { taskId: number; madeId: number }>(followUps);
+    this.#openFollowUps = db.prepare<[{ ruleId: number; taskId: number }], { madeId: number }>(
+      `${followUps} AND o.task_id = @taskId`
     );
     this.#moved = db.prepare<[number, number, number, string], { count: number }>(
       `SELECT count(*) AS count FROM run u JOIN ring g ON g.id = u.ring_id, json_each(u.own) c
@@ -260,19 +273,30 @@ export class RunStore {
     }));
   }
 
-  /** The mark that a step has done for a task in its round what is done once, or has made that task itself; null when it has not. */
+  /** The mark that a step has done for a task, its round and a value what is done once, or has made that task itself; null when it has not. */
   once(
     ruleId: number,
     stepId: string,
     taskId: number,
-    round: number
+    round: number,
+    value: string
   ): { id: number; madeTaskId: number | null } | null {
-    return this.#once.get({ ruleId, stepId, taskId, round }) ?? null;
+    return this.#once.get({ ruleId, stepId, taskId, round, value }) ?? null;
   }
 
   /** What the steps of a rule have done that they do once, in the present round of each task, with the tasks that they made. */
-  onceOfRule(ruleId: number): [step: string, taskId: number][] {
-    return this.#onceOfRule.all({ ruleId }).map(({ stepId, taskId }) => [stepId, taskId]);
+  onceOfRule(ruleId: number): [step: string, taskId: number, value: string | null][] {
+    return this.#onceOfRule.all({ ruleId }).map(({ stepId, taskId, value }) => [stepId, taskId, value]);
+  }
+
+  /** Follow-ups of a rule that are open, with the tasks that they follow. */
+  followUpsOfRule(ruleId: number): [taskId: number, madeId: number][] {
+    return this.#followUpsOfRule.all({ ruleId }).map(({ taskId, madeId }) => [taskId, madeId]);
+  }
+
+  /** Follow-ups of a task by a rule that are open. */
+  openFollowUps(ruleId: number, taskId: number): number[] {
+    return this.#openFollowUps.all({ ruleId, taskId }).map(({ madeId }) => madeId);
   }
 
   /** How often runs of a rule have moved a date of a task in its round. */

@@ -59,6 +59,9 @@ export interface TaskChange extends Pick<ChangeHead, 'at' | 'actorId' | 'source'
   table: string;
   before: Record<string, unknown> | null;
   after: Record<string, unknown> | null;
+  /** Of the message whose link was pressed: what it said, and when it left. */
+  subject: string | null;
+  leftAt: number | null;
 }
 
 /** What hangs on a task: tags, comments, time, links, reminders, rounds. */
@@ -124,8 +127,9 @@ export class TaskPartStore {
       [{ id: number; limit: number }],
       Omit<TaskChange, 'before' | 'after'> & { before: string | null; after: string | null }
     >(
-      `SELECT c.id AS changeId, c.at, c.actor_id AS actorId, c.source, c.title, r.table_name AS "table", r.before, r.after
-       FROM change_row r JOIN change c ON c.id = r.change_id
+      `SELECT c.id AS changeId, c.at, c.actor_id AS actorId, c.source, c.title, r.table_name AS "table", r.before, r.after,
+       m.subject, m.leaves_at AS leftAt
+       FROM change_row r JOIN change c ON c.id = r.change_id LEFT JOIN message m ON m.id = c.message_id
        WHERE r.table_name = 'task' AND r.row_id = @id ORDER BY r.id DESC LIMIT @limit`
     );
     this.#ids = {

@@ -74,6 +74,14 @@ interface SilenceRow extends Silence {
   taskId: number;
 }
 
+/** One step on the way from a task that a rule made to the one that people made. */
+interface MadeRow {
+  taskId: number;
+  ruleId: number;
+  /** Of what it was made. */
+  of: string | null;
+}
+
 interface ReminderRow {
   id: number;
   taskId: number;
@@ -172,6 +180,7 @@ export class TaskStore {
   readonly #children;
   readonly #byCalendar;
   readonly #parked;
+  readonly #made;
   readonly #byKey;
   readonly #total;
   readonly #openSpan;
@@ -208,6 +217,15 @@ export class TaskStore {
     );
     this.#byCalendar = db.prepare<[], { id: number }>(
       `SELECT id FROM task WHERE rhythm IS NOT NULL AND renew_from = 'calendar' AND set_aside IS NULL`
+    );
+    this.#made = db.prepare<[number, number], MadeRow>(
+      `WITH RECURSIVE line (task_id, rule_id, of_id, depth) AS (
+         SELECT made_task_id, rule_id, task_id, 1 FROM rule_once WHERE made_task_id BETWEEN ? AND ?
+         UNION ALL
+         SELECT line.task_id, o.rule_id, o.task_id, depth + 1 FROM line JOIN rule_once o ON o.made_task_id = line.of_id
+         WHERE depth < 100
+       )
+       SELECT task_id AS taskId, rule_id AS ruleId, name AS "of" FROM line LEFT JOIN task ON task.id = of_id ORDER BY task_id, depth`
     );
     this.#parked = db.prepare<[], { id: number }>(`SELECT id FROM task WHERE set_aside = 'parked'`);
     this.#children = db.prepare<[number], TaskRow>(
@@ -312,7 +330,13 @@ export class TaskStore {
 
   /** What the core computes from, for every task. */
   facts(): TaskFacts[] {
-    return toFactsOfAll(this.#facts.all(), this.#others.all(), this.#reminders.all(), this.#silences.all());
+    return toFactsOfAll(
+      this.#facts.all(),
+      this.#others.all(),
+      this.#reminders.all(),
+      this.#silences.all(),
+      this.#made.all(0, Number.MAX_SAFE_INTEGER)
+    );
   }
 
   /** The same of the tasks from one id to another, both included. */
@@ -321,7 +345,8 @@ export class TaskStore {
       this.#factsIn.all(first, last),
       this.#othersIn.all(first, last),
       this.#remindersIn.all(first, last),
-      this.#silencesIn.all(first, last)
+      this.#silencesIn.all(first, last),
+      this.#made.all(first, last)
     );
   }
 
@@ -334,12 +359,20 @@ function toFactsOfAll(
   rows: readonly FactsRow[],
   allOthers: readonly { taskId: number; personId: number }[],
   allReminders: readonly ReminderRow[],
-  allSilences: readonly SilenceRow[]
+  allSilences: readonly SilenceRow[],
+  allMade: readonly MadeRow[]
 ): TaskFacts[] {
   const [others, reminders] = [groupedBy(allOthers), groupedBy(allReminders)];
   const silences = groupedBy(allSilences);
+  const made = groupedBy(allMade);
   return rows.map((row) =>
-    toFacts(row, others.get(row.id) ?? [], reminders.get(row.id) ?? [], silences.get(row.id) ?? [])
+    toFacts(
+      row,
+      others.get(row.id) ?? [],
+      reminders.get(row.id) ?? [],
+      silences.get(row.id) ?? [],
+      made.get(row.id) ?? []
+    )
   );
 }
 
@@ -423,7 +456,8 @@ function toFacts(
   row: FactsRow,
   others: readonly { personId: number }[],
   reminders: readonly ReminderRow[],
-  silences: readonly SilenceRow[]
+  silences: readonly SilenceRow[],
+  made: readonly MadeRow[]
 ): TaskFacts {
   const due = stored(row.due_date, row.due_time, row.due_zone);
   const start = stored(row.start_date, row.start_time, row.start_zone);
@@ -444,6 +478,13 @@ function toFacts(
     aside: row.aside,
     register: row.register === 1,
     acknowledged: row.acknowledged === 1,
+    made:
+      made.length === 0
+        ? null
+        : {
+            ruleIds: made.map(({ ruleId }) => ruleId),
+            origin: made.findLast(({ of }) => of !== null)?.of ?? row.name
+          },
     silences:
       silences.length === 0 ? NONE : silences.map(({ personId, from, until }) => ({ personId, from, until })),
     reminders:

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { PHASES, PRIORITIES, UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
+  import { makesTasks, PHASES, PRIORITIES, UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
   import type { RuleDefinition, Unseen } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -63,6 +63,11 @@
         value: 'line seen',
         label: 'see parked, archived or binned ones too',
         when: !shown('seen', watch.seen.length > 0)
+      },
+      {
+        value: 'line made',
+        label: 'look at follow-ups of other rules too',
+        when: makesTasks(definition.steps) && !watch.made
       }
     ];
     return [
@@ -71,7 +76,8 @@
     ];
   });
   function narrow(what: string) {
-    if (what.startsWith('line ')) asked = [...asked, what.slice(5)];
+    if (what === 'line made') definition.watch.made = true;
+    else if (what.startsWith('line ')) asked = [...asked, what.slice(5)];
     else definition.watch.condition = withPart(watch.condition, newTest(what, choices));
   }
   function drop(line: string) {
@@ -146,6 +152,14 @@
         chosen={watch.seen}
         onchange={(chosen) => (definition.watch.seen = chosen)}
       />
+    </Line>
+  {/if}
+  {#if watch.made}
+    <Line
+      label="made too"
+      out={{ label: 'Not what other rules made', onclick: () => (definition.watch.made = false) }}
+    >
+      <span>what other rules made, so that it may be followed up in turn, three deep at most</span>
     </Line>
   {/if}
   {#if watch.condition}
