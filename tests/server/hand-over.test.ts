@@ -33,7 +33,9 @@ it('a project is called off, its open tasks alone, and brought back by one undo'
   const others = [own('Finished', { projectId: project, statusId: FINISHED }), own('Of another project')];
   await tick();
   const ids = [...open, others[0]!];
-  expect(container.handRings.previewOver(rule, ids)).toMatchObject({ chosen: 3, tasks: 2, people: [] });
+  const viewer = { zone: container.source.facts.workspace.zone, personId: coordinator.personId! };
+  const said = container.handRings.previewOver(coordinator, rule, ids, viewer);
+  expect(said).toMatchObject({ chosen: 3, tasks: 2, effect: { atOnce: { messages: 0 } } });
   const before = open.map((id) => task(id));
   const { changeId, result } = container.handRings.ringOver(coordinator, rule, ids);
   await tick();
@@ -67,6 +69,7 @@ it('nothing to do is said, and what stands on projects has no button on a task',
   const rule = starter('re-date-late');
   const ahead = own('Ahead', { dueDate: '2026-03-20' });
   expect(() => container.handRings.ringOver(coordinator, rule, [ahead])).toThrow();
-  expect(() => container.handRings.previewOver(rule, [])).toThrow();
+  const viewer = { zone: container.source.facts.workspace.zone, personId: coordinator.personId! };
+  expect(() => container.handRings.previewOver(coordinator, rule, [], viewer)).toThrow();
   expect(container.handRings.buttonsFor(container.stores.tasks.factsOf(ahead)!)).toEqual([]);
 });

@@ -182,21 +182,11 @@ describe('a new owner hears', () => {
   it.each(RULES)('of %s, which the preview of giving it away says', async (_, of) => {
     const id = await begun(of());
     const { Meera, Ines } = workspace.people;
-    const given = (facts: TaskFacts): TaskFacts => ({ ...facts, ownerId: Meera! });
-    const before = workspace.container.effects.ofTasks(new Map([[id, given]]), {
-      zone: LISBON,
-      personId: Ines!
-    });
-    const at = (kind: string) => before.lines.filter((line) => line.kind === kind).map(({ who }) => who);
-    expect([
-      at('gone').sort(),
-      at('added')
-        .filter((_, i) => i < 2)
-        .sort()
-    ]).toEqual([
-      ['Ines', 'Nora'],
-      ['Meera', 'Salim']
-    ]);
+    const give = () => void edit(id, { ownerId: Meera! });
+    const before = workspace.container.effects.ofAct([id], give, { zone: LISBON, personId: Ines! });
+    const gone = before.lines.filter(({ kind, after }) => kind === 'gone' && after === 'withdrawn');
+    expect(gone.map(({ who }) => who).sort()).toEqual(['Ines', 'Nora']);
+    expect(before.atOnce!.listed.flatMap(({ to }) => to).sort()).toEqual(['Meera', 'Salim']);
   });
 
   it.each(RULES)('of %s, at their next opening where they are out of reach', async (_, of) => {
@@ -218,12 +208,10 @@ describe('a new owner hears', () => {
 
   it.each(RULES)('of %s, once, where the manager becomes the owner', async (_, of) => {
     const id = await begun(of());
-    const given = (facts: TaskFacts): TaskFacts => ({ ...facts, ownerId: workspace.people.Ines! });
-    const said = workspace.container.effects.ofTasks(new Map([[id, given]]), {
-      zone: LISBON,
-      personId: null
-    });
-    expect(said.lines.filter(({ after }) => after.startsWith('made up for'))).toEqual([]);
+    const give = () => void edit(id, { ownerId: workspace.people.Ines! });
+    const said = workspace.container.effects.ofAct([id], give, { zone: LISBON, personId: null });
+    expect(said.lines.filter(({ after }) => after.includes('made up for'))).toEqual([]);
+    expect(said.atOnce!.messages).toBe(0);
     edit(id, { ownerId: workspace.people.Ines! });
     await moveTo(heldUntil);
     expect(await mail()).toEqual(['03-05T09:00 ines Task']);

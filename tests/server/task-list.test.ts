@@ -112,7 +112,7 @@ describe('a change of many', () => {
       query: '',
       change: { act: 'shift', n: 2, unit: 'workday' } as const
     };
-    const preview = bulk.preview(input, viewer(), SEES_ALL);
+    const preview = bulk.preview(workspace.coordinator, input, viewer(), SEES_ALL);
     expect(preview).toMatchObject({
       chosen: 32,
       changes: 30,
@@ -140,7 +140,8 @@ describe('a change of many', () => {
     const theirs = add({ name: 'Theirs', ownerId: Salim, projectId: workspace.project });
     const sight = { personId: Nora!, all: false, reports: [] };
     const input = { ids: [mine, theirs], query: '', change: { act: 'priority', priority: 'high' } as const };
-    expect(workspace.container.bulk.preview(input, viewer(), sight)).toMatchObject({
+    const by = { personId: Nora!, source: 'person' as const };
+    expect(workspace.container.bulk.preview(by, input, viewer(), sight)).toMatchObject({
       changes: 1,
       left: [{ reason: 'somebody else’s', names: ['Theirs'] }]
     });
@@ -165,19 +166,16 @@ describe('what a change of a task would do', () => {
       zone: workspace.container.source.facts.workspace.zone,
       personId: workspace.people.Ines!
     };
-    const would = (patch: { day: number }) =>
-      workspace.container.effects.ofTasks(
-        new Map([
-          [id, (facts) => ({ ...facts, due: { day: facts.due!.day + patch.day, minute: null, zone: null } })]
-        ]),
-        viewer
-      );
-    expect(would({ day: 3 }).counts).toMatchObject({ moved: 1, due: 1, overdue: 0 });
+    const would = (dueDate: string) =>
+      workspace.container.effects.ofAct([id], () => void edit(id, { dueDate }), viewer);
+    expect(would('2026-03-23').counts).toMatchObject({ moved: 1, due: 1, overdue: 0 });
     // Due tomorrow: two working days before has passed, and is made up for.
-    const near = would({ day: -14 });
-    expect(near.lines.find(({ kind }) => kind === 'added')?.after).toMatch(/^made up for/);
+    const near = would('2026-03-06');
+    expect(near.lines.find(({ kind }) => kind === 'added')?.after).toMatch(
+      /, made up for since its moment has passed$/
+    );
     expect(near.counts).toMatchObject({ gone: 1 });
-    expect(would({ day: -16 }).counts).toMatchObject({ overdue: 1 });
+    expect(would('2026-03-04').counts).toMatchObject({ overdue: 1 });
   });
 });
 

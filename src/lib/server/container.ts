@@ -199,7 +199,7 @@ export function createContainer(options: ContainerOptions): Container {
   const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, say.words);
   const tower = new TowerService(stores, source, clock, forecasts, engine);
-  const effects = new EffectService(stores, source, clock);
+  const effects = new EffectService({ work, stores, source, clock, engine });
   const tasksAnd = workServices(stores, committer, source, clock, tower, effects);
   const promises = new Promises(stores, committer, source, clock);
   const watchman = new RuleWatchman(stores, engine.keeper);
@@ -208,7 +208,7 @@ export function createContainer(options: ContainerOptions): Container {
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, options);
-  const byRules = ruleServices(of, committer, say, rules);
+  const byRules = ruleServices(of, committer, say, rules, effects);
   return {
     options,
     requests,
@@ -379,7 +379,8 @@ function ruleServices(
   of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
   say: { words: Words; digests: DigestMaker },
-  rules: RuleService
+  rules: RuleService,
+  effects: EffectService
 ) {
   const { work, stores, source, clock, engine } = of;
   const outlooks = new RuleOutlooks(stores, source, clock);
@@ -390,7 +391,7 @@ function ruleServices(
     shared: new SharedParts(stores, committer),
     digests: new DigestService(of, committer, say.digests),
     quiet: new QuietService(work, stores, committer, source, clock, engine),
-    handRings: new HandRings(work, stores, source, clock, engine, committer)
+    handRings: new HandRings(work, stores, source, clock, engine, committer, effects)
   };
 }
 

@@ -16,6 +16,24 @@ export interface EffectView {
   lines: EffectLine[];
   /** How far ahead bells were compared. */
   days: number;
+  /** What leaves and is done at once; null where nothing is done but a setting changed. */
+  atOnce: AtOnceView | null;
+}
+
+/** What leaves and is done in the minute of an act, by any rule. */
+export interface AtOnceView {
+  messages: number;
+  /** Different people who get them. */
+  people: number;
+  /** The first of them. */
+  listed: { subject: string; to: string[]; rules: string[]; tasks: number }[];
+  /** Rules that would send far more than was foreseen: they stop, and their keeper is asked. */
+  stopped: { rule: string; messages: number }[];
+  /** What rules do because of it. */
+  acts: number;
+  actsListed: string[];
+  /** What is asked no more. */
+  questions: string[];
 }
 
 /** Whether anything would move at all. */

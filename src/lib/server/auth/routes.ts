@@ -90,6 +90,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       dropSection: 'look after projects'
     }
   },
+  '/(app)/projects/[id]/effect': { acts: { POST: 'look after projects' } },
   '/(app)/tasks/import': { read: 'bring tasks in' },
   '/(app)/tasks/import/upload': { acts: { PUT: 'bring tasks in' } },
   '/(app)/tasks/import/[token]': {

@@ -364,6 +364,31 @@ export class Engine {
     }
   }
 
+  /**
+   * Does everything that is due by now in one go, inside the unit under way: for whoever tries something out, and takes it back. A sweep that is
+   * under way stands still meanwhile. Nothing is delivered.
+   * @throws TypeError where no unit is under way: it would hold everybody
+   */
+  settle(): void {
+    if (!this.#work.isOpen) throw new TypeError('What is due is done in one go only to be tried out.');
+    const now = this.#clock.now();
+    const sweeping = this.#chores?.isUnderWay() ?? false;
+    for (;;) {
+      this.schedules.sync(now);
+      this.#digests.sync(now);
+      if (this.#stores.plan.isStale) {
+        this.#replanSlice(now, Infinity);
+        continue;
+      }
+      this.#stores.plan.allPlanned();
+      const chore = sweeping ? null : (this.#chores?.nextAt() ?? null);
+      const at = earliest(chore, this.#nextInstant());
+      if (at === null || at > now) return;
+      if (chore === at) this.#chore(now);
+      else this.#ringSlice(at, now, Infinity);
+    }
+  }
+
   /** Everything that should have rung is done with: from now on each rule goes by its own choice again. */
   #caughtUp(): void {
     if (this.#catchUp.answer === null) return;

@@ -1,5 +1,4 @@
 import { CodedError } from '../../core/errors.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { checkDay, formatDay, parseDay } from '../../core/time/day.ts';
 import type { EffectView } from '../../view/effects.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
@@ -12,7 +11,6 @@ import type { Sight, Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import { isBackAtOnce } from './back-from-parking.ts';
 import type { EffectService } from './effects.ts';
-import { factsAfter } from './task-change.ts';
 import type { TaskActs } from './task-acts.ts';
 import { readListQuery } from '../store/list-query.ts';
 import type { TaskListService } from './task-list.ts';
@@ -78,10 +76,11 @@ export class BulkService {
   }
 
   /** @throws CodedError `bulk-nothing`, `bulk-too-many` or what keeps the change from being made */
-  preview(input: BulkInput, viewer: Viewer, sight: Sight): BulkPreview {
+  preview(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): BulkPreview {
     const { tasks, chosen, left } = this.#sort(input, viewer, sight);
-    const changes = new Map(tasks.map((task) => [task.id, this.#factsChange(task, input.change)]));
-    return { chosen, changes: tasks.length, left, effect: this.#effects.ofTasks(changes, viewer) };
+    const ids = tasks.map(({ id }) => id);
+    const act = () => void (ids.length > 0 && this.apply(actor, input, viewer, sight));
+    return { chosen, changes: ids.length, left, effect: this.#effects.ofAct(ids, act, viewer) };
   }
 
   /** Makes the change where it can be made, in one transaction with one undo. @throws as `preview` */
@@ -205,15 +204,6 @@ export class BulkService {
       default:
         return {};
     }
-  }
-
-  #factsChange(task: Task, change: BulkChange): (facts: TaskFacts) => TaskFacts {
-    if (change.act === 'park') return (facts) => ({ ...facts, aside: 'parked', ownerId: null });
-    if (change.act === 'archive') return (facts) => ({ ...facts, aside: 'archived' });
-    if (change.act === 'bin') return (facts) => ({ ...facts, aside: 'binned' });
-    if (change.act === 'restore') return (facts) => ({ ...facts, aside: null });
-    const statuses = this.#stores.projects.statuses();
-    return (facts) => factsAfter(facts, this.#patchOf(task, change), this.#source.facts, statuses);
   }
 
   /** A due date so many days, or working days of its owner, on. @throws CodedError outside the dates handled */

@@ -136,12 +136,11 @@ export function undoPreview(
     const { changeId: undoId, result } = committer.undo(changeId, undoer.personId);
     const rows = stores.changes.rowsOf(undoId);
     const taskIds = new Set(rows.flatMap(({ table, rowId }) => (table === 'task' ? [rowId] : [])));
-    const facts = [...taskIds].flatMap((id) => stores.tasks.factsOf(id) ?? []);
-    return { rows, result, facts };
+    return { rows, result, taskIds: [...taskIds] };
   });
   const { kept, left } = tried.result;
   const { things, more } = thingsOf(app, tried.rows, viewer);
-  const changes = new Map(tried.facts.map((after) => [after.id, () => after] as const));
+  const undo = () => void committer.undo(changeId, undoer.personId);
   const names = taskNames(app, viewer);
   return {
     ...{ things, more },
@@ -155,7 +154,7 @@ export function undoPreview(
       at: leavesAt === null ? 'when the task goes on' : when(leavesAt)
     })),
     left: leftViews(app, left, viewer),
-    effect: effects.ofTasks(changes, viewer)
+    effect: effects.ofAct(tried.taskIds, undo, viewer)
   };
 }
 

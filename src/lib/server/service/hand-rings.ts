@@ -13,7 +13,10 @@ import { recordNames } from '../engine/names.ts';
 import type { Stores } from '../store/all.ts';
 import type { RushAnswer } from '../store/rushes.ts';
 import type { Stages } from '../store/runs.ts';
+import type { EffectView } from '../../view/effects.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
+import type { EffectService } from './effects.ts';
+import type { Viewer } from './viewer.ts';
 
 /** A rule that somebody can ring for a task. */
 export interface HandRule {
@@ -26,8 +29,14 @@ export interface HandRule {
 }
 
 /** What ringing a rule for many tasks would do, before it is done. */
-export interface HandOverPreview extends HandPreview {
+export interface HandOverPreview {
   chosen: number;
+  /** Those that the rule looks at. */
+  tasks: number;
+  /** What the rule does to each of them. */
+  acts: string[];
+  /** What comes of it, at once and later. */
+  effect: EffectView;
   /** The first of those that the rule looks at. */
   names: string[];
 }
@@ -35,13 +44,6 @@ export interface HandOverPreview extends HandPreview {
 /** The most tasks that are rung by one press. */
 const MOST = 10_000;
 const NAMED = 200;
-
-/** What ringing by hand would do, before it is done. */
-export interface HandPreview {
-  tasks: number;
-  people: string[];
-  acts: string[];
-}
 
 /** Rings rules by hand, and answers what they ask. */
 export class HandRings {
@@ -51,6 +53,7 @@ export class HandRings {
   readonly #clock: WorkspaceClock;
   readonly #engine: Engine;
   readonly #committer: Committer;
+  readonly #effects: EffectService;
 
   constructor(
     work: UnitOfWork,
@@ -58,8 +61,10 @@ export class HandRings {
     source: FactsSource,
     clock: WorkspaceClock,
     engine: Engine,
-    committer: Committer
+    committer: Committer,
+    effects: EffectService
   ) {
+    this.#effects = effects;
     this.#work = work;
     this.#stores = stores;
     this.#source = source;
@@ -94,37 +99,24 @@ export class HandRings {
     });
   }
 
-  /** @param taskIds the tasks; null for everything that the rule watches */
-  preview(ruleId: number, taskIds: readonly number[] | null): HandPreview {
-    const { rule, lead } = this.#need(ruleId);
-    const { planner } = this.#source;
-    const now = this.#clock.now();
-    const tasks = this.#tasks(taskIds).filter(
-      (task) => taskIds !== null || ifComputable(() => planner.watches(rule.facts, task, now), false)
-    );
-    const people = new Set<string>();
-    for (const task of tasks)
-      for (const tell of rule.facts.program.tells.values())
-        for (const { person } of planner.audience.told(rule.facts, tell, task, lead.lead.id))
-          people.add(person.name);
-    const version = this.#stores.rules.version(rule.versionId)!;
-    const names = recordNames(this.#stores);
-    const acts = allSteps(version.definition.steps).flatMap((step) =>
-      step.kind === 'do' ? step.acts.map((act) => actWords(act, names)) : []
-    );
-    return { tasks: tasks.length, people: [...people], acts };
-  }
-
   /**
    * What ringing a rule for many tasks would do: only what it looks at is rung, open work unless it says otherwise.
    * @throws CodedError `rule-not-by-hand`, `bulk-nothing` or `bulk-too-many`
    */
-  previewOver(ruleId: number, taskIds: readonly number[]): HandOverPreview {
+  previewOver(actor: Actor, ruleId: number, taskIds: readonly number[], viewer: Viewer): HandOverPreview {
+    const { rule } = this.#need(ruleId);
     const found = this.#over(ruleId, taskIds);
     const ids = found.map(({ id }) => id);
     // Another person's private task is looked at by no rule, so each of these has a name.
     const names = found.slice(0, NAMED).map(({ name }) => name);
-    return { ...this.preview(ruleId, ids), chosen: taskIds.length, names };
+    const version = this.#stores.rules.version(rule.versionId)!;
+    const called = recordNames(this.#stores);
+    const acts = allSteps(version.definition.steps).flatMap((step) =>
+      step.kind === 'do' ? step.acts.map((act) => actWords(act, called)) : []
+    );
+    const ring = () => void (ids.length > 0 && this.ringOver(actor, ruleId, ids));
+    const effect = this.#effects.ofAct(ids, ring, viewer);
+    return { chosen: taskIds.length, tasks: ids.length, names, acts, effect };
   }
 
   /** Rings it for them, as one recorded act with one undo. @throws as `previewOver` */

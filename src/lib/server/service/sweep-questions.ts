@@ -106,7 +106,7 @@ export class SweepQuestions {
 }
 
 /** Somebody has worked on it since, it is finished, set aside or another's: nobody need answer. */
-function isMoot(
+export function isMoot(
   { askedAt, personId }: SweepQuestion,
   { touchedAt, phase, setAside, ownerId }: Task
 ): boolean {

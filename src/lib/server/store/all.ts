@@ -40,6 +40,7 @@ import { TaskListStore } from './task-list.ts';
 import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
 import { TellingStore } from './tellings.ts';
+import { SinceStore } from './since.ts';
 import { UndoingStore } from './undoing.ts';
 
 /** Every store over one connection. */
@@ -85,6 +86,7 @@ export interface Stores {
   taskParts: TaskPartStore;
   tasks: TaskStore;
   tellings: TellingStore;
+  since: SinceStore;
   undoing: UndoingStore;
 }
 
@@ -131,6 +133,7 @@ export function openStores(db: Db): Stores {
     taskParts: new TaskPartStore(db),
     tasks: new TaskStore(db),
     tellings: new TellingStore(db),
+    since: new SinceStore(db),
     undoing: new UndoingStore(db)
   };
 }

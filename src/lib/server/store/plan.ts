@@ -55,6 +55,7 @@ export class PlanStore {
   readonly #turnedOn;
   readonly #planned;
   readonly #stale;
+  readonly #onlyOf;
   readonly #settled;
   readonly #count;
   readonly #ringsBetween;
@@ -103,6 +104,9 @@ export class PlanStore {
     this.#stale = db.prepare<[number], StaleTask>(
       `SELECT task_id AS taskId, cause, change_id AS changeId, actor_id AS actorId
        FROM replan ORDER BY first_at, task_id LIMIT ?`
+    );
+    this.#onlyOf = db.prepare<[string]>(
+      'DELETE FROM replan WHERE change_id = 0 AND task_id NOT IN (SELECT value FROM json_each(?))'
     );
     this.#settled = db.prepare<[number]>('DELETE FROM replan WHERE task_id = ?');
     this.#anyStale = db.prepare('SELECT 1 FROM replan LIMIT 1');
@@ -231,6 +235,11 @@ export class PlanStore {
   /** Some of the stale tasks: what has just been changed first, then what rings next. */
   stale(limit: number): StaleTask[] {
     return this.#stale.all(limit);
+  }
+
+  /** Of what is stale because of something that concerns all tasks, only some are planned anew: for whoever tries something out. */
+  onlyOf(taskIds: readonly number[]): void {
+    this.#onlyOf.run(JSON.stringify(taskIds));
   }
 
   settled(taskId: number): void {

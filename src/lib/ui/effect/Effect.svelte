@@ -1,6 +1,8 @@
 <script lang="ts">
   import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
 
+  import AtOnce from './AtOnce.svelte';
+
   /** What a change would do, before it is saved: counts, and the list below each. */
   let { effect }: { effect: EffectView } = $props();
 
@@ -14,6 +16,7 @@
   ];
 </script>
 
+{#if effect.atOnce}<AtOnce atOnce={effect.atOnce} />{/if}
 {#if !movesAnything(effect)}
   <p class="quiet">Nothing moves in the next {effect.days} days.</p>
 {:else}

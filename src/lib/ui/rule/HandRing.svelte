@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Effect from '$lib/ui/effect/Effect.svelte';
   import type { HandOverView, RingMany } from './ring-many.ts';
 
   /** Rules that are rung by hand for many tasks at once: what each would do is said first. */
@@ -56,9 +57,7 @@
         : ''}.
     </p>
     {#if preview.acts.length > 0}<p>Each of them: {preview.acts.join('; ')}.</p>{/if}
-    <p class="quiet">
-      {preview.people.length === 0 ? 'Nobody is told.' : `It tells ${preview.people.join(', ')}.`}
-    </p>
+    {#if preview.tasks > 0}<Effect effect={preview.effect} />{/if}
     {#if preview.names.length > 0}
       <details>
         <summary>which they are</summary>

@@ -13,6 +13,7 @@
     'late bells': 'Late bell',
     rush: 'Rush',
     loop: 'Loop',
+    'follow-ups of follow-ups': 'Follow-ups of follow-ups',
     'check rarer than its window': 'Missed between checks',
     'finds the same task again': 'Found again',
     'lead longer than the rhythm': 'Longer than its rhythm',

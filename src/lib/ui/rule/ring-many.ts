@@ -1,3 +1,4 @@
+import type { EffectView } from '$lib/view/effects.ts';
 import type { Send } from '$lib/ui/form/send.ts';
 import type { Done } from '$lib/ui/form/submit.ts';
 
@@ -6,8 +7,8 @@ export interface HandOverView {
   chosen: number;
   tasks: number;
   names: string[];
-  people: string[];
   acts: string[];
+  effect: EffectView;
 }
 
 /** Asks what a rule would do by hand, and rings it. */

@@ -6,7 +6,10 @@
   import X from '@lucide/svelte/icons/x';
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import Effect from '$lib/ui/effect/Effect.svelte';
   import Field from '$lib/ui/form/Field.svelte';
+  import type { EffectView } from '$lib/view/effects.ts';
+  import { askEffect } from '../../ask-effect.ts';
   import HandRing from '$lib/ui/rule/HandRing.svelte';
   import { ringMany } from '$lib/ui/rule/ring-many.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
@@ -40,6 +43,27 @@
       () => invalidate('early-bell:tasks')
     )
   );
+  let moved = $state<EffectView | null>(null);
+  let stopAsking = () => {};
+  /** What has been typed is asked about once it differs from what is saved in anything that rules look at. */
+  function ask(sheet: HTMLFormElement) {
+    stopAsking();
+    const typed = new FormData(sheet);
+    const text = (name: string) => String(typed.get(name) ?? '');
+    const draft = {
+      ...{ name: text('name'), description: text('description'), zone: text('zone'), state: text('state') },
+      calendarId: Number(text('calendarId')) || null,
+      pinned: typed.get('pinned') === 'on',
+      register: typed.get('register') === 'on'
+    };
+    const { zone, state, calendarId, pinned, register } = project.values;
+    const saved = { zone: zone ?? '', state, calendarId, pinned, register };
+    moved = null;
+    if (Object.entries(saved).every(([key, value]) => draft[key as keyof typeof saved] === value)) return;
+    stopAsking = askEffect(`/projects/${project.row.id}/effect`, draft, (answer) => {
+      moved = 'moved' in answer ? answer.moved : null;
+    });
+  }
   const outsiders = $derived(
     data.people.filter(({ id }) => !project.members.some(({ personId }) => personId === id))
   );
@@ -72,7 +96,12 @@
 
 <div class="columns">
   <div>
-    <form method="POST" action="?/save" use:enhance={submitDone(done)}>
+    <form
+      method="POST"
+      action="?/save"
+      use:enhance={submitDone(done, undefined, () => (moved = null))}
+      oninput={({ currentTarget }) => ask(currentTarget)}
+    >
       <fieldset disabled={!editable} class="grid gap-3">
         {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
         <TextField label="Name" name="name" value={values.name} error={errors.name} />
@@ -127,6 +156,7 @@
           ><input type="checkbox" name="register" checked={values.register} /> A register: things with dates but
           no work, never overdue</label
         >
+        {#if moved}<section aria-label="What saving would do"><Effect effect={moved} /></section>{/if}
         {#if editable}<p><button class="button main">Save</button></p>{/if}
       </fieldset>
     </form>

@@ -39,7 +39,7 @@ export const POST: RequestHandler = (event) =>
       ids ?? taskLists.ids(taskLists.read(new URLSearchParams(address)), viewer, sight, MOST_ASKED);
     const seen = stores.tasks.seen(asked, sight);
     const taskIds = asked.filter((one) => seen.has(one));
-    if (preview) return handRings.previewOver(rule, taskIds);
+    if (preview) return handRings.previewOver(actor, rule, taskIds, viewer);
     const { changeId, result } = handRings.ringOver(actor, rule, taskIds);
     const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
     return { message, changeId };

@@ -13,7 +13,7 @@ export const POST: RequestHandler = (event) =>
     if (!input.ok)
       throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
     const { bulk } = event.locals.app;
-    if (body.preview) return bulk.preview(input.value, viewer, sight);
+    if (body.preview) return bulk.preview(actor, input.value, viewer, sight);
     const { changeId, result } = bulk.apply(actor, input.value, viewer, sight);
     const left = result.left.reduce((sum, { count }) => sum + count, 0);
     const message = `${result.changed} ${result.changed === 1 ? 'task was' : 'tasks were'} changed${left > 0 ? `, ${left} left as they were` : ''}.`;

@@ -1,7 +1,7 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { taskPatchSchema } from '$lib/server/schema/task.ts';
-import { factsAfter } from '$lib/server/service/task-change.ts';
+import { mayEdit } from '$lib/server/service/tasks.ts';
 import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -9,16 +9,13 @@ import type { RequestHandler } from './$types';
 export const POST: RequestHandler = (event) => {
   const task = seenTask(event, Number(event.params.id));
   return answerJson(async () => {
-    const { viewer } = signedIn(event);
+    const { actor, viewer, sight } = signedIn(event);
     const { app } = event.locals;
+    if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
     const input = read(taskPatchSchema, await jsonOf(event.request));
     if (!input.ok)
       throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    const statuses = app.stores.projects.statuses();
-    const { facts } = app.source;
-    return app.effects.ofTasks(
-      new Map([[task.id, (before) => factsAfter(before, input.value, facts, statuses)]]),
-      viewer
-    );
+    const edit = () => void app.tasks.edit(actor, task.id, input.value, { base: null, withSubtasks: true });
+    return app.effects.ofAct([task.id], edit, viewer);
   });
 };
