@@ -5,6 +5,8 @@ export interface EffectLine {
   task: string;
   /** Who is told; null for a due moment or an age. */
   who: string | null;
+  /** By which rule; null for a due moment or an age. */
+  rule: string | null;
   before: string;
   after: string;
 }

@@ -74,7 +74,7 @@ export interface CheckView {
   /** Rings that lie in the past. */
   past: number;
   next: string[];
-  withdraws: { notices: number; runs: number; listed: { task: string; person: string }[] };
+  withdraws: { notices: number; listed: { task: string; person: string }[] };
 }
 
 /** What a rule would have done in the past, had it been on. */

@@ -125,6 +125,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/runs/[run]': { read: 'make rules' },
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/basis': { read: 'make rules' },
+  '/(app)/rules/[id]/off': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/try': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/words': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/hindsight': { acts: { POST: 'make rules' } },

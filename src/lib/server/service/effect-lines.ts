@@ -29,10 +29,12 @@ export class Lines {
   readonly #after: Look;
   readonly #viewer: Viewer;
   readonly #now: InstantMs;
+  readonly #rules: ReadonlyMap<number, string>;
   readonly #counts: EffectView['counts'] = { moved: 0, added: 0, gone: 0, due: 0, overdue: 0, ages: 0 };
   readonly #lines: EffectLine[] = [];
 
-  constructor(before: Look, after: Look, viewer: Viewer, now: InstantMs) {
+  constructor(before: Look, after: Look, viewer: Viewer, now: InstantMs, rules: ReadonlyMap<number, string>) {
+    this.#rules = rules;
     this.#before = before;
     this.#after = after;
     this.#viewer = viewer;
@@ -68,12 +70,12 @@ export class Lines {
       const [then, now] = [same && this.#waitWords(same), this.#waitWords(notice)];
       if (then === now) continue;
       const who = this.#after.facts.people.get(notice.readerId)?.name ?? null;
-      this.#add(same ? 'moved' : 'added', task, who, then ?? 'no bell', now);
+      this.#add(same ? 'moved' : 'added', task, who, then ?? 'no bell', now, notice.ruleId);
     }
     for (const notice of was.values()) {
       // What has left by then is among the messages.
       const who = this.#before.facts.people.get(notice.readerId)?.name ?? null;
-      this.#add('gone', task, who, this.#waitWords(notice), 'withdrawn');
+      this.#add('gone', task, who, this.#waitWords(notice), 'withdrawn', notice.ruleId);
     }
   }
 
@@ -106,7 +108,8 @@ export class Lines {
             task,
             this.#reader(this.#before, was),
             this.#bell(this.#before, was),
-            is ? this.#bell(this.#after, is) : 'no bell'
+            is ? this.#bell(this.#after, is) : 'no bell',
+            was.ruleId
           )
       ]);
     }
@@ -115,7 +118,15 @@ export class Lines {
       const task = tasks.get(is.taskId)!;
       changes.push([
         is.leavesAt,
-        () => this.#add('added', task, this.#reader(this.#after, is), 'no bell', this.#bell(this.#after, is))
+        () =>
+          this.#add(
+            'added',
+            task,
+            this.#reader(this.#after, is),
+            'no bell',
+            this.#bell(this.#after, is),
+            is.ruleId
+          )
       ]);
     }
     changes.sort((a, b) => a[0] - b[0]);
@@ -126,7 +137,14 @@ export class Lines {
     return { counts: this.#counts, lines: this.#lines, days, atOnce };
   }
 
-  #add(kind: EffectLine['kind'], task: TaskFacts, who: string | null, before: string, after: string): void {
+  #add(
+    kind: EffectLine['kind'],
+    task: TaskFacts,
+    who: string | null,
+    before: string,
+    after: string,
+    ruleId: number | null = null
+  ): void {
     this.#counts[kind]++;
     if (this.#lines.filter((line) => line.kind === kind).length >= LISTED) return;
     const hidden = task.private && task.ownerId !== this.#viewer.personId;
@@ -135,6 +153,7 @@ export class Lines {
       taskId: task.id,
       task: hidden ? 'a private task' : task.name,
       who,
+      rule: ruleId === null ? null : (this.#rules.get(ruleId) ?? null),
       before,
       after
     });

@@ -69,7 +69,7 @@ export class EffectService {
     const before = new Look(this.#source.facts, this.#bells(this.#source.facts, tasks, now));
     const changed = compileFacts(change(this.#source.input()), (id) => this.#source.detailsOf(id));
     const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
-    const lines = new Lines(before, after, viewer, now);
+    const lines = new Lines(before, after, viewer, now, this.#ruleNames());
     for (const task of tasks) if (isOpenWork(task)) lines.compareTask(task);
     lines.compareBells(new Map(tasks.map((task) => [task.id, task])), now + WINDOW_DAYS * MS_PER_DAY);
     return lines.view(WINDOW_DAYS);
@@ -96,7 +96,7 @@ export class EffectService {
       this.#engine.settle();
       const ids = [...taskIds, ...this.#stores.since.made(mark)];
       const after = [...new Set(ids)].flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
-      const lines = new Lines(was, this.#look(after, now), viewer, now);
+      const lines = new Lines(was, this.#look(after, now), viewer, now, this.#ruleNames());
       const byId = new Map([...before, ...after].map((task) => [task.id, task]));
       const questions: string[] = [];
       for (const task of before) {
@@ -114,6 +114,10 @@ export class EffectService {
         atOnceView({ stores: this.#stores, source: this.#source }, mark, questions, viewer)
       );
     });
+  }
+
+  #ruleNames(): ReadonlyMap<number, string> {
+    return new Map(this.#stores.rules.all().map(({ id, name }) => [id, name]));
   }
 
   #look(tasks: readonly TaskFacts[], now: InstantMs): Look {

@@ -139,7 +139,7 @@ export class RuleOutlooks {
     const counts = [...messagesAtOnce({ notices, rule })].sort((a, b) => b[1] - a[1] || a[0] - b[0]);
     const [most] = counts;
     const moment = (at: InstantMs) => shortMoment(at, zone, zone.dayOf(now));
-    const { notices: waiting, runs, listed } = withdrawnByRule(this.#stores, ruleId, input.definition);
+    const withdraws = withdrawnByRule(this.#stores, ruleId, input.definition);
     const moments = [
       ...new Set([...notices].flatMap(({ unrung, leavesAt }) => (unrung === null ? [moment(leavesAt)] : [])))
     ];
@@ -151,7 +151,7 @@ export class RuleOutlooks {
       people: new Set([...notices].map(({ readerId }) => readerId)).size,
       past: pastRings,
       next: moments.slice(0, 3),
-      withdraws: { notices: waiting, runs, listed: listed.map(({ task, person }) => ({ task, person })) }
+      withdraws
     };
   }
 

@@ -65,6 +65,7 @@ export class PlanStore {
   readonly #taskIds;
   readonly #nextOf;
   readonly #tasksBy;
+  readonly #tasksOfRule;
   readonly #schedules;
   readonly #clearSchedules;
   readonly #addSchedule;
@@ -116,6 +117,13 @@ export class PlanStore {
     this.#count = db.prepare<[], { count: number }>('SELECT count(*) AS count FROM replan');
     this.#tasksBy = db.prepare<[number], { taskId: number }>(
       'SELECT DISTINCT task_id AS taskId FROM plan WHERE ring_at <= ?'
+    );
+    this.#tasksOfRule = db.prepare<[{ ruleId: number }], { taskId: number }>(
+      `SELECT task_id AS taskId FROM plan WHERE rule_id = @ruleId
+       UNION SELECT g.subject_id FROM notice n JOIN ring g ON g.id = n.ring_id
+       WHERE g.rule_id = @ruleId AND g.subject_kind = 'task' AND n.state IN ('planned', 'held', 'folded')
+       UNION SELECT g.subject_id FROM run u JOIN ring g ON g.id = u.ring_id
+       WHERE g.rule_id = @ruleId AND g.subject_kind = 'task' AND u.state IN ('running', 'asking')`
     );
     this.#schedules = db.prepare<[], ScheduleRow>(
       `SELECT s.rule_id AS ruleId, s.lead_id AS leadId, s.next_at AS nextAt FROM schedule_plan s
@@ -197,6 +205,11 @@ export class PlanStore {
   /** Every task for which a ring is planned. */
   taskIds(): number[] {
     return this.#taskIds.all().map(({ taskId }) => taskId);
+  }
+
+  /** Tasks for which a rule has a ring planned, or something that waits. */
+  tasksOfRule(ruleId: number): number[] {
+    return this.#tasksOfRule.all({ ruleId }).map(({ taskId }) => taskId);
   }
 
   /** What is planned for one task, the nearest ring first. */

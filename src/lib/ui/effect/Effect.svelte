@@ -33,7 +33,7 @@
               <tr
                 ><td
                   ><a href="/tasks/{line.taskId}">{line.task}</a>{#if line.who}<span class="quiet block"
-                      >{line.who}</span
+                      >{line.who}{line.rule ? `, by “${line.rule}”` : ''}</span
                     >{/if}</td
                 ><td>{line.before}</td><td>{line.after}</td></tr
               >

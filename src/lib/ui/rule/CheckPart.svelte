@@ -13,7 +13,7 @@
   }
 
   let { check, live, past, onpast, onclose }: Props = $props();
-  const waiting = $derived(check.withdraws.notices + check.withdraws.runs);
+  const waiting = $derived(check.withdraws.notices);
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 </script>
 

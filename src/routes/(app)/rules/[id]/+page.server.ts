@@ -4,7 +4,6 @@ import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { ruleSchema } from '$lib/server/schema/rule.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { withdrawnByRule } from '$lib/server/service/withdrawals.ts';
 import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
@@ -37,7 +36,6 @@ export const load: PageServerLoad = (event) => {
     uncomputed: faultsOfRule(app.stores, rule.id, viewer),
     stamp: app.rules.stamp(rule.id),
     groups: [...new Set(app.stores.rules.made().map(({ group }) => group))].filter(Boolean),
-    withdraws: withdrawnByRule(app.stores, rule.id, null),
     hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer),
     tasks: app.trials.tasksToTry(rule.id, input, viewer)

@@ -15,6 +15,7 @@
   import RuleState from '$lib/ui/rule/RuleState.svelte';
   import StepList from '$lib/ui/rule/StepList.svelte';
   import StopPart from '$lib/ui/rule/StopPart.svelte';
+  import TurnOff from '$lib/ui/rule/TurnOff.svelte';
   import TrialPart from '$lib/ui/rule/TrialPart.svelte';
   import WatchPart from '$lib/ui/rule/WatchPart.svelte';
   import { EditedRule, SIDES, type Side } from './edited-rule.svelte.ts';
@@ -34,15 +35,8 @@
     faults.filter((fault) => fault.part === part).map(({ message }) => message);
   const definition = $derived(edited.input.definition);
 
-  /** What turning off would withdraw is listed first. */
-  function confirmWithdrawn(event: MouseEvent, withdraws: PageData['withdraws']) {
-    const waiting = withdraws.notices + withdraws.runs;
-    if (waiting === 0) return;
-    const listed = withdraws.listed.map(({ task, person }) => `• ${task}, to ${person}`).join('\n');
-    const more = waiting > withdraws.listed.length ? `\nand ${waiting - withdraws.listed.length} more` : '';
-    if (!confirm(`Turned off, it withdraws what waits, and does not make up for it:\n\n${listed}${more}`))
-      event.preventDefault();
-  }
+  /** Turning it off is asked for: what that would end is shown first. */
+  let ending = $state(false);
 
   const SIDE_WORDS: Record<Side, string> = {
     weeks: 'Four weeks',
@@ -94,9 +88,10 @@
       >
       <span class="acts">
         {#if data.state === 'on'}<button
+            type="button"
             class="button"
-            formaction="?/turnOff"
-            onclick={(event) => confirmWithdrawn(event, data.withdraws)}>Turn off</button
+            aria-expanded={ending}
+            onclick={() => (ending = !ending)}>Turn off…</button
           >{/if}
         {#if !data.wasLive}<button class="button" formaction="?/discard">Throw away</button>{/if}
         <button class="button" formaction="?/save" disabled={!edited.unsaved}
@@ -145,6 +140,7 @@
         onpast={(turnedOn) => (edited.input.definition.past = { ...definition.past, turnedOn })}
         onclose={() => (edited.check = null)}
       />{/if}
+    {#if ending && data.state === 'on'}<TurnOff ruleId={data.id} onclose={() => (ending = false)} />{/if}
     {#if data.fault}<p class="band brick mt-2">
         <b>Faulty</b><span>{data.fault} It does not ring until that is mended.</span>
       </p>{/if}

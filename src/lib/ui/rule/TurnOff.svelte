@@ -1,0 +1,46 @@
+<script lang="ts">
+  import { getContext } from 'svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import type { Send } from '$lib/ui/form/send.ts';
+  import type { EffectView } from '$lib/view/effects.ts';
+
+  /** What turning a rule off would end, and then turning it off, by the form around it. */
+  let { ruleId, onclose }: { ruleId: number; onclose: () => void } = $props();
+
+  const send = getContext<Send>('send');
+  let ends = $state<EffectView | null>(null);
+
+  $effect(() => {
+    ends = null;
+    void send<EffectView>(`/rules/${ruleId}/off`, {}).then((answer) => {
+      if ('failed' in answer) onclose();
+      else ends = answer;
+    });
+  });
+</script>
+
+<section class="sheet" aria-label="What turning it off would end">
+  {#if ends}
+    <p>Turned off, it rings no more. What waits is withdrawn, and not made up for.</p>
+    <Effect effect={ends} />
+    <p class="buttons">
+      <button class="button main" formaction="?/turnOff">Turn it off</button>
+      <button type="button" class="button plain" onclick={onclose}>Leave it on</button>
+    </p>
+  {:else}
+    <p class="quiet" role="status">Looking at what it would end…</p>
+  {/if}
+</section>
+
+<style>
+  section {
+    padding: 12px 14px;
+    margin-top: 10px;
+    display: grid;
+    gap: 6px;
+  }
+  .buttons {
+    display: flex;
+    gap: 8px;
+  }
+</style>
