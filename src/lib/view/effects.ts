@@ -20,6 +20,8 @@ export interface EffectView {
   days: number;
   /** What leaves and is done at once; null where nothing is done but a setting changed. */
   atOnce: AtOnceView | null;
+  /** What is sent along when the act is done, so that it is known whether this still holds; null for a setting. */
+  stamp: string | null;
 }
 
 /** What leaves and is done in the minute of an act, by any rule. */

@@ -83,15 +83,23 @@ export class BulkService {
     return { chosen, changes: ids.length, left, effect: this.#effects.ofAct(ids, act, viewer) };
   }
 
-  /** Makes the change where it can be made, in one transaction with one undo. @throws as `preview` */
+  /**
+   * Makes the change where it can be made, in one transaction with one undo.
+   * @param stamp of its preview, where somebody looked
+   * @throws as `preview`, and CodedError `preview-stale`
+   */
   apply(
     actor: Actor,
     input: BulkInput,
     viewer: Viewer,
-    sight: Sight
+    sight: Sight,
+    stamp: string | null = null
   ): Committed<{ changed: number; left: LeftOut[] }> {
     const { tasks, left } = this.#sort(input, viewer, sight);
     if (tasks.length === 0) throw new CodedError('bulk-nothing');
+    const act = () => void this.apply(actor, input, viewer, sight);
+    const ids = tasks.map(({ id }) => id);
+    this.#effects.check(stamp, ids, act, viewer);
     const source = tasks.length >= BULK_FROM ? 'bulk' : actor.source;
     const words = `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} ${this.#words(input.change)}`;
     return this.#committer.commit({ ...actor, source }, words, (writer) => {

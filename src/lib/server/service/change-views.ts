@@ -158,6 +158,24 @@ export function undoPreview(
   };
 }
 
+/**
+ * Before a change is taken back: whether that would still do what its preview said.
+ * @throws CodedError `preview-stale`, or as `undoPreview`
+ */
+export function checkUndoPreview(
+  { stores, committer, effects, undo, work }: Container,
+  changeId: number,
+  viewer: Viewer,
+  undoer: Undoer,
+  stamp: string | null
+): void {
+  undo.check(changeId, undoer);
+  const act = () => committer.undo(changeId, undoer.personId);
+  const written = work.tryOut(() => stores.changes.rowsOf(act().changeId));
+  const ids = new Set(written.flatMap(({ table, rowId }) => (table === 'task' ? [rowId] : [])));
+  effects.check(stamp, [...ids], () => void act(), viewer);
+}
+
 /** Whether somebody sees every task that is still there of those that some rows are about: a title names them too. */
 function seesAll({ stores }: Container, rows: readonly ChangeRow[], { sight }: Undoer): boolean {
   const ids = new Set(

@@ -134,7 +134,7 @@ export class Lines {
   }
 
   view(days: number, atOnce: AtOnceView | null = null): EffectView {
-    return { counts: this.#counts, lines: this.#lines, days, atOnce };
+    return { counts: this.#counts, lines: this.#lines, days, atOnce, stamp: null };
   }
 
   #add(

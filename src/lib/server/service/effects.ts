@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { CodedError } from '../../core/errors.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
 import { isOpenWork, type Facts, type TaskFacts } from '../../core/forecast/facts.ts';
 import { compileFacts } from '../../core/forecast/compile-facts.ts';
@@ -82,6 +84,24 @@ export class EffectService {
    * @throws whatever keeps the act from being done
    */
   ofAct(taskIds: readonly number[], act: () => void, viewer: Viewer): EffectView {
+    const effect = this.#tried(taskIds, act, viewer);
+    return { ...effect, stamp: `${this.#stores.since.standing()} ${hashOf(effect)}` };
+  }
+
+  /**
+   * Before an act is done that was looked at: whether it still would do what was said.
+   * @param stamp of what was said; null where nobody had looked
+   * @throws CodedError `preview-stale`, or whatever keeps the act from being done
+   */
+  check(stamp: string | null, taskIds: readonly number[], act: () => void, viewer: Viewer): void {
+    if (stamp === null) return;
+    const [standing, hash] = stamp.split(' ');
+    // Nothing has happened since: nothing has to be worked out again.
+    if (standing === this.#stores.since.standing()) return;
+    if (hash !== hashOf(this.#tried(taskIds, act, viewer))) throw new CodedError('preview-stale');
+  }
+
+  #tried(taskIds: readonly number[], act: () => void, viewer: Viewer): EffectView {
     const now = this.#clock.now();
     return this.#work.tryOut(() => {
       // What is due anyway is not because of it.
@@ -164,4 +184,12 @@ export class EffectService {
     }
     return bells;
   }
+}
+
+/** What was said of an act, in short. */
+function hashOf({ counts, lines, atOnce }: EffectView): string {
+  return createHash('sha256')
+    .update(JSON.stringify([counts, lines, atOnce]))
+    .digest('hex')
+    .slice(0, 24);
 }

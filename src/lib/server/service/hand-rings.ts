@@ -119,11 +119,23 @@ export class HandRings {
     return { chosen: taskIds.length, tasks: ids.length, names, acts, effect };
   }
 
-  /** Rings it for them, as one recorded act with one undo. @throws as `previewOver` */
-  ringOver(actor: Actor, ruleId: number, taskIds: readonly number[]): Committed<Stages> {
+  /**
+   * Rings it for them, as one recorded act with one undo.
+   * @param looked the stamp of its preview, and who looked
+   * @throws as `previewOver`, and CodedError `preview-stale`
+   */
+  ringOver(
+    actor: Actor,
+    ruleId: number,
+    taskIds: readonly number[],
+    looked: { stamp: string | null; viewer: Viewer } | null = null
+  ): Committed<Stages> {
     const { rule, lead } = this.#need(ruleId);
     const found = this.#over(ruleId, taskIds);
     if (found.length === 0) throw new CodedError('bulk-nothing');
+    const ids = found.map(({ id }) => id);
+    if (looked)
+      this.#effects.check(looked.stamp, ids, () => void this.ringOver(actor, ruleId, ids), looked.viewer);
     const title = `${this.#caption(rule)}: ${found.length} ${found.length === 1 ? 'task' : 'tasks'}`;
     return this.#commit(actor, title, rule, lead, found, true);
   }

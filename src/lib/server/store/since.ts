@@ -28,6 +28,7 @@ interface QueuedRow {
 
 /** What was written since a mark: for whoever tries something out, to say what would come of it. */
 export class SinceStore {
+  readonly #standing;
   readonly #mark;
   readonly #queued;
   readonly #acts;
@@ -38,6 +39,10 @@ export class SinceStore {
     this.#mark = db.prepare<[], Mark>(
       `SELECT (SELECT coalesce(max(id), 0) FROM message) AS messageId, (SELECT coalesce(max(id), 0) FROM change) AS changeId,
        (SELECT coalesce(max(id), 0) FROM rush) AS rushId`
+    );
+    this.#standing = db.prepare<[], { standing: string }>(
+      `SELECT coalesce((SELECT max(id) FROM change), 0) || '/' || coalesce((SELECT max(id) FROM notice), 0) || '/' ||
+       coalesce((SELECT max(id) FROM message), 0) AS standing`
     );
     this.#queued = db.prepare<[number], QueuedRow>(
       `SELECT m.id AS messageId, m.subject, d.reader_id AS readerId, g.rule_id AS ruleId, g.subject_id AS taskId
@@ -54,6 +59,11 @@ export class SinceStore {
     this.#rushes = db.prepare<[number], { ruleId: number; count: number }>(
       'SELECT rule_id AS ruleId, count FROM rush WHERE id > ? ORDER BY id'
     );
+  }
+
+  /** By which it is known that nothing was changed, rang or left between two looks. */
+  standing(): string {
+    return this.#standing.get()!.standing;
   }
 
   mark(): Mark {

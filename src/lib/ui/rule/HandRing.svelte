@@ -30,7 +30,10 @@
   async function ring() {
     if (!looked) return;
     busy = true;
-    if (await onring(looked.ruleId)) looked = null;
+    const { preview, ...button } = looked;
+    if (await onring(looked.ruleId, preview.effect.stamp)) looked = null;
+    // What kept it from being done may have been that it would do something else now.
+    else await look(button);
     busy = false;
   }
   const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;

@@ -15,7 +15,7 @@ export interface HandOverView {
 export interface RingMany {
   preview: (ruleId: number) => Promise<HandOverView | { message: string }>;
   /** @returns whether it was done */
-  ring: (ruleId: number) => Promise<boolean>;
+  ring: (ruleId: number, stamp: string | null) => Promise<boolean>;
 }
 
 /**
@@ -31,8 +31,9 @@ export function ringMany(
 ): RingMany {
   return {
     preview: (rule) => send<HandOverView>('/rules/hand', { ...which(), rule, preview: true }),
-    ring: async (rule) => {
-      const answer = await send<{ message: string; changeId: number }>('/rules/hand', { ...which(), rule });
+    ring: async (rule, stamp) => {
+      const act = { ...which(), rule, stamp };
+      const answer = await send<{ message: string; changeId: number }>('/rules/hand', act);
       if ('failed' in answer) return false;
       ondone({ done: answer.message, changeId: answer.changeId });
       await after();

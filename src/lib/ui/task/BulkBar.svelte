@@ -21,7 +21,7 @@
     onall: () => void;
     onclear: () => void;
     onpreview: (change: unknown) => Promise<BulkPreviewView | { message: string }>;
-    onapply: (change: unknown) => Promise<boolean>;
+    onapply: (change: unknown, stamp: string | null) => Promise<boolean>;
   }
 
   let { count, total, all, choices, onall, onclear, onpreview, onapply }: Props = $props();
@@ -72,9 +72,11 @@
 
   async function apply() {
     busy = true;
-    const done = await onapply(change);
+    const done = await onapply(change, preview?.effect.stamp ?? null);
     busy = false;
     if (done) preview = null;
+    // What kept it from being done may have been that it would do something else now.
+    else await look();
   }
 
   const turn = () => {

@@ -1,6 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { changeView } from '$lib/server/service/change-views.ts';
+import { stampOf } from '$lib/server/schema/stamp.ts';
+import { changeView, checkUndoPreview } from '$lib/server/service/change-views.ts';
 import { undoneWords } from '$lib/server/service/undone-words.ts';
 import { signedIn, undoerOf } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
@@ -27,7 +28,11 @@ export const actions: Actions = {
   undo: (event) =>
     doing(event, async () => {
       const { app } = event.locals;
-      const { result } = app.undo.undo(Number(event.params.id), undoerOf(event));
+      const { viewer } = signedIn(event);
+      const stamp = stampOf((await event.request.formData()).get('stamp'));
+      const id = Number(event.params.id);
+      checkUndoPreview(app, id, viewer, undoerOf(event), stamp);
+      const { result } = app.undo.undo(id, undoerOf(event));
       await app.engine.tick();
       return `Taken back.${undoneWords(app, result)}`;
     }),

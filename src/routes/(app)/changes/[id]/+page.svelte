@@ -106,11 +106,11 @@
       <Left left={preview.left} />
     {/if}
     <p class="quiet">
-      Nobody is told by taking it back. What would have rung meanwhile is not made up for; in the next
-      {preview.effect.days} days:
+      What would have rung meanwhile is not made up for. In the next {preview.effect.days} days:
     </p>
     <Effect effect={preview.effect} />
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
+      <input type="hidden" name="stamp" value={preview.effect.stamp} />
       <button class="button main">Take it back</button>
       <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
     </form>

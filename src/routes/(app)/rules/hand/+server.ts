@@ -11,6 +11,7 @@ interface HandInput {
   ids: number[] | null;
   query: string;
   preview: boolean;
+  stamp: string | null;
 }
 
 const id = Joi.number().integer().positive();
@@ -19,7 +20,8 @@ const schema = Joi.object<HandInput>({
   project: id.allow(null).default(null),
   ids: Joi.array().items(id).max(100_000).allow(null).default(null),
   query: Joi.string().allow('').max(4_000).default(''),
-  preview: Joi.boolean().default(false)
+  preview: Joi.boolean().default(false),
+  stamp: Joi.string().max(200).allow(null).default(null)
 });
 /** More than this are refused by whoever rings them. */
 const MOST_ASKED = 10_001;
@@ -31,7 +33,7 @@ export const POST: RequestHandler = (event) =>
     const input = read(schema, await jsonOf(event.request));
     if (!input.ok)
       throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    const { rule, project, ids, query, preview } = input.value;
+    const { rule, project, ids, query, preview, stamp } = input.value;
     const { handRings, taskLists, stores } = event.locals.app;
     // What a project holds is looked at whole: the rule says which of it, open work unless it says otherwise.
     const address = project === null ? query : `project=${project}&show=all`;
@@ -40,7 +42,7 @@ export const POST: RequestHandler = (event) =>
     const seen = stores.tasks.seen(asked, sight);
     const taskIds = asked.filter((one) => seen.has(one));
     if (preview) return handRings.previewOver(actor, rule, taskIds, viewer);
-    const { changeId, result } = handRings.ringOver(actor, rule, taskIds);
+    const { changeId, result } = handRings.ringOver(actor, rule, taskIds, { stamp, viewer });
     const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
     return { message, changeId };
   });

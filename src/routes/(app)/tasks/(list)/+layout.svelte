@@ -127,10 +127,11 @@
     return send<BulkPreviewView>('/tasks/bulk', { ...target(), change: changeOf, preview: true });
   }
 
-  async function apply(changeOf: unknown): Promise<boolean> {
+  async function apply(changeOf: unknown, stamp: string | null): Promise<boolean> {
     const answer = await send<{ message: string; changeId: number }>('/tasks/bulk', {
       ...target(),
-      change: changeOf
+      change: changeOf,
+      stamp
     });
     if ('failed' in answer) return false;
     done({ done: answer.message, changeId: answer.changeId });

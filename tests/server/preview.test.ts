@@ -1,0 +1,193 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
+import { blankSweep } from '../../src/lib/core/sweep/model.ts';
+import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
+import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
+import {
+  add,
+  eachInAWorkspace,
+  edit,
+  FINISHED,
+  mail,
+  moveTo,
+  on,
+  rule,
+  step,
+  tell,
+  tick,
+  workspace
+} from '../support/rules.ts';
+
+/** What an act would do is said before it is done, with whatever any rule makes of it. It is Thursday 5 March 2026, 07:00Z. */
+eachInAWorkspace();
+beforeEach(() => workspace.container.digests.turn(workspace.coordinator, 1, 'off'));
+
+const viewer = () => ({
+  zone: workspace.container.source.facts.workspace.zone,
+  personId: workspace.people.Ines!
+});
+const byHand: Lead = {
+  ...{ kind: 'by hand', id: 'hand', on: true, only: null, zone: { of: 'workspace' } },
+  ...{ caption: 'Wind up', places: ['list'] }
+} as Lead;
+const finishes: Step = {
+  ...{ ...step('finish'), kind: 'do', ask: null },
+  acts: [{ act: 'set status', statusId: FINISHED }]
+};
+const whenFinished = { watch: { ...rule([], []).watch, phases: ['finished' as const] } };
+/** Tells whoever owns it, at once, that it is finished. */
+const finishedTells = () =>
+  ruleOn(
+    workspace,
+    rule([on('finished')], [tell('tell', { reach: 'any time', subject: '‹task› is done' })], whenFinished),
+    'Finished'
+  );
+const ofAct = (ids: number[], act: () => void) => workspace.container.effects.ofAct(ids, act, viewer());
+const many = (count: number) =>
+  Array.from({ length: count }, (_, i) => add({ name: `Task ${i}`, dueDate: '2026-03-12' }));
+
+describe('messages that leave at once', () => {
+  it('by hand: those of a rule that only listens are counted and listed, and they are what leaves', async () => {
+    finishedTells();
+    const hand = ruleOn(workspace, rule([byHand], [finishes]), 'Wind up');
+    const ids = many(19);
+    await tick();
+    const { handRings } = workspace.container;
+    const { effect } = handRings.previewOver(workspace.coordinator, hand, ids, viewer());
+    expect(effect.atOnce).toMatchObject({ messages: 19, people: 1, acts: 19 });
+    expect(effect.atOnce!.listed[0]).toEqual({
+      ...{ subject: 'Task 0 is done', to: ['Ines'], rules: ['Finished'], tasks: 1 }
+    });
+    expect(await received(workspace)).toEqual([]);
+    handRings.ringOver(workspace.coordinator, hand, ids, { stamp: effect.stamp, viewer: viewer() });
+    await tick();
+    await workspace.container.outbox.drain();
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual(
+      effect.atOnce!.listed.map(({ subject }) => subject)
+    );
+  });
+
+  it('far more than were foreseen: the rule is named that will stop and ask', async () => {
+    finishedTells();
+    const ids = many(60);
+    await tick();
+    const finish = () => {
+      for (const id of ids) edit(id, { statusId: FINISHED });
+    };
+    expect(ofAct(ids, finish).atOnce).toMatchObject({ stopped: [{ rule: 'Finished', messages: 60 }] });
+  });
+
+  it('what is due anyway is not said to be because of it', async () => {
+    ruleOn(workspace, ruleOf([lead(0, 'day', { time: '09:00' })], { subject: '‹task›', reach: 'any time' }));
+    const [one, other] = [
+      add({ name: 'One', dueDate: '2026-03-05' }),
+      add({ name: 'Other', dueDate: '2026-03-09' })
+    ];
+    await tick();
+    // The engine has not come to what is due now.
+    workspace.container.clock.set(Date.parse('2026-03-05T09:00:00Z'), false);
+    const said = ofAct([one, other], () => void edit(other, { priority: 'high' }));
+    expect(said.atOnce!.messages).toBe(0);
+    await tick();
+    await workspace.container.outbox.drain();
+    expect(await mail()).toEqual(['03-05T09:00 ines One']);
+  });
+
+  it('another person’s private task has no name in it', async () => {
+    finishedTells();
+    const id = add({ name: 'Secret', private: true });
+    await tick();
+    const finish = () => void edit(id, { statusId: FINISHED });
+    const nora = { ...viewer(), personId: workspace.people.Nora! };
+    const said = workspace.container.effects.ofAct([id], finish, nora);
+    expect(said.atOnce!.listed.map(({ subject }) => subject)).toEqual(['about a private task']);
+    expect(ofAct([id], finish).atOnce!.listed.map(({ subject }) => subject)).toEqual(['Secret is done']);
+  });
+});
+
+describe('what ends and what comes', () => {
+  it('parking names the question that is asked no more', async () => {
+    const { container, coordinator } = workspace;
+    const id = add({ name: 'Old', dueDate: '2026-05-01' });
+    await moveTo('2026-03-26T10:00Z');
+    const definition = { ...blankSweep('still needed'), wait: { n: 5, unit: 'workday' as const } };
+    const sweep = container.sweeps.insert(coordinator, { name: 'Stale', description: '', definition }).result;
+    const runId = container.sweeps.look(sweep);
+    await tick();
+    container.sweeps.run(coordinator, runId, true);
+    await tick();
+    const parked = ofAct([id], () => void container.taskActs.park(coordinator, id, '2026-04-20'));
+    expect(parked.atOnce!.questions).toEqual(['Still needed? Old']);
+  });
+
+  it('a rule that is turned off: its planned notices end', async () => {
+    const ruleId = ruleOn(workspace, ruleOf([lead(-1, 'day'), lead(0, 'day')], { subject: '‹task›' }), 'Due');
+    const ids = many(3);
+    await tick();
+    const { plan } = workspace.container.stores;
+    expect(plan.tasksOfRule(ruleId)).toEqual(ids);
+    const off = ofAct(ids, () => void workspace.container.rules.turnOff(workspace.coordinator, ruleId));
+    expect(off.counts).toMatchObject({ gone: 6, added: 0, moved: 0 });
+    expect(off.lines[0]).toMatchObject({ kind: 'gone', who: 'Ines', rule: 'Due', after: 'no bell' });
+  });
+
+  it('a project that is called off: what its tasks would have rung goes, and nobody else’s plan is touched', async () => {
+    ruleOn(workspace, ruleOf([lead(-1, 'day')], { subject: '‹task›' }));
+    const { container, coordinator, project } = workspace;
+    const ids = [
+      add({ projectId: project, dueDate: '2026-03-12' }),
+      add({ projectId: project, dueDate: '2026-03-13' })
+    ];
+    add({ name: 'Elsewhere', dueDate: '2026-03-12' });
+    await tick();
+    const planned = container.stores.plan.all();
+    const { id: _, ...was } = container.stores.projects.byId(project)!;
+    const call = () =>
+      void container.projects.edit(coordinator, project, { ...was, state: 'called off' } as never);
+    expect(ofAct(ids, call).counts).toMatchObject({ gone: 2 });
+    expect(container.stores.plan.all()).toEqual(planned);
+    expect(container.stores.plan.isStale).toBe(false);
+  });
+});
+
+describe('a preview that is stale when it is confirmed', () => {
+  const input = (ids: number[]): BulkInput => ({ ids, query: '', change: { act: 'status', id: FINISHED } });
+  const apply = (ids: number[], stamp: string | null) =>
+    workspace.container.bulk.apply(workspace.coordinator, input(ids), viewer(), SEES_ALL, stamp);
+  const look = (ids: number[]) =>
+    workspace.container.bulk.preview(workspace.coordinator, input(ids), viewer(), SEES_ALL).effect;
+
+  it('does nothing where it would do something else now', async () => {
+    const ids = many(3);
+    await tick();
+    const { stamp } = look(ids);
+    finishedTells();
+    await tick();
+    expect(() => apply(ids, stamp)).toThrow('Something has changed since you looked');
+    expect(workspace.container.stores.tasks.byId(ids[0]!)!.phase).toBe('waiting to start');
+    apply(ids, look(ids).stamp);
+    await tick();
+    await workspace.container.outbox.drain();
+    expect(await mail()).toHaveLength(3);
+  });
+
+  it('is done where what has happened since makes no difference, and where nobody had looked', async () => {
+    const ids = many(4);
+    await tick();
+    const { stamp } = look(ids.slice(0, 2));
+    add({ name: 'Something else', dueDate: '2026-04-01' });
+    await tick();
+    expect(apply(ids.slice(0, 2), stamp).result.changed).toBe(2);
+    expect(apply(ids.slice(2), null).result.changed).toBe(2);
+  });
+});
+
+it('an act that cannot be done is not foretold, and leaves nothing behind', async () => {
+  const id = add({ name: 'One' });
+  await tick();
+  const changes = () => workspace.container.db.prepare('SELECT count(*) AS n FROM change').get();
+  const before = changes();
+  expect(() => ofAct([id], () => void edit(id, { dueDate: '2026-02-30' }))).toThrow();
+  expect(changes()).toEqual(before);
+  expect(() => workspace.container.engine.settle()).toThrow('only to be tried out');
+});
