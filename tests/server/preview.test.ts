@@ -131,6 +131,51 @@ describe('what ends and what comes', () => {
     expect(off.lines[0]).toMatchObject({ kind: 'gone', who: 'Ines', rule: 'Due', after: 'no bell' });
   });
 
+  it('running the list of a sweep: what it writes to people and what rules make of it', async () => {
+    const { container, coordinator, people } = workspace;
+    const salim = { personId: people.Salim!, source: 'person' as const };
+    const ids = many(2);
+    // Friday is no working day of Salim's: by themselves they would come back on Sunday.
+    for (const id of ids) container.taskActs.park(salim, id, '2026-03-06');
+    await moveTo('2026-03-06T15:00:00Z');
+    const definition = { ...blankSweep('bring back'), wait: { n: 0, unit: 'day' as const } };
+    const sweep = container.sweeps.insert(coordinator, { name: 'Back', description: '', definition }).result;
+    const runId = container.sweeps.look(sweep);
+    await tick();
+    const said = container.sweeps.effect(coordinator, runId, viewer());
+    expect(said.atOnce!.listed).toEqual([
+      { subject: '2 tasks are back from being parked', to: ['Salim'], rules: [], tasks: 0 }
+    ]);
+    expect(container.stores.sweepRuns.byId(runId)!.state).toBe('ready');
+    container.sweeps.run(coordinator, runId, true);
+    await tick();
+    await container.outbox.drain();
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual(
+      said.atOnce!.listed.map(({ subject }) => subject)
+    );
+    expect(container.stores.tasks.byId(ids[0]!)!.ownerId).toBe(people.Salim);
+  });
+
+  it('an import: what comes in late is told at once, and bells come', async () => {
+    ruleOn(workspace, ruleOf([lead(-1, 'day', { time: '06:00' })], { subject: '‹task›', reach: 'any time' }));
+    await tick();
+    const { imports } = workspace.container;
+    const csv = 'name,owner,due\nSoon,ines@test.example,2026-03-06\nLater,ines@test.example,2026-03-20\n';
+    const bytes = async function* () {
+      await Promise.resolve();
+      yield new TextEncoder().encode(csv);
+    };
+    const token = await imports.upload(workspace.people.Ines!, 'two.csv', bytes());
+    const said = await imports.effect(workspace.coordinator, token, viewer());
+    expect(said.atOnce).toMatchObject({ messages: 1, listed: [{ subject: 'Soon', to: ['Ines'] }] });
+    expect(said.counts).toMatchObject({ added: 1 });
+    expect(workspace.container.stores.tasks.count()).toBe(0);
+    expect((await imports.confirm(workspace.coordinator, token)).result).toEqual({ created: 2, updated: 0 });
+    await tick();
+    await workspace.container.outbox.drain();
+    expect((await mail()).map((line) => line.split(' ').at(-1))).toEqual(['Soon']);
+  });
+
   it('a project that is called off: what its tasks would have rung goes, and nobody else’s plan is touched', async () => {
     ruleOn(workspace, ruleOf([lead(-1, 'day')], { subject: '‹task›' }));
     const { container, coordinator, project } = workspace;

@@ -207,7 +207,7 @@ export function createContainer(options: ContainerOptions): Container {
   committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
-  const swept = sweepServices(of, committer, { ...tasksAnd, promises }, options);
+  const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
   return {
     options,
@@ -239,7 +239,7 @@ export function createContainer(options: ContainerOptions): Container {
     effects,
     accounts: new AccountService(work, stores, auth, outbox, clock, options.origin),
     erasing: new ErasingService(work, stores, source, engine, clock),
-    imports: new ImportService(work, stores, committer, tasksAnd.tasks, machine),
+    imports: new ImportService(work, stores, committer, tasksAnd.tasks, effects, machine),
     forecasts,
     tower,
     nextBell: openNextBell(forecasts, clock, committer),
@@ -411,6 +411,7 @@ function sweepServices(
   of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
   committer: Committer,
   { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
+  effects: EffectService,
   { origin }: ContainerOptions
 ) {
   const { work, stores, source, clock, engine } = of;
@@ -427,7 +428,8 @@ function sweepServices(
     if ([...tables].some((table) => PLANS_SWEEPS.has(table))) work.run(() => sweeper.sync(clock.now()));
   });
   engine.attach(new ChoreRunner(stores, taskActs, promises, parking, sweeper));
-  const sweeps = new SweepService(of, committer, { look, sweeper, wake: () => engine.wake() });
+  const wake = () => engine.wake();
+  const sweeps = new SweepService(of, committer, { look, sweeper, effects, wake });
   return { sweeps, sweepQuestions: questions, sweeper };
 }
 

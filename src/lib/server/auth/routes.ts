@@ -97,6 +97,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'bring tasks in',
     acts: { choose: 'bring tasks in', import: 'bring tasks in' }
   },
+  '/(app)/tasks/import/[token]/effect': { acts: { POST: 'bring tasks in' } },
   '/(app)/tasks/import/[token]/progress': { read: 'bring tasks in' },
   '/(app)/rules': { read: 'make rules', acts: { add: 'make rules', move: 'make rules' } },
   '/(app)/rules/starters': { read: 'make rules', acts: { take: 'make rules' } },
@@ -209,6 +210,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       undo: 'make rules'
     }
   },
+  '/(app)/sweeps/runs/[run]/effect': { acts: { POST: 'make rules' } },
   '/(app)/sweeps/runs/[run]/tick': { acts: { POST: 'make rules' } },
   '/(app)/sweeps/asked': { read: 'work with tasks', acts: { answer: 'work with tasks' } },
   '/(app)/outbox': { read: 'watch the whole team' },

@@ -11,6 +11,9 @@ import { RowReader, type ImportChoices, type RowTask } from '../import/interpret
 import type { ChangeWriter } from '../store/changes.ts';
 import type { ImportJob } from '../store/imports.ts';
 import type { Stores } from '../store/all.ts';
+import type { EffectView } from '../../view/effects.ts';
+import type { EffectService } from './effects.ts';
+import type { Viewer } from './viewer.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { TaskService } from './tasks.ts';
 
@@ -57,6 +60,9 @@ export interface ImportReview {
   missing: ColumnName[];
 }
 
+/** Rows that are tried out at most: it is done in one go, and everybody waits for it. */
+const MOST_TRIED = 1_000;
+
 /** Tasks from CSV files (RFC 4180 and its relatives): staged as read, reviewed, and written only when confirmed. */
 export class ImportService {
   readonly #work: UnitOfWork;
@@ -64,6 +70,7 @@ export class ImportService {
   readonly #committer: Committer;
   readonly #tasks: TaskService;
   readonly #machine: MachineClock;
+  readonly #effects: EffectService;
   readonly #progress = new Map<string, ImportProgress>();
 
   constructor(
@@ -71,8 +78,10 @@ export class ImportService {
     stores: Stores,
     committer: Committer,
     tasks: TaskService,
+    effects: EffectService,
     machine: MachineClock
   ) {
+    this.#effects = effects;
     this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
@@ -170,13 +179,42 @@ export class ImportService {
    * @throws CodedError `import-gone`, `import-column-missing`, `import-dates-ambiguous` or `import-nothing`
    */
   async confirm(actor: Actor, token: string): Promise<Committed<{ created: number; updated: number }>> {
+    const { review, job } = await this.#ready(actor, token);
+    return this.#confirm(actor, review, job);
+  }
+
+  /**
+   * What confirming would do: which bells come, go and move, and which messages leave at once.
+   * @throws CodedError as `confirm`, or `preview-many` where there are too many rows to be tried out
+   */
+  async effect(actor: Actor, token: string, viewer: Viewer): Promise<EffectView> {
+    const { review, job } = await this.#ready(actor, token);
+    if (review.good > MOST_TRIED) throw new CodedError('preview-many', { most: MOST_TRIED });
+    const reader = this.#reader(review.choices);
+    const known = [...this.#rows(job)].flatMap(({ cells }) => {
+      const result = reader.read(cells);
+      if ('problem' in result || result.task.key === null) return [];
+      return this.#stores.tasks.idByImportKey(result.task.key) ?? [];
+    });
+    return this.#effects.ofAct(known, () => void this.#confirm(actor, review, job), viewer);
+  }
+
+  /** A file that can be written as it stands. @throws CodedError as `confirm` */
+  async #ready(actor: Actor, token: string): Promise<{ review: ImportReview; job: ImportJob }> {
     const review = await this.review(token, actor.personId!);
     if (review.missing[0])
       throw new CodedError('import-column-missing', { column: COLUMNS[review.missing[0]].label });
     if (review.ambiguousDate)
       throw new CodedError('import-dates-ambiguous', { example: review.ambiguousDate });
     if (review.good === 0) throw new CodedError('import-nothing');
-    const { job } = this.#job(token, actor.personId!);
+    return { review, job: this.#job(token, actor.personId!).job };
+  }
+
+  #confirm(
+    actor: Actor,
+    review: ImportReview,
+    job: ImportJob
+  ): Committed<{ created: number; updated: number }> {
     const reader = this.#reader(review.choices);
     return this.#committer.commit(
       { ...actor, source: 'import' },

@@ -128,6 +128,18 @@ export class Sweeper {
     sweepRuns.set({ ...run, state, reason: null, startedAt: now, startedBy: personId, before, ...ends });
   }
 
+  /** Runs a list whole, inside the unit under way: for whoever tries it out, and takes it back. */
+  sweepWhole(runId: number, personId: number | null): void {
+    const { sweepRuns } = this.#stores;
+    const now = this.#clock.now();
+    this.start(sweepRuns.byId(runId)!, personId, now);
+    for (let run = sweepRuns.byId(runId)!; run.state === 'running'; run = sweepRuns.byId(runId)!) {
+      const under = run;
+      this.#guarded(under, () => this.#sweepOn(under, now));
+    }
+    this.#careful = null;
+  }
+
   /**
    * Plans sweeps that are on; what was prepared for one that was changed or turned off since is stopped. In the transaction under way.
    * @param now workspace clock

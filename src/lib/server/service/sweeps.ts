@@ -16,6 +16,9 @@ import type { SweepInput } from '../schema/sweep.ts';
 import type { Stores } from '../store/all.ts';
 import type { SweepRun } from '../store/sweep-runs.ts';
 import type { Sweep } from '../store/sweeps.ts';
+import type { EffectView } from '../../view/effects.ts';
+import type { EffectService } from './effects.ts';
+import type { Viewer } from './viewer.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { SweepLook } from './sweep-look.ts';
 import { isLargeShare, type Sweeper } from './sweeper.ts';
@@ -32,6 +35,9 @@ const NAMES: Readonly<Record<SweepActName, string>> = {
   'bring back': 'Back from the parking place'
 };
 
+/** Tasks of a list that are tried out at most: it is done in one go, and everybody waits for it. */
+const MOST_TRIED = 1_000;
+
 /** What people do with sweeps. */
 export class SweepService {
   readonly #work: UnitOfWork;
@@ -41,6 +47,7 @@ export class SweepService {
   readonly #committer: Committer;
   readonly #look: SweepLook;
   readonly #sweeper: Sweeper;
+  readonly #effects: EffectService;
   readonly #wake: () => void;
 
   /** @param wake the engine, which carries them out */
@@ -52,8 +59,14 @@ export class SweepService {
       clock
     }: { work: UnitOfWork; stores: Stores; source: FactsSource; clock: WorkspaceClock },
     committer: Committer,
-    { look, sweeper, wake }: { look: SweepLook; sweeper: Sweeper; wake: () => void }
+    {
+      look,
+      sweeper,
+      effects,
+      wake
+    }: { look: SweepLook; sweeper: Sweeper; effects: EffectService; wake: () => void }
   ) {
+    this.#effects = effects;
     this.#work = work;
     this.#stores = stores;
     this.#source = source;
@@ -140,6 +153,17 @@ export class SweepService {
       this.#note(actor, runId, 'run');
       this.#sweeper.start(run, actor.personId, this.#clock.now());
     });
+  }
+
+  /**
+   * What running a list now would do, with whatever rules do then.
+   * @throws CodedError `sweep-not-ready`, or `preview-many` where it is too long to be tried out
+   */
+  effect(actor: Actor, runId: number, viewer: Viewer): EffectView {
+    this.#needIn(runId, ['ready']);
+    const ids = this.#stores.sweepRuns.next(runId, MOST_TRIED + 1);
+    if (ids.length > MOST_TRIED) throw new CodedError('preview-many', { most: MOST_TRIED });
+    return this.#effects.ofAct(ids, () => this.#sweeper.sweepWhole(runId, actor.personId), viewer);
   }
 
   /** Stops a run before it begins: nothing of it is done. @throws CodedError `sweep-not-ready` */

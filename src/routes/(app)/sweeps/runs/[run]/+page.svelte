@@ -3,6 +3,9 @@
   import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext } from 'svelte';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import type { Send } from '$lib/ui/form/send.ts';
+  import type { EffectView } from '$lib/view/effects.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { withParameter } from '$lib/ui/record/address.ts';
   import SweepTasks from '$lib/ui/sweep/SweepTasks.svelte';
@@ -11,7 +14,7 @@
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
-  const send = getContext<(url: string, body: unknown) => Promise<unknown>>('send');
+  const send = getContext<Send>('send');
 
   const run = $derived(data.run);
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
@@ -24,6 +27,14 @@
     const timer = setInterval(() => void invalidate('early-bell:sweep-run'), 600);
     return () => clearInterval(timer);
   });
+
+  /** What running it would do, once somebody has asked; asked anew when the list is another. */
+  let looked = $state<{ count: number; effect: EffectView } | null>(null);
+  async function look() {
+    const { count } = run;
+    const answer = await send<EffectView>(`/sweeps/runs/${run.id}/effect`, {});
+    if (!('failed' in answer)) looked = { count, effect: answer };
+  }
 
   async function tick(ids: number[], ticked: boolean) {
     await send(`/sweeps/runs/${run.id}/tick`, { ids, ticked });
@@ -113,7 +124,13 @@
             : ''}.{:else}It runs {run.at} unless somebody stops it.{/if}
         Whatever is changed until then is left out.{/if}</span
     >
+    {#if run.count > 0}<button class="button" onclick={look}>See what running it now would do</button>{/if}
   </p>
+  {#if looked?.count === run.count}
+    <section class="sheet look" aria-label="What running it now would do">
+      <Effect effect={looked.effect} />
+    </section>
+  {/if}
 {:else if run.reason}
   <p class="band"><b>{run.standing}</b><span>{run.reason}</span></p>
 {/if}
@@ -177,6 +194,10 @@
 {/if}
 
 <style>
+  .look {
+    padding: 12px 14px;
+    margin: 8px 0;
+  }
   .top {
     display: flex;
     flex-wrap: wrap;

@@ -1,17 +1,31 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import { page } from '$app/state';
+  import Effect from '$lib/ui/effect/Effect.svelte';
+  import type { Send } from '$lib/ui/form/send.ts';
+  import type { EffectView } from '$lib/view/effects.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+  const send = getContext<Send>('send');
   let importing = $state(false);
 
   const { review } = $derived(data);
   const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' };
   const ready = $derived(review.good > 0 && review.missing.length === 0 && !review.ambiguousDate);
   const failure = $derived(form && 'message' in form ? form.message : '');
+
+  /** Of the choices as they stand; other choices are looked at anew. */
+  let looked = $state.raw<{ review: unknown; effect: EffectView } | null>(null);
+  const effect = $derived(looked?.review === review ? looked.effect : null);
+  async function look() {
+    const of = review;
+    const answer = await send<EffectView>(`${page.url.pathname}/effect`, {});
+    if (!('failed' in answer)) looked = { review: of, effect: answer };
+  }
 
   function choose(event: Event) {
     (event.currentTarget as HTMLSelectElement).form?.requestSubmit();
@@ -108,6 +122,11 @@
     {#if review.problemCount > 0}<b class="brick-text">{review.problemCount.toLocaleString('en')}</b> cannot, as
       listed below.{/if}
   </p>
+  {#if effect}
+    <section class="sheet look" aria-label="What importing would do"><Effect {effect} /></section>
+  {:else if ready}
+    <p class="mt-3"><button type="button" class="button" onclick={look}>See what that does</button></p>
+  {/if}
   <form
     method="POST"
     action="?/import"
@@ -162,6 +181,10 @@
 {/if}
 
 <style>
+  .look {
+    padding: 12px 14px;
+    margin-top: 12px;
+  }
   .columns {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
