@@ -105,7 +105,8 @@ test('a project is called off by a button on it, and brought back', async ({ app
   await page.getByRole('button', { name: 'Ring by hand: Called off: close its open tasks' }).click();
   const what = page.getByRole('region', { name: /^What Called off/ });
   await expect(what).toContainText('Nobody is reminded of them any more.');
-  await expect(what).toContainText('Nobody is told.');
+  await expect(what).toContainText('No message leaves at once.');
+  await expect(what).toContainText(/Rules do \d+ things because of it/);
   await expectAccessible(page);
   await what.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
   await expect(page.getByText(/It was rung by hand for \d+ tasks\./)).toBeVisible();

@@ -103,7 +103,7 @@
       <input
         class="value"
         type="date"
-        aria-label={act === 'due' ? 'New date, empty for none' : 'Look again on'}
+        aria-label={act === 'due' ? 'New date, empty for none' : 'Back on'}
         bind:value={date}
         oninput={() => (preview = null)}
       />

@@ -1,0 +1,64 @@
+import { expect, expectAccessible, moveClockTo, open, signIn, test, type App } from './app.ts';
+import type { Page } from '@playwright/test';
+
+test.use({ appOptions: { demo: true, name: 'preview' } });
+
+/** What the preview said leaves at once: so many messages, and the subjects that it lists. */
+async function said(page: Page, within: ReturnType<Page['getByRole']>) {
+  const summary = within.locator('summary', { hasText: /at once, to/ });
+  if ((await summary.count()) === 0) return { count: 0, subjects: [] as string[] };
+  const [count] = /[\d,]+/.exec(await summary.innerText())!;
+  const rows = within.getByRole('table', { name: 'Messages that leave at once' }).locator('tbody tr');
+  if (!(await rows.first().isVisible())) await summary.click();
+  const subjects = await rows.locator('td:nth-child(2)').allInnerTexts();
+  return { count: Number(count.replace(',', '')), subjects };
+}
+
+/** How many messages the stand-in for mail has had, and the subjects of the newest. */
+async function inPostRoom(page: Page, app: App) {
+  await open(page, `${app.origin}/post-room?channel=mail`);
+  const text = await page
+    .getByText(/^[\d,]+ (message|messages)/)
+    .first()
+    .innerText();
+  const count = Number(/[\d,]+/.exec(text)![0].replace(',', ''));
+  const subjects = await page.getByRole('table').locator('tbody tr td:nth-child(4)').allInnerTexts();
+  return { count, subjects };
+}
+
+test('by hand on nineteen tasks, and given away: what was said leaves is what the Post room then has', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await moveClockTo(page, '2026-03-05', '10:00');
+  await expect(page.getByText('It is Thu 5 Mar, 10:00.')).toBeVisible({ timeout: 100_000 });
+  const first = await inPostRoom(page, app);
+
+  await open(page, `${app.origin}/tasks?show=open`);
+  for (let i = 1; i <= 19; i++) await page.getByRole('checkbox').nth(i).check();
+  await page.getByRole('button', { name: 'Ring by hand: Late work to the next working day' }).click();
+  const hand = page.getByRole('region', { name: /^What Late work/ });
+  await expect(hand).toContainText(/at once/);
+  const byHand = await said(page, hand);
+  await expectAccessible(page);
+  await hand.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
+  await expect(page.getByText(/^It was rung by hand for \d+ tasks\.$/)).toBeVisible();
+  await expect.poll(async () => (await inPostRoom(page, app)).count).toBe(first.count + byHand.count);
+
+  await open(page, `${app.origin}/tasks?show=open&project=1`);
+  for (let i = 1; i <= 5; i++) await page.getByRole('checkbox').nth(i).check();
+  await page.getByLabel('What to do').selectOption('owner');
+  await page.getByLabel('To whom').selectOption({ label: 'Meera Nair' });
+  await page.getByRole('button', { name: 'See what that does' }).click();
+  const bar = page.getByRole('region', { name: 'Change the chosen tasks' });
+  await expect(bar).toContainText(/at once/);
+  const given = await said(page, bar);
+  expect(given.count).toBeGreaterThan(0);
+  await bar.getByRole('button', { name: /^Change \d+ tasks?$/ }).click();
+  await expect(page.getByText(/^\d+ tasks? (was|were) changed/)).toBeVisible();
+  const before = first.count + byHand.count;
+  await expect.poll(async () => (await inPostRoom(page, app)).count).toBe(before + given.count);
+  const { subjects } = await inPostRoom(page, app);
+  for (const subject of given.subjects) expect(subjects.join('\n')).toContain(subject);
+});
