@@ -1,3 +1,5 @@
+import type { ChangedValue } from './changes.ts';
+
 /** A run in the journal of its rule. */
 export interface RunRowView {
   id: number;
@@ -14,11 +16,15 @@ export interface RunRowView {
 export interface StagesView {
   looked: number;
   found: number;
-  people: number;
-  distinct: number;
-  messages: number;
-  expected: number | null;
   excluded: { test: string; count: number }[];
+  /** By now: messages that have left and to how many different people, notices that wait, those that are not sent by why, changes. */
+  messages: number;
+  people: number;
+  waiting: number;
+  unsent: { reason: string; count: number }[];
+  changes: number;
+  /** What was foreseen beside it, and why that differs; null where nobody foresaw it. */
+  expected: string | null;
 }
 
 export interface RunStepView {
@@ -45,7 +51,14 @@ export interface RunView extends RunRowView {
     at: string;
     why: string[];
   }[];
-  changes: { id: number; title: string; undone: boolean }[];
+  /** What it and the runs under it changed, task by task. */
+  changes: {
+    id: number;
+    title: string;
+    undone: boolean;
+    task: { id: number; name: string } | null;
+    values: ChangedValue[];
+  }[];
   /** What set it off, with everything that came of it; null where its time came. */
   setOffBy: { id: number; title: string; undone: boolean } | null;
   parent: number | null;

@@ -11,6 +11,8 @@ export interface SweepRowView {
   sentence: string;
   /** When its list is sent, and when it runs; null when none is planned. */
   next: { list: string; runs: string } | null;
+  /** Whose list is made, and that has not run. */
+  ahead: SweepRunRowView | null;
   /** Its newest run; null when it never ran. */
   last: SweepRunRowView | null;
 }

@@ -282,6 +282,12 @@ export class Engine {
       this.#clock.set(this.#clock.now(), false);
       await this.tick();
       for (let next = this.#nextOfAny(); next !== null && next <= to; next = this.#nextOfAny()) {
+        // What a day will bring is foreseen as it begins, and not once its first ring has come.
+        const midnight = this.rush.midnightBefore(next);
+        if (midnight > this.#clock.now()) {
+          this.#clock.set(midnight, false);
+          await this.tick();
+        }
         this.#clock.set(Math.max(next, this.#clock.now()), false);
         await this.tick();
         await this.#outbox.drain();

@@ -36,6 +36,12 @@ export class RushCheck {
     this.#foresee = foresee;
   }
 
+  /** When the day of an instant begins, in the workspace's zone. */
+  midnightBefore(at: number): number {
+    const { zone } = this.#source.facts.workspace;
+    return zone.startOfDay(zone.dayOf(at));
+  }
+
   /** Foresees the day when it has just begun, and what rules that were turned on since will send of it. */
   sync(now: number): void {
     const { zone } = this.#source.facts.workspace;

@@ -179,7 +179,7 @@ export class Schedules {
         this.#chain.failed(rule, lead, task.id, known, error, now, of);
       }
     }
-    const stages = this.#stages(rule.facts.id, looked.length, ringIds, excluded);
+    const stages = this.#stages(lead.schedule ? rule.facts.id : null, looked.length, ringIds, excluded);
     runs.setStages(parent.id, stages);
     runs.end(parent.id, 'ended', stages.messages === 0 && stages.found === 0 ? 'rang for nobody' : null, now);
     return parent.id;
@@ -230,7 +230,7 @@ export class Schedules {
   }
 
   #stages(
-    ruleId: number,
+    ruleId: number | null,
     looked: number,
     ringIds: readonly number[],
     excluded: ReadonlyMap<string, number>
@@ -242,8 +242,12 @@ export class Schedules {
       people: counts.notices,
       distinct: counts.people,
       messages: counts.messages,
+      // What somebody rings by hand nobody has foreseen.
       expected:
-        this.#stores.engineState.read<{ byRule: Record<number, number> }>('foreseen')?.byRule[ruleId] ?? null,
+        ruleId === null
+          ? null
+          : (this.#stores.engineState.read<{ byRule: Record<number, number> }>('foreseen')?.byRule[ruleId] ??
+            null),
       excluded: [...excluded]
         .map(([test, count]) => ({ test, count }))
         .sort((a, b) => b.count - a.count)

@@ -2,10 +2,11 @@ import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { NoticeState } from '../store/notices.ts';
-import type { RunRowView, RunView } from '../../view/runs.ts';
+import type { RunRowView, RunView, StagesView } from '../../view/runs.ts';
 import type { Container } from '../container.ts';
 import { recordNames } from '../engine/names.ts';
-import type { RunRecord } from '../store/runs.ts';
+import type { CameTo, RunRecord, Stages } from '../store/runs.ts';
+import { RowWords } from './row-words.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Runs that are listed of a rule. */
@@ -65,11 +66,43 @@ export function runDetail(app: Container, runId: number, viewer: Viewer): RunVie
         at: when(leavesAt ?? ringAt),
         why: why.map(whyText)
       })),
-    changes: stores.changes.ofRun(run.id),
+    changes: changesOf(app, run.id, viewer),
     setOffBy: setOffBy && { id: setOffBy.id, title: setOffBy.title, undone: setOffBy.undoneBy !== null },
     parent: run.parentId,
     children: stores.runs.childrenOf(run.id).map(words)
   };
+}
+
+/** Changes that are listed with what each did to which task. */
+const CHANGES_LISTED = 200;
+
+/** What a run and those under it changed: each task with its values, before and after. */
+function changesOf(app: Container, runId: number, viewer: Viewer): RunView['changes'] {
+  const { stores } = app;
+  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()));
+  return [runId, ...stores.runs.childrenOf(runId).map(({ id }) => id)]
+    .flatMap((id) => stores.changes.ofRun(id))
+    .slice(0, CHANGES_LISTED)
+    .map(({ id, title, undone }) => {
+      const rows = stores.changes.rowsOf(id);
+      const of = rows.find(({ table }) => table === 'task');
+      const taskId = of?.rowId ?? Number(rows.find(({ after }) => after?.task_id)?.after!.task_id ?? 0);
+      const task = stores.tasks.byId(taskId);
+      const isHidden = task?.private === true && task.ownerId !== viewer.personId;
+      const values = isHidden
+        ? []
+        : rows.flatMap((row) =>
+            row.table !== 'task'
+              ? words.ofPart(row)
+              : row.before && row.after
+                ? words.ofTask(row.before, row.after)
+                : []
+          );
+      return {
+        ...{ id, title, undone, values },
+        task: task && { id: task.id, name: isHidden ? 'a private task' : task.name }
+      };
+    });
 }
 
 function wordsOf(app: Container, viewer: Viewer, now: number): (run: RunRecord) => RunRowView {
@@ -87,15 +120,56 @@ function wordsOf(app: Container, viewer: Viewer, now: number): (run: RunRecord) 
       task: task && { id: task.id, name: hidden ? 'a private task' : task.name },
       state: STATE_WORDS[run.state],
       outcome: outcomeOf(app, run),
-      stages: run.stages
+      stages: run.stages && stagesOf(app, run, run.stages)
     };
   };
+}
+
+function many(count: number, what: string): string {
+  return `${count} ${what}${count === 1 ? '' : 's'}`;
+}
+
+/** The stages of a ring over a Watch: what was looked at and found then, and what has come of it by now. */
+function stagesOf(app: Container, run: RunRecord, { looked, found, expected, excluded }: Stages): StagesView {
+  const { zone } = app.source.facts.workspace;
+  const came = app.stores.runs.cameTo(run.id, zone.startOfDay(zone.dayOf(run.startedAt)));
+  return { looked, found, excluded, ...came, expected: expectedWords(expected, came) };
+}
+
+/** What was foreseen for the day beside what has left, and why that differs. */
+function expectedWords(
+  expected: number | null,
+  { messages, waiting, unsent, changedSince }: CameTo
+): string | null {
+  if (expected === null) return null;
+  const foreseen = `${expected} ${expected === 1 ? 'was' : 'were'} foreseen for the whole day`;
+  if (messages === expected) return foreseen;
+  const why = [
+    waiting > 0 ? `${many(waiting, 'notice')} still waiting` : '',
+    unsent.length > 0
+      ? `${many(
+          unsent.reduce((sum, { count }) => sum + count, 0),
+          'notice'
+        )} not sent`
+      : '',
+    changedSince > 0 ? `${many(changedSince, 'task')} made or changed since the day began` : ''
+  ].filter(Boolean);
+  return `${foreseen}: ${why.join(', ') || 'this rule rings more than once on it, or other tasks were changed since it began'}`;
 }
 
 /** What a run came to, in a few words. */
 function outcomeOf(app: Container, run: RunRecord): string {
   if (run.outcome) return run.outcome;
-  if (run.stages) return `${run.stages.found} found, ${run.stages.messages} messages`;
+  if (run.stages) {
+    const { messages, waiting, changes } = app.stores.runs.cameTo(run.id, run.startedAt);
+    const parts = [
+      `${many(run.stages.found, 'task')} found`,
+      messages > 0 ? `${many(messages, 'message')} left` : '',
+      waiting > 0 ? `${many(waiting, 'notice')} waiting` : '',
+      changes > 0 ? many(changes, 'change') : ''
+    ].filter(Boolean);
+    return parts.length === 1 ? `${parts[0]!}, nobody told` : parts.join(', ');
+  }
   const notices = app.stores.notices.ofRing(run.ringId);
   const inStates = (...states: NoticeState[]) => notices.filter(({ state }) => states.includes(state)).length;
   const sent = inStates('sent', 'sending');

@@ -30,7 +30,10 @@ export function sweepList(app: Container, zone: Zone): SweepRowView[] {
   return sweeps.all().map((sweep) => {
     const { id, name, state, definition } = sweep;
     const plan = sweeps.planOf(id);
-    const [last] = sweepRuns.newest(id, 1);
+    const runs = sweepRuns.newest(id, RUNS_LISTED);
+    // One whose list is made and that has not run is yet to come.
+    const isAhead = ({ state: stands }: SweepRun) => stands === 'looking' || stands === 'ready';
+    const [ahead, last] = [runs.find(isAhead), runs.find((run) => !isAhead(run))];
     return {
       ...{ id, name },
       act: definition.act.act,
@@ -40,6 +43,7 @@ export function sweepList(app: Container, zone: Zone): SweepRowView[] {
         list: shortMoment(plan.looksAt, zone, today),
         runs: shortMoment(plan.at, zone, today)
       },
+      ahead: ahead ? runRow(app, ahead, zone) : null,
       last: last ? runRow(app, last, zone) : null
     };
   });

@@ -58,8 +58,13 @@
           >
           <td class="whitespace-nowrap"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></td>
           <td class="whitespace-nowrap"
-            >{#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
-              >{:else}<span class="quiet">when somebody runs it</span>{/if}</td
+            >{#if sweep.ahead}<a href="/sweeps/runs/{sweep.ahead.id}">{sweep.ahead.at}</a><span
+                class="quiet block"
+                >{sweep.ahead.count}
+                {sweep.ahead.count === 1 ? 'task' : 'tasks'}, {sweep.ahead.standing}</span
+              >{/if}
+            {#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
+              >{:else if !sweep.ahead}<span class="quiet">when somebody runs it</span>{/if}</td
           >
           <td class="whitespace-nowrap"
             >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span

@@ -34,12 +34,18 @@
       <dd>{run.stages.looked}</dd>
       <dt>tasks found</dt>
       <dd>{run.stages.found}</dd>
-      <dt>people</dt>
-      <dd>{run.stages.people}, {run.stages.distinct} of them distinct</dd>
-      <dt>messages</dt>
+      <dt>messages left</dt>
       <dd>
-        {run.stages.messages}{run.stages.expected === null ? '' : `, ${run.stages.expected} were expected`}
+        {run.stages.messages}{run.stages.messages > 0
+          ? `, to ${run.stages.people} ${run.stages.people === 1 ? 'person' : 'people'}`
+          : ''}{#if run.stages.expected}<span class="quiet"> · {run.stages.expected}</span>{/if}
       </dd>
+      {#if run.stages.waiting > 0}<dt>notices waiting</dt>
+        <dd>{run.stages.waiting}</dd>{/if}
+      {#each run.stages.unsent as { reason, count } (reason)}<dt>not sent</dt>
+        <dd>{count}: {reason}</dd>{/each}
+      {#if run.stages.changes > 0}<dt>changes</dt>
+        <dd>{run.stages.changes}</dd>{/if}
     </dl>
     {#if run.stages.excluded.length > 0}
       <p class="quiet">Kept out, by the test that did it:</p>
@@ -101,11 +107,27 @@
 {#if run.changes.length > 0}
   <section aria-labelledby="changes">
     <h2 id="changes">What it changed</h2>
-    <ul>
-      {#each run.changes as change (change.id)}<li>
-          {change.title}{change.undone ? ' (undone)' : ''}
-        </li>{/each}
-    </ul>
+    <table>
+      <caption class="sr">What it changed, task by task</caption>
+      <thead><tr><th scope="col">Task</th><th scope="col">What</th><th scope="col">Done by</th></tr></thead>
+      <tbody>
+        {#each run.changes as change (change.id)}
+          <tr>
+            <td
+              >{#if change.task}<a href="/tasks/{change.task.id}">{change.task.name}</a>{/if}</td
+            >
+            <td
+              >{#each change.values as { field, before, after }, i (i)}<span class="block"
+                  >{field}: {before} → {after}</span
+                >{/each}</td
+            >
+            <td class="quiet"
+              ><a href="/changes/{change.id}">{change.title}</a>{change.undone ? ', taken back' : ''}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
   </section>
 {/if}
 
@@ -132,6 +154,9 @@
   ol {
     list-style: decimal;
     padding-left: 20px;
+  }
+  .block {
+    display: block;
   }
   ul {
     list-style: disc;

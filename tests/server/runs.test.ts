@@ -1,0 +1,87 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { blankSweep } from '../../src/lib/core/sweep/model.ts';
+import { runDetail, runsOfRule } from '../../src/lib/server/service/run-views.ts';
+import { sweepList } from '../../src/lib/server/service/sweep-views.ts';
+import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
+import { ruleOn } from '../support/workspace.ts';
+import { add, eachInAWorkspace, edit, moveTo, rule, step, tell, tick, workspace } from '../support/rules.ts';
+
+/** What the pages of runs say of them, by now. It is Thursday 5 March 2026, 07:00Z. */
+eachInAWorkspace();
+beforeEach(() => workspace.container.digests.turn(workspace.coordinator, 1, 'off'));
+
+const viewer = () => ({
+  zone: workspace.container.source.facts.workspace.zone,
+  personId: workspace.people.Ines!
+});
+const daily: Lead = {
+  ...{ kind: 'schedule', id: 'daily', on: true, only: null, zone: { of: 'workspace' } },
+  ...{ rrule: 'FREQ=DAILY', start: '2026-01-02', time: '10:00', closedDay: 'as-is', oncePerDate: false }
+};
+const raises: Step = {
+  ...{ ...step('raise'), kind: 'do', ask: null },
+  acts: [{ act: 'set priority', priority: 'high' }]
+};
+const runs = (ruleId: number) => runsOfRule(workspace.container, ruleId, viewer()).runs;
+const over = (ruleId: number) => {
+  const { id } = runs(ruleId).find(({ task }) => task === null)!;
+  return runDetail(workspace.container, id, viewer())!;
+};
+
+describe('the ring of a schedule', () => {
+  it('counts what has left by message, though it was held when it rang', async () => {
+    const ruleId = ruleOn(workspace, rule([daily], [tell('tell', { reach: 'working hours' })]));
+    for (const name of ['Ines', 'Nora', 'Tess']) add({ name, ownerId: workspace.people[name]! });
+    await moveTo('2026-03-05T10:30Z');
+    // Halifax opens at 13:00Z, Hobart at 22:00Z.
+    expect(over(ruleId).stages).toMatchObject({ found: 3, messages: 1, people: 1, waiting: 2 });
+    await moveTo('2026-03-05T23:00Z');
+    expect(over(ruleId).stages).toMatchObject({ found: 3, messages: 3, people: 3, waiting: 0, unsent: [] });
+    expect(over(ruleId).outcome).toBe('3 tasks found, 3 messages left');
+  });
+
+  it('of a rule that only acts counts what it changed, each task before and after', async () => {
+    const ruleId = ruleOn(workspace, rule([daily], [raises]));
+    const ids = ['One', 'Two'].map((name) => add({ name, priority: 'low' }));
+    await moveTo('2026-03-05T10:30Z');
+    const detail = over(ruleId);
+    expect(detail.outcome).toBe('2 tasks found, 2 changes');
+    expect(detail.stages).toMatchObject({ messages: 0, changes: 2 });
+    expect(detail.changes.map(({ task, values }) => ({ task, values }))).toEqual(
+      ids.map((id, i) => ({
+        task: { id, name: ['One', 'Two'][i] },
+        values: [{ field: 'priority', before: 'low', after: 'high' }]
+      }))
+    );
+  });
+
+  it('says why what was foreseen is not what has left', async () => {
+    const ruleId = ruleOn(workspace, rule([daily], [tell('tell', { reach: 'any time' })]));
+    const id = add({ name: 'Known', ownerId: workspace.people.Nora! });
+    await moveTo('2026-03-06T08:00Z');
+    add({ name: 'New', ownerId: workspace.people.Salim! });
+    await moveTo('2026-03-06T10:30Z');
+    expect(over(ruleId).stages!.expected).toBe(
+      '1 was foreseen for the whole day: 1 task made or changed since the day began'
+    );
+    edit(id, { priority: 'high' });
+    await moveTo('2026-03-07T10:30Z');
+    expect(over(ruleId).stages!.expected).toBe('2 were foreseen for the whole day');
+  });
+});
+
+it('a sweep’s run that is yet to come stands under what comes, not under what was last', async () => {
+  const { container, coordinator } = workspace;
+  add({ name: 'Undated' });
+  await moveTo('2026-03-20T10:00Z');
+  const definition = { ...blankSweep('ask a date'), wait: { n: 1, unit: 'day' as const } };
+  const id = container.sweeps.insert(coordinator, { name: 'Dates', description: '', definition }).result;
+  const row = () => sweepList(container, viewer().zone).find((one) => one.id === id)!;
+  expect(row()).toMatchObject({ ahead: null, last: null });
+  const runId = container.sweeps.look(id);
+  await tick();
+  expect(row()).toMatchObject({ ahead: { id: runId }, last: null });
+  container.sweeps.run(coordinator, runId, true);
+  await tick();
+  expect(row()).toMatchObject({ ahead: null, last: { id: runId } });
+});
