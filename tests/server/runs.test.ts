@@ -3,7 +3,8 @@ import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import { runDetail, runsOfRule } from '../../src/lib/server/service/run-views.ts';
 import { sweepList } from '../../src/lib/server/service/sweep-views.ts';
 import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
-import { ruleOn } from '../support/workspace.ts';
+import { outboxFilter, outboxPage } from '../../src/lib/server/service/record-views.ts';
+import { lead, ruleOn } from '../support/workspace.ts';
 import { add, eachInAWorkspace, edit, moveTo, rule, step, tell, tick, workspace } from '../support/rules.ts';
 
 /** What the pages of runs say of them, by now. It is Thursday 5 March 2026, 07:00Z. */
@@ -84,4 +85,27 @@ it('a sweep’s run that is yet to come stands under what comes, not under what 
   container.sweeps.run(coordinator, runId, true);
   await tick();
   expect(row()).toMatchObject({ ahead: null, last: { id: runId } });
+});
+
+it('of a notice that waits the Outbox says the moment at which it leaves, as its task does, though it is put off until then', async () => {
+  const { container, coordinator, people } = workspace;
+  container.committer.commit(coordinator, 'digest', (writer) =>
+    writer.update('person', people.Ines!, { digest_due: '16:00', digest_overdue: '16:00' })
+  );
+  ruleOn(
+    workspace,
+    rule([lead(0, 'day', { time: '07:30' })], [tell('tell', { reach: 'working hours', fold: true })])
+  );
+  const id = add({ name: 'Kept', dueDate: '2026-03-05' });
+  await moveTo('2026-03-05T08:00Z');
+  const [row] = outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer()).rows;
+  const [bell] = container.forecasts.ofTask(id, Date.parse('2026-03-07T00:00Z'), viewer());
+  expect([row!.leavesAt, bell!.time.there]).toEqual(['Thu 5 Mar, 16:00', 'Thu 5 Mar, 16:00']);
+  await moveTo('2026-03-05T17:00Z');
+  expect(
+    outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer()).rows[0]
+  ).toMatchObject({
+    leavesAt: 'Thu 5 Mar, 16:00',
+    end: 'sent'
+  });
 });

@@ -327,3 +327,42 @@ describe('who may', () => {
     );
   });
 });
+
+describe('what is no task', () => {
+  it('an own field that was taken out comes back a week later with its values, and rings by it are planned again', async () => {
+    const { container, coordinator } = workspace;
+    const { result: field } = container.fields.save(coordinator, {
+      ...{ id: null, name: 'Handed over', kind: 'date', choices: [], metByStatusId: null }
+    });
+    const handed = {
+      ...lead(-1, 'day', { time: '10:00', anchor: 'own date' }),
+      field: { id: field, end: 'from' }
+    };
+    ruleOn(workspace, ruleOf([handed as never], { subject: '‹task›' }));
+    const [one, two] = [add({ name: 'One' }), add({ name: 'Two' })];
+    edit(one, { fields: { [field]: '2026-03-20' } });
+    edit(two, { fields: { [field]: '2026-03-24' } });
+    await tick();
+    const planned = container.stores.plan.all();
+    expect(planned).toHaveLength(2);
+    const values = () => [one, two].map((id) => container.source.detailsOf(id).own.size);
+    const { changeId } = container.fields.drop(coordinator, field);
+    await tick();
+    expect([values(), container.stores.plan.all()]).toEqual([[0, 0], []]);
+    await moveTo('2026-03-12T07:00Z');
+    undo(changeId);
+    await tick();
+    expect([values(), container.stores.plan.all()]).toEqual([[1, 1], planned]);
+  });
+
+  it('a message template that was taken out comes back whole', async () => {
+    const { container, coordinator } = workspace;
+    const { result: id } = container.shared.saveTemplate(coordinator, null, 'Kind', '‹task›', 'Good day');
+    const before = container.stores.readers.templates();
+    const { changeId } = container.shared.dropTemplate(coordinator, id);
+    expect(container.stores.readers.templates()).toHaveLength(before.length - 1);
+    await moveTo('2026-03-12T07:00Z');
+    undo(changeId);
+    expect(container.stores.readers.templates()).toEqual(before);
+  });
+});

@@ -21,6 +21,9 @@ import { readingOf } from './reading.ts';
 import { Rested } from './rested.ts';
 import type { Viewer } from './viewer.ts';
 
+/** Nothing is put off for longer. */
+const PUT_OFF_MS = 14 * 86_400_000;
+
 /** Tasks that are read one by one rather than all at once. */
 const MOST_ONE_BY_ONE = 5_000;
 
@@ -143,6 +146,22 @@ export class ForecastService {
     // Asked one by one each costs more than in one pass over all.
     if (ids.size > MOST_ONE_BY_ONE) return this.#source.whole.tasks();
     return [...ids].flatMap((id) => tasks.factsOf(id) ?? []);
+  }
+
+  /**
+   * When a notice that waits leaves in the end, as the page of its task says too: what it is held for is known, and step 8 may put it off once
+   * more, into a digest or to another day.
+   * @param leavesAt as it is recorded; said as it is where the notice is not expected to leave at all
+   */
+  leavesInTheEnd({ id, taskId, leavesAt }: { id: number; taskId: number; leavesAt: number }): InstantMs {
+    const rules = this.#source.liveRules().map(({ facts }) => facts);
+    const task = this.#stores.tasks.factsOf(taskId);
+    const waiting = this.#stores.notices.waitingOf(taskId);
+    const until = leavesAt + PUT_OFF_MS;
+    const { notices } = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
+    for (const { noticeId, unrung, leavesAt: at } of notices)
+      if (noticeId === id && unrung === null) return at;
+    return leavesAt;
   }
 
   /** The coming notices of one task. */

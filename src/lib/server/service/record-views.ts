@@ -124,7 +124,7 @@ export function* outboxCells(app: Container, filter: OutboxFilter, viewer: Viewe
   const read = (before: number | null) => app.stores.outboxList.page(filter, before, FILE_PAGE);
   for (const row of allOf(read)) {
     const { kind, task, rule, recipient, reader, channels, end, why } = outboxRow(app, row, viewer);
-    const leaves = row.leavesAt === null ? '' : formatInstant(row.leavesAt);
+    const leaves = row.leavesAt === null ? '' : formatInstant(leavesAtOf(app, row, row.leavesAt));
     const who = [recipient, reader ?? recipient];
     yield [String(row.id), formatInstant(row.ringAt), leaves, kind, task, rule, ...who, channels, end, why];
   }
@@ -162,7 +162,7 @@ function outboxRow(app: Container, row: OutboxRow, { zone, personId }: Viewer): 
         ? row.state === 'held'
           ? 'when the task goes on'
           : 'never'
-        : shortMoment(row.leavesAt, zone, today),
+        : shortMoment(leavesAtOf(app, row, row.leavesAt), zone, today),
     kind: row.kind,
     task: hidden ? PRIVATE : (row.task ?? 'a task that is gone'),
     taskId: hidden || row.task === null ? null : row.taskId,
@@ -178,6 +178,12 @@ function outboxRow(app: Container, row: OutboxRow, { zone, personId }: Viewer): 
       .join(', '),
     ...endOf(row)
   };
+}
+
+/** What has left says when; what waits when it will, as its task says. */
+function leavesAtOf({ forecasts }: Container, { id, taskId, state }: OutboxRow, leavesAt: number): number {
+  const waits = state === 'planned' || state === 'held' || state === 'folded';
+  return waits ? forecasts.leavesInTheEnd({ id, taskId, leavesAt }) : leavesAt;
 }
 
 function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
