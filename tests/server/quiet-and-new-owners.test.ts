@@ -295,3 +295,19 @@ describe('a new owner hears', () => {
     expect(await mail()).toEqual(['03-05T16:00 nora Task']);
   });
 });
+
+it('a task that comes in on its day is told in the words of that day alone, though another Tell had those of a week before', async () => {
+  const week = lead(-7, 'day', { time: '06:00', zone: { of: 'workspace' } });
+  const day = lead(0, 'day', { time: '06:00', zone: { of: 'workspace' } });
+  const words = (id: string, leads: string[], subject: string) => ({
+    ...(ruleOf([], { subject, reach: 'any time' }).steps[0] as Tell),
+    ...{ id, leads }
+  });
+  const steps = [words('a', [week.id], 'In a week: ‹task›'), words('b', [day.id], 'Today: ‹task›')];
+  ruleOn(workspace, { ...ruleOf([week, day]), steps });
+  const id = add({ dueDate: '2026-03-05' });
+  await tick();
+  await workspace.container.outbox.drain();
+  expect((await mail()).map((line) => line.split(' ').slice(2).join(' '))).toEqual(['Today: Task']);
+  expect(notices(id).sort()).toEqual(['sent', 'unrung: overtaken']);
+});

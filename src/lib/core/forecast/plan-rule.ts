@@ -59,7 +59,7 @@ export interface PastKey extends TellingKey {
 
 /**
  * The plan of one rule for one task: the next ring of each lead and recipient, and what is made up for of those that have passed. Only the
- * latest past lead of a rule, Tell and recipient is caught; the others are overtaken. A task outside the rule's scope has no rings: whatever
+ * latest past lead of a rule and recipient is caught, by whatever Tells answer it; the others are overtaken. A task outside the rule's scope has no rings: whatever
  * brings it into the scope is a change of the task, and plans it again.
  */
 export function planRule(
@@ -71,11 +71,16 @@ export function planRule(
   const ahead: RingAhead[] = [];
   const caught: CaughtUp[] = [];
   if (!inScope(rule.watch, task)) return { ahead, caught };
+  const past = new Map<PersonFacts, PastRing[]>();
   for (const tell of rule.program.leading) {
     // The list is the planner's own: what is done for each asks it again.
-    for (const recipient of [...planner.audience.recipients(rule, tell, task)])
-      planFor(planner, rule, tell, task, recipient, asked, ahead, caught);
+    for (const recipient of [...planner.audience.recipients(rule, tell, task)]) {
+      const found = planFor(planner, rule, tell, task, recipient, asked, ahead, caught);
+      if (found.length > 0) past.set(recipient, [...(past.get(recipient) ?? []), ...found]);
+    }
   }
+  if (past.size > 0 && planner.watches(rule, task, asked.now) && !planner.stopped(rule, task, asked.now))
+    for (const [recipient, rings] of past) makeUp(planner, rule, task, recipient, rings, asked, caught);
   if (!rule.program.tellsOnly) planRun(planner, rule, task, asked, ahead);
   return { ahead, caught };
 }
@@ -89,7 +94,7 @@ function planFor(
   asked: PlanAsked,
   ahead: RingAhead[],
   caught: CaughtUp[]
-): void {
+): PastRing[] {
   const past: PastRing[] = [];
   for (const lead of planner.audience.leadsFor(rule, tell, task, recipient)) {
     if (!leadHolds(lead, task, planner.facts)) continue;
@@ -112,16 +117,15 @@ function planFor(
     if (!last || asked.occupied({ ...key, ordinal: last.ordinal })) continue;
     const cause = asked.owes({ ...key, ...last });
     if (!cause || !isOwed(rule, cause)) continue;
-    const ring = { lead, anchorValue, leadOrder: lead.order, cause, ...last };
+    const ring = { tell, lead, anchorValue, leadOrder: lead.order, cause, ...last };
     const still = planner.ladders.stillAt(lead, task, asked.now);
     if (still) {
       const reason = stillReason(planner, lead, task, still);
       // What comes by the clock of its ladder goes on with that, and is not made up for.
-      if (reason) caught.push(outcome(planner, tell, task, recipient, ring, unrung(reason, recipient)));
+      if (reason) caught.push(outcome(planner, task, recipient, ring, unrung(reason, recipient)));
     } else if (asked.now < planner.useBy(lead, task, last.ringAt, recipient, last.ordinal)) past.push(ring);
   }
-  if (past.length > 0 && planner.watches(rule, task, asked.now) && !planner.stopped(rule, task, asked.now))
-    makeUp(planner, rule, tell, task, recipient, past, asked, caught);
+  return past;
 }
 
 /** How many notices of a lead leave to a recipient at most for one date; so many runs where it acts. */
@@ -130,6 +134,7 @@ export function mostOf({ lead }: CompiledLead): number {
 }
 
 interface PastRing extends Mergeable {
+  tell: CompiledTell;
   cause: PastCause;
   lead: CompiledLead;
   ringAt: InstantMs;
@@ -230,11 +235,13 @@ function isOwed({ past }: RuleFacts, cause: PastCause): boolean {
   }
 }
 
-/** The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken. */
+/**
+ * The latest past ring is caught: now when the recipient is in reach, else at the next opening; the others are overtaken, though another Tell
+ * would have said them: on the day itself nobody is told that it is a week away.
+ */
 function makeUp(
   planner: Planner,
   rule: RuleFacts,
-  tell: CompiledTell,
   task: TaskFacts,
   recipient: PersonFacts,
   past: PastRing[],
@@ -242,12 +249,14 @@ function makeUp(
   caught: CaughtUp[]
 ): void {
   past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
-  const latest = past.pop()!;
-  const end = (ring: PastRing, made: MadeUp) =>
-    caught.push(outcome(planner, tell, task, recipient, ring, made));
-  for (const ring of past) end(ring, unrung('overtaken', recipient));
-  const { lead, ordinal, ringAt, cause } = latest;
-  end(latest, madeUp(planner, { rule, tell, lead, task, recipient, ordinal }, ringAt, cause, actorId, now));
+  const latest = past.at(-1)!;
+  for (const ring of past) {
+    const { tell, lead, ordinal, ringAt, cause } = ring;
+    const isLatest = lead === latest.lead && ordinal === latest.ordinal;
+    const of = { rule, tell, lead, task, recipient, ordinal };
+    const made = isLatest ? madeUp(planner, of, ringAt, cause, actorId, now) : unrung('overtaken', recipient);
+    caught.push(outcome(planner, task, recipient, ring, made));
+  }
 }
 
 function unrung(reason: UnrungReason, { id }: PersonFacts): MadeUp {
@@ -257,10 +266,9 @@ function unrung(reason: UnrungReason, { id }: PersonFacts): MadeUp {
 /** What became of a ring that had passed, with the steps that led to its instant. */
 function outcome(
   planner: Planner,
-  tell: CompiledTell,
   task: TaskFacts,
   recipient: PersonFacts,
-  { lead, ordinal, ringAt, originDay, anchorValue }: PastRing,
+  { tell, lead, ordinal, ringAt, originDay, anchorValue }: PastRing,
   made: MadeUp
 ): CaughtUp {
   const why: WhyStep[] = [];
