@@ -407,7 +407,8 @@ export class Runs implements RunStarter {
         ...{
           keeperId: rule.keeperId,
           actorId: run.actorId,
-          title: `Rule “${rule.name}” ${actWords(act, recordNames(this.#stores))}`
+          // What many are changed by is read task by task; nobody reads the name of another's private one.
+          title: `Rule “${rule.name}” ${actWords(act, recordNames(this.#stores))}: ${task.private ? 'a private task' : `“${task.name}”`}`
         }
       })
     );
