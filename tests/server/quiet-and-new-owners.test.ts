@@ -1,6 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Lead, OffsetLead, RuleDefinition, Tell } from '../../src/lib/core/rule/model.ts';
-import type { TaskFacts } from '../../src/lib/core/forecast/facts.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, MANAGER, ruleOf, ruleOn } from '../support/workspace.ts';
 import {

@@ -5,7 +5,8 @@ import type { NoticeState } from '../store/notices.ts';
 import type { RunRowView, RunView, StagesView } from '../../view/runs.ts';
 import type { Container } from '../container.ts';
 import { recordNames } from '../engine/names.ts';
-import type { CameTo, RunRecord, Stages } from '../store/runs.ts';
+import type { CameTo } from '../store/run-counts.ts';
+import type { RunRecord, Stages } from '../store/runs.ts';
 import { RowWords } from './row-words.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -132,7 +133,7 @@ function many(count: number, what: string): string {
 /** The stages of a ring over a Watch: what was looked at and found then, and what has come of it by now. */
 function stagesOf(app: Container, run: RunRecord, { looked, found, expected, excluded }: Stages): StagesView {
   const { zone } = app.source.facts.workspace;
-  const came = app.stores.runs.cameTo(run.id, zone.startOfDay(zone.dayOf(run.startedAt)));
+  const came = app.stores.runCounts.cameTo(run.id, zone.startOfDay(zone.dayOf(run.startedAt)));
   return { looked, found, excluded, ...came, expected: expectedWords(expected, came) };
 }
 
@@ -161,7 +162,7 @@ function expectedWords(
 function outcomeOf(app: Container, run: RunRecord): string {
   if (run.outcome) return run.outcome;
   if (run.stages) {
-    const { messages, waiting, changes } = app.stores.runs.cameTo(run.id, run.startedAt);
+    const { messages, waiting, changes } = app.stores.runCounts.cameTo(run.id, run.startedAt);
     const parts = [
       `${many(run.stages.found, 'task')} found`,
       messages > 0 ? `${many(messages, 'message')} left` : '',

@@ -26,6 +26,7 @@ import { QuestionStore } from './questions.ts';
 import { ReaderStore } from './readers.ts';
 import { RuleFaultStore } from './rule-faults.ts';
 import { RuleStore } from './rules.ts';
+import { RunCountStore } from './run-counts.ts';
 import { RunStore } from './runs.ts';
 import { RushStore } from './rushes.ts';
 import { SavedListStore } from './saved-lists.ts';
@@ -73,6 +74,7 @@ export interface Stores {
   ruleFaults: RuleFaultStore;
   rules: RuleStore;
   runs: RunStore;
+  runCounts: RunCountStore;
   rushes: RushStore;
   savedLists: SavedListStore;
   secrets: SecretStore;
@@ -120,6 +122,7 @@ export function openStores(db: Db): Stores {
     ruleFaults: new RuleFaultStore(db),
     rules: new RuleStore(db),
     runs: new RunStore(db),
+    runCounts: new RunCountStore(db),
     rushes: new RushStore(db),
     savedLists: new SavedListStore(db),
     secrets: new SecretStore(db),
