@@ -20,6 +20,7 @@
 {#if !movesAnything(effect)}
   <p class="quiet">Nothing moves in the next {effect.days} days.</p>
 {:else}
+  {#if effect.atOnce}<p class="quiet">In the next {effect.days} days:</p>{/if}
   {#each KINDS as [kind, words] (kind)}
     {#if effect.counts[kind] > 0}
       {@const lines = effect.lines.filter((line) => line.kind === kind)}

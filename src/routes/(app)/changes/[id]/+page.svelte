@@ -105,9 +105,7 @@
       </p>
       <Left left={preview.left} />
     {/if}
-    <p class="quiet">
-      What would have rung meanwhile is not made up for. In the next {preview.effect.days} days:
-    </p>
+    <p class="quiet">What would have rung meanwhile is not made up for.</p>
     <Effect effect={preview.effect} />
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
       <input type="hidden" name="stamp" value={preview.effect.stamp} />
