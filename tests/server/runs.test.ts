@@ -109,3 +109,15 @@ it('of a notice that waits the Outbox says the moment at which it leaves, as its
     end: 'sent'
   });
 });
+
+it('what goes out is counted by message, however many notices stand in it and by however many ways it goes', async () => {
+  const { container } = workspace;
+  ruleOn(workspace, rule([daily], [tell('tell', { reach: 'any time', gather: 'per recipient' })]));
+  for (const name of ['One', 'Two', 'Three']) add({ name });
+  const mark = container.stores.since.mark();
+  await moveTo('2026-03-05T10:30Z');
+  expect(container.stores.since.arrived(mark)).toBe(1);
+  expect(container.stores.notices.ended(0, container.clock.now())).toContainEqual(
+    expect.objectContaining({ state: 'sent', count: 3 })
+  );
+});

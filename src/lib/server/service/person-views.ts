@@ -164,19 +164,17 @@ function personValues(person: Person) {
   };
 }
 
-/** The bells whose tasks somebody sees. */
 /** How many bells each person is told of in a while, of tasks that the viewer sees. */
 function bellsByReader(app: Container, from: number, until: number, sight: Sight): Map<number, number> {
   const coming = app.forecasts.coming(from, until).filter(({ unrung }) => unrung === null);
-  const seen = sight.all
-    ? null
-    : app.stores.tasks.seen([...new Set(coming.map(({ taskId }) => taskId))], sight);
+  const seen = app.stores.tasks.seen([...new Set(coming.map(({ taskId }) => taskId))], sight);
   const counts = new Map<number, number>();
   for (const { readerId, taskId } of coming)
-    if (!seen || seen.has(taskId)) counts.set(readerId, (counts.get(readerId) ?? 0) + 1);
+    if (seen.has(taskId)) counts.set(readerId, (counts.get(readerId) ?? 0) + 1);
   return counts;
 }
 
+/** The bells whose tasks somebody sees. */
 function bellsSeen(app: Container, bells: readonly BellView[], sight: Sight): BellView[] {
   const seen = app.stores.tasks.seen([...new Set(bells.map(({ taskId }) => taskId))], sight);
   return bells.filter(({ taskId }) => seen.has(taskId));

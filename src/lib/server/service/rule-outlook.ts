@@ -148,7 +148,8 @@ export class RuleOutlooks {
       atOnce: most ? { count: most[1], at: moment(most[0]) } : null,
       rush: most !== undefined && most[1] > RUSH,
       week: counts.reduce((sum, [, count]) => sum + count, 0),
-      people: new Set([...notices].map(({ readerId }) => readerId)).size,
+      people: new Set([...notices].flatMap(({ readerId, unrung }) => (unrung === null ? [readerId] : [])))
+        .size,
       past: pastRings,
       next: moments.slice(0, 3),
       withdraws

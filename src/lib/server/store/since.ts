@@ -31,6 +31,7 @@ export class SinceStore {
   readonly #standing;
   readonly #mark;
   readonly #queued;
+  readonly #arrived;
   readonly #acts;
   readonly #made;
   readonly #rushes;
@@ -49,6 +50,9 @@ export class SinceStore {
        FROM message m JOIN delivery d ON d.message_id = m.id LEFT JOIN message_notice mn ON mn.message_id = m.id
        LEFT JOIN notice n ON n.id = mn.notice_id LEFT JOIN ring g ON g.id = n.ring_id AND g.subject_kind = 'task'
        WHERE m.id > ? ORDER BY m.id, n.id`
+    );
+    this.#arrived = db.prepare<[number], { count: number }>(
+      `SELECT count(DISTINCT message_id) AS count FROM delivery WHERE message_id > ? AND state = 'accepted'`
     );
     this.#acts = db.prepare<[number], { title: string }>(
       `SELECT title FROM change WHERE id > ? AND source = 'rule' ORDER BY id`
@@ -80,6 +84,11 @@ export class SinceStore {
       ruleIds: [...new Set(rows.flatMap(({ ruleId }) => ruleId ?? []))],
       taskIds: [...new Set(rows.flatMap(({ taskId }) => taskId ?? []))]
     }));
+  }
+
+  /** How many messages have reached somebody, by whatever channel. */
+  arrived({ messageId }: Mark): number {
+    return this.#arrived.get(messageId)!.count;
   }
 
   /** What rules did, in words. */

@@ -25,12 +25,11 @@ export const POST: RequestHandler = (event) =>
       app.engine.wake();
       return { message: input.value.running ? 'The clock runs on.' : 'The clock stands still.' };
     }
-    const before = app.clock.now();
+    const mark = app.stores.since.mark();
     const to = target(app, input.value, zone);
     if (to === null) return { message: 'No bell is planned: the clock stays where it is.' };
     await app.engine.moveClock(to);
-    const sent =
-      app.stores.notices.ended(before, app.clock.now()).find(({ state }) => state === 'sent')?.count ?? 0;
+    const sent = app.stores.since.arrived(mark);
     return {
       message: `It is ${shortMoment(to, zone)}. ${sent} ${sent === 1 ? 'message' : 'messages'} went out on the way.`
     };

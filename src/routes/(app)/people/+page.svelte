@@ -49,7 +49,7 @@
   <thead
     ><tr
       ><th>Name</th><th>There now</th><th>Week</th><th>Away next</th><th>Manager</th><th>Mail</th><th
-        >Bells, 7 days</th
+        >Bells, 7 days<span class="quiet block">of tasks that you see</span></th
       ></tr
     ></thead
   >
