@@ -236,3 +236,16 @@ it('an act that cannot be done is not foretold, and leaves nothing behind', asyn
   expect(changes()).toEqual(before);
   expect(() => workspace.container.engine.settle()).toThrow('only to be tried out');
 });
+
+it('while the engine stands and asks nothing leaves, and the preview says so', async () => {
+  finishedTells();
+  const ids = many(2);
+  await tick();
+  const finish = () => {
+    for (const id of ids) edit(id, { statusId: FINISHED });
+  };
+  expect(ofAct(ids, finish).atOnce!.messages).toBe(2);
+  const now = workspace.container.clock.now();
+  workspace.container.engine.stand({ why: 'the clock jumped', since: now, until: now, answer: null });
+  expect(ofAct(ids, finish).atOnce!.messages).toBe(0);
+});

@@ -387,6 +387,8 @@ export class Engine {
         continue;
       }
       this.#stores.plan.allPlanned();
+      // An engine that stands and asks rings nothing until it is answered.
+      if (this.standing) return;
       const chore = sweeping ? null : (this.#chores?.nextAt() ?? null);
       const at = earliest(chore, this.#nextInstant());
       if (at === null || at > now) return;

@@ -27,6 +27,8 @@ import type { Viewer } from './viewer.ts';
 /** How far ahead bells are compared, and how much farther is looked for where they move to. */
 const WINDOW_DAYS = 60;
 const BEYOND_DAYS = 30;
+/** While more tasks than this wait to be planned anew, after a holiday for one, nobody waits for all of them to look at a few. */
+const MOST_STALE = 2_000;
 
 /** What an act, or a change of people, calendars or settings would do, before it is done. */
 export class EffectService {
@@ -103,6 +105,7 @@ export class EffectService {
 
   #tried(taskIds: readonly number[], act: () => void, viewer: Viewer): EffectView {
     const now = this.#clock.now();
+    if (this.#stores.plan.staleCount() > MOST_STALE) throw new CodedError('preview-busy');
     return this.#work.tryOut(() => {
       // What is due anyway is not because of it.
       this.#engine.settle();
