@@ -43,8 +43,8 @@ const finishedTells = () =>
     'Finished'
   );
 const ofAct = (ids: number[], act: () => void) => workspace.container.effects.ofAct(ids, act, viewer());
-const many = (count: number) =>
-  Array.from({ length: count }, (_, i) => add({ name: `Task ${i}`, dueDate: '2026-03-12' }));
+const many = (count: number, ownerId = workspace.people.Ines!) =>
+  Array.from({ length: count }, (_, i) => add({ name: `Task ${i}`, ownerId, dueDate: '2026-03-12' }));
 
 describe('messages that leave at once', () => {
   it('by hand: those of a rule that only listens are counted and listed, and they are what leaves', async () => {
@@ -248,4 +248,34 @@ it('while the engine stands and asks nothing leaves, and the preview says so', a
   const now = workspace.container.clock.now();
   workspace.container.engine.stand({ why: 'the clock jumped', since: now, until: now, answer: null });
   expect(ofAct(ids, finish).atOnce!.messages).toBe(0);
+});
+
+it('what one change makes up for leaves in one message, however slow the machine is at planning it', async () => {
+  ruleOn(
+    workspace,
+    ruleOf([lead(-1, 'day', { time: '06:00', zone: { of: 'workspace' } })], {
+      reach: 'any time',
+      gather: 'per recipient'
+    })
+  );
+  const { container, machine, coordinator, people } = workspace;
+  const ids = many(5, people.Nora!);
+  await tick();
+  const input: BulkInput = { ids, query: '', change: { act: 'due', date: '2026-03-06' } };
+  const said = container.bulk.preview(coordinator, input, viewer(), SEES_ALL).effect.atOnce!;
+  expect(said.messages).toBe(1);
+  // Each task takes a slice of its own, and the clock runs on between two of them.
+  container.clock.set(container.clock.now(), true);
+  container.engine.attachPace({ sliceMs: () => 0, breath: () => Promise.resolve() });
+  const replanned = container.stores.plan.settled.bind(container.stores.plan);
+  container.stores.plan.settled = (id) => {
+    machine.at += 700;
+    replanned(id);
+  };
+  container.bulk.apply(coordinator, input, viewer(), SEES_ALL);
+  await tick();
+  await container.outbox.drain();
+  expect((await received(workspace)).map(({ subject }) => subject)).toEqual(
+    said.listed.map(({ subject }) => subject)
+  );
 });

@@ -27,6 +27,8 @@ import type { Words } from './words.ts';
 const STALE_AT_ONCE = 100;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
+/** What one change makes stale is planned as of one moment for so long: less than after which a ring is late. */
+const LONGEST_PLANNING_MS = 30_000;
 /** It did not run for as long as this: that is told. */
 const DOWN_MS = 2 * 60_000;
 /** A wall clock that has moved by this much against the machine’s own time has jumped. */
@@ -74,6 +76,8 @@ export class Engine {
   readonly faults: RuleFaults;
   readonly rush: RushCheck;
   readonly #onFault: (error: unknown) => void;
+  /** Since when what a change made stale is being planned anew; empty once nothing is stale. */
+  readonly #planning = new Map<number, number>();
   readonly #catchUp = new CatchUp();
   #chores: EngineChores | null = null;
   #pace: SlicePace = { sliceMs: () => SHORT_SLICE_MS, breath: aTurn };
@@ -349,7 +353,9 @@ export class Engine {
       this.#work.run(() => {
         this.schedules.sync(now());
         this.#digests.sync(now());
-        if (!this.#stores.plan.isStale) this.#stores.plan.allPlanned();
+        if (this.#stores.plan.isStale) return;
+        this.#planning.clear();
+        this.#stores.plan.allPlanned();
       });
       if (this.#chores?.isUnderWay()) this.#chore(now());
       else if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
@@ -377,6 +383,8 @@ export class Engine {
    */
   settle(): void {
     if (!this.#work.isOpen) throw new TypeError('What is due is done in one go only to be tried out.');
+    // The ids of changes that were tried out are given again.
+    this.#work.onRollback(() => this.#planning.clear());
     const now = this.#clock.now();
     const sweeping = this.#chores?.isUnderWay() ?? false;
     for (;;) {
@@ -426,7 +434,7 @@ export class Engine {
       const { taskId } = stale;
       try {
         // No part of its own: what cannot be computed of a rule is settled inside, before anything of that rule is written.
-        this.#replanner.replan(stale, now);
+        this.#replanner.replan(stale, this.#plannedAt(stale.changeId, now));
       } catch (error) {
         if (isMachineFault(error)) throw error;
         // A task that cannot be planned is reported once and stops nobody else's.
@@ -435,6 +443,18 @@ export class Engine {
       }
       if (this.#clock.machine.now() >= until) return;
     }
+  }
+
+  /**
+   * What one change makes of many tasks is of one moment, however many slices it takes to plan them: what is made up for because of it leaves
+   * together, and not in as many messages as the machine is slow.
+   */
+  #plannedAt(changeId: number, now: number): number {
+    const known = this.#planning.get(changeId);
+    if (changeId !== 0 && known !== undefined && known <= now && now - known < LONGEST_PLANNING_MS)
+      return known;
+    this.#planning.set(changeId, now);
+    return now;
   }
 
   #ringSlice(instant: number, now: number, until: number): void {
