@@ -65,10 +65,11 @@ describe('schedules', () => {
       expect.objectContaining({
         looked: 2,
         found: 0,
-        messages: 0,
         excluded: [{ test: 'priority is pressing', count: 2 }]
       })
     ]);
+    const came = workspace.container.stores.runCounts.cameTo(run!.id, run!.startedAt);
+    expect(came).toMatchObject({ messages: 0, waiting: 0, changes: 0 });
     expect(await mail()).toEqual([]);
   });
 

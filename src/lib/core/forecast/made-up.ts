@@ -48,10 +48,9 @@ export function madeUp(
   });
   const quiet = [ringAt, now].find((at) => planner.isHushed(rule, tell, task, recipient, at));
   if (quiet !== undefined) return not('hushed', hushedWhy(planner, of, quiet));
-  const said = [ringAt, now].find((at) => quietReason(planner, of, at) !== null);
-  if (said !== undefined) {
-    const reason = quietReason(planner, of, said)!;
-    return not(reason, quietWhy(planner, of, reason, said));
+  for (const at of [ringAt, now]) {
+    const reason = quietReason(planner, of, at);
+    if (reason) return not(reason, quietWhy(planner, of, reason, at));
   }
   if (cause === 'came true' && rule.past.cameTrue === 'that day' && !isSameDay(planner, task, ringAt, now))
     return not('too late');

@@ -13,31 +13,47 @@ export interface PlainMessage {
   words: string;
 }
 
+/** What it is of, and of what: the same twice is the same message. */
+interface About {
+  of: string;
+  key: readonly unknown[];
+}
+
 /**
  * Queues it for one reader, by the ways that they chose for its kind, inside the transaction under way.
- * @param about what it is of, and of what: the same twice is the same message
  * @param now workspace clock
  */
 export function queuePlain(
-  { outbox, settings }: Pick<Stores, 'outbox' | 'settings'>,
+  stores: Pick<Stores, 'outbox' | 'settings'>,
   reader: PersonFacts,
   kind: TellingKind,
-  about: { of: string; key: readonly unknown[] },
+  about: About,
   { subject, paragraphs, link, words }: PlainMessage,
   now: number
 ): void {
-  const key = createHash('sha256').update(about.key.join('\n')).digest('hex').slice(0, 32);
   const said = paragraphs.map((one) => `<p>${escapeHtml(one)}</p>`).join('');
   const leads = `<p><a href="${escapeHtml(link)}">${escapeHtml(words)}</a></p>`;
+  const text = `${[...paragraphs, link].join('\n\n')}\n`;
+  const html = `<!doctype html><html lang="en"><body>${said}${leads}</body></html>`;
+  queueWritten(stores, reader, kind, about, { subject, text, link, html }, now);
+}
+
+/** The same for what is written already. */
+export function queueWritten(
+  { outbox, settings }: Pick<Stores, 'outbox' | 'settings'>,
+  reader: PersonFacts,
+  kind: TellingKind,
+  about: About,
+  message: { subject: string; text: string; link: string; html: string },
+  now: number
+): void {
+  const key = createHash('sha256').update(about.key.join('\n')).digest('hex').slice(0, 32);
   outbox.queue(
     {
+      ...message,
       readerId: reader.id,
       messageId: `<${about.of}-${key}@${settings.mailDomain()}>`,
-      leavesAt: now,
-      subject,
-      text: `${[...paragraphs, link].join('\n\n')}\n`,
-      link,
-      html: `<!doctype html><html lang="en"><body>${said}${leads}</body></html>`
+      leavesAt: now
     },
     [],
     waysFor(reader, kind, null).map((way) => ({ readerId: reader.id, ...way }))

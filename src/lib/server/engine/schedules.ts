@@ -165,23 +165,23 @@ export class Schedules {
         a.id - b.id ||
         0
     );
-    const ringIds: number[] = [];
+    let rung = 0;
     for (const task of found) {
       const known = lead.schedule ? this.#chain.foundValue(lead, task.id, at) : value;
       if (known === null) continue;
       const of = { parentId: parent.id, actorId, setOffBy, regardless: !asks };
       try {
         const ringId = this.#work.run(() => this.#chain.ringFound(rule, lead, task.id, known, now, of));
-        if (ringId !== null) ringIds.push(ringId);
+        if (ringId !== null) rung++;
       } catch (error) {
         // One task that it cannot be rung for keeps none of the others from being told of.
         if (!(error instanceof CodedError)) throw error;
         this.#chain.failed(rule, lead, task.id, known, error, now, of);
       }
     }
-    const stages = this.#stages(lead.schedule ? rule.facts.id : null, looked.length, ringIds, excluded);
+    const stages = this.#stages(lead.schedule ? rule.facts.id : null, looked.length, rung, excluded);
     runs.setStages(parent.id, stages);
-    runs.end(parent.id, 'ended', stages.messages === 0 && stages.found === 0 ? 'rang for nobody' : null, now);
+    runs.end(parent.id, 'ended', rung === 0 ? 'rang for nobody' : null, now);
     return parent.id;
   }
 
@@ -232,16 +232,12 @@ export class Schedules {
   #stages(
     ruleId: number | null,
     looked: number,
-    ringIds: readonly number[],
+    found: number,
     excluded: ReadonlyMap<string, number>
   ): Stages {
-    const counts = this.#stores.tellings.countsOfRings(ringIds);
     return {
       looked,
-      found: ringIds.length,
-      people: counts.notices,
-      distinct: counts.people,
-      messages: counts.messages,
+      found,
       // What somebody rings by hand nobody has foreseen.
       expected:
         ruleId === null

@@ -1,9 +1,8 @@
-import { createHash } from 'node:crypto';
-import { waysFor } from '../../core/delivery/channels.ts';
 import { isReachable, type PersonFacts } from '../../core/forecast/facts.ts';
 import { sweepMessage } from '../../core/sweep/message.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
+import { queueWritten } from '../engine/plain-message.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
@@ -69,7 +68,6 @@ export class Parking {
   /** Says to somebody what has come back to them, inside the transaction under way. */
   tell(to: PersonFacts, tasks: readonly Task[], now: number): void {
     if (!isReachable(to)) return;
-    const { outbox, settings } = this.#stores;
     const rows = tasks.map((task) => this.#row(task, to));
     const one = rows.length === 1;
     const subject = one
@@ -80,15 +78,8 @@ export class Parking {
       : ['These tasks were parked until now. They are yours, and in the list again.'];
     const link = one ? rows[0]!.link : `${this.#origin}/tasks?owner=${to.id}`;
     const message = sweepMessage(subject, said, rows, { link, words: 'Look at what comes next' });
-    const key = createHash('sha256')
-      .update([now, to.id, ...tasks.map(({ id }) => id)].join('\n'))
-      .digest('hex')
-      .slice(0, 32);
-    outbox.queue(
-      { ...message, readerId: to.id, messageId: `<back-${key}@${settings.mailDomain()}>`, leavesAt: now },
-      [],
-      waysFor(to, 'assigned', null).map((way) => ({ readerId: to.id, ...way }))
-    );
+    const about = { of: 'back', key: [now, to.id, ...tasks.map(({ id }) => id)] };
+    queueWritten(this.#stores, to, 'assigned', about, message, now);
   }
 
   #row(task: Task, reader: PersonFacts) {

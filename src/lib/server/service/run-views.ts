@@ -109,19 +109,22 @@ function changesOf(app: Container, runId: number, viewer: Viewer): RunView['chan
 function wordsOf(app: Container, viewer: Viewer, now: number): (run: RunRecord) => RunRowView {
   const names = recordNames(app.stores);
   const nowDay = viewer.zone.dayOf(now);
+  const { zone } = app.source.facts.workspace;
   return (run) => {
     const version = app.stores.rules.version(run.versionId);
     const lead = version?.definition.leads.find(({ id }) => id === run.leadId);
     const task = run.taskId === null ? null : app.stores.tasks.byId(run.taskId);
     const hidden = task?.private && task.ownerId !== viewer.personId;
+    const dayBegan = zone.startOfDay(zone.dayOf(run.startedAt));
+    const came = run.stages && app.stores.runCounts.cameTo(run.id, dayBegan);
     return {
       id: run.id,
       at: shortMoment(run.startedAt, viewer.zone, nowDay),
       lead: lead ? leadWords(lead, names) : 'a ring time that was taken out',
       task: task && { id: task.id, name: hidden ? 'a private task' : task.name },
       state: STATE_WORDS[run.state],
-      outcome: outcomeOf(app, run),
-      stages: run.stages && stagesOf(app, run, run.stages)
+      outcome: run.outcome ?? (run.stages && came ? foundWords(run.stages, came) : outcomeOf(app, run)),
+      stages: run.stages && came && stagesOf(run.stages, came)
     };
   };
 }
@@ -131,9 +134,7 @@ function many(count: number, what: string): string {
 }
 
 /** The stages of a ring over a Watch: what was looked at and found then, and what has come of it by now. */
-function stagesOf(app: Container, run: RunRecord, { looked, found, expected, excluded }: Stages): StagesView {
-  const { zone } = app.source.facts.workspace;
-  const came = app.stores.runCounts.cameTo(run.id, zone.startOfDay(zone.dayOf(run.startedAt)));
+function stagesOf({ looked, found, expected, excluded }: Stages, came: CameTo): StagesView {
   return { looked, found, excluded, ...came, expected: expectedWords(expected, came) };
 }
 
@@ -155,22 +156,22 @@ function expectedWords(
       : '',
     changedSince > 0 ? `${many(changedSince, 'task')} made or changed since the day began` : ''
   ].filter(Boolean);
-  return `${foreseen}: ${why.join(', ') || 'this rule rings more than once on it, or other tasks were changed since it began'}`;
+  return [foreseen, ...(why.length > 0 ? [why.join(', ')] : [])].join(': ');
 }
 
-/** What a run came to, in a few words. */
+/** What a ring over a Watch came to, in a few words. */
+function foundWords({ found }: Stages, { messages, waiting, changes }: CameTo): string {
+  const parts = [
+    `${many(found, 'task')} found`,
+    messages > 0 ? `${many(messages, 'message')} left` : '',
+    waiting > 0 ? `${many(waiting, 'notice')} waiting` : '',
+    changes > 0 ? many(changes, 'change') : ''
+  ].filter(Boolean);
+  return parts.length === 1 ? `${parts[0]!}, nobody told` : parts.join(', ');
+}
+
+/** What the run of one task came to, in a few words. */
 function outcomeOf(app: Container, run: RunRecord): string {
-  if (run.outcome) return run.outcome;
-  if (run.stages) {
-    const { messages, waiting, changes } = app.stores.runCounts.cameTo(run.id, run.startedAt);
-    const parts = [
-      `${many(run.stages.found, 'task')} found`,
-      messages > 0 ? `${many(messages, 'message')} left` : '',
-      waiting > 0 ? `${many(waiting, 'notice')} waiting` : '',
-      changes > 0 ? many(changes, 'change') : ''
-    ].filter(Boolean);
-    return parts.length === 1 ? `${parts[0]!}, nobody told` : parts.join(', ');
-  }
   const notices = app.stores.notices.ofRing(run.ringId);
   const inStates = (...states: NoticeState[]) => notices.filter(({ state }) => states.includes(state)).length;
   const sent = inStates('sent', 'sending');

@@ -1,10 +1,10 @@
-import { createHash } from 'node:crypto';
-import { waysFor, type TellingKind } from '../../core/delivery/channels.ts';
+import type { TellingKind } from '../../core/delivery/channels.ts';
 import { isReachable, type PersonFacts } from '../../core/forecast/facts.ts';
 import { list } from '../../core/rule/list-words.ts';
 import { sweepMessage, type SweepMessage, type SweepMessageRow } from '../../core/sweep/message.ts';
 import { doneWords, waitWords } from '../../core/sweep/words.ts';
 import { shortMoment } from '../../core/time/format.ts';
+import { queueWritten } from '../engine/plain-message.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
 import type { SweepRowShown, SweepRun } from '../store/sweep-runs.ts';
@@ -144,20 +144,7 @@ export class SweepMail {
   }
 
   #queue(run: SweepRun, reader: PersonFacts, kind: TellingKind, message: SweepMessage, now: number): void {
-    const { outbox, settings } = this.#stores;
-    const key = createHash('sha256')
-      .update([run.id, reader.id, now, message.subject].join('\n'))
-      .digest('hex')
-      .slice(0, 32);
-    outbox.queue(
-      {
-        ...message,
-        readerId: reader.id,
-        messageId: `<sweep-${key}@${settings.mailDomain()}>`,
-        leavesAt: now
-      },
-      [],
-      waysFor(reader, kind, null).map((way) => ({ readerId: reader.id, ...way }))
-    );
+    const about = { of: 'sweep', key: [run.id, reader.id, now, message.subject] };
+    queueWritten(this.#stores, reader, kind, about, message, now);
   }
 }

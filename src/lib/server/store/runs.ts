@@ -6,9 +6,6 @@ export interface Stages {
   /** Tasks in the rule's scope that were looked at. */
   looked: number;
   found: number;
-  people: number;
-  distinct: number;
-  messages: number;
   /** What the forecast had said, where it was asked before. */
   expected: number | null;
   /** Of those that were looked at and not found: which test kept how many out, the most first. */

@@ -36,7 +36,6 @@ export class TellingStore {
   readonly #ringsSoFar;
   readonly #lastLeft;
   readonly #told;
-  readonly #ofRings;
   readonly #ofRule;
   readonly #ranOfRule;
   readonly #allSince;
@@ -109,11 +108,6 @@ export class TellingStore {
        n.kind, n.forced FROM notice n JOIN ring g ON g.id = n.ring_id
        WHERE g.subject_kind = 'task' AND n.leaves_at >= ? AND ${LEFT} ORDER BY g.subject_id`
     );
-    this.#ofRings = db.prepare<[string], { notices: number; people: number; messages: number }>(
-      `SELECT count(*) AS notices, count(DISTINCT n.recipient_id) AS people,
-       count(DISTINCT n.step_id || '/' || coalesce(n.reader_id, n.recipient_id) || '/' || coalesce(n.leaves_at, 0)) AS messages
-       FROM notice n WHERE n.ring_id IN (SELECT value FROM json_each(?)) AND n.state <> 'unrung'`
-    );
   }
 
   /** Those of some tasks for which something has rung. */
@@ -173,11 +167,6 @@ export class TellingStore {
       taskId,
       rows.map(({ taskId: _taskId, forced, ...row }) => ({ ...row, forced: forced === 1 }))
     ]);
-  }
-
-  /** What some rings came to: notices, people, and the messages that they make when those of one Tell go to a person together. */
-  countsOfRings(ringIds: readonly number[]): { notices: number; people: number; messages: number } {
-    return this.#ofRings.get(JSON.stringify(ringIds))!;
   }
 
   /** Whether somebody has been told, or is about to be, of a later ring of the same rule and Tell about a task. */

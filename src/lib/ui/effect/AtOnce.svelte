@@ -33,7 +33,7 @@
       </tbody>
     </table>
     {#if atOnce.messages > atOnce.listed.length}<p class="quiet">
-        and {many(atOnce.messages - atOnce.listed.length, 'more', 'more')}
+        and {(atOnce.messages - atOnce.listed.length).toLocaleString('en')} more
       </p>{/if}
   </details>
 {/if}
@@ -50,7 +50,7 @@
       {#each atOnce.actsListed as act, i (i)}<li dir="auto">{act}</li>{/each}
     </ul>
     {#if atOnce.acts > atOnce.actsListed.length}<p class="quiet">
-        and {many(atOnce.acts - atOnce.actsListed.length, 'more', 'more')}
+        and {(atOnce.acts - atOnce.actsListed.length).toLocaleString('en')} more
       </p>{/if}
   </details>
 {/if}

@@ -128,6 +128,24 @@
   ];
 </script>
 
+{#snippet row(
+  when: string,
+  options: readonly [string, string][],
+  value: string,
+  onchange: (value: string) => void
+)}
+  <div class="past">
+    <span class="quiet">{when}</span>
+    <Pick
+      label="When {when}"
+      still
+      options={options.map(([one, words]) => ({ value: one, label: words }))}
+      {value}
+      {onchange}
+    />
+  </div>
+{/snippet}
+
 <Part title="Stop" {faults} count={stopped === null ? '' : `for ${stopped} of them it has ended`}>
   <p class="quiet">
     It is silent for a task outside its Watch, and a date that moves ends the rings of the old date. What
@@ -198,16 +216,9 @@
     <details>
       <summary class="quiet">while somebody is on it, or it is stuck</summary>
       {#each QUIET as { key, when, options } (key)}
-        <div class="past">
-          <span class="quiet">{when}</span>
-          <Pick
-            label="When {when}"
-            still
-            options={options.map(([value, words]) => ({ value, label: words }))}
-            value={stop.quiet[key]}
-            onchange={(value) => (definition.stop.quiet = { ...stop.quiet, [key]: value as QuietFor })}
-          />
-        </div>
+        {@render row(when, options, stop.quiet[key], (value) => {
+          definition.stop.quiet = { ...stop.quiet, [key]: value as QuietFor };
+        })}
       {/each}
     </details>
   </Line>
@@ -215,16 +226,9 @@
     <details>
       <summary class="quiet">when a moment has passed</summary>
       {#each PAST as { key, when, options } (key)}
-        <div class="past">
-          <span class="quiet">{when}</span>
-          <Pick
-            label="When {when}"
-            still
-            options={options.map(([value, words]) => ({ value, label: words }))}
-            value={definition.past[key]}
-            onchange={(value) => (definition.past = { ...definition.past, [key]: value })}
-          />
-        </div>
+        {@render row(when, options, definition.past[key], (value) => {
+          definition.past = { ...definition.past, [key]: value };
+        })}
       {/each}
     </details>
   </Line>
