@@ -156,7 +156,7 @@ function expectedWords(
       : '',
     changedSince > 0 ? `${many(changedSince, 'task')} made or changed since the day began` : ''
   ].filter(Boolean);
-  return [foreseen, ...(why.length > 0 ? [why.join(', ')] : [])].join(': ');
+  return why.length > 0 ? `${foreseen}: ${why.join(', ')}` : foreseen;
 }
 
 /** What a ring over a Watch came to, in a few words. */

@@ -1,6 +1,8 @@
 <script lang="ts">
   import type { AtOnceView } from '$lib/view/effects.ts';
 
+  import Counted from './Counted.svelte';
+
   /** What leaves and is done in the minute of an act, by any rule: counted, and listed below. */
   let { atOnce }: { atOnce: AtOnceView } = $props();
 
@@ -11,14 +13,15 @@
 {#if atOnce.messages === 0}
   <p>No message leaves at once.</p>
 {:else}
-  <details open={atOnce.messages <= 8}>
-    <summary
-      >{many(atOnce.messages, 'message leaves', 'messages leave')} at once, to {many(
-        atOnce.people,
-        'person',
-        'people'
-      )}</summary
-    >
+  <Counted
+    words="{many(atOnce.messages, 'message leaves', 'messages leave')} at once, to {many(
+      atOnce.people,
+      'person',
+      'people'
+    )}"
+    count={atOnce.messages}
+    listed={atOnce.listed.length}
+  >
     <table>
       <caption class="sr">Messages that leave at once</caption>
       <thead><tr><th>To</th><th>Message</th><th>By the rule</th></tr></thead>
@@ -32,10 +35,7 @@
         {/each}
       </tbody>
     </table>
-    {#if atOnce.messages > atOnce.listed.length}<p class="quiet">
-        and {(atOnce.messages - atOnce.listed.length).toLocaleString('en')} more
-      </p>{/if}
-  </details>
+  </Counted>
 {/if}
 {#each atOnce.stopped as { rule, messages }, i (i)}
   <p class="brick-text">
@@ -44,30 +44,22 @@
   </p>
 {/each}
 {#if atOnce.acts > 0}
-  <details open={atOnce.acts <= 4}>
-    <summary>Rules do {many(atOnce.acts, 'thing', 'things')} because of it</summary>
+  <Counted
+    words="Rules do {many(atOnce.acts, 'thing', 'things')} because of it"
+    count={atOnce.acts}
+    listed={atOnce.actsListed.length}
+    openUpTo={4}
+  >
     <ul>
       {#each atOnce.actsListed as act, i (i)}<li dir="auto">{act}</li>{/each}
     </ul>
-    {#if atOnce.acts > atOnce.actsListed.length}<p class="quiet">
-        and {(atOnce.acts - atOnce.actsListed.length).toLocaleString('en')} more
-      </p>{/if}
-  </details>
+  </Counted>
 {/if}
 {#each atOnce.questions as question, i (i)}
   <p>“{question}” is asked no more.</p>
 {/each}
 
 <style>
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    padding: 4px 0;
-    width: fit-content;
-  }
-  details {
-    margin-bottom: 6px;
-  }
   ul {
     font-size: 13px;
     padding-left: 18px;

@@ -2,6 +2,7 @@
   import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
 
   import AtOnce from './AtOnce.svelte';
+  import Counted from './Counted.svelte';
 
   /** What a change would do, before it is saved: counts, and the list below each. */
   let { effect }: { effect: EffectView } = $props();
@@ -24,8 +25,7 @@
   {#each KINDS as [kind, words] (kind)}
     {#if effect.counts[kind] > 0}
       {@const lines = effect.lines.filter((line) => line.kind === kind)}
-      <details open={effect.counts[kind] <= 8}>
-        <summary>{words(effect.counts[kind])}</summary>
+      <Counted words={words(effect.counts[kind])} count={effect.counts[kind]} listed={lines.length}>
         <table>
           <caption class="sr">{words(effect.counts[kind])}</caption>
           <thead><tr><th>Task</th><th>Now</th><th>Then</th></tr></thead>
@@ -41,24 +41,12 @@
             {/each}
           </tbody>
         </table>
-        {#if effect.counts[kind] > lines.length}<p class="quiet">
-            and {effect.counts[kind] - lines.length} more
-          </p>{/if}
-      </details>
+      </Counted>
     {/if}
   {/each}
 {/if}
 
 <style>
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    padding: 4px 0;
-    width: fit-content;
-  }
-  details {
-    margin-bottom: 6px;
-  }
   .block {
     display: block;
   }

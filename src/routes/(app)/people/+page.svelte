@@ -49,7 +49,7 @@
   <thead
     ><tr
       ><th>Name</th><th>There now</th><th>Week</th><th>Away next</th><th>Manager</th><th>Mail</th><th
-        >Bells, 7 days<span class="quiet block">of tasks that you see</span></th
+        >Bells, 7 days<span class="block plain">of tasks that you see</span></th
       ></tr
     ></thead
   >
@@ -99,6 +99,10 @@
 <style>
   .mail {
     overflow-wrap: anywhere;
+  }
+  .plain {
+    font-weight: 400;
+    font-size: inherit;
   }
   .inactive {
     opacity: 0.7;
