@@ -1,5 +1,6 @@
 // Starts the parts of the application as processes: the stand-ins, and the server itself. They have been built.
 import { spawn } from 'node:child_process';
+import { randomInt } from 'node:crypto';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { ROOT } from './setup.mjs';
@@ -13,16 +14,16 @@ export function isFree(port) {
   });
 }
 
-/** A port of this machine that nothing listens on now. */
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address();
-      probe.close(() => resolve(port));
-    });
-  });
+/** Below the ports that a system gives to whoever asks for any of them (Linux: from 32768 on; IANA, RFC 6335, section 6: from 49152 on). */
+const OWN_PORTS = { from: 20_000, until: 32_000 };
+
+/** A port of this machine that nothing listens on now, and that nobody is given by chance before it is listened on. */
+export async function freePort() {
+  for (let tries = 0; tries < 100; tries++) {
+    const port = randomInt(OWN_PORTS.from, OWN_PORTS.until);
+    if (await isFree(port)) return port;
+  }
+  throw new Error(`Of the ports from ${OWN_PORTS.from} to ${OWN_PORTS.until} none of a hundred is free.`);
 }
 
 /** Starts the stand-ins on ports of their own choosing; resolves with them when they listen. `returnPort` is where mail that bounced is reported. */

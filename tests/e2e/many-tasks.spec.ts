@@ -75,8 +75,12 @@ test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page,
 /** Where a row is to stand: in the middle, where no bar lies over it. */
 const MIDDLE = 400;
 
-/** Turns the wheel until a row stands there, up again where it went too far: how many rows are drawn by then depends on the machine. */
+/**
+ * Turns the wheel until a row stands there, up again where it went too far, and waits until the page is still: how many rows are drawn
+ * by then depends on the machine, and a turn that a busy browser carries out late would move the row away from under a click.
+ */
 async function wheelTo(page: Page, row: number): Promise<void> {
+  let before = NaN;
   const drawn = () =>
     page
       .locator('[data-row]')
@@ -88,7 +92,13 @@ async function wheelTo(page: Page, row: number): Promise<void> {
     const rows = await drawn();
     const near = rows.find((one) => one.row === row) ?? rows.at(-1)!;
     const away = near.y + (row - near.row) * 37 - MIDDLE;
-    if (near.row === row && Math.abs(away) < 150) return;
+    if (near.row === row && Math.abs(away) < 150) {
+      const still = away === before;
+      before = away;
+      if (still) return;
+      await page.waitForTimeout(300);
+      throw new Error(`Row ${row} may move yet.`);
+    }
     await page.mouse.wheel(0, Math.max(-3_000, Math.min(3_000, away)));
     throw new Error(`Row ${row} is ${away} px away.`);
   }).toPass({ timeout: 120_000, intervals: [50] });
