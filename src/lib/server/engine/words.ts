@@ -22,7 +22,7 @@ import { messageIdOf } from '../outbox/message-id.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { Addressee } from '../store/outbox.ts';
-import { toMoment } from '../store/tasks.ts';
+import { toMoment } from '../store/task-row.ts';
 import type { FactsSource } from './facts-source.ts';
 
 /** Where a message leads. */

@@ -8,7 +8,8 @@ import type { FactsSource } from '../engine/facts-source.ts';
 import type { Row } from '../db/row.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
-import type { StoredMoment, Task } from '../store/tasks.ts';
+import type { StoredMoment } from '../store/task-row.ts';
+import type { Task } from '../store/tasks.ts';
 import { syncTags } from './task-parts.ts';
 
 /** A round that has begun. */

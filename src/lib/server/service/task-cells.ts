@@ -1,7 +1,8 @@
 import { formatInstant } from '../../core/time/instant.ts';
 import type { Container } from '../container.ts';
 import type { ListQuery } from '../store/list-query.ts';
-import type { Sight, StoredMoment, Task } from '../store/tasks.ts';
+import type { StoredMoment } from '../store/task-row.ts';
+import type { Sight, Task } from '../store/tasks.ts';
 import { orderOf } from './task-list.ts';
 import type { Viewer } from './viewer.ts';
 

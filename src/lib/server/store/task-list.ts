@@ -2,16 +2,8 @@ import type { Statement } from 'better-sqlite3';
 import type { Phase, Priority } from '../../core/rule/model.ts';
 import type { SetAside } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
-import {
-  FROM_TASK,
-  SEEN,
-  TASK_COLUMNS,
-  sightParameters,
-  toTask,
-  type Sight,
-  type Task,
-  type TaskRow
-} from './tasks.ts';
+import { FROM_TASK, TASK_COLUMNS, type TaskRow } from './task-row.ts';
+import { SEEN, sightParameters, toTask, type Sight, type Task } from './tasks.ts';
 
 /** Which tasks a list holds. What is absent does not matter. */
 export interface TaskFilter {
