@@ -430,11 +430,16 @@ export class Engine {
   }
 
   #replanSlice(now: number, until: number): void {
-    for (const stale of this.#stores.plan.stale(STALE_AT_ONCE)) {
+    const all = this.#stores.plan.stale(STALE_AT_ONCE);
+    // To plan one task changes no other, so they are read at once.
+    const tasks = new Map(
+      this.#stores.tasks.factsAmong(all.map(({ taskId }) => taskId)).map((task) => [task.id, task])
+    );
+    for (const stale of all) {
       const { taskId } = stale;
       try {
         // No part of its own: what cannot be computed of a rule is settled inside, before anything of that rule is written.
-        this.#replanner.replan(stale, this.#plannedAt(stale.changeId, now));
+        this.#replanner.replan(stale, tasks.get(taskId) ?? null, this.#plannedAt(stale.changeId, now));
       } catch (error) {
         if (isMachineFault(error)) throw error;
         // A task that cannot be planned is reported once and stops nobody else's.

@@ -41,14 +41,14 @@ export class Replanner {
   }
 
   /**
+   * @param task as it stands; null where it is gone
    * @param now workspace clock
    */
-  replan(stale: StaleTask, now: number): void {
-    const { plan, tasks } = this.#stores;
+  replan(stale: StaleTask, task: TaskFacts | null, now: number): void {
+    const { plan } = this.#stores;
     const { taskId } = stale;
     plan.clear(taskId);
     plan.settled(taskId);
-    const task = tasks.factsOf(taskId);
     this.#faults.review(taskId, task);
     this.#reviewRuns(taskId, task, now);
     this.#reviewWaiting(stale, task, now);

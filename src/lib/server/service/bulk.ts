@@ -77,9 +77,10 @@ export class BulkService {
 
   /** @throws CodedError `bulk-nothing`, `bulk-too-many` or what keeps the change from being made */
   preview(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): BulkPreview {
-    const { tasks, chosen, left } = this.#sort(input, viewer, sight);
+    const sorted = this.#sort(input, viewer, sight);
+    const { tasks, chosen, left } = sorted;
     const ids = tasks.map(({ id }) => id);
-    const act = () => void (ids.length > 0 && this.apply(actor, input, viewer, sight));
+    const act = () => void (ids.length > 0 && this.#make(actor, input, sorted));
     return { chosen, changes: ids.length, left, effect: this.#effects.ofAct(ids, act, viewer) };
   }
 
@@ -95,11 +96,18 @@ export class BulkService {
     sight: Sight,
     stamp: string | null = null
   ): Committed<{ changed: number; left: LeftOut[] }> {
-    const { tasks, left } = this.#sort(input, viewer, sight);
-    if (tasks.length === 0) throw new CodedError('bulk-nothing');
-    const act = () => void this.apply(actor, input, viewer, sight);
-    const ids = tasks.map(({ id }) => id);
-    this.#effects.check(stamp, ids, act, viewer);
+    const sorted = this.#sort(input, viewer, sight);
+    if (sorted.tasks.length === 0) throw new CodedError('bulk-nothing');
+    const ids = sorted.tasks.map(({ id }) => id);
+    this.#effects.check(stamp, ids, () => void this.#make(actor, input, sorted), viewer);
+    return this.#make(actor, input, sorted);
+  }
+
+  #make(
+    actor: Actor,
+    input: BulkInput,
+    { tasks, left }: Sorted
+  ): Committed<{ changed: number; left: LeftOut[] }> {
     const source = tasks.length >= BULK_FROM ? 'bulk' : actor.source;
     const words = `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} ${this.#words(input.change)}`;
     return this.#committer.commit({ ...actor, source }, words, (writer) => {
@@ -114,13 +122,14 @@ export class BulkService {
     if (wanted.length === 0) throw new CodedError('bulk-nothing');
     if (wanted.length > MOST) throw new CodedError('bulk-too-many', { most: MOST });
     const seen = this.#stores.tasks.seen(wanted, sight);
+    const found = this.#stores.tasks.byIds([...seen]);
     const left = new Map<string, string[]>();
     const tasks: Task[] = [];
     for (const id of wanted) {
-      const task = seen.has(id) ? this.#stores.tasks.byId(id) : null;
+      const task = found.get(id);
       const reason = task ? this.#reasonAgainst(task, change, sight, viewer) : 'no longer there';
-      if (reason === null) tasks.push(task!);
-      else left.set(reason, [...(left.get(reason) ?? []), task?.name ?? '']);
+      if (task && reason === null) tasks.push(task);
+      else left.set(reason!, [...(left.get(reason!) ?? []), task?.name ?? '']);
     }
     return {
       tasks,
@@ -218,8 +227,7 @@ export class BulkService {
   #shifted(task: Task, n: number, unit: 'day' | 'workday'): string {
     const day = parseDay(task.due!.date);
     if (unit === 'day') return formatDay(checkDay(day + n));
-    const facts = this.#stores.tasks.factsOf(task.id)!;
-    const owner = facts.ownerId === null ? null : this.#source.facts.people.get(facts.ownerId);
+    const owner = task.ownerId === null ? null : this.#source.facts.people.get(task.ownerId);
     return formatDay((owner?.calendar ?? this.#source.facts.workspace.calendar).days.offset(day, n));
   }
 

@@ -8,6 +8,7 @@ import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import type { FactsInput } from '../../core/forecast/records.ts';
 import type { Phase } from '../../core/rule/model.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import type { EffectView } from '../../view/effects.ts';
@@ -110,27 +111,24 @@ export class EffectService {
       // What is due anyway is not because of it.
       this.#engine.settle();
       const mark = this.#stores.since.mark();
-      const before = taskIds.flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
+      const before = this.#stores.tasks.factsAmong(taskIds);
       const was = this.#look(before, now);
-      const stood = new Map(before.map(({ id }) => [id, this.#standing(id)]));
+      const stood = this.#standing(taskIds);
       act();
       // What concerns every task, as where a project stands does, is looked at for these alone.
       this.#stores.plan.onlyOf(taskIds);
       this.#engine.settle();
       const ids = [...taskIds, ...this.#stores.since.made(mark)];
-      const after = [...new Set(ids)].flatMap((id) => this.#stores.tasks.factsOf(id) ?? []);
+      const after = this.#stores.tasks.factsAmong(ids);
+      const stands = this.#standing(ids);
       const lines = new Lines(was, this.#look(after, now), viewer, now, this.#ruleNames());
       const byId = new Map([...before, ...after].map((task) => [task.id, task]));
-      const questions: string[] = [];
-      for (const task of before) {
-        const is = byId.get(task.id)!;
-        lines.compareTask(task, is);
-        const [old, fresh] = [stood.get(task.id)!, this.#standing(task.id)];
-        lines.compareWaiting(is, old.notices, fresh.notices);
-        questions.push(...old.questions.filter((one) => !fresh.questions.includes(one)));
-      }
-      for (const task of after)
-        if (!stood.has(task.id)) lines.compareWaiting(task, [], this.#standing(task.id).notices);
+      for (const task of before) lines.compareTask(task, byId.get(task.id)!);
+      for (const [id, task] of byId)
+        lines.compareWaiting(task, stood.notices.get(id) ?? [], stands.notices.get(id) ?? []);
+      const questions = [...stood.questions]
+        .filter(([id]) => !stands.questions.has(id))
+        .map(([, text]) => text);
       lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);
       return lines.view(
         WINDOW_DAYS,
@@ -148,18 +146,18 @@ export class EffectService {
     return new Look(facts, this.#bells(facts, tasks, now, planner));
   }
 
-  /** What waits for a task, and what is asked about it. */
-  #standing(taskId: number): { notices: NoticeRecord[]; questions: string[] } {
-    const { notices, questions, sweepQuestions } = this.#stores;
-    const asked = sweepQuestions.openOf(taskId);
-    const task = this.#stores.tasks.byId(taskId);
-    return {
-      notices: notices.waitingOf(taskId),
-      questions: [
-        ...questions.openOf(taskId).map(({ text }) => text),
-        ...(asked && task && !isMoot(asked, task) ? [`Still needed? ${task.name}`] : [])
-      ]
-    };
+  /** What waits for some tasks, and what is asked about them. */
+  #standing(taskIds: readonly number[]): {
+    notices: ReadonlyMap<number, NoticeRecord[]>;
+    questions: ReadonlyMap<string, string>;
+  } {
+    const { notices, questions, sweepQuestions, tasks } = this.#stores;
+    const asked = new Map(questions.openAmong(taskIds).map(({ id, text }) => [`rule ${id}`, text]));
+    for (const question of sweepQuestions.openAmong(taskIds)) {
+      const task = tasks.byId(question.taskId);
+      if (task && !isMoot(question, task)) asked.set(`sweep ${question.id}`, `Still needed? ${task.name}`);
+    }
+    return { notices: groupBy(notices.waitingAmong(taskIds), ({ taskId }) => taskId), questions: asked };
   }
 
   /** @param sent asks whether a ring has left already; null takes none of them into account */
@@ -170,14 +168,22 @@ export class EffectService {
     sent: Planner | null = null
   ): Map<string, PlannedNotice> {
     const rules = this.#source.liveRules().map((rule) => rule.facts);
+    const known = new Set(tasks.map(({ id }) => id));
     const until = now + (WINDOW_DAYS + BEYOND_DAYS) * MS_PER_DAY;
     const history: ForecastHistory = sent
       ? {
-          ...forecastHistory(this.#stores, this.#source, sent, now),
+          ...forecastHistory(
+            this.#stores,
+            this.#source,
+            sent,
+            now,
+            [],
+            [],
+            this.#stores.tellings.tasksRung([...known])
+          ),
           sentToday: () => 0
         }
       : {};
-    const known = new Set(tasks.map(({ id }) => id));
     const bells = new Map<string, PlannedNotice>();
     for (const notice of forecast(facts, rules, tasks, { now, from: now, until }, history).notices) {
       // What a rule would make is not there yet, and is another one after the change.

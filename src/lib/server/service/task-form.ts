@@ -7,6 +7,16 @@ export type TaskForm = Required<Omit<TaskInput, 'dueZone'>>;
 
 /** What the form of a task is filled with. */
 export function formOf(task: Task, stores: Stores): TaskForm {
+  return {
+    ...ownFieldsOf(task),
+    otherOwnerIds: stores.tasks.otherOwnersOf(task.id),
+    tags: stores.taskParts.tags(task.id).map((tag) => tag.name),
+    fields: Object.fromEntries(stores.fields.valuesOf(task.id).map(({ fieldId, value }) => [fieldId, value]))
+  };
+}
+
+/** Those of its fields that the task itself holds. */
+export function ownFieldsOf(task: Task): Omit<TaskForm, 'otherOwnerIds' | 'tags' | 'fields'> {
   const { name, description, projectId, ownerId, statusId, priority, due, start, remindOn, renewal } = task;
   return {
     name,
@@ -22,8 +32,6 @@ export function formOf(task: Task, stores: Stores): TaskForm {
     private: task.private,
     remindDate: remindOn?.date ?? null,
     remindTime: remindOn?.time ?? null,
-    otherOwnerIds: stores.tasks.otherOwnersOf(task.id),
-    tags: stores.taskParts.tags(task.id).map((tag) => tag.name),
     percent: task.percent,
     parentId: task.parentId,
     sectionId: task.sectionId,
@@ -32,8 +40,7 @@ export function formOf(task: Task, stores: Stores): TaskForm {
     rhythm: renewal?.rhythm ?? null,
     renewFrom: renewal?.from ?? 'due',
     renewClosedDay: renewal?.closedDay ?? 'as-is',
-    renewCopy: renewal?.copy ?? false,
-    fields: Object.fromEntries(stores.fields.valuesOf(task.id).map(({ fieldId, value }) => [fieldId, value]))
+    renewCopy: renewal?.copy ?? false
   };
 }
 

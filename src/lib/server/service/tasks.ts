@@ -14,7 +14,7 @@ import { toMoment, type StoredMoment } from '../store/task-row.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { Renewals, Renewed } from './renewals.ts';
-import { formOf, mergeEdit, type LostField, type TaskForm } from './task-form.ts';
+import { formOf, mergeEdit, ownFieldsOf, type LostField, type TaskForm } from './task-form.ts';
 import { syncFields, syncOwners, syncTags } from './task-parts.ts';
 
 export interface EditOptions {
@@ -105,7 +105,7 @@ export class TaskService {
    */
   update(writer: ChangeWriter, task: Task, patch: Partial<TaskInput>, withSubtasks = false): Renewed | null {
     const { at, actorId, source } = writer.head;
-    const input: TaskInput = { ...formOf(task, this.#stores), ...patch };
+    const input: TaskInput = { ...ownFieldsOf(task), ...patch };
     const status = this.#status(input.statusId ?? task.statusId);
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due, patch.dueZone);
     const columns: Row = this.#columns(input, status, due, task);
@@ -126,12 +126,13 @@ export class TaskService {
       this.#moveSpan(writer, task.id, status.id, at);
       if (isOpen(status.phase) !== isOpen(task.phase)) columns.finished_at = isOpen(status.phase) ? null : at;
     }
-    const changed = writer.update('task', task.id, columns);
+    // The last change by a person is known; what comes in by a file or a rule is none.
+    const touched: Row =
+      source === 'import' || source === 'rule' || source === 'sweep' ? {} : { touched_at: at };
+    const changed = writer.update('task', task.id, columns, undefined, touched);
     const partsChanged = this.#syncParts(writer, task.id, patch);
     if (!changed && !partsChanged) return null;
-    // The last change by a person is known; what comes in by a file or a rule is none.
-    if (source !== 'import' && source !== 'rule' && source !== 'sweep')
-      writer.update('task', task.id, { touched_at: at });
+    if (!changed) writer.update('task', task.id, touched);
     if (task.due && due && this.#isLater(due, task.due)) {
       writer.insert('slip', {
         task_id: task.id,

@@ -540,18 +540,25 @@ export class ChangeWriter {
   /**
    * Writes the columns that differ.
    * @param before the row as it stands, where it has just been read
+   * @param along columns that are written with them, and not by themselves
    * @returns whether anything did
    */
   update(
     table: RecordedTable,
     id: number,
     patch: Record<string, SqlValue>,
-    before: Row | undefined = this.#store.read(table, id)
+    before: Row | undefined = this.#store.read(table, id),
+    along: Record<string, SqlValue> = {}
   ): boolean {
     if (!before) return false;
-    const columns = Object.keys(patch).filter((column) => before[column] !== patch[column]);
-    if (columns.length === 0) return false;
-    const after = Object.fromEntries(columns.map((column) => [column, patch[column]!]));
+    const differing = (of: Record<string, SqlValue>) =>
+      Object.keys(of).filter((column) => before[column] !== of[column]);
+    const own = differing(patch);
+    if (own.length === 0) return false;
+    const columns = [...own, ...differing(along)];
+    const after = Object.fromEntries(
+      columns.map((column) => [column, (column in patch ? patch : along)[column]!])
+    );
     this.#store.write(this.id, { table, rowId: id, before, after });
     this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after }, before });
     return true;

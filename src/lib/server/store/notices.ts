@@ -109,6 +109,7 @@ export class NoticeStore {
   readonly #ofRule;
   readonly #rungBetween;
   readonly #waitingOf;
+  readonly #waitingAmong;
   readonly #end;
   readonly #endForNow;
   readonly #move;
@@ -155,6 +156,9 @@ export class NoticeStore {
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
     this.#waitingOf = db.prepare<[number], NoticeRow>(
       `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id = ?`
+    );
+    this.#waitingAmong = db.prepare<[string], NoticeRow>(
+      `${SELECT} WHERE ${WAITING} AND g.subject_kind = 'task' AND g.subject_id IN (SELECT value FROM json_each(?)) ORDER BY n.id`
     );
     this.#end = db.prepare<[NoticeState, string | null, number | null, string, number]>(
       'UPDATE notice SET state = ?, reason = ?, ended_at = ?, why = ? WHERE id = ?'
@@ -252,6 +256,10 @@ export class NoticeStore {
 
   waitingOf(taskId: number): NoticeRecord[] {
     return this.#waitingOf.all(taskId).map(toNotice);
+  }
+
+  waitingAmong(taskIds: readonly number[]): NoticeRecord[] {
+    return this.#waitingAmong.all(JSON.stringify(taskIds)).map(toNotice);
   }
 
   ofTask(taskId: number): NoticeRecord[] {

@@ -23,6 +23,7 @@ export class QuestionStore {
   readonly #ask;
   readonly #question;
   readonly #openOf;
+  readonly #openAmong;
   readonly #ofRun;
   readonly #answer;
   readonly #hurry;
@@ -33,8 +34,10 @@ export class QuestionStore {
        VALUES (@runId, @stepId, @taskId, @personId, @text, @askedAt, @answerBy, @otherwise)`
     );
     this.#question = db.prepare<[number], Question>(`${QUESTION} WHERE id = ?`);
-    this.#openOf = db.prepare<[number], Question>(
-      `${QUESTION} WHERE task_id = ? AND answer IS NULL AND run_id IN (SELECT id FROM run WHERE state = 'asking') ORDER BY id`
+    const open = `answer IS NULL AND run_id IN (SELECT id FROM run WHERE state = 'asking') ORDER BY id`;
+    this.#openOf = db.prepare<[number], Question>(`${QUESTION} WHERE task_id = ? AND ${open}`);
+    this.#openAmong = db.prepare<[string], Question>(
+      `${QUESTION} WHERE task_id IN (SELECT value FROM json_each(?)) AND ${open}`
     );
     this.#ofRun = db.prepare<[number, string], Question>(
       `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
@@ -58,6 +61,11 @@ export class QuestionStore {
   /** Questions about a task that nobody has answered; those of a run that was stopped are asked no more. */
   openOf(taskId: number): Question[] {
     return this.#openOf.all(taskId);
+  }
+
+  /** The same about any of some tasks. */
+  openAmong(taskIds: readonly number[]): Question[] {
+    return this.#openAmong.all(JSON.stringify(taskIds));
   }
 
   ofRun(runId: number, stepId: string): Question | null {

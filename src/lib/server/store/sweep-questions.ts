@@ -25,6 +25,7 @@ export class SweepQuestionStore {
   readonly #ask;
   readonly #byId;
   readonly #openOf;
+  readonly #openAmong;
   readonly #openFor;
   readonly #due;
   readonly #nextAt;
@@ -39,6 +40,9 @@ export class SweepQuestionStore {
     );
     this.#byId = db.prepare<[number], SweepQuestion>(`${QUESTION} WHERE id = ?`);
     this.#openOf = db.prepare<[number], SweepQuestion>(`${QUESTION} WHERE task_id = ? AND answer IS NULL`);
+    this.#openAmong = db.prepare<[string], SweepQuestion>(
+      `${QUESTION} WHERE task_id IN (SELECT value FROM json_each(?)) AND answer IS NULL ORDER BY id`
+    );
     this.#openFor = db.prepare<[number], SweepQuestion>(
       `${QUESTION} WHERE person_id = ? AND answer IS NULL ORDER BY until_at, id`
     );
@@ -77,6 +81,11 @@ export class SweepQuestionStore {
 
   openOf(taskId: number): SweepQuestion | null {
     return this.#openOf.get(taskId) ?? null;
+  }
+
+  /** Those open about any of some tasks. */
+  openAmong(taskIds: readonly number[]): SweepQuestion[] {
+    return this.#openAmong.all(JSON.stringify(taskIds));
   }
 
   /** What waits for somebody's answer, the most urgent first. */
