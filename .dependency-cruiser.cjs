@@ -56,6 +56,12 @@ module.exports = {
       'Services own the transactions.'
     ),
     only(
+      'tryout',
+      `${S}/tryout`,
+      [`${S}/(db|engine/clock|schema|service|store/list-query|container)`, '^src/lib/core'],
+      'What is tried out is asked of services, over a copy.'
+    ),
+    only(
       'routes',
       '^src/(routes|hooks)',
       [

@@ -1,8 +1,9 @@
 import { defineConfig } from 'vite';
 
 /**
- * The parts that run as processes of their own, each as one file that Node starts at once: the stand-ins, the laying out of the demo and of very
- * many tasks, and one life of the engine for the tests that kill it. Packages stay outside.
+ * The parts that run as processes or threads of their own, each as one file that Node starts at once: the stand-ins, the laying out of the demo and
+ * of very many tasks, the thread in which acts on many tasks are looked at, and one life of the engine for the tests that kill it. Packages stay
+ * outside.
  */
 export default defineConfig({
   publicDir: false,
@@ -16,6 +17,7 @@ export default defineConfig({
       input: {
         'stand-ins': 'standin/main.ts',
         demo: 'demo/main.ts',
+        'try-out': 'src/lib/server/tryout/worker.ts',
         'many-tasks': 'tests/support/lay-out-many.ts',
         life: 'tests/crash/child.ts'
       },

@@ -11,6 +11,7 @@ import { benchEditor } from './editor.ts';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
 import { benchOutbox } from './outbox.ts';
+import { benchPreview } from './preview.ts';
 import { benchReplan } from './replan.ts';
 import { benchScale } from './scale.ts';
 import { benchSweep } from './sweep.ts';
@@ -34,6 +35,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   outbox: benchOutbox,
   burst: benchBurst,
   sweep: benchSweep,
+  preview: benchPreview,
   'scale-10k': benchScale(10_000),
   'scale-100k': benchScale(100_000),
   'scale-1m': benchScale(1_000_000)

@@ -1,12 +1,15 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { openCopy } from '../../src/lib/server/db/open.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
+import { openAside } from '../../src/lib/server/tryout/aside.ts';
+import { plainOptions } from '../../src/lib/server/tryout/talk.ts';
 import { anyAct, doAct, ifAnything, opened, START, TASKS } from '../support/acts.ts';
 import { received, type TestWorkspace } from '../support/workspace.ts';
 
 /**
  * What a preview says leaves at once is what leaves, message by message, by whatever rule; what it says rules do is what they do; and looking
- * changes nothing. Long form: PREVIEW_RUNS=300.
+ * changes nothing, on the spot and on a copy alike. Long form: PREVIEW_RUNS=300.
  */
 const RUNS = Number(process.env.PREVIEW_RUNS ?? 15);
 
@@ -28,6 +31,21 @@ function rowsOf({ container: { db } }: TestWorkspace) {
   return Object.fromEntries(kept.map((table) => [table, db.prepare(`SELECT * FROM ${table}`).all()]));
 }
 
+/** The same look, over a copy, as a thread has it. */
+function onACopy(workspace: TestWorkspace, act: (copied: TestWorkspace) => unknown, ids: number[]) {
+  const { container, people } = workspace;
+  const { db, options, clock } = container;
+  const copy = openCopy(db);
+  try {
+    const at = { workspaceMs: clock.now(), machineMs: clock.machine.now() };
+    const aside = openAside(copy, plainOptions(options), at);
+    const viewer = { zone: aside.source.facts.workspace.zone, personId: people.Ines! };
+    return aside.effects.ofAct(ids, () => void act({ ...workspace, container: aside }), viewer);
+  } finally {
+    copy.close();
+  }
+}
+
 it('the preview of any act is what then happens, and looking at it changes nothing', async () => {
   await fc.assert(
     fc.asyncProperty(
@@ -47,8 +65,12 @@ it('the preview of any act is what then happens, and looking at it changes nothi
           const ids = container.stores.tasks.facts().map(({ id }) => id);
           const act = () => void ifAnything(() => doAct(workspace, laid, chosen, what));
           const rows = rowsOf(workspace);
-          const said = container.effects.ofAct(ids, act, viewer).atOnce!;
+          const effect = container.effects.ofAct(ids, act, viewer);
+          const said = effect.atOnce!;
           expect(rowsOf(workspace)).toEqual(rows);
+          expect(
+            onACopy(workspace, (copied) => ifAnything(() => doAct(copied, laid, chosen, what)), ids)
+          ).toEqual(effect);
 
           const before = (await received(workspace)).length;
           const mark = container.stores.since.mark();

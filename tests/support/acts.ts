@@ -152,6 +152,12 @@ export function doAct(
         ...{ from_at: '2026-03-05T00:00', until_at: '2026-03-20T00:00' }
       });
     case 'closes a day':
+      if (
+        container.source
+          .input()
+          .calendars.some(({ id, days }) => id === 1 && days.some(({ date }) => date === '2026-03-09'))
+      )
+        throw new CodedError('bulk-nothing');
       return write('a holiday', 'calendar_day', { calendar_id: 1, date: '2026-03-09', name: 'Holiday' });
     case 'adds':
       return container.tasks.add(coordinator, taskInput({ ownerId: people.Tess!, dueDate: '2026-03-07' }))

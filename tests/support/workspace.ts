@@ -129,6 +129,7 @@ function freshDatabase(): Db {
  * @param everyChannel with the text and the chat stand-in too
  * @param origin where receipts come back to
  * @param db one that is open already
+ * @param tryOutFile what looks at acts on many tasks in a thread
  */
 export async function openWorkspace(
   at: string,
@@ -136,8 +137,9 @@ export async function openWorkspace(
     machine = new StillClock(),
     everyChannel = false,
     origin = 'http://early-bell.test',
-    db = freshDatabase()
-  }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db } = {}
+    db = freshDatabase(),
+    tryOutFile
+  }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db; tryOutFile?: string } = {}
 ): Promise<TestWorkspace> {
   const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
   const posted = everyChannel
@@ -160,6 +162,7 @@ export async function openWorkspace(
     origin,
     machine,
     chance: () => 0.5,
+    ...(tryOutFile === undefined ? {} : { tryOutFile }),
     logLevel: 'silent'
   });
   // Nothing passes by itself: a test moves the clock.

@@ -82,6 +82,7 @@ const TABLE = {
   'snooze-too-often': 'This notice has been put off {most} times, which is the most.',
   'preview-stale': 'Something has changed since you looked, and it would do something else now. Look again.',
   'preview-busy': 'Everything is being planned anew just now. Look again in a moment.',
+  'preview-failed': 'What this would do could not be worked out. It has been recorded; look again.',
   'preview-many': 'There are more than {most} tasks, which are too many to try out beforehand.',
   'park-past': 'That day has begun already. Choose a later one.',
   'snooze-gone': 'It has come again already, or was taken back.',

@@ -69,6 +69,7 @@ import { TaskService } from './service/tasks.ts';
 import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
+import { TryOuts } from './tryout/try-outs.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
@@ -101,6 +102,8 @@ export interface ContainerOptions {
   logLevel?: string;
   /** Where the log goes; absent: to standard output. */
   logTo?: { write(line: string): void };
+  /** What a thread runs in which acts on very many tasks are looked at; absent: they are looked at on the spot. */
+  tryOutFile?: string;
   /** Who shows it reads what the application counts of itself; absent: nobody does. */
   metricsToken?: string;
 }
@@ -152,6 +155,7 @@ export interface Container {
   channelSettings: ChannelSettingsService;
   channelTest: ChannelTest;
   effects: EffectService;
+  tryOuts: TryOuts;
   accounts: AccountService;
   erasing: ErasingService;
   imports: ImportService;
@@ -196,7 +200,6 @@ export function createContainer(options: ContainerOptions): Container {
   engine.attachPace(requests);
   const auth = new Auth(work, stores, machine);
   const rules = new RuleService(stores, committer);
-  const people = new PeopleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, say.words);
   const tower = new TowerService(stores, source, clock, forecasts, engine);
   const effects = new EffectService({ work, stores, source, clock, engine });
@@ -209,7 +212,8 @@ export function createContainer(options: ContainerOptions): Container {
   const of = { work, stores, source, clock, engine };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
-  return {
+  const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
+  const container: Container = {
     options,
     requests,
     db,
@@ -231,14 +235,12 @@ export function createContainer(options: ContainerOptions): Container {
     actLinks: new ActLinks(of, tasksAnd.tasks, byRules.quiet, byRules.handRings, promises),
     rules,
     watchman,
-    people,
-    peopleSheet: new PeopleSheet(stores, committer, people),
+    ...peopleServices({ ...of, outbox }, committer, auth, options),
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
     ...undoServices({ ...of, outbox }, committer, options),
     effects,
-    accounts: new AccountService(work, stores, auth, outbox, clock, options.origin),
-    erasing: new ErasingService(work, stores, source, engine, clock),
+    tryOuts,
     imports: new ImportService(work, stores, committer, tasksAnd.tasks, effects, machine),
     forecasts,
     tower,
@@ -247,8 +249,9 @@ export function createContainer(options: ContainerOptions): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ db, work, stores, clock, engine, outbox, sweeper: swept.sweeper, returns, options })
+    ...lifeOf({ db, work, stores, clock, engine, outbox, sweeper: swept.sweeper, tryOuts, returns, options })
   };
+  return container;
 }
 
 /** Words of errors are logged, and what they say of themselves; nothing by which somebody could come in or send. */
@@ -275,9 +278,13 @@ function lifeOf({
   engine,
   outbox,
   sweeper,
+  tryOuts,
   returns,
   options
-}: Pick<Container, 'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'options'> & {
+}: Pick<
+  Container,
+  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'tryOuts' | 'options'
+> & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
   return {
@@ -290,7 +297,7 @@ function lifeOf({
     },
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
-      await Promise.all([engine.stop(), outbox.stop(), returns.close()]);
+      await Promise.all([engine.stop(), outbox.stop(), returns.close(), tryOuts.close()]);
       if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }
@@ -316,6 +323,29 @@ function undoServices(
   return {
     undo: new UndoService(of.stores, committer, of.clock),
     takenBack: new TakenBack(of, origin)
+  };
+}
+
+/** Everything about people, and how they come in. */
+function peopleServices(
+  {
+    work,
+    stores,
+    source,
+    clock,
+    engine,
+    outbox
+  }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox'>,
+  committer: Committer,
+  auth: Auth,
+  { origin }: ContainerOptions
+) {
+  const people = new PeopleService(stores, committer);
+  return {
+    people,
+    peopleSheet: new PeopleSheet(stores, committer, people),
+    accounts: new AccountService(work, stores, auth, outbox, clock, origin),
+    erasing: new ErasingService(work, stores, source, engine, clock)
   };
 }
 

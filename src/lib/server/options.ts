@@ -1,6 +1,11 @@
+import { existsSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { CodedError } from '../core/errors.ts';
 import { parseInstant } from '../core/time/instant.ts';
 import type { ContainerOptions } from './container.ts';
+
+/** Built beside the server, which is started from the folder that holds both. */
+const TRY_OUT_FILE = resolve('build', 'parts', 'try-out.js');
 
 /**
  * Reads the environment that the application is started with. docs/operations.md lists what each name means.
@@ -30,6 +35,7 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
       text: env.EARLY_BELL_POST_ROOM_TEXT ?? null,
       chat: env.EARLY_BELL_POST_ROOM_CHAT ?? null
     },
+    ...(existsSync(TRY_OUT_FILE) ? { tryOutFile: TRY_OUT_FILE } : {}),
     ...(env.EARLY_BELL_METRICS_TOKEN ? { metricsToken: env.EARLY_BELL_METRICS_TOKEN } : {}),
     origin: env.ORIGIN ?? `http://localhost:${port}`,
     logLevel: env.EARLY_BELL_LOG ?? 'info'

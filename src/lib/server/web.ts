@@ -1,42 +1,23 @@
 import { error, json, type RequestEvent } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '../core/errors.ts';
-import { zoneNamed, type Zone } from '../core/time/zone.ts';
-import { zoneOfPerson } from '../core/forecast/compile-facts.ts';
-import { may, type Deed } from '../core/access/deeds.ts';
+import { may } from '../core/access/deeds.ts';
 import { deedOf, isEndpoint } from './auth/routes.ts';
-import { sightOf } from './auth/sight.ts';
+import { signedInAs, undoerAs, type SignedIn } from './service/signed-in.ts';
 import type { Person } from './store/people.ts';
-import type { Sight, Task } from './store/tasks.ts';
-import type { Actor } from './service/commit.ts';
+import type { Task } from './store/tasks.ts';
+import type { Asked } from './tryout/asked.ts';
 import type { Undoer } from './service/undo.ts';
-import type { Viewer } from './service/viewer.ts';
 
 /** Whoever is signed in; the frame lets nobody else come this far. */
-export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): {
-  person: Person;
-  zone: Zone;
-  viewer: Viewer;
-  actor: Actor;
-  sight: Sight;
-  may: (deed: Deed) => boolean;
-} {
+export function signedIn({ locals }: Pick<RequestEvent, 'locals'>): SignedIn {
   const { person, app } = locals;
   if (!person) throw new TypeError('this route is not public');
-  const zone = person.moves.length === 0 ? zoneNamed(person.zone) : zoneOfPerson(person);
-  return {
-    person,
-    zone,
-    viewer: { zone, personId: person.id },
-    actor: { personId: person.id, source: 'person' },
-    sight: sightOf(person, app.stores),
-    may: (deed) => may(person.role, deed)
-  };
+  return signedInAs(person, app.stores);
 }
 
 /** The same, as one who takes something back. */
 export function undoerOf(event: Pick<RequestEvent, 'locals'>): Undoer {
-  const { person, sight, may } = signedIn(event);
-  return { personId: person.id, sight, may };
+  return undoerAs(signedIn(event));
 }
 
 /** A task that the person sees. One that they do not see is not there. @throws HttpError 404 */
@@ -95,12 +76,59 @@ export async function jsonOf(request: Request): Promise<unknown> {
   }
 }
 
-/** Runs `work` and answers JSON; a coded error becomes its sentence. */
+/** Runs `work` and answers JSON, or as it has answered itself; a coded error becomes its sentence. */
 export async function answerJson(work: () => unknown): Promise<Response> {
   try {
-    return json(await work());
+    const answer = await work();
+    return answer instanceof Response ? answer : json(answer);
   } catch (failure) {
     if (!(failure instanceof CodedError)) throw failure;
     return json({ message: failure.message, code: failure.code }, { status: 400 });
   }
+}
+
+/**
+ * What an act would do, looked at before it is done, by whoever is signed in. Where that takes long its answer comes line by line: how far it has
+ * come as `{"part":0.25}`, and at last `{"answer":…}`, or `{"message":…,"code":…}` for what keeps it from being done.
+ */
+export async function answerLook(event: RequestEvent, asked: Asked): Promise<Response> {
+  const { person } = signedIn(event);
+  const { tryOuts } = event.locals.app;
+  const { signal } = event.request;
+  let hears: ((part: number) => void) | null = null;
+  let begun: () => void = () => {};
+  const begins = new Promise<void>((resolve) => (begun = resolve));
+  const onPart = (part: number) => {
+    begun();
+    hears?.(part);
+  };
+  const answer = tryOuts.look(person.id, asked, onPart, signal);
+  await Promise.race([begins, answer.catch(() => {})]);
+  // What is known already needs no lines.
+  if (await isSettled(answer)) return answerJson(() => answer);
+  const lines = new TextEncoder();
+  const body = new ReadableStream<Uint8Array>({
+    async start(stream) {
+      const say = (line: unknown) => stream.enqueue(lines.encode(`${JSON.stringify(line)}\n`));
+      hears = (part) => say({ part });
+      try {
+        say({ answer: await answer });
+      } catch (failure) {
+        // Nobody listens any more.
+        if (signal.aborted) return;
+        if (!(failure instanceof CodedError)) return stream.error(failure);
+        say({ message: failure.message, code: failure.code });
+      }
+      stream.close();
+    }
+  });
+  return new Response(body, {
+    headers: { 'content-type': 'application/x-ndjson', 'cache-control': 'no-store' }
+  });
+}
+
+/** Whether a promise has come to its end by now. */
+async function isSettled(promise: Promise<unknown>): Promise<boolean> {
+  const open = Symbol('open');
+  return (await Promise.race([promise.catch(() => null), Promise.resolve(open)])) !== open;
 }

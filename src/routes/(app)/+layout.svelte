@@ -16,6 +16,7 @@
     undoLatest
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import { postJson } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
   import type { QuickView } from '$lib/view/quick-add.ts';
@@ -51,15 +52,14 @@
   setContext('may', (deed: Deed) => data.frame.deeds.includes(deed));
 
   /** Sends JSON and gives the answer back; what went wrong is announced, and said to the sender too. */
-  async function send(url: string, body: unknown): Promise<{ message: string; failed?: true }> {
+  async function send(
+    url: string,
+    body: unknown,
+    onPart?: (part: number) => void
+  ): Promise<{ message: string; failed?: true }> {
     try {
-      const response = await fetch(url, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body)
-      });
-      const answer = (await response.json()) as { message: string };
-      if (response.ok) return answer;
+      const { ok, answer } = await postJson(url, body, onPart);
+      if (ok) return answer;
       announce(answer.message, 'error');
       return { message: answer.message, failed: true };
     } catch {

@@ -1,3 +1,4 @@
+import { postJson } from '$lib/ui/form/send.ts';
 import type { EffectView } from '$lib/view/effects.ts';
 
 /** How long a draft must rest before it is asked what it would move. */
@@ -9,20 +10,20 @@ export type EffectAnswer = { moved: EffectView } | { error: string };
 /**
  * Asks what a draft would move, once it has rested.
  * @param answered is not called for a draft that has been overtaken
+ * @param onPart hears how far it has come, from 0 to 1, where that takes long
  * @returns stops asking; call it when the draft changes again
  */
-export function askEffect(url: string, draft: unknown, answered: (answer: EffectAnswer) => void): () => void {
+export function askEffect(
+  url: string,
+  draft: unknown,
+  answered: (answer: EffectAnswer) => void,
+  onPart?: (part: number) => void
+): () => void {
   const overtaken = new AbortController();
   const timer = setTimeout(async () => {
     try {
-      const response = await fetch(url, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(draft),
-        signal: overtaken.signal
-      });
-      const answer = (await response.json()) as EffectView & { message: string };
-      answered(response.ok ? { moved: answer } : { error: answer.message });
+      const { ok, answer } = await postJson(url, draft, onPart, overtaken.signal);
+      answered(ok ? { moved: answer as unknown as EffectView } : { error: answer.message });
     } catch {
       // Overtaken, or the line is down: of the latter alone is there something to say.
       if (!overtaken.signal.aborted) answered({ error: 'The server does not answer.' });

@@ -82,7 +82,9 @@ export function compileRule(
   const counts = watch.countsRings || testsOf(condition).some(({ field }) => field === 'rings so far');
   const folds = [...program.tells.values()].some(({ step }) => step.fold);
   const once = leads.every(
-    (lead) => lead.anchor !== null && lead.anchor !== 'earlier ring' && !lead.rung && !repeats(lead)
+    (lead) =>
+      isSetOff(lead) ||
+      (lead.anchor !== null && lead.anchor !== 'earlier ring' && !lead.rung && !repeats(lead))
   );
   return {
     id,
@@ -101,6 +103,11 @@ export function compileRule(
     plain:
       definition.ifLate === 'keep' && once && program.tellsOnly && !folds && !counts && afterNotices === null
   };
+}
+
+/** Whether a lead rings when something happens, or when somebody rings it: where nothing but Tells is foreseen, neither is. */
+export function isSetOff({ anchor, lead }: CompiledLead): boolean {
+  return anchor === null && (lead.kind === 'event' || lead.kind === 'by hand');
 }
 
 /** Whether the Tells that are timed for each recipient tell the owner and somebody else. */

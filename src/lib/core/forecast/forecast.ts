@@ -1,6 +1,6 @@
 import { CodedError } from '../errors.ts';
 import { byInstantThenRank } from './in-order.ts';
-import type { RuleFacts } from './compile-rule.ts';
+import { isSetOff, leadOf, type RuleFacts } from './compile-rule.ts';
 import type { Facts, TaskFacts } from './facts.ts';
 import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
 import { NoticeList } from './notice-list.ts';
@@ -43,13 +43,15 @@ export function forecast(
   const running = new Set((history.runs ?? []).map(({ taskId }) => taskId));
   const lively: TaskFacts[] = [];
   const scopes = new Scopes(ordered);
+  const byId = new Map(ordered.map((rule) => [rule.id, rule]));
   for (const task of inOrderOfDue(tasks, planner)) {
     const scope = scopes.of(task);
-    if (!scope.plain || running.has(task.id)) {
+    const held = waiting.get(task.id) ?? NONE_HELD;
+    if (!scope.plain || running.has(task.id) || isAnySetOff(held, byId, task)) {
       lively.push(task);
       continue;
     }
-    if (!plain.take(task, scope, waiting.get(task.id) ?? NONE_HELD)) lively.push(task);
+    if (!plain.take(task, scope, held)) lively.push(task);
   }
   result.pastRings = plain.pastRings;
   if (lively.length > 0) {
@@ -61,6 +63,20 @@ export function forecast(
 }
 
 const NONE_HELD: ReadonlyMap<number, PlannedNotice[]> = new Map();
+
+/** Whether something waits that rang because something had happened: it is tested as it was rung, and not as what is planned. */
+function isAnySetOff(
+  held: ReadonlyMap<number, readonly PlannedNotice[]>,
+  rules: ReadonlyMap<number, RuleFacts>,
+  task: TaskFacts
+): boolean {
+  for (const [ruleId, notices] of held)
+    for (const { leadId } of notices) {
+      const lead = leadOf(rules.get(ruleId), task, leadId);
+      if (lead && isSetOff(lead)) return true;
+    }
+  return false;
+}
 
 /** Tasks by due moment, those without one last, then by id. */
 function inOrderOfDue(tasks: readonly TaskFacts[], planner: Planner): TaskFacts[] {

@@ -98,13 +98,13 @@ function areSame(a: Moment | null, b: Moment | null): boolean {
 }
 
 /** Whether a rule rings twins alike: it counts from dates of the task, asks no condition, and tells nobody of the task alone. */
-function ringsTwinsAlike({ plain, ofTask, watch, stop, leads, program }: RuleFacts): boolean {
+function ringsTwinsAlike({ plain, ofTask, watch, stop, planned, program }: RuleFacts): boolean {
   return (
     plain &&
     !ofTask &&
     !watch.asks &&
     stop.condition === null &&
-    leads.every(({ anchor, lead }) => lead.only === null && DATES.has(anchor)) &&
+    planned.every(({ anchor, lead }) => lead.only === null && DATES.has(anchor)) &&
     program.leading.every(({ byOwner }) => byOwner)
   );
 }

@@ -50,3 +50,11 @@ export function read<T>(schema: Joi.ObjectSchema<T>, input: unknown): Read<T> {
   for (const { path, message } of result.error.details) errors[path.join('.')] ??= message;
   return { ok: false, errors };
 }
+
+/** As `read`, where there is no form to say it in. @throws CodedError `bad-field` with the first fault */
+export function readOrRefuse<T>(schema: Joi.ObjectSchema<T>, sent: unknown): T {
+  const input = read(schema, sent);
+  if (!input.ok)
+    throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+  return input.value;
+}

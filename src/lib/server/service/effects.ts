@@ -28,6 +28,8 @@ import type { Viewer } from './viewer.ts';
 /** How far ahead bells are compared, and how much farther is looked for where they move to. */
 const WINDOW_DAYS = 60;
 const BEYOND_DAYS = 30;
+/** How far a try has come, about by the time that each takes: what was due is done, it was looked at, the act is done, rules too, looked at again. */
+const PARTS = { settled: 0.05, seen: 0.25, done: 0.55, followed: 0.75, seenAgain: 0.95 };
 /** While more tasks than this wait to be planned anew, after a holiday for one, nobody waits for all of them to look at a few. */
 const MOST_STALE = 2_000;
 
@@ -38,6 +40,7 @@ export class EffectService {
   readonly #clock: WorkspaceClock;
   readonly #work: UnitOfWork;
   readonly #engine: Engine;
+  #onPart: (part: number) => void = () => {};
 
   constructor(of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>) {
     const { work, stores, source, clock, engine } = of;
@@ -46,6 +49,11 @@ export class EffectService {
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
+  }
+
+  /** Who hears how far a try has come, from 0 to 1. */
+  attach(onPart: (part: number) => void): void {
+    this.#onPart = onPart;
   }
 
   /** What it would move if a status were in another phase. */
@@ -97,11 +105,13 @@ export class EffectService {
    * @throws CodedError `preview-stale`, or whatever keeps the act from being done
    */
   check(stamp: string | null, taskIds: readonly number[], act: () => void, viewer: Viewer): void {
-    if (stamp === null) return;
-    const [standing, hash] = stamp.split(' ');
-    // Nothing has happened since: nothing has to be worked out again.
-    if (standing === this.#stores.since.standing()) return;
-    if (hash !== hashOf(this.#tried(taskIds, act, viewer))) throw new CodedError('preview-stale');
+    if (stamp === null || this.isFresh(stamp)) return;
+    if (!isSameEffect(stamp, this.ofAct(taskIds, act, viewer).stamp)) throw new CodedError('preview-stale');
+  }
+
+  /** Whether nothing has happened since something was said: nothing has to be worked out again. */
+  isFresh(stamp: string): boolean {
+    return stamp.split(' ')[0] === this.#stores.since.standing();
   }
 
   #tried(taskIds: readonly number[], act: () => void, viewer: Viewer): EffectView {
@@ -110,18 +120,23 @@ export class EffectService {
     return this.#work.tryOut(() => {
       // What is due anyway is not because of it.
       this.#engine.settle();
+      this.#onPart(PARTS.settled);
       const mark = this.#stores.since.mark();
       const before = this.#stores.tasks.factsAmong(taskIds);
       const was = this.#look(before, now);
       const stood = this.#standing(taskIds);
+      this.#onPart(PARTS.seen);
       act();
+      this.#onPart(PARTS.done);
       // What concerns every task, as where a project stands does, is looked at for these alone.
       this.#stores.plan.onlyOf(taskIds);
       this.#engine.settle();
+      this.#onPart(PARTS.followed);
       const ids = [...taskIds, ...this.#stores.since.made(mark)];
       const after = this.#stores.tasks.factsAmong(ids);
       const stands = this.#standing(ids);
       const lines = new Lines(was, this.#look(after, now), viewer, now, this.#ruleNames());
+      this.#onPart(PARTS.seenAgain);
       const byId = new Map([...before, ...after].map((task) => [task.id, task]));
       for (const task of before) lines.compareTask(task, byId.get(task.id)!);
       for (const [id, task] of byId)
@@ -193,6 +208,11 @@ export class EffectService {
     }
     return bells;
   }
+}
+
+/** Whether two stamps are of the same effect, whenever it was said. */
+export function isSameEffect(stamp: string, other: string | null): boolean {
+  return stamp.split(' ')[1] === other?.split(' ')[1];
 }
 
 /** What was said of an act, in short. */

@@ -35,8 +35,8 @@ const NAMES: Readonly<Record<SweepActName, string>> = {
   'bring back': 'Back from the parking place'
 };
 
-/** Tasks of a list that are tried out at most: it is done in one go, and everybody waits for it. */
-const MOST_TRIED = 1_000;
+/** Tasks of a list that are tried out at most. */
+const MOST_TRIED = 10_000;
 
 /** What people do with sweeps. */
 export class SweepService {

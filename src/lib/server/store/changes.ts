@@ -138,6 +138,7 @@ export class ChangeStore {
   readonly #ofProject;
   readonly #actor;
   readonly #rows;
+  readonly #count;
   readonly #parts;
   readonly #markUndone;
   readonly #laterOf;
@@ -206,6 +207,9 @@ export class ChangeStore {
     );
     this.#rows = db.prepare<[number], StoredRow>(
       'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
+    );
+    this.#count = db.prepare<[string], { count: number }>(
+      'SELECT count(*) AS count FROM change_row WHERE change_id IN (SELECT value FROM json_each(?))'
     );
     this.#laterOf = db.prepare<[string, number, number], { actorId: number | null; title: string }>(
       `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
@@ -290,6 +294,11 @@ export class ChangeStore {
   /** The rows that a change wrote, last first. */
   rowsOf(changeId: number): ChangeRow[] {
     return this.#rows.all(changeId).map(toChangeRow);
+  }
+
+  /** How many rows some changes wrote. */
+  countOf(changeIds: readonly number[]): number {
+    return this.#count.get(JSON.stringify(changeIds))!.count;
   }
 
   /** Those of its rows that hang on one task: tags, further owners and own fields. A change may have written very many others. */

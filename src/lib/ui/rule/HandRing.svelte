@@ -1,5 +1,6 @@
 <script lang="ts">
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import type { HandOverView, RingMany } from './ring-many.ts';
 
   /** Rules that are rung by hand for many tasks at once: what each would do is said first. */
@@ -15,15 +16,18 @@
   );
   let fault = $state('');
   let busy = $state(false);
+  let looking = $state(false);
+  let part = $state<number | null>(null);
   let asked = $state<number | null>(null);
 
   async function look(button: Props['buttons'][number]) {
-    busy = true;
+    busy = looking = true;
     fault = '';
+    part = null;
     looked = null;
     asked = button.ruleId;
-    const answer = await onpreview(button.ruleId);
-    busy = false;
+    const answer = await onpreview(button.ruleId, (come) => (part = come));
+    busy = looking = false;
     if ('message' in answer) fault = answer.message;
     else looked = { ...button, preview: answer };
   }
@@ -51,6 +55,7 @@
   {/each}
 </div>
 {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
+{#if looking}<Looking {part} />{/if}
 {#if looked}
   {@const { preview } = looked}
   <section class="sheet" aria-label="What {looked.caption} would do">

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
 
@@ -9,10 +10,12 @@
 
   const send = getContext<Send>('send');
   let ends = $state<EffectView | null>(null);
+  let part = $state<number | null>(null);
 
   $effect(() => {
     ends = null;
-    void send<EffectView>(`/rules/${ruleId}/off`, {}).then((answer) => {
+    part = null;
+    void send<EffectView>(`/rules/${ruleId}/off`, {}, (come) => (part = come)).then((answer) => {
       if ('failed' in answer) onclose();
       else ends = answer;
     });
@@ -28,7 +31,7 @@
       <button type="button" class="button plain" onclick={onclose}>Leave it on</button>
     </p>
   {:else}
-    <p class="quiet" role="status">Looking at what it would end…</p>
+    <Looking {part} />
   {/if}
 </section>
 

@@ -13,7 +13,7 @@ export interface HandOverView {
 
 /** Asks what a rule would do by hand, and rings it. */
 export interface RingMany {
-  preview: (ruleId: number) => Promise<HandOverView | { message: string }>;
+  preview: (ruleId: number, onPart: (part: number) => void) => Promise<HandOverView | { message: string }>;
   /** @returns whether it was done */
   ring: (ruleId: number, stamp: string | null) => Promise<boolean>;
 }
@@ -30,7 +30,7 @@ export function ringMany(
   after: () => Promise<unknown>
 ): RingMany {
   return {
-    preview: (rule) => send<HandOverView>('/rules/hand', { ...which(), rule, preview: true }),
+    preview: (rule, onPart) => send<HandOverView>('/rules/hand', { ...which(), rule, preview: true }, onPart),
     ring: async (rule, stamp) => {
       const act = { ...which(), rule, stamp };
       const answer = await send<{ message: string; changeId: number }>('/rules/hand', act);

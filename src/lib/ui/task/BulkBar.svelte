@@ -1,5 +1,6 @@
 <script lang="ts">
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import type { EffectView } from '$lib/view/effects.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
 
@@ -20,7 +21,10 @@
     choices: TaskChoices;
     onall: () => void;
     onclear: () => void;
-    onpreview: (change: unknown) => Promise<BulkPreviewView | { message: string }>;
+    onpreview: (
+      change: unknown,
+      onPart: (part: number) => void
+    ) => Promise<BulkPreviewView | { message: string }>;
     onapply: (change: unknown, stamp: string | null) => Promise<boolean>;
   }
 
@@ -50,6 +54,8 @@
   let preview: BulkPreviewView | null = $state(null);
   let fault = $state('');
   let busy = $state(false);
+  let looking = $state(false);
+  let part: number | null = $state(null);
 
   const change = $derived.by(() => {
     if (act === 'due' || act === 'park') return { act, date: date || null };
@@ -62,10 +68,11 @@
   });
 
   async function look() {
-    busy = true;
+    busy = looking = true;
     fault = '';
-    const answer = await onpreview(change);
-    busy = false;
+    part = null;
+    const answer = await onpreview(change, (come) => (part = come));
+    busy = looking = false;
     if ('message' in answer) fault = answer.message;
     else preview = answer;
   }
@@ -158,7 +165,8 @@
     {/if}
   </div>
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
-  {#if preview}
+  {#if looking}<Looking {part} />{/if}
+  {#if preview && !looking}
     <div class="preview">
       {#each preview.left as { reason, count: number, names } (reason)}
         <p class="quiet">

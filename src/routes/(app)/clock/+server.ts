@@ -6,7 +6,7 @@ import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
 import type { Zone } from '$lib/core/time/zone.ts';
 import type { Container } from '$lib/server/container.ts';
 import { clockSchema, type ClockRequest } from '$lib/server/schema/clock.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -18,15 +18,14 @@ export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { zone } = signedIn(event);
     const { app } = event.locals;
-    const input = read(clockSchema, await jsonOf(event.request));
-    if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-    if (input.value.to === undefined) {
-      app.clock.set(app.clock.now(), input.value.running);
+    const input = readOrRefuse(clockSchema, await jsonOf(event.request));
+    if (input.to === undefined) {
+      app.clock.set(app.clock.now(), input.running);
       app.engine.wake();
-      return { message: input.value.running ? 'The clock runs on.' : 'The clock stands still.' };
+      return { message: input.running ? 'The clock runs on.' : 'The clock stands still.' };
     }
     const mark = app.stores.since.mark();
-    const to = target(app, input.value, zone);
+    const to = target(app, input, zone);
     if (to === null) return { message: 'No bell is planned: the clock stays where it is.' };
     await app.engine.moveClock(to);
     const sent = app.stores.since.arrived(mark);

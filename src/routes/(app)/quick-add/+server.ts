@@ -1,5 +1,4 @@
-import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { quickSchema } from '$lib/server/schema/quick.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
@@ -8,10 +7,8 @@ import type { RequestHandler } from './$types';
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { actor, person } = signedIn(event);
-    const input = read(quickSchema, (await jsonOf(event.request)) ?? {});
-    if (!input.ok)
-      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    const { line, answers, add } = input.value;
+    const input = readOrRefuse(quickSchema, (await jsonOf(event.request)) ?? {});
+    const { line, answers, add } = input;
     const { quickAdd } = event.locals.app;
     if (!add) return quickAdd.read(line, person.id, answers);
     const { changeId, result } = quickAdd.add(actor, line, answers);

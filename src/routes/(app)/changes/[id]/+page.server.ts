@@ -28,10 +28,11 @@ export const actions: Actions = {
   undo: (event) =>
     doing(event, async () => {
       const { app } = event.locals;
-      const { viewer } = signedIn(event);
+      const { viewer, person } = signedIn(event);
       const stamp = stampOf((await event.request.formData()).get('stamp'));
       const id = Number(event.params.id);
-      checkUndoPreview(app, id, viewer, undoerOf(event), stamp);
+      const fresh = await app.tryOuts.lookAgain(person.id, { act: 'undo', changeId: id }, stamp);
+      checkUndoPreview(app, id, viewer, undoerOf(event), fresh);
       const { result } = app.undo.undo(id, undoerOf(event));
       await app.engine.tick();
       return `Taken back.${undoneWords(app, result)}`;

@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import Changed from '$lib/ui/record/Changed.svelte';
@@ -17,12 +18,14 @@
   let looked = $state<{ of: number; preview: UndoPreviewView } | null>(null);
   let refused = $state('');
   let busy = $state(false);
+  let part = $state<number | null>(null);
   const preview = $derived(looked?.of === change.id && !change.undone ? looked.preview : null);
 
   async function look() {
     busy = true;
     refused = '';
-    const answer = await send<UndoPreviewView>(`/changes/${change.id}/preview`, {});
+    part = null;
+    const answer = await send<UndoPreviewView>(`/changes/${change.id}/preview`, {}, (come) => (part = come));
     busy = false;
     if ('failed' in answer) refused = answer.message;
     else looked = { of: change.id, preview: answer };
@@ -55,6 +58,7 @@
   </p>
 {/if}
 
+{#if busy && !preview}<Looking {part} />{/if}
 {#if preview}
   <section class="sheet" aria-label="What taking it back would do">
     <h2>If it is taken back</h2>

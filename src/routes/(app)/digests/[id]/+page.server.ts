@@ -1,11 +1,11 @@
 import { error } from '@sveltejs/kit';
-import { CodedError, errorSentence } from '$lib/core/errors.ts';
+import { errorSentence } from '$lib/core/errors.ts';
 import { digestReaders } from '$lib/core/digest/readers.ts';
 import { formatDay } from '$lib/core/time/day.ts';
 import { clockTime } from '$lib/core/time/format.ts';
 import { placeOfZone, zoneNames } from '$lib/core/time/zone-names.ts';
 import { digestSchema } from '$lib/server/schema/digest.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { digestList, digestRuns } from '$lib/server/service/digest-views.ts';
 import { signedIn } from '$lib/server/web.ts';
 import { orFail, parsed } from '$lib/server/web-forms.ts';
@@ -46,15 +46,13 @@ export const actions: Actions = {
   save: async (event) => {
     const form = await event.request.formData();
     return orFail({}, () => {
-      const input = read(digestSchema, parsed(form.get('digest')));
-      if (!input.ok)
-        throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+      const input = readOrRefuse(digestSchema, parsed(form.get('digest')));
       const { changeId } = event.locals.app.digests.save(
         signedIn(event).actor,
         Number(event.params.id),
-        input.value
+        input
       );
-      return { done: `“${input.value.name}” was saved.`, changeId };
+      return { done: `“${input.name}” was saved.`, changeId };
     });
   },
   turn: async (event) => {

@@ -7,9 +7,10 @@
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import type { EffectView } from '$lib/view/effects.ts';
-  import { askEffect } from '../../ask-effect.ts';
+  import { askEffect, type EffectAnswer } from '../../ask-effect.ts';
   import HandRing from '$lib/ui/rule/HandRing.svelte';
   import { ringMany } from '$lib/ui/rule/ring-many.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
@@ -44,6 +45,8 @@
     )
   );
   let moved = $state<EffectView | null>(null);
+  /** How far what is asked has come, where that takes long. */
+  let part = $state<number | null>(null);
   let stopAsking = () => {};
   /** What has been typed is asked about once it differs from what is saved in anything that rules look at. */
   function ask(sheet: HTMLFormElement) {
@@ -58,11 +61,13 @@
     };
     const { zone, state, calendarId, pinned, register } = project.values;
     const saved = { zone: zone ?? '', state, calendarId, pinned, register };
-    moved = null;
+    moved = part = null;
     if (Object.entries(saved).every(([key, value]) => draft[key as keyof typeof saved] === value)) return;
-    stopAsking = askEffect(`/projects/${project.row.id}/effect`, draft, (answer) => {
+    const answered = (answer: EffectAnswer) => {
       moved = 'moved' in answer ? answer.moved : null;
-    });
+      part = null;
+    };
+    stopAsking = askEffect(`/projects/${project.row.id}/effect`, draft, answered, (come) => (part = come));
   }
   const outsiders = $derived(
     data.people.filter(({ id }) => !project.members.some(({ personId }) => personId === id))
@@ -156,6 +161,7 @@
           ><input type="checkbox" name="register" checked={values.register} /> A register: things with dates but
           no work, never overdue</label
         >
+        {#if part !== null}<Looking {part} />{/if}
         {#if moved}<section aria-label="What saving would do"><Effect effect={moved} /></section>{/if}
         {#if editable}<p><button class="button main">Save</button></p>{/if}
       </fieldset>

@@ -1,7 +1,6 @@
 import Joi from 'joi';
-import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
+import { answerJson, answerLook, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 interface HandInput {
@@ -29,20 +28,19 @@ const MOST_ASKED = 10_001;
 /** Rings a rule by hand for many tasks, or says what that would do. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { actor, viewer, sight } = signedIn(event);
-    const input = read(schema, await jsonOf(event.request));
-    if (!input.ok)
-      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    const { rule, project, ids, query, preview, stamp } = input.value;
-    const { handRings, taskLists, stores } = event.locals.app;
+    const { person, actor, viewer, sight } = signedIn(event);
+    const { rule, project, ids, query, preview, stamp } = readOrRefuse(schema, await jsonOf(event.request));
+    const { handRings, taskLists, tryOuts, stores } = event.locals.app;
     // What a project holds is looked at whole: the rule says which of it, open work unless it says otherwise.
     const address = project === null ? query : `project=${project}&show=all`;
     const asked =
       ids ?? taskLists.ids(taskLists.read(new URLSearchParams(address)), viewer, sight, MOST_ASKED);
     const seen = stores.tasks.seen(asked, sight);
     const taskIds = asked.filter((one) => seen.has(one));
-    if (preview) return handRings.previewOver(actor, rule, taskIds, viewer);
-    const { changeId, result } = handRings.ringOver(actor, rule, taskIds, { stamp, viewer });
+    const act = { act: 'by hand' as const, ruleId: rule, taskIds };
+    if (preview) return answerLook(event, act);
+    const fresh = { stamp: await tryOuts.lookAgain(person.id, act, stamp), viewer };
+    const { changeId, result } = handRings.ringOver(actor, rule, taskIds, fresh);
     const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
     return { message, changeId };
   });

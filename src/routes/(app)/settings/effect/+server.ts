@@ -1,6 +1,6 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { PHASES } from '$lib/core/rule/model.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { settingsSchema } from '$lib/server/schema/settings.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
@@ -17,8 +17,7 @@ export const POST: RequestHandler = (event) =>
       if (!phase) throw new CodedError('bad-field', { detail: 'There is no such phase' });
       return app.effects.ofPhase(Number(searchParams.get('status')), phase, viewer);
     }
-    const input = read(settingsSchema, body);
-    if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-    const settings = app.settings.merged(input.value);
+    const input = readOrRefuse(settingsSchema, body);
+    const settings = app.settings.merged(input);
     return app.effects.of((facts) => ({ ...facts, settings }), viewer);
   });

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
-import { CodedError, errorSentence } from '$lib/core/errors.ts';
+import { errorSentence } from '$lib/core/errors.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { sweepSchema } from '$lib/server/schema/sweep.ts';
 import { ruleChoices } from '$lib/server/service/rule-choices.ts';
 import { sweepList, sweepReports } from '$lib/server/service/sweep-views.ts';
@@ -29,12 +29,10 @@ export const actions: Actions = {
   save: async (event) => {
     const form = await event.request.formData();
     return orFail({}, () => {
-      const input = read(sweepSchema, parsed(form.get('sweep')));
-      if (!input.ok)
-        throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
+      const input = readOrRefuse(sweepSchema, parsed(form.get('sweep')));
       const { sweeps } = event.locals.app;
-      const { changeId } = sweeps.save(signedIn(event).actor, Number(event.params.id), input.value);
-      return { done: `“${input.value.name}” was saved.`, changeId };
+      const { changeId } = sweeps.save(signedIn(event).actor, Number(event.params.id), input);
+      return { done: `“${input.name}” was saved.`, changeId };
     });
   },
   turn: async (event) => {

@@ -123,8 +123,8 @@
 
   const target = () => ({ ids: all ? null : [...chosen], query: page.url.search });
 
-  async function preview(changeOf: unknown) {
-    return send<BulkPreviewView>('/tasks/bulk', { ...target(), change: changeOf, preview: true });
+  async function preview(changeOf: unknown, onPart: (part: number) => void) {
+    return send<BulkPreviewView>('/tasks/bulk', { ...target(), change: changeOf, preview: true }, onPart);
   }
 
   async function apply(changeOf: unknown, stamp: string | null): Promise<boolean> {

@@ -1,6 +1,5 @@
-import { CodedError } from '$lib/core/errors.ts';
 import { calendarSchema } from '$lib/server/schema/calendar.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -10,13 +9,12 @@ export const POST: RequestHandler = (event) =>
     const { viewer } = signedIn(event);
     const { app } = event.locals;
     const id = Number(event.params.id);
-    const input = read(calendarSchema, await jsonOf(event.request));
-    if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-    app.calendars.check(input.value);
+    const input = readOrRefuse(calendarSchema, await jsonOf(event.request));
+    app.calendars.check(input);
     return app.effects.of(
       (facts) => ({
         ...facts,
-        calendars: facts.calendars.map((calendar) => (calendar.id === id ? { id, ...input.value } : calendar))
+        calendars: facts.calendars.map((calendar) => (calendar.id === id ? { id, ...input } : calendar))
       }),
       viewer
     );

@@ -1,6 +1,6 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { holidaysSchema } from '$lib/server/schema/calendar.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { decodeText } from '$lib/server/import/decode.ts';
 import { answerJson, jsonOf } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
@@ -15,9 +15,8 @@ export const POST: RequestHandler = (event) =>
     const country = searchParams.get('country');
     if (country !== null) return { regions: app.calendars.regionsOf(country.slice(0, 2)) };
     if (event.request.headers.get('content-type')?.startsWith('application/json')) {
-      const input = read(holidaysSchema, await jsonOf(event.request));
-      if (!input.ok) throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]! });
-      const { region, fromYear, toYear } = input.value;
+      const input = readOrRefuse(holidaysSchema, await jsonOf(event.request));
+      const { region, fromYear, toYear } = input;
       return { days: app.calendars.publicHolidays(region, fromYear, toYear), left: 0, weeks: null };
     }
     const bytes = new Uint8Array(await event.request.arrayBuffer());

@@ -1,5 +1,4 @@
-import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { sweepSchema } from '$lib/server/schema/sweep.ts';
 import { answerJson, jsonOf } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
@@ -11,8 +10,6 @@ export const POST: RequestHandler = (event) =>
     const { definition, keeperId } = sweeps.need(Number(event.params.id));
     const body = await jsonOf(event.request);
     if (body === null) return sweeps.now(definition, keeperId);
-    const input = read(sweepSchema, body);
-    if (!input.ok)
-      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    return sweeps.now(input.value.definition, keeperId);
+    const input = readOrRefuse(sweepSchema, body);
+    return sweeps.now(input.definition, keeperId);
   });

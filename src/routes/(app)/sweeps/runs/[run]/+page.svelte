@@ -4,6 +4,7 @@
   import { page } from '$app/state';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
+  import Looking from '$lib/ui/effect/Looking.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -30,9 +31,14 @@
 
   /** What running it would do, once somebody has asked; asked anew when the list is another. */
   let looked = $state<{ count: number; effect: EffectView } | null>(null);
+  let looking = $state(false);
+  let part = $state<number | null>(null);
   async function look() {
     const { count } = run;
-    const answer = await send<EffectView>(`/sweeps/runs/${run.id}/effect`, {});
+    looking = true;
+    part = null;
+    const answer = await send<EffectView>(`/sweeps/runs/${run.id}/effect`, {}, (come) => (part = come));
+    looking = false;
     if (!('failed' in answer)) looked = { count, effect: answer };
   }
 
@@ -124,9 +130,11 @@
             : ''}.{:else}It runs {run.at} unless somebody stops it.{/if}
         Whatever is changed until then is left out.{/if}</span
     >
-    {#if run.count > 0}<button class="button" onclick={look}>See what running it now would do</button>{/if}
+    {#if run.count > 0}<button class="button" disabled={looking} onclick={look}
+        >See what running it now would do</button
+      >{/if}
   </p>
-  {#if looked?.count === run.count}
+  {#if looking}<Looking {part} />{:else if looked?.count === run.count}
     <section class="sheet look" aria-label="What running it now would do">
       <Effect effect={looked.effect} />
     </section>

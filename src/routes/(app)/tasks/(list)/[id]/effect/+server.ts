@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { taskPatchSchema } from '$lib/server/schema/task.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
 import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
@@ -12,10 +12,8 @@ export const POST: RequestHandler = (event) => {
     const { actor, viewer, sight } = signedIn(event);
     const { app } = event.locals;
     if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
-    const input = read(taskPatchSchema, await jsonOf(event.request));
-    if (!input.ok)
-      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    const edit = () => void app.tasks.edit(actor, task.id, input.value, { base: null, withSubtasks: true });
+    const input = readOrRefuse(taskPatchSchema, await jsonOf(event.request));
+    const edit = () => void app.tasks.edit(actor, task.id, input, { base: null, withSubtasks: true });
     return app.effects.ofAct([task.id], edit, viewer);
   });
 };

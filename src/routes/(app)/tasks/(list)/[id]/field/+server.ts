@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { taskPatchSchema } from '$lib/server/schema/task.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import type { TaskForm } from '$lib/server/service/task-form.ts';
@@ -19,11 +19,9 @@ export const POST: RequestHandler = (event) => {
       base?: Partial<TaskForm>;
       withSubtasks?: boolean;
     };
-    const input = read(taskPatchSchema, body.patch ?? {});
-    if (!input.ok)
-      throw new CodedError('bad-field', { detail: Object.values(input.errors)[0]!.replace(/\.$/, '') });
-    checkNamedTask(event, input.value.parentId, 'parentId');
-    const { changeId, result } = app.tasks.edit(actor, task.id, input.value, {
+    const input = readOrRefuse(taskPatchSchema, body.patch ?? {});
+    checkNamedTask(event, input.parentId, 'parentId');
+    const { changeId, result } = app.tasks.edit(actor, task.id, input, {
       base: body.base ?? null,
       withSubtasks: body.withSubtasks === true
     });

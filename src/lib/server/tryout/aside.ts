@@ -1,0 +1,22 @@
+import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { createContainer, type Container } from '../container.ts';
+import type { Db } from '../db/open.ts';
+import { MACHINE_CLOCK } from '../engine/clock.ts';
+import type { Moment, PlainOptions } from './talk.ts';
+
+/**
+ * The application over a copy of its workspace, as of one moment, to try something on: it rings nothing by itself and sends nothing. Other than a
+ * copy that is put back to what it was, it holds its rows together as the workspace does.
+ */
+export function openAside(copy: Db, options: PlainOptions, at: Moment): Container {
+  copy.pragma('foreign_keys = ON');
+  const aside = createContainer({
+    ...options,
+    db: copy,
+    machine: { ...MACHINE_CLOCK, now: () => at.machineMs },
+    channels: CHANNELS.map((name) => ({ name, send: () => Promise.resolve(), close: () => {} })),
+    logLevel: 'silent'
+  });
+  if (aside.clock.movable) aside.clock.set(at.workspaceMs, false);
+  return aside;
+}

@@ -1,0 +1,75 @@
+import { CodedError } from '../../core/errors.ts';
+import { readListQuery } from '../store/list-query.ts';
+import type { Container } from '../container.ts';
+import { signedInAs, undoerAs } from '../service/signed-in.ts';
+import type { BulkInput } from '../schema/bulk.ts';
+import type { ProjectInput } from '../schema/project.ts';
+import { undoPreview } from '../service/change-views.ts';
+
+/** An act that may touch very many tasks, as it is looked at before it is done: plain data, so that it can be looked at elsewhere. */
+export type Asked =
+  | { act: 'many tasks'; input: BulkInput }
+  | { act: 'by hand'; ruleId: number; taskIds: number[] }
+  | { act: 'sweep'; runId: number }
+  | { act: 'undo'; changeId: number }
+  | { act: 'project'; projectId: number; input: ProjectInput }
+  | { act: 'rule off'; ruleId: number };
+
+/**
+ * What an act would do, for whoever asks.
+ * @throws CodedError whatever keeps it from being done, `person-gone`
+ */
+export function lookAt(app: Container, personId: number, asked: Asked): unknown {
+  const person = app.stores.people.byId(personId);
+  if (!person) throw new CodedError('person-gone');
+  const who = signedInAs(person, app.stores);
+  const { actor, viewer, sight } = who;
+  switch (asked.act) {
+    case 'many tasks':
+      return app.bulk.preview(actor, asked.input, viewer, sight);
+    case 'by hand':
+      return app.handRings.previewOver(actor, asked.ruleId, asked.taskIds, viewer);
+    case 'sweep':
+      return app.sweeps.effect(actor, asked.runId, viewer);
+    case 'undo':
+      return undoPreview(app, asked.changeId, viewer, undoerAs(who));
+    case 'project': {
+      const { projectId, input } = asked;
+      const taskIds = app.stores.tasks.openOfProject(projectId).map(({ id }) => id);
+      return app.effects.ofAct(taskIds, () => void app.projects.edit(actor, projectId, input), viewer);
+    }
+    case 'rule off': {
+      const taskIds = app.stores.plan.tasksOfRule(asked.ruleId);
+      return app.effects.ofAct(taskIds, () => void app.rules.turnOff(actor, asked.ruleId), viewer);
+    }
+  }
+}
+
+/** Whether it concerns so many tasks that looking at it takes long. */
+export function isLong({ stores, taskLists }: Container, personId: number, asked: Asked): boolean {
+  const count = () => {
+    switch (asked.act) {
+      case 'many tasks': {
+        const { ids, query } = asked.input;
+        const person = stores.people.byId(personId);
+        if (ids || !person) return ids?.length ?? 0;
+        const { viewer, sight } = signedInAs(person, stores);
+        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, LONG).length;
+      }
+      case 'by hand':
+        return asked.taskIds.length;
+      case 'sweep':
+        return stores.sweepRuns.count(asked.runId, 'taken');
+      case 'undo':
+        return stores.changes.countOf(stores.changes.withCaused(asked.changeId));
+      case 'project':
+        return stores.tasks.openOfProject(asked.projectId).length;
+      case 'rule off':
+        return stores.plan.tasksOfRule(asked.ruleId).length;
+    }
+  };
+  return count() >= LONG;
+}
+
+/** Fewer than this are looked at sooner than a copy is made. */
+const LONG = 150;

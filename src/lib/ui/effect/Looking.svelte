@@ -1,0 +1,25 @@
+<script lang="ts">
+  /** While it is worked out what an act would do; how far it has come, from 0 to 1, is known where that takes long. */
+  let { part }: { part: number | null } = $props();
+</script>
+
+<p class="quiet" role="status">
+  Working out what it would do…
+  {#if part !== null}<progress max="1" value={part} aria-label="How far it has come"
+      >{Math.round(part * 100)} %</progress
+    >{/if}
+</p>
+
+<style>
+  p {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin: 6px 0;
+  }
+  progress {
+    width: 180px;
+    height: 8px;
+    accent-color: var(--brass);
+  }
+</style>
