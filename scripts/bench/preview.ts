@@ -76,7 +76,7 @@ async function looked(container: Container, ids: number[]): Promise<{ ms: number
       last = now;
     }, 1);
     const began = performance.now();
-    await container.tryOuts.look(1, asked, (p) => process.env.PARTS && console.log(p, Math.round(performance.now() - began)));
+    await container.tryOuts.look(1, asked);
     clearInterval(beat);
     const ms = performance.now() - began;
     if (ms < best.ms) best = { ms, longest };

@@ -44,6 +44,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/tasks/rows': { read: 'work with tasks' },
   '/(app)/tasks/export/[file]': { read: 'work with tasks' },
   '/(app)/tasks/bulk': { acts: { POST: 'work with tasks' } },
+  '/(app)/tasks/bulk/ready': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/new': { read: 'work with tasks', acts: { default: 'work with tasks' } },
   '/(app)/tasks/(list)/[id]': {
     read: 'work with tasks',

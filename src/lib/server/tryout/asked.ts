@@ -45,8 +45,8 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
   }
 }
 
-/** Whether it concerns so many tasks that looking at it takes long. */
-export function isLong({ stores, taskLists }: Container, personId: number, asked: Asked): boolean {
+/** Whether it concerns so many tasks, with so many rules, that looking at it takes long. */
+export function isLong({ stores, source, taskLists }: Container, personId: number, asked: Asked): boolean {
   const count = () => {
     switch (asked.act) {
       case 'many tasks': {
@@ -54,7 +54,7 @@ export function isLong({ stores, taskLists }: Container, personId: number, asked
         const person = stores.people.byId(personId);
         if (ids || !person) return ids?.length ?? 0;
         const { viewer, sight } = signedInAs(person, stores);
-        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, LONG).length;
+        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, MOST_COUNTED).length;
       }
       case 'by hand':
         return asked.taskIds.length;
@@ -68,8 +68,9 @@ export function isLong({ stores, taskLists }: Container, personId: number, asked
         return stores.plan.tasksOfRule(asked.ruleId).length;
     }
   };
-  return count() >= LONG;
+  return count() * (1 + source.liveRules().length) >= LONG;
 }
 
-/** Fewer than this are looked at sooner than a copy is made. */
-const LONG = 150;
+/** Rings of so many pairs of task and rule are looked at sooner than a copy is made. */
+const LONG = 400;
+const MOST_COUNTED = LONG;

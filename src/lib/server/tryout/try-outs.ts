@@ -8,7 +8,7 @@ import { plainOptions, type Question, type Said, type Told } from './talk.ts';
 /** So many are tried out side by side; whoever comes then waits. */
 const MOST_AT_ONCE = 2;
 /** A thread that nobody has asked for so long ends. */
-const REST_MS = 5 * 60_000;
+const REST_MS = 10 * 60_000;
 
 /** Hears how far it has come, from 0 to 1. */
 export type OnPart = (part: number) => void;
@@ -73,6 +73,12 @@ export class TryOuts {
     return fresh;
   }
 
+  /** Begins a thread before anybody asks: reading its code takes a second. */
+  ready(): void {
+    if (this.#file === null || this.#app().db.memory || this.#threads.size > 0) return;
+    this.#rest(this.#begin(this.#file));
+  }
+
   async close(): Promise<void> {
     await Promise.all([...this.#threads].map((thread) => this.#end(thread)));
   }
@@ -124,11 +130,13 @@ export class TryOuts {
           else reject(new CodedError(said.refused.code, said.refused.params, said.refused.field));
         };
         thread.asker = { hears, lost };
+        thread.worker.ref();
         thread.worker.postMessage(question);
       });
     } finally {
       signal?.removeEventListener('abort', given);
       thread.asker = null;
+      thread.worker.unref();
       if (this.#threads.has(thread)) this.#rest(thread);
     }
   }

@@ -1,13 +1,11 @@
 <script lang="ts">
+  import { many } from '$lib/view/many.ts';
   import type { AtOnceView } from '$lib/view/effects.ts';
 
   import Counted from './Counted.svelte';
 
   /** What leaves and is done in the minute of an act, by any rule: counted, and listed below. */
   let { atOnce }: { atOnce: AtOnceView } = $props();
-
-  const many = (count: number, one: string, more: string) =>
-    `${count.toLocaleString('en')} ${count === 1 ? one : more}`;
 </script>
 
 {#if atOnce.messages === 0}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/view/many.ts';
   import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
 
   import AtOnce from './AtOnce.svelte';
@@ -8,12 +9,12 @@
   let { effect }: { effect: EffectView } = $props();
 
   const KINDS: readonly [EffectLine['kind'], (count: number) => string][] = [
-    ['moved', (n) => `${n} ${n === 1 ? 'bell moves' : 'bells move'}`],
-    ['added', (n) => `${n} ${n === 1 ? 'bell comes' : 'bells come'}`],
-    ['gone', (n) => `${n} ${n === 1 ? 'bell goes' : 'bells go'}`],
-    ['overdue', (n) => `${n} ${n === 1 ? 'becomes' : 'become'} overdue`],
-    ['due', (n) => `${n} due ${n === 1 ? 'moment moves' : 'moments move'}`],
-    ['ages', (n) => `${n} overdue ${n === 1 ? 'age changes' : 'ages change'}`]
+    ['moved', (n) => many(n, 'bell moves', 'bells move')],
+    ['added', (n) => many(n, 'bell comes', 'bells come')],
+    ['gone', (n) => many(n, 'bell goes', 'bells go')],
+    ['overdue', (n) => many(n, 'becomes overdue', 'become overdue')],
+    ['due', (n) => many(n, 'due moment moves', 'due moments move')],
+    ['ages', (n) => many(n, 'overdue age changes', 'overdue ages change')]
   ];
 </script>
 

@@ -19,7 +19,5 @@
   }
   progress {
     width: 180px;
-    height: 8px;
-    accent-color: var(--brass);
   }
 </style>

@@ -28,6 +28,8 @@
   /** Rows of the pages after the first, and what the next one is asked for with. */
   let further = $state.raw<{ rows: TaskRowView[]; next: string | null } | null>(null);
   let asking = false;
+  /** From so many chosen tasks on an act on them may take long. */
+  const MANY_CHOSEN = 25;
   let chosen: ReadonlySet<number> = $state.raw(new Set());
   let all = $state(false);
 
@@ -141,6 +143,12 @@
     return true;
   }
 
+  // The thread that looks at acts on many has begun by the time it is asked.
+  const choosesMany = $derived(all || chosen.size >= MANY_CHOSEN);
+  $effect(() => {
+    if (choosesMany) void fetch('/tasks/bulk/ready', { method: 'POST' }).catch(() => {});
+  });
+
   const hand = ringMany(send, target, done, async () => {
     chosen = new Set();
     all = false;
@@ -221,7 +229,7 @@
         down={data.query.down}
         more={next !== null}
         {openId}
-        {chosen}
+        chosen={all ? new Set(rows.map(({ id }) => id)) : chosen}
         hrefOf={(id) => `/tasks/${id}${search}`}
         onmore={more}
         onopen={(id) => goto(`/tasks/${id}${search}`, { noScroll: true, keepFocus: true })}

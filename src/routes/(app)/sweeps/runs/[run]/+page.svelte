@@ -235,9 +235,6 @@
     gap: 12px;
     align-items: center;
   }
-  .under-way progress {
-    accent-color: var(--sea);
-  }
   .stages {
     display: flex;
     flex-wrap: wrap;
