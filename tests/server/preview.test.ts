@@ -279,3 +279,36 @@ it('what one change makes up for leaves in one message, however slow the machine
     said.listed.map(({ subject }) => subject)
   );
 });
+
+describe('what is changed', () => {
+  const looked = (ids: number[], change: BulkInput['change']) =>
+    workspace.container.bulk.preview(workspace.coordinator, { ids, query: '', change }, viewer(), SEES_ALL)
+      .effect.atOnce!.changed;
+
+  it('is said of each task, old and new, with what rules make of it', async () => {
+    ruleOn(
+      workspace,
+      rule([on('finished')], [{ ...finishes, acts: [{ act: 'add tag', tag: 'wound up' }] }], whenFinished),
+      'Tag'
+    );
+    const ids = many(3);
+    await tick();
+    const changed = looked(ids, { act: 'status', id: FINISHED });
+    expect(changed.more).toBe(0);
+    expect(changed.things[0]).toEqual({
+      ...{ taskId: ids[0], name: 'Task 0', as: null },
+      values: [
+        { field: 'status', before: 'To do', after: 'Finished' },
+        { field: 'tag', before: 'nothing', after: 'wound up' }
+      ]
+    });
+    expect(changed.things.map(({ taskId }) => taskId)).toEqual(ids);
+  });
+
+  it('of very many the first are listed, and the others counted', async () => {
+    const ids = many(130);
+    await tick();
+    const changed = looked(ids, { act: 'priority', priority: 'high' });
+    expect([changed.things.length, changed.more]).toEqual([100, 30]);
+  });
+});

@@ -1,3 +1,5 @@
+import type { ChangedThing } from './changes.ts';
+
 /** One thing that a change would move. Times are written with their place. */
 export interface EffectLine {
   kind: 'moved' | 'added' | 'gone' | 'due' | 'overdue' | 'ages';
@@ -38,6 +40,8 @@ export interface AtOnceView {
   actsListed: string[];
   /** What is asked no more. */
   questions: string[];
+  /** What is changed, by the act and by rules because of it: the first of it, and how much more. */
+  changed: { things: ChangedThing[]; more: number };
 }
 
 /** Whether anything would move at all. */

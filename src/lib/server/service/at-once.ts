@@ -1,22 +1,24 @@
 import type { AtOnceView } from '../../view/effects.ts';
-import type { FactsSource } from '../engine/facts-source.ts';
+import type { Container } from '../container.ts';
 import type { Stores } from '../store/all.ts';
 import type { Mark, QueuedMessage } from '../store/since.ts';
+import { thingsOf } from './changed-things.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Messages and acts that are listed; the rest are counted. */
 const LISTED = 60;
 
 /**
- * What leaves and is done at once since a mark, by any rule.
+ * What is changed, leaves and is done at once since a mark, by any rule.
  * @param questions what is asked no more
  */
 export function atOnceView(
-  { stores, source }: { stores: Stores; source: FactsSource },
+  app: Pick<Container, 'stores' | 'source' | 'clock'>,
   mark: Mark,
   questions: readonly string[],
   viewer: Viewer
 ): AtOnceView {
+  const { stores, source } = app;
   const messages = stores.since.queued(mark);
   const acts = stores.since.acts(mark);
   const names = new Map(stores.rules.all().map(({ id, name }) => [id, name]));
@@ -34,7 +36,8 @@ export function atOnceView(
     stopped: stores.since.rushes(mark).map(({ ruleId, count }) => ({ rule: rule(ruleId), messages: count })),
     acts: acts.length,
     actsListed: acts.slice(0, LISTED),
-    questions: [...questions]
+    questions: [...questions],
+    changed: thingsOf(app, stores.changes.rowsAfter(mark.changeId), viewer)
   };
 }
 

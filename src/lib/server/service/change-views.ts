@@ -4,7 +4,6 @@ import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type {
   CausedView,
-  ChangedThing,
   ChangeRowView,
   ChangeView,
   Counted,
@@ -12,33 +11,16 @@ import type {
   UndoPreviewView
 } from '../../view/changes.ts';
 import type { Container } from '../container.ts';
-import type { Row } from '../db/row.ts';
-import type { ChangeMade, ChangeRow, RecordedTable } from '../store/changes.ts';
+import type { ChangeMade, ChangeRow } from '../store/changes.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './record-views.ts';
-import { RowWords } from './row-words.ts';
+import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
 import { UNDO_DAYS, type Undoer } from './undo.ts';
 import type { Viewer } from './viewer.ts';
 
-/** Things that are listed of one change; the rest are counted. */
-const LISTED = 100;
+/** What is listed of one kind of a change; the rest is counted. */
+const LISTED = LISTED_THINGS;
 const LISTED_OF_PROJECT = 20;
-
-/** What a row is called that belongs to no task; tables that are not here only go with others. */
-const THINGS: Partial<Record<RecordedTable, (row: Row) => string>> = {
-  project: ({ name }) => `project “${String(name)}”`,
-  section: ({ name }) => `section “${String(name)}”`,
-  person: ({ name }) => String(name),
-  rule: ({ name }) => `rule “${String(name)}”`,
-  digest: ({ name }) => `digest “${String(name)}”`,
-  sweep: ({ name }) => `sweep “${String(name)}”`,
-  calendar: ({ name }) => `calendar “${String(name)}”`,
-  calendar_day: ({ date, name }) => `the day ${String(date)}${name ? `, ${String(name)}` : ''}`,
-  status: ({ name }) => `status “${String(name)}”`,
-  field: ({ name }) => `field “${String(name)}”`,
-  saved_list: ({ name }) => `list “${String(name)}”`,
-  contact: ({ name }) => String(name)
-};
 
 /** A recorded change as it opens; null where there is none, or where it is not for this person to see. */
 export function changeView(
@@ -200,15 +182,6 @@ function readerName({ source }: Container, id: number): string {
   return source.facts.people.get(id)?.name ?? 'somebody who is gone';
 }
 
-/** Names of tasks as a viewer may read them. */
-function taskNames({ stores }: Container, { personId }: Viewer): (id: number) => string {
-  return (id) => {
-    const task = stores.tasks.byId(id);
-    if (!task) return 'a task that is gone';
-    return task.private && task.ownerId !== personId ? 'a private task' : task.name;
-  };
-}
-
 function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer): Counted<LeftView> {
   const when = momentWords(app, viewer);
   const messages = new Map(left.map((one) => [one.messageId, one]));
@@ -221,49 +194,4 @@ function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer)
 
 function counted<T, V>(all: readonly T[], view: (one: T) => V): Counted<V> {
   return { count: all.length, listed: all.slice(0, LISTED).map(view) };
-}
-
-/** What rows say of tasks and other things, each thing once, tasks by name first. */
-function thingsOf(
-  app: Container,
-  rows: readonly ChangeRow[],
-  viewer: Viewer
-): { things: ChangedThing[]; more: number } {
-  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()));
-  const things = new Map<string, ChangedThing>();
-  const names = taskNames(app, viewer);
-  const thing = (key: string, make: () => ChangedThing) => {
-    let known = things.get(key);
-    if (!known) things.set(key, (known = make()));
-    return known;
-  };
-  // The rows come last first.
-  for (const row of [...rows].reverse()) {
-    const { table, rowId, before, after } = row;
-    const taskId = table === 'task' ? rowId : Number((after ?? before)!.task_id ?? 0);
-    if (taskId > 0) {
-      const values =
-        table !== 'task' ? words.ofPart(row) : before && after ? words.ofTask(before, after) : [];
-      const as = table !== 'task' || (before && after) ? null : before ? 'taken out' : 'added';
-      if (values.length === 0 && as === null) continue;
-      const stands = app.stores.tasks.byId(taskId) !== null;
-      const name = stands ? names(taskId) : String((after ?? before)!.name ?? 'a task that is gone');
-      const of = thing(`task ${taskId}`, () => ({
-        ...{ taskId: stands ? taskId : null, as: null, values: [] },
-        name: name
-      }));
-      of.as ??= as;
-      if (of.name !== 'a private task') of.values.push(...values);
-      continue;
-    }
-    const called = THINGS[table]?.((after ?? before)!);
-    if (called === undefined) continue;
-    const of = thing(`${table} ${rowId}`, () => ({ taskId: null, name: called, as: null, values: [] }));
-    if (!before || !after) of.as ??= before ? 'taken out' : 'added';
-    else if (before.state !== after.state)
-      of.values.push({ field: 'state', before: String(before.state), after: String(after.state) });
-    else of.as ??= 'changed';
-  }
-  const all = [...things.values()].sort((a, b) => Number(b.taskId !== null) - Number(a.taskId !== null));
-  return { things: all.slice(0, LISTED), more: Math.max(0, all.length - LISTED) };
 }

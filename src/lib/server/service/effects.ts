@@ -147,7 +147,12 @@ export class EffectService {
       lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);
       return lines.view(
         WINDOW_DAYS,
-        atOnceView({ stores: this.#stores, source: this.#source }, mark, questions, viewer)
+        atOnceView(
+          { stores: this.#stores, source: this.#source, clock: this.#clock },
+          mark,
+          questions,
+          viewer
+        )
       );
     });
   }

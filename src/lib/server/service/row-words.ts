@@ -4,7 +4,7 @@ import { shortDay } from '../../core/time/format.ts';
 import type { ChangedValue } from '../../view/changes.ts';
 import type { Container } from '../container.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeRow } from '../store/changes.ts';
+import type { ChangeRow, RecordedTable } from '../store/changes.ts';
 
 /** What a column of a task is called; columns that are not here say nothing to a person. */
 const NAMES: Readonly<Record<string, string>> = {
@@ -31,6 +31,15 @@ const NAMES: Readonly<Record<string, string>> = {
   rhythm: 'comes back',
   round: 'round'
 };
+
+/** Parts of a task of which something is said. */
+const PARTS: ReadonlySet<RecordedTable> = new Set(['task_tag', 'co_owner', 'field_value']);
+
+/** Whether anything is said of a row of a task, or of a part of one. */
+export function saysAnything({ table, before, after }: ChangeRow): boolean {
+  if (table !== 'task') return PARTS.has(table);
+  return !before || !after || Object.keys(after).some((one) => one in NAMES && before[one] !== after[one]);
+}
 
 /** What a change did to a row, in words: each value that a person knows, before and after. Names are those of today. */
 export class RowWords {

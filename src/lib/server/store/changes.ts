@@ -138,6 +138,7 @@ export class ChangeStore {
   readonly #ofProject;
   readonly #actor;
   readonly #rows;
+  readonly #rowsAfter;
   readonly #count;
   readonly #parts;
   readonly #markUndone;
@@ -207,6 +208,9 @@ export class ChangeStore {
     );
     this.#rows = db.prepare<[number], StoredRow>(
       'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
+    );
+    this.#rowsAfter = db.prepare<[number], StoredRow>(
+      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id > ? ORDER BY id DESC'
     );
     this.#count = db.prepare<[string], { count: number }>(
       'SELECT count(*) AS count FROM change_row WHERE change_id IN (SELECT value FROM json_each(?))'
@@ -294,6 +298,11 @@ export class ChangeStore {
   /** The rows that a change wrote, last first. */
   rowsOf(changeId: number): ChangeRow[] {
     return this.#rows.all(changeId).map(toChangeRow);
+  }
+
+  /** The rows that changes wrote after one, last first. */
+  rowsAfter(changeId: number): ChangeRow[] {
+    return this.#rowsAfter.all(changeId).map(toChangeRow);
   }
 
   /** How many rows some changes wrote. */

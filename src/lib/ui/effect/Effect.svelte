@@ -2,11 +2,21 @@
   import { many } from '$lib/view/many.ts';
   import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
 
+  import Changed from '$lib/ui/record/Changed.svelte';
   import AtOnce from './AtOnce.svelte';
   import Counted from './Counted.svelte';
 
   /** What a change would do, before it is saved: counts, and the list below each. */
-  let { effect }: { effect: EffectView } = $props();
+  interface Props {
+    effect: EffectView;
+    /** What is changed is said by whoever shows this. */
+    changedElsewhere?: boolean;
+  }
+  let { effect, changedElsewhere = false }: Props = $props();
+
+  const changed = $derived(effect.atOnce?.changed ?? { things: [], more: 0 });
+  const changes = $derived(changed.things.length + changed.more);
+  const areTasks = $derived(changed.things.every(({ taskId }) => taskId !== null));
 
   const KINDS: readonly [EffectLine['kind'], (count: number) => string][] = [
     ['moved', (n) => many(n, 'bell moves', 'bells move')],
@@ -18,6 +28,18 @@
   ];
 </script>
 
+{#if changes > 1 && !changedElsewhere}
+  <Counted
+    words={areTasks
+      ? many(changes, 'task changes', 'tasks change')
+      : many(changes, 'thing changes', 'things change')}
+    count={changes}
+    listed={changed.things.length}
+    openUpTo={3}
+  >
+    <Changed things={changed.things} more={0} caption="What is changed" />
+  </Counted>
+{/if}
 {#if effect.atOnce}<AtOnce atOnce={effect.atOnce} />{/if}
 {#if !movesAnything(effect)}
   <p class="quiet">Nothing moves in the next {effect.days} days.</p>

@@ -110,7 +110,7 @@
       <Left left={preview.left} />
     {/if}
     <p class="quiet">What would have rung meanwhile is not made up for.</p>
-    <Effect effect={preview.effect} />
+    <Effect effect={preview.effect} changedElsewhere />
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
       <input type="hidden" name="stamp" value={preview.effect.stamp} />
       <button class="button main">Take it back</button>
