@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition, Step, Tell } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { Undoer } from '../../src/lib/server/service/undo.ts';
-import { lead, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
+import { lead, ruleOf, ruleOn, SEES_ALL, taskInput } from '../support/workspace.ts';
 import {
   FINISHED,
   add,
@@ -145,6 +145,63 @@ describe('what an undone change set off', () => {
     expect(left).toMatchObject([
       { readerId: workspace.people.Ines!, subject: 'Finished: Task', leavesAt: at('2026-03-05T09:00Z') }
     ]);
+  });
+});
+
+describe('what rang since because of what an undone change wrote', () => {
+  const twoBefore = () => ruleOn(workspace, ruleOf([lead(-2, 'day')], { subject: '‹task›' }), 'Ahead');
+  const startsSoon = () =>
+    ruleOn(workspace, ruleOf([lead(-1, 'day', { anchor: 'start' })], { subject: 'Begin ‹task›' }), 'Start');
+  const subjects = (left: readonly { subject: string; readerId: number }[]) =>
+    left.map(({ subject, readerId }) => [subject, readerId]);
+
+  it('a reminder of a date that it wrote is listed; one that counts from another date is not', async () => {
+    twoBefore();
+    startsSoon();
+    const id = add({ name: 'Gauge', startDate: '2026-03-06', dueDate: '2026-04-20' });
+    await tick();
+    const { changeId } = edit(id, { dueDate: '2026-03-11' });
+    await moveTo('2026-03-09T12:00Z');
+    expect((await mail()).length).toBe(2);
+    expect(subjects(undo(changeId).left)).toEqual([['Gauge', workspace.people.Ines!]]);
+  });
+
+  it('what came to an owner whom it gave a task, about a task that it made, or by a rule that it turned on', async () => {
+    const { Meera, Ines } = workspace.people;
+    const given = add({ name: 'Given', dueDate: '2026-03-11' });
+    add({ name: 'Kept', dueDate: '2026-03-11' });
+    twoBefore();
+    await tick();
+    const gave = edit(given, { ownerId: Meera! });
+    const made = workspace.container.tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Made', ownerId: Ines!, dueDate: '2026-03-11' })
+    );
+    await moveTo('2026-03-09T12:00Z');
+    expect(subjects(undo(gave.changeId).left)).toEqual([['Given', Meera]]);
+    expect(subjects(undo(made.changeId).left)).toEqual([['Made', Ines]]);
+    const on = workspace.container.stores.changes
+      .since(0)
+      .find(({ id }) =>
+        workspace.container.stores.changes
+          .rowsOf(id)
+          .some(({ table, after }) => table === 'rule' && after?.state === 'on')
+      )!;
+    const said = subjects(undo(on.id).left).map(([subject]) => subject);
+    expect(said).toEqual(expect.arrayContaining(['Kept', 'Given']));
+  });
+
+  it('what left after the undo is not because of it', async () => {
+    const { Ines } = workspace.people;
+    twoBefore();
+    const id = add({ name: 'Gauge', dueDate: '2026-03-16' });
+    await tick();
+    const { changeId } = edit(id, { dueDate: '2026-03-11' });
+    await moveTo('2026-03-09T12:00Z');
+    const { changeId: undoId } = workspace.container.committer.undo(changeId, Ines!);
+    await moveTo('2026-03-14T12:00Z');
+    const readers = workspace.container.takenBack.readers(undoId);
+    expect([...readers.values()].flat().length).toBe(1);
   });
 });
 

@@ -16,6 +16,7 @@ import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './record-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
 import { UNDO_DAYS, type Undoer } from './undo.ts';
+import { leftBecauseOf } from './left-because.ts';
 import type { Viewer } from './viewer.ts';
 
 /** What is listed of one kind of a change; the rest is counted. */
@@ -55,7 +56,7 @@ export function changeView(
       app,
       ids.filter((id) => id !== changeId)
     ),
-    left: leftViews(app, stores.undoing.leftBecauseOf(ids), viewer),
+    left: leftViews(app, leftBecauseOf(app, ids, undone?.at ?? app.clock.now()), viewer),
     readers: undone ? app.takenBack.readers(undone.id).size : 0
   };
 }

@@ -12,6 +12,7 @@ import type {
   UndoneChange
 } from '../store/changes.ts';
 import type { BroughtBack, LeftMessage } from '../store/undoing.ts';
+import { leftBecauseOf } from './left-because.ts';
 import { eventsOfWritten } from './written-events.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -191,7 +192,7 @@ export class Committer {
       this.#work.onRollback(() => this.#forget(writer));
       if (administrators > 0 && this.#stores.people.otherAdministrators(0) === 0)
         throw new CodedError('last-administrator');
-      const left = this.#stores.undoing.leftBecauseOf(ids);
+      const left = leftBecauseOf({ stores: this.#stores, source: this.#source }, ids, this.#clock.now());
       this.#takeBack(undone);
       this.#finish(writer);
       return { changeId: writer.id, result: { kept, left } };

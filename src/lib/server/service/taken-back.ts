@@ -3,6 +3,7 @@ import { isReachable, type PersonFacts } from '../../core/forecast/facts.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
+import { leftBecauseOf } from './left-because.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { queuePlain } from '../engine/plain-message.ts';
 import type { Outbox } from '../outbox/outbox.ts';
@@ -36,7 +37,9 @@ export class TakenBack {
     const { stores, source } = this.#of;
     const readers = new Map<PersonFacts, LeftMessage[]>();
     if (stores.journal.isToldOfUndo(undoId)) return readers;
-    for (const message of stores.undoing.leftBecauseOf(stores.changes.takenBackBy(undoId))) {
+    const undo = stores.changes.byId(undoId);
+    if (!undo) return readers;
+    for (const message of leftBecauseOf(this.#of, stores.changes.takenBackBy(undoId), undo.at)) {
       const reader = source.facts.people.get(message.readerId);
       if (!reader || !isReachable(reader)) continue;
       readers.set(reader, [...(readers.get(reader) ?? []), message]);

@@ -26,6 +26,17 @@ export interface LeftMessage {
   kind: NoticeKind;
 }
 
+/** A message that left in a span, with what rang it. */
+export interface LeftSince extends LeftMessage {
+  ruleId: number;
+  /** The version of the rule that rang; 0 where it is not kept. */
+  versionId: number;
+  leadId: string;
+  recipientId: number;
+  /** Workspace clock. */
+  ringAt: number;
+}
+
 /** A notice that waits because of what would be taken back. */
 export interface SetOffNotice {
   taskId: number;
@@ -48,6 +59,7 @@ export class UndoingStore {
   readonly #note;
   readonly #until;
   readonly #left;
+  readonly #leftSince;
   readonly #sweepRun;
 
   constructor(db: Db) {
@@ -87,9 +99,21 @@ export class UndoingStore {
     this.#sweepRun = db.prepare<[number], { runId: number }>(
       'SELECT run_id AS runId FROM sweep_chunk WHERE change_id = ?'
     );
+    const message = `m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId, n.kind`;
+    const fromMessage = `FROM notice n JOIN ring g ON g.id = n.ring_id JOIN message_notice mn ON mn.notice_id = n.id
+       JOIN message m ON m.id = mn.message_id`;
+    this.#leftSince = db.prepare<
+      [{ taskIds: string; ruleIds: string; since: number; until: number }],
+      LeftSince
+    >(
+      `SELECT ${message}, g.rule_id AS ruleId, g.lead_id AS leadId, coalesce(r.rule_version_id, 0) AS versionId, n.recipient_id AS recipientId,
+       n.ring_at AS ringAt ${fromMessage} LEFT JOIN run r ON r.ring_id = g.id
+       WHERE g.subject_kind = 'task' AND m.leaves_at BETWEEN @since AND @until AND n.state IN ('sending', 'sent', 'in doubt')
+       AND (g.subject_id IN (SELECT value FROM json_each(@taskIds)) OR g.rule_id IN (SELECT value FROM json_each(@ruleIds)))
+       ORDER BY m.leaves_at, m.id, n.id`
+    );
     this.#left = db.prepare<[{ ids: string }], LeftMessage>(
-      `SELECT m.id AS messageId, m.reader_id AS readerId, m.subject, m.leaves_at AS leavesAt, g.subject_id AS taskId, n.kind
-       FROM notice n JOIN ring g ON g.id = n.ring_id JOIN message_notice mn ON mn.notice_id = n.id JOIN message m ON m.id = mn.message_id
+      `SELECT ${message} ${fromMessage}
        WHERE (n.ring_id IN (${RUNS}) OR n.set_off_by IN (SELECT value FROM json_each(@ids)))
        AND n.state IN ('sending', 'sent', 'in doubt') ORDER BY m.leaves_at, m.id, n.id`
     );
@@ -129,9 +153,20 @@ export class UndoingStore {
     return this.#sweepRun.get(changeId)?.runId ?? null;
   }
 
-  /** Messages that had left because of some changes, a row for each task that they are about. */
-  leftBecauseOf(changeIds: readonly number[]): LeftMessage[] {
+  /** Messages that some changes set off and that have left, a row for each task that they are about. */
+  setOffAndLeft(changeIds: readonly number[]): LeftMessage[] {
     return this.#left.all({ ids: JSON.stringify(changeIds) });
+  }
+
+  /** Messages about some tasks, or by some rules, that left from one instant to another; workspace clock. */
+  leftSince(
+    taskIds: readonly number[],
+    ruleIds: readonly number[],
+    since: number,
+    until: number
+  ): LeftSince[] {
+    const of = { taskIds: JSON.stringify(taskIds), ruleIds: JSON.stringify(ruleIds) };
+    return this.#leftSince.all({ ...of, since, until });
   }
 }
 
