@@ -141,6 +141,42 @@ describe('the check before turning on', () => {
     expect(together).toMatchObject({ rush: false, week: 1, atOnce: { count: 1 } });
     expect(check(ruleOf([])).faults.map(({ code }) => code)).toContain('rule-no-lead');
   });
+
+  it('says whose words are not sent because it tells the same within the hour before, and that is what happens', async () => {
+    const { container, coordinator } = workspace;
+    const halfPast = { time: '09:30', zone: { of: 'workspace' as const } };
+    const ahead = ruleOn(workspace, ruleOf([lead(-1, 'day', halfPast)]), 'The day before');
+    for (const name of ['One', 'Two']) add({ name, dueDate: '2026-03-10' });
+    add({ name: 'Later', dueDate: '2026-03-12' });
+    await container.engine.tick();
+    const mondays: Lead = {
+      ...{ kind: 'schedule', id: 'weekly', on: true, only: null, zone: { of: 'workspace' } },
+      ...{
+        rrule: 'FREQ=WEEKLY;BYDAY=MO',
+        start: '2026-01-05',
+        time: '09:00',
+        closedDay: 'as-is',
+        oncePerDate: false
+      }
+    };
+    const weekly = { ...ruleOf([mondays], { gather: 'per recipient' }) };
+    const { silences, silenced } = container.outlooks.check(0, input(weekly), viewer);
+    expect({ silences, silenced }).toEqual({
+      silences: [{ rule: 'The day before', notices: 2 }],
+      silenced: 0
+    });
+    const { result } = container.rules.add(coordinator, 'Weekly', weekly);
+    container.rules.turnOn(coordinator, result, input(weekly));
+    // From the other side: those two of its own.
+    const again = container.outlooks.check(0, input(ruleOf([lead(-1, 'day', halfPast)])), viewer);
+    expect(again.silenced).toBe(3 - 1);
+    await container.engine.moveClock(Date.parse('2026-03-10T00:00Z'));
+    const ended = container.stores.notices.ofRule(ahead);
+    expect(ended.map(({ state, reason }) => `${state}: ${reason}`)).toEqual([
+      'unrung: already told',
+      'unrung: already told'
+    ]);
+  });
 });
 
 describe('what is kept between looks', () => {

@@ -75,6 +75,10 @@ export interface CheckView {
   past: number;
   next: string[];
   withdraws: { notices: number; listed: { task: string; person: string }[] };
+  /** Notices of other rules within a week that are not sent because this one tells the same within the hour before. */
+  silences: { rule: string; notices: number }[];
+  /** Notices of it that are not sent because another rule tells the same within the hour before. */
+  silenced: number;
 }
 
 /** What a rule would have done in the past, had it been on. */

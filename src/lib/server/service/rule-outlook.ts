@@ -2,7 +2,8 @@ import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts
 import { difference } from '../../core/forecast/difference.ts';
 import type { Facts } from '../../core/forecast/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
-import type { ForecastHistory } from '../../core/forecast/model.ts';
+import type { ForecastHistory, ForecastWindow } from '../../core/forecast/model.ts';
+import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import { Planner } from '../../core/forecast/planner.ts';
 import { RUSH, messagesAtOnce } from '../../core/lint/rush.ts';
 import type { LiveOther } from '../../core/lint/model.ts';
@@ -25,6 +26,7 @@ import type { Stores } from '../store/all.ts';
 import { knownTo } from './known-to.ts';
 import type { RuleInput } from './rules.ts';
 import { readingOf } from './reading.ts';
+import { saidBefore } from './told-by-others.ts';
 import type { Viewer } from './viewer.ts';
 import { withdrawnByRule } from './withdrawals.ts';
 
@@ -151,8 +153,36 @@ export class RuleOutlooks {
       people: new Set([...notices].flatMap(({ readerId, unrung }) => (unrung === null ? [readerId] : [])))
         .size,
       past: pastRings,
+      ...this.#saidBefore(rule, facts, [...notices], window),
       next: moments.slice(0, 3),
       withdraws
+    };
+  }
+
+  /** What is not sent because it and other rules that are on tell the same. */
+  #saidBefore(
+    rule: RuleFacts,
+    facts: Facts,
+    notices: readonly PlannedNotice[],
+    window: ForecastWindow
+  ): Pick<CheckView, 'silences' | 'silenced'> {
+    const told = new Set(notices.flatMap(({ unrung, taskId }) => (unrung === null ? [taskId] : [])));
+    const tasks = this.#source.whole.tasks().filter(({ id }) => told.has(id));
+    const others = this.#source
+      .liveRules()
+      .map((live) => live.facts)
+      .filter(({ id }) => id !== rule.id);
+    const all = new Map([...others, rule].map((one) => [one.id, one]));
+    const waiting = this.#stores.notices.waiting().filter(({ taskId }) => told.has(taskId));
+    const planner = new Planner(facts, this.#source.history);
+    const history = historyOf(this.#stores, this.#source, planner, window.now, all, waiting, tasks);
+    const { ofOthers, own } = saidBefore(facts, rule, others, tasks, window, history);
+    return {
+      silences: ofOthers.map(({ ruleId, notices: count }) => ({
+        rule: all.get(ruleId)!.name,
+        notices: count
+      })),
+      silenced: own
     };
   }
 

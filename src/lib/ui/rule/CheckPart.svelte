@@ -33,6 +33,19 @@
         on {check.atOnce.at}. Gather them, or let fewer tasks be watched, unless that is meant.
       </li>
     {/if}
+    {#each check.silences as { rule, notices }, i (i)}
+      <li class="brick-text">
+        <b>{plural(notices, 'notice')} of “{rule}” {notices === 1 ? 'is' : 'are'} not sent</b> in these days because
+        of it: it tells the same person the same about the same task within the hour before. Give one of them another
+        time if both are meant.
+      </li>
+    {/each}
+    {#if check.silenced > 0}
+      <li>
+        {plural(check.silenced, 'notice')} of it {check.silenced === 1 ? 'is' : 'are'} not sent: another rule tells
+        the same person the same about the same task within the hour before.
+      </li>
+    {/if}
     {#if waiting > 0}
       <li>
         {plural(waiting, 'notice')} that {waiting === 1 ? 'waits' : 'wait'} to leave {waiting === 1
