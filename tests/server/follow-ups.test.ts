@@ -5,7 +5,8 @@ import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { forecastHistory } from '../../src/lib/server/engine/history.ts';
 import { appliesTo } from '../../src/lib/server/service/rule-reasons.ts';
-import { lead, ruleOf, ruleOn } from '../support/workspace.ts';
+import { taskDetail } from '../../src/lib/server/service/task-views.ts';
+import { lead, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import { add, at, eachInAWorkspace, edit, FINISHED, moveTo, rule, workspace } from '../support/rules.ts';
 
 /** Tasks that rules make of tasks. It is Thursday 5 March 2026, 07:00Z, and everybody here is Ines, in Lisbon. */
@@ -45,6 +46,19 @@ async function both(until: string): Promise<{ foretold: string[]; made: string[]
   for (const name of before) made.splice(made.indexOf(name), 1);
   return { foretold: imagined.map(({ name }) => name).sort(), made };
 }
+
+it('that will be made is named on the page of its task: its bells are not the task’s own', () => {
+  ruleOn(workspace, maker('Ask about ‹task›'), 'Ask');
+  ruleOn(workspace, ruleOf([lead(0, 'day')]), 'On the day');
+  const id = add({ name: 'Gauge', dueDate: '2026-03-05' });
+  const { container } = workspace;
+  const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: workspace.people.Ines! };
+  const { coming } = taskDetail(container, container.stores.tasks.byId(id)!, viewer, SEES_ALL);
+  expect(coming.map(({ taskId, taskName }) => [taskId > 0, taskName])).toEqual([
+    [true, 'Gauge'],
+    [false, 'Ask about Gauge']
+  ]);
+});
 
 describe('what a rule has made', () => {
   it('two rules follow up one late task once each, and not each other’s, as the forecast says', async () => {

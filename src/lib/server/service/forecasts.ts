@@ -24,8 +24,8 @@ import type { Viewer } from './viewer.ts';
 /** Nothing is put off for longer. */
 const PUT_OFF_MS = 14 * 86_400_000;
 
-/** Tasks that are read one by one rather than all at once. */
-const MOST_ONE_BY_ONE = 5_000;
+/** Tasks that are read by their ids rather than all in one pass. */
+const MOST_BY_ID = 5_000;
 
 /** A forecast with what is needed to explain it. */
 interface Simulated extends Forecast {
@@ -143,9 +143,9 @@ export class ForecastService {
     if (plan.isStale || (scheduled !== null && scheduled <= until)) return this.#source.whole.tasks();
     const running = this.#stores.runs.waiting().flatMap(({ taskId }) => taskId ?? []);
     const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId), ...running]);
-    // Asked one by one each costs more than in one pass over all.
-    if (ids.size > MOST_ONE_BY_ONE) return this.#source.whole.tasks();
-    return [...ids].flatMap((id) => tasks.factsOf(id) ?? []);
+    // By its id each costs more than in one pass over all.
+    if (ids.size > MOST_BY_ID) return this.#source.whole.tasks();
+    return tasks.factsAmong([...ids]);
   }
 
   /**
