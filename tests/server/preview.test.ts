@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
+import type { EffectView } from '../../src/lib/view/effects.ts';
+import { lookAt } from '../../src/lib/server/tryout/asked.ts';
 import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
 import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import {
@@ -310,5 +312,27 @@ describe('what is changed', () => {
     await tick();
     const changed = looked(ids, { act: 'priority', priority: 'high' });
     expect([changed.things.length, changed.more]).toEqual([100, 30]);
+  });
+});
+
+describe('turning a rule off', () => {
+  it('names the bells that end, those of a schedule too, which stand in no plan of a task', async () => {
+    const mondays: Lead = {
+      ...{ kind: 'schedule', id: 'weekly', on: true, only: null, zone: { of: 'workspace' } },
+      ...{ rrule: 'FREQ=WEEKLY;BYDAY=MO', start: '2026-01-05', time: '09:00' },
+      ...{ closedDay: 'as-is', oncePerDate: false }
+    } as Lead;
+    const ruleId = ruleOn(workspace, ruleOf([mondays]), 'Mondays');
+    many(2);
+    await tick();
+    const said = lookAt(workspace.container, workspace.people.Ines!, {
+      act: 'rule off',
+      ruleId
+    }) as EffectView;
+    // Eight or nine Mondays in sixty days, for each of them.
+    expect(said.counts.gone).toBe(2 * 8);
+    workspace.container.rules.turnOff(workspace.coordinator, ruleId);
+    await moveTo('2026-05-04T07:00Z');
+    expect(await mail()).toEqual([]);
   });
 });

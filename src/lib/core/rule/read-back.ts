@@ -145,15 +145,17 @@ export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, 
         )}`;
   const open = OPEN_PHASES.every((phase) => phases.includes(phase)) && phases.length === OPEN_PHASES.length;
   const state = open ? 'open' : list(phases, 'or') || 'in no phase';
-  const apart = watch.seen.length === 0 ? '' : `, ${list(watch.seen, 'or')} ones too,`;
-  const made = watch.made ? ', follow-ups of other rules too,' : '';
   const priority =
     watch.priorities.length === PRIORITIES.length
       ? ''
       : ` with ${list(watch.priorities, 'or') || 'no'} priority`;
   const condition = watch.condition ? ` where ${conditionWords(watch.condition, names)}` : '';
   const listed = watch.list === null ? '' : ` of the list “${names.list(watch.list)}”`;
-  return `${where}${listed}${tagged} that are ${state}${apart}${made}${priority}${condition}`;
+  const seen = watch.seen.length === 0 ? [] : [`${list(watch.seen, 'or')} ones`];
+  const besides = [...seen, ...(watch.made ? ['follow-ups of other rules'] : [])];
+  const goesOn = priority !== '' || condition !== '';
+  const too = besides.length === 0 ? '' : `, ${list(besides, 'and')} too${goesOn ? ',' : ''}`;
+  return `${where}${listed}${tagged} that are ${state}${too}${priority}${condition}`;
 }
 
 /** One lead in words: “2 working days before the due date at 08:00 (earlier if that day is closed)”. */

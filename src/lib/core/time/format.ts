@@ -34,6 +34,12 @@ export function longDay(day: Day): string {
   return `${WEEKDAY_NAMES[weekdayOf(day)]!} ${dayOfMonth} ${MONTH_NAMES[month - 1]!} ${year}`;
 }
 
+/** `March 2026` */
+export function monthWords(day: Day): string {
+  const { year, month } = partsOfDay(day);
+  return `${MONTH_NAMES[month - 1]!} ${year}`;
+}
+
 /** `Thu 5 Mar`, with the year when it is not that of `nowDay`. */
 export function shortDay(day: Day, nowDay: Day = day): string {
   const { year, month, dayOfMonth } = partsOfDay(day);

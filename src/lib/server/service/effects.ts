@@ -26,7 +26,7 @@ import { isMoot } from './sweep-questions.ts';
 import type { Viewer } from './viewer.ts';
 
 /** How far ahead bells are compared, and how much farther is looked for where they move to. */
-const WINDOW_DAYS = 60;
+export const EFFECT_DAYS = 60;
 const BEYOND_DAYS = 30;
 /** How far a try has come, about by the time that each takes: what was due is done, it was looked at, the act is done, rules too, looked at again. */
 const PARTS = { settled: 0.05, seen: 0.25, done: 0.55, followed: 0.75, seenAgain: 0.95 };
@@ -84,8 +84,8 @@ export class EffectService {
     const after = new Look(changed, this.#bells(changed, tasks.map(changeTask), now));
     const lines = new Lines(before, after, viewer, now, this.#ruleNames());
     for (const task of tasks) if (isOpenWork(task)) lines.compareTask(task);
-    lines.compareBells(new Map(tasks.map((task) => [task.id, task])), now + WINDOW_DAYS * MS_PER_DAY);
-    return lines.view(WINDOW_DAYS);
+    lines.compareBells(new Map(tasks.map((task) => [task.id, task])), now + EFFECT_DAYS * MS_PER_DAY);
+    return lines.view(EFFECT_DAYS);
   }
 
   /**
@@ -144,9 +144,9 @@ export class EffectService {
       const questions = [...stood.questions]
         .filter(([id]) => !stands.questions.has(id))
         .map(([, text]) => text);
-      lines.compareBells(byId, now + WINDOW_DAYS * MS_PER_DAY);
+      lines.compareBells(byId, now + EFFECT_DAYS * MS_PER_DAY);
       return lines.view(
-        WINDOW_DAYS,
+        EFFECT_DAYS,
         atOnceView(
           { stores: this.#stores, source: this.#source, clock: this.#clock },
           mark,
@@ -189,7 +189,7 @@ export class EffectService {
   ): Map<string, PlannedNotice> {
     const rules = this.#source.liveRules().map((rule) => rule.facts);
     const known = new Set(tasks.map(({ id }) => id));
-    const until = now + (WINDOW_DAYS + BEYOND_DAYS) * MS_PER_DAY;
+    const until = now + (EFFECT_DAYS + BEYOND_DAYS) * MS_PER_DAY;
     const history: ForecastHistory = sent
       ? {
           ...forecastHistory(
@@ -204,12 +204,19 @@ export class EffectService {
           sentToday: () => 0
         }
       : {};
+    const setOff = new Set(
+      rules.flatMap(({ id, leads }) =>
+        leads.flatMap(({ anchor, lead }) => (anchor === null ? [`${id}/${lead.id}`] : []))
+      )
+    );
     const bells = new Map<string, PlannedNotice>();
     for (const notice of forecast(facts, rules, tasks, { now, from: now, until }, history).notices) {
       // What a rule would make is not there yet, and is another one after the change.
       if (notice.unrung !== null || !known.has(notice.taskId)) continue;
-      const { ruleId, leadId, ordinal, stepId, taskId, recipientId } = notice;
-      bells.set([ruleId, leadId, ordinal, stepId, taskId, recipientId].join('/'), notice);
+      const { ruleId, leadId, ordinal, stepId, taskId, recipientId, ringAt } = notice;
+      // Each ring of a schedule is one of its own, and is known by its instant; one that counts from a date moves with it.
+      const which = setOff.has(`${ruleId}/${leadId}`) ? `at ${ringAt}` : ordinal;
+      bells.set([ruleId, leadId, which, stepId, taskId, recipientId].join('/'), notice);
     }
     return bells;
   }

@@ -23,6 +23,7 @@ import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { historyOf } from '../engine/history.ts';
 import type { Stores } from '../store/all.ts';
+import { EFFECT_DAYS } from './effects.ts';
 import { knownTo } from './known-to.ts';
 import type { RuleInput } from './rules.ts';
 import { readingOf } from './reading.ts';
@@ -128,6 +129,22 @@ export class RuleOutlooks {
       rows: rows.slice(0, LISTED),
       until: shortDay(viewer.zone.dayOf(until), viewer.zone.dayOf(now))
     };
+  }
+
+  /**
+   * Tasks by whose bells it is seen what turning a rule off ends: those for which something is planned or waits, and those that its schedules will
+   * find, which stand in no plan.
+   */
+  tasksOf(ruleId: number): number[] {
+    const planned = this.#stores.plan.tasksOfRule(ruleId);
+    const rule = this.#source.live(ruleId)?.facts;
+    if (!rule?.leads.some(({ schedule }) => schedule !== null)) return planned;
+    const facts = this.#factsOfAll();
+    const now = this.#clock.now();
+    const window = { now, from: now, until: now + EFFECT_DAYS * MS_PER_DAY };
+    const tasks = this.#source.whole.tasks();
+    const { notices } = forecast(facts, [rule], tasks, window, this.historyOf(rule, facts));
+    return [...new Set([...planned, ...[...notices].map(({ taskId }) => taskId)])].filter((id) => id > 0);
   }
 
   /** What is said before it is turned on: how much would leave at once, what lies in the past, what it withdraws. */

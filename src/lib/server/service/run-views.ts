@@ -1,6 +1,7 @@
 import { whyText } from '../../core/ring/why-text.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
-import { shortMoment } from '../../core/time/format.ts';
+import { addMonths, dayFromParts, partsOfDay } from '../../core/time/day.ts';
+import { monthWords, shortMoment } from '../../core/time/format.ts';
 import type { NoticeState } from '../store/notices.ts';
 import type { RunRowView, RunView, StagesView } from '../../view/runs.ts';
 import type { Container } from '../container.ts';
@@ -26,9 +27,20 @@ export function runsOfRule(app: Container, ruleId: number, viewer: Viewer) {
   const words = wordsOf(app, viewer, now);
   return {
     runs: app.stores.runs.ofRule(ruleId, LISTED).map(words),
-    months: app.stores.runs.months(ruleId),
+    months: usedByMonth(app, ruleId, viewer, now),
     listed: LISTED
   };
+}
+
+/** How much a rule was used in each of the last twelve months on the viewer’s wall, the newest first; months without a run are left out. */
+function usedByMonth({ stores }: Container, ruleId: number, { zone }: Viewer, now: number) {
+  const today = partsOfDay(zone.dayOf(now));
+  const first = dayFromParts(today.year, today.month, 1);
+  return Array.from({ length: 12 }, (_, back) => {
+    const month = addMonths(first, -back);
+    const [from, until] = [zone.startOfDay(month), zone.startOfDay(addMonths(month, 1))];
+    return { month: monthWords(month), ...stores.runs.used(ruleId, from, until) };
+  }).filter(({ runs }) => runs > 0);
 }
 
 /** One run with its steps: what each found and did, which side it took, what it sent and what it changed. */

@@ -8,7 +8,7 @@ import {
   weekdayOf
 } from '../../core/time/day.ts';
 import { groupBy } from '../../core/group-by.ts';
-import { MONTH_NAMES } from '../../core/time/format.ts';
+import { monthWords } from '../../core/time/format.ts';
 import { weekOn } from '../../core/calendar/spec.ts';
 import { weekStartOf } from '../../core/ring/week-spans.ts';
 import type { ColumnsView, DaysView } from '../../view/task-shapes.ts';
@@ -79,7 +79,7 @@ export function daysView(
   const { rows, next } = app.taskLists.page(spanned, null, viewer, sight, MOST_ON_DAYS);
   const byDate = groupBy(rows, ({ dueDate }) => dueDate!);
   return {
-    title: `${MONTH_NAMES[number - 1]!} ${year}`,
+    title: monthWords(dayFromParts(year, number, 1)),
     month: formatDay(first).slice(0, 7),
     before: formatDay(addMonths(first, -1)).slice(0, 7),
     after: formatDay(addMonths(first, 1)).slice(0, 7),

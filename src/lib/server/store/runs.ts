@@ -91,7 +91,7 @@ export class RunStore {
   readonly #onceOfRule;
   readonly #followUpsOfRule;
   readonly #openFollowUps;
-  readonly #months;
+  readonly #used;
   readonly #moved;
 
   constructor(db: Db) {
@@ -165,10 +165,9 @@ export class RunStore {
        WHERE g.rule_id = ? AND g.subject_kind = 'task' AND g.subject_id = ? AND g.round = ?
        AND json_type(c.value, '$.after.' || ?) IS NOT NULL`
     );
-    this.#months = db.prepare<[number], { month: string; runs: number; notices: number }>(
-      `SELECT strftime('%Y-%m', u.started_at / 1000, 'unixepoch') AS month, count(DISTINCT u.id) AS runs,
-       count(n.id) FILTER (WHERE n.state IN ('sent', 'sending', 'in doubt')) AS notices
-       FROM run u LEFT JOIN notice n ON n.ring_id = u.ring_id WHERE u.rule_id = ? GROUP BY month ORDER BY month DESC LIMIT 12`
+    this.#used = db.prepare<[number, number, number], { runs: number; notices: number }>(
+      `SELECT count(DISTINCT u.id) AS runs, count(n.id) FILTER (WHERE n.state IN ('sent', 'sending', 'in doubt')) AS notices
+       FROM run u LEFT JOIN notice n ON n.ring_id = u.ring_id WHERE u.rule_id = ? AND u.started_at >= ? AND u.started_at < ?`
     );
   }
 
@@ -301,9 +300,9 @@ export class RunStore {
     return this.#moved.get(ruleId, taskId, round, date)!.count;
   }
 
-  /** Runs and notices of a rule by month, the newest first. */
-  months(ruleId: number): { month: string; runs: number; notices: number }[] {
-    return this.#months.all(ruleId);
+  /** Runs of a rule that began from one instant until before another, and the notices that they sent; workspace clock. */
+  used(ruleId: number, from: number, until: number): { runs: number; notices: number } {
+    return this.#used.get(ruleId, from, until)!;
   }
 }
 

@@ -39,7 +39,7 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
       return app.effects.ofAct(taskIds, () => void app.projects.edit(actor, projectId, input), viewer);
     }
     case 'rule off': {
-      const taskIds = app.stores.plan.tasksOfRule(asked.ruleId);
+      const taskIds = app.outlooks.tasksOf(asked.ruleId);
       return app.effects.ofAct(taskIds, () => void app.rules.turnOff(actor, asked.ruleId), viewer);
     }
   }
@@ -65,7 +65,10 @@ export function isLong({ stores, source, taskLists }: Container, personId: numbe
       case 'project':
         return stores.tasks.openOfProject(asked.projectId).length;
       case 'rule off':
-        return stores.plan.tasksOfRule(asked.ruleId).length;
+        // A schedule finds whatever is in the scope of its rule.
+        return source.live(asked.ruleId)?.facts.leads.some(({ schedule }) => schedule !== null)
+          ? stores.tasks.count()
+          : stores.plan.tasksOfRule(asked.ruleId).length;
     }
   };
   return count() * (1 + source.liveRules().length) >= LONG;

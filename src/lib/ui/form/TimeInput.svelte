@@ -27,3 +27,9 @@
   }}
   {...rest}
 />
+
+<style>
+  input {
+    min-width: 76px;
+  }
+</style>
