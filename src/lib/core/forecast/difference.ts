@@ -31,18 +31,20 @@ export function difference(before: NoticeList, after: NoticeList): Difference {
   return result;
 }
 
-function keyOf({ leadId, ordinal, stepId, taskId, recipientId }: PlannedNotice, nth: number): string {
-  return [leadId, ordinal, stepId, taskId, recipientId, nth].join('/');
+function keyOf({ leadId, ordinal, stepId, taskId, recipientId }: PlannedNotice): string {
+  return [leadId, ordinal, stepId, taskId, recipientId].join('/');
 }
 
 /** Notices by their keys; what rings several times by one lead, a schedule for one, is counted off in its order. */
 function byKey(notices: NoticeList): Map<string, PlannedNotice> {
   const found = new Map<string, PlannedNotice>();
+  const times = new Map<string, number>();
   for (const notice of notices) {
     if (notice.unrung !== null) continue;
-    let nth = 0;
-    while (found.has(keyOf(notice, nth))) nth++;
-    found.set(keyOf(notice, nth), notice);
+    const key = keyOf(notice);
+    const nth = times.get(key) ?? 0;
+    times.set(key, nth + 1);
+    found.set(`${key}/${nth}`, notice);
   }
   return found;
 }

@@ -43,6 +43,6 @@ export function saidBefore(
   };
 }
 
-function keyOf({ ruleId, leadId, ordinal, stepId, taskId, recipientId }: PlannedNotice): string {
-  return [ruleId, leadId, ordinal, stepId, taskId, recipientId].join('/');
+function keyOf({ ruleId, leadId, ringAt, stepId, taskId, recipientId }: PlannedNotice): string {
+  return [ruleId, leadId, ringAt, stepId, taskId, recipientId].join('/');
 }
