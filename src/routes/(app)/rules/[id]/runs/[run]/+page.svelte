@@ -18,7 +18,7 @@
 <p>
   {#if run.task}For <a href="/tasks/{run.task.id}">{run.task.name}</a>,{:else}Over its whole Watch,{/if}
   {run.lead}; by version {run.rule.version}{run.actor ? `, set off by ${run.actor}` : ''}.
-  <b>{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
+  <b class="state">{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
 </p>
 {#if run.setOffBy}<p>
     Set off by <a href="/changes/{run.setOffBy.id}">{run.setOffBy.title}</a>{run.setOffBy.undone
@@ -139,6 +139,12 @@
 {/if}
 
 <style>
+  .state::first-letter {
+    text-transform: uppercase;
+  }
+  .state {
+    display: inline-block;
+  }
   section {
     border-top: 1px solid var(--line);
     padding: 12px 0;
