@@ -7,6 +7,8 @@ declare global {
       app: Container;
       /** Who is signed in; null on the public pages. */
       person: Person | null;
+      /** With what a page answers that says no in its own words; absent: with 200. */
+      status?: number;
     }
     interface Error {
       message: string;

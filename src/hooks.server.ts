@@ -58,7 +58,12 @@ const answer: Handle = async ({ event, resolve }) => {
       redirect(303, `/sign-in${back}`);
     }
   }
-  const response = await resolve(event);
+  const resolved = await resolve(event);
+  // What a page said to a press is its own answer; what it is read as is here.
+  const { status } = event.locals;
+  const isRead = event.request.method === 'GET' && !event.isDataRequest;
+  const response =
+    status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
   response.headers.set('x-content-type-options', 'nosniff');
   response.headers.set('x-frame-options', 'DENY');
   response.headers.set('referrer-policy', 'same-origin');

@@ -62,7 +62,7 @@ describe('links in a reminder', () => {
     const { 'It is done': token } = await linksTo('meera');
     expect(actLinks.view(token!)).toMatchObject({ task: 'Renew it', reader: 'Meera', act: 'done' });
     expect(task().phase).toBe('waiting to start');
-    expect(actLinks.perform(token!, '')).toBe('“Renew it” is finished.');
+    expect(actLinks.perform(token!, '').words).toBe('“Renew it” is finished.');
     expect(task().phase).toBe('finished');
     const change = stores.changes.latestOf('task', taskId)!;
     expect(change.actorId).toBe(workspace.people.Meera);
@@ -90,7 +90,7 @@ describe('links in a reminder', () => {
     // Meera works on Saturdays: tomorrow is her next working day, and said once.
     expect(choices.map(({ words }) => words)).toEqual(['Tomorrow, Sat 7 Mar', 'In a week, Fri 13 Mar']);
     expect(() => actLinks.perform(token!, '2026-02-30')).toThrow();
-    expect(actLinks.perform(token!, choices[1]!.value)).toBe('“Renew it” is due on Fri 13 Mar now.');
+    expect(actLinks.perform(token!, choices[1]!.value).words).toBe('“Renew it” is due on Fri 13 Mar now.');
     expect(task().due?.date).toBe('2026-03-13');
   });
 
@@ -99,13 +99,60 @@ describe('links in a reminder', () => {
     const { 'Remind me later': token } = await linksTo('ines');
     const [, next] = actLinks.view(token!).choices;
     expect(next!.words).toBe('Next working day, Mon 9 Mar, 09:00');
-    expect(actLinks.perform(token!, next!.value)).toContain('on Mon 9 Mar, 09:00, after its date');
+    expect(actLinks.perform(token!, next!.value).words).toContain('on Mon 9 Mar, 09:00, after its date');
     await move('2026-03-09T12:00:00Z');
     const mine = (await received(workspace)).filter(({ to }) => to.includes('ines@test.example'));
     expect(mine.map(({ date }) => new Date(date).toISOString())).toEqual([
       '2026-03-06T10:00:00.000Z',
       '2026-03-09T09:00:00.000Z'
     ]);
+  });
+
+  it('are refused before a form is shown where there is nothing left to do, or it is somebody else’s by now', async () => {
+    const { actLinks, tasks } = workspace.container;
+    const links = await linksTo('meera');
+    const refused = (link: string, words: string) => {
+      expect(() => actLinks.view(link)).toThrow(words);
+      expect(() => actLinks.perform(link, '2026-04-01')).toThrow(words);
+    };
+    const { changeId } = tasks.edit(workspace.coordinator, taskId, { statusId: 3 });
+    for (const link of Object.values(links)) refused(link, '“Renew it” is finished already');
+    expect(task().due?.date).toBe('2026-03-06');
+    workspace.container.committer.undo(changeId, workspace.people.Ines!);
+    tasks.edit(workspace.coordinator, taskId, { ownerId: workspace.people.Tess! });
+    refused(links['I have seen it']!, '“Renew it” is Tess’s now');
+    // Whoever can still be reminded of it can put that off.
+    expect(actLinks.view(links['Remind me later']!).act).toBe('later');
+  });
+
+  it('mark closed days, and offer the next working day before a closed tomorrow', async () => {
+    const { actLinks, tasks } = workspace.container;
+    const id = tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Lisbon', ownerId: workspace.people.Ines!, dueDate: '2026-03-06' })
+    ).result;
+    await move('2026-03-06T12:00:01Z');
+    const { 'Another date': token } = await linksTo('ines');
+    expect(actLinks.view(token!).choices.map(({ words }) => words)).toEqual([
+      'Next working day, Mon 9 Mar',
+      'Tomorrow, Sat 7 Mar, a closed day',
+      'In a week, Fri 13 Mar'
+    ]);
+    expect(id).toBeGreaterThan(0);
+  });
+
+  it('take back what they did, from their own page, once, and as whoever did it', async () => {
+    const { actLinks } = workspace.container;
+    const { 'It is done': done, 'Remind me later': later } = await linksTo('meera');
+    expect(() => actLinks.undo(done!)).toThrow('not whole');
+    expect(actLinks.perform(done!, '').undoable).toBe(true);
+    expect(actLinks.undo(done!)).toBe('That is taken back: “Renew it” is as it was.');
+    expect(task().phase).toBe('waiting to start');
+    expect(() => actLinks.undo(done!)).toThrow('undone already');
+    // What the link was for is used up all the same.
+    expect(() => actLinks.view(done!)).toThrow('it works once');
+    const [choice] = actLinks.view(later!).choices;
+    expect(actLinks.perform(later!, choice!.value).undoable).toBe(false);
   });
 
   it('do nothing when they are old, forged, of a task that is gone, or of somebody who may no longer', async () => {
@@ -146,7 +193,7 @@ it('a question is answered by a link', async () => {
   expect(Object.keys(links)).toEqual(['Yes', 'No', 'Something must change']);
   const { actLinks, engine } = workspace.container;
   expect(actLinks.view(links.Yes!).question).toBe('Is it still needed?');
-  expect(actLinks.perform(links.Yes!, '')).toBe('Your answer was taken: yes.');
+  expect(actLinks.perform(links.Yes!, '').words).toBe('Your answer was taken: yes.');
   await engine.tick();
   expect(task().priority).toBe('low');
   expect(() => actLinks.perform(links.No!, '')).toThrow();
@@ -244,11 +291,11 @@ describe('acknowledging late work', () => {
     const { actLinks, tasks, stores } = workspace.container;
     const { 'I have seen it': token } = await linksTo('meera');
     expect(actLinks.view(token!).choices.map(({ words }) => words)).toEqual([
-      'Tomorrow, Sun 8 Mar',
       'Next working day, Mon 9 Mar',
+      'Tomorrow, Sun 8 Mar, a closed day',
       'In a week, Sat 14 Mar'
     ]);
-    expect(actLinks.perform(token!, '2026-03-10')).toBe('“Renew it” is promised for Tue 10 Mar.');
+    expect(actLinks.perform(token!, '2026-03-10').words).toBe('“Renew it” is promised for Tue 10 Mar.');
     await move('2026-03-10T12:00:00Z');
     tasks.edit({ personId: workspace.people.Meera!, source: 'person' }, taskId, {
       statusId: stores.projects.statuses().find(({ phase }) => phase === 'finished')!.id
@@ -274,7 +321,7 @@ describe('acknowledging late work', () => {
   it('without a date until the end of the next working day; then nothing was broken', async () => {
     const { actLinks } = workspace.container;
     const { 'I have seen it': token } = await linksTo('meera');
-    expect(actLinks.perform(token!, '')).toBe('That you have seen “Renew it” was written down.');
+    expect(actLinks.perform(token!, '').words).toBe('That you have seen “Renew it” was written down.');
     await move('2026-03-10T12:00:00Z');
     expect(said()).toEqual(['null over']);
     expect(await subjects('ines')).toEqual([]);

@@ -183,7 +183,7 @@ describe('a person’s own digest', () => {
     const token = /It is done: \S+\/act\/(\S+)/.exec(text)![1]!;
     const { actLinks, stores } = workspace.container;
     expect(actLinks.view(token)).toMatchObject({ act: 'done', task: 'Pressable', reader: 'Ines' });
-    expect(actLinks.perform(token, '')).toBe('“Pressable” is finished.');
+    expect(actLinks.perform(token, '').words).toBe('“Pressable” is finished.');
     expect(stores.tasks.byId(id)!.phase).toBe('finished');
     expect(() => actLinks.perform(token, '')).toThrow('used');
   });

@@ -197,6 +197,8 @@ const TABLE = {
   'clock-not-movable': 'The clock can be moved only in the demo workspace.',
   'link-broken': 'This link is not whole, or was not made here. Open the message and press it again.',
   'task-finished': '“{name}” is finished: there is nothing left to promise.',
+  'link-task-over': '“{name}” is {state} already: there is nothing left to do for it here.',
+  'link-task-not-yours': '“{name}” is {owner} now, so this link does nothing any more.',
   'promise-past': 'That day has gone by. Choose today or a later one.',
   'promise-answered': 'That promise has been answered, or its day has gone by.',
   'promise-not-yours': 'Only somebody above the owner, or a coordinator, answers that.',

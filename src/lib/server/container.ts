@@ -212,6 +212,7 @@ export function createContainer(options: ContainerOptions): Container {
   const of = { work, stores, source, clock, engine };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
+  const takingBack = undoServices({ ...of, outbox }, committer, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,
@@ -232,13 +233,13 @@ export function createContainer(options: ContainerOptions): Container {
     ...swept,
     promises,
     escalations: new Escalations(stores, source, clock, promises),
-    actLinks: new ActLinks(of, tasksAnd.tasks, byRules.quiet, byRules.handRings, promises),
+    actLinks: new ActLinks(of, tasksAnd.tasks, byRules.quiet, byRules.handRings, promises, takingBack.undo),
     rules,
     watchman,
     ...peopleServices({ ...of, outbox }, committer, auth, options),
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
-    ...undoServices({ ...of, outbox }, committer, options),
+    ...takingBack,
     effects,
     tryOuts,
     imports: new ImportService(work, stores, committer, tasksAnd.tasks, effects, machine),

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import type { LinkAct } from '../../core/message/acts.ts';
 import { isOpen } from '../../core/rule/model.ts';
-import { formatDay, parseDay } from '../../core/time/day.ts';
+import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
 import type { Zone } from '../../core/time/zone.ts';
@@ -20,8 +20,10 @@ import type { Actor } from './commit.ts';
 import type { HandRings } from './hand-rings.ts';
 import { nextWorkingDay, promiseWords, type Promises } from './promises.ts';
 import type { QuietService } from './quiet.ts';
+import { signedInAs, undoerAs } from './signed-in.ts';
 import { lateness } from './task-rows.ts';
 import { mayEdit, type TaskService } from './tasks.ts';
+import type { UndoService } from './undo.ts';
 
 /** What a link is about, once it is known to be ours. */
 interface Opened {
@@ -35,6 +37,8 @@ interface Opened {
 }
 
 const HOUR_MS = 3_600_000;
+/** Links that are about work that is still to be done; the others answer a question. */
+const TASK_ACTS: ReadonlySet<LinkAct> = new Set(['done', 'date', 'promise', 'later']);
 
 /**
  * What can be done by the links in a message, without signing in: one act, once, for the person whom the message was for. Opening such a
@@ -49,6 +53,7 @@ export class ActLinks {
   readonly #quiet: QuietService;
   readonly #handRings: HandRings;
   readonly #promises: Promises;
+  readonly #undo: UndoService;
 
   constructor(
     {
@@ -60,7 +65,8 @@ export class ActLinks {
     tasks: TaskService,
     quiet: QuietService,
     handRings: HandRings,
-    promises: Promises
+    promises: Promises,
+    undo: UndoService
   ) {
     this.#work = work;
     this.#stores = stores;
@@ -70,6 +76,7 @@ export class ActLinks {
     this.#quiet = quiet;
     this.#handRings = handRings;
     this.#promises = promises;
+    this.#undo = undo;
   }
 
   /**
@@ -78,15 +85,10 @@ export class ActLinks {
    */
   view(token: string): ActLinkView {
     const { act, notice, task, reader } = this.#open(token);
+    this.#standsOpen(act, task, reader);
     const now = this.#clock.now();
     const { zone } = reader;
     const today = zone.dayOf(now);
-    const workday = nextWorkingDay(reader, today);
-    const dates = [
-      { words: 'Tomorrow', day: today + 1 },
-      { words: 'Next working day', day: workday },
-      { words: 'In a week', day: today + 7 }
-    ].filter(({ day }, i, all) => all.findIndex((one) => one.day === day) === i);
     return {
       act,
       task: task.name,
@@ -98,8 +100,8 @@ export class ActLinks {
       today: formatDay(today),
       choices:
         act === 'date' || act === 'promise'
-          ? dates.map(({ words, day }) => ({
-              words: `${words}, ${shortDay(day, today)}`,
+          ? dateChoices(reader, today).map(({ words, day, closed }) => ({
+              words: `${words}, ${shortDay(day, today)}${closed ? ', a closed day' : ''}`,
               value: formatDay(day)
             }))
           : act === 'later'
@@ -114,10 +116,10 @@ export class ActLinks {
   /**
    * Does what a link is for, and uses it up.
    * @param value of another date, or one that is promised, `YYYY-MM-DD`; of a later reminder its instant, ms
-   * @returns what was done, in words
+   * @returns what was done, in words, and whether it can be taken back from the page of the link
    * @throws CodedError as `view`, and what keeps the act itself from being done; the link works on then
    */
-  perform(token: string, value: string): string {
+  perform(token: string, value: string): { words: string; undoable: boolean } {
     return this.#work.run(() => {
       const { act, hash, notice, digestRunId, task, reader } = this.#open(token);
       const by = { act, personId: reader.id, at: this.#clock.now() };
@@ -125,10 +127,41 @@ export class ActLinks {
         throw new CodedError('link-used', { when: 'just now' });
       const messageId = this.#stores.actLinks.messageOf({ noticeId: notice?.id ?? null, digestRunId });
       const actor: Actor = { personId: reader.id, source: 'link', messageId };
-      const words = this.#do(actor, act, notice, task, reader, value);
+      this.#standsOpen(act, task, reader);
+      const { words, changeId } = this.#do(actor, act, notice, task, reader, value);
+      if (changeId !== null) this.#stores.actLinks.made(hash, changeId);
       if (notice) this.#stores.notices.act(notice.id, by.at);
-      return words;
+      return { words, undoable: changeId !== null };
     });
+  }
+
+  /**
+   * Takes back what a link did, for the person whom it was for.
+   * @returns what it took back, in words
+   * @throws CodedError `link-broken`, or as `UndoService.undo`
+   */
+  undo(token: string): string {
+    const read = readActToken(this.#stores.actLinks.key(), token);
+    const used = read && this.#stores.actLinks.used(tokenHash(token));
+    const person = used && this.#stores.people.byId(used.personId);
+    if (!used || used.changeId === null || !person?.active) throw new CodedError('link-broken');
+    this.#undo.undo(used.changeId, undoerAs(signedInAs(person, this.#stores)));
+    const task = this.#stores.tasks.byId(this.#subjectOf(read.of).taskId ?? 0);
+    return `That is taken back: “${task?.name ?? 'the task'}” is as it was.`;
+  }
+
+  /** What a message offers may be over by the time that its link is pressed: that is said before a form is shown. */
+  #standsOpen(act: LinkAct, task: Task, reader: PersonFacts): void {
+    if (!TASK_ACTS.has(act)) return;
+    if (!isOpen(task.phase)) throw new CodedError('link-task-over', { name: task.name, state: task.phase });
+    if (act === 'later') return;
+    const owners = [task.ownerId, ...this.#stores.tasks.otherOwnersOf(task.id)];
+    if (act === 'promise' && !owners.includes(reader.id)) {
+      const owner = this.#source.facts.people.get(task.ownerId ?? 0);
+      const whose = owner ? `${owner.name}’s` : 'nobody’s';
+      throw new CodedError('link-task-not-yours', { name: task.name, owner: whose });
+    }
+    if (act !== 'promise') this.#mayEdit(task, reader.id);
   }
 
   #do(
@@ -138,26 +171,24 @@ export class ActLinks {
     task: Task,
     reader: PersonFacts,
     value: string
-  ): string {
+  ): { words: string; changeId: number | null } {
     const today = reader.zone.dayOf(this.#clock.now());
     switch (act) {
       case 'done': {
         const finished = this.#stores.projects.statuses().find(({ phase }) => phase === 'finished');
         if (!finished) throw new CodedError('status-gone');
-        this.#mayEdit(task, reader.id);
-        if (isOpen(task.phase)) this.#tasks.edit(actor, task.id, { statusId: finished.id });
-        return `“${task.name}” is finished.`;
+        const { changeId } = this.#tasks.edit(actor, task.id, { statusId: finished.id });
+        return { words: `“${task.name}” is finished.`, changeId };
       }
       case 'date': {
-        this.#mayEdit(task, reader.id);
         const day = parseDay(value);
-        this.#tasks.edit(actor, task.id, { dueDate: formatDay(day) });
-        return `“${task.name}” is due on ${shortDay(day, today)} now.`;
+        const { changeId } = this.#tasks.edit(actor, task.id, { dueDate: formatDay(day) });
+        return { words: `“${task.name}” is due on ${shortDay(day, today)} now.`, changeId };
       }
       case 'promise': {
         const promised = value === '' ? null : value;
         const { result } = this.#promises.acknowledge(actor, task, reader, promised);
-        return promiseWords(task.name, promised, today, result.asked);
+        return { words: promiseWords(task.name, promised, today, result.asked), changeId: null };
       }
       case 'later': {
         const at = Number(value);
@@ -165,15 +196,20 @@ export class ActLinks {
         // A digest offers no such link: what it lists is listed again.
         const { pastDue } = this.#quiet.snooze(actor, notice!.id, at);
         const when = shortMoment(at, reader.zone, today);
-        return `You are reminded of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`;
+        return {
+          words: `You are reminded of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`,
+          changeId: null
+        };
       }
       default: {
         const question = this.#question(notice);
         if (!question) throw new CodedError('question-answered');
         this.#handRings.answer(actor, false, question.id, act);
-        return act === 'change'
-          ? 'Your answer was taken: something must change. Open the task to change it.'
-          : `Your answer was taken: ${act}.`;
+        const words =
+          act === 'change'
+            ? 'Your answer was taken: something must change. Open the task to change it.'
+            : `Your answer was taken: ${act}.`;
+        return { words, changeId: null };
       }
     }
   }
@@ -245,4 +281,16 @@ export class ActLinks {
       { words: 'In a week', at: morning(today + 7) }
     ];
   }
+}
+
+/** Dates that can be pressed. Where the next day is a closed one for whoever chooses, their next working day comes first. */
+function dateChoices(reader: PersonFacts, today: Day): { words: string; day: Day; closed: boolean }[] {
+  const isClosed = (day: Day) => !reader.calendar.days.isWorking(day);
+  const tomorrow = { words: 'Tomorrow', day: today + 1 };
+  const workday = { words: 'Next working day', day: nextWorkingDay(reader, today) };
+  const first = isClosed(tomorrow.day) ? [workday, tomorrow] : [tomorrow];
+  return [...first, { words: 'In a week', day: today + 7 }].map((one) => ({
+    ...one,
+    closed: isClosed(one.day)
+  }));
 }

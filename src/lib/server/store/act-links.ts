@@ -5,6 +5,9 @@ import type { Db } from '../db/open.ts';
 export interface UsedLink {
   at: number;
   act: string;
+  personId: number;
+  /** The change that it made; null where it made none that is kept. */
+  changeId: number | null;
 }
 
 /** The key that signs links in messages, and the links that have been used. */
@@ -15,6 +18,7 @@ export class ActLinkStore {
   readonly #ofDigest;
   readonly #used;
   readonly #use;
+  readonly #made;
   #key: Buffer | null = null;
 
   constructor(db: Db) {
@@ -28,11 +32,14 @@ export class ActLinkStore {
     this.#ofDigest = db.prepare<[number], { id: number | null }>(
       'SELECT message_id AS id FROM digest_run WHERE id = ?'
     );
-    this.#used = db.prepare<[Buffer], UsedLink>('SELECT at, act FROM act_used WHERE token_hash = ?');
+    this.#used = db.prepare<[Buffer], UsedLink>(
+      'SELECT at, act, person_id AS personId, change_id AS changeId FROM act_used WHERE token_hash = ?'
+    );
     this.#use = db.prepare<[Buffer, number, number | null, string, number, number]>(
       `INSERT INTO act_used (token_hash, notice_id, digest_run_id, act, person_id, at) VALUES (?, ?, ?, ?, ?, ?)
        ON CONFLICT DO NOTHING`
     );
+    this.#made = db.prepare<[number, Buffer]>('UPDATE act_used SET change_id = ? WHERE token_hash = ?');
   }
 
   /** The message in which a link stood. @param of the notice, or the digest, that it was of */
@@ -71,5 +78,10 @@ export class ActLinkStore {
   ): boolean {
     const { act, personId, at } = by;
     return this.#use.run(tokenHash, of.noticeId ?? 0, of.digestRunId, act, personId, at).changes === 1;
+  }
+
+  /** Which change a link made. */
+  made(tokenHash: Buffer, changeId: number): void {
+    this.#made.run(changeId, tokenHash);
   }
 }

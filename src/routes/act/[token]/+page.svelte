@@ -27,6 +27,11 @@
 <Threshold title={form?.done ? 'Thank you' : link ? TITLES[link.act] : 'This link'}>
   {#if form?.done}
     <p role="status">{form.done}</p>
+    {#if form.undoable}
+      <form method="POST" action="?/undo" use:enhance>
+        <button class="button press">Take it back</button>
+      </form>
+    {/if}
     <p class="quiet">You can close this page, or <a href="/">open Early Bell</a>.</p>
   {:else if link}
     {#if form?.problem}<p class="band brick" role="alert"><b>Not done</b><span>{form.problem}</span></p>{/if}
@@ -39,7 +44,7 @@
       </p>
       {#if link.question}<p class="question">{link.question}</p>{/if}
     </div>
-    <form method="POST" class="grid gap-2" use:enhance>
+    <form method="POST" action="?/do" class="grid gap-2" use:enhance>
       {#if PRESSES[link.act]}
         <button class="button main press">{PRESSES[link.act]}</button>
       {:else}
@@ -58,7 +63,9 @@
     </form>
     <p class="quiet">This link works once. Nothing happens before you press.</p>
   {:else}
-    <p class="band brick" role="alert"><b>It does nothing any more</b><span>{data.problem}</span></p>
+    <p class="band brick" role="alert">
+      <b>It does nothing any more</b><span>{form?.problem ?? data.problem}</span>
+    </p>
     <p class="quiet"><a href="/">Open Early Bell</a> to see the task.</p>
   {/if}
 </Threshold>
