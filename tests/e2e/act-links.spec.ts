@@ -36,8 +36,12 @@ test('from a phone, without signing in: a task is given another date, and is don
   expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await phone.getByRole('button', { name: /^In a week/ }).click();
   await expect(phone.getByRole('status')).toContainText(/is due on .* now\.$/);
+  await phone.getByRole('button', { name: 'Take it back' }).click();
+  await expect(phone.getByRole('status')).toContainText('is as it was.');
   await open(phone, date);
   await expect(phone.getByText('This link has been used')).toBeVisible();
+  // Programs that follow links are told too that there is nothing to be had.
+  expect((await phone.request.get(date)).status()).toBe(410);
   await expect(phone.getByRole('button')).toHaveCount(0);
 
   // One with open subtasks is not finished, and says so; its link works on.
@@ -51,7 +55,9 @@ test('from a phone, without signing in: a task is given another date, and is don
     await expect(phone.getByRole('button', { name: 'Yes, it is done' })).toBeVisible();
   }
   await expect(phone.getByRole('status')).toHaveText(`“${task}” is finished.`);
-  await open(phone, `${app.origin}/act/nothing-of-ours`);
+  const forged = `${app.origin}/act/nothing-of-ours`;
+  expect((await phone.request.get(forged)).status()).toBe(404);
+  await open(phone, forged);
   await expect(phone.getByText('This link is not whole, or was not made here.')).toBeVisible();
   // It lets nobody in: the task itself still asks who comes.
   await open(phone, `${app.origin}/tasks`);

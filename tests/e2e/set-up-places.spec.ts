@@ -238,7 +238,7 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await expect(page.getByText('The settings were saved.')).toBeVisible();
 
   await page.getByLabel('Phase of To do').selectOption('finished');
-  await expect(page.locator('summary', { hasText: /^\d+ bells go$/ })).toBeVisible();
+  await expect(page.locator('summary', { hasText: /^[\d,]+ bells go$/ })).toBeVisible();
   await page.getByLabel('Phase of To do').selectOption('waiting to start');
 
   await page
