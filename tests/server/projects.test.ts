@@ -33,6 +33,20 @@ const INPUT = {
 } as const;
 
 describe('a project', () => {
+  it('has a name of its own among those that are open, however it is written', () => {
+    const { container, coordinator, project } = workspace;
+    const { projects } = container;
+    expect(() => projects.add(coordinator, { ...INPUT, name: ' permits ' })).toThrow('“Permits” already');
+    const buoys = projects.add(coordinator, { ...INPUT, name: 'Buoys' }).result;
+    expect(() => projects.edit(coordinator, buoys, { ...INPUT, name: 'Permits' })).toThrow(
+      '“Permits” already'
+    );
+    projects.edit(coordinator, project, { ...INPUT, state: 'closed' });
+    projects.edit(coordinator, buoys, { ...INPUT, name: 'Permits' });
+    // Nor is one opened again beside another of its name.
+    expect(() => projects.edit(coordinator, project, INPUT)).toThrow('“Permits” already');
+  });
+
   it('counts its work and names every rule with why it covers it or does not', () => {
     const { container, coordinator, project } = workspace;
     const other = container.projects.add(coordinator, { ...INPUT, name: 'Buoys' }).result;

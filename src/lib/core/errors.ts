@@ -152,6 +152,8 @@ const TABLE = {
   'section-gone': 'This section is no longer there.',
   'section-no-name': 'Give the section a name.',
   'project-no-name': 'Give the project a name.',
+  'project-twice':
+    'There is an open project “{name}” already, and two of one name cannot be told apart. Give this one another.',
   'project-zone-needed': 'Dates are pinned to a place: choose it.',
   'member-gone': 'They are not a member of this project.',
   'list-gone': 'This saved list is no longer there.',

@@ -61,6 +61,8 @@ export interface RuleChoices {
   /** Channels, with what keeps one from being picked. */
   channels: readonly { channel: ChannelName; unfit: string | null }[];
   zones: readonly string[];
+  /** That of the workspace. */
+  zone: string;
   noticeTime: string;
   today: string;
 }

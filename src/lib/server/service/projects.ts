@@ -15,7 +15,9 @@ export class ProjectService {
     this.#committer = committer;
   }
 
+  /** @throws CodedError `project-twice` */
   add(actor: Actor, input: ProjectInput): Committed<number> {
+    this.#checkName(input, null);
     return this.#committer.commit(actor, `Project “${input.name}” added`, (writer) => {
       const id = writer.insert('project', columns(input));
       // Whoever starts one is in it.
@@ -25,9 +27,10 @@ export class ProjectService {
     });
   }
 
-  /** Calling a project off or closing it silences its rules; opening it again lets rings ahead ring. @throws CodedError `project-gone` */
+  /** Calling a project off or closing it silences its rules; opening it again lets rings ahead ring. @throws CodedError `project-gone` or `project-twice` */
   edit(actor: Actor, id: number, input: ProjectInput): Committed<void> {
     const before = this.#need(id);
+    if (input.name !== before.name || input.state !== before.state) this.#checkName(input, id);
     const title =
       before.state === input.state
         ? `Project “${input.name}” changed`
@@ -100,6 +103,16 @@ export class ProjectService {
         writer.remove('section', id);
       }
     );
+  }
+
+  /** Open projects are told apart by their names, however these are written. */
+  #checkName({ name, state }: ProjectInput, id: number | null): void {
+    const fold = (text: string) => text.trim().toLocaleLowerCase('en');
+    if (state !== 'open') return;
+    const other = this.#stores.projects
+      .all()
+      .find((one) => one.id !== id && one.state === 'open' && fold(one.name) === fold(name));
+    if (other) throw new CodedError('project-twice', { name: other.name }, 'name');
   }
 
   #need(id: number): Project {

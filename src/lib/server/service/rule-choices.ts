@@ -45,6 +45,7 @@ export function ruleChoices(
       unfit: channels.open().includes(channel) ? null : 'not set up: see Settings'
     })),
     zones: zoneNames(),
+    zone: source.facts.workspace.zone.name,
     noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00',
     today: formatDay(zone.dayOf(clock.now()))
   };

@@ -142,7 +142,7 @@
         label="On whose clock"
         options={wordOptions(CLOCKS)}
         value={zone.of}
-        onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zones[0] ?? 'UTC' } : { of })}
+        onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
       />
       {#if zone.of === 'named'}
         <Pick
