@@ -1,0 +1,344 @@
+// What the container is put together from, a group of services at a time.
+import pino from 'pino';
+import { Auth } from './auth/auth.ts';
+import { ReturnedMail } from './channel/returned-mail.ts';
+import { chatChannel } from './channel/chat.ts';
+import { inAppChannel } from './channel/in-app.ts';
+import { mailChannel } from './channel/mail.ts';
+import { ChannelSetUp } from './channel/set-up.ts';
+import { textChannel } from './channel/text.ts';
+import { WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
+import { DigestMaker } from './engine/digest-maker.ts';
+import { Engine } from './engine/engine.ts';
+import { FactsSource } from './engine/facts-source.ts';
+import { Words } from './engine/words.ts';
+import { writeDates, writeTable } from './export/message-files.ts';
+import { Outbox } from './outbox/outbox.ts';
+import { Pace } from './outbox/pace.ts';
+import { Committer } from './service/commit.ts';
+import { ForecastService } from './service/forecasts.ts';
+import { AccountService } from './service/accounts.ts';
+import { BulkService } from './service/bulk.ts';
+import { CalendarService } from './service/calendars.ts';
+import { ChannelSettingsService } from './service/channel-settings.ts';
+import { ChoreRunner } from './service/chores.ts';
+import { Parking } from './service/parking.ts';
+import { ContactService } from './service/contacts.ts';
+import { DigestService } from './service/digests.ts';
+import { EffectService } from './service/effects.ts';
+import { ErasingService } from './service/erasing.ts';
+import { HandRings } from './service/hand-rings.ts';
+import { FieldService } from './service/fields.ts';
+import { LiveUpdates } from './service/live.ts';
+import { NextBell } from './service/next-bell.ts';
+import { PeopleService } from './service/people.ts';
+import { PeopleSheet } from './service/people-sheet.ts';
+import { SettingsService } from './service/settings.ts';
+import { Promises } from './service/promises.ts';
+import { ProjectService } from './service/projects.ts';
+import { QuietService } from './service/quiet.ts';
+import { QuickAdd } from './service/quick-add/quick-add.ts';
+import { Renewals } from './service/renewals.ts';
+import { RuleCopies } from './service/rule-copies.ts';
+import { RuleOutlooks } from './service/rule-outlook.ts';
+import { RuleTrials } from './service/rule-trials.ts';
+import { RuleService } from './service/rules.ts';
+import { SavedListService } from './service/saved-lists.ts';
+import { SharedParts } from './service/shared-parts.ts';
+import { SweepActor } from './service/sweep-actor.ts';
+import { SweepLook } from './service/sweep-look.ts';
+import { SweepMail } from './service/sweep-mail.ts';
+import { measureLists } from './service/sweep-measure.ts';
+import { SweepQuestions } from './service/sweep-questions.ts';
+import { Sweeper } from './service/sweeper.ts';
+import { SweepService } from './service/sweeps.ts';
+import { TaskActs } from './service/task-acts.ts';
+import { TaskListService } from './service/task-list.ts';
+import { TaskService } from './service/tasks.ts';
+import { TakenBack } from './service/taken-back.ts';
+import { TowerService } from './service/tower.ts';
+import { UndoService } from './service/undo.ts';
+import { UnitOfWork } from './db/unit-of-work.ts';
+import type { DeadEndRecord } from './store/dead-ends.ts';
+import { Meters } from './meters.ts';
+import { type Stores } from './store/all.ts';
+import type { Container, ContainerOptions } from './container.ts';
+
+/** Words of errors are logged, and what they say of themselves; nothing by which somebody could come in or send. */
+const NEVER_LOGGED = ['password', 'pass', 'token', 'secret', 'authorization', 'auth', 'cookie', 'url', 'raw'];
+
+export function openLog({ logLevel, logTo }: ContainerOptions): pino.Logger {
+  const paths = NEVER_LOGGED.flatMap((name) => [name, `*.${name}`, `*.*.${name}`]);
+  const options = { level: logLevel ?? 'info', base: null, redact: { paths, remove: true } };
+  return logTo ? pino(options, logTo) : pino(options);
+}
+
+export function openNextBell(
+  forecasts: ForecastService,
+  clock: WorkspaceClock,
+  committer: Committer
+): NextBell {
+  const next = new NextBell(forecasts, clock);
+  committer.listen(() => next.changed());
+  return next;
+}
+
+/** How it begins and ends. */
+export function lifeOf({
+  db,
+  work,
+  stores,
+  clock,
+  engine,
+  outbox,
+  sweeper,
+  tryOuts,
+  returns,
+  options
+}: Pick<
+  Container,
+  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'tryOuts' | 'options'
+> & {
+  returns: ReturnedMail;
+}): Pick<Container, 'start' | 'stop'> {
+  return {
+    async start() {
+      sweeper.recover();
+      engine.start();
+      // What a backup had still to deliver may have left: nothing goes before somebody has answered.
+      if (engine.started) outbox.start();
+      return options.returnPort === undefined ? null : returns.listen(options.returnPort);
+    },
+    async stop() {
+      // Side by side: a move of the clock waits for the outbox, which waits for the other side.
+      await Promise.all([engine.stop(), outbox.stop(), returns.close(), tryOuts.close()]);
+      if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
+      db.close();
+    }
+  };
+}
+
+/** What channels talk to: as it is set, else as the server was started with. */
+export function channelsOf(stores: Stores, { mail, text, chat }: ContainerOptions): ChannelSetUp {
+  return new ChannelSetUp(stores, { mail, text: text ?? null, chat: chat ?? null });
+}
+
+export const linkOfRule =
+  ({ origin }: ContainerOptions) =>
+  (id: number) =>
+    `${origin}/rules/${id}`;
+
+/** What takes back, and who is told of it. */
+export function undoServices(
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'outbox'>,
+  committer: Committer,
+  { origin }: ContainerOptions
+) {
+  return {
+    undo: new UndoService(of.stores, committer, of.clock),
+    takenBack: new TakenBack(of, origin)
+  };
+}
+
+/** Everything about people, and how they come in. */
+export function peopleServices(
+  {
+    work,
+    stores,
+    source,
+    clock,
+    engine,
+    outbox
+  }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox'>,
+  committer: Committer,
+  auth: Auth,
+  { origin }: ContainerOptions
+) {
+  const people = new PeopleService(stores, committer);
+  return {
+    people,
+    peopleSheet: new PeopleSheet(stores, committer, people),
+    accounts: new AccountService(work, stores, auth, outbox, clock, origin),
+    erasing: new ErasingService(work, stores, source, engine, clock)
+  };
+}
+
+/** What is set up once and looked after. */
+export function setUpServices(stores: Stores, committer: Committer, channels: ChannelSetUp) {
+  return {
+    contacts: new ContactService(stores, committer),
+    calendars: new CalendarService(stores, committer),
+    settings: new SettingsService(stores, committer),
+    channelSettings: new ChannelSettingsService(stores, committer, () => channels.inWords())
+  };
+}
+
+/** The words of messages and digests, whose links lead here. */
+export function wordsFor({ origin }: ContainerOptions, stores: Stores, source: FactsSource) {
+  const links = {
+    task: (id: number) => `${origin}/tasks/${id}`,
+    list: () => `${origin}/tasks`,
+    act: (token: string | null) => `${origin}/act/${token ?? '…'}`
+  };
+  const files = { table: writeTable, dates: writeDates };
+  const words = new Words(stores, source, links, files);
+  return { words, digests: new DigestMaker(stores, source, words, links, files) };
+}
+
+/** What counts, and what hears of messages that reached nobody. */
+export function watchOver(
+  engine: Engine,
+  outbox: Outbox,
+  stores: Stores,
+  clock: WorkspaceClock,
+  forecasts: ForecastService,
+  onFault: (error: unknown) => void
+) {
+  engine.rush.attach((until) => forecasts.countByRule(until));
+  const meters = new Meters(stores, clock, () => engine.nextInstant());
+  engine.attachMeter((kind, ms) => meters.slice(kind, ms));
+  outbox.attachMeter((channel, end) => meters.attempt(channel, end));
+  outbox.attach((about) => tellDeadEnd(engine, stores, about, clock.now()));
+  const returns = new ReturnedMail(
+    ({ messageId, address, reason }) => outbox.returned(messageId, address, reason),
+    onFault
+  );
+  return { meters, returns };
+}
+
+/** The keeper of a rule hears that a message of it reached nobody. */
+function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: number): void {
+  const rule = stores.rules.byId(about.ruleId);
+  if (!rule) return;
+  const { readerName, address, subject, answer } = about;
+  const words = [
+    `“${subject}” did not reach ${readerName} at ${address}: ${answer}`,
+    'It is not tried any more. What else of this rule fails within the hour is counted on the Bell tower and not said again.'
+  ];
+  engine.keeper.tell(rule, `${rule.name}: a message did not arrive`, words, null, now);
+}
+
+/** What people do with rules besides writing them. */
+export function ruleServices(
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
+  committer: Committer,
+  say: { words: Words; digests: DigestMaker },
+  rules: RuleService,
+  effects: EffectService
+) {
+  const { work, stores, source, clock, engine } = of;
+  const outlooks = new RuleOutlooks(stores, source, clock);
+  return {
+    ruleCopies: new RuleCopies(stores, committer, rules),
+    outlooks,
+    trials: new RuleTrials(stores, source, clock, say.words, outlooks),
+    shared: new SharedParts(stores, committer),
+    digests: new DigestService(of, committer, say.digests),
+    quiet: new QuietService(work, stores, committer, source, clock, engine),
+    handRings: new HandRings(work, stores, source, clock, engine, committer, effects)
+  };
+}
+
+/** What sweeps depend on: who is there, when they work, and sweeps themselves. */
+const PLANS_SWEEPS: ReadonlySet<string> = new Set([
+  'sweep',
+  'setting',
+  'calendar',
+  'calendar_day',
+  'calendar_week',
+  'person',
+  'person_zone'
+]);
+
+/** Clean-ups, and who carries them out. */
+export function sweepServices(
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
+  committer: Committer,
+  { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
+  effects: EffectService,
+  { origin }: ContainerOptions
+) {
+  const { work, stores, source, clock, engine } = of;
+  const look = new SweepLook(stores, source);
+  const parking = new Parking(stores, source, committer, taskActs, origin);
+  const actor = new SweepActor(stores, source, tasks, parking);
+  const questions = new SweepQuestions(of, committer, actor, taskActs);
+  const sweeper = new Sweeper(of, committer, {
+    ...{ look, actor, questions },
+    mail: new SweepMail(stores, source, parking, origin),
+    measure: () => measureLists(stores, taskLists, source.facts.workspace.zone, clock.machine)
+  });
+  committer.listen(({ tables }) => {
+    if ([...tables].some((table) => PLANS_SWEEPS.has(table))) work.run(() => sweeper.sync(clock.now()));
+  });
+  engine.attach(new ChoreRunner(stores, taskActs, promises, parking, sweeper));
+  const wake = () => engine.wake();
+  const sweeps = new SweepService(of, committer, { look, sweeper, effects, wake });
+  return { sweeps, sweepQuestions: questions, sweeper };
+}
+
+export function openOutbox(
+  work: UnitOfWork,
+  stores: Stores,
+  clock: WorkspaceClock,
+  { chance, channels, origin }: ContainerOptions,
+  setUp: ChannelSetUp,
+  live: LiveUpdates,
+  onFault: (error: unknown) => void
+): Outbox {
+  const sender = () => {
+    const settings = stores.settings.workspace();
+    return {
+      name: settings?.mailFromName ?? 'Early Bell',
+      address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
+    };
+  };
+  const ways = channels ?? [
+    mailChannel(() => setUp.mailRoutes(), sender),
+    textChannel(
+      () => setUp.textGateway(),
+      () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`
+    ),
+    chatChannel(() => setUp.chatHook()),
+    inAppChannel(({ readerId }) => live.tellNotice(readerId))
+  ];
+  const pace = new Pace((channel) => setUp.rate(channel));
+  return new Outbox(work, stores, clock, ways, pace, chance ?? Math.random, onFault);
+}
+
+/** Everything about tasks and projects. */
+export function workServices(
+  stores: Stores,
+  committer: Committer,
+  source: FactsSource,
+  clock: WorkspaceClock,
+  tower: TowerService,
+  effects: EffectService
+) {
+  const renewals = new Renewals(stores, source);
+  const tasks = new TaskService(stores, committer, source, renewals);
+  const taskActs = new TaskActs(stores, committer, source, clock, renewals);
+  const taskLists = new TaskListService(stores, source, clock, tower);
+  return {
+    renewals,
+    tasks,
+    taskActs,
+    taskLists,
+    bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, clock, effects),
+    quickAdd: new QuickAdd(stores, source, clock, tasks),
+    projects: new ProjectService(stores, committer),
+    fields: new FieldService(stores, committer),
+    savedLists: new SavedListService(stores, committer)
+  };
+}
+
+/** A demo goes on where its clock was left; a new one starts where it is told. While it was shut its clock stood still. */
+export function startOfDemoClock(
+  stores: Stores,
+  machine: MachineClock,
+  startAtMs: number | undefined
+): ClockState {
+  const kept = stores.engineState.read<ClockState>('clock');
+  if (kept) return { ...kept, machineMs: machine.now() };
+  return { workspaceMs: startAtMs ?? machine.now(), machineMs: machine.now(), running: true };
+}
