@@ -31,6 +31,7 @@ export class TryOuts {
   readonly #threads = new Set<Thread>();
   readonly #resting: Thread[] = [];
   readonly #waiting: (() => void)[] = [];
+  #closing = false;
 
   /** @param file what the thread runs; null where there is none, in tests and while it is developed: everything is looked at on the spot */
   constructor(app: () => Container, file: string | null) {
@@ -79,7 +80,9 @@ export class TryOuts {
     this.#rest(this.#begin(this.#file));
   }
 
+  /** Ends with the application; whoever waits for a look has no answer. */
   async close(): Promise<void> {
+    this.#closing = true;
     await Promise.all([...this.#threads].map((thread) => this.#end(thread)));
   }
 
@@ -120,7 +123,9 @@ export class TryOuts {
     try {
       return await new Promise((resolve, reject) => {
         const lost = (why: string) => {
-          if (!signal?.aborted) this.#app().log.error({ err: why }, 'a look at an act was lost');
+          // Who has given up, and an application that ends, lose nothing.
+          if (!signal?.aborted && !this.#closing)
+            this.#app().log.error({ err: why }, 'a look at an act was lost');
           reject(new CodedError('preview-failed'));
         };
         const hears = (said: Said) => {
