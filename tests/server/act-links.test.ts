@@ -143,7 +143,7 @@ describe('links in a reminder', () => {
 
   it('take back what they did, from their own page, once, and as whoever did it', async () => {
     const { actLinks } = workspace.container;
-    const { 'It is done': done, 'Remind me later': later } = await linksTo('meera');
+    const { 'It is done': done, 'Remind me later': later, 'Another date': date } = await linksTo('meera');
     expect(() => actLinks.undo(done!)).toThrow('not whole');
     expect(actLinks.perform(done!, '').undoable).toBe(true);
     expect(actLinks.undo(done!)).toBe('That is taken back: “Renew it” is as it was.');
@@ -153,6 +153,9 @@ describe('links in a reminder', () => {
     expect(() => actLinks.view(done!)).toThrow('it works once');
     const [choice] = actLinks.view(later!).choices;
     expect(actLinks.perform(later!, choice!.value).undoable).toBe(false);
+    actLinks.perform(date!, '2026-04-20');
+    await move('2026-03-21T12:00:00Z');
+    expect(() => actLinks.undo(date!)).toThrow('too old');
   });
 
   it('do nothing when they are old, forged, of a task that is gone, or of somebody who may no longer', async () => {

@@ -283,6 +283,17 @@ it('what one change makes up for leaves in one message, however slow the machine
 });
 
 describe('what is changed', () => {
+  it('is what stands once everything that is due has been done: a rule’s act of this minute is not written over', async () => {
+    const atOnce = lead(0, 'day', { time: '07:01', zone: { of: 'workspace' } });
+    ruleOn(workspace, rule([atOnce], [finishes]), 'Finish');
+    const [id] = many(1);
+    edit(id!, { dueDate: '2026-03-05' });
+    await tick();
+    workspace.container.clock.set(Date.parse('2026-03-05T07:02Z'), false);
+    const said = looked([id!], { act: 'owner', id: workspace.people.Meera! });
+    expect(said.things[0]!.values).toEqual([{ field: 'owner', before: 'Ines', after: 'Meera' }]);
+  });
+
   const looked = (ids: number[], change: BulkInput['change']) =>
     workspace.container.bulk.preview(workspace.coordinator, { ids, query: '', change }, viewer(), SEES_ALL)
       .effect.atOnce!.changed;

@@ -81,7 +81,7 @@ export class ActLinks {
 
   /**
    * What the page of a link shows.
-   * @throws CodedError `link-broken`, `link-old`, `link-used` or `task-gone`
+   * @throws CodedError `link-broken`, `link-old`, `link-used`, `task-gone`, `task-not-yours`, `link-task-over` or `link-task-not-yours`
    */
   view(token: string): ActLinkView {
     const { act, notice, task, reader } = this.#open(token);
@@ -138,13 +138,14 @@ export class ActLinks {
   /**
    * Takes back what a link did, for the person whom it was for.
    * @returns what it took back, in words
-   * @throws CodedError `link-broken`, or as `UndoService.undo`
+   * @throws CodedError `link-broken`, `link-old`, or as `UndoService.undo`
    */
   undo(token: string): string {
     const read = readActToken(this.#stores.actLinks.key(), token);
     const used = read && this.#stores.actLinks.used(tokenHash(token));
     const person = used && this.#stores.people.byId(used.personId);
     if (!used || used.changeId === null || !person?.active) throw new CodedError('link-broken');
+    if (this.#clock.now() >= read.expiresAt) throw new CodedError('link-old');
     this.#undo.undo(used.changeId, undoerAs(signedInAs(person, this.#stores)));
     const task = this.#stores.tasks.byId(this.#subjectOf(read.of).taskId ?? 0);
     return `That is taken back: “${task?.name ?? 'the task'}” is as it was.`;

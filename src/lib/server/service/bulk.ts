@@ -77,10 +77,9 @@ export class BulkService {
 
   /** @throws CodedError `bulk-nothing`, `bulk-too-many` or what keeps the change from being made */
   preview(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): BulkPreview {
-    const sorted = this.#sort(input, viewer, sight);
-    const { tasks, chosen, left } = sorted;
+    const { tasks, chosen, left } = this.#sort(input, viewer, sight);
     const ids = tasks.map(({ id }) => id);
-    const act = () => void (ids.length > 0 && this.#make(actor, input, sorted));
+    const act = () => this.#tryToMake(actor, input, viewer, sight);
     return { chosen, changes: ids.length, left, effect: this.#effects.ofAct(ids, act, viewer) };
   }
 
@@ -99,8 +98,14 @@ export class BulkService {
     const sorted = this.#sort(input, viewer, sight);
     if (sorted.tasks.length === 0) throw new CodedError('bulk-nothing');
     const ids = sorted.tasks.map(({ id }) => id);
-    this.#effects.check(stamp, ids, () => void this.#make(actor, input, sorted), viewer);
+    this.#effects.check(stamp, ids, () => this.#tryToMake(actor, input, viewer, sight), viewer);
     return this.#make(actor, input, sorted);
+  }
+
+  /** What is due is done before an act is tried out, and may have changed its tasks: they are read again. */
+  #tryToMake(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): void {
+    const sorted = this.#sort(input, viewer, sight);
+    if (sorted.tasks.length > 0) this.#make(actor, input, sorted);
   }
 
   #make(

@@ -54,7 +54,7 @@ export function isLong({ stores, source, taskLists }: Container, personId: numbe
         const person = stores.people.byId(personId);
         if (ids || !person) return ids?.length ?? 0;
         const { viewer, sight } = signedInAs(person, stores);
-        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, MOST_COUNTED).length;
+        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, LONG).length;
       }
       case 'by hand':
         return asked.taskIds.length;
@@ -76,4 +76,3 @@ export function isLong({ stores, source, taskLists }: Container, personId: numbe
 
 /** Rings of so many pairs of task and rule are looked at sooner than a copy is made. */
 const LONG = 400;
-const MOST_COUNTED = LONG;
