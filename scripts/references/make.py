@@ -162,8 +162,97 @@ def dateutil_fixture(chance):
     write('dateutil.json', {'dateutil': dateutil.__version__, 'cases': cases})
 
 
+# Clocks: a zone, the weekdays that are open from Monday on, and the dates that are closed.
+CLOCKS = [
+    ('Europe/Lisbon', '1111100', ['2026-04-03', '2026-10-05']),
+    ('America/Halifax', '1111100', ['2026-04-03', '2026-09-07']),
+    ('Asia/Muscat', '1111001', ['2026-03-20', '2026-03-22']),
+    ('Asia/Kolkata', '1111110', ['2026-03-04', '2026-10-02']),
+    ('Australia/Hobart', '1111100', ['2026-03-09', '2026-04-06']),
+    ('America/New_York', '1111100', []),
+]
+SCHEDULES = [
+    'FREQ=DAILY', 'FREQ=DAILY;INTERVAL=2', 'FREQ=DAILY;INTERVAL=3', 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', 'FREQ=WEEKLY;BYDAY=MO',
+    'FREQ=WEEKLY;BYDAY=SU', 'FREQ=WEEKLY;BYDAY=SA,SU', 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU,TH', 'FREQ=MONTHLY;BYMONTHDAY=-1',
+    'FREQ=MONTHLY;BYDAY=2SU', 'FREQ=MONTHLY;BYMONTHDAY=1,15', 'FREQ=MONTHLY;BYDAY=-1FR', 'FREQ=YEARLY;BYMONTH=3,11;BYDAY=1SU',
+]
+TIMES = ['10:00', '02:30', '01:30', '00:00', '23:45']
+
+
+def ring_instant(local, zone):
+    """RFC 5545 section 3.3.5: later by the gap, the first of two."""
+    return local.replace(tzinfo=ZoneInfo(zone), fold=0).astimezone(timezone.utc)
+
+
+def moved(day, closed_day, mask, closed):
+    """Closed days one step at a time; None where it is left out."""
+    is_open = lambda one: mask[one.weekday()] == '1' and one.isoformat() not in closed
+    if closed_day == 'as-is' or is_open(day):
+        return day
+    if closed_day == 'skip':
+        return None
+    step = timedelta(days=1 if closed_day == 'later' else -1)
+    while not is_open(day):
+        day += step
+    return day
+
+
+def rings_on(rule, start, closed_day, clock, until):
+    """Each ring with the last of its occurrences: those that meet are one."""
+    zone, mask, closed = clock
+    rings = []
+    for local in rrulestr(rule, dtstart=start):
+        if local > until:
+            break
+        day = moved(local.date(), closed_day, mask, closed)
+        if day is None:
+            continue
+        at = ring_instant(datetime.combine(day, local.time()), zone)
+        if rings and at <= rings[-1][0]:
+            rings[-1] = (rings[-1][0], local)
+        else:
+            rings.append((at, local))
+    return rings
+
+
+def minutes_of(instant):
+    return int(instant.timestamp()) // 60
+
+
+def schedules_fixture(chance):
+    """Schedules on six clocks over a year with its clock changes, and what somebody hears who changes from one clock to another."""
+    cases, moves = [], []
+    until = datetime(2027, 2, 1)
+    for n in range(40):
+        rule = SCHEDULES[n % len(SCHEDULES)]
+        start = datetime.fromisoformat(f'2026-02-{chance.randrange(1, 20):02}T{TIMES[(n // 2) % len(TIMES)]}')
+        closed_day = ['skip', 'later', 'as-is', 'earlier'][n % 4]
+        on = [rings_on(rule, start, closed_day, clock, until) for clock in CLOCKS]
+        end = datetime(2026, 12, 20, tzinfo=timezone.utc)
+        cases.append({
+            'rule': rule, 'start': start.isoformat()[:16], 'closedDay': closed_day,
+            'rings': [[[minutes_of(at), local.isoformat()[:16]] for at, local in rings if at < end][:60] for rings in on],
+        })
+        for _ in range(6):
+            a, b = chance.sample(range(len(CLOCKS)), 2)
+            at = datetime(2026, 3, 1, tzinfo=timezone.utc) + timedelta(minutes=chance.randrange(60 * 24 * 60))
+            before = [ring for ring in on[a] if ring[0] <= at]
+            heard, told = [minutes_of(ring) for ring, _ in before], {local for _, local in before}
+            passed = [ring for ring in on[b] if ring[0] <= at]
+            if passed and (not before or passed[-1][1] > before[-1][1]) and passed[-1][1] not in told:
+                heard.append(minutes_of(at))
+                told.add(passed[-1][1])
+            heard += [minutes_of(ring) for ring, local in on[b] if at < ring < end and local not in told]
+            moves.append({'case': n, 'from': a, 'to': b, 'at': minutes_of(at), 'heard': heard[max(0, len(before) - 3):len(before) + 8]})
+    clocks = [{'zone': zone, 'mask': mask, 'closed': closed} for zone, mask, closed in CLOCKS]
+    write('schedules.json', {
+        'dateutil': dateutil.__version__, 'python': PYTHON, 'tzdata': tzdata_version(), 'clocks': clocks, 'cases': cases, 'moves': moves
+    })
+
+
 if __name__ == '__main__':
     zoneinfo_fixture()
     numpy_fixture(random.Random(1))
     pandas_fixture(random.Random(2))
     dateutil_fixture(random.Random(3))
+    schedules_fixture(random.Random(4))

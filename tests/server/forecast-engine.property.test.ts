@@ -75,26 +75,25 @@ const anyLead = fc.oneof(
       unit: fc.constantFrom('workhour' as const, 'workday' as const, 'day' as const)
     })
     .map(({ n, unit }) => offsetLead('', n, unit, { anchor: 'ladder' })),
-  fc.constantFrom<Lead[]>(
-    {
-      ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
-      ...{
-        rrule: 'FREQ=WEEKLY;BYDAY=MO,TH',
-        start: '2026-03-02',
-        time: '11:00',
-        closedDay: 'skip',
-        oncePerDate: false
-      }
-    },
-    {
-      ...{ kind: 'schedule', id: '', on: true, only: null, zone: { of: 'workspace' } },
-      ...{ rrule: 'FREQ=DAILY', start: '2026-03-02', time: '18:00', closedDay: 'skip', oncePerDate: true }
-    },
-    {
-      ...{ kind: 'event', id: '', on: true, only: null, zone: { of: 'owner' } },
-      ...{ event: 'became overdue', wide: false }
-    }
-  )
+  fc
+    .record({
+      of: fc.constantFrom('workspace' as const, 'owner' as const, 'recipient' as const, 'project' as const),
+      when: fc.constantFrom(
+        { rrule: 'FREQ=WEEKLY;BYDAY=MO,TH', time: '11:00' },
+        { rrule: 'FREQ=DAILY', time: '18:00' },
+        { rrule: 'FREQ=DAILY;INTERVAL=2', time: '01:30' }
+      ),
+      closedDay: fc.constantFrom('skip' as const, 'skip' as const, 'later' as const, 'as-is' as const),
+      oncePerDate: fc.boolean()
+    })
+    .map(({ of, when, closedDay, oncePerDate }): Lead => ({
+      ...{ kind: 'schedule', id: '', on: true, only: null, start: '2026-03-02' },
+      ...{ zone: { of }, ...when, closedDay, oncePerDate }
+    })),
+  fc.constant<Lead>({
+    ...{ kind: 'event', id: '', on: true, only: null, zone: { of: 'owner' } },
+    ...{ event: 'became overdue', wide: false }
+  })
 );
 const anyRule = fc
   .record({

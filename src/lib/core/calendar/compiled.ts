@@ -10,8 +10,11 @@ export class CompiledCalendar {
   readonly zone: Zone;
   readonly days: WorkingDays;
   readonly spans: WorkingSpans;
+  /** Of a workspace's calendar its id; null for one that is nobody's. */
+  readonly id: number | null;
 
-  constructor(calendar: Calendar, zone: Zone) {
+  constructor(calendar: Calendar, zone: Zone, id: number | null = null) {
+    this.id = id;
     this.calendar = calendar;
     this.zone = zone;
     this.days = new WorkingDays(calendar, zone);

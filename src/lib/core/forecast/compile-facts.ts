@@ -64,6 +64,7 @@ export function compileFacts(
     ),
     ownKinds: new Map(input.fields.map(({ id, kind }) => [id, kind])),
     lists: new Map(input.lists),
+    calendarIn: (id, of) => (id === null || calendars.some((one) => one.id === id) ? inZone(id, of) : null),
     statuses: new Map(input.statuses.map(({ id, phase }) => [id, phase])),
     hushes: input.hushes.length === 0 ? null : input.hushes,
     detailsOf
@@ -120,7 +121,7 @@ function calendarsInZones(records: readonly CalendarRecord[]): InZone {
     let byZone = compiled.get(calendar);
     if (!byZone) compiled.set(calendar, (byZone = new Map()));
     let made = byZone.get(zone);
-    if (!made) byZone.set(zone, (made = new CompiledCalendar(calendar, zone)));
+    if (!made) byZone.set(zone, (made = new CompiledCalendar(calendar, zone, calendarId)));
     return made;
   };
 }

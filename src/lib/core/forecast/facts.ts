@@ -30,6 +30,8 @@ export interface Facts {
   lists: ListScopes;
   /** What is quietened, and from when until when; null where nothing is. */
   hushes: readonly Hush[] | null;
+  /** A calendar of the workspace in a zone; null where there is none of this id. */
+  calendarIn: (id: number | null, zone: Zone) => CompiledCalendar | null;
   /** In which phase each status is. */
   statuses: ReadonlyMap<number, Phase>;
   /** What is asked of a task besides. */
@@ -52,6 +54,7 @@ export const ORDINARY_FACTS: Omit<Facts, 'workspace' | 'people' | 'projects'> = 
   contacts: new Map(),
   ownKinds: new Map(),
   lists: new Map(),
+  calendarIn: () => null,
   statuses: new Map(),
   hushes: null,
   detailsOf: () => NO_DETAILS

@@ -1,4 +1,5 @@
 import { anchorValue } from '../delivery/keys.ts';
+import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { NO_LEAVE } from '../calendar/leave.ts';
 import { momentOfInstant } from '../ring/anchors.ts';
 import { isStoodInFor } from '../ring/away.ts';
@@ -23,6 +24,7 @@ import { repeats, type RuleFacts } from './compile-rule.ts';
 import { isSilent, type Facts, type PersonFacts, type TaskFacts } from './facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 import { Ladders } from './ladders.ts';
+import { LeadClocks, partsOfClock, type LeadClock } from './lead-clock.ts';
 import { NONE_BEFORE, type LevelBefore } from '../ladder/rung.ts';
 import { Audience } from './audience.ts';
 import { aroundNow } from './series.ts';
@@ -64,6 +66,7 @@ export class Planner {
   readonly audience: Audience;
   /** The clocks of ladders. */
   readonly ladders: Ladders;
+  readonly #clocks = new LeadClocks();
 
   constructor(facts: Facts, history: PlannerHistory = NO_HISTORY) {
     this.facts = facts;
@@ -439,6 +442,45 @@ export class Planner {
     const { zone, calendar } = this.dates.dateSource(task);
     const anchor = this.anchor(lead, task)!;
     return useByOfAnchor(lead.kind, anchor, zone, this.facts.workspace.endOfDay, calendar);
+  }
+
+  /**
+   * On which clock a schedule rings for a task: in the zone that its lead names, and by the calendar of the same person or project.
+   * @param recipient on whose clock it rings where the lead says so; null: the owner's, as for acts
+   */
+  clockOf(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): LeadClock {
+    return this.#clocks.of(
+      lead,
+      this.#ringZone(lead, task, recipient),
+      this.#closedBy(lead, task, recipient)
+    );
+  }
+
+  /** A clock of a schedule by its key; null where its calendar is gone. */
+  clockNamed(lead: CompiledLead, key: string): LeadClock | null {
+    const { zone, calendarId } = partsOfClock(key);
+    const calendar = this.facts.calendarIn(calendarId, zone);
+    return calendar && this.#clocks.of(lead, zone, calendar);
+  }
+
+  /** The one clock of a schedule that rings on the workspace's or a named place's. */
+  clockForAll(lead: CompiledLead): LeadClock {
+    const { zone, calendar } = this.facts.workspace;
+    return this.#clocks.of(lead, lead.namedZone ?? zone, calendar);
+  }
+
+  #closedBy({ lead }: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): CompiledCalendar {
+    const { workspace } = this.facts;
+    switch (lead.zone.of) {
+      case 'recipient':
+        return recipient?.calendar ?? this.dates.calendarOf(task);
+      case 'owner':
+        return this.dates.calendarOf(task);
+      case 'project':
+        return this.dates.projectOf(task)?.calendar ?? workspace.calendar;
+      default:
+        return workspace.calendar;
+    }
   }
 
   #ringZone({ lead, namedZone }: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): Zone {

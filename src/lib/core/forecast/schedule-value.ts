@@ -1,5 +1,5 @@
+import { occurrenceName, type ScheduleRing } from '../recurrence/schedule.ts';
 import { formatInstant } from '../time/instant.ts';
-import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { TaskFacts } from './facts.ts';
 
@@ -8,7 +8,16 @@ export function isOncePerDate({ lead }: CompiledLead): boolean {
   return lead.kind === 'schedule' && lead.oncePerDate;
 }
 
-/** By what a schedule's ring for a task is known: the occurrence, or the date that is its due date. */
-export function scheduleValue(lead: CompiledLead, task: TaskFacts, at: InstantMs): string {
-  return isOncePerDate(lead) ? `due ${task.due?.day ?? 'none'}` : formatInstant(at);
+/** Whether a schedule rings for each task on the clock of its owner or project, or for each recipient on their own. */
+export function isOnOwnClocks({ lead }: CompiledLead): boolean {
+  return lead.kind === 'schedule' && lead.zone.of !== 'workspace' && lead.zone.of !== 'named';
+}
+
+/**
+ * By what a schedule's ring for a task is known: the date that is its due date, the occurrence by its local date and time where it
+ * comes on every clock, else its instant.
+ */
+export function scheduleValue(lead: CompiledLead, task: TaskFacts, ring: ScheduleRing): string {
+  if (isOncePerDate(lead)) return `due ${task.due?.day ?? 'none'}`;
+  return isOnOwnClocks(lead) ? occurrenceName(ring.last) : formatInstant(ring.at);
 }

@@ -54,7 +54,7 @@ export type SimulatedEvent = Place &
   (
     | { is: 'run'; run: RunAhead }
     | { is: 'ring'; rule: RuleFacts; ring: RingAhead; state: SimulatedTask; version: number }
-    | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead; rings: Iterator<InstantMs> }
+    | { is: 'schedule'; rule: RuleFacts; lead: CompiledLead }
     | { is: 'leave'; ahead: NoticeAhead }
   );
 
@@ -128,10 +128,10 @@ export class SimulationQueue {
     });
   }
 
-  schedule(rule: RuleFacts, lead: CompiledLead, at: InstantMs, rings: Iterator<InstantMs>): void {
+  schedule(rule: RuleFacts, lead: CompiledLead, at: InstantMs): void {
     this.#heap.push({
       ...{ at, phase: 1, position: rule.position, ruleId: rule.id, dueAt: -1, taskId: 0 },
-      ...{ order: lead.order, to: 0, sequence: this.#sequence++, is: 'schedule', rule, lead, rings }
+      ...{ order: lead.order, to: 0, sequence: this.#sequence++, is: 'schedule', rule, lead }
     });
   }
 }

@@ -2,10 +2,8 @@ import { groupBy } from '../group-by.ts';
 import { leadHolds } from './lead-filter.ts';
 import { capAndFold } from '../ring/cap.ts';
 import { compareForMerge } from '../ring/merge.ts';
-import { scheduleRings } from '../recurrence/schedule.ts';
-import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
-import { isOncePerDate, scheduleValue } from './schedule-value.ts';
+import { isOncePerDate } from './schedule-value.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { isAlreadyTold } from './already-told.ts';
 import { bundle } from './bundle.ts';
@@ -34,9 +32,10 @@ import { aroundNow, sameInstant, type At } from './series.ts';
 import { quietReason } from './quiet.ts';
 import { ifPutOff, isLateBell } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
+import { SimulatedSchedules } from './simulated-schedules.ts';
 import { SimulatedTask } from './simulated-task.ts';
 import { SimulatedWaiting } from './simulated-waiting.ts';
-import { THE_RUN, type Telling, type TellingKey } from './telling.ts';
+import { THE_RUN, runKey, type Telling } from './telling.ts';
 
 /**
  * A forecast that goes through time as the engine does: it rings, waits, acts on a shadow of the tasks and sends, in the same order. It is
@@ -55,6 +54,7 @@ export class Simulation {
   readonly #sent = new Map<string, number>();
   readonly #runs: SimulatedRuns;
   readonly #waiting: SimulatedWaiting;
+  readonly #schedules: SimulatedSchedules;
   readonly #stale = new Set<SimulatedTask>();
   /** Notices that rang inside the window and have neither left nor been unrung. */
   #pending = 0;
@@ -87,6 +87,7 @@ export class Simulation {
     );
     this.#runs = new SimulatedRuns(this);
     this.#waiting = new SimulatedWaiting(this);
+    this.#schedules = new SimulatedSchedules(this, this.#runs, this.#queue, onFault);
     for (const task of tasks) this.#states.set(task.id, this.#stateOf(task));
   }
 
@@ -110,7 +111,7 @@ export class Simulation {
   run(): void {
     const { until } = this.#window;
     for (const state of this.#states.values()) this.#plan(state);
-    this.#queueSchedules();
+    this.#schedules.begin();
     this.#queueWaiting();
     // What rang inside the window and leaves after it may be merged with what rings after it: the window only selects.
     for (
@@ -143,8 +144,7 @@ export class Simulation {
         this.#runs.goOn(event.run);
         return;
       case 'schedule':
-        this.#ringSchedule(event.rule, event.lead);
-        this.#queueNextSchedule(event.rule, event.lead, event.rings);
+        this.#schedules.ring(event.rule, event.lead);
         return;
       case 'ring':
         if (event.version === event.state.version) this.#ring(event.rule, event.ring, event.state);
@@ -190,6 +190,7 @@ export class Simulation {
       if (!rule.ofTask && rule.planned.length === 0) continue;
       this.attempt(rule.id, state.task.id, () => this.#planRule(rule, state));
     }
+    this.#schedules.seat(state);
   }
 
   #planRule(rule: RuleFacts, state: SimulatedTask): void {
@@ -364,42 +365,6 @@ export class Simulation {
     this.#queue.run(run, this.#states.get(run.taskId)?.dueAt ?? NO_DUE, this.#now);
   }
 
-  #queueSchedules(): void {
-    for (const rule of this.rules)
-      for (const lead of rule.leads) {
-        if (!lead.schedule) continue;
-        try {
-          const zone = lead.namedZone ?? this.planner.facts.workspace.zone;
-          const rings = scheduleRings({ ...lead.schedule, zone }, this.planner.facts.workspace.calendar);
-          this.#queueNextSchedule(rule, lead, rings);
-        } catch (error) {
-          this.#onFault(rule.id, 0, error);
-        }
-      }
-  }
-
-  #queueNextSchedule(rule: RuleFacts, lead: CompiledLead, rings: Iterator<InstantMs>): void {
-    for (let next = rings.next(); !next.done; next = rings.next()) {
-      if (next.value <= this.#now) continue;
-      return this.#queue.schedule(rule, lead, next.value, rings);
-    }
-  }
-
-  /** A schedule looks for its tasks when it rings; each that it finds rings by itself. */
-  #ringSchedule(rule: RuleFacts, lead: CompiledLead): void {
-    const found = [...this.#states.values()]
-      .filter(({ task }) => inScope(rule.watch, task) && leadHolds(lead, task, this.planner.facts))
-      .sort((a, b) => a.dueAt - b.dueAt || a.task.id - b.task.id);
-    for (const state of found)
-      this.attempt(rule.id, state.task.id, () => {
-        if (
-          this.planner.watches(rule, state.task, this.#now) &&
-          !this.planner.stopped(rule, state.task, this.#now)
-        )
-          this.ringAtOnce(rule, lead, state, scheduleValue(lead, state.task, this.#now), null);
-      });
-  }
-
   /** A ring that happens now: an event, a schedule's find, by hand. Everybody is told at once, and the steps follow. */
   ringAtOnce(
     rule: RuleFacts,
@@ -408,6 +373,8 @@ export class Simulation {
     anchorValue: string,
     actorId: number | null
   ): void {
+    // Once for a date is once when it is heard.
+    if (isOncePerDate(lead) && this.planner.isQuiet(rule, state.task, this.#now)) return;
     const key = runKey(lead, 0, anchorValue);
     const originDay = this.planner.dates.ownerZone(state.task).dayOf(this.#now);
     if (state.occupied(rule, key)) {
@@ -640,7 +607,3 @@ export class Simulation {
 
 /** What a notice of the plan has: nothing that its run did, and no names of those whom it tells. */
 const PLANNED = { own: [], regardless: false, actorId: null, named: [], snoozed: false } as const;
-
-function runKey(lead: CompiledLead, ordinal: number, anchorValue: string): TellingKey {
-  return { lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN };
-}

@@ -26,3 +26,8 @@ export interface TellingKey {
   stepId: string;
   recipientId: number;
 }
+
+/** By what the run of a ring is known. */
+export function runKey(lead: CompiledLead, ordinal: number, anchorValue: string): TellingKey {
+  return { lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN };
+}

@@ -1,6 +1,6 @@
 import { CodedError } from '../errors.ts';
 import { LAST_DAY, MS_PER_DAY, type Day } from '../time/day.ts';
-import type { InstantMs, Zone } from '../time/zone.ts';
+import type { InstantMs, LocalMs, Zone } from '../time/zone.ts';
 import { dayMatches, daysOfPeriod, firstDayOfPeriod, seriesOf, type SeriesStart } from './periods.ts';
 import type { RecurrenceRule } from './rrule.ts';
 
@@ -8,13 +8,28 @@ import type { RecurrenceRule } from './rrule.ts';
 const MOST_BARREN_STEPS = 1_000_000;
 const STEP_MS = { HOURLY: 3_600_000, MINUTELY: 60_000, SECONDLY: 1_000 } as const;
 
+/** An occurrence: its instant, and the wall reading that the rule gives it. In a gap that reading is one that no wall shows. */
+export interface Occurrence {
+  at: InstantMs;
+  local: LocalMs;
+}
+
+/** The instants of the occurrences of a rule, as `occurrencesOnWall` gives them. */
+export function* occurrences(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+  for (const { at } of occurrencesOnWall(rule, start, zone)) yield at;
+}
+
 /**
- * The occurrences of a rule from its start on, as instants, ascending, each once; at most up to 2200. Day and longer run
+ * The occurrences of a rule from its start on, ascending, each once; at most up to 2200. Day and longer run
  * on the wall: a time in a gap moves later by the gap, a date that the zone skipped drops. What is shorter advances in
  * elapsed time and tests its BY parts on the wall. A start that the rule does not produce is no occurrence.
  * @throws CodedError `rrule-barren` for a rule below a day that produces nothing for a million steps
  */
-export function occurrences(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+export function occurrencesOnWall(
+  rule: RecurrenceRule,
+  start: SeriesStart,
+  zone: Zone
+): Generator<Occurrence> {
   return rule.frequency in STEP_MS ? belowADay(rule, start, zone) : byDays(rule, start, zone);
 }
 
@@ -55,7 +70,7 @@ class End {
   }
 }
 
-function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<Occurrence> {
   const times = timesOf(rule, start.timeMs);
   const first = start.day * MS_PER_DAY + start.timeMs;
   const series = seriesOf(start);
@@ -76,7 +91,7 @@ function* byDays(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generato
       if (zone.localOf(instant) !== local && isSkipped(day, zone)) continue;
       if (!end.isNew(instant)) continue;
       if (!end.take(instant)) return;
-      yield instant;
+      yield { at: instant, local };
       if (end.isReached) return;
     }
   }
@@ -107,7 +122,7 @@ function isSkipped(day: Day, zone: Zone): boolean {
  * Hours, minutes and seconds advance in elapsed time. States: at each step the local date is tested first, then the hour,
  * then the minute; what fails is jumped over in one step, so that a rule for one month does not count its seconds.
  */
-function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<InstantMs> {
+function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Generator<Occurrence> {
   const frequency = rule.frequency as keyof typeof STEP_MS;
   const stepMs = STEP_MS[frequency] * rule.interval;
   const first = zone.instantOf(start.day * MS_PER_DAY + start.timeMs);
@@ -125,7 +140,7 @@ function* belowADay(rule: RecurrenceRule, start: SeriesStart, zone: Zone): Gener
         if (instant < first || !end.isNew(instant)) continue;
         if (!end.take(instant)) return;
         barren = 0;
-        yield instant;
+        yield { at: instant, local: zone.localOf(instant) };
         if (end.isReached) return;
       }
       at += stepMs;

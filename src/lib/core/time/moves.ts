@@ -17,6 +17,20 @@ interface Stay {
 }
 
 const shared = new Map<string, Zone>();
+/** Stands between the stays in the key of a zone; in no name of a zone. */
+const BETWEEN_STAYS = '>';
+
+/** The zone of a key, of somebody who moves or of one place. @throws CodedError `zone-unknown` */
+export function zoneOfKey(key: string): Zone {
+  const [first, ...moves] = key.split(BETWEEN_STAYS);
+  return zoneOfMoves(
+    first!,
+    moves.map((move) => {
+      const space = move.indexOf(' ');
+      return { from: Number(move.slice(0, space)), zone: move.slice(space + 1) };
+    })
+  );
+}
 
 /**
  * The zone of somebody who moves: that of the place they are in. A date is read in the zone that holds on it as written, so a wall time
@@ -26,24 +40,30 @@ const shared = new Map<string, Zone>();
  */
 export function zoneOfMoves(first: string, moves: readonly ZoneMove[]): Zone {
   if (moves.length === 0) return zoneNamed(first);
-  const key = [first, ...moves.map(({ from, zone }) => `${from} ${zone}`)].join('/');
+  const key = [first, ...moves.map(({ from, zone }) => `${from} ${zone}`)].join(BETWEEN_STAYS);
   const known = shared.get(key);
   if (known) return known;
-  const zone = new MovingZone(first, moves);
+  const zone = new MovingZone(key, first, moves);
   shared.set(key, zone);
   return zone;
 }
 
 class MovingZone extends Zone {
   readonly #stays: readonly Stay[];
+  readonly #key: string;
 
-  constructor(first: string, moves: readonly ZoneMove[]) {
+  constructor(key: string, first: string, moves: readonly ZoneMove[]) {
     const stays = staysOf(first, moves);
     super(first, (from, until) => ({
       offset: stayAt(stays, from).zone.offsetAt(from),
       transitions: stays.flatMap((stay, i) => transitionsOf(stay, stays[i + 1]?.from ?? until, from, until))
     }));
     this.#stays = stays;
+    this.#key = key;
+  }
+
+  override get key(): string {
+    return this.#key;
   }
 
   override nameAt(instant: InstantMs): string {

@@ -64,6 +64,11 @@ export class Zone {
     this.#read = read;
   }
 
+  /** Tells it from other zones; the same in every process. */
+  get key(): string {
+    return this.name;
+  }
+
   /** The IANA name of the zone in which somebody of this zone is at an instant. */
   nameAt(_instant: InstantMs): string {
     return this.name;

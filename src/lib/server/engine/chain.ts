@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { isOncePerDate, scheduleValue } from '../../core/forecast/schedule-value.ts';
+import { isOncePerDate } from '../../core/forecast/schedule-value.ts';
 import { leadHolds } from '../../core/forecast/lead-filter.ts';
 import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
 import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
@@ -196,6 +196,8 @@ export class Chain {
   ): number | null {
     const task = this.#stores.tasks.factsOf(taskId);
     if (!task) return null;
+    // Once for a date is once when it is heard: what is hushed comes by the next look after it.
+    if (isOncePerDate(lead) && this.#source.planner.isQuiet(rule.facts, task, now)) return null;
     const key = ringKey(rule.facts, lead, task, value, 0);
     const { notices } = this.#stores;
     if (notices.hasRing(key)) {
@@ -206,12 +208,6 @@ export class Chain {
     const ringId = notices.ring(key, now);
     this.#runs.start(rule, lead, task, ringId, now, { ...of, from: 0 });
     return ringId;
-  }
-
-  /** By what a schedule's find is known. */
-  foundValue(lead: CompiledLead, taskId: number, at: number): string | null {
-    const task = this.#stores.tasks.factsOf(taskId);
-    return task && scheduleValue(lead, task, at);
   }
 
   #ring(

@@ -17,6 +17,9 @@ import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
 import { RuleFaults, faultWords } from './rule-faults.ts';
 import { RushCheck } from './rush.ts';
+import { ClockRings } from './clock-rings.ts';
+import { ScheduleClocks } from './schedule-clocks.ts';
+import { ScheduleRings } from './schedule-rings.ts';
 import { Schedules } from './schedules.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import { Digests } from './digests.ts';
@@ -70,8 +73,9 @@ export class Engine {
   readonly #chain: Chain;
   readonly #departures: Departures;
   readonly #digests: Digests;
-  /** Rings over a Watch, for whoever rings by hand. */
   readonly schedules: Schedules;
+  /** Rings over a Watch, for whoever rings by hand. */
+  readonly rings: ScheduleRings;
   readonly keeper: Keeper;
   readonly faults: RuleFaults;
   readonly rush: RushCheck;
@@ -113,13 +117,16 @@ export class Engine {
     this.#outbox = outbox;
     this.keeper = new Keeper(stores, source, clock, ruleLink);
     this.faults = new RuleFaults(stores, source, this.keeper);
-    this.#replanner = new Replanner(stores, source, this.faults);
+    const clocks = new ScheduleClocks(source, this.faults);
+    this.#replanner = new Replanner(stores, source, clocks, this.faults);
     this.#runs = new Runs(work, stores, source, this.faults);
     this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp, this.faults);
+    const clockRings = new ClockRings(stores, source, this.#ringer, this.#runs);
     this.#chain = new Chain(work, stores, source, this.#runs, this.keeper, this.faults);
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
-    this.schedules = new Schedules(work, stores, source, this.#chain, this.#catchUp, this.faults);
+    this.rings = new ScheduleRings(work, stores, source, this.#chain, clockRings, this.faults);
+    this.schedules = new Schedules(work, stores, source, clocks, this.rings, this.#catchUp);
     const leaving = new Leaving(stores, source, this.#ringer, say.words, this.faults);
     this.#departures = new Departures(work, stores, source, leaving, this.rush);
     this.#digests = new Digests(
@@ -333,12 +340,12 @@ export class Engine {
   }
 
   #nextInstant(): number | null {
-    const { plan, notices, runs } = this.#stores;
+    const { plan, notices, runs, schedules } = this.#stores;
     return earliest(
       plan.nextInstant(),
       notices.nextLeaving(),
       runs.nextAt(),
-      plan.nextScheduleAt(),
+      schedules.nextAt(),
       this.#digests.nextAt()
     );
   }
@@ -488,7 +495,7 @@ export class Engine {
       if (isOver() || this.#stores.plan.isStale) return;
     }
     if (rows.length > 0) return;
-    const scheduled = this.#stores.plan.nextScheduleAt();
+    const scheduled = this.#stores.schedules.nextAt();
     if (scheduled !== null && scheduled <= instant) {
       this.schedules.ringDue(instant, now, (error, ruleId) => this.#fault(error, { ruleId }, now));
       return;

@@ -19,6 +19,8 @@ import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
 import { letWait } from './let-wait.ts';
 import { RungOf } from './rung-of.ts';
+import type { ScheduleClocks } from './schedule-clocks.ts';
+import { Seating } from './seating.ts';
 import { toldInstead } from './told-instead.ts';
 
 /** Why a notice was withdrawn from whom its Tell tells no more. */
@@ -33,11 +35,15 @@ export class Replanner {
   readonly #source: FactsSource;
 
   readonly #faults: RuleFaults;
+  readonly #seating: Seating;
 
-  constructor(stores: Stores, source: FactsSource, faults: RuleFaults) {
+  constructor(stores: Stores, source: FactsSource, clocks: ScheduleClocks, faults: RuleFaults) {
     this.#stores = stores;
     this.#source = source;
     this.#faults = faults;
+    this.#seating = new Seating(stores, source, clocks, (ruleId, taskId, now, compute) =>
+      this.#computed(ruleId, taskId, now, compute)
+    );
   }
 
   /**
@@ -52,6 +58,7 @@ export class Replanner {
     this.#faults.review(taskId, task);
     this.#reviewRuns(taskId, task, now);
     this.#reviewWaiting(stale, task, now);
+    this.#seating.seat(stale, task, now);
     if (!task) return;
     const dueAt = this.#source.planner.dates.momentOf('due', task) ?? NO_DUE_MOMENT;
     const rung = new RungOf(this.#stores, taskId);
@@ -302,7 +309,7 @@ export class Replanner {
         ? nextOpening(now, planner.reach(tell, recipient), recipient.calendar.spans)
         : Math.max(notice.ringAt, now);
     if (Number.isNaN(begin)) return this.#stores.notices.endForNow(notice, 'unrung', 'never reachable', now);
-    const from = afterOwner(planner, of, begin, now);
+    const from = afterOwner(planner, of, begin, now, notice.ringAt);
     const settled = settle(planner, of, notice.ringAt, from);
     const { at: leavesAt, readerId, dropped } = settled;
     if (dropped) return this.#stores.notices.endForNow(notice, 'unrung', 'too late', now);

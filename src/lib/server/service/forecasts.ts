@@ -138,8 +138,8 @@ export class ForecastService {
    * waits. A hold only ever moves a notice later, so no other can. While the plan is stale: all of them.
    */
   #tasksThatRing(until: InstantMs, waiting: readonly NoticeRecord[]): readonly TaskFacts[] {
-    const { plan, tasks } = this.#stores;
-    const scheduled = plan.nextScheduleAt();
+    const { plan, tasks, schedules } = this.#stores;
+    const scheduled = schedules.nextAt();
     if (plan.isStale || (scheduled !== null && scheduled <= until)) return this.#source.whole.tasks();
     const running = this.#stores.runs.waiting().flatMap(({ taskId }) => taskId ?? []);
     const ids = new Set([...plan.tasksBy(until), ...waiting.map(({ taskId }) => taskId), ...running]);

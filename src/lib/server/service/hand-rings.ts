@@ -152,7 +152,7 @@ export class HandRings {
     const made = this.#committer.commit(actor, title, ({ id: setOffBy }) => {
       const now = this.#clock.now();
       const by = { actorId: actor.personId, setOffBy };
-      return this.#engine.schedules.ring(rule, lead, tasks, now, now, newToken(), by, asks);
+      return this.#engine.rings.byHand({ rule, lead, tasks, at: now, now, value: newToken(), by, asks });
     });
     this.#engine.wake();
     return { changeId: made.changeId, result: this.#stores.runs.byId(made.result)!.stages! };

@@ -20,6 +20,7 @@ import { OutboxListStore } from './outbox-list.ts';
 import { OutboxStore } from './outbox.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
+import { SchedulePlanStore } from './schedule-plan.ts';
 import { ProjectStore } from './projects.ts';
 import { PromiseStore } from './promises.ts';
 import { QuestionStore } from './questions.ts';
@@ -67,6 +68,7 @@ export interface Stores {
   outboxList: OutboxListStore;
   people: PeopleStore;
   plan: PlanStore;
+  schedules: SchedulePlanStore;
   projects: ProjectStore;
   promises: PromiseStore;
   questions: QuestionStore;
@@ -115,6 +117,7 @@ export function openStores(db: Db): Stores {
     outboxList: new OutboxListStore(db),
     people: new PeopleStore(db),
     plan: new PlanStore(db),
+    schedules: new SchedulePlanStore(db),
     projects: new ProjectStore(db),
     promises: new PromiseStore(db),
     questions: new QuestionStore(db),

@@ -154,6 +154,8 @@ const EMPTIED = [
   'replan',
   'plan',
   'schedule_plan',
+  'schedule_seat',
+  'schedule_owed',
   'turned_on',
   'digest_plan',
   'digest_run',

@@ -19,13 +19,6 @@ export interface PlanRow {
   dueAt: number;
 }
 
-/** When a schedule rings next. */
-export interface ScheduleRow {
-  ruleId: number;
-  leadId: string;
-  nextAt: number;
-}
-
 /** What was taken back owes nothing that has passed. */
 export type ReplanCause = 'created' | 'date moved' | 'other' | 'undone';
 
@@ -66,10 +59,6 @@ export class PlanStore {
   readonly #nextOf;
   readonly #tasksBy;
   readonly #tasksOfRule;
-  readonly #schedules;
-  readonly #clearSchedules;
-  readonly #addSchedule;
-  readonly #nextSchedule;
 
   constructor(db: Db) {
     const columns = `p.task_id AS taskId, p.rule_id AS ruleId, p.lead_id AS leadId, p.recipient_id AS recipientId, p.ordinal, p.lead_order AS leadOrder,
@@ -125,18 +114,6 @@ export class PlanStore {
        UNION SELECT g.subject_id FROM run u JOIN ring g ON g.id = u.ring_id
        WHERE g.rule_id = @ruleId AND g.subject_kind = 'task' AND u.state IN ('running', 'asking')`
     );
-    this.#schedules = db.prepare<[], ScheduleRow>(
-      `SELECT s.rule_id AS ruleId, s.lead_id AS leadId, s.next_at AS nextAt FROM schedule_plan s
-       JOIN rule r ON r.id = s.rule_id ORDER BY s.next_at, r.position, s.rule_id, s.lead_id`
-    );
-    this.#clearSchedules = db.prepare('DELETE FROM schedule_plan');
-    this.#addSchedule = db.prepare<[number, string, number]>(
-      `INSERT INTO schedule_plan (rule_id, lead_id, next_at) VALUES (?, ?, ?)
-       ON CONFLICT DO UPDATE SET next_at = excluded.next_at`
-    );
-    this.#nextSchedule = db.prepare<[], { at: number | null }>(
-      'SELECT min(next_at) AS at FROM schedule_plan'
-    );
     this.#nextOf = db.prepare<[string], { taskId: number; at: number }>(
       `SELECT task_id AS taskId, min(ring_at) AS at FROM plan
        WHERE task_id IN (SELECT value FROM json_each(?)) GROUP BY task_id`
@@ -148,25 +125,6 @@ export class PlanStore {
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
-  }
-
-  /** The next ring of each schedule, in the order in which they ring. */
-  schedules(): ScheduleRow[] {
-    return this.#schedules.all();
-  }
-
-  /** Makes these the schedules' next rings. */
-  setSchedules(rows: readonly ScheduleRow[]): void {
-    this.#clearSchedules.run();
-    for (const { ruleId, leadId, nextAt } of rows) this.#addSchedule.run(ruleId, leadId, nextAt);
-  }
-
-  moveSchedule({ ruleId, leadId }: ScheduleRow, nextAt: number): void {
-    this.#addSchedule.run(ruleId, leadId, nextAt);
-  }
-
-  nextScheduleAt(): number | null {
-    return this.#nextSchedule.get()!.at;
   }
 
   /** Tasks that ring at or before an instant. */

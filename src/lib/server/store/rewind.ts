@@ -15,6 +15,8 @@ const OF_THE_ENGINE = [
   'plan',
   'replan',
   'schedule_plan',
+  'schedule_seat',
+  'schedule_owed',
   'turned_on',
   'rule_fault',
   'rule_fault_told',
