@@ -1,7 +1,7 @@
 import type { WhyStep } from '../ring/why.ts';
-import { formatDay } from '../time/day.ts';
+import { MS_PER_DAY, formatDay } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
-import type { InstantMs, Zone } from '../time/zone.ts';
+import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import { leadOf, type RuleFacts } from './compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
@@ -11,7 +11,7 @@ import { quietReason, quietWhy } from './quiet.ts';
 import { traceForward } from './bring-forward.ts';
 import { afterOwner } from './owner-first.ts';
 import { isLateBell, settle } from './settle.ts';
-import { leadWords } from '../rule/read-back.ts';
+import { calendarOfClock, leadWords } from '../rule/read-back.ts';
 import type { Telling } from './telling.ts';
 
 /**
@@ -33,7 +33,7 @@ export function explainNotice(
   const recipient = planner.facts.people.get(notice.recipientId);
   if (!lead || !tell || !recipient) return why;
   const { instant } = planner.ring(lead, task, recipient, why, notice.ordinal);
-  if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
+  if (lead.anchor === null) why.push(...ringsAtOnce(planner, lead, task, recipient, notice.ringAt));
   if (notice.unrung === 'hushed') why.push(hushedWhy(planner, { rule, task, recipient }, notice.ringAt));
   if (notice.unrung === 'acknowledged' || notice.unrung === 'stuck on others')
     why.push(...quietWhyOf(planner, { rule, tell, lead, task, recipient }, notice));
@@ -70,9 +70,29 @@ function quietWhyOf(
   return [];
 }
 
-/** Why what is not counted from anything rings: what happened, the schedule, or a person's press. */
-export function ringsAtOnce({ lead }: CompiledLead, at: InstantMs, zone: Zone): WhyStep {
-  return { code: 'at-once', params: { lead: leadWords(lead), instant: formatZoned(at, zone) } };
+/**
+ * Why what is not counted from anything rings: what happened, the schedule, or a person's press.
+ * @param recipient who is told: on their clock, where the schedule rings on each recipient's
+ */
+export function ringsAtOnce(
+  planner: Planner,
+  lead: CompiledLead,
+  task: TaskFacts,
+  recipient: PersonFacts,
+  at: InstantMs
+): WhyStep[] {
+  const clock = lead.schedule && planner.clockAt(lead, task, recipient);
+  const zone = clock?.zone ?? planner.dates.ownerZone(task);
+  const why: WhyStep[] = [
+    { code: 'at-once', params: { lead: leadWords(lead.lead), instant: formatZoned(at, zone) } }
+  ];
+  const ring = clock?.lastBy(at);
+  if (!ring) return why;
+  const [date, to] = [formatDay(Math.floor(ring.last / MS_PER_DAY)), formatDay(zone.dayOf(ring.at))];
+  if (date !== to)
+    why.push({ code: 'schedule-moved', params: { date, calendar: calendarOfClock(lead.lead.zone), to } });
+  if (ring.at < at) why.push({ code: 'schedule-passed', params: { instant: formatZoned(ring.at, zone) } });
+  return why;
 }
 
 /**

@@ -28,6 +28,7 @@ import { LeadClocks, partsOfClock, type LeadClock } from './lead-clock.ts';
 import { NONE_BEFORE, type LevelBefore } from '../ladder/rung.ts';
 import { Audience } from './audience.ts';
 import { aroundNow } from './series.ts';
+import { isOnOwnClocks } from './schedule-value.ts';
 import { TaskDates } from './task-dates.ts';
 import type { Telling, TellingKey } from './telling.ts';
 import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
@@ -454,6 +455,11 @@ export class Planner {
       this.#ringZone(lead, task, recipient),
       this.#closedBy(lead, task, recipient)
     );
+  }
+
+  /** On which clock a schedule rings for somebody who is told of a task, whichever clock that is. */
+  clockAt(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts): LeadClock {
+    return isOnOwnClocks(lead) ? this.clockOf(lead, task, recipient) : this.clockForAll(lead);
   }
 
   /** A clock of a schedule by its key; null where its calendar is gone. */

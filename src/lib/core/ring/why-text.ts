@@ -60,6 +60,10 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'caught-up': (p) =>
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`,
   'at-once': (p) => `It rings ${p.lead}: ${longZoned(text(p.instant))}.`,
+  'schedule-moved': (p) =>
+    `${longDate(text(p.date))} is closed by ${p.calendar}; it rings on ${longDate(text(p.to))}.`,
+  'schedule-passed': (p) =>
+    `By then ${longZoned(text(p.instant))} had passed on that clock; it rings once all the same.`,
   hushed: (p) => `${p.what} is quiet until ${longZoned(text(p.until))}, so it is not sent.`,
   'quiet-said': (p) =>
     `${p.name} has said that they are on it, and is not asked until ${longZoned(text(p.until))}.`,

@@ -40,6 +40,8 @@ export type WhyCode =
   | 'capped'
   | 'caught-up'
   | 'at-once'
+  | 'schedule-moved'
+  | 'schedule-passed'
   | 'hushed'
   | 'quiet-said'
   | 'snoozed'

@@ -16,8 +16,10 @@ import {
   type OffsetLead,
   type Recipient,
   type RuleDefinition,
+  type ScheduleLead,
   type Step,
-  type Tell
+  type Tell,
+  type ZoneChoice
 } from './model.ts';
 import { list } from './list-words.ts';
 import { scheduleWords } from './schedule-words.ts';
@@ -168,7 +170,7 @@ function ringWords(lead: Lead, names: Names): string {
     case 'offset':
       return offsetLeadWords(lead, names);
     case 'schedule':
-      return scheduleWords(lead, clockWords(lead));
+      return `${scheduleWords(lead, clockWords(lead))}${closedWords(lead)}`;
     case 'event':
       return `as soon as ${EVENT_WORDS[lead.event]}`;
     case 'by hand':
@@ -178,6 +180,7 @@ function ringWords(lead: Lead, names: Names): string {
 
 /** A ring time as it is told apart from the others of its rule: without whose clock it is on and what it does on a closed day. */
 export function leadInShort(lead: Lead, names: Names = BARE_NAMES): string {
+  if (lead.kind === 'schedule') return scheduleWords(lead, clockWords(lead));
   if (lead.kind !== 'offset') return ringWords(lead, names);
   return `${countedFrom(lead, names)}${lead.time === null ? '' : ` at ${lead.time}`}`;
 }
@@ -238,6 +241,17 @@ function onlyWords({ only }: Pick<Lead, 'only'>, names: Names): string {
     only.groups.length > 0 ? `an owner in ${list(only.groups.map(names.group), 'or')}` : ''
   ].filter(Boolean);
   return parts.length === 0 ? '' : ` for tasks with ${parts.join(' and ')}`;
+}
+
+/** What a schedule does on a closed day, and by whose calendar it is one: “ (not at all if that day is closed by the owner’s calendar)”. */
+function closedWords({ closedDay, zone }: ScheduleLead): string {
+  if (closedDay === 'as-is') return ' (on closed days too)';
+  return ` (${CLOSED_DAY_WORDS[closedDay].replace('is closed', `is closed by ${calendarOfClock(zone)}`)})`;
+}
+
+/** By whose calendar a day is closed for a schedule on a clock: “the owner’s calendar”. */
+export function calendarOfClock({ of }: ZoneChoice): string {
+  return `the ${of === 'named' ? 'workspace' : of}’s calendar`;
 }
 
 function clockWords({ zone }: Lead): string {

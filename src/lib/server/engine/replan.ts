@@ -241,7 +241,7 @@ export class Replanner {
     for (const { person: recipient, as, named } of instead) {
       const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
       const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
-      const why = [ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)), ...made.why];
+      const why = [...ringsAtOnce(planner, lead, task, recipient, notice.ringAt), ...made.why];
       const lateBell = made.leavesAt !== null && isLateBell(planner, of, notice.ringAt, made.leavesAt, why);
       notices.add({
         ...{ ringId: notice.ringId, stepId: notice.stepId, kind: notice.kind, forced: notice.forced },
@@ -318,7 +318,7 @@ export class Replanner {
     if (leavesAt === notice.leavesAt && readerId === notice.readerId) return;
     // What waited keeps what it waited for.
     const why: WhyStep[] = notice.leavesAt === null ? [...notice.why] : [];
-    if (lead.anchor === null) why.push(ringsAtOnce(lead, notice.ringAt, planner.dates.ownerZone(task)));
+    if (lead.anchor === null) why.push(...ringsAtOnce(planner, lead, task, recipient, notice.ringAt));
     else if (why.length === 0) planner.ring(lead, task, recipient, why, notice.ordinal);
     if (from > begin) why.push(afterOwners(from, recipient));
     const { lateBell } = settle(planner, of, notice.ringAt, from, why);

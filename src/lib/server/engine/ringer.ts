@@ -288,7 +288,7 @@ export class Ringer {
     if (reason === null && this.enough(of) !== null) return;
     const { planner } = this.#source;
     const why: WhyStep[] = [];
-    if (lead.anchor === null) why.push(ringsAtOnce(lead, ringAt, planner.dates.ownerZone(task)));
+    if (lead.anchor === null) why.push(...ringsAtOnce(planner, lead, task, recipient, ringAt));
     else planner.ring(lead, task, recipient, why, ordinal);
     const isHushed = (at: number) => planner.isHushed(rule, tell, task, recipient, at);
     // One that comes late asks what is quiet now, too.

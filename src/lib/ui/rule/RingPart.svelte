@@ -12,7 +12,8 @@
   } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
+  import ClockPick from './ClockPick.svelte';
   import LeadMore from './LeadMore.svelte';
   import LeadRow from './LeadRow.svelte';
   import Line from './Line.svelte';
@@ -71,7 +72,6 @@
     const lead = made[kind]();
     definition.leads = [...definition.leads, lead];
   }
-  const setZone = (next: ZoneChoice) => (definition.leads = leads.map((lead) => ({ ...lead, zone: next })));
 
   const KINDS = {
     offset: 'before or after a date',
@@ -85,13 +85,6 @@
     forward: 'is brought forward to the last minute of reach before',
     'ring-anyway': 'rings at its own time, outside reach too',
     skip: 'does not ring'
-  };
-  const CLOCKS: Record<ZoneChoice['of'], string> = {
-    recipient: 'the recipient’s',
-    owner: 'the owner’s',
-    project: 'the project’s',
-    workspace: 'the workspace’s',
-    named: 'a named place’s'
   };
   const AWAY = { runs: 'the ladder is climbed on', stops: 'its clock stands still' } as const;
   const ORDINALS = ['first', 'again'];
@@ -123,6 +116,7 @@
       {:else}
         <OtherLeadRow {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
       {/if}
+      <ClockPick {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
       <LeadMore {lead} {choices} onchange={(changed) => replace(lead.id, changed)} />
     </Line>
   {/each}
@@ -137,23 +131,9 @@
     </Line>
   {/if}
   {#if leads.length > 0}
-    <Line label="clock">
-      <Pick
-        label="On whose clock"
-        options={wordOptions(CLOCKS)}
-        value={zone.of}
-        onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
-      />
-      {#if zone.of === 'named'}
-        <Pick
-          label="Time zone"
-          options={plainOptions(choices.zones)}
-          value={zone.zone}
-          onchange={(name) => setZone({ of: 'named', zone: name })}
-        />
-      {/if}
-      <span class="quiet">working days by the owner’s calendar</span>
-    </Line>
+    {#if leads.some(({ kind }) => kind === 'offset')}
+      <Line label="calendar"><span class="quiet">working days by the owner’s calendar</span></Line>
+    {/if}
     {#if rungs.length > 0}
       <Line label="on leave">
         <Pick

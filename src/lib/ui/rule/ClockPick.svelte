@@ -1,0 +1,58 @@
+<script lang="ts">
+  import { isDayLevel } from '$lib/core/ring/lead.ts';
+  import { calendarOfClock } from '$lib/core/rule/read-back.ts';
+  import type { Lead, ZoneChoice } from '$lib/core/rule/model.ts';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import type { RuleChoices } from './choices.ts';
+
+  /** On whose clock one ring time is, where it has a time of day; of a schedule whose calendar says which days are closed, too. */
+  interface Props {
+    lead: Lead;
+    choices: RuleChoices;
+    onchange: (lead: Lead) => void;
+  }
+
+  let { lead, choices, onchange }: Props = $props();
+  const zone = $derived(lead.zone);
+  const hasTime = $derived(lead.kind === 'schedule' || (lead.kind === 'offset' && isDayLevel(lead.unit)));
+  const setZone = (next: ZoneChoice) => onchange({ ...lead, zone: next });
+  const CLOCKS: Record<ZoneChoice['of'], string> = {
+    recipient: 'on the recipient’s clock',
+    owner: 'on the owner’s clock',
+    project: 'on the project’s clock',
+    workspace: 'on the workspace’s clock',
+    named: 'on a named place’s clock'
+  };
+</script>
+
+{#if hasTime}
+  <span class="part">
+    <Pick
+      label="On whose clock"
+      options={wordOptions(CLOCKS)}
+      value={zone.of}
+      onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
+    />
+    {#if zone.of === 'named'}
+      <Pick
+        label="Time zone"
+        options={plainOptions(choices.zones)}
+        value={zone.zone}
+        onchange={(name) => setZone({ of: 'named', zone: name })}
+      />
+    {/if}
+    {#if lead.kind === 'schedule' && lead.closedDay !== 'as-is'}
+      <span class="quiet">closed days by {calendarOfClock(zone)}</span>
+    {/if}
+  </span>
+{/if}
+
+<style>
+  .part {
+    display: inline-flex;
+    flex-wrap: wrap;
+    gap: 4px;
+    align-items: center;
+  }
+</style>
