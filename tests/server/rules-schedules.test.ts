@@ -50,6 +50,54 @@ describe('schedules', () => {
     expect(rings.filter(({ stages }) => stages!.found > 0)).toHaveLength(2);
   });
 
+  it('“up to today and not yet told” tells a reminder date on a Saturday or a holiday at the next look, once', async () => {
+    const remind = { oncePerDate: true, onceFor: { date: 'remind on' as const }, since: '2026-03-05' };
+    const each = { ...friday, ...remind, rrule: 'FREQ=DAILY' } as Lead;
+    ruleOn(workspace, ruleOf([each], { reach: 'any time', subject: '‹task›' }));
+    const { container, coordinator } = workspace;
+    const { id: west } = container.stores.calendars.all().find(({ name }) => name === 'Monday to Friday')!;
+    container.committer.commit(coordinator, 'holiday', (writer) =>
+      writer.insert('calendar_day', {
+        calendar_id: west,
+        date: '2026-03-09',
+        name: 'Holiday',
+        intervals: '[]'
+      })
+    );
+    add({ name: 'Saturday', remindDate: '2026-03-07' });
+    add({ name: 'Holiday', remindDate: '2026-03-09' });
+    add({ name: 'Wednesday', remindDate: '2026-03-11' });
+    add({ name: 'Before', remindDate: '2026-03-04' });
+    const moved = add({ name: 'Moved', remindDate: '2026-03-06' });
+    add({ name: 'Without' });
+    await moveTo('2026-03-06T23:00Z');
+    edit(moved, { remindDate: '2026-03-08' });
+    await moveTo('2026-03-20T00:00Z');
+    expect(await mail()).toEqual([
+      '03-06T11:00 ines Moved',
+      ...['03-10T11:00 ines Saturday', '03-10T11:00 ines Holiday', '03-10T11:00 ines Moved'],
+      '03-11T11:00 ines Wednesday'
+    ]);
+  });
+
+  it('once for a date of the workspace’s own, by the end of its range', async () => {
+    const { container, coordinator } = workspace;
+    const { result: field } = container.fields.save(coordinator, {
+      id: null,
+      name: 'Hire',
+      kind: 'date range',
+      choices: [],
+
+      metByStatusId: null
+    });
+    const onceFor = { date: 'own date' as const, field: { id: field, end: 'until' as const } };
+    const each = { ...friday, oncePerDate: true, onceFor, since: '2026-03-05', rrule: 'FREQ=DAILY' } as Lead;
+    ruleOn(workspace, ruleOf([each], { reach: 'any time' }));
+    add({ fields: { [field]: { from: '2026-03-01', until: '2026-03-08' } } });
+    await moveTo('2026-03-20T00:00Z');
+    expect(await mail()).toEqual(['03-09T11:00 ines Task is without a due date']);
+  });
+
   it('that finds nobody says so, with the test that kept most out', async () => {
     const watch = {
       ...openWatch(),

@@ -4,7 +4,7 @@ import { parseRecurrenceRule } from '../recurrence/rrule.ts';
 import type { Schedule } from '../recurrence/schedule.ts';
 import { folded } from '../rule/compile-condition.ts';
 import { isRung, type Lead, type LeadAnchor, type LeadFilter, type OffsetLead } from '../rule/model.ts';
-import { MS_PER_MINUTE, parseDay } from '../time/day.ts';
+import { MS_PER_MINUTE, parseDay, type Day } from '../time/day.ts';
 import type { Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed, type Zone } from '../time/zone.ts';
@@ -30,6 +30,8 @@ export interface CompiledLead {
   announces: boolean;
   /** Of a schedule; its zone and start are known once the workspace's zone is. */
   schedule: Omit<Schedule, 'zone'> | null;
+  /** Of a schedule that tells what has come and is not told: the first date that counts. */
+  since: Day | null;
   /** Folded names of the tags that it asks for. */
   tags: ReadonlySet<string> | null;
   /** Where it is a rung of a ladder. */
@@ -92,6 +94,8 @@ export function compileLead(
             closedDay: lead.closedDay
           }
         : null,
+    since:
+      lead.kind === 'schedule' && lead.oncePerDate && lead.since !== undefined ? parseDay(lead.since) : null,
     tags: foldedTags(lead.only),
     rung: null,
     watchesLate: false

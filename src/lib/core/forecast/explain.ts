@@ -8,10 +8,12 @@ import { isReachable, type PersonFacts, type TaskFacts } from './facts.ts';
 import type { Planner } from './planner.ts';
 import type { PlannedNotice } from './planned-notice.ts';
 import { quietReason, quietWhy } from './quiet.ts';
+import { isOncePerDate } from './schedule-value.ts';
 import { traceForward } from './bring-forward.ts';
 import { afterOwner } from './owner-first.ts';
 import { isLateBell, settle } from './settle.ts';
-import { calendarOfClock, leadWords } from '../rule/read-back.ts';
+import { BARE_NAMES } from '../rule/condition-words.ts';
+import { calendarOfClock, leadWords, onceDateWords } from '../rule/read-back.ts';
 import type { Telling } from './telling.ts';
 
 /**
@@ -88,11 +90,22 @@ export function ringsAtOnce(
   ];
   const ring = clock?.lastBy(at);
   if (!ring) return why;
+  if (isOncePerDate(lead)) why.push(...onceWhy(planner, lead, task));
   const [date, to] = [formatDay(Math.floor(ring.last / MS_PER_DAY)), formatDay(zone.dayOf(ring.at))];
   if (date !== to)
     why.push({ code: 'schedule-moved', params: { date, calendar: calendarOfClock(lead.lead.zone), to } });
   if (ring.at < at) why.push({ code: 'schedule-passed', params: { instant: formatZoned(ring.at, zone) } });
   return why;
+}
+
+/** For which date it rings once. */
+function onceWhy(planner: Planner, compiled: CompiledLead, task: TaskFacts): WhyStep[] {
+  const { lead } = compiled;
+  const date = planner.dateOfOnce(compiled, task);
+  if (!date || lead.kind !== 'schedule') return [];
+  // What a field is called is nothing that is computed with.
+  const name = lead.onceFor?.date === 'own date' ? 'date' : onceDateWords(lead.onceFor, BARE_NAMES);
+  return [{ code: 'once-for', params: { name, date: formatDay(date.day) } }];
 }
 
 /**

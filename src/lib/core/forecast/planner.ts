@@ -12,11 +12,11 @@ import type { RingContext } from '../ring/ring-context.ts';
 import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
 import type { Shift } from '../ring/shift.ts';
 import type { Trace } from '../ring/why.ts';
-import type { OffsetLead } from '../rule/model.ts';
+import type { OffsetLead, OnceFor } from '../rule/model.ts';
 import type { CompiledTell } from '../rule/program.ts';
 import { inScope } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
-import { MS_PER_DAY } from '../time/day.ts';
+import { MS_PER_DAY, type Day } from '../time/day.ts';
 import { formatInstant, formatZoned, instantOnWall, type Moment } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { happensFirst, type CompiledLead } from './compile-lead.ts';
@@ -273,13 +273,8 @@ export class Planner {
       case 'ladder':
         // What is no work is never late.
         return task.register ? null : task.due;
-      case 'own date': {
-        const { field } = lead as OffsetLead;
-        const value = field && this.facts.detailsOf(task.id).own.get(field.id);
-        return value === undefined
-          ? null
-          : momentOfValue(value, field!.end, this.dates.dateSource(task).zone);
-      }
+      case 'own date':
+        return this.#ownDate((lead as OffsetLead).field, task);
       default: {
         const instant =
           anchor === 'earlier ring'
@@ -455,6 +450,35 @@ export class Planner {
       this.#ringZone(lead, task, recipient),
       this.#closedBy(lead, task, recipient)
     );
+  }
+
+  /** The date of a task for each value of which a schedule rings once; null when it lacks that. */
+  dateOfOnce({ lead }: CompiledLead, task: TaskFacts): Moment | null {
+    const { date, field } = (lead.kind === 'schedule' && lead.onceFor) || { date: 'due' };
+    switch (date) {
+      case 'due':
+        return task.due;
+      case 'start':
+        return task.start;
+      case 'remind on':
+        return task.remindOn;
+      case 'review date':
+        return this.facts.detailsOf(task.id).reviewDate;
+      case 'own date':
+        return this.#ownDate(field, task);
+    }
+  }
+
+  /** Whether what a schedule tells once has come for a task by a day; a schedule that asks for no date of it passes. */
+  hasCome(lead: CompiledLead, task: TaskFacts, day: Day): boolean {
+    if (lead.since === null) return true;
+    const date = this.dateOfOnce(lead, task);
+    return date !== null && lead.since <= date.day && date.day <= day;
+  }
+
+  #ownDate(field: OnceFor['field'], task: TaskFacts): Moment | null {
+    const value = field && this.facts.detailsOf(task.id).own.get(field.id);
+    return value === undefined ? null : momentOfValue(value, field!.end, this.dates.dateSource(task).zone);
   }
 
   /** On which clock a schedule rings for somebody who is told of a task, whichever clock that is. */

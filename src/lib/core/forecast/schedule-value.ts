@@ -2,8 +2,9 @@ import { occurrenceName, type ScheduleRing } from '../recurrence/schedule.ts';
 import { formatInstant } from '../time/instant.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { TaskFacts } from './facts.ts';
+import type { Planner } from './planner.ts';
 
-/** Whether a schedule tells each recipient of a task once for its due date, however often it finds it. */
+/** Whether a schedule tells each recipient of a task once for a date of it, however often it finds it. */
 export function isOncePerDate({ lead }: CompiledLead): boolean {
   return lead.kind === 'schedule' && lead.oncePerDate;
 }
@@ -14,10 +15,20 @@ export function isOnOwnClocks({ lead }: CompiledLead): boolean {
 }
 
 /**
- * By what a schedule's ring for a task is known: the date that is its due date, the occurrence by its local date and time where it
+ * By what a schedule's ring for a task is known: the date that it tells once, the occurrence by its local date and time where it
  * comes on every clock, else its instant.
  */
-export function scheduleValue(lead: CompiledLead, task: TaskFacts, ring: ScheduleRing): string {
-  if (isOncePerDate(lead)) return `due ${task.due?.day ?? 'none'}`;
-  return isOnOwnClocks(lead) ? occurrenceName(ring.last) : formatInstant(ring.at);
+export function scheduleValue(
+  planner: Pick<Planner, 'dateOfOnce'>,
+  compiled: CompiledLead,
+  task: TaskFacts,
+  ring: ScheduleRing
+): string {
+  const { lead } = compiled;
+  if (lead.kind === 'schedule' && lead.oncePerDate) {
+    const { date, field } = lead.onceFor ?? { date: 'due' };
+    const name = field ? `field ${field.id} ${field.end}` : date;
+    return `${name} ${planner.dateOfOnce(compiled, task)?.day ?? 'none'}`;
+  }
+  return isOnOwnClocks(compiled) ? occurrenceName(ring.last) : formatInstant(ring.at);
 }

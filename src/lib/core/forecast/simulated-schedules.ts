@@ -119,12 +119,14 @@ export class SimulatedSchedules {
     for (const state of found)
       this.#simulation.attempt(rule.id, state.task.id, () => {
         if (!planner.watches(rule, state.task, now) || planner.stopped(rule, state.task, now)) return;
-        for (const [clock, ring] of due.get(state)!) this.#ringFound(one, state, clock, ring);
+        for (const [clock, ring] of due.get(state)!)
+          if (planner.hasCome(lead, state.task, clock.zone.dayOf(ring.at)))
+            this.#ringFound(one, state, clock, ring);
       });
   }
 
   #ringFound({ rule, lead }: OnClocks, state: SimulatedTask, clock: LeadClock, ring: ScheduleRing): void {
-    const value = scheduleValue(lead, state.task, ring);
+    const value = scheduleValue(this.#simulation.planner, lead, state.task, ring);
     if (!isOnRecipientsClock(lead)) this.#simulation.ringAtOnce(rule, lead, state, value, null);
     else this.#tellOnClock(rule, lead, state, clock, value);
   }

@@ -1,5 +1,6 @@
 import { offsetLead, type OffsetLead, type RuleDefinition, type Step, type Tell } from '../rule/model.ts';
 import { partsOf, type Condition, type Test } from '../rule/condition.ts';
+import { exactDayTests, onceForOf } from './exact-day.ts';
 import { statusTest } from './coverage.ts';
 import type { Mend } from './model.ts';
 import { withDaysLeft } from './words-against-lead.ts';
@@ -31,6 +32,27 @@ export function applyMend(definition: RuleDefinition, mend: Mend, newId: () => s
           lead.id === mend.lead && lead.kind === 'schedule' ? { ...lead, oncePerDate: true } : lead
         )
       };
+    case 'up to today': {
+      const [test] = exactDayTests(definition.watch.condition);
+      const onceFor = onceForOf(mend)!;
+      return {
+        ...withCondition(definition, (one) => (one === test ? null : one)),
+        leads: definition.leads.map((lead) =>
+          lead.id === mend.lead && lead.kind === 'schedule'
+            ? { ...lead, oncePerDate: true, onceFor, since: mend.since }
+            : lead
+        )
+      };
+    }
+    case 'from that day': {
+      const [test] = exactDayTests(definition.watch.condition);
+      return {
+        ...withCondition(definition, (one) => (one === test ? { ...one, op: 'at least' } : one)),
+        leads: definition.leads.map((lead) =>
+          lead.id === mend.lead && lead.kind === 'schedule' ? { ...lead, oncePerDate: true } : lead
+        )
+      };
+    }
     case 'widen':
       return withCondition(definition, (test) =>
         test.op === 'within the next days' && test.value === mend.from ? { ...test, value: mend.to } : test

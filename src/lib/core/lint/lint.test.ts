@@ -17,6 +17,7 @@ import {
 } from '../rule/model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
+import type { Condition } from '../rule/condition.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { applyMend } from './apply-mend.ts';
 import { lintRule } from './lint.ts';
@@ -113,6 +114,46 @@ describe('a check rarer than its window', () => {
     expect(codes(rule([daily], within(0)))).toEqual([]);
     // One that skips closed days does not look on Saturdays, and says so.
     expect(lints(rule([weekly('FREQ=DAILY')], within(0)))[0]!.message).toContain('Sat 6 Jun to Sun 7 Jun');
+  });
+});
+
+describe('a test that holds on one day alone, on a schedule with gaps', () => {
+  const watch = (condition: Condition) => ({ watch: { ...openWatch(), condition } });
+  const remindToday = watch({ all: [{ field: 'remind on', op: 'on', value: 'today' }] });
+  const daily = { ...weekly('FREQ=DAILY'), oncePerDate: false } as Lead;
+
+  it('names the days without a look and the tasks that have theirs on one, and tells them at the next', () => {
+    // Of the 61 days from Mon 1 June 2026 on, 16 are Saturdays and Sundays; 6 June is the first.
+    const saturday = {
+      ...task(1, null),
+      remindOn: { day: parseDay('2026-06-06'), minute: null, zone: null }
+    };
+    const friday = { ...task(2, null), remindOn: { day: parseDay('2026-06-05'), minute: null, zone: null } };
+    const definition = rule([daily], remindToday);
+    const [lint] = lints(definition, { tasks: [saturday, friday] });
+    expect(lint).toMatchObject({ code: 'exact day on a schedule with gaps', part: 'ring' });
+    expect(lint!.message).toContain('On 16 of the next 61 days it does not look, first on Sat 6 Jun');
+    expect(lint!.message).toContain('1 task has such a day in that time.');
+    const mended = applyMend(definition, lint!.mend!, () => '');
+    expect(mended.leads[0]).toMatchObject({
+      oncePerDate: true,
+      onceFor: { date: 'remind on' },
+      since: '2026-05-31'
+    });
+    expect(mended.watch.condition).toBe(null);
+    expect(codes(mended, { tasks: [saturday, friday] })).toEqual([]);
+  });
+
+  it('says nothing where it looks every day', () => {
+    expect(codes(rule([{ ...daily, closedDay: 'as-is' } as Lead], remindToday))).toEqual([]);
+  });
+
+  it('a number of days becomes that number or more, once for each date', () => {
+    const late = watch({ field: 'days overdue', op: 'equals', value: 3 });
+    const definition = rule([daily], late);
+    const mended = applyMend(definition, lints(definition)[0]!.mend!, () => '');
+    expect(mended.watch.condition).toEqual({ field: 'days overdue', op: 'at least', value: 3 });
+    expect(codes(mended)).toEqual([]);
   });
 });
 

@@ -1,4 +1,5 @@
 import { channelMissing, doubleChannels } from './channels.ts';
+import { exactDay } from './exact-day.ts';
 import { nothingAfterDue, oneStatus } from './coverage.ts';
 import { followUps } from './follow-ups.ts';
 import { lateBells } from './late-bells.ts';
@@ -17,6 +18,7 @@ const LINTS: readonly ((context: LintContext) => Lint[])[] = [
   followUps,
   checkRarerThanWindow,
   findsAgain,
+  exactDay,
   leadLongerThanRhythm,
   wordsAgainstLead,
   oneStatus,

@@ -4,6 +4,7 @@ import type { NoticeList } from '../forecast/notice-list.ts';
 import type { Planner } from '../forecast/planner.ts';
 import type { RuleFault } from '../rule/check.ts';
 import type { Names } from '../rule/condition-words.ts';
+import type { TestedField } from '../rule/condition.ts';
 import type { RuleDefinition } from '../rule/model.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 
@@ -15,6 +16,7 @@ export const LINT_CODES = [
   'follow-ups of follow-ups',
   'check rarer than its window',
   'finds the same task again',
+  'exact day on a schedule with gaps',
   'lead longer than the rhythm',
   'words against the lead',
   'one status of several',
@@ -32,6 +34,8 @@ export type Mend =
   | { does: 'gather'; words: string; step: string }
   | { does: 'widen'; words: string; from: number; to: number }
   | { does: 'once per date'; words: string; lead: string }
+  | { does: 'up to today'; words: string; lead: string; field: TestedField; since: string }
+  | { does: 'from that day'; words: string; lead: string; field: TestedField }
   | { does: 'days left'; words: string; step: string }
   | { does: 'open phases'; words: string }
   | { does: 'add overdue'; words: string }

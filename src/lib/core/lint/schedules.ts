@@ -1,4 +1,7 @@
-import { scheduleRings } from '../recurrence/schedule.ts';
+import { isOnOwnClocks } from '../forecast/schedule-value.ts';
+import type { LeadClock } from '../forecast/lead-clock.ts';
+import { inScope } from '../rule/watch.ts';
+import type { InstantMs } from '../time/zone.ts';
 import { testsOf, type Test } from '../rule/condition.ts';
 import { shortDay } from '../time/format.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
@@ -6,7 +9,7 @@ import type { CompiledLead } from '../forecast/compile-lead.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** Days over which the checks of a schedule are looked at. */
-const LOOKED_DAYS = 62;
+export const LOOKED_DAYS = 62;
 
 /** The test of a date within a window of days from the day of the check, where a condition has exactly one. */
 export function windowTest({
@@ -19,19 +22,21 @@ export function windowTest({
   return found.length === 1 && typeof only!.value === 'number' ? (only as Test & { value: number }) : null;
 }
 
-/** The days on which a schedule looks for tasks, from now on. */
-export function checkDays(
-  { planner, now }: Pick<LintContext, 'planner' | 'now'>,
-  { schedule, namedZone }: CompiledLead
-): Day[] {
-  const { workspace } = planner.facts;
-  const zone = namedZone ?? workspace.zone;
-  const days: Day[] = [];
-  for (const at of scheduleRings({ ...schedule!, zone }, workspace.calendar)) {
-    if (at > now + LOOKED_DAYS * MS_PER_DAY) break;
-    if (at > now) days.push(zone.dayOf(at));
-  }
-  return [...new Set(days)];
+/** The days on which a schedule looks for tasks on a clock, from now on. */
+export function checkDays(clock: LeadClock, now: InstantMs): Day[] {
+  const days = new Set<Day>();
+  const until = now + LOOKED_DAYS * MS_PER_DAY;
+  for (let ring = clock.nextAfter(now); ring && ring.at <= until; ring = clock.nextAfter(ring.at))
+    days.add(clock.zone.dayOf(ring.at));
+  return [...days];
+}
+
+/** The clocks on which a schedule rings for the tasks that a rule looks at; the workspace's where there are none. */
+export function clocksOf({ planner, rule, tasks }: LintContext, lead: CompiledLead): LeadClock[] {
+  if (!isOnOwnClocks(lead)) return [planner.clockForAll(lead)];
+  const looked = tasks.filter((task) => inScope(rule.watch, task));
+  const clocks = new Set(looked.map((task) => planner.clockOf(lead, task, null)));
+  return clocks.size > 0 ? [...clocks] : [planner.clockForAll(lead)];
 }
 
 /** A schedule that looks more rarely than its window is wide misses what is due in between. */
@@ -40,9 +45,12 @@ export function checkRarerThanWindow(context: LintContext): Lint[] {
   if (!window) return [];
   return context.rule.leads.flatMap((lead) => {
     if (!lead.schedule) return [];
-    const days = checkDays(context, lead);
     const missed: Day[] = [];
     let widest = 0;
+    // Where it rings on many clocks, the one that looks least.
+    const days = clocksOf(context, lead)
+      .map((clock) => checkDays(clock, context.now))
+      .reduce((least, one) => (one.length < least.length ? one : least));
     for (let i = 0; i + 1 < days.length; i++) {
       const [day, next] = [days[i]!, days[i + 1]!];
       widest = Math.max(widest, next - day);

@@ -60,6 +60,7 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'caught-up': (p) =>
     `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`,
   'at-once': (p) => `It rings ${p.lead}: ${longZoned(text(p.instant))}.`,
+  'once-for': (p) => `Its ${p.name} is ${longDate(text(p.date))}; it rings once for that.`,
   'schedule-moved': (p) =>
     `${longDate(text(p.date))} is closed by ${p.calendar}; it rings on ${longDate(text(p.to))}.`,
   'schedule-passed': (p) =>

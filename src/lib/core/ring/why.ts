@@ -40,6 +40,7 @@ export type WhyCode =
   | 'capped'
   | 'caught-up'
   | 'at-once'
+  | 'once-for'
   | 'schedule-moved'
   | 'schedule-passed'
   | 'hushed'

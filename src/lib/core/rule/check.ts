@@ -10,7 +10,15 @@ import { zoneNamed } from '../time/zone.ts';
 import { checkCondition } from './check-condition.ts';
 import { checkSteps } from './check-steps.ts';
 import type { Known } from './known.ts';
-import { MOST_STEPS, allSteps, isRung, type Lead, type OffsetLead, type RuleDefinition } from './model.ts';
+import {
+  MOST_STEPS,
+  allSteps,
+  isRung,
+  type Lead,
+  type OffsetLead,
+  type ScheduleLead,
+  type RuleDefinition
+} from './model.ts';
 
 /** A fault that keeps a rule from being turned on, with the part at which it stands. */
 export interface RuleFault {
@@ -84,9 +92,17 @@ function checkOneLead(lead: Lead, leads: readonly Lead[], known: Known): void {
     parseRecurrenceRule(lead.rrule);
     parseDay(lead.start);
     parseTimeOfDay(lead.time);
+    checkOnce(lead, known);
   } else if (lead.kind === 'event' && typeof lead.field === 'number') {
     gone(known.field(lead.field) !== null, 'a field');
   }
+}
+
+function checkOnce({ onceFor, since }: ScheduleLead, known: Known): void {
+  if (since !== undefined) parseDay(since);
+  if (onceFor?.date !== 'own date') return;
+  need(onceFor.field !== undefined, new CodedError('rule-own-date'));
+  gone(known.field(onceFor.field!.id) !== null, 'a field');
 }
 
 function checkOffset(lead: OffsetLead, leads: readonly Lead[], known: Known): void {

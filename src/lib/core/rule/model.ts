@@ -121,8 +121,23 @@ export interface ScheduleLead extends LeadBase {
   start: string;
   time: string;
   closedDay: ClosedDayRule;
-  /** A task rings once for each value of its due date, however often it is found. */
+  /** A task rings once for each value of a date of it, however often it is found. */
   oncePerDate: boolean;
+  /** Which date that is; absent: the due date. */
+  onceFor?: OnceFor;
+  /**
+   * Of those that ring once for a date: only tasks whose date is this day or after it, and has come: what falls between two looks is told
+   * at the next. Absent: whatever its date.
+   */
+  since?: string;
+}
+
+/** Dates of a task for each value of which a schedule may ring once. */
+export const ONCE_DATES = ['due', 'start', 'remind on', 'review date', 'own date'] as const;
+export interface OnceFor {
+  date: (typeof ONCE_DATES)[number];
+  /** The field of the workspace's own; of a range the end that counts. */
+  field?: { id: number; end: 'from' | 'until' };
 }
 
 /** Something that happens to a task. */

@@ -1,3 +1,4 @@
+import { TESTED } from './condition.ts';
 import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
@@ -14,6 +15,7 @@ import {
   type Lead,
   type LeadAnchor,
   type OffsetLead,
+  type OnceFor,
   type Recipient,
   type RuleDefinition,
   type ScheduleLead,
@@ -170,7 +172,7 @@ function ringWords(lead: Lead, names: Names): string {
     case 'offset':
       return offsetLeadWords(lead, names);
     case 'schedule':
-      return `${scheduleWords(lead, clockWords(lead))}${closedWords(lead)}`;
+      return `${scheduleWords(lead, clockWords(lead))}${closedWords(lead)}${onceWords(lead, names)}`;
     case 'event':
       return `as soon as ${EVENT_WORDS[lead.event]}`;
     case 'by hand':
@@ -247,6 +249,20 @@ function onlyWords({ only }: Pick<Lead, 'only'>, names: Names): string {
 function closedWords({ closedDay, zone }: ScheduleLead): string {
   if (closedDay === 'as-is') return ' (on closed days too)';
   return ` (${CLOSED_DAY_WORDS[closedDay].replace('is closed', `is closed by ${calendarOfClock(zone)}`)})`;
+}
+
+/** “, once for each reminder date that has come and is not yet told, from 2026-03-02 on” */
+function onceWords({ oncePerDate, onceFor, since }: ScheduleLead, names: Names): string {
+  if (!oncePerDate) return '';
+  const open = since === undefined ? '' : ` that has come and is not yet told, from ${since} on`;
+  return `, once for each ${onceDateWords(onceFor, names)}${open}`;
+}
+
+/** What the date is called for which a schedule rings once: “reminder date”. */
+export function onceDateWords(onceFor: OnceFor | undefined, names: Names): string {
+  const { date, field } = onceFor ?? { date: 'due' };
+  if (date !== 'own date') return TESTED[date].label;
+  return field ? `date “${names.field(field.id)}”${field.end === 'until' ? ' (its end)' : ''}` : 'date';
 }
 
 /** By whose calendar a day is closed for a schedule on a clock: “the owner’s calendar”. */

@@ -34,6 +34,8 @@ interface Look {
   by: SetOff;
   /** Whether Watch is asked; a person may ring for tasks of their choice. */
   asks: boolean;
+  /** Whether the date that it tells once has come for a task; absent where it asks for none. */
+  hasCome?: (task: TaskFacts) => boolean;
 }
 
 /** What a look rings for a task that it finds. */
@@ -95,16 +97,27 @@ export class ScheduleRings {
     at: number,
     now: number
   ): void {
-    const look = { rule, lead, tasks, at, now, value: formatInstant(at), by: BY_TIME, asks: true };
+    const look = {
+      ...{ rule, lead, tasks, at, now, value: formatInstant(at), by: BY_TIME, asks: true },
+      hasCome: (task: TaskFacts) => come(task.id).some((one) => this.#hasCome(lead, task, one))
+    };
     this.#look(look, (taskId) => {
       // What rang before it at this instant may have changed its date.
       const task = this.#stores.tasks.factsOf(taskId);
-      return task ? come(taskId).map((one) => this.#found(rule, lead, task, one, now)) : [];
+      return task
+        ? come(taskId)
+            .filter((one) => this.#hasCome(lead, task, one))
+            .map((one) => this.#found(rule, lead, task, one, now))
+        : [];
     });
   }
 
+  #hasCome(lead: CompiledLead, task: TaskFacts, { clock, ring }: Come): boolean {
+    return this.#source.planner.hasCome(lead, task, clock.zone.dayOf(ring.at));
+  }
+
   #found(rule: LiveRule, lead: CompiledLead, task: TaskFacts, { clock, ring }: Come, now: number): Found {
-    const value = scheduleValue(lead, task, ring);
+    const value = scheduleValue(this.#source.planner, lead, task, ring);
     return {
       value,
       ring: (of) =>
@@ -124,7 +137,7 @@ export class ScheduleRings {
     const excluded = new Map<string, number>();
     const { planner } = this.#source;
     const looked = tasks.filter((task) => !asks || inScope(rule.facts.watch, task));
-    const found = looked.filter((task) => !asks || this.#canBeFound(rule, lead, task, at, now, excluded));
+    const found = looked.filter((task) => !asks || this.#canBeFound(look, task, excluded));
     found.sort(
       (a, b) =>
         (planner.dates.momentOf('due', a) ?? Infinity) - (planner.dates.momentOf('due', b) ?? Infinity) ||
@@ -154,38 +167,27 @@ export class ScheduleRings {
   }
 
   /** A task that cannot be tested is not found, and keeps none of the others from being found. */
-  #canBeFound(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    at: number,
-    now: number,
-    excluded: Map<string, number>
-  ): boolean {
+  #canBeFound(look: Look, task: TaskFacts, excluded: Map<string, number>): boolean {
     try {
-      return this.#isFound(rule, lead, task, at, excluded);
+      return this.#isFound(look, task, excluded);
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      this.#faults.note(rule.facts.id, task.id, 'ringing', error, now);
+      this.#faults.note(look.rule.facts.id, task.id, 'ringing', error, look.now);
       excluded.set(UNTESTED, (excluded.get(UNTESTED) ?? 0) + 1);
       return false;
     }
   }
 
   /** Whether a task in scope passes; the test that keeps it out is counted. */
-  #isFound(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    at: number,
-    excluded: Map<string, number>
-  ): boolean {
+  #isFound({ rule, lead, at, hasCome }: Look, task: TaskFacts, excluded: Map<string, number>): boolean {
     const { planner } = this.#source;
     const count = (test: string) => {
       excluded.set(test, (excluded.get(test) ?? 0) + 1);
       return false;
     };
     if (!leadHolds(lead, task, planner.facts)) return count('the ring time is for others');
+    if (hasCome?.(task) === false)
+      return count('its date, which has not come, is from before, or is missing');
     const { watch, id } = rule.facts;
     if (watch.asks) {
       const subject = planner.subject(task, at, id);

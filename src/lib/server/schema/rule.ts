@@ -16,6 +16,7 @@ import {
   GATHERS,
   IMPORTANCES,
   LEAD_ANCHORS,
+  ONCE_DATES,
   MOST_LEADS,
   MOST_STEPS,
   NOTICE_KINDS,
@@ -112,7 +113,12 @@ const scheduleLead = Joi.object({
   start: date.required(),
   time: Joi.string().max(5).required(),
   closedDay: Joi.valid(...CLOSED_DAY_RULES).default('skip'),
-  oncePerDate: Joi.boolean().default(false)
+  oncePerDate: Joi.boolean().default(false),
+  onceFor: Joi.object({
+    date: Joi.valid(...ONCE_DATES).required(),
+    field: Joi.object({ id: id.required(), end: Joi.valid('from', 'until').default('from') })
+  }),
+  since: date
 });
 const eventLead = Joi.object({
   ...leadBase,

@@ -10,6 +10,7 @@
   let { lints, onmend }: Props = $props();
 
   const TITLES: Record<LintCode, string> = {
+    'exact day on a schedule with gaps': 'Days lost',
     'late bells': 'Late bell',
     rush: 'Rush',
     loop: 'Loop',

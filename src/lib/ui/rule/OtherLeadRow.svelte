@@ -14,6 +14,7 @@
   import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
   import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
   import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
+  import OncePick from './OncePick.svelte';
   import type { RuleChoices } from './choices.ts';
 
   /** A ring time that is not counted from a date: on a schedule, when something happens, or by hand. */
@@ -93,16 +94,7 @@
       value={lead.closedDay as 'skip'}
       onchange={(closedDay) => onchange({ ...lead, closedDay })}
     />
-    <Pick
-      label="How often it finds a task"
-      still
-      options={[
-        { value: 'each', label: 'each time it finds a task' },
-        { value: 'once', label: 'once per task and date' }
-      ]}
-      value={lead.oncePerDate ? 'once' : 'each'}
-      onchange={(how) => onchange({ ...lead, oncePerDate: how === 'once' })}
-    />
+    <OncePick {lead} {choices} {onchange} />
   </span>
 {:else if lead.kind === 'event'}
   <span class="quiet">as soon as</span>
