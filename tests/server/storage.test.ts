@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import Database from 'better-sqlite3';
 import fc from 'fast-check';
 import { mkdtempSync, rmSync } from 'node:fs';
@@ -58,6 +59,44 @@ describe('migrations', () => {
     expect(() => db.exec('UPDATE status_span SET until_at = NULL WHERE id = 1')).toThrow('UNIQUE');
     expect(() => db.exec('UPDATE task SET owner_id = 1')).toThrow('a parked task has no owner');
     expect(() => db.exec("UPDATE journal SET kind = 'x'")).toThrow('append-only');
+    db.close();
+  });
+
+  it('leave schedules of before on the clock on which they rang: the workspace’s, whatever had been chosen', () => {
+    const db = new Database(':memory:');
+    db.exec(
+      'CREATE TABLE schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT'
+    );
+    for (const { name, sql } of MIGRATIONS.slice(0, 6)) {
+      db.exec(sql);
+      const sha256 = createHash('sha256').update(sql).digest('hex');
+      db.prepare('INSERT INTO schema_migration VALUES (?, ?, 0)').run(name, sha256);
+    }
+    const zones = [
+      { of: 'owner' },
+      { of: 'recipient' },
+      { of: 'project' },
+      { of: 'workspace' },
+      { of: 'named', zone: 'Asia/Muscat' }
+    ];
+    const leads = zones.map((zone, i) => ({ kind: 'schedule', id: `s${i}`, zone, rrule: 'FREQ=DAILY' }));
+    const offset = { kind: 'offset', id: 'o', n: -2, repeat: null, zone: { of: 'owner' } };
+    const definition = { watch: { projects: null }, leads: [offset, ...leads], steps: [] };
+    db.exec("INSERT INTO rule (id, name, position) VALUES (9, 'Weekly', 9)");
+    db.prepare('INSERT INTO rule_version (rule_id, number, definition, created_at) VALUES (9, 1, ?, 0)').run(
+      JSON.stringify(definition)
+    );
+    migrate(db);
+    const after = JSON.parse(
+      db.prepare<[], string>('SELECT definition FROM rule_version WHERE rule_id = 9').pluck().get()!
+    ) as typeof definition;
+    expect(after).toEqual({
+      ...definition,
+      leads: [
+        offset,
+        ...leads.map((lead) => (lead.zone.of === 'named' ? lead : { ...lead, zone: { of: 'workspace' } }))
+      ]
+    });
     db.close();
   });
 

@@ -172,7 +172,7 @@ function ringWords(lead: Lead, names: Names): string {
     case 'offset':
       return offsetLeadWords(lead, names);
     case 'schedule':
-      return `${scheduleWords(lead, clockWords(lead))}${closedWords(lead)}${onceWords(lead, names)}`;
+      return `${scheduleWords(lead, clockWords(lead))} (${[closedWords(lead), ...onceWords(lead, names)].join('; ')})`;
     case 'event':
       return `as soon as ${EVENT_WORDS[lead.event]}`;
     case 'by hand':
@@ -245,17 +245,16 @@ function onlyWords({ only }: Pick<Lead, 'only'>, names: Names): string {
   return parts.length === 0 ? '' : ` for tasks with ${parts.join(' and ')}`;
 }
 
-/** What a schedule does on a closed day, and by whose calendar it is one: “ (not at all if that day is closed by the owner’s calendar)”. */
+/** What a schedule does on a closed day, and by whose calendar it is one: “not at all if that day is closed by the owner’s calendar”. */
 function closedWords({ closedDay, zone }: ScheduleLead): string {
-  if (closedDay === 'as-is') return ' (on closed days too)';
-  return ` (${CLOSED_DAY_WORDS[closedDay].replace('is closed', `is closed by ${calendarOfClock(zone)}`)})`;
+  return CLOSED_DAY_WORDS[closedDay].replace('is closed', `is closed by ${calendarOfClock(zone)}`);
 }
 
-/** “, once for each reminder date that has come and is not yet told, from 2026-03-02 on” */
-function onceWords({ oncePerDate, onceFor, since }: ScheduleLead, names: Names): string {
-  if (!oncePerDate) return '';
+/** “once for each reminder date that has come and is not yet told, from 2026-03-02 on”; nothing where it rings each time. */
+function onceWords({ oncePerDate, onceFor, since }: ScheduleLead, names: Names): string[] {
+  if (!oncePerDate) return [];
   const open = since === undefined ? '' : ` that has come and is not yet told, from ${since} on`;
-  return `, once for each ${onceDateWords(onceFor, names)}${open}`;
+  return [`once for each ${onceDateWords(onceFor, names)}${open}`];
 }
 
 /** What the date is called for which a schedule rings once: “reminder date”. */

@@ -5,6 +5,7 @@ import { BARE_NAMES } from './condition-words.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
 import {
+  type Lead,
   PHASES,
   PRIORITIES,
   blankDefinition,
@@ -93,6 +94,15 @@ describe('a rule read back', () => {
       'For tasks in Permit renewals that are open with high or pressing priority, it rings 2 working days before the due ' +
         'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and tells ' +
         'the owner, in their working hours.'
+    );
+    const schedule: Lead = {
+      ...{ kind: 'schedule', id: 's', on: true, only: null, zone: { of: 'owner' }, rrule: 'FREQ=DAILY' },
+      ...{ start: '2026-03-02', time: '10:00', closedDay: 'skip', oncePerDate: true, since: '2026-03-05' },
+      onceFor: { date: 'remind on' }
+    };
+    expect(leadWords(schedule)).toBe(
+      'every day at 10:00 on the owner’s clock (not at all if that day is closed by the owner’s calendar; ' +
+        'once for each reminder date that has come and is not yet told, from 2026-03-05 on)'
     );
     expect(readBack(blankDefinition(), NAMES)).toBe(
       'For all tasks that are open, it never rings and tells nobody.'
