@@ -14,6 +14,7 @@ import { benchOutbox } from './outbox.ts';
 import { benchPreview } from './preview.ts';
 import { benchReplan } from './replan.ts';
 import { benchScale } from './scale.ts';
+import { benchSchedules } from './schedules.ts';
 import { benchSweep } from './sweep.ts';
 import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
@@ -34,6 +35,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   digests: benchDigests,
   outbox: benchOutbox,
   burst: benchBurst,
+  schedules: benchSchedules,
   sweep: benchSweep,
   preview: benchPreview,
   'scale-10k': benchScale(10_000),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { openWatch, type ScheduleLead, type Step } from '../../src/lib/core/rule/model.ts';
-import { MANAGER, ruleOf, ruleOn } from '../support/workspace.ts';
+import { MANAGER, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
   add,
   anotherWorkspace,
@@ -54,6 +54,29 @@ describe('a schedule on the owner’s clock', () => {
       ...['03-07T04:30 meer', '03-08T06:00 sali'],
       ...['03-09T04:30 meer', '03-09T06:00 sali', '03-09T10:00 ines', '03-09T13:00 nora']
     ]);
+  });
+
+  it('rings so for a month with three clock changes: on each working day of each, once, at 10:00', async () => {
+    // Halifax on 8 March, Lisbon on 29 March, Hobart on 5 April.
+    ruleOn(workspace, ruleOf([daily('owner')], { ...anyTime, subject: 'Daily' }));
+    const { container, people } = workspace;
+    const names = ['Ines', 'Nora', 'Salim', 'Meera', 'Tess'];
+    for (const name of names) add({ ownerId: people[name]! });
+    await moveTo('2026-04-10T00:00Z');
+    const sent = await received(workspace);
+    for (const name of names) {
+      const { zone, calendar } = container.source.facts.people.get(people[name]!)!;
+      const hers = sent.filter(({ to }) => to[0]!.startsWith(name.toLowerCase()));
+      const walls = hers.map(({ date }) => zone.localOf(date) / 86_400_000);
+      expect(walls.map((wall) => Math.round((wall % 1) * 24 * 60) / 60)).toEqual(walls.map(() => 10));
+      const first =
+        zone.dayOf(at('2026-03-05T07:00Z')) +
+        (zone.localOf(at('2026-03-05T07:00Z')) % 86_400_000 < 36_000_000 ? 0 : 1);
+      const last =
+        zone.dayOf(at('2026-04-10T00:00Z')) -
+        (zone.localOf(at('2026-04-10T00:00Z')) % 86_400_000 < 36_000_000 ? 1 : 0);
+      expect([name, walls.length]).toEqual([name, calendar.days.count(first, last + 1)]);
+    }
   });
 
   it('is not silenced by a holiday of another country', async () => {
