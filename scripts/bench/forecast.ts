@@ -88,7 +88,14 @@ function skippedForEver(facts: Facts): Figure {
     return { ...task, ownerId: 1, due: { day: saturday, minute: null, zone: null } };
   });
   const planner = new Planner(facts);
-  const asked = { now: NOW, actorId: null, owes: () => null, occupied: () => false, left: () => 0 };
+  const asked = {
+    now: NOW,
+    actorId: null,
+    owes: () => null,
+    due: () => null,
+    occupied: () => false,
+    left: () => 0
+  };
   const ms = bestMs(9, () => tasks.forEach((task) => planRule(planner, rule, task, asked))) / tasks.length;
   return {
     what: 'a task planned by a ring time that is skipped for ever',

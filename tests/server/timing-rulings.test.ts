@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Lead, RuleDefinition, Step } from '../../src/lib/core/rule/model.ts';
 import type { LeaveInput } from '../../src/lib/server/schema/person.ts';
 import { add, anotherWorkspace, at, eachInAWorkspace, moveTo, workspace } from '../support/rules.ts';
 import { MANAGER, lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
@@ -187,5 +187,26 @@ describe('leave', () => {
     await moveTo('2026-01-20T00:00Z');
     const { text } = workspace.container.db.prepare('SELECT text FROM message').get() as { text: string };
     expect(text).toContain('and the rule asks the manager then; it goes to Ines in Lisbon');
+  });
+});
+
+describe('what comes as its task is planned anew', () => {
+  it('rings all the same: a promise that ends with the day takes “became overdue” from nobody, nor do its acts stay undone', async () => {
+    const { container, people, coordinator } = workspace;
+    const overdue: Lead = {
+      ...{ kind: 'event', id: 'overdue', on: true, only: null, zone: { of: 'owner' } },
+      ...{ event: 'became overdue', wide: false }
+    };
+    const act: Step = {
+      ...{ id: 'note', kind: 'do', name: '', description: '', leads: null, ask: null },
+      acts: [{ act: 'comment', text: 'Late' }]
+    };
+    const definition = ruleOf([overdue], { reach: 'any time' });
+    ruleOn(workspace, { ...definition, steps: [...definition.steps, act] });
+    const id = add({ dueDate: '2026-03-08' });
+    const ines = container.source.facts.people.get(people.Ines!)!;
+    container.promises.acknowledge(coordinator, container.stores.tasks.byId(id)!, ines, '2026-03-08');
+    await expectTold('2026-03-10T00:00Z', ['ines 03-09T00:00']);
+    expect(container.stores.taskParts.comments(id).map(({ text }) => text)).toEqual(['Late']);
   });
 });

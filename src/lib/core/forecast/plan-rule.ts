@@ -44,6 +44,8 @@ export interface PlanAsked {
   now: InstantMs;
   /** Why a ring that has passed is owed to a recipient; null when it is not. */
   owes(past: PastKey): PastCause | null;
+  /** The ring of the plan before that has come by now and has not rung yet; null where there is none like this. */
+  due(ring: TellingKey & { ringAt: InstantMs }): Pick<RingAhead, 'forwardAt'> | null;
   /** Who made the change: a date moved into the past is never made up to them. */
   actorId: number | null;
   /** Whether a notice of this key has left or is on its way. */
@@ -105,16 +107,21 @@ function planFor(
     const series = { planner, lead, task, recipient };
     const { next: first, last } = aroundNow(series, asked.now);
     const key = { lead, anchorValue, stepId: tell.step.id, recipientId: recipient.id };
-    const next = firstFree(series, first, (ordinal) => asked.occupied({ ...key, ordinal }));
+    const occupied = (ordinal: number) => asked.occupied({ ...key, ordinal });
+    const due = dueRing(asked, key, last, occupied);
+    const next = due ?? firstFree(series, first, occupied);
     if (next) {
       const of = { rule, tell, lead, task, recipient, ordinal: next.ordinal };
-      const forwardAt = broughtForward(planner, of, next.ringAt, asked.now);
+      const forwardAt =
+        broughtForward(planner, of, next.ringAt, asked.now) ??
+        asked.due({ ...key, ...next })?.forwardAt ??
+        null;
       const known = ahead.find((one) => one.lead === lead && one.recipientId === recipient.id);
       // Two Tells of one ring to one person are rung by one row.
       if (!known) ahead.push({ lead, recipientId: recipient.id, anchorValue, forwardAt, ...next });
       else if (forwardAt !== null) known.forwardAt = Math.min(forwardAt, known.forwardAt ?? Infinity);
     }
-    if (!last || asked.occupied({ ...key, ordinal: last.ordinal })) continue;
+    if (!last || due || occupied(last.ordinal)) continue;
     const cause = asked.owes({ ...key, ...last });
     if (!cause || !isOwed(rule, cause)) continue;
     const ring = { tell, lead, anchorValue, leadOrder: lead.order, cause, ...last };
@@ -154,11 +161,22 @@ function planRun(
     const anchorValue = planner.anchorValue(lead, task);
     if (repeats(lead) && asked.left(lead, anchorValue, THE_RUN) >= mostOf(lead)) continue;
     const series = { planner, lead, task, recipient: null };
-    const next = firstFree(series, aroundNow(series, asked.now).next, (ordinal) =>
-      asked.occupied({ lead, ordinal, anchorValue, stepId: '', recipientId: THE_RUN })
-    );
+    const { next: first, last } = aroundNow(series, asked.now);
+    const key = { lead, anchorValue, stepId: '', recipientId: THE_RUN };
+    const occupied = (ordinal: number) => asked.occupied({ ...key, ordinal });
+    const next = dueRing(asked, key, last, occupied) ?? firstFree(series, first, occupied);
     if (next) ahead.push({ lead, recipientId: THE_RUN, anchorValue, forwardAt: null, ...next });
   }
+}
+
+/** A ring that has come as its task is planned anew stays in the plan, and rings: it is not one that has passed. */
+function dueRing(
+  asked: PlanAsked,
+  key: Omit<TellingKey, 'ordinal'>,
+  last: At | null,
+  occupied: (ordinal: number) => boolean
+): At | null {
+  return last && !occupied(last.ordinal) && asked.due({ ...key, ...last }) ? last : null;
 }
 
 /** The minute that a ring is brought forward to, while that is ahead; null when it is not, or is gone already. */

@@ -5,6 +5,7 @@ import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './model.ts';
 import type { PastCause } from './made-up.ts';
 import type { ToldBefore } from './simulated.ts';
+import type { RingAhead } from './plan-rule.ts';
 import type { NoticeAhead } from './simulation-queue.ts';
 import { THE_RUN, type TellingKey } from './telling.ts';
 
@@ -34,11 +35,31 @@ export class SimulatedTask {
   #told: ToldBefore[] | null = null;
   #once: Set<string> | null = null;
   #followUps: Map<number, number[]> | null = null;
+  /** The rings of its plan, and what has been planned on from them. */
+  #plan: { ruleId: number; ring: RingAhead }[] = [];
 
   constructor(task: TaskFacts, dueAt: InstantMs, history: ForecastHistory) {
     this.task = task;
     this.dueAt = dueAt;
     this.#history = history;
+  }
+
+  /** A ring of it is in line. */
+  queued({ id: ruleId }: RuleFacts, ring: RingAhead): void {
+    this.#plan.push({ ruleId, ring });
+  }
+
+  /** A ring in line has come. */
+  taken(ring: RingAhead): void {
+    this.#plan = this.#plan.filter((one) => one.ring !== ring);
+  }
+
+  /** Its plan is made anew. @returns the rings of the one before that come now and have not rung */
+  planAnew(now: InstantMs): readonly { ruleId: number; ring: RingAhead }[] {
+    const due = this.#plan.filter(({ ring }) => (ring.forwardAt ?? ring.ringAt) === now);
+    this.version++;
+    this.#plan = [];
+    return due;
   }
 
   /** Whether a notice of this key has left or is on its way. */

@@ -97,6 +97,7 @@ export class SimulationQueue {
 
   ring(rule: RuleFacts, ring: RingAhead, state: SimulatedTask): void {
     const one = { rule, ring, state, version: state.version, sequence: this.#sequence++ };
+    state.queued(rule, ring);
     if (this.#later && (ring.forwardAt ?? ring.ringAt) > this.#until) this.#later.push(one);
     else this.#line(one);
   }

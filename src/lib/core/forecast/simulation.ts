@@ -22,6 +22,7 @@ import {
   stillReason,
   tellsForward,
   tellsOf,
+  type PlanAsked,
   type RingAhead
 } from './plan-rule.ts';
 import { Planner } from './planner.ts';
@@ -147,7 +148,9 @@ export class Simulation {
         this.#schedules.ring(event.rule, event.lead);
         return;
       case 'ring':
-        if (event.version === event.state.version) this.#ring(event.rule, event.ring, event.state);
+        if (event.version !== event.state.version) return;
+        event.state.taken(event.ring);
+        this.#ring(event.rule, event.ring, event.state);
     }
   }
 
@@ -176,28 +179,34 @@ export class Simulation {
 
   #replanStale(): void {
     for (const state of this.#stale) {
-      state.version++;
+      const due = state.planAnew(this.#now);
       for (const ahead of [...state.waiting])
         this.attempt(ahead.rule.id, state.task.id, () => this.#waiting.review(ahead));
-      this.#plan(state);
+      this.#plan(state, due);
       state.stale = null;
     }
     this.#stale.clear();
   }
 
-  #plan(state: SimulatedTask): void {
+  /** @param due rings of the plan before that come now */
+  #plan(state: SimulatedTask, due: readonly { ruleId: number; ring: RingAhead }[] = []): void {
     for (const rule of this.rules) {
       if (!rule.ofTask && rule.planned.length === 0) continue;
-      this.attempt(rule.id, state.task.id, () => this.#planRule(rule, state));
+      this.attempt(rule.id, state.task.id, () => this.#planRule(rule, state, due));
     }
     this.#schedules.seat(state);
   }
 
-  #planRule(rule: RuleFacts, state: SimulatedTask): void {
+  #planRule(
+    rule: RuleFacts,
+    state: SimulatedTask,
+    due: readonly { ruleId: number; ring: RingAhead }[]
+  ): void {
     const { ahead, caught } = planRule(this.planner, rule, state.task, {
       now: this.#now,
       actorId: null,
       occupied: (key) => state.occupied(rule, key),
+      due: (key) => due.find(({ ruleId, ring }) => ruleId === rule.id && isSameRing(ring, key))?.ring ?? null,
       left: (lead, value, recipientId) => state.left(rule, lead, value, recipientId),
       // What a run changes itself never sets off its own Watch.
       owes: (key) =>
@@ -607,3 +616,13 @@ export class Simulation {
 
 /** What a notice of the plan has: nothing that its run did, and no names of those whom it tells. */
 const PLANNED = { own: [], regardless: false, actorId: null, named: [], snoozed: false } as const;
+
+function isSameRing(ring: RingAhead, key: Parameters<PlanAsked['due']>[0]): boolean {
+  return (
+    ring.lead === key.lead &&
+    ring.ordinal === key.ordinal &&
+    ring.anchorValue === key.anchorValue &&
+    ring.recipientId === key.recipientId &&
+    ring.ringAt === key.ringAt
+  );
+}

@@ -5,12 +5,12 @@ import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
-import { planRule, type CaughtUp, type PastKey } from '../../core/forecast/plan-rule.ts';
+import { planRule, type CaughtUp, type PastKey, type PlanAsked } from '../../core/forecast/plan-rule.ts';
 import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
 import { nextOpening } from '../../core/ring/hold.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import { NO_DUE_MOMENT, type StaleTask } from '../store/plan.ts';
+import { NO_DUE_MOMENT, type PlanRow, type StaleTask } from '../store/plan.ts';
 import type { NewNotice, NoticeRecord } from '../store/notices.ts';
 import { isDone } from '../store/tellings.ts';
 import type { Stores } from '../store/all.ts';
@@ -53,6 +53,7 @@ export class Replanner {
   replan(stale: StaleTask, task: TaskFacts | null, now: number): void {
     const { plan } = this.#stores;
     const { taskId } = stale;
+    const due = plan.dueOf(taskId, now);
     plan.clear(taskId);
     plan.settled(taskId);
     this.#faults.review(taskId, task);
@@ -62,14 +63,15 @@ export class Replanner {
     if (!task) return;
     const dueAt = this.#source.planner.dates.momentOf('due', task) ?? NO_DUE_MOMENT;
     const rung = new RungOf(this.#stores, taskId);
-    for (const rule of this.#source.liveRules()) this.#planRule(rule, task, dueAt, stale, rung, now);
+    for (const rule of this.#source.liveRules())
+      this.#planRule(rule, task, dueAt, { ...stale, due }, rung, now);
   }
 
   #planRule(
     rule: LiveRule,
     task: TaskFacts,
     dueAt: number,
-    stale: StaleTask,
+    stale: StaleTask & { due: readonly PlanRow[] },
     rung: RungOf,
     now: number
   ): void {
@@ -78,6 +80,7 @@ export class Replanner {
       const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
         now,
         actorId: stale.actorId,
+        due: (ring) => stale.due.find((row) => row.ruleId === rule.facts.id && isSameRing(row, ring)) ?? null,
         occupied: ({ lead, ordinal, anchorValue, stepId, recipientId }) =>
           rung.occupied(ringKey(rule.facts, lead, task, anchorValue, ordinal), stepId, recipientId),
         left: (lead, anchorValue, recipientId) =>
@@ -332,4 +335,17 @@ function endOf(
 ): Pick<NewNotice, 'state' | 'reason' | 'leavesAt' | 'endedAt'> {
   if (reason) return { state: 'unrung', reason, leavesAt, endedAt: now };
   return { state: leavesAt! > now ? 'held' : 'planned', reason, leavesAt, endedAt: null };
+}
+
+function isSameRing(
+  row: PlanRow,
+  { lead, ordinal, anchorValue, recipientId, ringAt }: Parameters<PlanAsked['due']>[0]
+): boolean {
+  return (
+    row.leadId === lead.lead.id &&
+    row.ordinal === ordinal &&
+    row.anchorValue === anchorValue &&
+    row.recipientId === recipientId &&
+    row.ringAt === ringAt
+  );
 }

@@ -55,6 +55,7 @@ export class PlanStore {
   readonly #anyStale;
   readonly #all;
   readonly #ofTask;
+  readonly #dueOf;
   readonly #taskIds;
   readonly #nextOf;
   readonly #tasksBy;
@@ -122,6 +123,9 @@ export class PlanStore {
     this.#ofTask = db.prepare<[number], PlanRow>(
       `SELECT ${columns} FROM plan p WHERE p.task_id = ? ORDER BY coalesce(p.brought_from, p.ring_at), p.rule_id, p.lead_order`
     );
+    this.#dueOf = db.prepare<[number, number], PlanRow>(
+      `SELECT ${columns} FROM plan p WHERE p.task_id = ? AND p.ring_at <= ?`
+    );
     this.#all = db.prepare<[], PlanRow>(
       `SELECT ${columns} FROM plan p ORDER BY p.ring_at, p.task_id, p.rule_id, p.lead_id`
     );
@@ -168,6 +172,11 @@ export class PlanStore {
   /** Tasks for which a rule has a ring planned, or something that waits. */
   tasksOfRule(ruleId: number): number[] {
     return this.#tasksOfRule.all({ ruleId }).map(({ taskId }) => taskId);
+  }
+
+  /** What of one task's plan has come by an instant and has not rung yet. */
+  dueOf(taskId: number, now: number): PlanRow[] {
+    return this.#dueOf.all(taskId, now);
   }
 
   /** What is planned for one task, the nearest ring first. */
