@@ -5,7 +5,10 @@ import { createContainer, type Container } from '$lib/server/container.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
-import { actOf, admit } from '$lib/server/web.ts';
+import { actOf, admit, isFromElsewhere } from '$lib/server/web.ts';
+
+/** Its links are signed, and nobody is signed in by them: a mail program posts to it without an origin (RFC 8058 §3.1). */
+const ONE_CLICK = '/mail/[token]';
 
 let app: Container;
 
@@ -41,6 +44,8 @@ const answer: Handle = async ({ event, resolve }) => {
   const { pathname, search } = event.url;
   const { person } = event.locals;
   const routeId = event.route.id;
+  if (routeId !== ONE_CLICK && isFromElsewhere(event.request, event.url))
+    return new Response('A form of another site does nothing here.', { status: 403 });
   // A person whose first screen is not the Bell tower comes in at their tasks.
   if (
     routeId === '/(app)' &&

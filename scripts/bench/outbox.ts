@@ -81,6 +81,9 @@ async function viaLibrary(port: number, run: number): Promise<number> {
         ...{ readerId: 1, readerName: '', address, to: [{ name: '', address }], leavesAt: NOW + i, link: '' },
         ...{
           messageId: `<peer-${run}-${i}@bench.example>`,
+          kinds: [],
+          notices: 1,
+          id: 1,
           importance: 'ordinary' as const,
           attachments: []
         },

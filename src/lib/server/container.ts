@@ -13,7 +13,9 @@ import { Outbox } from './outbox/outbox.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { ImportService } from './service/imports.ts';
-import { ActLinks } from './service/act-links.ts';
+import type { ActLinks } from './service/act-links.ts';
+import type { MailStops } from './service/mail-stops.ts';
+import type { TextLinks } from './service/text-links.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
@@ -65,6 +67,7 @@ import {
   channelsOf,
   lifeOf,
   linkOfRule,
+  messageLinks,
   openLog,
   openNextBell,
   openOutbox,
@@ -146,6 +149,8 @@ export interface Container {
   promises: Promises;
   escalations: Escalations;
   actLinks: ActLinks;
+  mailStops: MailStops;
+  textLinks: TextLinks;
   people: PeopleService;
   peopleSheet: PeopleSheet;
   digests: DigestService;
@@ -199,8 +204,7 @@ export function createContainer(options: ContainerOptions): Container {
   committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
   const engine = new Engine(work, stores, source, clock, outbox, say, linkOfRule(options), acts, onFault);
-  const requests = new Requests(machine);
-  engine.attachPace(requests);
+  const requests = engine.attachPace(new Requests(machine));
   const auth = new Auth(work, stores, machine);
   const rules = new RuleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, say.words);
@@ -216,6 +220,7 @@ export function createContainer(options: ContainerOptions): Container {
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices({ ...of, outbox }, committer, options);
+  const ofPeople = peopleServices({ ...of, outbox }, committer, auth, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,
@@ -236,10 +241,10 @@ export function createContainer(options: ContainerOptions): Container {
     ...swept,
     promises,
     escalations: new Escalations(stores, source, clock, promises),
-    actLinks: new ActLinks(of, tasksAnd.tasks, byRules.quiet, byRules.handRings, promises, takingBack.undo),
+    ...messageLinks(of, say.words, { ...tasksAnd, ...byRules, ...takingBack, ...ofPeople, promises }),
     rules,
     watchman,
-    ...peopleServices({ ...of, outbox }, committer, auth, options),
+    ...ofPeople,
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),
     ...takingBack,

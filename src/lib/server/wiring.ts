@@ -59,6 +59,11 @@ import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
+import { ActLinks } from './service/act-links.ts';
+import { MailStops } from './service/mail-stops.ts';
+import { TextLinks } from './service/text-links.ts';
+import { textToken } from './engine/text-tokens.ts';
+import { stopToken } from './engine/stop-tokens.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
 import { type Stores } from './store/all.ts';
@@ -178,6 +183,7 @@ export function wordsFor({ origin }: ContainerOptions, stores: Stores, source: F
   const links = {
     task: (id: number) => `${origin}/tasks/${id}`,
     list: () => `${origin}/tasks`,
+    digestTimes: (id: number) => `${origin}/people/${id}#digest-times`,
     act: (token: string | null) => `${origin}/act/${token ?? '…'}`
   };
   const files = { table: writeTable, dates: writeDates };
@@ -201,6 +207,7 @@ export function watchOver(
   outbox.attach((about) => tellDeadEnd(engine, stores, about, clock.now()));
   const returns = new ReturnedMail(
     ({ messageId, address, reason }) => outbox.returned(messageId, address, reason),
+    (answered) => outbox.answered(answered),
     onFault
   );
   return { meters, returns };
@@ -294,16 +301,43 @@ export function openOutbox(
     };
   };
   const ways = channels ?? [
-    mailChannel(() => setUp.mailRoutes(), sender),
+    mailChannel(
+      () => setUp.mailRoutes(),
+      sender,
+      (readerId, kinds) =>
+        `${origin}/mail/${stopToken(stores.actLinks.key(), { readerId, kinds: [...kinds] })}`
+    ),
     textChannel(
       () => setUp.textGateway(),
-      () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`
+      () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`,
+      ({ id, notices, readerId, link }) =>
+        notices > 0 && readerId > 0 ? `${origin}/t/${textToken(stores.actLinks.key(), id)}` : link
     ),
     chatChannel(() => setUp.chatHook()),
     inAppChannel(({ readerId }) => live.tellNotice(readerId))
   ];
   const pace = new Pace((channel) => setUp.rate(channel));
   return new Outbox(work, stores, clock, ways, pace, chance ?? Math.random, onFault);
+}
+
+/** What can be done by the links in messages, without signing in. */
+export function messageLinks(
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock'>,
+  words: Words,
+  {
+    tasks,
+    quiet,
+    handRings,
+    promises,
+    undo,
+    people
+  }: Pick<Container, 'tasks' | 'quiet' | 'handRings' | 'promises' | 'undo' | 'people'>
+) {
+  return {
+    actLinks: new ActLinks(of, tasks, quiet, handRings, promises, undo),
+    textLinks: new TextLinks(of, words),
+    mailStops: new MailStops(of, people)
+  };
 }
 
 /** Everything about tasks and projects. */

@@ -19,6 +19,8 @@ export interface OutboxRowView {
   why: string;
   /** How it is drawn. */
   tone: 'sent' | 'waiting' | 'failed' | 'quiet';
+  /** What was answered to its message, as it came: plain text. */
+  replies: { from: string; at: string; automatic: boolean; text: string }[];
 }
 
 /** An entry of the journal. */

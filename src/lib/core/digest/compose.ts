@@ -35,6 +35,9 @@ export interface WrittenSection {
   count: number;
 }
 
+/** What leads to where its reader sets when it comes. */
+const TIMES_WORDS = 'Your digest times';
+
 /** What a digest is written with. All words are computed at the instant at which it leaves. */
 export interface DigestWords {
   /** Its own name. */
@@ -50,6 +53,8 @@ export interface DigestWords {
   listLink: string;
   /** Why it comes now, and how to change that. */
   reason: string;
+  /** Where its reader sets when they get it; null where it comes at no time of theirs. */
+  timesLink: string | null;
 }
 
 /**
@@ -81,7 +86,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     ...(words.rollUp ? [rollUpText(words.rollUp)] : []),
     ...sections.map(({ text }) => text),
     ...(words.kept.length > 0 ? [`${heading(keptTitle, words.kept.length)}\n\n${keptText(words.kept)}`] : []),
-    `-- \n${words.reason}`
+    `-- \n${words.reason}${words.timesLink === null ? '' : `\n${TIMES_WORDS}: ${words.timesLink}`}`
   ].join('\n\n');
   const html = [
     paragraph(greeting),
@@ -90,7 +95,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     ...sections.map(({ html }) => html),
     ...(words.kept.length > 0 ? [title(keptTitle, words.kept.length), keptHtml(words.kept)] : [])
   ].join('');
-  return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words.reason) };
+  return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words) };
 }
 
 function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean): string {
@@ -272,10 +277,12 @@ function rollUpHtml({ lines, total }: RollUp): string {
   );
 }
 
-function pageOf(body: string, reason: string): string {
+function pageOf(body: string, { reason, timesLink }: DigestWords): string {
+  const times =
+    timesLink === null ? '' : ` <a href="${escapeHtml(timesLink)}" style="color:#7d530e">${TIMES_WORDS}</a>`;
   return (
     `<!doctype html><html lang="en"><head><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:16px;background:#f6f2e9;color:${INK};font:15px/1.5 sans-serif">` +
     `<div style="max-width:620px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:18px 20px">${body}` +
-    `<p style="margin:20px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:${QUIET};font-size:13px">${escapeHtml(reason)}</p></div></body></html>`
+    `<p style="margin:20px 0 0;padding-top:12px;border-top:1px solid #ebe4d5;color:${QUIET};font-size:13px">${escapeHtml(reason)}${times}</p></div></body></html>`
   );
 }

@@ -74,8 +74,9 @@ export function compileFacts(
 /** People outside: a contact in their own zone, a plain address in the workspace's. Their ids are below zero. */
 function outsideFacts(input: FactsInput, calendar: CompiledCalendar, zone: Zone): PersonFacts[] {
   const zones = new Map(input.contacts.map(({ email, zone: own }) => [addressKey(email ?? ''), own]));
-  return input.outsiders.map(({ id, address, name }) => ({
+  return input.outsiders.map(({ id, address, name, stopped = false }) => ({
     ...ORDINARY,
+    active: !stopped,
     id: -id,
     name: name || address,
     email: address,

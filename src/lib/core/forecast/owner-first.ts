@@ -1,3 +1,4 @@
+import { ifComputable } from '../if-computable.ts';
 import { holdUntilReach } from '../ring/hold.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { forwardAlone } from './bring-forward.ts';
@@ -75,7 +76,11 @@ function onOwnersClock(
   rangAt: InstantMs
 ): InstantMs {
   const occurrence = planner.clockOf(lead, task, recipient).lastBy(rangAt);
-  return (occurrence && planner.clockOf(lead, task, owner).ringOf(occurrence.last, rangAt)?.at) ?? NaN;
+  if (!occurrence) return NaN;
+  // An owner by whose calendar nothing can be counted is not rung, and so not waited for.
+  return (
+    ifComputable(() => planner.clockOf(lead, task, owner).ringOf(occurrence.last, rangAt), null)?.at ?? NaN
+  );
 }
 
 function answers({ leads }: CompiledTell, { lead: { id } }: CompiledLead): boolean {

@@ -60,7 +60,8 @@ export interface FactsInput {
   contactLinks: { contactId: number; projectId: number | null }[];
   readerLists: { id: number; recipients: Recipient[] }[];
   /** Everybody outside, by the address that they are told at. */
-  outsiders: { id: number; address: string; name: string }[];
+  /** Those who have stopped all mail are told nothing. */
+  outsiders: { id: number; address: string; name: string; stopped?: boolean }[];
   hushes: Hush[];
   /** What saved lists hold; a text says why no rule can look at one. */
   lists: [id: number, scope: ListScope | string][];

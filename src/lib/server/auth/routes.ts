@@ -11,6 +11,8 @@ interface RouteAccess {
 /** Every route. One that is not here answers nobody, and a test names it. */
 export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/act/[token]': { read: 'anybody', acts: { do: 'anybody', undo: 'anybody' } },
+  '/t/[token]': { read: 'anybody' },
+  '/mail/[token]': { read: 'anybody', acts: { default: 'anybody' } },
   '/receipts/text/[key]': { acts: { POST: 'anybody' } },
   '/healthz': { read: 'anybody' },
   '/readyz': { read: 'anybody' },

@@ -1,10 +1,13 @@
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { TellingKind } from '../../core/delivery/channels.ts';
 import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import type { AttachedFile } from '../../core/message/attached.ts';
 import type { Importance } from '../../core/rule/model.ts';
 
 /** One message for one reader at one address, as a channel gets it. */
 export interface OutgoingMessage {
+  /** Of its delivery. */
+  id: number;
   readerId: number;
   readerName: string;
   address: string;
@@ -20,6 +23,10 @@ export interface OutgoingMessage {
   link: string;
   importance: Importance;
   attachments: readonly AttachedFile[];
+  /** How many notices it tells of; none where no rule wrote it. */
+  notices: number;
+  /** Of which kinds it is, where its reader can stop mail of them. */
+  kinds: readonly TellingKind[];
 }
 
 /** A way to a reader. `send` resolves when the other side has taken the message over, and rejects otherwise: with `AttemptFailed` where it answered. */

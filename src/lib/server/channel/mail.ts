@@ -1,5 +1,6 @@
 import { createTransport, type Transporter } from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
+import type { TellingKind } from '../../core/delivery/channels.ts';
 import { decideAttempt } from '../../core/delivery/retry.ts';
 import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
 import type { MailRoute } from './mail-route.ts';
@@ -13,8 +14,13 @@ export interface MailSender {
  * Mail over SMTP (RFC 5321). Where the first route cannot be reached the second is taken; one that has answered, or has heard of the message, is
  * not passed by.
  * @param routes and `sender` are asked at each message, since the settings may change
+ * @param stopLink where a reader stops mail of some kinds
  */
-export function mailChannel(routes: () => readonly MailRoute[], sender: () => MailSender): Channel {
+export function mailChannel(
+  routes: () => readonly MailRoute[],
+  sender: () => MailSender,
+  stopLink: (readerId: number, kinds: readonly TellingKind[]) => string
+): Channel {
   const lines = new Map<string, Transporter>();
   const lineOf = (route: MailRoute): Transporter => {
     const key = JSON.stringify(route);
@@ -26,7 +32,9 @@ export function mailChannel(routes: () => readonly MailRoute[], sender: () => Ma
     name: 'mail',
     async send(message) {
       const { name, address } = sender();
-      const raw = await mimeOf(message, { name, address });
+      const { readerId, kinds } = message;
+      const stop = kinds.length > 0 ? stopLink(readerId, kinds) : null;
+      const raw = await mimeOf(message, { name, address }, stop);
       const envelope = { from: address, to: [message.address] };
       const ways = routes();
       for (const [i, route] of ways.entries()) {
@@ -104,8 +112,16 @@ function failureOf(error: unknown): unknown {
   return new AttemptFailed(outcome);
 }
 
-/** The bytes of a message (RFC 5322, MIME multipart/alternative, in a multipart/mixed where files go along). The same message gives the same bytes at every attempt. */
-export async function mimeOf(message: OutgoingMessage, from: MailSender): Promise<Buffer> {
+/**
+ * The bytes of a message (RFC 5322, MIME multipart/alternative, in a multipart/mixed where files go along). The same message gives the same
+ * bytes at every attempt.
+ * @param stop where its reader stops mail like it; null where they cannot
+ */
+export async function mimeOf(
+  message: OutgoingMessage,
+  from: MailSender,
+  stop: string | null = null
+): Promise<Buffer> {
   const boundary = message.messageId.replace(/[^0-9a-z]/gi, '').slice(0, 24);
   const composer = new MailComposer({
     from,
@@ -119,7 +135,14 @@ export async function mimeOf(message: OutgoingMessage, from: MailSender): Promis
     headers: {
       'Auto-Submitted': 'auto-generated',
       // RFC 2156 §5.3.4; one that is not marked says nothing.
-      ...(message.importance === 'high' ? { Importance: 'high' } : {})
+      ...(message.importance === 'high' ? { Importance: 'high' } : {}),
+      // RFC 2369 §3.2, and by one press RFC 8058 §3.1. Written out: a library that folds it inside the brackets breaks the link.
+      ...(stop === null
+        ? {}
+        : {
+            'List-Unsubscribe': { prepared: true, foldLines: false, value: `<${stop}>` },
+            'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click'
+          })
     },
     attachments: message.attachments.map(({ name, type, text }) => ({
       filename: name,

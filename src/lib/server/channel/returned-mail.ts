@@ -1,6 +1,8 @@
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
+import type { Answered } from '../../core/delivery/answer.ts';
 import { readDeliveryStatus } from '../../core/delivery/dsn.ts';
+import { answeredIn } from './answered-mail.ts';
 
 /** Mail that came back: which message, to whom, and why. */
 export interface Returned {
@@ -13,24 +15,42 @@ export interface Returned {
 const LARGEST_BYTES = 2 * 2 ** 20;
 const LONGEST_REASON = 300;
 
-/** Where reports about mail that came back are taken (RFC 3464), over SMTP, on a port of its own. */
+/** The longest HTML that is read as text. */
+const LONGEST_HTML = 200_000;
+
+/** Where reports about mail that came back (RFC 3464), and answers to mail, are taken: over SMTP, on a port of its own. */
 export class ReturnedMail {
   readonly #server: SMTPServer;
   #listening = false;
 
-  /** @param onReturned hears of each recipient that a report names as failed */
-  constructor(onReturned: (returned: Returned) => void, onFault: (error: unknown) => void) {
+  /**
+   * @param onReturned hears of each recipient that a report names as failed
+   * @param onAnswered hears of what is no report
+   */
+  constructor(
+    onReturned: (returned: Returned) => void,
+    onAnswered: (answered: Answered) => void,
+    onFault: (error: unknown) => void
+  ) {
     this.#server = new SMTPServer({
       authOptional: true,
       disableReverseLookup: true,
       disabledCommands: ['AUTH', 'STARTTLS'],
       size: LARGEST_BYTES,
       onData(stream, _session, done) {
-        simpleParser(stream, { keepDeliveryStatus: true, skipHtmlToText: true, skipTextToHtml: true })
-          .then((mail) => {
-            if (stream.sizeExceeded)
-              return done(Object.assign(new Error('That is too large for a report.'), { responseCode: 552 }));
-            for (const returned of returnedIn(mail)) onReturned(returned);
+        read(stream)
+          .then(async (bytes) => {
+            if (bytes === null)
+              return done(Object.assign(new Error('That is too large to be read.'), { responseCode: 552 }));
+            const mail = await simpleParser(bytes, {
+              keepDeliveryStatus: true,
+              skipTextToHtml: true,
+              maxHtmlLengthToParse: LONGEST_HTML
+            });
+            const returned = returnedIn(mail);
+            const answered = returned.length === 0 ? answeredIn(mail) : null;
+            for (const one of returned) onReturned(one);
+            if (answered) onAnswered(answered);
             return done();
           })
           .catch((error: unknown) => {
@@ -60,6 +80,17 @@ export class ReturnedMail {
     this.#listening = false;
     await new Promise<void>((resolve) => this.#server.close(resolve));
   }
+}
+
+/** What comes over a line, to its end; null where that is more than is read. What is too much is not kept. */
+async function read(stream: NodeJS.ReadableStream): Promise<Buffer | null> {
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of stream) {
+    size += part.length;
+    if (size <= LARGEST_BYTES) parts.push(part as Buffer);
+  }
+  return size > LARGEST_BYTES ? null : Buffer.concat(parts);
 }
 
 /** The recipients that a report names as failed; none where it is no report, or does not say about which message. */

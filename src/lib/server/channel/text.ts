@@ -1,6 +1,6 @@
 import { plainNumber, textReference } from '../../core/delivery/text-address.ts';
 import { shortText } from '../../core/message/short.ts';
-import { AttemptFailed, type Channel } from './channel.ts';
+import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
 import { postJson } from './http.ts';
 
 /** A gateway that takes text messages over HTTP. */
@@ -16,17 +16,23 @@ export interface TextGateway {
  * Text messages through an HTTP gateway. It answers that it has taken one; whether that arrived comes back later as a receipt.
  * @param gateway asked at each message; null where none is set up
  * @param receipts where receipts are taken
+ * @param shortLink where what it says can be done, without signing in
  */
-export function textChannel(gateway: () => TextGateway | null, receipts: () => string): Channel {
+export function textChannel(
+  gateway: () => TextGateway | null,
+  receipts: () => string,
+  shortLink: (message: OutgoingMessage) => string
+): Channel {
   return {
     name: 'text',
-    async send({ address, messageId, subject, link }, signal) {
+    async send(message, signal) {
+      const { address, messageId, subject } = message;
       const to = gateway();
       if (!to) throw new AttemptFailed({ kind: 'refused', detail: 'Text messages are not set up any more.' });
       const body = {
         from: to.from,
         to: plainNumber(address),
-        text: shortText(subject, link),
+        text: shortText(subject, shortLink(message)),
         reference: textReference(messageId, address),
         receipts: receipts()
       };

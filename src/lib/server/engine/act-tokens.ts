@@ -26,7 +26,7 @@ export type DigestAct = (typeof DIGEST_ACTS)[number];
  */
 export function actToken(key: Buffer, noticeId: number, act: LinkAct, leavesAt: number): string {
   const words = `${noticeId.toString(36)}-${act}-${expiryOf(leavesAt)}`;
-  return `${words}-${cut(signature(key, words), 0)}`;
+  return `${words}-${signed(key, words)}`;
 }
 
 /**
@@ -94,6 +94,9 @@ export function readActToken(key: Buffer, token: string): ActToken | null {
 export const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
 
 const expiryOf = (leavesAt: number): string => Math.floor((leavesAt + LINK_LASTS_MS) / 60_000).toString(36);
+
+/** A signature over words, as it stands at the end of a token. */
+export const signed = (key: Buffer, words: string): string => cut(signature(key, words), 0);
 
 const signature = (key: Buffer, words: string): Buffer => createHmac('sha256', key).update(words).digest();
 

@@ -1,5 +1,5 @@
 import { Planner } from '../../core/forecast/planner.ts';
-import type { PersonFacts } from '../../core/forecast/facts.ts';
+import { isOutside, type PersonFacts } from '../../core/forecast/facts.ts';
 import { composeDigest, shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/compose.ts';
 import {
   DigestTasks,
@@ -120,7 +120,11 @@ export class DigestMaker {
       ...{ sections: written, rollUp: contents.rollUp, kept: items },
       ...{ nextWorkingDays: definition.nextWorkingDays, columns: definition.columns },
       listLink: this.#links.list(),
-      reason: this.#reason(digest)
+      reason: this.#reason(digest),
+      timesLink:
+        reader && !isOutside(reader) && definition.when.by === 'own hours'
+          ? this.#links.digestTimes(reader.id)
+          : null
     });
     return {
       contents,

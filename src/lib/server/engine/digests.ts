@@ -29,6 +29,10 @@ const KIND_OF: Readonly<Record<DigestPart, TellingKind>> = {
   overdue: 'digest of overdue'
 };
 
+function kindsOf(parts: readonly DigestPart[]): TellingKind[] {
+  return parts.map((part) => KIND_OF[part]);
+}
+
 /** What was kept to come with a digest; what is not true any more ends there. */
 export interface KeptNotices {
   kept(readerId: number, at: number, now: number): NoticeRecord[];
@@ -197,7 +201,13 @@ export class Digests {
     const isLate = now > row.nextAt + ON_TIME_MS;
     const messageId = `<digest-${hashOf(digest.id, row)}@${this.#readers!.domain}>`;
     this.#stores.outbox.queue(
-      { readerId: told[0]!.id, messageId, leavesAt: isLate ? now : row.nextAt, ...made.message },
+      {
+        readerId: told[0]!.id,
+        messageId,
+        leavesAt: isLate ? now : row.nextAt,
+        kinds: kindsOf(parts),
+        ...made.message
+      },
       kept.map((notice) => notice.id),
       told.flatMap((one) => waysOf(one, parts))
     );

@@ -147,8 +147,8 @@ export class Engine {
   }
 
   /** How long the units of a tick may take, and what is waited for between two of them. */
-  attachPace(pace: SlicePace): void {
-    this.#pace = pace;
+  attachPace<P extends SlicePace>(pace: P): P {
+    return (this.#pace = pace);
   }
 
   /** Who counts the units of a tick, and how long each took. */

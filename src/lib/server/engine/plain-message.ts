@@ -53,7 +53,8 @@ export function queueWritten(
       ...message,
       readerId: reader.id,
       messageId: `<${about.of}-${key}@${settings.mailDomain()}>`,
-      leavesAt: now
+      leavesAt: now,
+      kinds: [kind]
     },
     [],
     waysFor(reader, kind, null).map((way) => ({ readerId: reader.id, ...way }))

@@ -3,6 +3,7 @@ import { addressKey } from '../../core/forecast/recipients.ts';
 import type { FactsInput } from '../../core/forecast/records.ts';
 import { allSteps, type Recipient } from '../../core/rule/model.ts';
 import type { Stores } from '../store/all.ts';
+import { EVERYTHING } from '../store/mail-stops.ts';
 import { listScopes } from './list-scopes.ts';
 
 /**
@@ -24,10 +25,18 @@ export function readFactsInput(stores: Stores, channels: readonly ChannelName[])
     contacts: stores.contacts.all(),
     contactLinks: stores.contacts.links(),
     readerLists: stores.readers.lists(),
-    outsiders: stores.readers.outsiders(outsideAddresses(stores)),
+    outsiders: outsidersOf(stores),
     hushes: stores.hushes.all(),
     lists: [...listScopes(stores.savedLists.all())]
   };
+}
+
+/** Everybody outside, with whether they have stopped all mail. */
+function outsidersOf(stores: Stores): FactsInput['outsiders'] {
+  const stopped = stores.mailStops.stopped(EVERYTHING);
+  return stores.readers
+    .outsiders(outsideAddresses(stores))
+    .map((one) => ({ ...one, stopped: stopped.has(-one.id) }));
 }
 
 /** Addresses outside the team that contacts have, or that a rule or a reader list names, with what is known of whom they belong to. */

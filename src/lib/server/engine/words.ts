@@ -1,5 +1,5 @@
 import { groupBy } from '../../core/group-by.ts';
-import { waysFor, type Way } from '../../core/delivery/channels.ts';
+import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { isOutside } from '../../core/forecast/facts.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
@@ -29,6 +29,8 @@ import type { FactsSource } from './facts-source.ts';
 export interface Links {
   task(taskId: number): string;
   list(): string;
+  /** Where somebody sets when digests come to them. */
+  digestTimes(personId: number): string;
   /** @param token null for a message that is only looked at: the link does nothing then */
   act(token: string | null): string;
 }
@@ -211,11 +213,23 @@ export class Words {
     const [first] = notices;
     const messageId = messageIdOf(first!, key, this.#stores.settings.workspace()?.mailFromAddress ?? '');
     this.#stores.outbox.queue(
-      { readerId: readers[0]!.id, messageId, leavesAt: first!.leavesAt!, ...words },
+      {
+        readerId: readers[0]!.id,
+        messageId,
+        leavesAt: first!.leavesAt!,
+        kinds: this.#kindsOf(notices),
+        ...words
+      },
       notices.map(({ id }) => id),
       readers.flatMap((reader) => this.#waysOf(notices, reader))
     );
     for (const notice of notices) this.#stores.notices.end(notice, 'sending', null, null);
+  }
+
+  /** Of which kinds a message is; of what a rule insists on sending by mail nobody can stop it. */
+  #kindsOf(notices: readonly NoticeRecord[]): TellingKind[] {
+    const left = notices.filter((notice) => this.#said(notice).tell.step.channels === null);
+    return [...new Set(left.map(({ kind }) => kind))];
   }
 
   /** Every way that one of its notices goes by. */

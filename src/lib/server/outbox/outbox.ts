@@ -6,11 +6,14 @@ import { machineFaultWaitMs } from '../db/machine-fault.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { DeadEndRecord } from '../store/dead-ends.ts';
+import type { Answered } from '../../core/delivery/answer.ts';
 import type { LeasedDelivery } from '../store/outbox.ts';
 import type { Stores } from '../store/all.ts';
 import type { Pace } from './pace.ts';
 import { Retention } from './retention.ts';
 
+/** Answers to one message that are kept: two programs that answer each other do not fill a disk. */
+const MOST_ANSWERS = 50;
 /** How long one attempt may take before its lease is lost. */
 const LEASE_MS = 60_000;
 /** Attempts of one channel under way at once: one that is slow keeps no other waiting. */
@@ -251,6 +254,16 @@ export class Outbox {
       deadEnds.mark(address, reason, this.#clock.now());
       if (outbox.fail(id, reason, this.#clock.machine.now())) this.#failed(id, reason);
       return true;
+    });
+  }
+
+  /** Somebody, or their mail program, has answered a message: it is kept beside it, and never acted upon. */
+  answered({ about, ...reply }: Answered): void {
+    this.#work.run(() => {
+      const { replies } = this.#stores;
+      const id = replies.messageOf(about);
+      if (id === null || replies.countOf(id) >= MOST_ANSWERS) return;
+      replies.add(id, { ...reply, at: this.#clock.now() });
     });
   }
 

@@ -93,7 +93,21 @@ export function outboxPage(
   viewer: Viewer
 ): { rows: OutboxRowView[]; next: number | null } {
   const { rows, next } = paged(app.stores.outboxList.page(filter, before, PAGE + 1), PAGE);
-  return { rows: rows.map((row) => outboxRow(app, row, viewer)), next };
+  const replies = app.stores.replies.ofNotices(rows.map(({ id }) => id));
+  return {
+    rows: rows.map((row) => ({
+      ...outboxRow(app, row, viewer),
+      replies: replies
+        .filter(({ noticeId }) => noticeId === row.id && !isHidden(row, viewer))
+        .map(({ fromName, fromAddress, automatic, text, at }) => ({
+          from: fromName || fromAddress || 'somebody',
+          at: shortMoment(at, viewer.zone),
+          automatic,
+          text
+        }))
+    })),
+    next
+  };
 }
 
 export function journalPage(
@@ -147,9 +161,18 @@ function* allOf<T extends { id: number }>(read: (before: number | null) => T[]):
 /** In place of names that only their owner may read. */
 const PRIVATE = 'a private task';
 
-function outboxRow(app: Container, row: OutboxRow, { zone, personId }: Viewer): OutboxRowView {
+/** What is private is named to its owner alone, and nobody else reads what was answered about it. */
+function isHidden({ privateOf }: OutboxRow, { personId }: Pick<Viewer, 'personId'>): boolean {
+  return privateOf !== null && privateOf !== personId;
+}
+
+function outboxRow(
+  app: Container,
+  row: OutboxRow,
+  { zone, personId }: Viewer
+): Omit<OutboxRowView, 'replies'> {
   const today = zone.dayOf(app.clock.now());
-  const hidden = row.privateOf !== null && row.privateOf !== personId;
+  const hidden = isHidden(row, { personId });
   const name = (id: number) =>
     id > 0
       ? (app.stores.people.byId(id)?.name ?? 'somebody gone')
@@ -247,6 +270,10 @@ function wordsOf(
       return `Read as ${person(data.personId) ?? 'somebody'}`;
     case 'clock turned back':
       return 'The clock was turned back';
+    case 'mail stopped':
+      return data.stopped === true
+        ? 'Somebody outside has stopped all mail'
+        : 'Somebody outside gets mail again';
     case 'erased':
       return 'A person was erased';
     case 'sample data cleared':

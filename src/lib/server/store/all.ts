@@ -21,6 +21,8 @@ import { OutboxStore } from './outbox.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { SchedulePlanStore } from './schedule-plan.ts';
+import { MailStopStore } from './mail-stops.ts';
+import { ReplyStore } from './replies.ts';
 import { ProjectStore } from './projects.ts';
 import { PromiseStore } from './promises.ts';
 import { QuestionStore } from './questions.ts';
@@ -69,6 +71,8 @@ export interface Stores {
   people: PeopleStore;
   plan: PlanStore;
   schedules: SchedulePlanStore;
+  mailStops: MailStopStore;
+  replies: ReplyStore;
   projects: ProjectStore;
   promises: PromiseStore;
   questions: QuestionStore;
@@ -118,6 +122,8 @@ export function openStores(db: Db): Stores {
     people: new PeopleStore(db),
     plan: new PlanStore(db),
     schedules: new SchedulePlanStore(db),
+    mailStops: new MailStopStore(db),
+    replies: new ReplyStore(db),
     projects: new ProjectStore(db),
     promises: new PromiseStore(db),
     questions: new QuestionStore(db),

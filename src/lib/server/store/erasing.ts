@@ -156,6 +156,8 @@ const EMPTIED = [
   'schedule_plan',
   'schedule_seat',
   'schedule_owed',
+  'mail_stop',
+  'reply',
   'turned_on',
   'digest_plan',
   'digest_run',

@@ -1,5 +1,6 @@
 import type { AttachedFile } from '../../core/message/attached.ts';
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { TellingKind } from '../../core/delivery/channels.ts';
 import type { Importance } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';
 
@@ -16,6 +17,8 @@ export interface NewMessage {
   importance?: Importance;
   /** Absent: none. */
   attachments?: readonly AttachedFile[];
+  /** Of which kinds it is, where its reader can stop mail of them; absent: they cannot. */
+  kinds?: readonly TellingKind[];
   /** Carries a link that lets somebody in: its text is not kept once the delivery has ended. */
   secret?: boolean;
 }
@@ -34,6 +37,8 @@ export interface LeasedDelivery extends Required<Omit<NewMessage, 'secret'>> {
   address: string;
   attempt: number;
   readerName: string;
+  /** How many notices the message tells of. */
+  notices: number;
   /** Everybody to whom the message goes: more than one where it goes to all together. */
   to: { name: string; address: string }[];
 }
@@ -57,10 +62,20 @@ const nameOf = (
   (SELECT o.name FROM outside o WHERE o.id = -${delivery}.reader_id), '')`;
 /** A delivery with everything that an attempt needs. */
 const DETAILS = `SELECT d.id, d.channel, d.address, d.attempt, m.reader_id AS readerId, ${nameOf('d')} AS readerName,
-       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html, m.link, m.importance, m.attachments,
+       m.message_id AS messageId, m.leaves_at AS leavesAt, m.subject, m.text, m.html, m.link, m.importance, m.attachments, m.kinds,
+       (SELECT count(*) FROM message_notice mn WHERE mn.message_id = m.id) AS notices,
        (SELECT json_group_array(json_object('name', ${nameOf('a')}, 'address', a.address) ORDER BY a.id)
         FROM delivery a WHERE a.message_id = m.id AND a.channel = d.channel) AS "to"
        FROM delivery d JOIN message m ON m.id = d.message_id WHERE d.id = ?`;
+
+/** A message as its row takes it. */
+type MessageRow = Omit<NewMessage, 'secret' | 'attachments' | 'kinds'> & {
+  secret: number;
+  attachments: string;
+  kinds: string;
+};
+const ADD_MESSAGE = `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, link, importance, attachments, secret, kinds)
+       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @link, @importance, @attachments, @secret, @kinds)`;
 
 /** Messages and their deliveries. Waits and leases are on the machine clock. */
 export class OutboxStore {
@@ -86,12 +101,7 @@ export class OutboxStore {
   readonly #abandon;
 
   constructor(db: Db) {
-    this.#addMessage = db.prepare<
-      [Omit<NewMessage, 'secret' | 'attachments'> & { secret: number; attachments: string }]
-    >(
-      `INSERT INTO message (reader_id, message_id, leaves_at, subject, text, html, link, importance, attachments, secret)
-       VALUES (@readerId, @messageId, @leavesAt, @subject, @text, @html, @link, @importance, @attachments, @secret)`
-    );
+    this.#addMessage = db.prepare<[MessageRow]>(ADD_MESSAGE);
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
     );
@@ -111,7 +121,11 @@ export class OutboxStore {
     );
     this.#details = db.prepare<
       [number],
-      Omit<LeasedDelivery, 'to' | 'attachments'> & { to: string; attachments: string }
+      Omit<LeasedDelivery, 'to' | 'attachments' | 'kinds'> & {
+        to: string;
+        attachments: string;
+        kinds: string;
+      }
     >(DETAILS);
     this.#settle = db.prepare<[Settled & { id: number; attempt: number; doubt: number }]>(
       `UPDATE delivery SET state = @state, next_attempt_at = @nextAttemptAt, last_answer = @answer, ended_at = @endedAt,
@@ -167,6 +181,7 @@ export class OutboxStore {
       link: '',
       ...message,
       attachments: JSON.stringify(message.attachments ?? []),
+      kinds: JSON.stringify(message.kinds ?? []),
       secret: message.secret ? 1 : 0
     };
     const id = Number(this.#addMessage.run(row).lastInsertRowid);
@@ -197,7 +212,8 @@ export class OutboxStore {
     return {
       ...row,
       to: JSON.parse(row.to) as LeasedDelivery['to'],
-      attachments: JSON.parse(row.attachments) as AttachedFile[]
+      attachments: JSON.parse(row.attachments) as AttachedFile[],
+      kinds: JSON.parse(row.kinds) as TellingKind[]
     };
   }
 

@@ -19,6 +19,7 @@ export class ReaderStore {
   readonly #lists;
   readonly #templates;
   readonly #outside;
+  readonly #outsider;
   readonly #ensure;
 
   constructor(db: Db) {
@@ -29,6 +30,9 @@ export class ReaderStore {
       'SELECT id, name, subject, body FROM message_template ORDER BY lower(name), id'
     );
     this.#outside = db.prepare<[], { id: number; address: string; name: string }>('SELECT * FROM outside');
+    this.#outsider = db.prepare<[number], { id: number; address: string; name: string }>(
+      'SELECT * FROM outside WHERE id = ?'
+    );
     this.#ensure = db.prepare<[string, string]>(
       `INSERT INTO outside (address, name) VALUES (?, ?)
        ON CONFLICT (address) DO UPDATE SET name = excluded.name WHERE excluded.name <> '' AND name <> excluded.name`
@@ -43,6 +47,11 @@ export class ReaderStore {
 
   templates(): MessageTemplate[] {
     return this.#templates.all();
+  }
+
+  /** One of them by their id, which is above zero here; null where there is none. */
+  outsider(id: number): { id: number; address: string; name: string } | null {
+    return this.#outsider.get(id) ?? null;
   }
 
   /** Everybody outside by address; those that are new are given an id. */

@@ -3,6 +3,7 @@ import type { Db } from '../db/open.ts';
 
 /** What the engine has written down for itself, in an order in which it can be taken away. */
 const OF_THE_ENGINE = [
+  'reply',
   'message_notice',
   'delivery',
   'message',

@@ -18,7 +18,7 @@
 </script>
 
 <h2 class="mt-5">Quiet hours, and the most for a day</h2>
-<form method="POST" action="?/quiet" use:enhance={submitDone(done)}>
+<form id="digest-times" method="POST" action="?/quiet" use:enhance={submitDone(done)}>
   <TextField
     label="Quiet, from and to"
     name="quiet"

@@ -52,7 +52,12 @@
           <td
             ><span class="end {row.tone}">{row.end}</span>{#if row.why}<span class="quiet block"
                 >{row.why}</span
-              >{/if}</td
+              >{/if}{#each row.replies as reply, i (i)}<details class="reply">
+                <summary
+                  >{reply.automatic ? 'automatic answer' : 'answer'} from {reply.from}, {reply.at}</summary
+                >
+                <p>{reply.text || 'It has no text.'}</p>
+              </details>{/each}</td
           >
         </tr>
       {/each}
@@ -62,6 +67,12 @@
 {/if}
 
 <style>
+  .reply p {
+    white-space: pre-wrap;
+    overflow-wrap: anywhere;
+    max-width: 40ch;
+    margin: 4px 0 0;
+  }
   .end {
     font-weight: 600;
     white-space: nowrap;

@@ -1,17 +1,7 @@
 import { fail } from '@sveltejs/kit';
-import { CodedError, type ErrorCode } from '$lib/core/errors.ts';
+import { CodedError } from '$lib/core/errors.ts';
+import { linkStatus } from '$lib/server/link-status.ts';
 import type { Actions, PageServerLoad } from './$types';
-
-/** With what a page answers whose link does nothing any more (RFC 9110): it is not ours, has had its time, is not theirs, or there is nothing left to do. */
-const STATUS: Partial<Record<ErrorCode, number>> = {
-  'link-broken': 404,
-  'link-old': 410,
-  'link-used': 410,
-  'task-gone': 410,
-  'task-not-yours': 403,
-  'link-task-not-yours': 403,
-  'link-task-over': 409
-};
 
 /** Shows what a link in a message does. Reading it changes nothing: programs open links in mail too. */
 export const load: PageServerLoad = ({ locals, params, setHeaders }) => {
@@ -20,7 +10,7 @@ export const load: PageServerLoad = ({ locals, params, setHeaders }) => {
     return { link: locals.app.actLinks.view(params.token), problem: null };
   } catch (failure) {
     if (!(failure instanceof CodedError)) throw failure;
-    locals.status = STATUS[failure.code] ?? 400;
+    locals.status = linkStatus(failure.code);
     return { link: null, problem: failure.message };
   }
 };
@@ -33,8 +23,7 @@ export const actions: Actions = {
       const { words, undoable } = locals.app.actLinks.perform(params.token, value);
       return { done: words, undoable };
     } catch (failure) {
-      if (failure instanceof CodedError)
-        return fail(STATUS[failure.code] ?? 400, { problem: failure.message });
+      if (failure instanceof CodedError) return fail(linkStatus(failure.code), { problem: failure.message });
       throw failure;
     }
   },
@@ -42,8 +31,7 @@ export const actions: Actions = {
     try {
       return { done: locals.app.actLinks.undo(params.token), undoable: false };
     } catch (failure) {
-      if (failure instanceof CodedError)
-        return fail(STATUS[failure.code] ?? 400, { problem: failure.message });
+      if (failure instanceof CodedError) return fail(linkStatus(failure.code), { problem: failure.message });
       throw failure;
     }
   }
