@@ -124,6 +124,13 @@ test('a form that comes from another site is refused, and pages carry their head
     }
   });
   expect(foreign.status).toBe(403);
+  const fromNowhere = await fetch(`${app.origin}/settings?/clearSample`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: { cookie: person.cookie, 'content-type': 'multipart/form-data; boundary=x' },
+    body: '--x--'
+  });
+  expect(fromNowhere.status).toBe(403);
   const page = await get(app, '/', person.cookie);
   expect(page.headers.get('content-security-policy')).toMatch(/script-src 'self' 'sha256-/);
   expect(page.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe/);

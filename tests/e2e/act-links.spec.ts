@@ -67,3 +67,33 @@ test('from a phone, without signing in: a task is given another date, and is don
   await expect(page.getByRole('link', { name: task, exact: true }).first()).toBeVisible();
   await phone.context().close();
 });
+
+test('mail of a kind is stopped by one press of a mail program, and comes again from its page', async ({
+  app,
+  browser
+}) => {
+  const list = (await (await fetch(`${app.mail}/messages?limit=200`)).json()) as Listed;
+  let stop = '';
+  for (const { id } of list.messages) {
+    const { headers } = (await (await fetch(`${app.mail}/messages/${id}`)).json()) as { headers: string };
+    stop = /^list-unsubscribe: <([^>]+)>\r?$/im.exec(headers)?.[1] ?? stop;
+    if (stop) expect(headers).toMatch(/^list-unsubscribe-post: List-Unsubscribe=One-Click\r?$/im);
+    if (stop) break;
+  }
+  // As RFC 8058 has it: no cookie, no origin, no page.
+  const posted = await fetch(stop, {
+    method: 'POST',
+    headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    body: 'List-Unsubscribe=One-Click'
+  });
+  expect(posted.status).toBe(200);
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
+  await open(phone, stop);
+  await expect(phone.getByRole('heading', { name: 'This mail is stopped' })).toBeVisible();
+  await expectAccessible(phone);
+  await phone.getByRole('button', { name: 'Send it again' }).click();
+  await expect(phone.getByRole('heading', { name: 'Stop this mail?' })).toBeVisible();
+  expect((await phone.request.get(`${stop}x`)).status()).toBe(404);
+  expect((await phone.request.get(`${app.origin}/t/1-abcdefghijk`)).status()).toBe(404);
+  await phone.context().close();
+});

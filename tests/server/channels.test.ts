@@ -109,7 +109,7 @@ describe('a notice by every channel that its reader chose', () => {
     expect(await received(workspace)).toHaveLength(1);
     const [text] = await inbox('text');
     expect(text).toMatchObject({ to: '+351265555010', copies: 1 });
-    expect(text!.text).toMatch(/^Permit 1 is due today http:\/\/127\.0\.0\.1:\d+\/tasks\/\d+$/);
+    expect(text!.text).toMatch(/^Permit 1 is due today http:\/\/127\.0\.0\.1:\d+\/t\/\w+-[\w-]{11}$/);
     const [chat] = await inbox('chat');
     expect(chat).toMatchObject({ to: 'ines', subject: 'Permit 1 is due today' });
     const { stores, clock } = workspace.container;
