@@ -98,7 +98,12 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/tasks/import/upload': { acts: { PUT: 'bring tasks in' } },
   '/(app)/tasks/import/[token]': {
     read: 'bring tasks in',
-    acts: { choose: 'bring tasks in', import: 'bring tasks in' }
+    acts: {
+      choose: 'bring tasks in',
+      nearest: 'bring tasks in',
+      mend: 'bring tasks in',
+      import: 'bring tasks in'
+    }
   },
   '/(app)/tasks/import/[token]/effect': { acts: { POST: 'bring tasks in' } },
   '/(app)/tasks/import/[token]/progress': { read: 'bring tasks in' },

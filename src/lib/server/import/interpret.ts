@@ -1,13 +1,12 @@
 import { CodedError } from '../../core/errors.ts';
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import { readReminderCell } from './reminders.ts';
-import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
-import { nearest } from '../../core/nearest.ts';
-import { LONGEST_NAME, type TaskInput } from '../schema/task.ts';
-import type { Person } from '../store/people.ts';
-import type { Project, Status } from '../store/projects.ts';
+import type { Priority } from '../../core/rule/model.ts';
+import { read } from '../schema/fields.ts';
+import { taskTextSchema, type TaskInput } from '../schema/task.ts';
 import { COLUMNS, type ColumnName, type Mapping } from './columns.ts';
 import { readDateCell, readTimeCell, type DateOrder } from './dates.ts';
+import { Names, NONE, type Matches, type NameContext, type NamedColumn } from './names.ts';
 
 /** What the person chose for a file. */
 export interface ImportChoices {
@@ -15,12 +14,10 @@ export interface ImportChoices {
   dateOrder: DateOrder | null;
   /** What happens to a row whose owner is not among the people. */
   unknownOwners: 'skip' | 'unowned';
-}
-
-export interface ImportContext {
-  people: readonly Person[];
-  projects: readonly Project[];
-  statuses: readonly Status[];
+  /** What becomes of a row that is here already, without a key that says so. */
+  known: 'leave out' | 'update' | 'add again';
+  /** Names of the file that were matched by hand. */
+  matches: Matches;
 }
 
 /** A row as it will be imported. A project that is not there yet is named instead of numbered. */
@@ -31,146 +28,161 @@ export interface RowTask extends TaskInput {
   reminder?: ReminderTiming;
 }
 
-export type RowResult = { task: RowTask } | { problem: string; column: ColumnName; unknownOwner?: string };
+/** What is wrong in one cell of a row. */
+export interface RowProblem {
+  column: ColumnName;
+  reason: string;
+  /** The name that means nothing here. */
+  unknown?: { column: NamedColumn; text: string };
+}
 
-/** Reads rows of one file into tasks, looking names up once. */
+export type RowResult = { task: RowTask } | { problems: RowProblem[] };
+
+/** In which column of a file each field of the form stands. */
+const COLUMN_OF: Readonly<Record<string, ColumnName>> = {
+  name: 'name',
+  description: 'description',
+  tags: 'tags'
+};
+
+/** Reads rows of one file into tasks; every fault of a row is found at once, each with its column. */
 export class RowReader {
+  readonly names: Names;
   readonly #choices: ImportChoices;
-  readonly #people = new Map<string, Person>();
-  readonly #projects: ReadonlyMap<string, Project>;
-  readonly #statuses: readonly Status[];
-  readonly #names: string[];
 
-  constructor(choices: ImportChoices, { people, projects, statuses }: ImportContext) {
+  constructor(choices: ImportChoices, context: NameContext) {
     this.#choices = choices;
-    for (const person of people) {
-      this.#people.set(fold(person.name), person);
-      if (person.email) this.#people.set(fold(person.email), person);
-    }
-    this.#names = people.flatMap(({ name, email }) => (email ? [name, email] : [name]));
-    this.#projects = new Map(projects.map((project) => [fold(project.name), project]));
-    this.#statuses = statuses;
+    this.names = new Names(context, choices.matches);
   }
 
   read(cells: readonly string[]): RowResult {
     const cell = (column: ColumnName) => (cells[this.#choices.mapping[column] ?? -1] ?? '').trim();
-    const name = cell('name');
-    if (name === '') return { problem: 'There is no task name.', column: 'name' };
-    if (name.length > LONGEST_NAME)
-      return { problem: `The task name is longer than ${LONGEST_NAME} characters.`, column: 'name' };
-    const owner = this.#owner(cell('owner'));
-    if (owner === undefined && this.#choices.unknownOwners === 'skip')
-      return this.#unknownOwner(cell('owner'));
-    try {
-      const due = this.#moment(cell('due'), cell('dueTime'), 'due');
-      const start = this.#moment(cell('start'), cell('startTime'), 'start');
-      const project = cell('project');
-      const known = this.#projects.get(fold(project));
-      return {
-        task: {
-          name,
-          description: cell('description'),
-          projectId: known?.id ?? null,
-          newProject: project === '' || known ? null : project,
-          ownerId: owner?.id ?? null,
-          statusId: this.#status(cell('status')),
-          priority: this.#priority(cell('priority')),
-          dueDate: due.date,
-          dueTime: due.time,
-          startDate: start.date,
-          startTime: start.time,
-          private: false,
-          ...this.#further(cell),
-          key: cell('key') || null
-        }
-      };
-    } catch (error) {
-      if (!(error instanceof CodedError)) throw error;
-      return { problem: error.message, column: error.field as ColumnName };
+    const problems: RowProblem[] = [];
+    const texts = this.#texts(cell, problems);
+    const project = this.#named('project', cell('project'), problems);
+    const owner = this.#named('owner', cell('owner'), problems);
+    const status = this.#named('status', cell('status'), problems);
+    const priority = this.#named('priority', cell('priority'), problems);
+    const due = this.#moment(cell, 'due', 'dueTime', problems);
+    const start = this.#moment(cell, 'start', 'startTime', problems);
+    const further = this.#further(cell, problems);
+    if (problems.length > 0) return { problems };
+    return {
+      task: {
+        ...texts,
+        projectId: project.id,
+        newProject: project.fresh,
+        ownerId: owner.id,
+        statusId: status.id,
+        priority: (priority.value ?? 'ordinary') as Priority,
+        dueDate: due.date,
+        dueTime: due.time,
+        startDate: start.date,
+        startTime: start.time,
+        private: false,
+        ...further,
+        key: cell('key') || null
+      }
+    };
+  }
+
+  /** By the same rules as the form has for them. */
+  #texts(
+    cell: (column: ColumnName) => string,
+    problems: RowProblem[]
+  ): Pick<RowTask, 'name' | 'description' | 'tags'> {
+    const tags = this.#has('tags') ? { tags: tagsOf(cell('tags')) } : {};
+    const given = { name: cell('name'), description: cell('description'), ...tags };
+    const result = read(taskTextSchema, given);
+    if (result.ok) return { ...given, ...result.value };
+    for (const [field, reason] of Object.entries(result.errors)) {
+      const column = COLUMN_OF[field.split('.', 1)[0]!]!;
+      if (!problems.some((one) => one.column === column))
+        problems.push({
+          column,
+          reason: given.name === '' && column === 'name' ? 'There is no task name.' : reason
+        });
     }
+    return given;
+  }
+
+  /** What a name of the file means; one that means nothing is a problem, but for a project that is new. */
+  #named(
+    column: NamedColumn,
+    text: string,
+    problems: RowProblem[]
+  ): { id: number | null; value: string | null; fresh: string | null } {
+    const nobody = { id: null, value: null, fresh: null };
+    if (text === '') return nobody;
+    const value = this.names.meaning(column, text);
+    if (value === NONE) return nobody;
+    if (value !== undefined) return { id: Number(value), value, fresh: null };
+    if (column === 'project') return { ...nobody, fresh: text };
+    if (column === 'owner' && this.#choices.unknownOwners === 'unowned') return nobody;
+    problems.push({ column, reason: this.#unknown(column, text), unknown: { column, text } });
+    return nobody;
+  }
+
+  #unknown(column: NamedColumn, text: string): string {
+    const near = this.names.near(column, text).map(({ label }) => label);
+    const hint = near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : '';
+    if (column === 'owner') return `Nobody here is called “${text}”.${hint}`;
+    const all = this.names.choices[column].map(({ label }) => label);
+    return `There is no ${COLUMNS[column].label} “${text}”.${hint || ` There are ${all.join(', ')}.`}`;
   }
 
   /** What a file may say besides; what it has no column for stays as it is. */
   #further(
-    cell: (column: ColumnName) => string
-  ): Pick<RowTask, 'tags' | 'remindDate' | 'remindTime' | 'reminder'> {
-    const has = (column: ColumnName) => this.#choices.mapping[column] !== undefined;
-    const remindOn = this.#moment(cell('remindOn'), '', 'remindOn');
-    const reminder = inColumn('reminder', () => readReminderCell(cell('reminder')));
+    cell: (column: ColumnName) => string,
+    problems: RowProblem[]
+  ): Pick<RowTask, 'remindDate' | 'remindTime' | 'reminder'> {
+    const remindOn = this.#moment(cell, 'remindOn', null, problems);
+    const reminder = attempt('reminder', problems, () => readReminderCell(cell('reminder')));
     return {
-      ...(has('tags') ? { tags: tagsOf(cell('tags')) } : {}),
-      ...(has('remindOn') ? { remindDate: remindOn.date, remindTime: remindOn.time } : {}),
+      ...(this.#has('remindOn') ? { remindDate: remindOn.date, remindTime: remindOn.time } : {}),
       ...(reminder ? { reminder } : {})
     };
   }
 
-  /** Undefined when nobody has that name or address. */
-  #owner(text: string): Person | null | undefined {
-    return text === '' ? null : this.#people.get(fold(text));
-  }
-
-  #unknownOwner(text: string): RowResult {
-    const near = nearest(text, this.#names);
-    const hint = near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : '';
-    return { problem: `Nobody here is called “${text}”.${hint}`, column: 'owner', unknownOwner: text };
+  #has(column: ColumnName): boolean {
+    return this.#choices.mapping[column] !== undefined;
   }
 
   #moment(
-    dateText: string,
-    timeText: string,
-    column: 'due' | 'start' | 'remindOn'
+    cell: (column: ColumnName) => string,
+    column: 'due' | 'start' | 'remindOn',
+    timeColumn: 'dueTime' | 'startTime' | null,
+    problems: RowProblem[]
   ): { date: string | null; time: string | null } {
+    const dateText = cell(column);
+    const timeText = timeColumn === null ? '' : cell(timeColumn);
+    const ownTime =
+      timeText === '' ? null : (attempt(timeColumn!, problems, () => readTimeCell(timeText)) ?? null);
     if (dateText === '') {
-      if (timeText !== '') throw new CodedError('time-without-date', {}, column);
+      if (timeText !== '') problems.push({ column, reason: new CodedError('time-without-date').message });
       return { date: null, time: null };
     }
-    return inColumn(column, () => {
-      const { date, time } = readDateCell(dateText, this.#choices.dateOrder ?? 'day-first');
-      return { date, time: timeText === '' ? time : readTimeCell(timeText) };
-    });
-  }
-
-  #status(text: string): number | null {
-    if (text === '') return null;
-    const status = this.#statuses.find(
-      ({ name, phase }) => fold(name) === fold(text) || fold(phase) === fold(text)
+    const read = attempt(column, problems, () =>
+      readDateCell(dateText, this.#choices.dateOrder ?? 'day-first')
     );
-    if (status) return status.id;
-    throw offered(
-      text,
-      'status',
-      this.#statuses.map(({ name }) => name)
-    );
-  }
-
-  #priority(text: string): Priority {
-    if (text === '') return 'ordinary';
-    const priority = PRIORITIES.find((known) => known === fold(text));
-    if (priority) return priority;
-    throw offered(text, 'priority', PRIORITIES);
+    return { date: read?.date ?? null, time: ownTime ?? read?.time ?? null };
   }
 }
 
 function tagsOf(text: string): string[] {
   return text
     .split(/[,;|]/)
-    .map((tag) => tag.trim().slice(0, 60))
+    .map((tag) => tag.trim())
     .filter(Boolean);
 }
 
-function offered(text: string, column: 'status' | 'priority', known: readonly string[]): CodedError {
-  const detail = `There is no ${COLUMNS[column].label} “${text}”. There are ${known.join(', ')}`;
-  return new CodedError('bad-field', { detail }, column);
-}
-
-function inColumn<T>(column: ColumnName, work: () => T): T {
+/** What a cell says; what cannot be read is a problem of its column. */
+function attempt<T>(column: ColumnName, problems: RowProblem[], work: () => T): T | undefined {
   try {
     return work();
   } catch (error) {
-    throw error instanceof CodedError ? error.at(column) : error;
+    if (!(error instanceof CodedError)) throw error;
+    problems.push({ column, reason: error.message });
+    return undefined;
   }
-}
-
-function fold(text: string): string {
-  return text.trim().toLowerCase();
 }

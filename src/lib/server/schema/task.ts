@@ -57,6 +57,7 @@ export interface TaskInput {
 
 /** The longest name a task may have. */
 export const LONGEST_NAME = 500;
+const LONGEST_DESCRIPTION = 20_000;
 const MOST_TAGS = 30;
 
 const rhythmSchema = Joi.alternatives(
@@ -83,7 +84,12 @@ const taskFields = {
       'any.required': errorSentence('task-no-name'),
       'string.max': `Keep the name under ${LONGEST_NAME} characters; the rest fits into the description.`
     }),
-  description: Joi.string().allow('').max(20_000),
+  description: Joi.string()
+    .allow('')
+    .max(LONGEST_DESCRIPTION)
+    .messages({
+      'string.max': `Keep the description under ${LONGEST_DESCRIPTION.toLocaleString('en')} characters.`
+    }),
   projectId: maybeId,
   ownerId: maybeId,
   statusId: maybeId,
@@ -124,6 +130,13 @@ const taskFields = {
 export const taskPatchSchema = Joi.object<Partial<TaskInput>>(taskFields);
 
 /** A whole task: what is basic is filled in where it is absent. */
+/** What of a task is text, where the rest is read otherwise: the cells of a sheet. */
+export const taskTextSchema = Joi.object<Pick<TaskInput, 'name' | 'description' | 'tags'>>({
+  name: taskFields.name.required(),
+  description: taskFields.description.default(''),
+  tags: taskFields.tags
+});
+
 export const taskSchema = Joi.object<TaskInput>({
   ...taskFields,
   name: taskFields.name.required(),

@@ -7,7 +7,10 @@ import type { MachineClock } from '../engine/clock.ts';
 import { COLUMNS, guessMapping, type ColumnName } from '../import/columns.ts';
 import { ambiguousExample, findDateOrder, type DateOrder } from '../import/dates.ts';
 import { MOST_BYTES, decodeText, type Encoding } from '../import/decode.ts';
-import { RowReader, type ImportChoices, type RowTask } from '../import/interpret.ts';
+import { RowReader, type ImportChoices, type RowProblem, type RowTask } from '../import/interpret.ts';
+import { Likeness, type Origin } from '../import/likeness.ts';
+import { NAMED_COLUMNS, fold, type Match, type Matches, type NamedColumn } from '../import/names.ts';
+import { NamesSeen } from '../import/names-seen.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { ImportJob } from '../store/imports.ts';
 import type { Stores } from '../store/all.ts';
@@ -49,16 +52,37 @@ export interface ImportReview {
   good: number;
   created: number;
   updated: number;
-  problems: { line: number; column: string; reason: string; cells: string[] }[];
+  /** Rows that are here already by title, project and date, or stand in the file twice. */
+  known: { count: number; first: { line: number; name: string; taskId: number | null }[] };
+  /** Every fault of a row, each with its cell. */
+  problems: {
+    line: number;
+    cells: string[];
+    faults: { column: ColumnName; index: number; reason: string }[];
+  }[];
   problemCount: number;
   preview: { line: number; task: RowTask }[];
-  unknownOwners: string[];
+  /** Names that mean nothing here, or are matched by hand, and what is spelled most like each. */
+  names: { column: NamedColumn; text: string; rows: number; chosen: string; near: string | null }[];
+  /** What they can be matched with. */
+  nameChoices: Record<NamedColumn, readonly Match[]>;
   newProjects: string[];
   /** A date that can be read two ways, when nothing in the column decides which and nobody has chosen. */
   ambiguousDate: string | null;
   /** Columns that must be chosen before anything can be imported. */
   missing: ColumnName[];
 }
+
+/** What is chosen for a file before anybody has chosen. */
+const FIRST_CHOICES: Omit<ImportChoices, 'mapping'> = {
+  dateOrder: null,
+  unknownOwners: 'skip',
+  known: 'leave out',
+  matches: {}
+};
+/** Names that are shown to be matched by hand. */
+const SHOWN_NAMES = 60;
+const SHOWN_KNOWN = 8;
 
 /** Rows that are tried out at most: it is done in one go, and everybody waits for it. */
 const MOST_TRIED = 1_000;
@@ -118,8 +142,7 @@ export class ImportService {
         encoding,
         rows,
         mapping: guessMapping(header),
-        dateOrder: null,
-        unknownOwners: 'skip'
+        ...FIRST_CHOICES
       };
       this.#work.run(() => imports.setState(jobId, 'ready', settings));
       return token;
@@ -144,7 +167,8 @@ export class ImportService {
    */
   async review(token: string, personId: number, chosen: Partial<ImportChoices> = {}): Promise<ImportReview> {
     const { job, settings } = this.#job(token, personId);
-    Object.assign(settings, chosen);
+    const matches = mergedMatches(settings.matches, chosen.matches);
+    Object.assign(settings, chosen, { matches });
     const dates = await this.#dateOrder(job, settings);
     const choices = { ...settings, dateOrder: settings.dateOrder ?? dates.order };
     const review: ImportReview = {
@@ -155,21 +179,25 @@ export class ImportService {
       choices: {
         mapping: settings.mapping,
         dateOrder: choices.dateOrder,
-        unknownOwners: settings.unknownOwners
+        unknownOwners: settings.unknownOwners,
+        known: settings.known,
+        matches: settings.matches
       },
       rows: settings.rows,
       good: 0,
       created: 0,
       updated: 0,
+      known: { count: 0, first: [] },
       problems: [],
       problemCount: 0,
       preview: [],
-      unknownOwners: [],
+      names: [],
+      nameChoices: this.#reader(choices).names.choices,
       newProjects: [],
       ambiguousDate: settings.dateOrder === null ? dates.ambiguous : null,
       missing: settings.mapping.name === undefined ? ['name'] : []
     };
-    if (review.missing.length === 0) await this.#check(job, choices, review, token);
+    if (review.missing.length === 0) await this.#check(job, choices, review, { token, personId });
     this.#work.run(() => this.#stores.imports.setState(job.id, 'ready', settings));
     return review;
   }
@@ -191,10 +219,10 @@ export class ImportService {
     const { review, job } = await this.#ready(actor, token);
     if (review.good > MOST_TRIED) throw new CodedError('preview-many', { most: MOST_TRIED });
     const reader = this.#reader(review.choices);
+    const likeness = new Likeness(this.#stores, actor.personId!);
     const known = [...this.#rows(job)].flatMap(({ cells }) => {
       const result = reader.read(cells);
-      if ('problem' in result || result.task.key === null) return [];
-      return this.#stores.tasks.idByImportKey(result.task.key) ?? [];
+      return 'problems' in result ? [] : (likeness.origin(result.task).taskId ?? []);
     });
     return this.#effects.ofAct(known, () => void this.#confirm(actor, review, job), viewer);
   }
@@ -220,7 +248,7 @@ export class ImportService {
       { ...actor, source: 'import' },
       `${review.good} tasks imported from ${job.fileName}`,
       (writer) => {
-        const counts = this.#write(writer, job, reader);
+        const counts = this.#write(writer, job, reader, review.choices.known);
         this.#stores.imports.dropRows(job.id);
         this.#stores.imports.setState(job.id, 'done', {});
         return counts;
@@ -228,27 +256,36 @@ export class ImportService {
     );
   }
 
-  #write(writer: ChangeWriter, job: ImportJob, reader: RowReader): { created: number; updated: number } {
+  #write(
+    writer: ChangeWriter,
+    job: ImportJob,
+    reader: RowReader,
+    known: ImportChoices['known']
+  ): { created: number; updated: number } {
     const counts = { created: 0, updated: 0 };
     const projects = new Map<string, number>();
+    const likeness = new Likeness(this.#stores, writer.head.actorId ?? 0);
     for (const { cells } of this.#rows(job)) {
       const result = reader.read(cells);
-      if ('problem' in result) continue;
+      if ('problems' in result) continue;
+      const origin = likeness.origin(result.task);
+      const fate = fateOf(origin, known);
+      if (fate === 'left out') continue;
       const { newProject, key, reminder, ...input } = result.task;
       if (newProject) {
-        const folded = newProject.toLowerCase();
+        const folded = fold(newProject);
         const id = projects.get(folded) ?? writer.insert('project', { name: newProject });
         projects.set(folded, id);
         input.projectId = id;
       }
-      const existing = key === null ? null : this.#stores.tasks.idByImportKey(key);
+      const existing = fate === 'updated' ? (origin.taskId ?? this.#stores.tasks.idByImportKey(key!)) : null;
       const id = existing ?? this.#tasks.insert(writer, input, key);
       if (existing !== null) {
-        const known = this.#stores.tasks.byId(existing)!;
-        this.#tasks.update(writer, known, { ...input, private: known.private });
+        const task = this.#stores.tasks.byId(existing)!;
+        this.#tasks.update(writer, task, { ...input, private: task.private });
       }
       if (reminder) this.#remind(writer, id, reminder);
-      counts[existing === null ? 'created' : 'updated']++;
+      counts[fate]++;
     }
     return counts;
   }
@@ -312,37 +349,88 @@ export class ImportService {
     });
   }
 
-  async #check(job: ImportJob, choices: ImportChoices, review: ImportReview, token: string): Promise<void> {
+  async #check(
+    job: ImportJob,
+    choices: ImportChoices,
+    review: ImportReview,
+    { token, personId }: { token: string; personId: number }
+  ): Promise<void> {
     const reader = this.#reader(choices);
-    const unknown = new Set<string>();
+    const likeness = new Likeness(this.#stores, personId);
+    const names = new NamesSeen(choices);
     const projects = new Set<string>();
-    const seenKeys = new Set<string>();
     let done = 0;
     for (const { line, cells } of this.#rows(job)) {
       if (++done % ROWS_PER_SLICE === 0) {
         this.#progress.set(token, { phase: 'checking', done, total: review.rows });
         await new Promise((resolve) => setImmediate(resolve));
       }
+      names.see(cells);
       const result = reader.read(cells);
-      if ('problem' in result) {
-        review.problemCount++;
-        if (result.unknownOwner) unknown.add(result.unknownOwner);
-        const column = COLUMNS[result.column].label;
-        if (review.problems.length < SHOWN_PROBLEMS)
-          review.problems.push({ line, column, reason: result.problem, cells });
-        continue;
-      }
-      const { key, newProject } = result.task;
-      review.good++;
-      const update = key !== null && (seenKeys.has(key) || this.#stores.tasks.idByImportKey(key) !== null);
-      if (key !== null) seenKeys.add(key);
-      review[update ? 'updated' : 'created']++;
-      if (newProject) projects.add(newProject);
-      if (review.preview.length < PREVIEW_ROWS) review.preview.push({ line, task: result.task });
+      if ('problems' in result) this.#faulty(review, line, cells, result.problems, choices);
+      else this.#sound(review, line, result.task, likeness.origin(result.task), choices, projects);
     }
     this.#progress.delete(token);
-    review.unknownOwners = [...unknown].slice(0, 50);
     review.newProjects = [...projects].slice(0, 50);
+    review.names = names.shown(reader.names).slice(0, SHOWN_NAMES);
+  }
+
+  #faulty(
+    review: ImportReview,
+    line: number,
+    cells: string[],
+    problems: readonly RowProblem[],
+    { mapping }: ImportChoices
+  ): void {
+    review.problemCount++;
+    if (review.problems.length >= SHOWN_PROBLEMS) return;
+    const faults = problems.map(({ column, reason }) => ({ column, reason, index: mapping[column] ?? -1 }));
+    review.problems.push({ line, cells, faults });
+  }
+
+  #sound(
+    review: ImportReview,
+    line: number,
+    task: RowTask,
+    origin: Origin,
+    { known }: ImportChoices,
+    projects: Set<string>
+  ): void {
+    const fate = fateOf(origin, known);
+    if (origin.by === 'likeness' || origin.by === 'row') {
+      review.known.count++;
+      if (review.known.first.length < SHOWN_KNOWN)
+        review.known.first.push({ line, name: task.name, taskId: origin.taskId });
+    }
+    if (fate === 'left out') return;
+    review.good++;
+    review[fate]++;
+    if (task.newProject) projects.add(task.newProject);
+    if (review.preview.length < PREVIEW_ROWS) review.preview.push({ line, task });
+  }
+
+  /** Matches every name that means nothing here with what is spelled most like it. @throws CodedError `import-gone` */
+  async matchNearest(token: string, personId: number): Promise<void> {
+    const { names } = await this.review(token, personId);
+    const matches: Matches = {};
+    for (const { column, text, chosen, near } of names)
+      if (chosen === '' && near !== null) (matches[column] ??= {})[fold(text)] = near;
+    await this.review(token, personId, { matches });
+  }
+
+  /**
+   * Mends a cell of an upload.
+   * @param index of the column in the file
+   * @throws CodedError `import-gone`
+   */
+  mend(token: string, personId: number, line: number, index: number, text: string): void {
+    const { job, settings } = this.#job(token, personId);
+    const cells = this.#stores.imports.row(job.id, line);
+    if (!cells || index < 0 || index >= Math.max(settings.header.length, cells.length))
+      throw new CodedError('import-gone');
+    const mended = Array.from({ length: Math.max(cells.length, index + 1) }, (_, i) => cells[i] ?? '');
+    mended[index] = text;
+    this.#work.run(() => this.#stores.imports.setRow(job.id, line, mended));
   }
 
   async #dateOrder(
@@ -376,7 +464,7 @@ export class ImportService {
   #reader(choices: ImportChoices): RowReader {
     const { people, projects } = this.#stores;
     return new RowReader(choices, {
-      people: people.all(),
+      people: people.all().filter(({ active }) => active),
       projects: projects.all(),
       statuses: projects.statuses()
     });
@@ -385,8 +473,28 @@ export class ImportService {
   #job(token: string, personId: number): { job: ImportJob; settings: JobSettings } {
     const job = this.#stores.imports.byToken(token);
     if (!job || job.personId !== personId || job.state !== 'ready') throw new CodedError('import-gone');
-    return { job, settings: JSON.parse(job.settings) as JobSettings };
+    // What was chosen for an upload of before is completed.
+    return { job, settings: { ...FIRST_CHOICES, ...(JSON.parse(job.settings) as JobSettings) } };
   }
+}
+
+/** Names matched before with those matched now; one that is matched with nothing is a name again like the others. */
+function mergedMatches(before: Matches, now: Matches = {}): Matches {
+  const merged: Matches = { ...before };
+  for (const column of NAMED_COLUMNS) {
+    const of = Object.entries({ ...before[column], ...now[column] }).filter(([, value]) => value !== '');
+    merged[column] = Object.fromEntries(of);
+  }
+  return merged;
+}
+
+/** What becomes of a row. */
+function fateOf({ by }: Origin, known: ImportChoices['known']): 'created' | 'updated' | 'left out' {
+  if (by === null) return 'created';
+  if (by === 'key') return 'updated';
+  if (known === 'add again') return 'created';
+  // One that stands in the file twice has nothing yet that it could update.
+  return known === 'update' && by === 'likeness' ? 'updated' : 'left out';
 }
 
 /** A name for an upload that nobody guesses. */

@@ -19,6 +19,7 @@ export class ImportStore {
   readonly #setState;
   readonly #addRow;
   readonly #rows;
+  readonly #setRow;
   readonly #countRows;
   readonly #drop;
   readonly #dropOld;
@@ -39,6 +40,9 @@ export class ImportStore {
     );
     this.#rows = db.prepare<[number, number, number], { line: number; cells: string }>(
       'SELECT line, cells FROM import_row WHERE job_id = ? AND line > ? ORDER BY line LIMIT ?'
+    );
+    this.#setRow = db.prepare<[string, number, number]>(
+      'UPDATE import_row SET cells = ? WHERE job_id = ? AND line = ?'
     );
     this.#countRows = db.prepare<[number], { count: number }>(
       'SELECT count(*) AS count FROM import_row WHERE job_id = ?'
@@ -68,6 +72,17 @@ export class ImportStore {
     return this.#rows
       .all(jobId, afterLine, limit)
       .map(({ line, cells }) => ({ line, cells: JSON.parse(cells) as string[] }));
+  }
+
+  /** Mends a row. @returns false when there is none */
+  setRow(jobId: number, line: number, cells: readonly string[]): boolean {
+    return this.#setRow.run(JSON.stringify(cells), jobId, line).changes === 1;
+  }
+
+  /** One row; null when there is none. */
+  row(jobId: number, line: number): string[] | null {
+    const [row] = this.rows(jobId, line - 1, 1);
+    return row?.line === line ? row.cells : null;
   }
 
   countRows(jobId: number): number {

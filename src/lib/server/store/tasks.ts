@@ -92,6 +92,7 @@ export class TaskStore {
   readonly #byCalendar;
   readonly #parked;
   readonly #byKey;
+  readonly #likenesses;
   readonly #total;
   readonly #openSpan;
   readonly #seen;
@@ -120,6 +121,13 @@ export class TaskStore {
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.parent_id = ? ORDER BY coalesce(t.due_date, '9999'), t.id`
     );
     this.#byKey = db.prepare<[string], { id: number }>('SELECT id FROM task WHERE import_key = ?');
+    this.#likenesses = db.prepare<
+      [number],
+      { id: number; name: string; projectId: number | null; dueDate: string | null }
+    >(
+      `SELECT id, name, project_id AS projectId, due_date AS dueDate FROM task
+       WHERE (private = 0 OR owner_id = ?) AND coalesce(set_aside, '') <> 'binned' ORDER BY id DESC`
+    );
     this.#openSpan = db.prepare<[number], { id: number }>(
       'SELECT id FROM status_span WHERE task_id = ? AND until_at IS NULL'
     );
@@ -161,6 +169,13 @@ export class TaskStore {
   seen(ids: readonly number[], sight: Sight): Set<number> {
     const rows = this.#seen.all({ ids: JSON.stringify(ids), ...sightParameters(sight) });
     return new Set(rows.map(({ id }) => id));
+  }
+
+  /** Every task that somebody may know of with what tells it from others without a key: its title, project and due date. */
+  likenesses(
+    personId: number
+  ): { id: number; name: string; projectId: number | null; dueDate: string | null }[] {
+    return this.#likenesses.all(personId);
   }
 
   idByImportKey(key: string): number | null {

@@ -3,19 +3,34 @@ import { CodedError } from '$lib/core/errors.ts';
 import { parseDay } from '$lib/core/time/day.ts';
 import { longDay } from '$lib/core/time/format.ts';
 import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/import/columns.ts';
+import { NAMED_COLUMNS, fold, type Matches } from '$lib/server/import/names.ts';
 import type { ImportChoices } from '$lib/server/import/interpret.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
+
+const KNOWN = ['leave out', 'update', 'add again'] as const;
 
 export const load: PageServerLoad = async (event) => {
   const { person } = signedIn(event);
   const { app } = event.locals;
   try {
     const review = await app.imports.review(event.params.token, person.id);
+    const labels = new Map(COLUMN_NAMES.map((name) => [name, COLUMNS[name].label]));
     const people = new Map(app.stores.people.all().map(({ id, name }) => [id, name]));
     const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
     return {
-      review: { ...review, preview: undefined },
+      review: {
+        ...review,
+        preview: undefined,
+        problems: review.problems.map(({ line, cells, faults }) => ({
+          line,
+          cells,
+          faults: faults.map(({ column, index, reason }) => ({
+            ...{ index, reason, label: labels.get(column)! },
+            cell: cells[index] ?? ''
+          }))
+        }))
+      },
       columns: COLUMN_NAMES.map((name) => ({ name, label: COLUMNS[name].label })),
       preview: review.preview.map(({ line, task }) => ({
         line,
@@ -47,6 +62,19 @@ export const actions: Actions = {
       throw failure;
     }
   },
+  nearest: async (event) => {
+    const { person } = signedIn(event);
+    return orSay(() => event.locals.app.imports.matchNearest(event.params.token, person.id));
+  },
+  mend: async (event) => {
+    const { person } = signedIn(event);
+    const form = await event.request.formData();
+    const number = (name: string) => Number(form.get(name));
+    const text = String(form.get('cell') ?? '').slice(0, 30_000);
+    return orSay(() =>
+      event.locals.app.imports.mend(event.params.token, person.id, number('line'), number('index'), text)
+    );
+  },
   import: async (event) => {
     const { actor } = signedIn(event);
     try {
@@ -64,6 +92,26 @@ export const actions: Actions = {
   }
 };
 
+/** What cannot be done any more is said. */
+async function orSay(work: () => void | Promise<void>) {
+  try {
+    await work();
+  } catch (failure) {
+    if (failure instanceof CodedError) return fail(400, { message: failure.message });
+    throw failure;
+  }
+}
+
+/** Names as they were matched: `match owner Innes`. */
+function readMatches(form: FormData): Matches {
+  const matches: Matches = {};
+  for (const [key, value] of form) {
+    const column = NAMED_COLUMNS.find((one) => key.startsWith(`match ${one} `));
+    if (column) (matches[column] ??= {})[fold(key.slice(`match ${column} `.length))] = String(value);
+  }
+  return matches;
+}
+
 function readChoices(form: FormData): Partial<ImportChoices> {
   const mapping: Mapping = {};
   for (const column of COLUMN_NAMES) {
@@ -74,7 +122,9 @@ function readChoices(form: FormData): Partial<ImportChoices> {
   return {
     mapping,
     dateOrder: order === 'day-first' || order === 'month-first' ? order : null,
-    unknownOwners: form.get('unknownOwners') === 'unowned' ? 'unowned' : 'skip'
+    unknownOwners: form.get('unknownOwners') === 'unowned' ? 'unowned' : 'skip',
+    known: KNOWN.find((one) => one === form.get('known')) ?? 'leave out',
+    matches: readMatches(form)
   };
 }
 

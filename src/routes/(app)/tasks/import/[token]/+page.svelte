@@ -27,6 +27,29 @@
     if (!('failed' in answer)) looked = { review: of, effect: answer };
   }
 
+  const KNOWN = {
+    'leave out': 'leave them out',
+    update: 'update the tasks',
+    'add again': 'add them once more'
+  } as const;
+  const KNOWN_FATE = {
+    'leave out': ' and left out',
+    update: ' and updated',
+    'add again': ' and added once more'
+  };
+  const UNMATCHED = {
+    owner: 'nobody yet',
+    project: 'a new project',
+    status: 'nothing yet',
+    priority: 'nothing yet'
+  };
+  const LEFT_EMPTY = {
+    owner: 'no owner',
+    project: 'no project',
+    status: 'the first status',
+    priority: 'ordinary, as where nothing is said'
+  };
+
   function choose(event: Event) {
     (event.currentTarget as HTMLSelectElement).form?.requestSubmit();
   }
@@ -94,7 +117,51 @@
         >
       </select>
     </label>
+    <label class="field">
+      <span class="label">Rows that are here already</span>
+      <select class="value" name="known" onchange={choose}>
+        {#each Object.entries(KNOWN) as [value, words] (value)}
+          <option {value} selected={review.choices.known === value}>{words}</option>
+        {/each}
+      </select>
+    </label>
   </div>
+  <p class="quiet mt-2">
+    A row with a key updates the task that came with that key before. Without one, a row is here already where
+    a task has the same title, project and due date.
+  </p>
+  {#if review.names.length > 0}
+    <h2 class="mt-6">Names that are not known here</h2>
+    <table class="names">
+      <thead><tr><th>In the file</th><th>As</th><th>Rows</th><th>Means</th></tr></thead>
+      <tbody>
+        {#each review.names as { column, text, rows, chosen, near } (column + text)}
+          <tr>
+            <td>{text}</td><td>{column}</td><td>{rows.toLocaleString('en')}</td>
+            <td>
+              <select
+                class="value"
+                name="match {column} {text}"
+                aria-label="What {text} means"
+                onchange={choose}
+              >
+                <option value="" selected={chosen === ''}>{UNMATCHED[column]}</option>
+                <option value="none" selected={chosen === 'none'}>{LEFT_EMPTY[column]}</option>
+                {#each review.nameChoices[column] as { value, label } (value)}
+                  <option {value} selected={chosen === value}
+                    >{label}{value === near ? ' (the nearest)' : ''}</option
+                  >
+                {/each}
+              </select>
+            </td>
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+    {#if review.names.some(({ chosen, near }) => chosen === '' && near !== null)}
+      <p class="mt-2"><button class="button" formaction="?/nearest">Take the nearest of each</button></p>
+    {/if}
+  {/if}
   <noscript><button class="button">Use these choices</button></noscript>
 </form>
 
@@ -119,6 +186,10 @@
     0
       ? `, ${review.updated} update a task by its key`
       : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
+    {#if review.known.count > 0}<b>{review.known.count.toLocaleString('en')}</b>
+      {review.known.count === 1 ? 'is' : 'are'} here already{KNOWN_FATE[review.choices.known]}: {review.known.first
+        .map(({ line, name }) => `“${name}” (line ${line})`)
+        .join(', ')}{review.known.count > review.known.first.length ? ' and others' : ''}.{/if}
     {#if review.problemCount > 0}<b class="brick-text">{review.problemCount.toLocaleString('en')}</b> cannot, as
       listed below.{/if}
   </p>
@@ -142,14 +213,32 @@
   {#if review.problems.length > 0}
     <h2 class="mt-6">Rows with a problem</h2>
     <table>
-      <thead><tr><th>Line</th><th>Column</th><th>What is wrong</th><th>The row</th></tr></thead>
+      <thead><tr><th>Line</th><th>Column</th><th>What is wrong</th><th>The cell, to be mended</th></tr></thead
+      >
       <tbody>
-        {#each review.problems as problem (problem.line)}
-          <tr
-            ><td>{problem.line}</td><td>{problem.column}</td><td class="brick-text">{problem.reason}</td><td
-              class="quiet cells">{problem.cells.join(' · ')}</td
-            ></tr
-          >
+        {#each review.problems as { line, faults } (line)}
+          {#each faults as { index, label, reason, cell }, i (label)}
+            <tr>
+              <td>{i === 0 ? line : ''}</td><td>{label}</td><td class="brick-text">{reason}</td>
+              <td>
+                {#if index >= 0}
+                  <form
+                    method="POST"
+                    action="?/mend"
+                    class="flex gap-2"
+                    use:enhance={() =>
+                      ({ update }) =>
+                        update({ reset: false })}
+                  >
+                    <input type="hidden" name="line" value={line} />
+                    <input type="hidden" name="index" value={index} />
+                    <input class="value" name="cell" value={cell} aria-label="{label} in line {line}" />
+                    <button class="button">Mend</button>
+                  </form>
+                {/if}
+              </td>
+            </tr>
+          {/each}
         {/each}
       </tbody>
     </table>
@@ -193,10 +282,5 @@
   }
   .columns .field {
     grid-template-columns: minmax(0, 1fr);
-  }
-  .cells {
-    max-width: 420px;
-    overflow: hidden;
-    text-overflow: ellipsis;
   }
 </style>
