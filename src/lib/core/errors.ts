@@ -23,6 +23,10 @@ const TABLE = {
   'offset-too-large': 'An offset of {n} {unit}s is more than this can count. The most is {most}.',
   'leave-order': 'Leave from {from} to {to} ends before it begins.',
   'leave-overlap': 'There is leave from {from} to {to} already. Take it out first, or choose other dates.',
+  'leave-columns': 'The sheet needs the columns “person” and “from”. It has: {columns}.',
+  'leave-date-two-ways':
+    '{date} can be read day first or month first. Write year-month-day, like 2026-03-05.',
+  'leave-nothing': 'Nothing in this file can be entered.',
   'leave-gone': 'This leave is no longer there.',
   'own-stand-in': 'Nobody stands in for themselves.',
   'field-needed': '“{field}” is needed to answer “{what}”.',

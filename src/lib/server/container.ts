@@ -13,6 +13,7 @@ import { Outbox } from './outbox/outbox.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { ImportService } from './service/imports.ts';
+import type { LeaveSheet } from './service/leave-sheet.ts';
 import type { ActLinks } from './service/act-links.ts';
 import type { MailStops } from './service/mail-stops.ts';
 import type { TextLinks } from './service/text-links.ts';
@@ -153,6 +154,7 @@ export interface Container {
   textLinks: TextLinks;
   people: PeopleService;
   peopleSheet: PeopleSheet;
+  leaveSheet: LeaveSheet;
   digests: DigestService;
   sweeps: SweepService;
   sweepQuestions: SweepQuestions;

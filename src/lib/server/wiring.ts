@@ -59,6 +59,7 @@ import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
+import { LeaveSheet } from './service/leave-sheet.ts';
 import { ActLinks } from './service/act-links.ts';
 import { MailStops } from './service/mail-stops.ts';
 import { TextLinks } from './service/text-links.ts';
@@ -163,6 +164,7 @@ export function peopleServices(
   return {
     people,
     peopleSheet: new PeopleSheet(stores, committer, people),
+    leaveSheet: new LeaveSheet(stores, committer, people),
     accounts: new AccountService(work, stores, auth, outbox, clock, origin),
     erasing: new ErasingService(work, stores, source, engine, clock)
   };

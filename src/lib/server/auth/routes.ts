@@ -163,6 +163,10 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       erase: 'give access'
     }
   },
+  '/(app)/people/leave': {
+    read: 'look after people',
+    acts: { look: 'look after people', confirm: 'look after people' }
+  },
   '/(app)/people/sheet': {
     read: 'look after people',
     acts: { look: 'look after people', confirm: 'look after people' }

@@ -29,7 +29,7 @@ export interface CalendarFile {
  * @throws CodedError `ics-format`, `ics-no-dates`, `ics-never-open` or `ics-too-many`
  */
 export function readCalendarFile(text: string, fromYear: number, toYear: number): CalendarFile {
-  const root = parse(text);
+  const root = parseIcs(text);
   const events = root.getAllSubcomponents('vevent');
   if (events.length > MOST_EVENTS)
     throw new CodedError('ics-too-many', { count: events.length, most: MOST_EVENTS });
@@ -47,7 +47,8 @@ export function readCalendarFile(text: string, fromYear: number, toYear: number)
   return { days: [...days.values()].sort((a, b) => (a.date < b.date ? -1 : 1)), weeks, left };
 }
 
-function parse(text: string): ICAL.Component {
+/** The first calendar of a file. @throws CodedError `ics-format` */
+export function parseIcs(text: string): ICAL.Component {
   if (!/BEGIN:VCALENDAR/i.test(text)) throw new CodedError('ics-format', { detail: 'it has no VCALENDAR' });
   try {
     const parsed = ICAL.parse(text) as unknown[];

@@ -77,15 +77,26 @@ export class PeopleService {
    */
   addLeave(actor: Actor, id: number, input: LeaveInput): Committed<void> {
     const person = this.#need(id);
+    this.checkLeave(id, input);
+    return this.#committer.commit(actor, `${person.name} on leave from ${input.fromDate}`, (writer) =>
+      this.insertLeave(writer, id, input)
+    );
+  }
+
+  /** Whether leave could be entered. @throws CodedError as `addLeave` */
+  checkLeave(id: number, input: LeaveInput): void {
+    this.#leaveEntry(id, input);
+  }
+
+  /** The same inside a change that is being made. @throws CodedError as `addLeave` */
+  insertLeave(writer: ChangeWriter, id: number, input: LeaveInput): void {
     const entry = this.#leaveEntry(id, input);
-    return this.#committer.commit(actor, `${person.name} on leave from ${input.fromDate}`, (writer) => {
-      writer.insert('leave', {
-        person_id: id,
-        from_at: entry.from,
-        until_at: entry.until,
-        stand_in_id: entry.standInId,
-        note: entry.note
-      });
+    writer.insert('leave', {
+      person_id: id,
+      from_at: entry.from,
+      until_at: entry.until,
+      stand_in_id: entry.standInId,
+      note: entry.note
     });
   }
 

@@ -15,6 +15,7 @@
   {#if data.mayEdit}
     <span class="ml-auto flex flex-wrap gap-2">
       <a class="button" href="/people/contacts">Outside contacts</a>
+      <a class="button" href="/people/leave">Leave from a file</a>
       <a class="button" href="/people/sheet">From and to a sheet</a>
       <a class="button main" href="/people/new"><Plus size={16} strokeWidth={1.75} />Add a person</a>
     </span>

@@ -1,0 +1,58 @@
+import { fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { decodeText } from '$lib/server/import/decode.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { LeaveSheetRow } from '$lib/server/service/leave-sheet.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+const MOST_BYTES = 4 * 2 ** 20;
+
+export const load: PageServerLoad = ({ locals }) => ({
+  people: locals.app.stores.people
+    .all()
+    .filter(({ active }) => active)
+    .map(({ id, name }) => ({ id, name }))
+});
+
+export const actions: Actions = {
+  look: async (event) => {
+    const form = await event.request.formData();
+    const file = form.get('file');
+    const otherwise = personIn(form);
+    let text = String(form.get('text') ?? '');
+    try {
+      if (file instanceof File && file.size > 0) {
+        if (file.size > MOST_BYTES) throw new CodedError('import-too-large', { most: '4 MB' });
+        text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
+      }
+      if (text.trim() === '') throw new CodedError('import-empty');
+      return { text, otherwise, rows: event.locals.app.leaveSheet.look(text, otherwise), message: '' };
+    } catch (failure) {
+      return refused(failure, text, otherwise);
+    }
+  },
+  confirm: async (event) => {
+    const { actor } = signedIn(event);
+    const form = await event.request.formData();
+    const text = String(form.get('text') ?? '');
+    const otherwise = personIn(form);
+    try {
+      const { changeId, result } = event.locals.app.leaveSheet.confirm(actor, text, otherwise);
+      const left =
+        result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
+      const entered = result.added === 1 ? '1 leave was' : `${result.added} leaves were`;
+      return { done: `${entered} entered.${left}`, changeId, goto: '/people' };
+    } catch (failure) {
+      return refused(failure, text, otherwise);
+    }
+  }
+};
+
+function personIn(form: FormData): number | null {
+  return Number(form.get('person')) || null;
+}
+
+function refused(failure: unknown, text: string, otherwise: number | null) {
+  if (!(failure instanceof CodedError)) throw failure;
+  return fail(400, { text, otherwise, rows: [] as LeaveSheetRow[], message: failure.message });
+}

@@ -1,0 +1,73 @@
+<script lang="ts">
+  import { enhance } from '$app/forms';
+  import { getContext } from 'svelte';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import type { ActionData, PageData } from './$types';
+
+  let { data, form }: { data: PageData; form: ActionData } = $props();
+  const done = getContext<(done: Done) => void>('done');
+  const rows = $derived(form?.rows ?? []);
+  const good = $derived(rows.filter(({ act }) => act === 'is entered').length);
+</script>
+
+<svelte:head><title>Leave from a file · Early Bell</title></svelte:head>
+
+<p class="quiet"><a href="/people">People</a></p>
+<h1>Leave from a file</h1>
+<p class="quiet mt-2">
+  A CSV with the columns “person” and “from”, and any of until, stand-in, note; or a calendar (ICS), whose
+  events are of whoever takes part in them or is named in their title. Both days are included. What is entered
+  already is not entered again, and nothing is written until you confirm.
+</p>
+{#if form?.message}<p class="band brick mt-2" role="alert">
+    <b>Not read</b><span>{form.message}</span>
+  </p>{/if}
+<form
+  method="POST"
+  action="?/look"
+  enctype="multipart/form-data"
+  use:enhance={() =>
+    async ({ update }) =>
+      update({ reset: false })}
+  class="mt-2 grid max-w-[760px] gap-2"
+>
+  <label class="quiet" for="leave-file">A file</label>
+  <input id="leave-file" type="file" name="file" accept=".csv,.ics,text/csv,text/calendar" />
+  <label class="quiet" for="leave-text">or rows as text</label>
+  <textarea id="leave-text" class="value" name="text" rows="5" placeholder="person,from,until,stand-in"
+    >{form?.text ?? ''}</textarea
+  >
+  <label class="quiet" for="leave-person">Events that name nobody are of</label>
+  <select id="leave-person" class="value" name="person">
+    <option value="">nobody: leave them out</option>
+    {#each data.people as { id, name } (id)}
+      <option value={id} selected={form?.otherwise === id}>{name}</option>
+    {/each}
+  </select>
+  <p><button class="button">Look at it</button></p>
+</form>
+
+{#if rows.length > 0}
+  <h2 class="mt-4">What it would do</h2>
+  <table class="max-w-[860px]">
+    <caption class="sr">Leave in the file</caption>
+    <thead><tr><th>Line</th><th>Who</th><th>When</th><th>What happens</th></tr></thead>
+    <tbody>
+      {#each rows.slice(0, 200) as row (row.line)}
+        <tr
+          ><td>{row.line}</td><td>{row.name}</td><td>{row.when}</td><td class:brick-text={row.problem}
+            >{row.problem ? `left out: ${row.problem}` : row.act}</td
+          ></tr
+        >
+      {/each}
+    </tbody>
+  </table>
+  {#if rows.length > 200}<p class="quiet">and {rows.length - 200} more</p>{/if}
+  {#if good > 0}
+    <form method="POST" action="?/confirm" use:enhance={submitDone(done)} class="mt-3">
+      <input type="hidden" name="text" value={form?.text} />
+      <input type="hidden" name="person" value={form?.otherwise ?? ''} />
+      <button class="button main">Enter {good} {good === 1 ? 'leave' : 'leaves'}</button>
+    </form>
+  {/if}
+{/if}
