@@ -82,11 +82,11 @@ test('the import asks for what it cannot know and refuses what is no table', asy
   await expect(page.getByText('separated by semicolons · Latin-1')).toBeVisible();
   await page.getByLabel('task (needed)').selectOption('Aufgabe');
   await expect(page.getByText('Which date is this?')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Import 1 tasks' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Import 1 task' })).toBeDisabled();
   await page.getByLabel('Dates like 03/04/2026').selectOption('day first: 3 April');
   await expect(page.getByRole('cell', { name: 'Friday 3 April 2026' })).toBeVisible();
-  await page.getByRole('button', { name: 'Import 1 tasks' }).click();
-  await expect(page.getByText('1 tasks were added.')).toBeVisible();
+  await page.getByRole('button', { name: 'Import 1 task' }).click();
+  await expect(page.getByText('1 task was added.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Undone.')).toBeVisible();
   await open(page, `${app.origin}/tasks?text=talonner&show=all`);

@@ -5,6 +5,7 @@ import { longDay } from '$lib/core/time/format.ts';
 import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/import/columns.ts';
 import { NAMED_COLUMNS, fold, type Matches } from '$lib/server/import/names.ts';
 import type { ImportChoices } from '$lib/server/import/interpret.ts';
+import { many } from '$lib/view/many.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -81,8 +82,8 @@ export const actions: Actions = {
       const { changeId, result } = await event.locals.app.imports.confirm(actor, event.params.token);
       const { created, updated } = result;
       const words = [
-        created > 0 ? `${created} tasks were added` : '',
-        updated > 0 ? `${updated} were updated` : ''
+        created > 0 ? `${many(created, 'task', 'tasks')} ${created === 1 ? 'was' : 'were'} added` : '',
+        updated > 0 ? `${many(updated, 'task', 'tasks')} ${updated === 1 ? 'was' : 'were'} updated` : ''
       ].filter(Boolean);
       return { done: `${words.join(', ')}.`, changeId, goto: '/tasks' };
     } catch (failure) {

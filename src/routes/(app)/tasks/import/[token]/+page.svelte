@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { page } from '$app/state';
+  import { many } from '$lib/view/many.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
@@ -182,7 +183,8 @@
 
 {#if review.missing.length === 0}
   <p class="tally mt-4">
-    <b>{review.good.toLocaleString('en')}</b> rows can be imported: {review.created.toLocaleString('en')} new{review.updated >
+    <b>{review.good.toLocaleString('en')}</b>
+    {review.good === 1 ? 'row' : 'rows'} can be imported: {review.created.toLocaleString('en')} new{review.updated >
     0
       ? `, ${review.updated} update a task by its key`
       : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
@@ -206,7 +208,7 @@
     onsubmit={() => setTimeout(() => (importing = false), 30_000)}
   >
     <button class="button main" disabled={!ready || importing}
-      >{importing ? 'Importing…' : `Import ${review.good.toLocaleString('en')} tasks`}</button
+      >{importing ? 'Importing…' : `Import ${many(review.good, 'task', 'tasks')}`}</button
     >
     <a class="button" href="/tasks">Leave it</a>
   </form>
