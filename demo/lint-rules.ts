@@ -126,6 +126,25 @@ function ofTheRing(): LintPair[] {
       'Fridays, for what runs out within a month',
       { leads: [weekly('friday')], watch: due(30) },
       { leads: [weekly('friday', { oncePerDate: true })] }
+    ),
+    pair(
+      'exact day on a schedule with gaps',
+      'Every working day, for what is to be remembered that day',
+      {
+        leads: [weekly('daily', { rrule: 'FREQ=DAILY' })],
+        watch: { ...openWatch(), condition: { field: 'remind on', op: 'on', value: 'today' } }
+      },
+      {
+        leads: [
+          weekly('daily', {
+            rrule: 'FREQ=DAILY',
+            oncePerDate: true,
+            onceFor: { date: 'remind on' },
+            since: '2026-03-05'
+          })
+        ],
+        watch: openWatch()
+      }
     )
   ];
 }

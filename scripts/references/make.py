@@ -231,7 +231,7 @@ def schedules_fixture(chance):
         end = datetime(2026, 12, 20, tzinfo=timezone.utc)
         cases.append({
             'rule': rule, 'start': start.isoformat()[:16], 'closedDay': closed_day,
-            'rings': [[[minutes_of(at), local.isoformat()[:16]] for at, local in rings if at < end][:60] for rings in on],
+            'rings': [[[minutes_of(at), local.isoformat()[:16]] for at, local in rings if at < end][:30] for rings in on],
         })
         for _ in range(6):
             a, b = chance.sample(range(len(CLOCKS)), 2)

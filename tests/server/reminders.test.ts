@@ -48,3 +48,19 @@ it('minutes and hours before a day still count from the moment at which it ends'
   await moveTo('2026-03-05T08:00Z');
   expect(ringsAt(id)).toContain(at('2026-03-10T22:00Z'));
 });
+
+it('one whose moment has passed is taken on work that comes again, and rings in the next round', async () => {
+  const weekly = { rhythm: { n: 1, unit: 'week' as const }, renewFrom: 'due' as const };
+  const once = add({ dueDate: '2026-03-06' });
+  expect(() => remind(once, -2, 'day')).toThrow(expect.objectContaining({ code: 'reminder-past' }));
+  const id = add({ dueDate: '2026-03-06', ...weekly });
+  await moveTo('2026-03-05T07:05Z');
+  remind(id, -2, 'day');
+  await moveTo('2026-03-06T10:00Z');
+  expect((await mail()).filter((line) => / Task/.test(line))).toEqual([]);
+  edit(id, { statusId: workspace.container.stores.projects.statuses().at(-1)!.id });
+  await moveTo('2026-03-11T12:00Z');
+  expect((await mail()).filter((line) => / Task/.test(line))).toEqual([
+    '03-11T09:00 ines Task: due in 2 days'
+  ]);
+});

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { goto, invalidate, invalidateAll } from '$app/navigation';
+  import { beforeNavigate, goto, invalidate, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
@@ -16,6 +16,7 @@
     undoLatest
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
   import { postJson } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
@@ -24,6 +25,13 @@
 
   let { data, children }: { data: LayoutData; children: Snippet } = $props();
   let moving = $state(false);
+  const unsaved = new UnsavedForms();
+  beforeNavigate(({ cancel, willUnload }) => {
+    if (!unsaved.any) return;
+    if (willUnload) cancel();
+    else if (confirm('What you have typed here is not saved. Leave it all the same?')) unsaved.forget();
+    else cancel();
+  });
   let quickAdd: QuickAdd | undefined = $state();
 
   const behindBell = async (init?: RequestInit): Promise<BehindBellView | null> => {
@@ -43,6 +51,7 @@
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
   setContext('done', ({ done, changeId, back }: Done) => {
+    unsaved.forget();
     if (changeId !== undefined) announceDone(done, changeId, undo);
     else if (back) announceWith(done, 'Undo', () => void takeBack(back), 'success');
     else announce(done);
@@ -176,7 +185,7 @@
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
     <TopBar frame={data.frame} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
-    <main>{@render children()}</main>
+    <main use:unsaved.watch>{@render children()}</main>
   </div>
 </div>
 <QuickAdd bind:this={quickAdd} read={readLine} add={addLine} />

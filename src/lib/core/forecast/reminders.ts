@@ -39,6 +39,11 @@ export function reminderLeadId(reminderId: number): string {
   return `reminder ${reminderId}`;
 }
 
+/** The reminder of such an id. */
+export function reminderOf(leadId: string): number {
+  return Number(leadId.slice('reminder '.length));
+}
+
 /**
  * A reminder as the leads of the built-in rule: days and working days ring at the time of the date itself, else at the workspace's
  * notice time in the reader's zone; minutes and hours count from the moment. At a moment that is a day alone it rings on that day.

@@ -5,6 +5,7 @@ import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
 import { afterOwner } from '../../core/forecast/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/own-changes.ts';
 import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
+import { reminderOf } from '../../core/forecast/reminders.ts';
 import { planRule, type CaughtUp, type PastKey, type PlanAsked } from '../../core/forecast/plan-rule.ts';
 import { isLateBell, settle } from '../../core/forecast/settle.ts';
 import { noticeKind } from '../../core/forecast/notice-kind.ts';
@@ -137,6 +138,8 @@ export class Replanner {
     // Unrung for this date: a date that moved away and came back owes it no more.
     if (rung.some((one) => one.recipientId === past.recipientId && isDone(one))) return null;
     if (isNew && stale.cause === 'date moved') return 'moved';
+    // Whoever sets a reminder whose moment has passed, on work that comes again, means the next round.
+    if (rule.facts.ofTask && past.ringAt <= this.#setAt(past)) return null;
     // What passed until an undo brought it back is owed to none but those who come to it afterwards.
     const known = rung.some(({ recipientId }) => recipientId === past.recipientId);
     const isPassed = past.ringAt <= (this.#notMadeUpUntil(task, rule) ?? -Infinity);
@@ -159,6 +162,11 @@ export class Replanner {
    */
   #hasCome({ id }: TaskFacts, { liveAt }: LiveRule, { changeId }: StaleTask): boolean {
     return this.#source.detailsOf(id).assignedAt > liveAt || this.#stores.changes.addresses(changeId);
+  }
+
+  /** When the reminder of a ring was set. */
+  #setAt({ lead }: PastKey): number {
+    return this.#stores.changes.latestOf('reminder', reminderOf(lead.lead.id))?.at ?? -Infinity;
   }
 
   #notMadeUpUntil({ id, projectId }: TaskFacts, { facts }: LiveRule): number | null {

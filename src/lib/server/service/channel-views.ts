@@ -21,10 +21,16 @@ export function channelsView(app: Container, person: Person): ChannelsView {
         channel,
         label: `${KIND_WORDS[kind]}, ${CHANNEL_WORDS[channel]}`,
         chosen: (person.channels[kind] ?? DEFAULT_CHANNELS).includes(channel),
-        cannot: cannotCarry(channel, kind)
+        cannot: cannotCarry(channel, kind) ?? lackedFor(person, channel)
       }))
     }))
   };
+}
+
+/** What must be entered before a channel can be chosen; null where nothing is missing. */
+function lackedFor({ phone, chat }: Person, channel: ChannelName): string | null {
+  if (channel === 'text' && phone === null) return 'needs a number';
+  return channel === 'chat' && chat === null ? 'needs a name' : null;
 }
 
 /** Where the channel reaches them, or what is missing for that. */

@@ -104,7 +104,9 @@ export class TaskActs {
       throw new CodedError('reminder-no-date', { anchor: lead.anchor ?? '' }, 'timing');
     const personId = whose === 'mine' ? actor.personId : null;
     const reader = this.#source.facts.people.get(personId ?? task.ownerId ?? 0);
-    if (reader && !(planner.ring(lead, facts, reader).instant > this.#clock.now()))
+    // On recurring work it comes in the next round; a moment of its own comes in none.
+    const comesAgain = task.renewal !== null && !('date' in timing);
+    if (reader && !comesAgain && !(planner.ring(lead, facts, reader).instant > this.#clock.now()))
       throw new CodedError('reminder-past', {}, 'timing');
     return this.#committer.commit(actor, `Reminder set on “${task.name}”`, (writer) =>
       writer.insert('reminder', {

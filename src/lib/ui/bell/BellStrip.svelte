@@ -142,8 +142,9 @@
         y2={height - 6}
         stroke="var(--brass)"
         stroke-width="1.75"
+        pointer-events="none"
       />
-      <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" />
+      <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" pointer-events="none" />
     </svg>
     <p class="foot">
       <span class="said"

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
+  import type { SubmitFunction } from '@sveltejs/kit';
   import { getContext } from 'svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -14,6 +15,24 @@
   let { channels, fault }: Props = $props();
   const done = getContext<(done: Done) => void>('done');
   let form: HTMLFormElement | undefined = $state();
+  let sending = false;
+  let again = false;
+
+  /** One after the other: a tick that comes while another is being saved is saved once that is done, with everything that is ticked then. */
+  function tick() {
+    if (sending) again = true;
+    else form?.requestSubmit();
+  }
+  const save = ((input) => {
+    sending = true;
+    const after = submitDone(done)(input);
+    return async (outcome) => {
+      const more = again;
+      again = sending = false;
+      if (more) form?.requestSubmit();
+      else await (await after)?.(outcome);
+    };
+  }) satisfies SubmitFunction;
 </script>
 
 <h2 class="mt-5">By which channel</h2>
@@ -21,7 +40,7 @@
   A choice holds as soon as it is made. Where none is ticked, or none of them is open, the first that is open
   is taken: nobody is left untold.
 </p>
-<form bind:this={form} method="POST" action="?/channels" use:enhance={submitDone(done)}>
+<form bind:this={form} method="POST" action="?/channels" use:enhance={save}>
   <table>
     <caption class="sr">Channels by kind of message</caption>
     <thead>
@@ -45,7 +64,7 @@
                   value="{kind}/{channel}"
                   aria-label={label}
                   checked={chosen}
-                  onchange={() => form?.requestSubmit()}
+                  onchange={tick}
                 />{/if}
             </td>
           {/each}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
+  import { heardAlone, withoutLead } from '$lib/core/rule/without-lead.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
   import {
     MOST_LEADS,
@@ -48,8 +49,17 @@
     });
   }
 
-  const replace = (id: string, lead: Lead | null) =>
-    (definition.leads = leads.flatMap((one) => (one.id === id ? (lead ? [lead] : []) : [one])));
+  const replace = (id: string, lead: Lead) =>
+    (definition.leads = leads.map((one) => (one.id === id ? lead : one)));
+
+  /** Whoever hears at it alone goes with it, and not over to the other ring times. */
+  function takeOut(id: string) {
+    const alone = heardAlone(definition, id);
+    const who = alone === 1 ? 'One recipient hears' : `${alone} recipients hear`;
+    const them = alone === 1 ? 'that recipient' : 'them';
+    if (alone === 0 || confirm(`${who} at this ring time alone. Take ${them} out with it?`))
+      definition = withoutLead(definition, id);
+  }
 
   function add(kind: keyof typeof KINDS) {
     const base = { id: newPartId(), on: true, only: null, zone };
@@ -95,7 +105,7 @@
     <Line
       label={isRung(lead) ? `rung ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
       group="Ring time {i + 1}"
-      out={{ label: 'Take this ring time out', onclick: () => replace(lead.id, null) }}
+      out={{ label: 'Take this ring time out', onclick: () => takeOut(lead.id) }}
     >
       {#if isRung(lead)}
         <RungRow

@@ -166,7 +166,7 @@
     caption={steps.length === 0 ? 'a step' : 'another step'}
     label={side ? `a step to ${side}` : 'a step'}
     options={wordOptions(STEP_WORDS)}
-    onadd={(kind) => onchange([...steps, newStep(kind, choices)])}
+    onadd={(kind) => onchange([...steps, newStep(kind, choices, side !== '')])}
   />
 </p>
 

@@ -11,12 +11,15 @@ export const STEP_WORDS: Readonly<Record<Step['kind'], string>> = {
   branch: 'branch: one thing for some tasks, another for the rest'
 };
 
-/** A step of a kind as it begins. */
-export function newStep(kind: Step['kind'], choices: RuleChoices): Step {
+/**
+ * A step of a kind as it begins.
+ * @param inside whether it stands in a side of a branch: whom it tells there is for its author to say
+ */
+export function newStep(kind: Step['kind'], choices: RuleChoices, inside = false): Step {
   const base = { id: newPartId(), name: '', description: '', leads: null };
   switch (kind) {
     case 'tell':
-      return { ...blankTell(base.id), to: [{ who: 'owner' }] };
+      return { ...blankTell(base.id), to: inside ? [] : [{ who: 'owner' }] };
     case 'do':
       return { ...base, kind, acts: [{ act: 'set priority', priority: 'high' }], ask: null };
     case 'wait':

@@ -40,7 +40,10 @@
         >
         <td
           >{#if calendar.next}{calendar.next}<span class="quiet block">holidays up to {calendar.until}</span
-            >{:else}<span class="quiet">no closed day ahead</span>{/if}</td
+            >{:else}<span class="quiet">no closed day ahead</span>{/if}{#if calendar.lacks}<a
+              class="brick-text block"
+              href="/calendars/{calendar.id}">the holidays of {calendar.lacks} are not entered yet</a
+            >{/if}</td
         >
         <td
           >{#if calendar.people.length > 0}{calendar.people.join(', ')}{:else}<span class="quiet">nobody</span
