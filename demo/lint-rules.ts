@@ -54,7 +54,7 @@ function pair(
 
 /** Drafts that show each doubt of the editor, each with a mended one beside it; none of them rings. */
 export function lintRules(statuses: readonly number[]): LintPair[] {
-  return [...ofTheRing(), ...ofTheRest(statuses)];
+  return [...ofTheRing(), ...ofSchedules(), ...ofTheRest(statuses)];
 }
 
 const afterwards = offsetLead('after', 1, 'workday');
@@ -114,7 +114,13 @@ function ofTheRing(): LintPair[] {
         ]
       },
       { watch: openWatch() }
-    ),
+    )
+  ];
+}
+
+/** What a schedule misses, or finds again. */
+function ofSchedules(): LintPair[] {
+  return [
     pair(
       'check rarer than its window',
       'Fridays, for what is due in two days',

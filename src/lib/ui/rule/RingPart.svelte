@@ -141,7 +141,7 @@
     </Line>
   {/if}
   {#if leads.length > 0}
-    {#if leads.some(({ kind }) => kind === 'offset')}
+    {#if leads.some((lead) => lead.kind === 'offset' && (isDayLevel(lead.unit) || lead.unit.startsWith('work')))}
       <Line label="calendar"><span class="quiet">working days by the owner’s calendar</span></Line>
     {/if}
     {#if rungs.length > 0}
