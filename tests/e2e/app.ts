@@ -154,8 +154,13 @@ export async function writeWords(words: Locator, text: string): Promise<void> {
 
 async function take(within: Page | Locator, label: string, value: string): Promise<void> {
   const page = 'page' in within ? within.page() : within;
-  await page.getByRole('combobox', { name: label }).fill(value);
-  await page.getByRole('option', { name: value, exact: true }).click();
+  const box = page.getByRole('combobox', { name: label });
+  await box.fill(value);
+  // What is computed meanwhile may push the list out of sight; somebody who sees that scrolls.
+  await expect(async () => {
+    await box.scrollIntoViewIfNeeded({ timeout: 2_000 });
+    await page.getByRole('option', { name: value, exact: true }).click({ timeout: 2_000 });
+  }).toPass();
 }
 
 /**

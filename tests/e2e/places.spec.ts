@@ -152,6 +152,30 @@ test('people: where they are, when they work, and what is refused', async ({ pag
   );
 });
 
+test('what is typed and not saved is asked about before it is lost, and once it is saved no more', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/people/1`);
+  const quiet = page.getByLabel('Quiet, from and to');
+  await quiet.fill('22:00-07:00');
+  const asked: string[] = [];
+  page.once('dialog', (dialog) => {
+    asked.push(dialog.message());
+    void dialog.dismiss();
+  });
+  const tasks = page.getByRole('link', { name: 'Tasks', exact: true }).first();
+  await tasks.click();
+  await expect(quiet).toHaveValue('22:00-07:00');
+  expect(asked).toEqual(['What you have typed here is not saved. Leave it all the same?']);
+  await page.getByRole('button', { name: 'Save the hours' }).click();
+  await expect(page.locator('.notice', { hasText: 'holds at once' })).toBeVisible();
+  await tasks.click();
+  await expect(page).toHaveURL(/\/tasks/);
+  expect(asked).toHaveLength(1);
+});
+
 test('the stand-in can be told to fail, and everything arrives when it is back', async ({ page, app }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
