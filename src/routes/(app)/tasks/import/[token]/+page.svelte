@@ -35,7 +35,7 @@
   } as const;
   const KNOWN_FATE = {
     'leave out': ' and left out',
-    update: ' and updated',
+    update: ' and updated, or left out where the file has them twice',
     'add again': ' and added once more'
   };
   const UNMATCHED = {
