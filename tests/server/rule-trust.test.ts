@@ -279,7 +279,7 @@ describe('versions and copies', () => {
     expect(definition.steps[0]!.leads).toEqual(definition.leads.map((one) => one.id));
     const trial = container.trials.tryOn(result, input(definition), 1, viewer);
     expect(trial.parts[0]!.entries[0]!.message).toMatchObject({
-      ...{ to: ['ines@test.example'], subject: 'Task is due in 3 days' }
+      ...{ to: ['ines@test.example'], subject: 'Task of Nora is due in 3 days' }
     });
     const copy = { name: ' ', lead: null, to: null };
     expect(() => container.ruleCopies.duplicate(coordinator, id, copy)).toThrow('Give the rule a name');

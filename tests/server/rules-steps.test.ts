@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
-import { openWatch, type Step } from '../../src/lib/core/rule/model.ts';
+import { openWatch, type Step, type Tell } from '../../src/lib/core/rule/model.ts';
 import { MANAGER, lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
   FINISHED,
@@ -209,11 +209,56 @@ describe('gathering (13.2 x, gg; 13.1 nos. 17, 19)', () => {
     );
     await moveTo('2026-03-07T00:00Z');
     expect((await mail()).sort()).toEqual([
-      '03-06T10:00 ines 2 tasks need you',
+      '03-06T10:00 ines 2 tasks to look at',
       '03-06T10:00 ines T0 is due today',
       '03-06T10:00 ines T1 is due today',
       '03-06T10:00 nora T2 is due today',
       '03-06T10:00 nora T2 is due today'
+    ]);
+  });
+
+  it('what a manager owns stands apart from the late work of others, which says whose it is', async () => {
+    const { people } = workspace;
+    add({ name: 'Mine', ownerId: people.Ines!, dueDate: '2026-03-06' });
+    add({ name: 'Of Nora', ownerId: people.Nora!, dueDate: '2026-03-06' });
+    add({ name: 'Of Nora too', ownerId: people.Nora!, dueDate: '2026-03-06' });
+    const leads = [lead(0, 'day', { zone: { of: 'workspace' } })];
+    const to: Tell['to'] = [{ who: 'owner' }, MANAGER];
+    ruleOn(workspace, ruleOf(leads, { reach: 'any time', gather: 'per recipient', to }));
+    await moveTo('2026-03-07T00:00Z');
+    const messages = await received(workspace);
+    const textTo = async (who: string) => {
+      const { id } = messages.find(({ to }) => to.join().includes(who))!;
+      const answer = await fetch(`http://127.0.0.1:${workspace.standIn.httpPort}/messages/${id}`);
+      return ((await answer.json()) as { text: string }).text;
+    };
+    const lines = (await textTo('ines'))
+      .split(/\r?\n/)
+      .filter((line) => /^(•|Yours|Of others| {2}Nora)/.test(line));
+    expect(lines).toEqual([
+      'Yours (1)',
+      '• Mine',
+      'Of others (2)',
+      '• Of Nora',
+      expect.stringMatching(/^ {2}Nora · /),
+      '• Of Nora too',
+      expect.stringMatching(/^ {2}Nora · /)
+    ]);
+    expect(await textTo('nora')).not.toMatch(/Yours|Of others|· Nora/);
+  });
+
+  it('a task of somebody else is named with its owner, one’s own without', async () => {
+    const { people } = workspace;
+    add({ name: 'Tide tables', ownerId: people.Nora!, dueDate: '2026-03-06' });
+    const to: Tell['to'] = [{ who: 'owner' }, MANAGER];
+    ruleOn(
+      workspace,
+      ruleOf([lead(0, 'day', { time: '10:00', zone: { of: 'workspace' } })], { reach: 'any time', to })
+    );
+    await moveTo('2026-03-07T00:00Z');
+    expect((await mail()).sort()).toEqual([
+      '03-06T10:00 ines Tide tables of Nora is due today',
+      '03-06T10:00 nora Tide tables is due today'
     ]);
   });
 
@@ -226,7 +271,7 @@ describe('gathering (13.2 x, gg; 13.1 nos. 17, 19)', () => {
     );
     await moveTo('2026-03-07T00:00Z');
     const messages = await received(workspace);
-    expect(messages.map(({ subject }) => subject)).toEqual(['60 tasks need you', '60 tasks need you']);
+    expect(messages.map(({ subject }) => subject)).toEqual(['60 tasks to look at', '60 tasks to look at']);
     expect(new Set(messages.map(({ messageId }) => messageId)).size).toBe(1);
   });
 
@@ -296,7 +341,7 @@ describe('in order', () => {
     await moveTo('2026-03-05T23:00Z');
     expect((await mail()).sort()).toEqual([
       '03-05T10:00 ines loose',
-      '03-05T13:00 ines Task is due today',
+      '03-05T13:00 ines Task of Nora is due today',
       '03-05T13:00 nora Task is due today',
       '03-05T13:00 nora loose'
     ]);

@@ -8,6 +8,7 @@ import {
 } from '../message/compose.ts';
 import { escapeHtml } from '../message/escape.ts';
 import type { GatheredItem } from '../message/gathered.ts';
+import { partsByWhose } from '../message/whose.ts';
 import { BANDS } from '../ring/overdue.ts';
 import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
 import { lateWords } from '../ring/late-words.ts';
@@ -183,12 +184,15 @@ function bothForms(
 }
 
 function keptText(kept: readonly GatheredItem[]): string {
-  return kept
-    .map(({ subject, link, ruleName, reason, acts }) =>
-      [`• ${subject}`, link && `  ${link}`, actLines(acts, '  '), `  Rule “${ruleName}”. ${reason}`]
-        .filter(Boolean)
-        .join('\n')
-    )
+  return partsByWhose(kept)
+    .flatMap(({ heading, items }) => [
+      ...(heading === null ? [] : [heading]),
+      ...items.map(({ subject, link, ruleName, reason, acts }) =>
+        [`• ${subject}`, link && `  ${link}`, actLines(acts, '  '), `  Rule “${ruleName}”. ${reason}`]
+          .filter(Boolean)
+          .join('\n')
+      )
+    ])
     .join('\n\n');
 }
 
@@ -244,10 +248,14 @@ function rowHtml(name: string, link: string, below: string): string {
 }
 
 function keptHtml(kept: readonly GatheredItem[]): string {
-  const rows = kept.map(({ subject, link, ruleName, reason, acts }) =>
-    rowHtml(subject, link, `${actsInline(acts)}<br>Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`)
-  );
-  return rowsHtml(rows.join(''));
+  return partsByWhose(kept)
+    .map(({ heading, items }) => {
+      const rows = items.map(({ subject, link, ruleName, reason, acts }) =>
+        rowHtml(subject, link, `${actsInline(acts)}<br>Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`)
+      );
+      return `${heading === null ? '' : paragraph(heading)}${rowsHtml(rows.join(''))}`;
+    })
+    .join('');
 }
 
 /** Four narrow columns, and the bands in a line of their own: it fits a phone. */

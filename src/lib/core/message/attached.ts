@@ -3,7 +3,7 @@ import { formatInstant, instantOnWall, type Moment } from '../time/instant.ts';
 import { formatDay } from '../time/day.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { fieldValues, type MessageFacts } from './compose.ts';
-import { captionOf } from './table.ts';
+import { captionOf, withOwner } from './table.ts';
 
 /** A file that goes along with a message. */
 export interface AttachedFile {
@@ -13,8 +13,12 @@ export interface AttachedFile {
   text: string;
 }
 
-/** The table of a message as rows of cells, the captions first: all tasks, dates as ISO 8601 writes them, everything else in words. */
-export function attachedTable(columns: readonly TableColumn[], tasks: readonly MessageFacts[]): string[][] {
+/**
+ * The table of a message as rows of cells, the captions first: all tasks, dates as ISO 8601 writes them, everything else in words;
+ * with the owner where one of them is not the reader’s own.
+ */
+export function attachedTable(chosen: readonly TableColumn[], tasks: readonly MessageFacts[]): string[][] {
+  const columns = tasks.some(({ whose }) => whose === 'other') ? withOwner(chosen) : chosen;
   const rows = tasks.map((facts) => {
     const values = fieldValues(facts);
     const { due, start } = facts.task;

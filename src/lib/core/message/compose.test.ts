@@ -25,6 +25,7 @@ const facts = (
   projectName: 'Permits',
   ownerName: 'Rui Tavares',
   reader: { name: 'Rui Tavares', zone: LISBON },
+  whose: 'own',
   dueAt: Date.parse('2026-03-10T00:00Z'),
   pinnedTo: null,
   startAt: null,

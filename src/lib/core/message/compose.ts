@@ -7,7 +7,8 @@ import { placeOfZone } from '../time/zone-names.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import type { FieldValues } from './fields.ts';
 import { fillTemplate, parseTemplate } from './template.ts';
-import { tableOf } from './table.ts';
+import { tableOf, withOwner, type TablePart } from './table.ts';
+import { partsByWhose, type Whose } from './whose.ts';
 import type { TableColumn } from '../rule/model.ts';
 import { ACT_WORDS, actLines, type ActLink, type LinkAct } from './acts.ts';
 import { escapeHtml } from './escape.ts';
@@ -25,6 +26,8 @@ export interface MessageFacts {
   };
   projectName: string | null;
   ownerName: string | null;
+  /** Whose work it is, as its reader sees it. */
+  whose: Whose;
   reader: { name: string; zone: Zone };
   /** The due moment; null without a due date. */
   dueAt: InstantMs | null;
@@ -72,7 +75,8 @@ export function composeMessage(
 }
 
 /**
- * One message about several tasks of a Tell: the words for several, and a table of the tasks.
+ * One message about several tasks of a Tell: the words for several, and a table of the tasks. The reader’s own
+ * work stands apart from that of others, which names its owner whatever the columns are.
  * @param words as the Tell says them for several tasks
  * @param tasks in their order
  * @throws CodedError when a template names a field that does not exist
@@ -89,12 +93,13 @@ export function composeTable(
   const values = { ...inCommon(rows), count: String(rows.length), link: listLink, reason: first!.reason };
   const instead = first!.inPlaceOf === null ? '' : `You get this in place of ${first!.inPlaceOf}.\n\n`;
   const intro = instead + fillTemplate(parseTemplate(words.body), values).replace(/\r\n?/g, '\n').trimEnd();
-  const table = tableOf(
-    columns,
-    rows,
-    tasks.map(({ acts }) => acts.filter(({ act }) => IN_ROWS.includes(act))),
-    listLink
-  );
+  const parts = partsByWhose(tasks).map(({ whose, heading, items }): TablePart => ({
+    heading,
+    columns: whose === 'other' ? withOwner(columns) : columns,
+    rows: items.map(fieldValues),
+    acts: items.map(({ acts }) => acts.filter(({ act }) => IN_ROWS.includes(act)))
+  }));
+  const table = tableOf(parts, listLink);
   const footer = `Rule “${ruleName}”. ${first!.reason}`;
   return {
     subject: oneLine(fillTemplate(parseTemplate(words.subject), values)),
@@ -130,6 +135,8 @@ export function fieldValues(facts: MessageFacts): FieldValues {
   };
   if (facts.projectName !== null) values.project = oneLine(facts.projectName);
   if (facts.ownerName !== null) values.owner = oneLine(facts.ownerName);
+  if (facts.whose === 'other')
+    values['of owner'] = facts.ownerName === null ? ' (no owner)' : ` of ${oneLine(facts.ownerName)}`;
   if (task.due && facts.dueAt !== null) {
     values.due = dueWords(facts);
     values['days left'] = daysLeftWords(daysLeft(task.due, facts.dueAt, leavesAt, reader.zone));

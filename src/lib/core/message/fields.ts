@@ -3,6 +3,7 @@ export const FIELDS = {
   task: { label: 'name of the task', fallback: 'a task' },
   project: { label: 'its project', fallback: 'no project' },
   owner: { label: 'who owns it', fallback: 'no owner' },
+  'of owner': { label: '“ of Rui Tavares”; nothing where it is the reader’s own', fallback: '' },
   'first name': { label: 'first name of the reader', fallback: 'colleague' },
   'full name': { label: 'name of the reader', fallback: 'colleague' },
   due: { label: 'when it is due, in the reader’s zone', fallback: 'no due date' },
@@ -23,10 +24,11 @@ export const FIELDS = {
 
 export type FieldName = keyof typeof FIELDS;
 
-/** What outside people may read of a task. */
+/** What outside people may read of a task; whose it is has no value for them. */
 export const OUTSIDE_FIELDS: readonly FieldName[] = [
   'task',
   'project',
+  'of owner',
   'due',
   'days left',
   'first name',

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { composeGathered } from './gathered.ts';
+import type { Whose } from './whose.ts';
 
-const item = (subject: string) => ({
+const item = (subject: string, whose: Whose = 'own') => ({
   subject,
   link: 'https://bell.example/tasks/7?a=1&b=2',
   ruleName: 'Ahead <of> it',
   reason: 'Because.',
+  whose,
   acts: []
 });
 
@@ -34,6 +36,15 @@ describe('several notices as one message', () => {
       'tasks/7?a=1&b=2\n  It is done: https://bell.example/act/1\n  Another date: https://bell.example/act/2\n  Rule'
     );
     expect(html.match(/\/act\//g)).toHaveLength(2);
+  });
+
+  it('keeps one’s own apart from the work of others', () => {
+    const items = [item('Late of Ines', 'other'), item('Mine'), item('Late of Rui', 'other')];
+    const { subject, text, html } = composeGathered('N F', items, 'x');
+    expect(subject).toBe('3 bells: Mine and 2 more');
+    const lines = text.split('\n').filter((line) => /^(•|Yours|Of others)/.test(line));
+    expect(lines).toEqual(['Yours (1)', '• Mine', 'Of others (2)', '• Late of Ines', '• Late of Rui']);
+    expect(html.indexOf('Yours (1)')).toBeLessThan(html.indexOf('Of others (2)'));
   });
 
   it('escapes in HTML what people wrote', () => {

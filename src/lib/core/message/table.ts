@@ -22,30 +22,65 @@ export function captionOf({ field, caption }: TableColumn): string {
   return caption.trim() || CAPTIONS[field];
 }
 
-/**
- * Several tasks as a table, in text and in HTML: at most 50 rows, then the count and the link.
- * @param acts what the reader can do about each, in the order of the rows
- */
-export function tableOf(
-  columns: readonly TableColumn[],
-  rows: readonly FieldValues[],
-  acts: readonly (readonly ActLink[])[],
-  listLink: string
-): { text: string; html: string } {
-  const shown = rows.slice(0, MOST_ROWS);
-  const more = rows.length - shown.length;
-  const lines = shown.map((row, at) => {
+/** Of others’ work one must know whose it is. */
+export function withOwner(columns: readonly TableColumn[]): readonly TableColumn[] {
+  if (columns.some(({ field }) => field === 'owner')) return columns;
+  const [first, ...rest] = columns;
+  return [...(first ? [first] : []), { field: 'owner', caption: '' }, ...rest];
+}
+
+/** Tasks that stand together in a table, under a heading of their own. */
+export interface TablePart {
+  heading: string | null;
+  columns: readonly TableColumn[];
+  rows: readonly FieldValues[];
+  /** What the reader can do about each, in the order of the rows. */
+  acts: readonly (readonly ActLink[])[];
+}
+
+/** Several tasks as a table, in text and in HTML: at most 50 rows in all its parts, then the count and the link. */
+export function tableOf(parts: readonly TablePart[], listLink: string): { text: string; html: string } {
+  const all = parts.reduce((sum, { rows }) => sum + rows.length, 0);
+  const more = Math.max(0, all - MOST_ROWS);
+  const shown = firstRows(parts);
+  const rest = more > 0 ? `and ${more} more: ${listLink}` : '';
+  return {
+    text: [...shown.flatMap(partText), ...(rest ? [rest] : [])].join('\n\n'),
+    html:
+      shown.map(partHtml).join('') +
+      (more > 0
+        ? `<p style="margin:0 0 14px">and ${more} more: <a href="${escapeHtml(listLink)}" style="color:#7d530e">open the list</a></p>`
+        : '')
+  };
+}
+
+/** The parts with the rows that are shown; a part of which none is shown is left out. */
+function firstRows(parts: readonly TablePart[]): TablePart[] {
+  let left = MOST_ROWS;
+  return parts.flatMap((part) => {
+    const rows = part.rows.slice(0, left);
+    left -= rows.length;
+    return rows.length > 0 ? [{ ...part, rows }] : [];
+  });
+}
+
+function partText({ heading, columns, rows, acts }: TablePart): string[] {
+  const lines = rows.map((row, at) => {
     const [first, ...rest] = columns.map(({ field }) => row[field] ?? '');
     const details = rest.filter(Boolean).join(' · ');
     const own = acts[at] ?? [];
     const doable = own.length > 0 ? `\n${actLines(own, '  ')}` : '';
     return `• ${first ?? ''}${details ? `\n  ${details}` : ''}\n  ${row.link ?? ''}${doable}`;
   });
+  return [...(heading === null ? [] : [heading]), ...lines];
+}
+
+function partHtml({ heading, columns, rows, acts }: TablePart): string {
   const cell = 'padding:6px 10px 6px 0;border-bottom:1px solid #ebe4d5;text-align:left;vertical-align:top';
   const head = columns.map(
     (column) => `<th style="${cell};color:#53626b;font-weight:600">${escapeHtml(captionOf(column))}</th>`
   );
-  const body = shown.map((row, at) => {
+  const body = rows.map((row, at) => {
     const cells = columns.map(({ field }, i) => {
       const words = escapeHtml(row[field] ?? '');
       const linked =
@@ -54,14 +89,10 @@ export function tableOf(
     });
     return `<tr>${cells.join('')}</tr>`;
   });
-  const rest = more > 0 ? `and ${more} more: ${listLink}` : '';
-  return {
-    text: [...lines, ...(rest ? [rest] : [])].join('\n\n'),
-    html:
-      `<table style="border-collapse:collapse;width:100%;font-size:14px;margin:0 0 14px"><thead><tr>${head.join('')}</tr></thead>` +
-      `<tbody>${body.join('')}</tbody></table>` +
-      (more > 0
-        ? `<p style="margin:0 0 14px">and ${more} more: <a href="${escapeHtml(listLink)}" style="color:#7d530e">open the list</a></p>`
-        : '')
-  };
+  const title =
+    heading === null ? '' : `<h2 style="margin:16px 0 2px;font-size:15px">${escapeHtml(heading)}</h2>`;
+  return (
+    `${title}<table style="border-collapse:collapse;width:100%;font-size:14px;margin:0 0 14px"><thead><tr>${head.join('')}</tr></thead>` +
+    `<tbody>${body.join('')}</tbody></table>`
+  );
 }

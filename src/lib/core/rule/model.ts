@@ -363,11 +363,11 @@ export function blankTell(id = 'tell'): Tell {
     reach: 'working hours',
     away: 'stand-in',
     gather: 'per recipient',
-    subject: '‹task› is ‹days left›',
-    body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›.\n\n‹link›',
+    subject: '‹task›‹of owner› is ‹days left›',
+    body: 'Good day ‹first name›,\n\n‹task›‹of owner› in ‹project› is ‹days left›: ‹due›.\n\n‹link›',
     several: {
-      subject: '‹count› tasks need you',
-      body: 'Good day ‹first name›,\n\nthese ‹count› tasks need you:'
+      subject: '‹count› tasks to look at',
+      body: 'Good day ‹first name›,\n\nthese ‹count› tasks need a look:'
     },
     columns: [
       { field: 'task', caption: '' },

@@ -206,6 +206,7 @@ export class DigestMaker {
       pinnedTo: planner.dates.pinnedTo(task),
       startAt: planner.dates.momentOf('start', task),
       reader: writing.as,
+      whose: owns ? 'own' : 'other',
       leavesAt: at,
       inPlaceOf: null,
       link: this.#links.task(id),

@@ -2,6 +2,7 @@ import { groupBy } from '../../core/group-by.ts';
 import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { isOutside } from '../../core/forecast/facts.ts';
+import { ownersOf } from '../../core/forecast/recipients.ts';
 import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import {
   composeMessage,
@@ -16,6 +17,7 @@ import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { isOpen, type Importance, type NoticeKind } from '../../core/rule/model.ts';
 import { longMoment } from '../../core/time/format.ts';
+import type { Whose } from '../../core/message/whose.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { actToken } from './act-tokens.ts';
 import { messageIdOf } from '../outbox/message-id.ts';
@@ -96,7 +98,8 @@ export class Words {
     const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
     const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
     const acts = this.#acts(said, reader);
-    return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, acts };
+    const whose = whoseFor(said.task, reader);
+    return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, whose, acts };
   }
 
   /** Several messages as one, each by its subject. */
@@ -152,6 +155,8 @@ export class Words {
     return {
       ...taskOfMessage(this.#stores, this.#source, task),
       reader,
+      // What is to several at once is nobody’s own, and says whose it is.
+      whose: withActs || isOutside(person) ? whoseFor(task, person) : 'other',
       leavesAt: notice.leavesAt!,
       workdaysLate: this.#source.planner.dates.workingDaysOverdue(task, notice.leavesAt!),
       inPlaceOf: this.#inPlaceOf(notice, person, notice.leavesAt!),
@@ -169,7 +174,7 @@ export class Words {
   /** What its reader can do by a link, without signing in: answer what is asked; for one's own task, that it is done or has another date. */
   #acts({ notice, rule, tell, task }: Said, reader: PersonFacts): ActLink[] {
     if (isOutside(reader) || notice.copied !== 'to') return [];
-    const owns = task.ownerId === reader.id || task.otherOwnerIds.includes(reader.id);
+    const owns = whoseFor(task, reader) === 'own';
     const acts: LinkAct[] = asks(rule, tell)
       ? ['yes', 'no', 'change']
       : [
@@ -273,6 +278,12 @@ function taskOfMessage(
     pinnedTo: planner.dates.pinnedTo(task),
     startAt: planner.dates.momentOf('start', task)
   };
+}
+
+/** Whose work a task is, as a reader sees it. */
+export function whoseFor(task: TaskFacts, reader: PersonFacts): Whose {
+  if (isOutside(reader)) return 'unsaid';
+  return ownersOf(task).includes(reader.id) ? 'own' : 'other';
 }
 
 /** A message that holds one of high importance is of high importance. */

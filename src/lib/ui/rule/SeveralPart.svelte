@@ -67,6 +67,7 @@
         />
       {/each}
     </div>
+    <p class="quiet">Work of others stands apart from the reader’s own, and names its owner.</p>
   </details>
 </Line>
 
@@ -88,6 +89,9 @@
     gap: 5px;
     align-items: center;
     margin-top: 5px;
+  }
+  p {
+    margin: 6px 0 0;
   }
   .caption {
     width: 92px;
