@@ -26,6 +26,15 @@ test('the Bell tower shows the next day in five zones', async ({ page, app }) =>
   await mark.press('Enter');
   await expect(table.locator('tr.why')).toBeVisible();
   await expectAccessible(page);
+  // A bell beside the line of now is pressed through it.
+  const pressed = await page.locator('svg line[stroke="var(--brass)"]').evaluate((line) => {
+    line.scrollIntoView({ block: 'center' });
+    const { left, top, height } = line.getBoundingClientRect();
+    const places = [0.1, 0.3, 0.5, 0.7, 0.9].map((part) => top + part * height);
+    return places.map((y) => document.elementFromPoint(left, y)?.tagName ?? 'nothing');
+  });
+  expect(pressed).toHaveLength(5);
+  expect(pressed).not.toContain('line');
 
   await page.getByRole('link', { name: /overdue, oldest/ }).click();
   await expect(page.getByRole('gridcell', { name: /working days? late/ }).first()).toBeVisible();
@@ -238,6 +247,20 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(page.getByText('It was saved, and holds at once.')).toBeVisible();
   await open(page, `${app.origin}/people/1`);
   await expect(page.getByRole('checkbox', { name: 'finished, text message' })).toBeChecked();
+  // Two quick ticks on a slow way: the second waits for the first, and both are kept.
+  await page.route('**/people/1?/channels', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await route.continue();
+  });
+  let answered = 0;
+  page.on('response', (answer) => (answered += Number(answer.url().endsWith('?/channels'))));
+  await page.getByRole('checkbox', { name: 'finished, text message' }).uncheck();
+  await page.getByRole('checkbox', { name: 'due today, text message' }).check();
+  await expect.poll(() => answered).toBe(2);
+  await page.unroute('**/people/1?/channels');
+  await open(page, `${app.origin}/people/1`);
+  await expect(page.getByRole('checkbox', { name: 'finished, text message' })).not.toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'due today, text message' })).toBeChecked();
   await expect(page.getByText('too long for a text message')).toHaveCount(3);
 });
 

@@ -181,6 +181,7 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
   await theirs.getByRole('button', { name: 'Save' }).last().click();
   await expect(theirs.getByText('This is not a telephone number.')).toBeVisible();
   await theirs.getByRole('button', { name: 'Sign out everywhere' }).click();
+  await expect(theirs).toHaveURL(/sign-in/);
   await theirs.goto(`${app.origin}/tasks`);
   await expect(theirs).toHaveURL(/sign-in/);
   await fresh.close();

@@ -1,19 +1,15 @@
+import { lackingYear } from '$lib/core/calendar/lacking.ts';
 import { WEEKDAYS } from '$lib/core/calendar/spec.ts';
-import { formatDay, parseDay, partsOfDay } from '$lib/core/time/day.ts';
+import { formatDay, parseDay } from '$lib/core/time/day.ts';
 import { shortDay } from '$lib/core/time/format.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
-
-/** From this month on it is said that the holidays of the next year are missing. */
-const FIRST_MONTH = 10;
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
   const { zone, may } = signedIn(event);
   const { app } = event.locals;
   const today = zone.dayOf(app.clock.now());
-  const { year, month } = partsOfDay(today);
-  const nextYear = String(year + 1);
   const people = app.stores.people.all();
   const workspaceCalendar = app.stores.settings.workspace()?.calendarId;
   return {
@@ -28,11 +24,7 @@ export const load: PageServerLoad = (event) => {
         people: people.filter(({ calendarId, active }) => active && calendarId === id).map((one) => one.name),
         isWorkspace: workspaceCalendar === id,
         next: next ? `${shortDay(parseDay(next.date), today)}, ${next.name ?? 'closed'}` : null,
-        // From October on dates of the next year are planned; a calendar that never had holidays misses none.
-        lacks:
-          month >= FIRST_MONTH && days.length > 0 && !days.some(({ date }) => date.startsWith(nextYear))
-            ? nextYear
-            : null,
+        lacks: lackingYear(days, today),
         until: days.length > 0 ? days[days.length - 1]!.date.slice(0, 4) : null
       };
     })
