@@ -125,7 +125,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await pick(page, 'How tasks are gathered', 'one message for each task');
   // The demo's own rules tell some of the same: a must is never taken for told.
   await pick(page, 'What it passes', 'a must: passes “no reminder”, caps and folding');
-  await writeWords(page.getByLabel('Subject', { exact: true }), 'Spring bell: ‹task›‹of owner› is ‹days left›');
+  await writeWords(page.getByLabel('Subject', { exact: true }), 'Spring bell: ‹task› is ‹days left›');
   await writeWords(
     page.getByLabel('Words', { exact: true }),
     'Dear ‹first name›, ‹task› in ‹project›: ‹due›. ‹link›'

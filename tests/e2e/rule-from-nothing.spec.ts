@@ -55,7 +55,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await writeWords(subject, 'Permit: <tas');
   await page.keyboard.press('Enter');
   await subject.pressSequentially(' is ‹days left›');
-  await expect(subject).toHaveText('Permit: ‹task›‹of owner› is ‹days left›');
+  await expect(subject).toHaveText('Permit: ‹task› is ‹days left›');
   // It is read about a real task, in the zone of whoever reads it.
   await expect(page.locator('.preview .subject')).toContainText(/^Permit: .* is due in \d+ days$/);
 

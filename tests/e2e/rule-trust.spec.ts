@@ -21,7 +21,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await writeWords(page.getByLabel('Subject', { exact: true }), '‹task› is due tomorrow');
   await expect(page.getByText('The words say “tomorrow”')).toBeVisible();
   await page.getByRole('button', { name: 'Say ‹days left› instead' }).click();
-  await expect(page.getByLabel('Subject', { exact: true })).toHaveText('‹task›‹of owner› is ‹days left›');
+  await expect(page.getByLabel('Subject', { exact: true })).toHaveText('‹task› is ‹days left›');
   await expect(page.getByText('The words say “tomorrow”')).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Try on one task' }).click();

@@ -298,6 +298,24 @@ describe('versions and copies', () => {
     expect(container.rules.open(id)!.edited.definition.leads).toHaveLength(1);
   });
 
+  it('the strip shows all four weeks, however far the list of bells goes', () => {
+    const { container, coordinator, people } = workspace;
+    for (let i = 0; i < 40; i++) add({ name: `Task ${i}`, ownerId: people.Nora! });
+    const days: Lead = {
+      ...{ kind: 'schedule', id: 'daily', on: true, only: null, zone: { of: 'owner' } },
+      ...{ rrule: 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', start: '2026-03-05', time: '10:00' },
+      ...{ closedDay: 'as-is', oncePerDate: false }
+    };
+    const { result: id } = container.rules.add(coordinator, 'Daily', ruleOf([days]));
+    const view = container.outlooks.ofRule(id, input(ruleOf([days])), viewer);
+    expect(view.more).toBeGreaterThan(400);
+    const marks = view.strip.rows.flatMap((row) => row.marks);
+    expect(marks.reduce((sum, { count }) => sum + count, 0)).toBe(view.counts.bells);
+    const last = Math.max(...marks.map(({ atMs }) => atMs));
+    expect(view.strip.untilMs - last).toBeLessThan(4 * 86_400_000);
+    expect(view.peopleBelow).toBe(0);
+  });
+
   it('moves within its group, and stays where it is at its end', () => {
     const { container, coordinator } = workspace;
     const ids = ['One', 'Two', 'Three'].map(

@@ -51,7 +51,7 @@ export function bellView(told: Told, notice: PlannedNotice, reading: Reading): B
   const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
   return {
     key: keyOf(notice),
-    kind: kindOf(notice, kindOfNotice(rule, lead, notice.stepId)),
+    kind: bellKindFor(rule, lead, notice),
     ruleId: rule.id,
     ruleName: rule.name,
     lead: lead ? leadWords(lead.lead, names) : 'a lead that was taken out',
@@ -105,11 +105,16 @@ function kindOfNotice(rule: RuleFacts, lead: ReturnType<typeof leadOf>, stepId: 
   return tell && lead ? noticeKind(tell, lead) : 'reminder';
 }
 
-function kindOf(notice: PlannedNotice, kind: NoticeKind): BellKind {
+/** What a notice is shown as. */
+export function bellKindFor(
+  rule: RuleFacts,
+  lead: ReturnType<typeof leadOf>,
+  notice: PlannedNotice
+): BellKind {
   if (notice.unrung !== null) return 'unrung';
   if (notice.lateBell) return 'late bell';
   if (notice.leavesAt !== notice.ringAt) return 'held';
-  return bellKindOf(kind);
+  return bellKindOf(kindOfNotice(rule, lead, notice.stepId));
 }
 
 /** What a notice that leaves at its moment is shown as. */

@@ -3,7 +3,7 @@ import { clockTime, shortDay, shortMoment } from '../core/time/format.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';
 import type { InstantMs, Zone } from '../core/time/zone.ts';
-import type { BellView, StripRow, StripView, TwoTimes } from './models.ts';
+import type { BellView, StripMark, StripRow, StripView, TwoTimes } from './models.ts';
 
 /** Writes a moment for the recipient and, where their walls differ, for the viewer. */
 export function twoTimes(at: InstantMs, there: Zone, here: Zone, now: InstantMs): TwoTimes {
@@ -19,14 +19,18 @@ export function twoTimes(at: InstantMs, there: Zone, here: Zone, now: InstantMs)
   };
 }
 
-/** The strip of some people and their bells, its axis in the viewer's zone. */
+/**
+ * The strip of some people and their bells, its axis in the viewer's zone.
+ * @param further marks of what is not among the bells, by the reader's id
+ */
 export function stripOf(
   people: readonly PersonFacts[],
   bells: readonly BellView[],
   fromMs: InstantMs,
   untilMs: InstantMs,
   nowMs: InstantMs,
-  viewer: Zone
+  viewer: Zone,
+  further: ReadonlyMap<number, readonly StripMark[]> = new Map()
 ): StripView {
   const rows = people.map((person): StripRow => ({
     personId: person.id,
@@ -39,13 +43,15 @@ export function stripOf(
     ).map(([open, close]) => [Math.max(open, fromMs), Math.min(close, untilMs)]),
     marks: bells
       .filter((bell) => bell.readerId === person.id && bell.unrung === null)
-      .map((bell) => ({
+      .map((bell): StripMark => ({
         bellKey: bell.key,
         atMs: bell.time.atMs,
         kind: bell.kind,
         fromMs: bell.heldFrom && bell.heldFrom.atMs >= fromMs ? bell.heldFrom.atMs : null,
+        count: 1,
         label: bellLabel(bell)
       }))
+      .concat(further.get(person.id) ?? [])
   }));
   return { fromMs, untilMs, nowMs, ticks: ticksOf(fromMs, untilMs, viewer), rows };
 }

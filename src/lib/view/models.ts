@@ -53,11 +53,15 @@ export interface BellView {
 }
 
 export interface StripMark {
-  bellKey: string;
+  /** Its row in the list below; null where the list does not go that far. */
+  bellKey: string | null;
   atMs: number;
   kind: BellKind;
   /** Where the arc of a held notice begins. */
   fromMs: number | null;
+  /** How many notices it stands for. */
+  count: number;
+  /** Of the first of them. */
   label: string;
 }
 
@@ -94,6 +98,8 @@ export interface StripView {
 
 export interface RuleForecastView {
   strip: StripView;
+  /** People with bells who have no row in the strip. */
+  peopleBelow: number;
   bells: BellView[];
   /** Bells beyond those listed. */
   more: number;

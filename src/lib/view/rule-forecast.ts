@@ -15,6 +15,7 @@ import { MS_PER_DAY } from '../core/time/day.ts';
 import { shortDay, shortMoment } from '../core/time/format.ts';
 import { bellView, nameFor, type Reading } from './bell-view.ts';
 import { stripOf } from './bells.ts';
+import { furtherMarks } from './further-marks.ts';
 import type { RuleForecastView } from './models.ts';
 
 /** Bells listed in one answer; the rest are counted. */
@@ -63,13 +64,15 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
   const bells = outlook.notices.first(LISTED).map((notice) => bellView(told, notice, reading));
   const { readers, counts, bySteps } = tally(outlook);
   const rows = [...facts.people.values()].filter(({ id }) => readers.has(id)).slice(0, MOST_ROWS);
+  const further = furtherMarks(told, LISTED, new Set(rows.map(({ id }) => id)), reading);
   // What is not whole yet watches nothing that could be counted.
   const isWhole = !faults.some(({ part }) => part === 'watch' || part === 'stop');
   const watched = tasks.filter(
     (task) => isWhole && ifComputable(() => planner.watches(rule, task, now), false)
   );
   return {
-    strip: stripOf(rows, bells, now, until, now, zone),
+    strip: stripOf(rows, bells, now, until, now, zone, further),
+    peopleBelow: readers.size - rows.length,
     bells,
     more: outlook.notices.length - bells.length,
     counts,

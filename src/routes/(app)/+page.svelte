@@ -19,7 +19,7 @@
   const { ringing, held, late, all } = $derived(tower.ahead);
   const silent = $derived(tower.outOfEarshot.reduce((sum, { count }) => sum + count, 0));
 
-  function openBell(key: string) {
+  function openBell(key: string | null) {
     opened = key;
     requestAnimationFrame(() => document.getElementById(`bell-${key}`)?.scrollIntoView({ block: 'center' }));
   }

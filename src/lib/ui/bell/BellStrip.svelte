@@ -8,8 +8,8 @@
     strip: StripView;
     /** Says what the strip shows, for those who hear it. */
     label: string;
-    /** A mark was pressed. */
-    onopen: (bellKey: string) => void;
+    /** A mark was pressed; null for one that is not in the list. */
+    onopen: (bellKey: string | null) => void;
   }
 
   let { strip, label, onopen }: Props = $props();
@@ -48,11 +48,16 @@
         last && last.mark.kind !== mark.kind ? last.at + (last.count > 1 ? 20 : 13) : -Infinity
       );
       if (last && last.mark.kind === mark.kind && at - last.at < (last.count > 1 ? 22 : 13)) {
-        last.count++;
-        last.label = `${last.count} bells, the first: ${last.mark.label}`;
-      } else found.push({ mark, at, count: 1, label: mark.label });
+        last.count += mark.count;
+        last.label = several(last.count, last.mark);
+      } else found.push({ mark, at, count: mark.count, label: several(mark.count, mark) });
     }
     return found;
+  }
+
+  function several(count: number, { label, bellKey }: StripMark): string {
+    const words = count > 1 ? `${count} bells, the first: ${label}` : label;
+    return bellKey === null ? `${words} (further than the list below goes)` : words;
   }
 
   function arc(from: number, to: number, y: number): string {
@@ -99,7 +104,7 @@
             stroke="var(--lit-edge)"
           />
         {/each}
-        {#each placed(row.marks) as { mark, at, count, label: words } (mark.bellKey)}
+        {#each placed(row.marks) as { mark, at, count, label: words } (mark)}
           {#if mark.fromMs !== null}
             <path
               d={arc(x(mark.fromMs), at, y + 13.5)}

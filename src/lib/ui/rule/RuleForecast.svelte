@@ -26,9 +26,14 @@
   );
   const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
-  function openBell(key: string) {
+  let rest: HTMLParagraphElement | undefined = $state();
+
+  /** @param key null for a bell that the list does not reach: its end says how many there are */
+  function openBell(key: string | null) {
     opened = key;
-    requestAnimationFrame(() => document.getElementById(`bell-${key}`)?.scrollIntoView({ block: 'center' }));
+    requestAnimationFrame(() =>
+      (key === null ? rest : document.getElementById(`bell-${key}`))?.scrollIntoView({ block: 'center' })
+    );
   }
 </script>
 
@@ -47,6 +52,11 @@
       label="What this rule will ring in the next four weeks"
       onopen={openBell}
     />
+    {#if forecast.peopleBelow > 0}<p class="quiet">
+        and {plural(forecast.peopleBelow, 'person', 'people')} more, who {forecast.peopleBelow === 1
+          ? 'has'
+          : 'have'} no row here
+      </p>{/if}
   </div>
 
   {#each unfinished as part (part)}
@@ -88,7 +98,7 @@
       showRule={false}
       bind:opened
     />
-    {#if forecast.more > 0}<p class="quiet">and {forecast.more} more.</p>{/if}
+    {#if forecast.more > 0}<p class="quiet" bind:this={rest}>and {forecast.more} more.</p>{/if}
   {/if}
 </section>
 
