@@ -260,4 +260,46 @@ describe('schedules on clocks, as they are kept', () => {
       [1, 0, null]
     ]);
   });
+
+  it('rings for two hundred owners on two hundred clocks: each once, at 10:00 of theirs', async () => {
+    const { container, coordinator } = workspace;
+    const open = { mon: ['09:00-17:00'], fri: ['09:00-17:00'] };
+    const calendars = Array.from({ length: 8 }, (_, i) => {
+      const { result } = container.calendars.add(coordinator, {
+        name: `Week ${i}`,
+        week: open,
+        weeks: [],
+        days: []
+      });
+      return result;
+    });
+    // A clock is a zone and a calendar: 25 of the one, spread over the whole list of the runtime, times 8 of the other.
+    const zones = Intl.supportedValuesOf('timeZone')
+      .filter((_, i) => i % 16 === 0)
+      .slice(0, 25);
+    const owners = container.committer.commit(coordinator, 'set up', (writer) =>
+      Array.from({ length: 200 }, (_, i) =>
+        writer.insert('person', {
+          ...{ name: `Owner ${i}`, email: `owner-${i}@test.example`, role: 'owner', active: 1 },
+          ...{ zone: zones[i % 25]!, calendar_id: calendars[i % 8]! }
+        })
+      )
+    ).result;
+    for (const ownerId of owners) add({ ownerId });
+    const often = daily('owner', { closedDay: 'as-is', start: '2026-03-06' });
+    ruleOn(workspace, ruleOf([often], anyTime));
+    // From the first midnight of the 6th anywhere to the last.
+    await moveTo('2026-03-07T00:00Z');
+    const sent = (await received(workspace)).filter(({ to }) => to[0]!.startsWith('owner-'));
+    const walls = new Map<string, string[]>();
+    for (const { to, date } of sent) {
+      const zone = zones[Number(/\d+/.exec(to[0]!)![0]) % 25]!;
+      const wall = new Date(date).toLocaleString('sv-SE', { timeZone: zone }).slice(0, 16);
+      walls.set(to[0]!, [...(walls.get(to[0]!) ?? []), wall]);
+    }
+    expect(walls.size).toBe(200);
+    const first = [...walls.values()].map((times) => times.filter((wall) => wall.startsWith('2026-03-06')));
+    expect(first).toEqual(first.map(() => ['2026-03-06 10:00']));
+    expect(new Set([...walls.values()].flat().map((wall) => wall.slice(11)))).toEqual(new Set(['10:00']));
+  });
 });

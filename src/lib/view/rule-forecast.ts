@@ -140,18 +140,16 @@ function nextRings({ notices }: Forecast, { zone, now }: Reading): string[] {
   return moments;
 }
 
-/** What stands above the list of a rule's bells, and everybody who stands in it. */
+/** What stands above the list of a rule's bells, and everybody to whom one of them leaves. */
 function tally({ notices, acts, pastRings }: Forecast): {
   readers: Set<number>;
   counts: RuleForecastView['counts'];
   bySteps: RuleForecastView['bySteps'];
 } {
   const counts = { bells: 0, people: 0, held: 0, late: 0, unrung: 0, past: pastRings };
-  const readers = new Set<number>();
   const rung = new Set<number>();
   const told = new Map<string, Set<number>>();
   for (const { readerId, stepId, unrung, leavesAt, ringAt, lateBell } of notices) {
-    readers.add(readerId);
     if (lateBell) counts.late++;
     if (unrung !== null) counts.unrung++;
     else {
@@ -166,5 +164,5 @@ function tally({ notices, acts, pastRings }: Forecast): {
   const bySteps: RuleForecastView['bySteps'] = {};
   for (const [stepId, people] of told) bySteps[stepId] = { people: people.size, changes: 0 };
   for (const { stepId } of acts) (bySteps[stepId] ??= { people: 0, changes: 0 }).changes++;
-  return { readers, counts: { ...counts, people: rung.size }, bySteps };
+  return { readers: rung, counts: { ...counts, people: rung.size }, bySteps };
 }

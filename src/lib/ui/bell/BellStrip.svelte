@@ -16,7 +16,8 @@
 
   const ROW = 28;
   const TOP = 24;
-  const END = 10;
+  /** Room for the number beside a mark at the end. */
+  const END = 26;
   let width = $state(900);
   const NAMES = $derived(width < 700 ? 148 : 190);
   let shown = $state<string | null>(null);
