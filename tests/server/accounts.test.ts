@@ -158,19 +158,29 @@ describe('statuses', () => {
 });
 
 describe('undo', () => {
-  it('asks for what a change of access or of settings asked for', () => {
-    const row = (table: 'person' | 'setting' | 'task', before: object, after: object) =>
-      ({ table, rowId: 1, before, after }) as Parameters<typeof deedsToUndo>[0][number];
-    expect(deedsToUndo([row('task', { name: 'a' }, { name: 'b' })])).toEqual([]);
-    expect(deedsToUndo([row('person', { role: 'owner', active: 1 }, { role: 'owner', active: 1 })])).toEqual(
-      []
-    );
-    expect(deedsToUndo([row('person', { role: 'owner' }, { role: 'administrator' })])).toEqual([
-      'give access'
-    ]);
-    expect(deedsToUndo([row('person', { active: 1 }, { active: 0 }), row('setting', {}, {})])).toEqual([
-      'give access',
-      'change settings'
+  it('asks for what the change asked for, of whoever takes it back', () => {
+    type Undone = Parameters<typeof deedsToUndo>[0][number];
+    const row = (table: Undone['table'], before: object | null, after: object | null, rowId = 1) =>
+      ({ table, rowId, before, after }) as Undone;
+    const asked = (row: Undone, { personId = 9, touch = true } = {}) =>
+      deedsToUndo([row], { personId, mayTouch: () => touch });
+    expect(asked(row('task', { name: 'a' }, { name: 'b' }))).toEqual([]);
+    expect(asked(row('person', { name: 'A' }, { name: 'B' }))).toEqual(['look after people']);
+    expect(asked(row('person', { role: 'owner' }, { role: 'administrator' }))).toContain('give access');
+    expect(asked(row('person', { active: 1 }, { active: 0 }))).toContain('give access');
+    expect(asked(row('person', { email: 'a' }, { email: 'b' }), { touch: false })).toContain('give access');
+    expect(asked(row('person', { email: 'a' }, { email: 'b' }))).toEqual(['look after people']);
+    expect(asked(row('setting', {}, {}))).toEqual(['change settings']);
+    expect(asked(row('rule_version', null, {}))).toEqual(['make rules']);
+    expect(asked(row('calendar_day', null, {}))).toEqual(['keep calendars']);
+    expect(asked(row('hush', null, { subject_kind: 'rule' }))).toEqual(['make rules']);
+    expect(asked(row('hush', null, { subject_kind: 'task' }))).toEqual([]);
+    // What everybody may change of themselves they may take back.
+    expect(asked(row('person', { zone: 'a' }, { zone: 'b' }), { personId: 1 })).toEqual([]);
+    expect(asked(row('leave', null, { person_id: 1 }, 4), { personId: 1 })).toEqual([]);
+    expect(asked(row('leave', null, { person_id: 2 }, 4), { personId: 1 })).toEqual(['look after people']);
+    expect(asked(row('person', { email: 'a' }, { email: 'b' }), { personId: 1 })).toEqual([
+      'look after people'
     ]);
   });
 

@@ -173,6 +173,8 @@ const TABLE = {
   'person-erased': 'What was this person’s has been erased; it cannot be brought back.',
   'last-administrator': 'Somebody must look after access: make somebody else an administrator first.',
   'contact-gone': 'This contact is no longer there.',
+  'account-guarded':
+    'Only an administrator changes the address of {name}, or ends their sessions: whoever reads mail at that address can come in as them.',
   'no-access': 'Your role does not open this.',
   'calendar-gone': 'This calendar is no longer there.',
   'calendar-no-name': 'Give the calendar a name.',

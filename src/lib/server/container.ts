@@ -17,6 +17,7 @@ import type { LeaveSheet } from './service/leave-sheet.ts';
 import type { ActLinks } from './service/act-links.ts';
 import type { MailStops } from './service/mail-stops.ts';
 import type { TextLinks } from './service/text-links.ts';
+import { AccountGuard } from './service/account-guard.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
@@ -167,6 +168,7 @@ export interface Container {
   effects: EffectService;
   tryOuts: TryOuts;
   accounts: AccountService;
+  accountGuard: AccountGuard;
   erasing: ErasingService;
   imports: ImportService;
   forecasts: ForecastService;
@@ -216,13 +218,14 @@ export function createContainer(options: ContainerOptions): Container {
   const promises = new Promises(stores, committer, source, clock);
   const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
-  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), watchman);
+  const accountGuard = new AccountGuard(stores, outbox);
+  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), accountGuard, watchman);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
-  const takingBack = undoServices({ ...of, outbox }, committer, options);
-  const ofPeople = peopleServices({ ...of, outbox }, committer, auth, options);
+  const takingBack = undoServices({ ...of, outbox, accountGuard }, committer, options);
+  const ofPeople = peopleServices({ ...of, outbox, accountGuard }, committer, auth, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,
@@ -246,6 +249,7 @@ export function createContainer(options: ContainerOptions): Container {
     ...messageLinks(of, say.words, { ...tasksAnd, ...byRules, ...takingBack, ...ofPeople, promises }),
     rules,
     watchman,
+    accountGuard,
     ...ofPeople,
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),

@@ -136,12 +136,12 @@ export const linkOfRule =
 
 /** What takes back, and who is told of it. */
 export function undoServices(
-  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'outbox'>,
+  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'outbox' | 'accountGuard'>,
   committer: Committer,
   { origin }: ContainerOptions
 ) {
   return {
-    undo: new UndoService(of.stores, committer, of.clock),
+    undo: new UndoService(of.stores, committer, of.clock, of.accountGuard),
     takenBack: new TakenBack(of, origin)
   };
 }
@@ -154,16 +154,17 @@ export function peopleServices(
     source,
     clock,
     engine,
-    outbox
-  }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox'>,
+    outbox,
+    accountGuard
+  }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard'>,
   committer: Committer,
   auth: Auth,
   { origin }: ContainerOptions
 ) {
-  const people = new PeopleService(stores, committer);
+  const people = new PeopleService(stores, committer, accountGuard);
   return {
     people,
-    peopleSheet: new PeopleSheet(stores, committer, people),
+    peopleSheet: new PeopleSheet(stores, committer, people, accountGuard),
     leaveSheet: new LeaveSheet(stores, committer, people),
     accounts: new AccountService(work, stores, auth, outbox, clock, origin),
     erasing: new ErasingService(work, stores, source, engine, clock)

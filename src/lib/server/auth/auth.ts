@@ -61,9 +61,12 @@ export class Auth {
     );
   }
 
-  /** Signs in without a password; for the demo's people and right after set-up. */
-  signInAs(personId: number): string {
-    return this.#work.run(() => this.#startSession(personId));
+  /** Signs in without a password; for the demo's people and right after set-up. The session that the browser had before ends. */
+  signInAs(personId: number, before?: string): string {
+    return this.#work.run(() => {
+      if (before) this.#stores.sessions.removeSession(hashOf(before));
+      return this.#startSession(personId);
+    });
   }
 
   signOut(token: string | undefined): void {

@@ -1,15 +1,88 @@
 import type { Deed } from '../../core/access/deeds.ts';
-import type { ChangeRow } from '../store/changes.ts';
+import type { ChangeRow, RecordedTable } from '../store/changes.ts';
+
+/**
+ * What somebody must be allowed to do to change rows of a table, besides undoing; null where it hangs on the task that a row belongs to, which is
+ * asked for by itself. Every table stands here, so that a new one is thought of.
+ */
+const DEED_OF: Readonly<Record<RecordedTable, Deed | null>> = {
+  setting: 'change settings',
+  status: 'change settings',
+  field: 'change settings',
+  calendar: 'keep calendars',
+  calendar_day: 'keep calendars',
+  calendar_week: 'keep calendars',
+  person: 'look after people',
+  person_zone: 'look after people',
+  leave: 'look after people',
+  team_group: 'look after people',
+  group_member: 'look after people',
+  contact: 'look after people',
+  contact_link: 'look after people',
+  project: 'look after projects',
+  project_member: 'look after projects',
+  section: 'look after projects',
+  rule: 'make rules',
+  rule_version: 'make rules',
+  rule_once: 'make rules',
+  digest: 'make rules',
+  sweep: 'make rules',
+  reader_list: 'make rules',
+  message_template: 'make rules',
+  hush: null,
+  saved_list: null,
+  task: null,
+  slip: null,
+  status_span: null,
+  co_owner: null,
+  task_tag: null,
+  comment: null,
+  time_entry: null,
+  field_value: null,
+  task_link: null,
+  reminder: null,
+  promise: null,
+  task_round: null,
+  no_reminder: null
+};
+
+/** By what is hushed; a task by whoever may change it. */
+const HUSH_DEED: Readonly<Record<string, Deed | null>> = {
+  task: null,
+  project: 'look after projects',
+  person: 'look after people',
+  rule: 'make rules'
+};
+
+/** What everybody may change of themselves on their own page, and so take back. */
+const OWN_TABLES: ReadonlySet<RecordedTable> = new Set(['person_zone', 'leave']);
+const OWN_COLUMNS: ReadonlySet<string> = new Set([
+  ...['phone', 'zone', 'quiet', 'daily_cap', 'digest_due', 'digest_overdue', 'chat', 'channels']
+]);
+
+/** Of whom a change is taken back, and what may be done to them. */
+export interface UndoRights {
+  /** Who takes it back. */
+  personId: number;
+  /** Whether they may change how a person comes in. */
+  mayTouch: (personId: number) => boolean;
+}
 
 /** What somebody must be allowed to do, besides undoing, to take these rows back. */
-export function deedsToUndo(rows: readonly ChangeRow[]): Deed[] {
+export function deedsToUndo(rows: readonly ChangeRow[], { personId, mayTouch }: UndoRights): Deed[] {
   const deeds = new Set<Deed>();
-  for (const { table, before, after } of rows) {
-    if (table === 'project' || table === 'project_member' || table === 'section')
-      deeds.add('look after projects');
-    if (table === 'setting' || table === 'status' || table === 'field') deeds.add('change settings');
-    const isAccess = before?.role !== after?.role || before?.active !== after?.active;
-    if (table === 'person' && before && after && isAccess) deeds.add('give access');
+  for (const { table, rowId, before, after } of rows) {
+    const deed = table === 'hush' ? HUSH_DEED[String((after ?? before)?.subject_kind)] : DEED_OF[table];
+    if (deed && !isOwn({ table, rowId, before, after }, personId)) deeds.add(deed);
+    if (table !== 'person' || !before || !after) continue;
+    if (before.role !== after.role || before.active !== after.active) deeds.add('give access');
+    if (before.email !== after.email && !mayTouch(rowId)) deeds.add('give access');
   }
   return [...deeds];
+}
+
+function isOwn({ table, rowId, before, after }: ChangeRow, personId: number): boolean {
+  if (OWN_TABLES.has(table)) return (after ?? before)?.person_id === personId;
+  if (table !== 'person' || rowId !== personId || !before || !after) return false;
+  return Object.keys(after).every((column) => OWN_COLUMNS.has(column) || after[column] === before[column]);
 }

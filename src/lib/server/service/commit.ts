@@ -12,6 +12,7 @@ import type {
   UndoneChange
 } from '../store/changes.ts';
 import type { BroughtBack, LeftMessage } from '../store/undoing.ts';
+import type { AccountGuard } from './account-guard.ts';
 import { leftBecauseOf } from './left-because.ts';
 import { eventsOfWritten } from './written-events.ts';
 import type { Stores } from '../store/all.ts';
@@ -108,6 +109,7 @@ export class Committer {
   readonly #clock: WorkspaceClock;
   #engine: Engine | null = null;
   #chores: ChoreKeeper | null = null;
+  #accounts: Pick<AccountGuard, 'changed'> | null = null;
   #watchman: { review(writer: ChangeWriter, committer: Committer): void } | null = null;
   /** The change within which the next is made. */
   #under: number | null = null;
@@ -120,14 +122,16 @@ export class Committer {
     this.#clock = clock;
   }
 
-  /** Whom to wake after a change, and what keeps the chores of tasks. */
+  /** Whom to wake after a change, what keeps the chores of tasks, and who watches over accounts and rules. */
   attach(
     engine: Engine,
     chores: ChoreKeeper,
+    accounts: Pick<AccountGuard, 'changed'>,
     watchman: { review(writer: ChangeWriter, committer: Committer): void }
   ): void {
     this.#engine = engine;
     this.#chores = chores;
+    this.#accounts = accounts;
     this.#watchman = watchman;
   }
 
@@ -288,6 +292,7 @@ export class Committer {
       // What follows in this transaction, a chain for one, goes by what has just been written.
       this.#source.invalidate();
     }
+    this.#accounts?.changed(writer);
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
     for (const { table, columns, rowId } of writer.written)
       // A rule that was turned on, or a version that became live, may want the latest past ring.

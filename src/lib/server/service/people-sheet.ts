@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { CodedError } from '../../core/errors.ts';
+import { CodedError, errorSentence } from '../../core/errors.ts';
 import { ROLES } from '../../core/access/deeds.ts';
 import { canonicalZoneName } from '../../core/time/zone-names.ts';
 import { read } from '../schema/fields.ts';
@@ -7,6 +7,7 @@ import { personSchema, type PersonInput } from '../schema/person.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
+import type { AccountGuard } from './account-guard.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { PeopleService } from './people.ts';
 
@@ -41,16 +42,26 @@ interface ReadRow extends SheetRow {
   active: boolean;
 }
 
+/** What whoever brings a sheet may do. */
+interface SheetRights {
+  /** Roles, and switching people off and on. */
+  mayGiveAccess: boolean;
+  /** The address of a person. */
+  mayTouch: (personId: number) => boolean;
+}
+
 /** People as a CSV sheet (RFC 4180), out and in. A row is known by its address, else by its name. */
 export class PeopleSheet {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #people: PeopleService;
+  readonly #guard: AccountGuard;
 
-  constructor(stores: Stores, committer: Committer, people: PeopleService) {
+  constructor(stores: Stores, committer: Committer, people: PeopleService, guard: AccountGuard) {
     this.#stores = stores;
     this.#committer = committer;
     this.#people = people;
+    this.#guard = guard;
   }
 
   /** Everybody who is not erased. Cells that a spreadsheet would run are written defused. */
@@ -74,11 +85,12 @@ export class PeopleSheet {
 
   /**
    * What a sheet would do, row by row.
+   * @param actor who brings it
    * @param mayGiveAccess whether roles may change and people be switched off and on
    * @throws CodedError `people-columns`, `import-empty`, `import-header-only` or `import-too-many-rows`
    */
-  look(text: string, mayGiveAccess: boolean): SheetRow[] {
-    return this.#read(text, mayGiveAccess).map(({ line, name, act, problem }) => ({
+  look(actor: Actor, text: string, mayGiveAccess: boolean): SheetRow[] {
+    return this.#read(actor, text, mayGiveAccess).map(({ line, name, act, problem }) => ({
       line,
       name,
       act,
@@ -92,7 +104,7 @@ export class PeopleSheet {
     text: string,
     mayGiveAccess: boolean
   ): Committed<{ added: number; changed: number; left: number }> {
-    const rows = this.#read(text, mayGiveAccess);
+    const rows = this.#read(actor, text, mayGiveAccess);
     if (rows.every(({ problem }) => problem !== null)) throw new CodedError('people-nothing');
     return this.#committer.commit(actor, 'People taken in from a sheet', (writer) =>
       this.#write(writer, rows)
@@ -125,7 +137,7 @@ export class PeopleSheet {
     return counts;
   }
 
-  #read(text: string, mayGiveAccess: boolean): ReadRow[] {
+  #read(actor: Actor, text: string, mayGiveAccess: boolean): ReadRow[] {
     const parsed = Papa.parse<Record<string, string>>(text.replace(/^\ufeff/, ''), {
       header: true,
       skipEmptyLines: 'greedy',
@@ -136,7 +148,8 @@ export class PeopleSheet {
       throw new CodedError('people-columns', { columns: columns.join(', ').slice(0, 200) });
     if (parsed.data.length === 0) throw new CodedError('import-header-only');
     if (parsed.data.length > MOST_ROWS) throw new CodedError('import-too-many-rows', { most: MOST_ROWS });
-    const reader = new RowReader(this.#stores, columns, parsed.data, mayGiveAccess);
+    const mayTouch = (personId: number) => this.#guard.mayTouch(actor.personId, personId);
+    const reader = new RowReader(this.#stores, columns, parsed.data, { mayGiveAccess, mayTouch });
     return parsed.data.map((cells, i) => reader.read(cells, i + 2));
   }
 }
@@ -152,15 +165,16 @@ class RowReader {
   readonly #seen = new Map<string, number>();
   readonly #seenPeople = new Map<number, number>();
   readonly #administrators: number;
-  readonly #mayGiveAccess: boolean;
+  readonly #seenEmails = new Map<string, number>();
+  readonly #rights: SheetRights;
 
   constructor(
     stores: Stores,
     columns: readonly string[],
     rows: readonly Record<string, string>[],
-    mayGiveAccess: boolean
+    rights: SheetRights
   ) {
-    this.#mayGiveAccess = mayGiveAccess;
+    this.#rights = rights;
     this.#people = stores.people.all().filter(({ erased }) => !erased);
     this.#byEmail = new Map(
       this.#people.flatMap((person) => (person.email ? [[fold(person.email), person]] : []))
@@ -195,6 +209,9 @@ class RowReader {
     this.#seen.set(fold(name), line);
     if (twice !== undefined) return problem(`This person stands in line ${twice} already.`);
     if (person) this.#seenPeople.set(person.id, line);
+    const same = email ? this.#seenEmails.get(fold(email)) : undefined;
+    if (same !== undefined) return problem(`This address stands in line ${same} already.`);
+    if (email) this.#seenEmails.set(fold(email), line);
     try {
       const given = this.#given(cells, person, cell);
       const input = read(personSchema, given);
@@ -203,8 +220,10 @@ class RowReader {
       if (fault) return problem(fault);
       const active = this.#active(cell('active'), person);
       const access = input.value.role !== (person?.role ?? 'owner') || active !== (person?.active ?? true);
-      if (access && !this.#mayGiveAccess)
+      if (access && !this.#rights.mayGiveAccess)
         return problem('Only an administrator gives roles, and switches people off and on.');
+      if (person && input.value.email !== person.email && !this.#rights.mayTouch(person.id))
+        return problem(errorSentence('account-guarded', { name: person.name }));
       if (
         person?.role === 'administrator' &&
         (input.value.role !== 'administrator' || !active) &&

@@ -6,16 +6,19 @@ import type { ChangeWriter } from '../store/changes.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
 import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
+import type { AccountGuard } from './account-guard.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
 /** What is done with people. */
 export class PeopleService {
   readonly #stores: Stores;
   readonly #committer: Committer;
+  readonly #guard: AccountGuard;
 
-  constructor(stores: Stores, committer: Committer) {
+  constructor(stores: Stores, committer: Committer, guard: AccountGuard) {
     this.#stores = stores;
     this.#committer = committer;
+    this.#guard = guard;
   }
 
   /** @throws CodedError `email-taken` */
@@ -32,10 +35,12 @@ export class PeopleService {
   }
 
   /**
-   * @throws CodedError `person-gone`, `email-taken`, `person-own-manager`, `person-manager-circle` or `last-administrator`
+   * @throws CodedError `person-gone`, `email-taken`, `person-own-manager`, `person-manager-circle`, `last-administrator` or
+   *   `account-guarded`
    */
   edit(actor: Actor, id: number, input: PersonInput): Committed<void> {
     this.#check(id, input);
+    if (input.email !== this.#need(id).email) this.#guard.check(actor.personId, id, 'email');
     return this.#committer.commit(actor, `${input.name} changed`, (writer) => this.update(writer, id, input));
   }
 

@@ -6,6 +6,7 @@ import type { WorkspaceClock } from '../engine/clock.ts';
 import type { ChangeRow, ChangeStore, RecordedTable } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight, Task } from '../store/tasks.ts';
+import type { AccountGuard } from './account-guard.ts';
 import type { Committed, Committer, Undone } from './commit.ts';
 import { mayEdit } from './tasks.ts';
 
@@ -27,11 +28,13 @@ export class UndoService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #clock: WorkspaceClock;
+  readonly #guard: AccountGuard;
 
-  constructor(stores: Stores, committer: Committer, clock: WorkspaceClock) {
+  constructor(stores: Stores, committer: Committer, clock: WorkspaceClock, guard: AccountGuard) {
     this.#stores = stores;
     this.#committer = committer;
     this.#clock = clock;
+    this.#guard = guard;
   }
 
   /** @throws as `check`, and as `Committer.undo` */
@@ -54,8 +57,10 @@ export class UndoService {
       throw new CodedError('undo-late', { days: UNDO_DAYS });
     if (made.actorId !== personId && !may('watch the whole team')) throw new CodedError('undo-not-yours');
     const rows = rowsTakenBack(changes, changeId);
-    // Taking back a change of access or of settings is one: it asks for what the change asked for.
-    for (const deed of deedsToUndo(rows)) if (!may(deed)) throw new CodedError('no-access');
+    // Taking something back is doing something like it: it asks for what the change asked for, of whoever asks now.
+    const mayTouch = (id: number) => this.#guard.mayTouch(personId, id);
+    for (const deed of deedsToUndo(rows, { personId, mayTouch }))
+      if (!may(deed)) throw new CodedError('no-access');
     const tasks = this.#tasksOf(rows);
     const seen = this.#stores.tasks.seen(
       tasks.map(({ id }) => id),
@@ -87,7 +92,8 @@ export function taskIdsOf(rows: readonly ChangeRow[]): Set<number> {
       const isTouch = before !== null && after !== null && Object.keys(after).join() === 'touched_at';
       if (!isTouch) ids.add(rowId);
     } else if (!OWN_WORDS.has(table)) {
-      const taskId = (after ?? before)?.task_id;
+      const row = after ?? before;
+      const taskId = table === 'hush' && row?.subject_kind === 'task' ? row.subject_id : row?.task_id;
       if (typeof taskId === 'number') ids.add(taskId);
     }
   }

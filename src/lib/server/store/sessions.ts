@@ -8,6 +8,7 @@ export class SessionStore {
   readonly #removeAll;
   readonly #latestLink;
   readonly #dropLinksOf;
+  readonly #dropAllLinksOf;
   readonly #hash;
   readonly #setHash;
   readonly #addLink;
@@ -33,6 +34,7 @@ export class SessionStore {
     this.#dropLinksOf = db.prepare<[string, number]>(
       'DELETE FROM one_time_link WHERE purpose = ? AND person_id = ?'
     );
+    this.#dropAllLinksOf = db.prepare<[number]>('DELETE FROM one_time_link WHERE person_id = ?');
     this.#hash = db.prepare<[number], { hash: string }>('SELECT hash FROM password WHERE person_id = ?');
     this.#setHash = db.prepare<[number, string]>(
       'INSERT INTO password (person_id, hash) VALUES (?, ?) ON CONFLICT (person_id) DO UPDATE SET hash = excluded.hash'
@@ -89,6 +91,11 @@ export class SessionStore {
 
   dropLinksOf(purpose: string, personId: number): void {
     this.#dropLinksOf.run(purpose, personId);
+  }
+
+  /** @returns how many there were */
+  dropAllLinksOf(personId: number): number {
+    return this.#dropAllLinksOf.run(personId).changes;
   }
 
   /** When the newest link of a person ends; null without one. */

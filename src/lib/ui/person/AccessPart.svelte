@@ -8,10 +8,12 @@
     person: { id: number; name: string; active: boolean; canSignIn: boolean; openTasks: number };
     isSelf: boolean;
     mayGiveAccess: boolean;
+    /** Whether they may end every session of theirs. */
+    maySignOut: boolean;
     error: string | undefined;
   }
 
-  let { person, isSelf, mayGiveAccess, error }: Props = $props();
+  let { person, isSelf, mayGiveAccess, maySignOut, error }: Props = $props();
   const done = getContext<(done: Done) => void>('done');
 </script>
 
@@ -30,7 +32,7 @@
       <button class="button">{person.canSignIn ? 'Mail a link for a new password' : 'Invite by mail'}</button>
     </form>
   {/if}
-  {#if person.canSignIn && person.active}
+  {#if person.canSignIn && person.active && maySignOut}
     <form method="POST" action="?/signOutEverywhere" use:enhance={submitDone(done)}>
       <button class="button">Sign out everywhere</button>
     </form>

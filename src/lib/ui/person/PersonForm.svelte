@@ -24,9 +24,11 @@
     };
     errors: Record<string, string>;
     mayGiveAccess: boolean;
+    /** Whoever reads mail at an address can come in by it. */
+    mayChangeAddress?: boolean;
   }
 
-  let { values, choices, errors, mayGiveAccess }: Props = $props();
+  let { values, choices, errors, mayGiveAccess, mayChangeAddress = true }: Props = $props();
 </script>
 
 <div class="grid gap-3">
@@ -37,7 +39,10 @@
     name="email"
     value={values.email}
     error={errors.email}
-    hint="Without an address nobody can tell them anything."
+    readonly={!mayChangeAddress}
+    hint={mayChangeAddress
+      ? 'Without an address nobody can tell them anything.'
+      : 'Only an administrator changes this: whoever reads mail at this address can come in.'}
   />
   <TextField label="Telephone" name="phone" value={values.phone} error={errors.phone} />
   <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">

@@ -1,4 +1,5 @@
 import { error, redirect } from '@sveltejs/kit';
+import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import type { RequestHandler } from './$types';
 
@@ -8,7 +9,7 @@ export const POST: RequestHandler = async ({ request, locals, cookies, url }) =>
   const form = await request.formData();
   const person = locals.app.stores.people.byId(Number(form.get('person')));
   if (!person?.active) error(404, 'There is nobody like that in the demo.');
-  setSessionCookie(cookies, url, locals.app.auth.signInAs(person.id));
+  setSessionCookie(cookies, url, locals.app.auth.signInAs(person.id, cookies.get(SESSION_COOKIE)));
   const to = String(form.get('to') ?? '/');
   redirect(303, /^\/(?![/\\])/.test(to) ? to : '/');
 };

@@ -30,6 +30,8 @@ export const load: PageServerLoad = (event) => {
       isSelf: person.id === id,
       mayKeep,
       mayEdit: may('look after people'),
+      mayTouchAccount: person.id === id || app.accountGuard.mayTouch(person.id, id),
+      mayChangeAddress: app.accountGuard.mayTouch(person.id, id),
       mayGiveAccess: may('give access')
     };
   } catch (failure) {
@@ -145,8 +147,13 @@ export const actions: Actions = {
 
   signOutEverywhere: (event) => {
     const id = target(event);
-    event.locals.app.auth.signOutEverywhere(id);
-    return { done: 'Every session has ended, on every machine.' };
+    const { person } = signedIn(event);
+    const { auth, accountGuard } = event.locals.app;
+    return act('access', {}, () => {
+      if (id !== person.id) accountGuard.check(person.id, id);
+      auth.signOutEverywhere(id);
+      return { done: 'Every session has ended, on every machine.' };
+    });
   },
 
   invite: (event) => {
@@ -162,7 +169,6 @@ export const actions: Actions = {
     const { app } = event.locals;
     return act('access', {}, () => {
       const { changeId } = app.people.deactivate(actor, target(event));
-      app.auth.signOutEverywhere(target(event));
       return { done: 'They are deactivated: nobody tells them anything, and they cannot sign in.', changeId };
     });
   },

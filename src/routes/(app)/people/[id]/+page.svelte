@@ -142,6 +142,7 @@
           choices={data.choices}
           errors={basics?.errors ?? {}}
           mayGiveAccess={data.mayGiveAccess}
+          mayChangeAddress={data.mayChangeAddress}
         />
         <p><button class="button main">Save</button></p>
       </form>
@@ -170,6 +171,7 @@
         person={data.person}
         isSelf={data.isSelf}
         mayGiveAccess={data.mayGiveAccess}
+        maySignOut={data.mayTouchAccount}
         error={faultOf('access')?.errors['']}
       />
     {/if}

@@ -20,8 +20,8 @@ export const actions: Actions = {
         text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
       }
       if (text.trim() === '') throw new CodedError('import-empty');
-      const { may } = signedIn(event);
-      return { text, rows: event.locals.app.peopleSheet.look(text, may('give access')), message: '' };
+      const { actor, may } = signedIn(event);
+      return { text, rows: event.locals.app.peopleSheet.look(actor, text, may('give access')), message: '' };
     } catch (failure) {
       return refused(failure, text);
     }
