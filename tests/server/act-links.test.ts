@@ -72,7 +72,7 @@ describe('links in a reminder', () => {
     const [line] = recordOf(
       workspace.container,
       taskId,
-      lisbon,
+      { zone: lisbon, personId: null },
       lisbon.dayOf(Date.parse('2026-03-06T12:00Z'))
     );
     expect(line).toMatchObject({

@@ -124,8 +124,9 @@ describe('a notice by every channel that its reader chose', () => {
 
   it('tells open pages of its reader, and nobody else’s', async () => {
     const { container, people } = workspace;
-    const own = container.live.open(people.Ines!).getReader();
-    const others = container.live.open(people.Nora!).getReader();
+    const open = (id: number) => container.live.open(id, container.auth.signInAs(id))!.getReader();
+    const own = open(people.Ines!);
+    const others = open(people.Nora!);
     reach({ 'due today': ['in-app'] });
     await rung();
     const heard = async (reader: typeof own) => {

@@ -368,7 +368,9 @@ describe('a sheet of people', () => {
     const before = stores.people.all();
     const text = peopleSheet.write();
     expect(text).toContain(`'=HYPERLINK`);
-    expect(peopleSheet.look(workspace.coordinator, text, true).map(({ problem }) => problem)).toEqual(before.map(() => null));
+    expect(peopleSheet.look(workspace.coordinator, text, true).map(({ problem }) => problem)).toEqual(
+      before.map(() => null)
+    );
     peopleSheet.confirm(workspace.coordinator, text, true);
     expect(stores.people.all()).toEqual(before);
   });
@@ -407,12 +409,14 @@ describe('a sheet of people', () => {
   it('gives roles only for an administrator', () => {
     const { peopleSheet } = workspace.container;
     const text = 'name,zone,role,active\r\nNora,,manager,\r\nTess,,,no\r\nSalim,,owner,yes\r\n';
-    expect(peopleSheet.look(workspace.coordinator, text, false).map(({ problem }) => problem?.slice(0, 21) ?? null)).toEqual([
-      'Only an administrator',
-      'Only an administrator',
+    expect(
+      peopleSheet.look(workspace.coordinator, text, false).map(({ problem }) => problem?.slice(0, 21) ?? null)
+    ).toEqual(['Only an administrator', 'Only an administrator', null]);
+    expect(peopleSheet.look(workspace.coordinator, text, true).map(({ problem }) => problem)).toEqual([
+      null,
+      null,
       null
     ]);
-    expect(peopleSheet.look(workspace.coordinator, text, true).map(({ problem }) => problem)).toEqual([null, null, null]);
   });
 
   it('is refused whole when it has no names or no rows', () => {

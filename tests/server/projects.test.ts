@@ -1,7 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { taskDetail } from '../../src/lib/server/service/task-views.ts';
 import { projectDetail, projectRows } from '../../src/lib/server/service/project-views.ts';
-import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {
   MANAGER,
@@ -247,24 +246,66 @@ describe('a task as it opens', () => {
 });
 
 describe('open pages', () => {
-  it('hear of each change: its tables and tasks, by whom, and never what it holds', async () => {
-    const { container } = workspace;
-    const heard: CommittedChange[] = [];
-    const stop = container.committer.listen((change) => heard.push(change));
-    const stream = container.live.open(1).getReader();
-    const id = add({ name: 'Secret words' });
-    stop();
-    edit(id, { name: 'Other words' });
-    expect(heard).toHaveLength(1);
-    expect(heard[0]).toMatchObject({ actorId: workspace.people.Ines, taskIds: new Set([id]) });
+  const open = (name: string) => {
+    const { live, auth } = workspace.container;
+    const session = auth.signInAs(workspace.people[name]!);
+    const stream = live.open(workspace.people[name]!, session);
+    return {
+      session,
+      stream,
+      reader: stream?.getReader(),
+      next: null as Promise<ReadableStreamReadResult<Uint8Array>> | null
+    };
+  };
+  /** What has come by now; a read that found nothing goes on waiting for the next time. */
+  const heard = async (page: ReturnType<typeof open>) => {
     let text = '';
-    while (!text.includes('"status_span"')) {
-      const { value } = await stream.read();
-      text += new TextDecoder().decode(value);
+    for (;;) {
+      const next = await Promise.race([
+        (page.next ??= page.reader!.read()),
+        new Promise<null>((resolve) => setTimeout(resolve, 30, null))
+      ]);
+      if (next === null) return text;
+      page.next = null;
+      if (next.done) return `${text}ended`;
+      text += new TextDecoder().decode(next.value);
     }
-    expect(text).toContain('event: change');
-    expect(text).not.toContain('words');
-    container.live.close();
-    expect((await stream.read()).done || true).toBe(true);
+  };
+
+  it('hear that there is a change, and nothing of it', async () => {
+    const page = open('Ines');
+    const id = add({ name: 'Secret words' });
+    edit(id, { name: 'Other words' });
+    expect(await heard(page)).toBe(`retry: 3000\n\n${'event: change\ndata: {}\n\n'.repeat(2)}`);
+    workspace.container.live.close();
+    expect(await heard(page)).toBe('ended');
+  });
+
+  it('hear of a private task only where it is their own', async () => {
+    const [hers, others] = [open('Ines'), open('Nora')];
+    await Promise.all([heard(hers), heard(others)]);
+    add({ name: 'Only mine', ownerId: workspace.people.Ines!, private: true });
+    expect(await heard(hers)).toContain('change');
+    expect(await heard(others)).toBe('');
+  });
+
+  it('end with their session, and are five a person at most', async () => {
+    const { auth } = workspace.container;
+    const pages = Array.from({ length: 5 }, () => open('Ines'));
+    expect(open('Ines').stream).toBeNull();
+    expect(open('Nora').stream).not.toBeNull();
+    await heard(pages[0]!);
+    auth.signOut(pages[0]!.session);
+    expect(await heard(pages[0]!)).toBe('ended');
+    const again = open('Ines');
+    expect(again.stream).not.toBeNull();
+    auth.signOutEverywhere(workspace.people.Ines!);
+    expect(await heard(again)).toContain('ended');
+  });
+
+  it('that read nothing are not kept for without end', async () => {
+    const page = open('Ines');
+    for (let i = 0; i < 150; i++) workspace.container.live.tellNotice(workspace.people.Ines!);
+    expect(await heard(page)).toMatch(/ended$/);
   });
 });

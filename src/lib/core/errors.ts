@@ -173,6 +173,8 @@ const TABLE = {
   'person-erased': 'What was this person’s has been erased; it cannot be brought back.',
   'last-administrator': 'Somebody must look after access: make somebody else an administrator first.',
   'contact-gone': 'This contact is no longer there.',
+  'project-not-open':
+    'This project is not yours to put tasks into: ask a coordinator to make you a member of it.',
   'account-guarded':
     'Only an administrator changes the address of {name}, or ends their sessions: whoever reads mail at that address can come in as them.',
   'no-access': 'Your role does not open this.',

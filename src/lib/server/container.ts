@@ -30,7 +30,7 @@ import { EffectService } from './service/effects.ts';
 import { ErasingService } from './service/erasing.ts';
 import { HandRings } from './service/hand-rings.ts';
 import { FieldService } from './service/fields.ts';
-import { LiveUpdates } from './service/live.ts';
+import type { LiveUpdates } from './service/live.ts';
 import { NextBell } from './service/next-bell.ts';
 import { PeopleService } from './service/people.ts';
 import { PeopleSheet } from './service/people-sheet.ts';
@@ -69,6 +69,7 @@ import {
   channelsOf,
   lifeOf,
   linkOfRule,
+  liveUpdates,
   messageLinks,
   openLog,
   openNextBell,
@@ -201,7 +202,8 @@ export function createContainer(options: ContainerOptions): Container {
   );
   const channels = channelsOf(stores, options);
   const source = new FactsSource(stores, () => channels.open());
-  const live = new LiveUpdates();
+  const auth = new Auth(work, stores, machine);
+  const live = liveUpdates(stores, auth);
   const outbox = openOutbox(work, stores, clock, options, channels, live, onFault);
   const say = wordsFor(options, stores, source);
   const committer = new Committer(work, stores, source, clock);
@@ -209,7 +211,6 @@ export function createContainer(options: ContainerOptions): Container {
   const acts = new RuleActs(stores, committer, clock);
   const engine = new Engine(work, stores, source, clock, outbox, say, linkOfRule(options), acts, onFault);
   const requests = engine.attachPace(new Requests(machine));
-  const auth = new Auth(work, stores, machine);
   const rules = new RuleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, say.words);
   const tower = new TowerService(stores, source, clock, forecasts, engine);

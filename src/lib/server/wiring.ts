@@ -29,6 +29,7 @@ import { EffectService } from './service/effects.ts';
 import { ErasingService } from './service/erasing.ts';
 import { HandRings } from './service/hand-rings.ts';
 import { FieldService } from './service/fields.ts';
+import { sightOf } from './auth/sight.ts';
 import { LiveUpdates } from './service/live.ts';
 import { NextBell } from './service/next-bell.ts';
 import { PeopleService } from './service/people.ts';
@@ -378,4 +379,17 @@ export function startOfDemoClock(
   const kept = stores.engineState.read<ClockState>('clock');
   if (kept) return { ...kept, machineMs: machine.now() };
   return { workspaceMs: startAtMs ?? machine.now(), machineMs: machine.now(), running: true };
+}
+
+/** Open pages hear of what their people see, while their session lasts. */
+export function liveUpdates(stores: Stores, auth: Auth): LiveUpdates {
+  const live = new LiveUpdates({
+    isOpen: (session) => auth.personOf(session) !== null,
+    sees: (personId, taskIds) => {
+      const person = stores.people.byId(personId);
+      return person !== null && stores.tasks.seen([...taskIds], sightOf(person, stores)).size > 0;
+    }
+  });
+  auth.onEnded(() => live.review());
+  return live;
 }

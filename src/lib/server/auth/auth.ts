@@ -21,11 +21,17 @@ export class Auth {
   readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #machine: MachineClock;
+  readonly #ended: (() => void)[] = [];
 
   constructor(work: UnitOfWork, stores: Stores, machine: MachineClock) {
     this.#work = work;
     this.#stores = stores;
     this.#machine = machine;
+  }
+
+  /** Hears that sessions have ended. */
+  onEnded(listener: () => void): void {
+    this.#ended.push(listener);
   }
 
   /** The person whose session a token is; null when it is none, or theirs no longer. */
@@ -70,12 +76,15 @@ export class Auth {
   }
 
   signOut(token: string | undefined): void {
-    if (token) this.#work.run(() => this.#stores.sessions.removeSession(hashOf(token)));
+    if (!token) return;
+    this.#work.run(() => this.#stores.sessions.removeSession(hashOf(token)));
+    this.#tellEnded();
   }
 
   /** Ends every session of a person, on every machine. */
   signOutEverywhere(personId: number): void {
     this.#work.run(() => this.#stores.sessions.removeAllOf(personId));
+    this.#tellEnded();
   }
 
   /** Whether somebody can sign in: they have been invited and have chosen a password. */
@@ -152,6 +161,10 @@ export class Auth {
         return this.#startSession(person.id);
       }) ?? spent()
     );
+  }
+
+  #tellEnded(): void {
+    for (const listener of this.#ended) listener();
   }
 
   #startSession(personId: number): string {

@@ -15,6 +15,7 @@ import type { DigestDefinition, DigestPart } from '../../core/digest/model.ts';
 import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
 import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
 import type { ActLink } from '../../core/message/acts.ts';
+import type { GatheredItem } from '../../core/message/gathered.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
 import { ownersOf } from '../../core/forecast/recipients.ts';
 import { digestWhenWords } from '../../core/digest/when.ts';
@@ -42,6 +43,8 @@ export interface DigestAsk {
   kept: readonly NoticeRecord[];
   /** What its links belong to; null where it is only looked at. */
   runId: number | null;
+  /** Who looks at it beforehand, and reads no other person’s private task; null where it is sent. */
+  viewerId: number | null;
 }
 
 /** A digest as it would leave. */
@@ -57,6 +60,8 @@ export interface MadeDigest {
 interface Writing {
   /** Null where it is to all together. */
   readerId: number | null;
+  /** Whose private tasks are named in it. */
+  seenBy: number | null;
   as: MessageFacts['reader'];
   at: number;
   /** Of the links of a task; null where it is only looked at. */
@@ -114,7 +119,7 @@ export class DigestMaker {
       rows: rows.slice(0, shown[i]).map((row) => this.#written(row, writing)),
       count: rows.length
     }));
-    const items = reader ? this.#words.items(kept, reader) : [];
+    const items = reader ? this.#keptItems(kept, reader, writing) : [];
     const words = composeDigest({
       ...{ name: digest.name, readerName: reader?.name ?? null },
       ...{ sections: written, rollUp: contents.rollUp, kept: items },
@@ -176,10 +181,12 @@ export class DigestMaker {
     this.#known = null;
   }
 
-  #writing({ reader, at, runId }: DigestAsk): Writing {
+  #writing({ reader, at, runId, viewerId }: DigestAsk): Writing {
     const zone = reader?.zone ?? this.#source.facts.workspace.zone;
     const tokensOf = runId === null ? null : digestTokens(this.#stores.actLinks.key(), runId, at);
-    return { readerId: reader?.id ?? null, as: { name: reader?.name ?? 'all', zone }, at, tokensOf };
+    const readerId = reader?.id ?? null;
+    const as = { name: reader?.name ?? 'all', zone };
+    return { readerId, seenBy: viewerId ?? readerId, as, at, tokensOf };
   }
 
   #written({ task, workdays, dueAt }: DigestRow, writing: Writing): WrittenRow {
@@ -214,13 +221,29 @@ export class DigestMaker {
       reason: ''
     };
     // What is seen by its owner alone counts, and has no name for others.
-    if (task.private && !owns) {
+    if (task.private && ownerId !== writing.seenBy) {
       facts.task = { ...facts.task, name: 'a private task' };
       facts.projectName = null;
       facts.link = '';
+      facts.acts = [];
     }
     const finishedAt = isOpen(task.phase) ? null : details.finishedAt;
     return { facts, workdays, finishedAt };
+  }
+
+  /** Notices that were kept to come with it, those of private tasks without a name for whoever else looks. */
+  #keptItems(
+    kept: readonly NoticeRecord[],
+    reader: PersonFacts,
+    { seenBy }: Writing
+  ): readonly GatheredItem[] {
+    const tasks = this.#stores.tasks.byIds(kept.map(({ taskId }) => taskId));
+    return this.#words.items(kept, reader).map((item, i) => {
+      const task = tasks.get(kept[i]!.taskId);
+      return task?.private && task.ownerId !== seenBy
+        ? { ...item, subject: 'A private task', link: '', acts: [] }
+        : item;
+    });
   }
 
   /** What the owner of a task can do about it by a press. */

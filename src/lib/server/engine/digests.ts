@@ -194,7 +194,7 @@ export class Digests {
     const reader = row.readerId === TOGETHER ? null : told[0]!;
     const kept = reader ? this.#leaving.kept(reader.id, row.nextAt, now) : [];
     const { parts } = row;
-    const made = this.#maker.make({ digest, reader, parts, at: row.nextAt, kept, runId: id });
+    const made = this.#maker.make({ digest, reader, parts, at: row.nextAt, kept, runId: id, viewerId: null });
     const stages = { ...made.stages, readers: told.length };
     if (made.isEmpty && digest.definition.empty === 'skip')
       return this.#stores.digests.end(id, 'empty', null, { messageId: null, stages, numbers: null });

@@ -36,6 +36,11 @@ interface Opened {
   reader: PersonFacts;
 }
 
+/** A task that has become another person’s private one is not there for whoever was told of it before. */
+export function mayRead(task: Task, readerId: number | null): boolean {
+  return !task.private || task.ownerId === readerId;
+}
+
 const HOUR_MS = 3_600_000;
 /** Links that are about work that is still to be done; the others answer a question. */
 const TASK_ACTS: ReadonlySet<LinkAct> = new Set(['done', 'date', 'promise', 'later']);
@@ -148,7 +153,8 @@ export class ActLinks {
     if (this.#clock.now() >= read.expiresAt) throw new CodedError('link-old');
     this.#undo.undo(used.changeId, undoerAs(signedInAs(person, this.#stores)));
     const task = this.#stores.tasks.byId(this.#subjectOf(read.of).taskId ?? 0);
-    return `That is taken back: “${task?.name ?? 'the task'}” is as it was.`;
+    const name = task && mayRead(task, person.id) ? `“${task.name}”` : 'the task';
+    return `That is taken back: ${name} is as it was.`;
   }
 
   /** What a message offers may be over by the time that its link is pressed: that is said before a form is shown. */
@@ -229,7 +235,7 @@ export class ActLinks {
     }
     if (now >= read.expiresAt) throw new CodedError('link-old');
     const task = taskId === null ? null : this.#stores.tasks.byId(taskId);
-    if (!task || task.setAside === 'binned') throw new CodedError('task-gone');
+    if (!task || task.setAside === 'binned' || !mayRead(task, readerId)) throw new CodedError('task-gone');
     if (!reader || !this.#stores.people.byId(reader.id)?.active) throw new CodedError('link-broken');
     return { act: read.act, hash, notice, digestRunId, task, reader };
   }

@@ -11,6 +11,7 @@ import type { Sight, Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import { isBackAtOnce } from './back-from-parking.ts';
 import type { EffectService } from './effects.ts';
+import { mayPutInto } from './project-rights.ts';
 import type { TaskActs } from './task-acts.ts';
 import { readListQuery } from '../store/list-query.ts';
 import type { TaskListService } from './task-list.ts';
@@ -152,6 +153,12 @@ export class BulkService {
       isBackAtOnce(this.#source.facts, task, change.date, personId, this.#clock.now())
     )
       return 'that day has begun already';
+    if (
+      change.act === 'project' &&
+      change.id !== null &&
+      !mayPutInto(this.#stores, sight, change.id, task.ownerId)
+    )
+      return 'not a project of yours';
     if (change.act === 'shift' && task.due === null) return 'no due date to move';
     if (change.act === 'due' && change.date === null && task.renewal && task.renewal.from !== 'finish')
       return 'it comes back on dates, so it keeps one';

@@ -36,6 +36,13 @@ export function taskNames(
   };
 }
 
+/** What a task was called that is no longer there, from a row that is kept of it. */
+function nameOfGone({ before, after }: ChangeRow, { personId }: Viewer): string {
+  const row = { ...before, ...after };
+  if (row.private === 1 && row.owner_id !== personId) return 'a private task';
+  return String(row.name ?? 'a task that is gone');
+}
+
 /**
  * What rows say of tasks and other things, each thing once, tasks by name first.
  * @param rows the last first
@@ -45,8 +52,8 @@ export function thingsOf(
   rows: readonly ChangeRow[],
   viewer: Viewer
 ): { things: ChangedThing[]; more: number } {
-  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()));
   const names = taskNames(app, viewer);
+  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()), names);
   const things = new Map<string, ChangedThing>();
   const further = new Set<string>();
   // Of very many the first are put into words, and the others counted.
@@ -63,7 +70,7 @@ export function thingsOf(
     if (!saysAnything(row)) return;
     const make = () => {
       const stands = app.stores.tasks.byId(taskId) !== null;
-      const name = stands ? names(taskId) : String((after ?? before)!.name ?? 'a task that is gone');
+      const name = stands ? names(taskId) : nameOfGone(row, viewer);
       return { taskId: stands ? taskId : null, as: null, name, values: [] };
     };
     add(`task ${taskId}`, make, (thing) => {

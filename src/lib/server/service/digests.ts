@@ -152,7 +152,7 @@ export class DigestService {
     }
     const parts = this.#partsFor(digest.definition, reader?.id ?? 0, at);
     const kept = reader ? this.#stores.notices.foldedOf(reader.id, at) : [];
-    const made = this.#maker.make({ digest, reader, parts, at, kept, runId: null });
+    const made = this.#maker.make({ digest, reader, parts, at, kept, runId: null, viewerId: actor.personId });
     if (reader && reader.id !== actor.personId) this.#noteRead(actor, id, reader.id);
     const { subject, text, html, attachments } = made.message;
     return {

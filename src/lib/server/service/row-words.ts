@@ -46,9 +46,10 @@ export class RowWords {
   readonly #app: Pick<Container, 'source' | 'stores'>;
   readonly #value: (column: string, value: unknown) => string;
 
-  constructor(app: Pick<Container, 'source' | 'stores'>, nowDay: number) {
+  /** @param taskName what a task is called to whoever reads */
+  constructor(app: Pick<Container, 'source' | 'stores'>, nowDay: number, taskName: (id: number) => string) {
     this.#app = app;
-    this.#value = valueWords(app, nowDay);
+    this.#value = valueWords(app, nowDay, taskName);
   }
 
   /** The columns of a task that differ. */
@@ -99,7 +100,8 @@ export class RowWords {
 /** A value of a column in words; names are those of today. */
 function valueWords(
   app: Pick<Container, 'source' | 'stores'>,
-  nowDay: number
+  nowDay: number,
+  taskName: (id: number) => string
 ): (column: string, value: unknown) => string {
   const { people, projects } = app.source.facts;
   const statuses = app.stores.projects.statuses();
@@ -117,7 +119,7 @@ function valueWords(
       case 'section_id':
         return named(sections.find(({ id }) => id === value));
       case 'parent_id':
-        return app.stores.tasks.byId(Number(value))?.name ?? 'gone';
+        return taskName(Number(value));
       case 'due_date':
       case 'start_date':
       case 'remind_date':

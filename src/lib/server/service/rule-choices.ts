@@ -31,7 +31,7 @@ export function ruleChoices(
     statuses: stores.projects.statuses().map(named),
     sections: stores.projects.sections().map(({ id, name, projectId }) => ({ id, name, projectId })),
     fields: stores.fields.all().map(({ id, name, kind, choices }) => ({ id, name, kind, choices })),
-    tags: stores.taskParts.allTags(),
+    tags: stores.taskParts.allTags({ personId: personId ?? 0, all: true, reports: [] }),
     lists: stores.savedLists.of(personId ?? 0).map(({ id, name }) => ({ id, name, unfit: unfit(id) })),
     readers: stores.readers.lists().map(named),
     templates: stores.readers.templates(),

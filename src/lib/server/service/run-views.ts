@@ -9,6 +9,7 @@ import { recordNames } from '../engine/names.ts';
 import type { CameTo } from '../store/run-counts.ts';
 import type { RunRecord, Stages } from '../store/runs.ts';
 import { RowWords } from './row-words.ts';
+import { taskNames } from './changed-things.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Runs that are listed of a rule. */
@@ -92,7 +93,7 @@ const CHANGES_LISTED = 200;
 /** What a run and those under it changed: each task with its values, before and after. */
 function changesOf(app: Container, runId: number, viewer: Viewer): RunView['changes'] {
   const { stores } = app;
-  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()));
+  const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()), taskNames(app, viewer));
   return [runId, ...stores.runs.childrenOf(runId).map(({ id }) => id)]
     .flatMap((id) => stores.changes.ofRun(id))
     .slice(0, CHANGES_LISTED)

@@ -1,8 +1,9 @@
 import { shortMoment } from '../../core/time/format.ts';
-import type { Zone } from '../../core/time/zone.ts';
 import type { RecordLineView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import { taskNames } from './changed-things.ts';
 import { RowWords } from './row-words.ts';
+import type { Viewer } from './viewer.ts';
 
 const MOST_LINES = 60;
 
@@ -18,8 +19,9 @@ const SOURCES: Readonly<Record<string, string>> = {
 };
 
 /** Everything that was done to a task, the latest first. */
-export function recordOf(app: Container, taskId: number, zone: Zone, nowDay: number): RecordLineView[] {
-  const words = new RowWords(app, nowDay);
+export function recordOf(app: Container, taskId: number, viewer: Viewer, nowDay: number): RecordLineView[] {
+  const { zone } = viewer;
+  const words = new RowWords(app, nowDay, taskNames(app, viewer));
   return app.stores.taskParts.record(taskId, MOST_LINES).flatMap((change): RecordLineView[] => {
     const { before, after } = change;
     const changes: RecordLineView['changes'] = before && after ? words.ofTask(before, after) : [];

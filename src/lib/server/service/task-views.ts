@@ -20,26 +20,26 @@ import { recordOf } from './task-record.ts';
 import { momentText, taskRows } from './task-rows.ts';
 import { formOf } from './task-form.ts';
 import { mayEdit } from './tasks.ts';
+import { offeredProjects } from './project-rights.ts';
 import type { Viewer } from './viewer.ts';
 
 /** How far ahead a task's own bells are listed. */
 const AHEAD_DAYS = 400;
 
 /** Everything that can be chosen in the form of a task. */
-export function taskChoices(app: Container): TaskChoices {
+export function taskChoices(app: Container, sight: Sight): TaskChoices {
+  const projects = offeredProjects(app.stores, sight);
+  const offered = new Set(projects.map(({ id }) => id));
   return {
-    projects: app.stores.projects
-      .all()
-      .filter(({ state }) => state === 'open')
-      .map(({ id, name }) => ({ id, name })),
-    sections: app.stores.projects.sections(),
+    projects,
+    sections: app.stores.projects.sections().filter(({ projectId }) => offered.has(projectId)),
     people: app.stores.people
       .all()
       .filter(({ active }) => active)
       .map(({ id, name, zone }) => ({ id, name, place: placeOfZone(zone) })),
     statuses: app.stores.projects.statuses(),
     fields: app.stores.fields.all(),
-    tags: app.stores.taskParts.allTags()
+    tags: app.stores.taskParts.allTags(sight)
   };
 }
 
@@ -78,7 +78,7 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     ...familyOf(opened),
     ...talkOf(opened),
     ...tiesOf(opened),
-    record: recordOf(app, task.id, zone, nowDay),
+    record: recordOf(app, task.id, viewer, nowDay),
     said: saidOf(app, opened.facts, viewer, sight, mayChange, bells.coming),
     quiet: quietOf(
       app,

@@ -12,6 +12,8 @@ import type { Status } from '../store/projects.ts';
 import type { Stores } from '../store/all.ts';
 import { toMoment, type StoredMoment } from '../store/task-row.ts';
 import type { Sight, Task } from '../store/tasks.ts';
+import { sightOf } from '../auth/sight.ts';
+import { checkPutInto } from './project-rights.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { Renewals, Renewed } from './renewals.ts';
 import { formOf, mergeEdit, ownFieldsOf, type LostField, type TaskForm } from './task-form.ts';
@@ -46,7 +48,7 @@ export class TaskService {
     this.#renewals = renewals;
   }
 
-  /** @throws CodedError `person-gone`, `project-gone`, `private-not-yours` and those of its parts */
+  /** @throws CodedError `person-gone`, `project-gone`, `project-not-open`, `private-not-yours` and those of its parts */
   add(actor: Actor, input: TaskInput): Committed<number> {
     this.#check(actor, input, null);
     return this.#committer.commit(actor, `Task “${input.name}” added`, (writer) =>
@@ -92,7 +94,7 @@ export class TaskService {
     const current = formOf(task, this.#stores);
     const { patch, lost } = mergeEdit(edit, base, current);
     const input = { ...current, ...patch };
-    this.#check(actor, input, id);
+    this.#check(actor, input, task);
     return this.#committer.commit(actor, `Task “${input.name}” changed`, (writer) => {
       const renewed = this.update(writer, task, patch, withSubtasks);
       return { lost, renewed };
@@ -179,13 +181,15 @@ export class TaskService {
   }
 
   /** What cannot be: names that somebody took away meanwhile, another's private task, a task under itself. */
-  #check(actor: Actor, input: TaskInput, id: number | null): void {
+  #check(actor: Actor, input: TaskInput, before: Task | null): void {
+    const id = before?.id ?? null;
     const { people, projects } = this.#source.facts;
     const { ownerId, projectId, parentId, sectionId, rhythm } = input;
     if (ownerId !== null && !people.has(ownerId)) throw new CodedError('person-gone', {}, 'ownerId');
     if (input.otherOwnerIds?.some((other) => !people.has(other)))
       throw new CodedError('person-gone', {}, 'otherOwnerIds');
     if (projectId !== null && !projects.has(projectId)) throw new CodedError('project-gone', {}, 'projectId');
+    if (projectId !== null && projectId !== before?.projectId) this.#checkOpen(actor, projectId, ownerId);
     if (sectionId != null && this.#stores.projects.section(sectionId)?.projectId !== projectId)
       input.sectionId = null;
     if (parentId != null) this.#checkParent(id, parentId);
@@ -193,6 +197,12 @@ export class TaskService {
       throw new CodedError('rhythm-needs-due', {}, 'rhythm');
     if (input.private && actor.personId !== null && ownerId !== null && ownerId !== actor.personId)
       throw new CodedError('private-not-yours', {}, 'private');
+  }
+
+  /** What rules do asks nobody: their keepers name projects. */
+  #checkOpen({ personId, source }: Actor, projectId: number, ownerId: number | null): void {
+    const person = personId === null || source === 'rule' ? null : this.#stores.people.byId(personId);
+    if (person) checkPutInto(this.#stores, sightOf(person, this.#stores), projectId, ownerId);
   }
 
   #checkParent(id: number | null, parentId: number): void {

@@ -6,6 +6,7 @@ import { tokenHash } from '../engine/act-tokens.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { readTextToken } from '../engine/text-tokens.ts';
+import { mayRead } from './act-links.ts';
 import type { Words } from '../engine/words.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
@@ -42,7 +43,10 @@ export class TextLinks {
     if (!first || !reader || !this.#stores.people.byId(reader.id)?.active)
       throw new CodedError('link-broken');
     if (this.#clock.now() >= first.leavesAt! + LINK_LASTS_MS) throw new CodedError('link-old');
-    const standing = notices.filter(({ taskId }) => this.#stores.tasks.byId(taskId)?.setAside !== 'binned');
+    const standing = notices.filter(({ taskId }) => {
+      const task = this.#stores.tasks.byId(taskId);
+      return task !== null && task.setAside !== 'binned' && mayRead(task, reader.id);
+    });
     if (standing.length === 0) throw new CodedError('task-gone');
     return { reader: reader.name, items: this.#items(standing, reader) };
   }

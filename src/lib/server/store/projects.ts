@@ -56,6 +56,7 @@ export class ProjectStore {
   readonly #sectionsOf;
   readonly #tasksInSection;
   readonly #use;
+  readonly #idsOf;
 
   constructor(db: Db) {
     this.#all = db.prepare<[], ProjectRow>('SELECT * FROM project ORDER BY name, id');
@@ -70,12 +71,21 @@ export class ProjectStore {
     this.#sections = db.prepare<[], Section>(`${section} ORDER BY project_id, position, id`);
     this.#sectionsOf = db.prepare<[number], Section>(`${section} WHERE project_id = ? ORDER BY position, id`);
     this.#tasksInSection = db.prepare<[number], { id: number }>('SELECT id FROM task WHERE section_id = ?');
+    this.#idsOf = db.prepare<[{ people: string }], { id: number }>(
+      `SELECT project_id AS id FROM project_member WHERE person_id IN (SELECT value FROM json_each(@people))
+       UNION SELECT project_id FROM task WHERE owner_id IN (SELECT value FROM json_each(@people)) AND project_id IS NOT NULL`
+    );
     this.#use = db.prepare<[], { projectId: number; open: number; done: number }>(
       `SELECT t.project_id AS projectId,
          sum(s.phase NOT IN ('finished', 'closed')) AS open, sum(s.phase IN ('finished', 'closed')) AS done
        FROM task t JOIN status s ON s.id = t.status_id
        WHERE t.project_id IS NOT NULL AND t.set_aside IS NULL GROUP BY t.project_id`
     );
+  }
+
+  /** The projects of which some people are members, or in which they have a task. */
+  idsOf(people: readonly number[]): number[] {
+    return this.#idsOf.all({ people: JSON.stringify(people) }).map(({ id }) => id);
   }
 
   all(): Project[] {

@@ -216,7 +216,8 @@ function where(filter: TaskFilter): { sql: string; parameters: Record<string, un
   if (filter.dueUntil) add('t.due_date <= @dueUntil', { dueUntil: filter.dueUntil });
   if (filter.recurring) add('t.rhythm IS NOT NULL');
   // A coordinator's sight is one comparison; the long form is for those who see a part.
-  if (filter.sight.all) add('(t.private = 0 OR coalesce(t.owner_id, t.created_by) = @viewerId)');
+  if (filter.sight.all)
+    add('(t.private = 0 OR coalesce(t.owner_id, t.former_owner_id, t.created_by) = @viewerId)');
   else add(SEEN);
   const used = Object.fromEntries(
     Object.entries(parameters).filter(([name]) => parts.some((part) => part.includes(`@${name}`)))

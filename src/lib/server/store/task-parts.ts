@@ -1,6 +1,7 @@
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import type { Db } from '../db/open.ts';
 import type { ChangeHead } from './changes.ts';
+import { SEEN, sightParameters, type Sight } from './tasks.ts';
 
 export interface Comment {
   id: number;
@@ -86,8 +87,9 @@ export class TaskPartStore {
     this.#tags = db.prepare<[number], { id: number; name: string }>(
       'SELECT id, name FROM task_tag WHERE task_id = ? ORDER BY lower(name)'
     );
-    this.#allTags = db.prepare<[], { name: string }>(
-      'SELECT min(name) AS name FROM task_tag GROUP BY lower(name) ORDER BY lower(name) LIMIT 500'
+    this.#allTags = db.prepare<[Record<string, unknown>], { name: string }>(
+      `SELECT min(g.name) AS name FROM task_tag g JOIN task t ON t.id = g.task_id WHERE ${SEEN}
+       GROUP BY lower(g.name) ORDER BY lower(g.name) LIMIT 500`
     );
     const comment = 'SELECT id, task_id AS taskId, person_id AS personId, at, text FROM comment';
     this.#comments = db.prepare<[number], Comment>(`${comment} WHERE task_id = ? ORDER BY at, id`);
@@ -152,9 +154,9 @@ export class TaskPartStore {
     return this.#tags.all(taskId);
   }
 
-  /** Every tag in use, each once however it is written. */
-  allTags(): string[] {
-    return this.#allTags.all().map(({ name }) => name);
+  /** Every tag of a task that somebody sees, each once however it is written. */
+  allTags(sight: Sight): string[] {
+    return this.#allTags.all(sightParameters(sight)).map(({ name }) => name);
   }
 
   /** Tags and subtasks of some tasks, for a page of them at once. */

@@ -74,7 +74,7 @@ export interface Sight {
  * their reports'; nobody another person's private task. `t` is the task; its parameters are those of `sightParameters`.
  */
 export const SEEN = `
-  (t.private = 0 OR coalesce(t.owner_id, t.created_by) = @viewerId)
+  (t.private = 0 OR coalesce(t.owner_id, t.former_owner_id, t.created_by) = @viewerId)
   AND (@seesAll = 1 OR t.owner_id = @viewerId OR t.created_by = @viewerId
     OR t.owner_id IN (SELECT value FROM json_each(@reports))
     OR t.id IN (SELECT task_id FROM co_owner WHERE person_id = @viewerId)

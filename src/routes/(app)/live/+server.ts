@@ -1,8 +1,13 @@
+import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
-/** Changes as they are made, by server-sent events: which tables and tasks, never their contents. */
-export const GET: RequestHandler = (event) =>
-  new Response(event.locals.app.live.open(signedIn(event).person.id), {
-    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' }
+/** That something has changed, by server-sent events: never what. Whoever has as many pages open as may be is asked not to come again (204). */
+export const GET: RequestHandler = (event) => {
+  const { person } = signedIn(event);
+  const stream = event.locals.app.live.open(person.id, event.cookies.get(SESSION_COOKIE)!);
+  if (!stream) return new Response(null, { status: 204 });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'x-accel-buffering': 'no' }
   });
+};

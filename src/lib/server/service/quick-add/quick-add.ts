@@ -12,6 +12,8 @@ import type { TaskInput } from '../../schema/task.ts';
 import type { Stores } from '../../store/all.ts';
 import type { Actor, Committed } from '../commit.ts';
 import { LONGEST_NAME } from '../../schema/task.ts';
+import { sightOf } from '../../auth/sight.ts';
+import { offeredProjects } from '../project-rights.ts';
 import type { TaskService } from '../tasks.ts';
 import { readLine, type QuickLine } from './line.ts';
 import type { TypedDate, Typist } from './typed-date.ts';
@@ -60,10 +62,11 @@ export class QuickAdd {
   }
 
   #line(text: string, personId: number): QuickLine {
-    const { people, projects } = this.#source.facts;
+    const { people } = this.#source.facts;
+    const person = this.#stores.people.byId(personId)!;
     return readLine(text.slice(0, LONGEST_NAME + 500), this.#typist(personId), {
       people: [...people.values()].filter(({ active }) => active),
-      projects: this.#stores.projects.all().filter(({ id, state }) => state === 'open' && projects.has(id)),
+      projects: offeredProjects(this.#stores, sightOf(person, this.#stores)),
       selfId: personId
     });
   }

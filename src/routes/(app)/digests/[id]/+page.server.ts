@@ -36,7 +36,7 @@ export const load: PageServerLoad = (event) => {
       readers: app.stores.readers.lists().map(named),
       projects: app.stores.projects.all().map(named),
       lists: app.stores.savedLists.of(person.id).map(named),
-      tags: app.stores.taskParts.allTags(),
+      tags: app.stores.taskParts.allTags(signedIn(event).sight),
       zones: zoneNames()
     }
   };

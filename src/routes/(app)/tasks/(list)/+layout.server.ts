@@ -21,7 +21,7 @@ export const load: LayoutServerLoad = (event) => {
       own: personId === person.id
     })),
     any: app.stores.tasks.count() > 0,
-    choices: taskChoices(app),
+    choices: taskChoices(app, sight),
     hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('list')) : [],
     me: person.id,
     tower: may('watch the whole team')

@@ -4,7 +4,9 @@ import { checkNamedTask, signedIn } from '$lib/server/web.ts';
 import { orFail, readTaskForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = ({ locals }) => ({ choices: taskChoices(locals.app) });
+export const load: PageServerLoad = (event) => ({
+  choices: taskChoices(event.locals.app, signedIn(event).sight)
+});
 
 export const actions: Actions = {
   default: async (event) => {
