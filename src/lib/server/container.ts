@@ -17,7 +17,7 @@ import type { LeaveSheet } from './service/leave-sheet.ts';
 import type { ActLinks } from './service/act-links.ts';
 import type { MailStops } from './service/mail-stops.ts';
 import type { TextLinks } from './service/text-links.ts';
-import { AccountGuard } from './service/account-guard.ts';
+import type { AccountGuard } from './service/account-guard.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
@@ -47,7 +47,7 @@ import { RuleCopies } from './service/rule-copies.ts';
 import { RuleOutlooks } from './service/rule-outlook.ts';
 import { RuleTrials } from './service/rule-trials.ts';
 import { RuleService } from './service/rules.ts';
-import { RuleWatchman } from './service/rule-watchman.ts';
+import type { RuleWatchman } from './service/rule-watchman.ts';
 import { SavedListService } from './service/saved-lists.ts';
 import { SharedParts } from './service/shared-parts.ts';
 import { SetupService } from './service/set-up.ts';
@@ -68,6 +68,7 @@ import { openStores, type Stores } from './store/all.ts';
 import {
   channelsOf,
   lifeOf,
+  guardsOf,
   linkOfRule,
   liveUpdates,
   messageLinks,
@@ -217,16 +218,15 @@ export function createContainer(options: ContainerOptions): Container {
   const effects = new EffectService({ work, stores, source, clock, engine });
   const tasksAnd = workServices(stores, committer, source, clock, tower, effects);
   const promises = new Promises(stores, committer, source, clock);
-  const watchman = new RuleWatchman(stores, engine.keeper);
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
-  const accountGuard = new AccountGuard(stores, outbox);
-  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), accountGuard, watchman);
+  const guards = guardsOf(stores, outbox, engine);
+  committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), guards);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
-  const takingBack = undoServices({ ...of, outbox, accountGuard }, committer, options);
-  const ofPeople = peopleServices({ ...of, outbox, accountGuard }, committer, auth, options);
+  const takingBack = undoServices({ ...of, ...guards, outbox }, committer, options);
+  const ofPeople = peopleServices({ ...of, ...guards, outbox }, committer, auth, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,
@@ -249,8 +249,7 @@ export function createContainer(options: ContainerOptions): Container {
     escalations: new Escalations(stores, source, clock, promises),
     ...messageLinks(of, say.words, { ...tasksAnd, ...byRules, ...takingBack, ...ofPeople, promises }),
     rules,
-    watchman,
-    accountGuard,
+    ...guards,
     ...ofPeople,
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
     ...setUpServices(stores, committer, channels),

@@ -17,6 +17,8 @@ import { Outbox } from './outbox/outbox.ts';
 import { Pace } from './outbox/pace.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
+import { RuleWatchman } from './service/rule-watchman.ts';
+import { AccountGuard } from './service/account-guard.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
@@ -392,4 +394,12 @@ export function liveUpdates(stores: Stores, auth: Auth): LiveUpdates {
   });
   auth.onEnded(() => live.review());
   return live;
+}
+
+/** What is asked of every change before it stands: who comes in by it, and which rules fail by it. */
+export function guardsOf(stores: Stores, outbox: Outbox, engine: Engine) {
+  return {
+    accountGuard: new AccountGuard(stores, outbox),
+    watchman: new RuleWatchman(stores, engine.keeper)
+  };
 }

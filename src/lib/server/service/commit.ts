@@ -126,12 +126,17 @@ export class Committer {
   attach(
     engine: Engine,
     chores: ChoreKeeper,
-    accounts: Pick<AccountGuard, 'changed'>,
-    watchman: { review(writer: ChangeWriter, committer: Committer): void }
+    {
+      accountGuard,
+      watchman
+    }: {
+      accountGuard: Pick<AccountGuard, 'changed'>;
+      watchman: { review(writer: ChangeWriter, committer: Committer): void };
+    }
   ): void {
     this.#engine = engine;
     this.#chores = chores;
-    this.#accounts = accounts;
+    this.#accounts = accountGuard;
     this.#watchman = watchman;
   }
 
