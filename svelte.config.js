@@ -14,8 +14,9 @@ export default {
       directives: {
         'default-src': ['self'],
         'script-src': ['self'],
-        // Positions in the bell strip and the tables are set through style attributes.
-        'style-src': ['self', 'unsafe-inline'],
+        'style-src': ['self'],
+        // Positions in the bell strip and the tables are set through style attributes; no style sheet is written into a page.
+        'style-src-attr': ['unsafe-inline'],
         'img-src': ['self', 'data:'],
         'font-src': ['self'],
         'connect-src': ['self'],

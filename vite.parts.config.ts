@@ -1,7 +1,7 @@
 import { defineConfig } from 'vite';
 
 /**
- * The parts that run as processes or threads of their own, each as one file that Node starts at once: the stand-ins, the laying out of the demo and
+ * The parts that run as processes or threads of their own, each as one file that Node starts at once: the server around the built application, the stand-ins, the laying out of the demo and
  * of very many tasks, the thread in which acts on many tasks are looked at, and one life of the engine for the tests that kill it. Packages stay
  * outside.
  */
@@ -15,6 +15,7 @@ export default defineConfig({
     reportCompressedSize: false,
     rollupOptions: {
       input: {
+        server: 'src/entry.ts',
         'stand-ins': 'standin/main.ts',
         demo: 'demo/main.ts',
         'try-out': 'src/lib/server/tryout/worker.ts',

@@ -67,15 +67,16 @@ export function layOutDemo({ data, at, standIn, origin }) {
   });
 }
 
-/** Starts the built server; resolves when it answers. */
+/** Starts the built server, on this machine alone unless `env` has a HOST; resolves when it answers. */
 export async function startServer({ port, env }) {
   const origin = `http://localhost:${port}`;
-  const child = spawn(process.execPath, ['build/index.js'], {
+  const child = spawn(process.execPath, ['build/parts/server.js'], {
     cwd: ROOT,
     stdio: ['ignore', 'pipe', 'inherit'],
     // The largest import, and a little for its envelope.
     env: {
       ...process.env,
+      HOST: '127.0.0.1',
       PORT: String(port),
       ORIGIN: origin,
       BODY_SIZE_LIMIT: '21M',

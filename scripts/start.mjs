@@ -6,7 +6,8 @@ async function start() {
   const port = Number(process.env.PORT ?? 3000);
   await ensurePackagesAndBuild();
   if (!(await isFree(port))) throw new Error(`Port ${port} is in use. Choose another with PORT=${port + 1}.`);
-  const env = process.env.ORIGIN ? { ORIGIN: process.env.ORIGIN } : {};
+  const { ORIGIN, HOST } = process.env;
+  const env = { ...(ORIGIN ? { ORIGIN } : {}), ...(HOST ? { HOST } : {}) };
   const { child, origin } = await startServer({ port, env });
   endWith([child]);
   process.stdout.write(`Early Bell is open at ${origin}\n`);

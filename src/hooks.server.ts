@@ -5,10 +5,14 @@ import { createContainer, type Container } from '$lib/server/container.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
-import { actOf, admit, isFromElsewhere } from '$lib/server/web.ts';
+import { isFromElsewhere } from '$lib/server/origins.ts';
+import { actOf, admit } from '$lib/server/web.ts';
 
-/** Its links are signed, and nobody is signed in by them: a mail program posts to it without an origin (RFC 8058 §3.1). */
-const ONE_CLICK = '/mail/[token]';
+/**
+ * Whoever posts here is no browser, and nobody is signed in by it: a mail program by a signed link (RFC 8058 §3.1), a gateway by a key in the
+ * address.
+ */
+const FROM_PROGRAMS: ReadonlySet<string | null> = new Set(['/mail/[token]', '/receipts/text/[key]']);
 
 let app: Container;
 
@@ -44,7 +48,7 @@ const answer: Handle = async ({ event, resolve }) => {
   const { pathname, search } = event.url;
   const { person } = event.locals;
   const routeId = event.route.id;
-  if (routeId !== ONE_CLICK && isFromElsewhere(event.request, event.url))
+  if (!FROM_PROGRAMS.has(routeId) && isFromElsewhere(event.request, event.url.origin))
     return new Response('A form of another site does nothing here.', { status: 403 });
   // A person whose first screen is not the Bell tower comes in at their tasks.
   if (
@@ -67,16 +71,7 @@ const answer: Handle = async ({ event, resolve }) => {
   // What a page said to a press is its own answer; what it is read as is here.
   const { status } = event.locals;
   const isRead = event.request.method === 'GET' && !event.isDataRequest;
-  const response =
-    status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
-  response.headers.set('x-content-type-options', 'nosniff');
-  response.headers.set('x-frame-options', 'DENY');
-  response.headers.set('referrer-policy', 'same-origin');
-  response.headers.set('permissions-policy', 'camera=(), microphone=(), geolocation=()');
-  response.headers.set('cross-origin-opener-policy', 'same-origin');
-  if (event.url.protocol === 'https:')
-    response.headers.set('strict-transport-security', 'max-age=31536000; includeSubDomains');
-  return response;
+  return status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
 };
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {

@@ -31,7 +31,7 @@ export class ServerLife {
 
   /** Starts it and waits until it is ready. */
   async start(): Promise<void> {
-    const child = spawn(process.execPath, ['build/index.js'], {
+    const child = spawn(process.execPath, ['build/parts/server.js'], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: {
         ...process.env,

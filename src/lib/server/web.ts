@@ -43,19 +43,6 @@ export function checkNamedTask(
     throw new CodedError('task-gone', {}, field);
 }
 
-/** The kinds of bodies that a form of another site can send without being asked (WHATWG Fetch, CORS-safelisted request-header). */
-const OF_FORMS = ['application/x-www-form-urlencoded', 'multipart/form-data', 'text/plain'];
-
-/** Whether a form was sent from another site than this one, or from nowhere: nothing is done by it in somebody's name. */
-export function isFromElsewhere({ method, headers }: Request, { origin }: URL): boolean {
-  if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return false;
-  const type = (headers.get('content-type') ?? '').split(';', 1)[0]!.trim().toLowerCase();
-  return (
-    (OF_FORMS.includes(type) || type.startsWith('application/x-sveltekit')) &&
-    headers.get('origin') !== origin
-  );
-}
-
 /** The name of the act that a request asks for: the method for an endpoint, a form action's name; null for reading. */
 export function actOf(routeId: string, method: string, url: URL): string | null {
   if (method === 'GET' || method === 'HEAD' || method === 'OPTIONS') return null;

@@ -4,6 +4,7 @@ import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import { read, type FieldErrors } from '$lib/server/schema/fields.ts';
+import { ownPath } from '$lib/server/origins.ts';
 import { signInSchema } from '$lib/server/schema/account.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -13,7 +14,7 @@ export const load: PageServerLoad = ({ locals, url }) => {
   const { demo } = locals.app.options;
   return {
     fresh: locals.app.setup.isFresh(),
-    to: localPath(url.searchParams.get('to')),
+    to: ownPath(url.searchParams.get('to')),
     demoPeople: !demo
       ? []
       : locals.app.stores.people
@@ -45,11 +46,6 @@ export const actions: Actions = {
       if (!(error instanceof CodedError)) throw error;
       return fail(400, { email, errors: {} as FieldErrors, message: error.message });
     }
-    redirect(303, localPath(String(form.to ?? '')));
+    redirect(303, ownPath(String(form.to ?? '')));
   }
 };
-
-/** Only a path of this application: a link must not send a person elsewhere after signing in. */
-function localPath(to: string | null): string {
-  return to && /^\/(?![/\\])/.test(to) ? to : '/';
-}

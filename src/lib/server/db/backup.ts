@@ -1,4 +1,5 @@
 import Database from 'better-sqlite3';
+import { writeForOneself } from './own-files.ts';
 import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { CodedError } from '../../core/errors.ts';
@@ -34,7 +35,8 @@ export async function backUp(dir: string, file: string): Promise<BackupFacts> {
   const source = open(join(dir, NAME));
   const unfinished = `${file}.unfinished`;
   try {
-    mkdirSync(dirname(file), { recursive: true });
+    writeForOneself();
+    mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
     rmSync(unfinished, { force: true });
     await source.backup(unfinished);
   } finally {

@@ -1,7 +1,7 @@
 import Database from 'better-sqlite3';
-import { mkdirSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { basename, dirname } from 'node:path';
 import { migrate } from './migrate.ts';
+import { keepForOneself } from './own-files.ts';
 
 export type Db = Database.Database;
 
@@ -12,7 +12,7 @@ export type Db = Database.Database;
  * @throws CodedError `database-before`, `database-newer` or `database-changed`
  */
 export function openDatabase(file: string, onStatement?: (sql: string) => void): Db {
-  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
+  if (file !== ':memory:') keepForOneself(dirname(file), basename(file));
   const db = new Database(file, onStatement ? { verbose: (sql) => onStatement(String(sql)) } : {});
   db.pragma('journal_mode = WAL');
   db.pragma('foreign_keys = ON');

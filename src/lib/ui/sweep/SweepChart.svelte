@@ -1,6 +1,7 @@
 <script lang="ts">
   import type ApexCharts from 'apexcharts';
   import { onMount } from 'svelte';
+  import { loadChart } from '$lib/ui/chart/load-chart.ts';
   import type { SweepBar } from '$lib/view/sweeps.ts';
 
   /** How much each sweep took, day by day; the same stands in the reports beside it. */
@@ -20,8 +21,7 @@
   onMount(() => {
     let chart: ApexCharts | null = null;
     let gone = false;
-    // Drawn when somebody looks at the page: nothing else waits for the library.
-    void import('apexcharts').then(async ({ default: Chart }) => {
+    void loadChart().then(async (Chart) => {
       if (gone || !box) return;
       const colour = (name: string) => getComputedStyle(box!).getPropertyValue(name).trim();
       const label = { style: { colors: colour('--ink-2'), fontSize: '11.5px', fontFamily: 'inherit' } };

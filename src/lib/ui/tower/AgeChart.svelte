@@ -1,6 +1,7 @@
 <script lang="ts">
   import type ApexCharts from 'apexcharts';
   import { onMount } from 'svelte';
+  import { loadChart } from '$lib/ui/chart/load-chart.ts';
   import type { OverdueBand } from '$lib/view/tower.ts';
 
   /** What is overdue by age, as bars; the same stands below them in words, each leading to its list. */
@@ -13,8 +14,7 @@
 
   onMount(() => {
     let gone = false;
-    // Drawn when somebody looks at the page: nothing else waits for the library.
-    void import('apexcharts').then(async ({ default: Chart }) => {
+    void loadChart().then(async (Chart) => {
       if (gone) return;
       const colour = (name: string) => getComputedStyle(box).getPropertyValue(name).trim();
       const label = { style: { colors: colour('--ink-2'), fontSize: '12px', fontFamily: 'inherit' } };

@@ -60,6 +60,8 @@
 
   onMount(() => {
     editor = new Editor({
+      // Its style sheet would be written into the page; what we need of it stands below.
+      injectCSS: false,
       element: holder,
       content: documentOf(text),
       extensions: textExtensions({
@@ -198,6 +200,22 @@
     font-weight: 550;
     border-radius: 4px;
     cursor: pointer;
+  }
+  .holder :global(.ProseMirror) {
+    position: relative;
+    overflow-wrap: break-word;
+    white-space: break-spaces;
+    font-variant-ligatures: none;
+  }
+  .holder :global(.ProseMirror [contenteditable='false']) {
+    white-space: normal;
+  }
+  .holder :global(img.ProseMirror-separator) {
+    display: inline !important;
+    width: 0 !important;
+    height: 0 !important;
+    margin: 0 !important;
+    border: none !important;
   }
   .holder :global(.merge.ProseMirror-selectednode) {
     background: var(--brass-wash);

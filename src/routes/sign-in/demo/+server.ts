@@ -1,6 +1,7 @@
 import { error, redirect } from '@sveltejs/kit';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
+import { ownPath } from '$lib/server/origins.ts';
 import type { RequestHandler } from './$types';
 
 /** Signs a person of the demo in by one press. Outside the demo there is no such address. */
@@ -10,6 +11,5 @@ export const POST: RequestHandler = async ({ request, locals, cookies, url }) =>
   const person = locals.app.stores.people.byId(Number(form.get('person')));
   if (!person?.active) error(404, 'There is nobody like that in the demo.');
   setSessionCookie(cookies, url, locals.app.auth.signInAs(person.id, cookies.get(SESSION_COOKIE)));
-  const to = String(form.get('to') ?? '/');
-  redirect(303, /^\/(?![/\\])/.test(to) ? to : '/');
+  redirect(303, ownPath(String(form.get('to') ?? '/')));
 };
