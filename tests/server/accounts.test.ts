@@ -75,7 +75,7 @@ describe('a forgotten password', () => {
   it('is reset by mail for who has one, at most every five minutes, and says nothing of who has none', async () => {
     const { accounts, auth } = workspace.container;
     await auth.setPassword(workspace.people.Ines!, 'tide and time');
-    const before = await auth.signIn('ines@test.example', 'tide and time');
+    const before = await auth.signIn('ines@test.example', 'tide and time', '198.51.100.7');
     accounts.forgotten('nobody@test.example');
     accounts.forgotten('nora@test.example');
     accounts.forgotten(' INES@test.example ');
@@ -90,17 +90,17 @@ describe('a forgotten password', () => {
     await auth.choosePassword(newest!, 'another tide');
     // Whoever was signed in with the old one is out.
     expect(auth.personOf(before)).toBeNull();
-    await expect(auth.signIn('ines@test.example', 'tide and time')).rejects.toMatchObject({
+    await expect(auth.signIn('ines@test.example', 'tide and time', '198.51.100.7')).rejects.toMatchObject({
       code: 'sign-in-failed'
     });
-    await auth.signIn('ines@test.example', 'another tide');
+    await auth.signIn('ines@test.example', 'another tide', '198.51.100.7');
   });
 
   it('a session changes at every sign-in: the one before ends', async () => {
     const { auth } = workspace.container;
     await auth.setPassword(workspace.people.Ines!, 'tide and time');
-    const first = await auth.signIn('ines@test.example', 'tide and time');
-    const second = await auth.signIn('ines@test.example', 'tide and time', first);
+    const first = await auth.signIn('ines@test.example', 'tide and time', '198.51.100.7');
+    const second = await auth.signIn('ines@test.example', 'tide and time', '198.51.100.7', first);
     expect([auth.personOf(first), auth.personOf(second)?.name]).toEqual([null, 'Ines']);
     auth.signOutEverywhere(workspace.people.Ines!);
     expect(auth.personOf(second)).toBeNull();

@@ -334,10 +334,10 @@ describe('somebody deactivated', () => {
     turnOn(ruleOf([lead(-1, 'day')]));
     task('Nora', '2026-03-10');
     await auth.setPassword(workspace.people.Nora!, 'tide and time');
-    const token = await auth.signIn('nora@test.example', 'tide and time');
+    const token = await auth.signIn('nora@test.example', 'tide and time', '198.51.100.7');
     people.deactivate(workspace.coordinator, workspace.people.Nora!);
     expect(auth.personOf(token)).toBeNull();
-    await expect(auth.signIn('nora@test.example', 'tide and time')).rejects.toMatchObject({
+    await expect(auth.signIn('nora@test.example', 'tide and time', '198.51.100.7')).rejects.toMatchObject({
       code: 'sign-in-failed'
     });
     await workspace.container.engine.moveClock(at('2026-03-20T00:00Z'));

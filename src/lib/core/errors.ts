@@ -201,6 +201,7 @@ const TABLE = {
   'person-manager-circle': 'That would make a circle: {names}.',
   'email-taken': '{value} already belongs to {name}.',
   'sign-in-failed': 'The address and the password do not belong together.',
+  'sign-in-busy': 'Too many try to come in just now. Wait a few seconds and try again.',
   'sign-in-slowed': 'Too many tries. Wait {seconds} seconds and try again.',
   'link-spent': 'This link has been used, or its time has passed. Ask for a new one.',
   'password-short': 'A password needs at least {least} characters.',

@@ -203,7 +203,7 @@ export function createContainer(options: ContainerOptions): Container {
   );
   const channels = channelsOf(stores, options);
   const source = new FactsSource(stores, () => channels.open());
-  const auth = new Auth(work, stores, machine);
+  const auth = new Auth(work, stores, machine, (refused) => log.warn(refused, 'sign-in refused'));
   const live = liveUpdates(stores, auth);
   const outbox = openOutbox(work, stores, clock, options, channels, live, onFault);
   const say = wordsFor(options, stores, source);

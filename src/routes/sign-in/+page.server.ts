@@ -9,6 +9,9 @@ import { signInSchema } from '$lib/server/schema/account.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import type { Actions, PageServerLoad } from './$types';
 
+/** When somebody may try again where others are being let in just now. */
+const BUSY_SECONDS = 3;
+
 export const load: PageServerLoad = ({ locals, url }) => {
   if (locals.person) redirect(303, '/');
   const { demo } = locals.app.options;
@@ -31,7 +34,7 @@ export const load: PageServerLoad = ({ locals, url }) => {
 };
 
 export const actions: Actions = {
-  default: async ({ request, locals, cookies, url }) => {
+  default: async ({ request, locals, cookies, url, getClientAddress, setHeaders }) => {
     const form = Object.fromEntries(await request.formData());
     const input = read(signInSchema, form);
     const email = String(form.email ?? '');
@@ -40,11 +43,19 @@ export const actions: Actions = {
       setSessionCookie(
         cookies,
         url,
-        await locals.app.auth.signIn(input.value.email, input.value.password, cookies.get(SESSION_COOKIE))
+        await locals.app.auth.signIn(
+          input.value.email,
+          input.value.password,
+          getClientAddress(),
+          cookies.get(SESSION_COOKIE)
+        )
       );
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      return fail(400, { email, errors: {} as FieldErrors, message: error.message });
+      const waits = error.code === 'sign-in-slowed' || error.code === 'sign-in-busy';
+      // RFC 6585 §4.
+      if (waits) setHeaders({ 'retry-after': String(error.params.seconds ?? BUSY_SECONDS) });
+      return fail(waits ? 429 : 400, { email, errors: {} as FieldErrors, message: error.message });
     }
     redirect(303, ownPath(String(form.to ?? '')));
   }

@@ -4,6 +4,7 @@ import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { MachineClock } from '../engine/clock.ts';
 import type { Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
+import { clientOf, SignInGate } from './gate.ts';
 import { hashPassword, verifyPassword } from './password.ts';
 
 const SESSION_DAYS = 14;
@@ -13,6 +14,18 @@ const PASSWORD_PURPOSE = 'password';
 const FREE_FAILURES = 4;
 const LONGEST_WAIT_SECONDS = 900;
 
+/** What has run out is taken out once a day; failed tries count for no longer. */
+const PRUNE_EVERY_MS = 86_400_000;
+const FAILURES_KEPT_MS = 86_400_000;
+
+/** A try to sign in that came to nothing. */
+export interface RefusedSignIn {
+  code: string;
+  /** As it was typed, in lower case. */
+  address: string;
+  client: string;
+}
+
 export const SESSION_COOKIE = 'early-bell-session';
 export const SESSION_SECONDS = SESSION_DAYS * 86_400;
 
@@ -21,12 +34,23 @@ export class Auth {
   readonly #work: UnitOfWork;
   readonly #stores: Stores;
   readonly #machine: MachineClock;
+  readonly #gate: SignInGate;
   readonly #ended: (() => void)[] = [];
+  readonly #onRefused: (refused: RefusedSignIn) => void;
+  #prunedAt = -Infinity;
 
-  constructor(work: UnitOfWork, stores: Stores, machine: MachineClock) {
+  /** @param onRefused hears of tries that failed or were not let try, for the log */
+  constructor(
+    work: UnitOfWork,
+    stores: Stores,
+    machine: MachineClock,
+    onRefused: (refused: RefusedSignIn) => void = () => {}
+  ) {
     this.#work = work;
     this.#stores = stores;
     this.#machine = machine;
+    this.#gate = new SignInGate(() => machine.now());
+    this.#onRefused = onRefused;
   }
 
   /** Hears that sessions have ended. */
@@ -43,28 +67,53 @@ export class Auth {
   }
 
   /**
-   * Signs in by address and password, slowed after failures. The session that the browser had before ends.
+   * Signs in by address and password. A try counts as failed from its beginning until it has proved right, so that many at once are no more than
+   * many after each other. The session that the browser had before ends.
+   * @param client whose failures are counted together: the address of whoever asks
    * @returns the token of a new session
-   * @throws CodedError `sign-in-failed` or `sign-in-slowed`
+   * @throws CodedError `sign-in-failed`, `sign-in-slowed` or `sign-in-busy`
    */
-  async signIn(email: string, password: string, before?: string): Promise<string> {
+  async signIn(email: string, password: string, client: string, before?: string): Promise<string> {
     const address = email.trim().toLowerCase();
+    try {
+      return await this.#trySignIn(address, password, clientOf(client), before);
+    } catch (error) {
+      if (error instanceof CodedError) this.#onRefused({ code: error.code, address, client });
+      throw error;
+    }
+  }
+
+  async #trySignIn(address: string, password: string, client: string, before?: string): Promise<string> {
+    this.#gate.check(client);
     this.#checkSlowed(address);
-    const person = this.#stores.people.byEmail(address);
-    const hash = person?.active ? this.#stores.sessions.passwordHash(person.id) : null;
-    // Without an account the same work is done, so that the answer does not tell which addresses exist.
-    const right = await verifyPassword(password, hash ?? (await decoyHash()));
-    return (
-      this.#work.run(() => {
-        if (!hash || !right) {
-          this.#stores.sessions.addFailure(address, this.#machine.now());
-          return null;
-        }
+    return this.#gate.pass(client, async () => {
+      this.#countTry(address, client);
+      const person = this.#stores.people.byEmail(address);
+      const hash = person?.active ? this.#stores.sessions.passwordHash(person.id) : null;
+      // Without an account the same work is done, so that the answer does not tell which addresses exist.
+      const right = await verifyPassword(password, hash ?? (await decoyHash()));
+      if (!hash || !right) throw new CodedError('sign-in-failed');
+      return this.#work.run(() => {
         this.#stores.sessions.forgive(address);
+        this.#gate.right(client);
         if (before) this.#stores.sessions.removeSession(hashOf(before));
         return this.#startSession(person!.id);
-      }) ?? refuse()
-    );
+      });
+    });
+  }
+
+  /** What waited may have become too much meanwhile. */
+  #countTry(address: string, client: string): void {
+    this.#gate.check(client);
+    this.#checkSlowed(address);
+    this.#gate.fail(client);
+    this.#work.run(() => {
+      const now = this.#machine.now();
+      this.#stores.sessions.addFailure(address, now);
+      if (now - this.#prunedAt < PRUNE_EVERY_MS) return;
+      this.#prunedAt = now;
+      this.#stores.sessions.prune(now, now - FAILURES_KEPT_MS);
+    });
   }
 
   /** Signs in without a password; for the demo's people and right after set-up. The session that the browser had before ends. */
@@ -184,10 +233,6 @@ export class Auth {
 
 function spent(): never {
   throw new CodedError('link-spent');
-}
-
-function refuse(): never {
-  throw new CodedError('sign-in-failed');
 }
 
 let decoy: Promise<string> | undefined;

@@ -18,6 +18,7 @@ export class SessionStore {
   readonly #failures;
   readonly #fail;
   readonly #forgive;
+  readonly #prunes;
 
   constructor(db: Db) {
     this.#add = db.prepare<[string, number, number]>(
@@ -55,6 +56,11 @@ export class SessionStore {
        ON CONFLICT (email) DO UPDATE SET count = count + 1, last_at = excluded.last_at`
     );
     this.#forgive = db.prepare<[string]>('DELETE FROM sign_in_failure WHERE email = ?');
+    this.#prunes = [
+      db.prepare<[{ now: number; before: number }]>('DELETE FROM session WHERE expires_at <= @now'),
+      db.prepare<[{ now: number; before: number }]>('DELETE FROM one_time_link WHERE expires_at <= @now'),
+      db.prepare<[{ now: number; before: number }]>('DELETE FROM sign_in_failure WHERE last_at < @before')
+    ];
   }
 
   addSession(tokenHash: string, personId: number, expiresAt: number): void {
@@ -115,6 +121,14 @@ export class SessionStore {
   /** Uses a link up. @returns whether it was there */
   takeLink(tokenHash: string): boolean {
     return this.#takeLink.run(tokenHash).changes === 1;
+  }
+
+  /**
+   * Takes out what has run out.
+   * @param before failures from before then count no more
+   */
+  prune(now: number, before: number): void {
+    for (const statement of this.#prunes) statement.run({ now, before });
   }
 
   failures(email: string): { count: number; lastAt: number } | null {
