@@ -46,6 +46,8 @@ export function standInEnv({ smtpPort, httpPort, returnPort, text, textToken, ch
     EARLY_BELL_TEXT_URL: `${text}/send`,
     EARLY_BELL_TEXT_TOKEN: textToken,
     EARLY_BELL_CHAT_URL: chatHook,
+    // The settings may name the stand-ins too.
+    EARLY_BELL_INSIDE: '127.0.0.1',
     EARLY_BELL_POST_ROOM: `http://127.0.0.1:${httpPort}`,
     EARLY_BELL_POST_ROOM_TEXT: text,
     EARLY_BELL_POST_ROOM_CHAT: chat

@@ -156,6 +156,7 @@ export async function openWorkspace(
     startAtMs: Date.parse(at),
     mail: { host: '127.0.0.1', port: standIn.smtpPort },
     returnPort: 0,
+    inside: ['127.0.0.1'],
     postRoom: { mail: `http://127.0.0.1:${standIn.httpPort}`, text, chat },
     text: text ? { url: `${text}/send`, token: 'a token', from: 'Bell' } : null,
     chat: chat ? `${chat}/hooks/a-key` : null,

@@ -175,6 +175,8 @@ const TABLE = {
   'contact-gone': 'This contact is no longer there.',
   'project-not-open':
     'This project is not yours to put tasks into: ask a coordinator to make you a member of it.',
+  'address-inside':
+    '{host} is an address inside your own network. Whoever runs Early Bell can allow it: docs/operations.md, “What it may talk to”.',
   'account-guarded':
     'Only an administrator changes the address of {name}, or ends their sessions: whoever reads mail at that address can come in as them.',
   'no-access': 'Your role does not open this.',

@@ -89,6 +89,8 @@ import {
 export interface ContainerOptions {
   /** Folder of the workspace, or `:memory:`. */
   dataDir: string;
+  /** Names, addresses and networks inside that channels may be set to talk to. */
+  inside?: readonly string[];
   /** A workspace that is open already, a copy for one, instead of the file in `dataDir`. */
   db?: Db;
   /** Where messages go instead of by mail: nowhere, for what is only looked at. */
@@ -252,7 +254,7 @@ export function createContainer(options: ContainerOptions): Container {
     ...guards,
     ...ofPeople,
     channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
-    ...setUpServices(stores, committer, channels),
+    ...setUpServices(stores, committer, channels, options),
     ...takingBack,
     effects,
     tryOuts,

@@ -37,6 +37,10 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
     },
     ...(existsSync(TRY_OUT_FILE) ? { tryOutFile: TRY_OUT_FILE } : {}),
     ...(env.EARLY_BELL_METRICS_TOKEN ? { metricsToken: env.EARLY_BELL_METRICS_TOKEN } : {}),
+    inside: (env.EARLY_BELL_INSIDE ?? '')
+      .split(',')
+      .map((one) => one.trim())
+      .filter(Boolean),
     origin: env.ORIGIN ?? `http://localhost:${port}`,
     logLevel: env.EARLY_BELL_LOG ?? 'info'
   };

@@ -2,6 +2,7 @@
 import pino from 'pino';
 import { Auth } from './auth/auth.ts';
 import { ReturnedMail } from './channel/returned-mail.ts';
+import { OutgoingReach } from './channel/reach.ts';
 import { chatChannel } from './channel/chat.ts';
 import { inAppChannel } from './channel/in-app.ts';
 import { mailChannel } from './channel/mail.ts';
@@ -175,12 +176,22 @@ export function peopleServices(
 }
 
 /** What is set up once and looked after. */
-export function setUpServices(stores: Stores, committer: Committer, channels: ChannelSetUp) {
+export function setUpServices(
+  stores: Stores,
+  committer: Committer,
+  channels: ChannelSetUp,
+  { inside }: ContainerOptions
+) {
   return {
     contacts: new ContactService(stores, committer),
     calendars: new CalendarService(stores, committer),
     settings: new SettingsService(stores, committer),
-    channelSettings: new ChannelSettingsService(stores, committer, () => channels.inWords())
+    channelSettings: new ChannelSettingsService(
+      stores,
+      committer,
+      () => channels.inWords(),
+      new OutgoingReach(inside ?? [])
+    )
   };
 }
 
@@ -294,7 +305,7 @@ export function openOutbox(
   work: UnitOfWork,
   stores: Stores,
   clock: WorkspaceClock,
-  { chance, channels, origin }: ContainerOptions,
+  { chance, channels, origin, inside }: ContainerOptions,
   setUp: ChannelSetUp,
   live: LiveUpdates,
   onFault: (error: unknown) => void
@@ -306,20 +317,23 @@ export function openOutbox(
       address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
     };
   };
+  const reach = new OutgoingReach(inside ?? []);
   const ways = channels ?? [
     mailChannel(
       () => setUp.mailRoutes(),
       sender,
       (readerId, kinds) =>
-        `${origin}/mail/${stopToken(stores.actLinks.key(), { readerId, kinds: [...kinds] })}`
+        `${origin}/mail/${stopToken(stores.actLinks.key(), { readerId, kinds: [...kinds] })}`,
+      reach
     ),
     textChannel(
       () => setUp.textGateway(),
       () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`,
       ({ id, notices, readerId, link }) =>
-        notices > 0 && readerId > 0 ? `${origin}/t/${textToken(stores.actLinks.key(), id)}` : link
+        notices > 0 && readerId > 0 ? `${origin}/t/${textToken(stores.actLinks.key(), id)}` : link,
+      reach
     ),
-    chatChannel(() => setUp.chatHook()),
+    chatChannel(() => setUp.chatHook(), reach),
     inAppChannel(({ readerId }) => live.tellNotice(readerId))
   ];
   const pace = new Pace((channel) => setUp.rate(channel));

@@ -11,4 +11,6 @@ export interface MailRoute {
   password?: string;
   /** Certificates (PEM) by which the server is trusted, where it is the team's own; absent: those that the machine trusts. */
   ca?: string;
+  /** It was set by somebody here; absent where the server was started with it. */
+  isSet?: boolean;
 }

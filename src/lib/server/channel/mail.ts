@@ -2,6 +2,9 @@ import { createTransport, type Transporter } from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { TellingKind } from '../../core/delivery/channels.ts';
 import { decideAttempt } from '../../core/delivery/retry.ts';
+import type { Socket } from 'node:net';
+import { CodedError } from '../../core/errors.ts';
+import type { OutgoingReach } from './reach.ts';
 import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
 import type { MailRoute } from './mail-route.ts';
 
@@ -14,18 +17,20 @@ export interface MailSender {
  * Mail over SMTP (RFC 5321). Where the first route cannot be reached the second is taken; one that has answered, or has heard of the message, is
  * not passed by.
  * @param routes and `sender` are asked at each message, since the settings may change
+ * @param reach where a server may be, if it was set
  * @param stopLink where a reader stops mail of some kinds
  */
 export function mailChannel(
   routes: () => readonly MailRoute[],
   sender: () => MailSender,
-  stopLink: (readerId: number, kinds: readonly TellingKind[]) => string
+  stopLink: (readerId: number, kinds: readonly TellingKind[]) => string,
+  reach: OutgoingReach
 ): Channel {
   const lines = new Map<string, Transporter>();
   const lineOf = (route: MailRoute): Transporter => {
     const key = JSON.stringify(route);
     let line = lines.get(key);
-    if (!line) lines.set(key, (line = openLine(route)));
+    if (!line) lines.set(key, (line = openLine(route, route.isSet ? reach : null)));
     return line;
   };
   return {
@@ -54,7 +59,12 @@ export function mailChannel(
   };
 }
 
-function openLine({ host, port, tls = 'none', user, password, ca }: MailRoute): Transporter {
+const CONNECT_MS = 5_000;
+
+function openLine(
+  { host, port, tls = 'none', user, password, ca }: MailRoute,
+  reach: OutgoingReach | null
+): Transporter {
   return createTransport({
     host,
     port,
@@ -68,10 +78,36 @@ function openLine({ host, port, tls = 'none', user, password, ca }: MailRoute): 
     ignoreTLS: tls === 'none',
     ...(ca ? { tls: { ca } } : {}),
     ...(user ? { auth: { user, pass: password ?? '' } } : {}),
-    connectionTimeout: 5_000,
+    ...(reach ? { getSocket: socketWithin(reach) } : {}),
+    connectionTimeout: CONNECT_MS,
     greetingTimeout: 5_000,
     socketTimeout: 20_000
   });
+}
+
+/** Connects to a mail server where it may be; the library speaks over what stands. */
+function socketWithin(reach: OutgoingReach) {
+  return (
+    { host, port }: { host?: string; port?: number },
+    done: (failure: Error | null, socket?: { connection: Socket }) => void
+  ): void => {
+    let socket: Socket;
+    try {
+      socket = reach.connect(host!, port!);
+    } catch (failure) {
+      return done(failure as Error);
+    }
+    const failed = (failure: Error) => done(failure);
+    socket.setTimeout(CONNECT_MS, () =>
+      socket.destroy(Object.assign(new Error('no connection'), { code: 'ETIMEDOUT', syscall: 'connect' }))
+    );
+    socket.once('error', failed);
+    socket.once('connect', () => {
+      socket.off('error', failed);
+      socket.setTimeout(0);
+      done(null, { connection: socket });
+    });
+  };
 }
 
 interface LineError {
@@ -94,7 +130,8 @@ const NO_LINE = new Set(['EDNS', 'ETLS', 'EAUTH']);
  */
 function isUnheard(error: unknown): boolean {
   const { code = '', command = '', syscall, timeoutType, message } = error as LineError;
-  if (BEFORE.test(command) || NO_LINE.has(code) || syscall === 'connect') return true;
+  if (error instanceof CodedError || BEFORE.test(command) || NO_LINE.has(code) || syscall === 'connect')
+    return true;
   if (message.startsWith('Invalid greeting')) return true;
   return timeoutType !== undefined && timeoutType !== 'SOCKET_TIMEOUT';
 }

@@ -1,6 +1,7 @@
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import { NO_RATE, type Rate } from '../../core/delivery/rate.ts';
 import type { ChannelSecret, ChannelSettings } from '../../core/delivery/channel-settings.ts';
+import type { ChatHook } from './chat.ts';
 import type { MailRoute } from './mail-route.ts';
 import type { TextGateway } from './text.ts';
 
@@ -33,7 +34,7 @@ export class ChannelSetUp {
     const set = this.#kept.settings.channels().mail;
     if (set.length === 0) return [this.#started.mail];
     return set.map(({ host, port, tls, user, ca }, i) => ({
-      ...{ host, port, tls },
+      ...{ host, port, tls, isSet: true },
       ...(ca ? { ca } : {}),
       ...(user ? { user, password: this.#kept.secrets.read(i === 0 ? 'mail 1' : 'mail 2') ?? '' } : {})
     }));
@@ -41,11 +42,13 @@ export class ChannelSetUp {
 
   textGateway(): TextGateway | null {
     const set = this.#kept.settings.channels().text;
-    return set ? { ...set, token: this.#kept.secrets.read('text') } : this.#started.text;
+    return set ? { ...set, token: this.#kept.secrets.read('text'), isSet: true } : this.#started.text;
   }
 
-  chatHook(): string | null {
-    return this.#kept.settings.channels().chat ? this.#kept.secrets.read('chat') : this.#started.chat;
+  chatHook(): ChatHook | null {
+    const isSet = this.#kept.settings.channels().chat;
+    const url = isSet ? this.#kept.secrets.read('chat') : this.#started.chat;
+    return url === null ? null : { url, isSet };
   }
 
   /** Channels that messages can go by. */
@@ -68,7 +71,7 @@ export class ChannelSetUp {
     return {
       mail: this.mailRoutes().map(({ host, port }) => `${host}, port ${port}`),
       text: this.textGateway()?.url ?? null,
-      chat: hook === null ? null : new URL(hook).host
+      chat: hook === null ? null : new URL(hook.url).host
     };
   }
 }

@@ -1,5 +1,6 @@
 import type { ChannelSettings } from '../../core/delivery/channel-settings.ts';
 import { CodedError } from '../../core/errors.ts';
+import type { OutgoingReach } from '../channel/reach.ts';
 import type { ChannelSettingsInput } from '../schema/channel-settings.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
@@ -16,15 +17,37 @@ export class ChannelSettingsService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #now: () => ChannelsNow;
+  readonly #reach: OutgoingReach;
 
-  /** @param now what channels talk to now, set or not */
-  constructor(stores: Stores, committer: Committer, now: () => ChannelsNow) {
+  /**
+   * @param now what channels talk to now, set or not
+   * @param reach what they may be set to
+   */
+  constructor(stores: Stores, committer: Committer, now: () => ChannelsNow, reach: OutgoingReach) {
     this.#stores = stores;
     this.#committer = committer;
     this.#now = now;
+    this.#reach = reach;
   }
 
-  /** @throws CodedError `bad-field` where a mail server's name was given without a password and none is kept */
+  /**
+   * Whether channels may be set to this.
+   * @throws CodedError `address-inside`, at the field where it was given
+   */
+  async check({ mail, text, chat }: ChannelSettingsInput): Promise<void> {
+    const hosts: [host: string, field: string][] = mail.map(({ host }, i) => [host, `mail.${i}.host`]);
+    if (text) hosts.push([new URL(text.url).hostname, 'text.url']);
+    if (chat.does === 'set') hosts.push([new URL(chat.url).hostname, 'chat.url']);
+    for (const [host, field] of hosts)
+      await this.#reach.check(host).catch((failure: unknown) => {
+        throw failure instanceof CodedError ? failure.at(field) : failure;
+      });
+  }
+
+  /**
+   * Sets what channels talk to, once `check` has let it.
+   * @throws CodedError `bad-field` where a mail server's name was given without a password and none is kept
+   */
   save(actor: Actor, { mail, text, chat, rates }: ChannelSettingsInput): Committed<void> {
     const { settings, secrets } = this.#stores;
     const before = settings.channels();

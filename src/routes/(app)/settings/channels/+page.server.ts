@@ -30,6 +30,7 @@ export const actions: Actions = {
     const input = read(channelSettingsSchema, channelForm(form));
     if (!input.ok) return failed(input.errors);
     try {
+      await event.locals.app.channelSettings.check(input.value);
       const { changeId } = event.locals.app.channelSettings.save(actor, input.value);
       return { done: 'The channels were saved, and hold from the next message on.', changeId };
     } catch (failure) {
