@@ -61,6 +61,7 @@ import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
 import { TryOuts } from './tryout/try-outs.ts';
+import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import { Meters } from './meters.ts';
 import { Requests } from './requests.ts';
@@ -89,6 +90,8 @@ import {
 export interface ContainerOptions {
   /** Folder of the workspace, or `:memory:`. */
   dataDir: string;
+  /** What secrets are sealed with; absent: the key in a file beside the database. */
+  sealKeys?: SealKeys;
   /** Names, addresses and networks inside that channels may be set to talk to. */
   inside?: readonly string[];
   /** A workspace that is open already, a copy for one, instead of the file in `dataDir`. */
@@ -190,14 +193,20 @@ export interface Container {
 }
 
 /** Wires everything once: for the server, the command line, the demo and the tests. */
-export function createContainer(options: ContainerOptions): Container {
+export function createContainer(given: ContainerOptions): Container {
+  // A copy of the workspace, to try something on, opens what this one has sealed.
+  const sealKeys = given.sealKeys ?? { now: keyBeside(given.dataDir), before: null };
+  return wire({ ...given, sealKeys });
+}
+
+function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const log = openLog(options);
   const db =
     options.db ??
     openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
   const work = new UnitOfWork(db, onFault);
-  const stores = openStores(db);
+  const stores = openStores(db, new Seal(options.sealKeys));
   const machine = options.machine ?? MACHINE_CLOCK;
   const clock = new WorkspaceClock(
     machine,
@@ -266,7 +275,19 @@ export function createContainer(options: ContainerOptions): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ db, work, stores, clock, engine, outbox, sweeper: swept.sweeper, tryOuts, returns, options })
+    ...lifeOf({
+      db,
+      work,
+      stores,
+      clock,
+      engine,
+      outbox,
+      sweeper: swept.sweeper,
+      tryOuts,
+      returns,
+      options,
+      log
+    })
   };
   return container;
 }

@@ -37,6 +37,9 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
     },
     ...(existsSync(TRY_OUT_FILE) ? { tryOutFile: TRY_OUT_FILE } : {}),
     ...(env.EARLY_BELL_METRICS_TOKEN ? { metricsToken: env.EARLY_BELL_METRICS_TOKEN } : {}),
+    ...(env.EARLY_BELL_KEY
+      ? { sealKeys: { now: env.EARLY_BELL_KEY, before: env.EARLY_BELL_KEY_BEFORE ?? null } }
+      : {}),
     inside: (env.EARLY_BELL_INSIDE ?? '')
       .split(',')
       .map((one) => one.trim())

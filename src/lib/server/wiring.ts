@@ -62,6 +62,7 @@ import { TaskService } from './service/tasks.ts';
 import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
+import type { Db } from './db/open.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import { LeaveSheet } from './service/leave-sheet.ts';
 import { ActLinks } from './service/act-links.ts';
@@ -104,15 +105,18 @@ export function lifeOf({
   sweeper,
   tryOuts,
   returns,
-  options
+  options,
+  log
 }: Pick<
   Container,
-  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'tryOuts' | 'options'
+  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'tryOuts' | 'options' | 'log'
 > & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
   return {
     async start() {
+      const closed = sealSecrets(db, work, stores);
+      if (closed.length > 0) log.warn({ closed }, 'secrets cannot be opened with the key that is here');
       sweeper.recover();
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
@@ -416,4 +420,12 @@ export function guardsOf(stores: Stores, outbox: Outbox, engine: Engine) {
     accountGuard: new AccountGuard(stores, outbox),
     watchman: new RuleWatchman(stores, engine.keeper)
   };
+}
+
+/** Seals what is not yet; what stood open is overwritten in the file. @returns what no key here opens: it has to be given again */
+function sealSecrets(db: Db, work: UnitOfWork, stores: Stores): string[] {
+  db.pragma('secure_delete = ON');
+  const closed = work.run(() => stores.secrets.sealAll());
+  db.pragma('secure_delete = OFF');
+  return closed;
 }

@@ -1,5 +1,5 @@
-import { randomBytes } from 'node:crypto';
 import type { Db } from '../db/open.ts';
+import type { SecretStore } from './secrets.ts';
 
 /** When a link in a message did what it does. */
 export interface UsedLink {
@@ -12,8 +12,7 @@ export interface UsedLink {
 
 /** The key that signs links in messages, and the links that have been used. */
 export class ActLinkStore {
-  readonly #readKey;
-  readonly #writeKey;
+  readonly #secrets: SecretStore;
   readonly #ofNotice;
   readonly #ofDigest;
   readonly #used;
@@ -21,11 +20,8 @@ export class ActLinkStore {
   readonly #made;
   #key: Buffer | null = null;
 
-  constructor(db: Db) {
-    this.#readKey = db.prepare<[], { value: Buffer }>(`SELECT value FROM secret WHERE name = 'act links'`);
-    this.#writeKey = db.prepare<[Buffer]>(
-      `INSERT INTO secret (name, value) VALUES ('act links', ?) ON CONFLICT DO NOTHING`
-    );
+  constructor(db: Db, secrets: SecretStore) {
+    this.#secrets = secrets;
     this.#ofNotice = db.prepare<[number], { id: number }>(
       'SELECT message_id AS id FROM message_notice WHERE notice_id = ? ORDER BY message_id DESC LIMIT 1'
     );
@@ -56,10 +52,7 @@ export class ActLinkStore {
 
   /** Made the first time that it is asked for; call inside a transaction. */
   key(): Buffer {
-    if (!this.#key) {
-      this.#writeKey.run(randomBytes(32));
-      this.#key = this.#readKey.get()!.value;
-    }
+    this.#key ??= Buffer.from(this.#secrets.made('act links'));
     return this.#key;
   }
 

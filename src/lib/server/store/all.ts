@@ -1,4 +1,5 @@
 import type { Db } from '../db/open.ts';
+import type { Seal } from '../db/seal.ts';
 import { ActLinkStore } from './act-links.ts';
 import { CalendarStore } from './calendars.ts';
 import { ChangeStore } from './changes.ts';
@@ -98,7 +99,9 @@ export interface Stores {
   undoing: UndoingStore;
 }
 
-export function openStores(db: Db): Stores {
+/** @param seal of the secrets that are kept in it */
+export function openStores(db: Db, seal: Seal): Stores {
+  const secrets = new SecretStore(db, seal);
   return {
     calendars: new CalendarStore(db),
     changes: new ChangeStore(db),
@@ -108,7 +111,7 @@ export function openStores(db: Db): Stores {
     deadEnds: new DeadEndStore(db),
     deliveries: new DeliveryStore(db),
     digests: new DigestStore(db),
-    actLinks: new ActLinkStore(db),
+    actLinks: new ActLinkStore(db, secrets),
     erasing: new ErasingStore(db),
     fields: new FieldStore(db),
     hushes: new HushStore(db),
@@ -134,7 +137,7 @@ export function openStores(db: Db): Stores {
     runCounts: new RunCountStore(db),
     rushes: new RushStore(db),
     savedLists: new SavedListStore(db),
-    secrets: new SecretStore(db),
+    secrets,
     sessions: new SessionStore(db),
     settings: new SettingStore(db),
     sweepQuestions: new SweepQuestionStore(db),
