@@ -1,3 +1,4 @@
+import { may } from '../../core/access/deeds.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { SavedListInput } from '../schema/project.ts';
 import type { Stores } from '../store/all.ts';
@@ -14,9 +15,14 @@ export class SavedListService {
     this.#committer = committer;
   }
 
-  /** Keeps a way of looking; one of the same name and person is replaced. */
+  /**
+   * Keeps a way of looking; one of the same name and person is replaced. What everybody reads, its name and the words that it looks for, is a
+   * coordinator’s to write.
+   * @throws CodedError `no-access`
+   */
   save(actor: Actor, { name, query, shared, counted }: SavedListInput): Committed<number> {
     const personId = actor.personId!;
+    if ((shared || counted) && !this.#mayShare(personId)) throw new CodedError('no-access');
     const same = this.#stores.savedLists
       .of(personId)
       .find((list) => list.personId === personId && list.name.toLowerCase() === name.toLowerCase());
@@ -40,6 +46,11 @@ export class SavedListService {
     return this.#committer.commit(actor, title, (writer) => {
       writer.update('saved_list', id, { counted: counted ? 1 : 0 });
     });
+  }
+
+  #mayShare(personId: number): boolean {
+    const person = this.#stores.people.byId(personId);
+    return person !== null && may(person.role, 'watch the whole team');
   }
 
   /** @throws CodedError `list-gone`; one that is somebody else's is not there */

@@ -61,7 +61,7 @@ export class UndoService {
     const mayTouch = (id: number) => this.#guard.mayTouch(personId, id);
     for (const deed of deedsToUndo(rows, { personId, mayTouch }))
       if (!may(deed)) throw new CodedError('no-access');
-    const tasks = this.#tasksOf(rows);
+    const tasks = this.#tasksOf(rows, made.actorId === personId);
     const seen = this.#stores.tasks.seen(
       tasks.map(({ id }) => id),
       sight
@@ -73,9 +73,12 @@ export class UndoService {
     throw new CodedError('undo-not-theirs', { count, name });
   }
 
-  /** The tasks, of those that are still there, that taking some rows back would change. */
-  #tasksOf(rows: readonly ChangeRow[]): Task[] {
-    return [...taskIdsOf(rows)].flatMap((id) => this.#stores.tasks.byId(id) ?? []);
+  /**
+   * The tasks, of those that are still there, that taking some rows back would change.
+   * @param isOwn whether it is one’s own change: one’s own words one may always take back
+   */
+  #tasksOf(rows: readonly ChangeRow[], isOwn: boolean): Task[] {
+    return [...taskIdsOf(rows, isOwn)].flatMap((id) => this.#stores.tasks.byId(id) ?? []);
   }
 }
 
@@ -84,14 +87,14 @@ export function rowsTakenBack(changes: ChangeStore, changeId: number): ChangeRow
   return changes.withCaused(changeId).flatMap((id) => changes.rowsOf(id));
 }
 
-/** Tasks that some rows have changed, without what is only somebody’s word about them. */
-export function taskIdsOf(rows: readonly ChangeRow[]): Set<number> {
+/** Tasks that some rows have changed, without what is only somebody’s word about them where that is asked. */
+export function taskIdsOf(rows: readonly ChangeRow[], withoutWords = true): Set<number> {
   const ids = new Set<number>();
   for (const { table, rowId, before, after } of rows) {
     if (table === 'task') {
       const isTouch = before !== null && after !== null && Object.keys(after).join() === 'touched_at';
       if (!isTouch) ids.add(rowId);
-    } else if (!OWN_WORDS.has(table)) {
+    } else if (!withoutWords || !OWN_WORDS.has(table)) {
       const row = after ?? before;
       const taskId = table === 'hush' && row?.subject_kind === 'task' ? row.subject_id : row?.task_id;
       if (typeof taskId === 'number') ids.add(taskId);

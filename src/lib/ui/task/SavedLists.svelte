@@ -58,10 +58,8 @@
           maxlength="200"
         /></label
       >
-      <label class="check"><input type="checkbox" name="shared" /> Everybody has it</label>
-      {#if tower}<label class="check"
-          ><input type="checkbox" name="counted" /> Count it on the Bell tower</label
-        >{/if}
+      {#if tower}<label class="check"><input type="checkbox" name="shared" /> Everybody has it</label>
+        <label class="check"><input type="checkbox" name="counted" /> Count it on the Bell tower</label>{/if}
       <button class="button main">Keep it</button>
     </form>
   </details>
