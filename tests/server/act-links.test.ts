@@ -73,6 +73,7 @@ describe('links in a reminder', () => {
       workspace.container,
       taskId,
       { zone: lisbon, personId: null },
+      { personId: 0, all: true, reports: [] },
       lisbon.dayOf(Date.parse('2026-03-06T12:00Z'))
     );
     expect(line).toMatchObject({

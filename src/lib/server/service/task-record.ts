@@ -1,6 +1,7 @@
 import { shortMoment } from '../../core/time/format.ts';
 import type { RecordLineView } from '../../view/task-detail.ts';
 import type { Container } from '../container.ts';
+import type { Sight } from '../store/tasks.ts';
 import { taskNames } from './changed-things.ts';
 import { RowWords } from './row-words.ts';
 import type { Viewer } from './viewer.ts';
@@ -19,9 +20,18 @@ const SOURCES: Readonly<Record<string, string>> = {
 };
 
 /** Everything that was done to a task, the latest first. */
-export function recordOf(app: Container, taskId: number, viewer: Viewer, nowDay: number): RecordLineView[] {
+export function recordOf(
+  app: Container,
+  taskId: number,
+  viewer: Viewer,
+  sight: Sight,
+  nowDay: number
+): RecordLineView[] {
   const { zone } = viewer;
-  const words = new RowWords(app, nowDay, taskNames(app, viewer));
+  const names = taskNames(app, viewer);
+  const words = new RowWords(app, nowDay, (id) =>
+    app.stores.tasks.seen([id], sight).has(id) ? names(id) : 'a task that you do not see'
+  );
   return app.stores.taskParts.record(taskId, MOST_LINES).flatMap((change): RecordLineView[] => {
     const { before, after } = change;
     const changes: RecordLineView['changes'] = before && after ? words.ofTask(before, after) : [];

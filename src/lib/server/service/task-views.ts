@@ -78,7 +78,7 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
     ...familyOf(opened),
     ...talkOf(opened),
     ...tiesOf(opened),
-    record: recordOf(app, task.id, viewer, nowDay),
+    record: recordOf(app, task.id, viewer, sight, nowDay),
     said: saidOf(app, opened.facts, viewer, sight, mayChange, bells.coming),
     quiet: quietOf(
       app,
