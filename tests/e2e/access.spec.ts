@@ -1,55 +1,11 @@
-import { ROLES, may, type Role } from '../../src/lib/core/access/deeds.ts';
+import { ROLES, may } from '../../src/lib/core/access/deeds.ts';
 import { ROUTES, isEndpoint } from '../../src/lib/server/auth/routes.ts';
-import { expect, test, type App } from './app.ts';
+import { expect, test } from './app.ts';
+import { comeIn, get, PEOPLE, post, type Person } from './http.ts';
 
 /** Every route, form action and endpoint, asked over HTTP by every role and by nobody; and another person's private task. */
 test.use({ appOptions: { demo: true, name: 'access' } });
 test.describe.configure({ mode: 'serial' });
-
-/** One of each role, as the demo lists them. */
-const PEOPLE: Record<Role, string> = {
-  owner: 'Dale Comeau',
-  manager: 'Salim Harthy',
-  coordinator: 'Nora Fielding',
-  administrator: 'Inês Moura'
-};
-
-interface Person {
-  id: number;
-  cookie: string;
-}
-
-/** @param bare asks for the answer alone, as a page that is open does, and not for the whole page again */
-async function post(
-  app: App,
-  path: string,
-  cookie: string,
-  form: Record<string, string> = {},
-  bare = false
-): Promise<Response> {
-  return fetch(`${app.origin}${path}`, {
-    method: 'POST',
-    redirect: 'manual',
-    headers: {
-      origin: app.origin,
-      cookie,
-      ...(bare ? { accept: 'application/json', 'x-sveltekit-action': 'true' } : { accept: 'text/html' }),
-      'content-type': 'application/x-www-form-urlencoded'
-    },
-    body: new URLSearchParams(form)
-  });
-}
-
-async function get(app: App, path: string, cookie = ''): Promise<Response> {
-  return fetch(`${app.origin}${path}`, { redirect: 'manual', headers: { cookie, accept: 'text/html' } });
-}
-
-async function comeIn(app: App, name: string): Promise<Person> {
-  const page = await (await get(app, '/sign-in')).text();
-  const id = Number(new RegExp(`value="(\\d+)"[^>]*>\\s*${name}`).exec(page)![1]);
-  const response = await post(app, '/sign-in/demo', '', { person: String(id) });
-  return { id, cookie: response.headers.getSetCookie()[0]!.split(';')[0]! };
-}
 
 /** An address of a route: one's own page where it is a person's, else something that is not there. */
 function addressOf(route: string, person: Person | null): string {

@@ -78,7 +78,10 @@ export class Auth {
     try {
       return await this.#trySignIn(address, password, clientOf(client), before);
     } catch (error) {
-      if (error instanceof CodedError) this.#onRefused({ code: error.code, address, client });
+      if (!(error instanceof CodedError)) throw error;
+      // Of those who are not let try one line a minute is enough; each that was tried has its own.
+      if (error.code === 'sign-in-failed' || this.#gate.speaksOf(clientOf(client)))
+        this.#onRefused({ code: error.code, address, client });
       throw error;
     }
   }

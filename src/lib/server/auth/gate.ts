@@ -7,6 +7,8 @@ const MOST_WAITING = 8;
 /** Failed tries of one client, at whatever addresses, before it has to wait; and for how long they count. */
 const CLIENT_FAILURES = 50;
 const CLIENT_WINDOW_MS = 15 * 60_000;
+/** A client that is not let try is written down so often. */
+const SAID_EVERY_MS = 60_000;
 /** Clients that are remembered; the oldest are forgotten first. */
 const MOST_CLIENTS = 10_000;
 
@@ -35,6 +37,8 @@ export function clientOf(address: string): string {
 export class SignInGate {
   readonly #now: () => number;
   readonly #failures = new Map<string, Failures>();
+  /** Until when nothing more is said of a client, machine clock. */
+  readonly #said = new Map<string, number>();
   readonly #waiting: Waiting[] = [];
   readonly #running: string[] = [];
 
@@ -50,6 +54,15 @@ export class SignInGate {
     const left = failures.since + CLIENT_WINDOW_MS - this.#now();
     if (left > 0) throw new CodedError('sign-in-slowed', { seconds: Math.ceil(left / 1000) });
     this.#failures.delete(client);
+  }
+
+  /** Whether something is to be said of a client that is not let try: once a minute, however often it comes. */
+  speaksOf(client: string): boolean {
+    const now = this.#now();
+    if ((this.#said.get(client) ?? 0) > now) return false;
+    if (this.#said.size >= MOST_CLIENTS) this.#said.clear();
+    this.#said.set(client, now + SAID_EVERY_MS);
+    return true;
   }
 
   /** A try of this client has failed. */
