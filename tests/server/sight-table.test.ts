@@ -4,6 +4,7 @@ import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import { projectDetail } from '../../src/lib/server/service/project-views.ts';
 import { personPage } from '../../src/lib/server/service/person-views.ts';
 import { signedInAs, undoerAs, type SignedIn } from '../../src/lib/server/service/signed-in.ts';
+import { mayPutInto, offeredProjects } from '../../src/lib/server/service/project-rights.ts';
 import { columnsView, daysView } from '../../src/lib/server/service/task-shapes.ts';
 import { taskCells } from '../../src/lib/server/service/task-cells.ts';
 import { changeView } from '../../src/lib/server/service/change-views.ts';
@@ -19,7 +20,7 @@ import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
 import { taskChoices, taskDetail } from '../../src/lib/server/service/task-views.ts';
 import { mayEdit } from '../../src/lib/server/service/tasks.ts';
-import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+import { lead, openWorkspace, ruleOf, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /**
  * Who sees a task, and who may change it, by role and by what they have to do with it; and that every way to a task says the same. Ines looks after
@@ -208,5 +209,33 @@ describe('a task', () => {
     for (const [way, shown] of Object.entries(never))
       expect([way, said(shown(who, id))]).toEqual([way, false]);
     expect(() => workspace.container.undo.undo(changeId, undoerAs(who))).toThrow();
+  });
+});
+
+describe('a project', () => {
+  it.each<[Role, Relation, own: boolean, ofNora: boolean]>([
+    // What they have to do with Nora, who has a task in it: tasks of their own, tasks of hers.
+    ['owner', 'none', false, false],
+    ['owner', 'member', true, true],
+    ['owner', 'in its project', true, true],
+    ['owner', 'manager', false, false],
+    ['manager', 'manager', false, true],
+    ['manager', 'none', false, false],
+    ['coordinator', 'none', true, true]
+  ])('%s, %s: takes their own tasks %s, Nora’s %s', (role, relation, own, ofNora) => {
+    related(role, relation, false);
+    const { container, people, project } = workspace;
+    const { sight } = as('Salim');
+    const puts = (owner: string) => mayPutInto(container.stores, sight, project, people[owner]!);
+    expect([puts('Salim'), puts('Nora')]).toEqual([own, ofNora]);
+    const add = () =>
+      container.tasks.add(
+        actor('Salim'),
+        taskInput({ name: 'Let me in', ownerId: people.Salim!, projectId: project })
+      );
+    if (own) expect(add).not.toThrow();
+    else expect(add).toThrow('This project is not yours');
+    const offered = offeredProjects(container.stores, sight).length > 0;
+    expect(offered).toBe(own || ofNora);
   });
 });

@@ -275,19 +275,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({
-      db,
-      work,
-      stores,
-      clock,
-      engine,
-      outbox,
-      sweeper: swept.sweeper,
-      tryOuts,
-      returns,
-      options,
-      log
-    })
+    ...lifeOf({ ...of, ...swept, db, outbox, tryOuts, returns, options, log })
   };
   return container;
 }

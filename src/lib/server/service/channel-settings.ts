@@ -1,6 +1,5 @@
 import type { ChannelSettings } from '../../core/delivery/channel-settings.ts';
 import { CodedError } from '../../core/errors.ts';
-import type { OutgoingReach } from '../channel/reach.ts';
 import type { ChannelSettingsInput } from '../schema/channel-settings.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
@@ -12,18 +11,24 @@ export interface ChannelsNow {
   chat: string | null;
 }
 
+/** What channels may be set to. */
+export interface SettableReach {
+  /** @throws CodedError `address-inside` */
+  check(host: string): Promise<void>;
+}
+
 /** What channels talk to. Passwords go where no change record, journal or screen shows them; undo does not bring them back. */
 export class ChannelSettingsService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #now: () => ChannelsNow;
-  readonly #reach: OutgoingReach;
+  readonly #reach: SettableReach;
 
   /**
    * @param now what channels talk to now, set or not
    * @param reach what they may be set to
    */
-  constructor(stores: Stores, committer: Committer, now: () => ChannelsNow, reach: OutgoingReach) {
+  constructor(stores: Stores, committer: Committer, now: () => ChannelsNow, reach: SettableReach) {
     this.#stores = stores;
     this.#committer = committer;
     this.#now = now;
