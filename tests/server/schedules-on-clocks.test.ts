@@ -177,6 +177,23 @@ describe('a schedule on each recipient’s clock', () => {
     expect((await told()).sort()).toEqual(['03-05T14:00 ines', '03-05T14:00 nora']);
   });
 
+  it('tells whoever has no clock of their own, an address outside, on the workspace’s', async () => {
+    ruleOn(
+      workspace,
+      ruleOf([daily('recipient', { closedDay: 'as-is' })], {
+        ...anyTime,
+        to: [{ who: 'address', address: 'harbour@outside.example' }],
+        subject: '‹task›',
+        body: '‹task›',
+        several: { subject: '‹task›', body: '‹task›' },
+        columns: [{ field: 'task', caption: '' }]
+      })
+    );
+    add({ name: 'Outside', ownerId: workspace.people.Tess! });
+    await moveTo('2026-03-07T00:00Z');
+    expect((await mail()).map((line) => line.slice(0, 11))).toEqual(['03-05T10:00', '03-06T10:00']);
+  });
+
   it('acts on the owner’s clock, once', async () => {
     const flag: Step = {
       ...step('flag'),
