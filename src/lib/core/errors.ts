@@ -177,6 +177,8 @@ const TABLE = {
     'This project is not yours to put tasks into: ask a coordinator to make you a member of it.',
   'address-inside':
     '{host} is an address inside your own network. Whoever runs Early Bell can allow it: docs/operations.md, “What it may talk to”.',
+  'hand-over-nothing': 'Say who takes over at least one of these.',
+  'hand-over-self': '{name} is the one who leaves. Choose somebody else.',
   'account-guarded':
     'Only an administrator changes the address of {name}, or ends their sessions: whoever reads mail at that address can come in as them.',
   'no-access': 'Your role does not open this.',

@@ -18,6 +18,7 @@ import type { ActLinks } from './service/act-links.ts';
 import type { MailStops } from './service/mail-stops.ts';
 import type { TextLinks } from './service/text-links.ts';
 import type { AccountGuard } from './service/account-guard.ts';
+import type { HandOverService } from './service/hand-over.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
 import { CalendarService } from './service/calendars.ts';
@@ -175,6 +176,7 @@ export interface Container {
   effects: EffectService;
   tryOuts: TryOuts;
   accounts: AccountService;
+  handOver: HandOverService;
   accountGuard: AccountGuard;
   erasing: ErasingService;
   imports: ImportService;
@@ -237,7 +239,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices({ ...of, ...guards, outbox }, committer, options);
-  const ofPeople = peopleServices({ ...of, ...guards, outbox }, committer, auth, options);
+  const ofPeople = peopleServices({ ...of, ...guards, outbox }, committer, auth, tasksAnd.tasks, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,

@@ -19,6 +19,7 @@ import { Pace } from './outbox/pace.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { RuleWatchman } from './service/rule-watchman.ts';
+import { HandOverService } from './service/hand-over.ts';
 import { AccountGuard } from './service/account-guard.ts';
 import { AccountService } from './service/accounts.ts';
 import { BulkService } from './service/bulk.ts';
@@ -167,6 +168,7 @@ export function peopleServices(
   }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard'>,
   committer: Committer,
   auth: Auth,
+  tasks: TaskService,
   { origin }: ContainerOptions
 ) {
   const people = new PeopleService(stores, committer, accountGuard);
@@ -174,6 +176,7 @@ export function peopleServices(
     people,
     peopleSheet: new PeopleSheet(stores, committer, people, accountGuard),
     leaveSheet: new LeaveSheet(stores, committer, people),
+    handOver: new HandOverService(stores, committer, clock, tasks, people),
     accounts: new AccountService(work, stores, auth, outbox, clock, origin),
     erasing: new ErasingService(work, stores, source, engine, clock)
   };

@@ -163,6 +163,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       erase: 'give access'
     }
   },
+  '/(app)/people/[id]/hand-over': { read: 'give access', acts: { default: 'give access' } },
+  '/(app)/people/[id]/hand-over/effect': { acts: { POST: 'give access' } },
   '/(app)/people/leave': {
     read: 'look after people',
     acts: { look: 'look after people', confirm: 'look after people' }

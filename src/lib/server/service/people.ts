@@ -187,10 +187,15 @@ export class PeopleService {
     });
   }
 
+  /** Whether somebody can be deactivated. @throws CodedError `person-gone` or `last-administrator` */
+  checkDeactivate(id: number): void {
+    if (this.#need(id).role === 'administrator') this.#needOtherAdministrator(id);
+  }
+
   /** They are told nothing any more and cannot sign in. @throws CodedError `person-gone` or `last-administrator` */
   deactivate(actor: Actor, id: number): Committed<void> {
     const person = this.#need(id);
-    if (person.role === 'administrator') this.#needOtherAdministrator(id);
+    this.checkDeactivate(id);
     return this.#committer.commit(actor, `${person.name} deactivated`, (writer) => {
       writer.update('person', id, { active: 0 });
     });

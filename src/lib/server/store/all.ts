@@ -34,6 +34,7 @@ import { RunCountStore } from './run-counts.ts';
 import { RunStore } from './runs.ts';
 import { RushStore } from './rushes.ts';
 import { SavedListStore } from './saved-lists.ts';
+import { HeldByStore } from './held-by.ts';
 import { SecretStore } from './secrets.ts';
 import { SessionStore } from './sessions.ts';
 import { SettingStore } from './settings.ts';
@@ -84,6 +85,7 @@ export interface Stores {
   runCounts: RunCountStore;
   rushes: RushStore;
   savedLists: SavedListStore;
+  heldBy: HeldByStore;
   secrets: SecretStore;
   sessions: SessionStore;
   settings: SettingStore;
@@ -137,6 +139,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     runCounts: new RunCountStore(db),
     rushes: new RushStore(db),
     savedLists: new SavedListStore(db),
+    heldBy: new HeldByStore(db),
     secrets,
     sessions: new SessionStore(db),
     settings: new SettingStore(db),

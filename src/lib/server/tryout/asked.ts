@@ -3,6 +3,7 @@ import { readListQuery } from '../store/list-query.ts';
 import type { Container } from '../container.ts';
 import { signedInAs, undoerAs } from '../service/signed-in.ts';
 import type { BulkInput } from '../schema/bulk.ts';
+import type { HandOverInput } from '../schema/hand-over.ts';
 import type { ProjectInput } from '../schema/project.ts';
 import { undoPreview } from '../service/change-views.ts';
 
@@ -13,6 +14,7 @@ export type Asked =
   | { act: 'sweep'; runId: number }
   | { act: 'undo'; changeId: number }
   | { act: 'project'; projectId: number; input: ProjectInput }
+  | { act: 'hand over'; personId: number; input: HandOverInput }
   | { act: 'rule off'; ruleId: number };
 
 /**
@@ -37,6 +39,10 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
       const { projectId, input } = asked;
       const taskIds = app.stores.tasks.openOfProject(projectId).map(({ id }) => id);
       return app.effects.ofAct(taskIds, () => void app.projects.edit(actor, projectId, input), viewer);
+    }
+    case 'hand over': {
+      const act = () => void app.handOver.apply(actor, asked.personId, asked.input);
+      return app.effects.ofAct(app.handOver.taskIds(asked.personId), act, viewer);
     }
     case 'rule off': {
       const taskIds = app.outlooks.tasksOf(asked.ruleId);
@@ -64,6 +70,8 @@ export function isLong({ stores, source, taskLists }: Container, personId: numbe
         return stores.changes.countOf(stores.changes.withCaused(asked.changeId));
       case 'project':
         return stores.tasks.openOfProject(asked.projectId).length;
+      case 'hand over':
+        return stores.heldBy.tasks(asked.personId).length;
       case 'rule off':
         // A schedule finds whatever is in the scope of its rule.
         return source.live(asked.ruleId)?.facts.leads.some(({ schedule }) => schedule !== null)

@@ -42,6 +42,9 @@
   <details class="mt-3">
     <summary>{person.active ? 'Deactivate' : 'Activate or erase'}</summary>
     {#if person.active}
+      <p>
+        <a href="/people/{person.id}/hand-over">Hand over what is {person.name}’s</a>, and then deactivate.
+      </p>
       <p class="quiet">
         {person.openTasks === 0
           ? 'No open task is theirs.'

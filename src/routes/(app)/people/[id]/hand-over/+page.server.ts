@@ -1,0 +1,46 @@
+import { error, fail } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
+import { read } from '$lib/server/schema/fields.ts';
+import { handOverSchema } from '$lib/server/schema/hand-over.ts';
+import { signedIn } from '$lib/server/web.ts';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = (event) => {
+  const { app } = event.locals;
+  const id = Number(event.params.id);
+  try {
+    const { name, managerId, active } = app.stores.people.byId(id) ?? {
+      name: '',
+      managerId: null,
+      active: false
+    };
+    return {
+      held: app.handOver.heldBy(id),
+      person: { id, name, managerId, active },
+      heirs: app.stores.people
+        .all()
+        .filter((one) => one.active && one.id !== id)
+        .map((one) => ({ id: one.id, name: one.name }))
+    };
+  } catch (failure) {
+    if (failure instanceof CodedError) error(404, failure.message);
+    throw failure;
+  }
+};
+
+export const actions: Actions = {
+  default: async (event) => {
+    const { actor } = signedIn(event);
+    const id = Number(event.params.id);
+    const given = Object.fromEntries(await event.request.formData()) as Record<string, string>;
+    const input = read(handOverSchema, given);
+    if (!input.ok) return fail(400, { given, errors: input.errors });
+    try {
+      const { changeId } = event.locals.app.handOver.apply(actor, id, input.value);
+      return { done: 'It is handed over.', changeId, goto: `/people/${id}` };
+    } catch (failure) {
+      if (!(failure instanceof CodedError)) throw failure;
+      return fail(400, { given, errors: { [failure.field ?? '']: failure.message } });
+    }
+  }
+};
