@@ -80,7 +80,9 @@
 
 <p class="quiet"><a href="/people">People</a> · <a href="/people/{person.id}">{person.name}</a></p>
 <h1>Hand over what is {person.name}’s</h1>
-<p class="quiet">One act, which can be taken back for thirty days. What it would do stands with it as you choose.</p>
+<p class="quiet">
+  One act, which can be taken back for thirty days. What it would do stands with it as you choose.
+</p>
 {#if errors['']}<p class="band brick" role="alert"><b>Not done</b><span>{errors['']}</span></p>{/if}
 
 <div class="columns">
