@@ -1,177 +1,75 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { blankDigest } from '../../src/lib/core/digest/model.ts';
-import type { HandOverInput } from '../../src/lib/server/schema/hand-over.ts';
-import { on } from '../support/rules.ts';
-import {
-  lead,
-  openWorkspace,
-  received,
-  ruleOf,
-  ruleOn,
-  taskInput,
-  type TestWorkspace
-} from '../support/workspace.ts';
+import { afterEach, beforeEach, expect, it } from 'vitest';
+import { starters } from '../../src/lib/core/rule/starters.ts';
+import { FINISHED, tasksIn } from '../support/tasks.ts';
+import { openWorkspace, ruleOn, type TestWorkspace } from '../support/workspace.ts';
 
-/** Nora leaves: what hangs on her is handed over in one act, which says before what it does and can be taken back. */
+/** Acts by hand on many tasks, as the starters make them: a project that is called off and brought back, late work re-dated. Thu 5 March 2026. */
 let workspace: TestWorkspace;
+const { add, task, tick } = tasksIn(() => workspace);
+
 beforeEach(async () => {
-  workspace = await openWorkspace('2026-03-05T10:40:00Z');
+  workspace = await openWorkspace('2026-03-05T08:00:00Z');
+  workspace.container.committer.commit(workspace.coordinator, 'a fourth status', (writer) =>
+    writer.insert('status', { name: 'Closed', phase: 'closed', position: 3 })
+  );
 });
 afterEach(() => workspace.close());
 
-const id = (name: string) => workspace.people[name]!;
-const add = (name: string, owner: string, patch = {}, by = owner) =>
-  workspace.container.tasks.add(
-    { personId: id(by), source: 'person' },
-    taskInput({ name, ownerId: id(owner), dueDate: '2026-03-09', ...patch })
-  ).result;
-const task = (taskId: number) => workspace.container.stores.tasks.byId(taskId)!;
-const others = (taskId: number) => workspace.container.stores.tasks.otherOwnersOf(taskId);
-const input = (patch: Partial<HandOverInput> = {}): HandOverInput => ({
-  ...{ work: null, keeping: null, people: null, deactivate: false },
-  ...patch
-});
-const handOver = (patch: Partial<HandOverInput>) =>
-  workspace.container.handOver.apply(workspace.coordinator, id('Nora'), input(patch));
-
-/** Nora owns, keeps, leads and stands in. */
-function held() {
-  const { container, coordinator, people, project } = workspace;
-  const open = add('Open', 'Nora');
-  const besides = add('Besides', 'Meera');
-  const both = add('Both', 'Nora');
-  const hidden = add('Hers alone', 'Nora', { private: true });
-  const rule = ruleOn(workspace, ruleOf([lead(0, 'day')]), 'Hers');
-  const { result: digest } = container.digests.add(coordinator, {
-    ...{ name: 'D', description: '', definition: blankDigest() }
+function starter(key: string): number {
+  const statuses = workspace.container.stores.projects.statuses();
+  const made = starters({
+    statusIn: (phase) => statuses.find((status) => status.phase === phase)?.id ?? null,
+    today: '2026-03-05',
+    noticeTime: '09:00'
   });
-  container.committer.commit({ personId: null, source: 'set-up' }, 'set up', (writer) => {
-    writer.insert('co_owner', { task_id: besides, person_id: people.Nora!, position: 0 });
-    writer.insert('co_owner', { task_id: both, person_id: people.Tess!, position: 0 });
-    writer.insert('project_member', { project_id: project, person_id: people.Nora!, role: 'member' });
-    writer.update('rule', rule, { keeper_id: people.Nora! });
-    writer.update('digest', digest, { keeper_id: people.Nora! });
-    writer.insert('reader_list', {
-      name: 'Readers',
-      recipients: JSON.stringify([
-        { who: 'person', id: people.Nora },
-        { who: 'person', id: people.Tess }
-      ])
-    });
-    for (const name of ['Salim', 'Tess'])
-      writer.update('person', people[name]!, { manager_id: people.Nora! });
-    const group = writer.insert('team_group', { name: 'Crew' });
-    writer.insert('group_member', { group_id: group, person_id: people.Nora! });
-    for (const [name, from, until] of [
-      ['Salim', '2026-03-16', '2026-03-20'],
-      ['Tess', '2026-03-16', '2026-03-20'],
-      ['Meera', '2026-01-05', '2026-01-09']
-    ])
-      writer.insert('leave', {
-        ...{
-          person_id: people[name!]!,
-          from_at: from!,
-          until_at: until!,
-          stand_in_id: people.Nora!,
-          note: ''
-        }
-      });
-  });
-  return { open, besides, both, hidden, rule, digest };
+  return ruleOn(workspace, made.find((one) => one.key === key)!.definition, key);
 }
+const own = (name: string, patch = {}) => add({ name, ownerId: workspace.people.Ines!, ...patch });
 
-describe('what hangs on somebody', () => {
-  it('is said before, each part by its names', () => {
-    held();
-    expect(workspace.container.handOver.heldBy(id('Nora'))).toEqual({
-      ...{ tasks: 2, privateTasks: 1, besides: 1, projects: 1, questions: 0 },
-      ...{ rules: ['Hers'], digests: ['D'], sweeps: [], readerLists: ['Readers'], groups: ['Crew'] },
-      ...{ reports: ['Salim', 'Tess'], standsInFor: ['Salim', 'Tess'] }
-    });
-  });
+it('a project is called off, its open tasks alone, and brought back by one undo', async () => {
+  const { container, coordinator, project } = workspace;
+  const rule = starter('called-off');
+  const open = [own('One', { projectId: project }), own('Two', { projectId: project })];
+  const others = [own('Finished', { projectId: project, statusId: FINISHED }), own('Of another project')];
+  await tick();
+  const ids = [...open, others[0]!];
+  const viewer = { zone: container.source.facts.workspace.zone, personId: coordinator.personId! };
+  const said = container.handRings.previewOver(coordinator, rule, ids, viewer);
+  expect(said).toMatchObject({ chosen: 3, tasks: 2, effect: { atOnce: { messages: 0 } } });
+  const before = open.map((id) => task(id));
+  const { changeId, result } = container.handRings.ringOver(coordinator, rule, ids);
+  await tick();
+  expect(result.found).toBe(2);
+  expect(open.map((id) => task(id).phase)).toEqual(['closed', 'closed']);
+  expect(others.map((id) => task(id).phase)).toEqual(['finished', 'waiting to start']);
+  expect(container.stores.taskParts.tags(open[0]!).map(({ name }) => name)).toEqual(['called off']);
+  container.committer.undo(changeId, coordinator.personId!);
+  await tick();
+  expect(open.map((id) => task(id))).toEqual(before);
+  expect(container.stores.taskParts.tags(open[0]!)).toEqual([]);
+});
 
-  it('goes to those who are named, once, and comes back with one undo', () => {
-    const { open, besides, both, hidden, rule, digest } = held();
-    const { stores, committer } = workspace.container;
-    const before = JSON.stringify([stores.people.all(), stores.people.leave(), stores.readers.lists()]);
-    const { changeId } = handOver({
-      work: id('Tess'),
-      keeping: id('Tess'),
-      people: id('Tess'),
-      deactivate: true
-    });
-    expect([open, both].map((one) => task(one).ownerId)).toEqual([id('Tess'), id('Tess')]);
-    expect(others(both)).toEqual([]);
-    expect(others(besides)).toEqual([id('Tess')]);
-    expect(task(hidden).ownerId).toBe(id('Nora'));
-    expect(stores.rules.byId(rule)!.keeperId).toBe(id('Tess'));
-    expect(stores.digests.byId(digest)!.keeperId).toBe(id('Tess'));
-    expect(stores.readers.lists()[0]!.recipients).toEqual([{ who: 'person', id: id('Tess') }]);
-    const person = (name: string) => stores.people.byId(id(name))!;
-    // Who takes the people over reports to whom the one before did.
-    expect([person('Salim').managerId, person('Tess').managerId]).toEqual([
-      id('Tess'),
-      person('Nora').managerId
-    ]);
-    expect(person('Tess').groups).toEqual(['Crew']);
-    expect(person('Nora')).toMatchObject({ active: false, groups: [] });
-    // Nobody stands in for themselves; what is over stays as it was.
-    expect(
-      stores.people
-        .leave()
-        .map(({ personId, standInId }) => [personId, standInId])
-        .sort()
-    ).toEqual(
-      [
-        [id('Salim'), id('Tess')],
-        [id('Tess'), null],
-        [id('Meera'), id('Nora')]
-      ].sort()
-    );
-    committer.undo(changeId, id('Ines'));
-    expect(JSON.stringify([stores.people.all(), stores.people.leave(), stores.readers.lists()])).toBe(before);
-    expect([task(open).ownerId, others(both), others(besides)]).toEqual([
-      ...[id('Nora'), [id('Tess')], [id('Nora')]]
-    ]);
-  });
+it('everything chosen that is overdue and open is re-dated; each counts as a slip', async () => {
+  const { container, coordinator } = workspace;
+  const rule = starter('re-date-late');
+  const late = own('Late', { dueDate: '2026-03-02' });
+  const ahead = own('Ahead', { dueDate: '2026-03-20' });
+  const done = own('Done', { dueDate: '2026-03-02', statusId: FINISHED });
+  await tick();
+  container.handRings.ringOver(coordinator, rule, [late, ahead, done]);
+  await tick();
+  expect([late, ahead, done].map((id) => task(id).due?.date)).toEqual([
+    ...['2026-03-06', '2026-03-20', '2026-03-02']
+  ]);
+  expect(task(late).slips).toBe(1);
+});
 
-  it('what is not named stays, and what cannot be is refused', () => {
-    const { open, rule } = held();
-    handOver({ keeping: id('Ines') });
-    expect([task(open).ownerId, workspace.container.stores.rules.byId(rule)!.keeperId]).toEqual([
-      ...[id('Nora'), id('Ines')]
-    ]);
-    const code = (expected: string) => expect.objectContaining({ code: expected });
-    expect(() => handOver({})).toThrow(code('hand-over-nothing'));
-    expect(() => handOver({ work: id('Nora') })).toThrow(code('hand-over-self'));
-    expect(() => handOver({ work: 99 })).toThrow(code('person-gone'));
-    workspace.container.people.deactivate(workspace.coordinator, id('Salim'));
-    expect(() => handOver({ people: id('Salim') })).toThrow(code('person-deactivated'));
-  });
-
-  it('says beforehand what leaves because of it, and that then leaves', async () => {
-    const { open } = held();
-    ruleOn(
-      workspace,
-      ruleOf([on('assigned')], {
-        ...{ subject: '‹task› is yours', reach: 'any time', gather: 'per task' }
-      }),
-      'Given'
-    );
-    const { container } = workspace;
-    const person = container.stores.people.byId(id('Ines'))!;
-    const looked = (await container.tryOuts.look(person.id, {
-      ...{ act: 'hand over', personId: id('Nora'), input: input({ work: id('Tess') }) }
-    })) as { atOnce: { messages: number } };
-    expect(task(open).ownerId).toBe(id('Nora'));
-    handOver({ work: id('Tess') });
-    await container.engine.tick();
-    await container.outbox.drain();
-    const left = (await received(workspace)).filter(({ subject }) => subject.endsWith('is yours'));
-    expect(left.map(({ to, subject }) => `${to[0]} ${subject}`).sort()).toEqual([
-      'tess@test.example Both is yours',
-      'tess@test.example Open is yours'
-    ]);
-    expect(looked.atOnce.messages).toBe(2);
-  });
+it('nothing to do is said, and what stands on projects has no button on a task', () => {
+  const { container, coordinator } = workspace;
+  const rule = starter('re-date-late');
+  const ahead = own('Ahead', { dueDate: '2026-03-20' });
+  expect(() => container.handRings.ringOver(coordinator, rule, [ahead])).toThrow();
+  const viewer = { zone: container.source.facts.workspace.zone, personId: coordinator.personId! };
+  expect(() => container.handRings.previewOver(coordinator, rule, [], viewer)).toThrow();
+  expect(container.handRings.buttonsFor(container.stores.tasks.factsOf(ahead)!)).toEqual([]);
 });
