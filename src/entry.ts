@@ -1,4 +1,5 @@
 import type { Server } from 'node:http';
+import { writeForOneself } from './lib/server/db/own-files.ts';
 import { securityHeaders } from './lib/server/headers.ts';
 
 /**
@@ -6,7 +7,7 @@ import { securityHeaders } from './lib/server/headers.ts';
  * same headers on every answer, whoever gives it: a page, a refusal, a static file.
  */
 process.env.HOST ??= '127.0.0.1';
-process.umask(0o077);
+writeForOneself();
 
 // The web server that SvelteKit's adapter has made: it listens once it is loaded, and no request has come by then.
 const built = '../index.js';

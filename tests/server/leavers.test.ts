@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
 import type { HandOverInput } from '../../src/lib/server/schema/hand-over.ts';
+import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
 import { on } from '../support/rules.ts';
 import {
   lead,
@@ -162,9 +163,22 @@ describe('what hangs on somebody', () => {
     const person = container.stores.people.byId(id('Ines'))!;
     const looked = (await container.tryOuts.look(person.id, {
       ...{ act: 'hand over', personId: id('Nora'), input: input({ work: id('Tess') }) }
-    })) as { atOnce: { messages: number } };
+    })) as { stamp: string; atOnce: { messages: number } };
     expect(task(open).ownerId).toBe(id('Nora'));
-    handOver({ work: id('Tess') });
+    const { viewer } = signedInAs(person, container.stores);
+    const apply = (stamp: string) =>
+      container.handOver.applyLookedAt(
+        workspace.coordinator,
+        id('Nora'),
+        input({ work: id('Tess') }),
+        viewer,
+        stamp
+      );
+    // Where it would do something else by now it is refused.
+    const { changeId } = container.tasks.edit(workspace.coordinator, open, { ownerId: id('Meera') });
+    expect(() => apply(looked.stamp)).toThrow(expect.objectContaining({ code: 'preview-stale' }));
+    container.committer.undo(changeId, id('Ines'));
+    apply(looked.stamp);
     await container.engine.tick();
     await container.outbox.drain();
     const left = (await received(workspace)).filter(({ subject }) => subject.endsWith('is yours'));

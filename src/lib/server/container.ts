@@ -239,7 +239,13 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices({ ...of, ...guards, outbox }, committer, options);
-  const ofPeople = peopleServices({ ...of, ...guards, outbox }, committer, auth, tasksAnd.tasks, options);
+  const ofPeople = peopleServices(
+    { ...of, ...guards, outbox },
+    committer,
+    auth,
+    { ...tasksAnd, effects },
+    options
+  );
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,

@@ -168,7 +168,7 @@ export function peopleServices(
   }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard'>,
   committer: Committer,
   auth: Auth,
-  tasks: TaskService,
+  { tasks, effects }: Pick<Container, 'tasks' | 'effects'>,
   { origin }: ContainerOptions
 ) {
   const people = new PeopleService(stores, committer, accountGuard);
@@ -176,7 +176,7 @@ export function peopleServices(
     people,
     peopleSheet: new PeopleSheet(stores, committer, people, accountGuard),
     leaveSheet: new LeaveSheet(stores, committer, people),
-    handOver: new HandOverService(stores, committer, clock, tasks, people),
+    handOver: new HandOverService(stores, committer, clock, tasks, people, effects),
     accounts: new AccountService(work, stores, auth, outbox, clock, origin),
     erasing: new ErasingService(work, stores, source, engine, clock)
   };

@@ -8,7 +8,7 @@ import type { StripMark } from './models.ts';
 
 /** A mark that leads to no row: what comes after those that are listed. */
 interface FurtherMark extends StripMark {
-  first: PlannedNotice;
+  readerId: number;
 }
 
 /**
@@ -55,16 +55,16 @@ function markOf(told: Told, notice: PlannedNotice, atMs: number, reading: Readin
     fromMs: null,
     count: 1,
     label: `${kind}: ${nameFor(task, reading)}, to ${reader.name}, ${there}`,
-    first: notice
+    readerId: notice.readerId
   };
 }
 
 function byReader(marks: readonly FurtherMark[]): Map<number, StripMark[]> {
   const found = new Map<number, StripMark[]>();
-  for (const { first, ...mark } of marks) {
-    const own = found.get(first.readerId);
+  for (const { readerId, ...mark } of marks) {
+    const own = found.get(readerId);
     if (own) own.push(mark);
-    else found.set(first.readerId, [mark]);
+    else found.set(readerId, [mark]);
   }
   return found;
 }

@@ -1,10 +1,9 @@
-import { randomBytes } from 'node:crypto';
 import { mayTouchAccount } from '../../core/access/accounts.ts';
 import { CodedError } from '../../core/errors.ts';
-import { escapeHtml } from '../../core/message/escape.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
+import { queueAccountMail } from './account-mail.ts';
 
 /** Watches over the ways by which people come in, whichever way they are changed: by hand, by a sheet, by an undo. */
 export class AccountGuard {
@@ -58,28 +57,14 @@ export class AccountGuard {
     if (typeof old !== 'string' || !(couldComeIn || invited)) return;
     const by = actorId === null ? 'Somebody' : (people.byId(actorId)?.name ?? 'Somebody');
     const { name } = people.byId(personId)!;
-    this.#tell(personId, old, at, [
-      `Good day ${name},`,
-      `${by} has changed the address by which Early Bell reaches you; this one is used no more. Links that were sent here open nothing now.`,
-      'If that was not meant so, tell an administrator of your workspace.'
-    ]);
-  }
-
-  #tell(personId: number, address: string, at: number, paragraphs: readonly string[]): void {
-    const id = randomBytes(12).toString('hex');
-    const html = paragraphs.map((text) => `<p>${escapeHtml(text)}</p>`).join('');
-    this.#stores.outbox.queue(
-      {
-        readerId: personId,
-        messageId: `<account-${id}@${this.#stores.settings.mailDomain()}>`,
-        leavesAt: at,
-        subject: 'Your address was changed',
-        text: `${paragraphs.join('\n\n')}\n`,
-        html: `<!doctype html><html lang="en"><body>${html}</body></html>`
-      },
-      [],
-      [{ readerId: personId, channel: 'mail', address: address.trim() }]
-    );
+    queueAccountMail(this.#stores, {
+      ...{ readerId: personId, address: old, at, subject: 'Your address was changed', link: null },
+      paragraphs: [
+        `Good day ${name},`,
+        `${by} has changed the address by which Early Bell reaches you; this one is used no more. Links that were sent here open nothing now.`,
+        'If that was not meant so, tell an administrator of your workspace.'
+      ]
+    });
     this.#outbox.wake();
   }
 }

@@ -1,12 +1,11 @@
-import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import { escapeHtml } from '../../core/message/escape.ts';
 import type { Auth } from '../auth/auth.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
 import type { Person } from '../store/people.ts';
+import { queueAccountMail } from './account-mail.ts';
 
 /** How long an invitation and the link for a forgotten password work. */
 const INVITATION_HOURS = 72;
@@ -66,29 +65,9 @@ export class AccountService {
   }
 
   #mail(person: Person, token: string, subject: string, paragraphs: readonly string[]): void {
-    const link = `${this.#origin}/password/${token}`;
-    const html = paragraphs.map((text) => `<p>${escapeHtml(text)}</p>`).join('');
-    const anchor = `<p><a href="${escapeHtml(link)}">Choose a password</a></p>`;
-    this.#queue(person, subject, `${[...paragraphs, link].join('\n\n')}`, `${html}${anchor}`, true);
-  }
-
-  #queue(person: Person, subject: string, text: string, html: string, secret: boolean): void {
-    const domain = this.#stores.settings.mailDomain();
-    this.#work.run(() =>
-      this.#stores.outbox.queue(
-        {
-          readerId: person.id,
-          messageId: `<account-${randomBytes(12).toString('hex')}@${domain}>`,
-          leavesAt: this.#clock.now(),
-          subject,
-          text: `${text}\n`,
-          html: `<!doctype html><html lang="en"><body>${html}</body></html>`,
-          secret
-        },
-        [],
-        [{ readerId: person.id, channel: 'mail', address: person.email!.trim() }]
-      )
-    );
+    const link = { address: `${this.#origin}/password/${token}`, words: 'Choose a password' };
+    const about = { readerId: person.id, address: person.email!, at: this.#clock.now() };
+    this.#work.run(() => queueAccountMail(this.#stores, { ...about, subject, paragraphs, link }));
     this.#outbox.wake();
   }
 }

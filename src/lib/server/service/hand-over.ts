@@ -2,6 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { zoneNamed } from '../../core/time/zone.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
+import type { EffectView } from '../../view/effects.ts';
 import type { HandOverInput } from '../schema/hand-over.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
@@ -9,7 +10,9 @@ import type { PlaceBeside } from '../store/held-by.ts';
 import type { Person } from '../store/people.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { PeopleService } from './people.ts';
+import type { EffectService } from './effects.ts';
 import type { TaskService } from './tasks.ts';
+import type { Viewer } from './viewer.ts';
 
 /** What hangs on somebody, counted. */
 export interface HeldBy {
@@ -36,19 +39,22 @@ export class HandOverService {
   readonly #clock: WorkspaceClock;
   readonly #tasks: TaskService;
   readonly #people: PeopleService;
+  readonly #effects: EffectService;
 
   constructor(
     stores: Stores,
     committer: Committer,
     clock: WorkspaceClock,
     tasks: TaskService,
-    people: PeopleService
+    people: PeopleService,
+    effects: EffectService
   ) {
     this.#stores = stores;
     this.#committer = committer;
     this.#clock = clock;
     this.#tasks = tasks;
     this.#people = people;
+    this.#effects = effects;
   }
 
   /** @throws CodedError `person-gone` */
@@ -79,10 +85,33 @@ export class HandOverService {
   }
 
   /** The tasks that an act would give to somebody else. */
-  taskIds(personId: number): number[] {
+  #taskIds(personId: number): number[] {
     const { heldBy } = this.#stores;
     const own = heldBy.tasks(personId).filter((task) => !task.private);
     return [...new Set([...own.map(({ id }) => id), ...heldBy.ownedBesides(personId).map((one) => one.of)])];
+  }
+
+  /** What an act would do, tried out and taken back. @throws CodedError as `apply` */
+  preview(actor: Actor, personId: number, input: HandOverInput, viewer: Viewer): EffectView {
+    const act = () => void this.apply(actor, personId, input);
+    return this.#effects.ofAct(this.#taskIds(personId), act, viewer);
+  }
+
+  /**
+   * The same, if it would still do what was said.
+   * @param stamp of what was said; null where nobody had looked
+   * @throws CodedError `preview-stale`, or as `apply`
+   */
+  applyLookedAt(
+    actor: Actor,
+    personId: number,
+    input: HandOverInput,
+    viewer: Viewer,
+    stamp: string | null
+  ): Committed<void> {
+    const act = () => void this.apply(actor, personId, input);
+    this.#effects.check(stamp, this.#taskIds(personId), act, viewer);
+    return this.apply(actor, personId, input);
   }
 
   /**

@@ -1,7 +1,7 @@
 import type { RecordedTable } from '../store/changes.ts';
 import type { CommittedChange } from './commit.ts';
 
-/** Streams of one person at once: a browser opens no more to one address than one besides. */
+/** Streams of one person at once: browsers keep six lines at most to one address, and the sixth is for everything else. */
 export const MOST_STREAMS = 5;
 /** Events that may wait for a page that does not read; then its stream ends, and the page opens another. */
 const MOST_WAITING = 100;

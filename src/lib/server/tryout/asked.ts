@@ -40,10 +40,8 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
       const taskIds = app.stores.tasks.openOfProject(projectId).map(({ id }) => id);
       return app.effects.ofAct(taskIds, () => void app.projects.edit(actor, projectId, input), viewer);
     }
-    case 'hand over': {
-      const act = () => void app.handOver.apply(actor, asked.personId, asked.input);
-      return app.effects.ofAct(app.handOver.taskIds(asked.personId), act, viewer);
-    }
+    case 'hand over':
+      return app.handOver.preview(actor, asked.personId, asked.input, viewer);
     case 'rule off': {
       const taskIds = app.outlooks.tasksOf(asked.ruleId);
       return app.effects.ofAct(taskIds, () => void app.rules.turnOff(actor, asked.ruleId), viewer);

@@ -2,6 +2,7 @@ import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { handOverSchema } from '$lib/server/schema/hand-over.ts';
+import { stampOf } from '$lib/server/schema/stamp.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -9,13 +10,10 @@ export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   const id = Number(event.params.id);
   try {
-    const { name, managerId, active } = app.stores.people.byId(id) ?? {
-      name: '',
-      managerId: null,
-      active: false
-    };
+    const held = app.handOver.heldBy(id);
+    const { name, managerId, active } = app.stores.people.byId(id)!;
     return {
-      held: app.handOver.heldBy(id),
+      held,
       person: { id, name, managerId, active },
       heirs: app.stores.people
         .all()
@@ -30,13 +28,17 @@ export const load: PageServerLoad = (event) => {
 
 export const actions: Actions = {
   default: async (event) => {
-    const { actor } = signedIn(event);
+    const { actor, person, viewer } = signedIn(event);
     const id = Number(event.params.id);
-    const given = Object.fromEntries(await event.request.formData()) as Record<string, string>;
+    const sent = Object.fromEntries(await event.request.formData()) as Record<string, string>;
+    const { stamp, ...given } = sent;
     const input = read(handOverSchema, given);
     if (!input.ok) return fail(400, { given, errors: input.errors });
     try {
-      const { changeId } = event.locals.app.handOver.apply(actor, id, input.value);
+      const { handOver, tryOuts } = event.locals.app;
+      const asked = { act: 'hand over' as const, personId: id, input: input.value };
+      const fresh = await tryOuts.lookAgain(person.id, asked, stampOf(stamp));
+      const { changeId } = handOver.applyLookedAt(actor, id, input.value, viewer, fresh);
       return { done: 'It is handed over.', changeId, goto: `/people/${id}` };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;

@@ -50,8 +50,8 @@
       label: 'Who takes the work',
       holds: [
         held.tasks > 0 ? many(held.tasks, 'open task', 'open tasks') : '',
-        held.besides > 0 ? `a place beside others in ${many(held.besides, 'task', 'tasks')}` : '',
-        held.projects > 0 ? `membership of ${many(held.projects, 'project', 'projects')}` : ''
+        held.besides > 0 ? `one of several owners of ${many(held.besides, 'task', 'tasks')}` : '',
+        held.projects > 0 ? `member of ${many(held.projects, 'project', 'projects')}` : ''
       ]
     },
     {
@@ -67,7 +67,7 @@
     },
     {
       name: 'people',
-      label: 'To whom their people report',
+      label: 'Who becomes the manager of their people',
       holds: [
         held.reports.length > 0 ? `people: ${listed(held.reports)}` : '',
         held.standsInFor.length > 0 ? `stands in for ${listed(held.standsInFor)}` : ''
@@ -117,6 +117,7 @@
         ><input type="checkbox" name="deactivate" /> Deactivate {person.name} as well: nobody tells them anything,
         and they cannot sign in</label
       >{/if}
+    {#if looked?.stamp}<input type="hidden" name="stamp" value={looked.stamp} />{/if}
     <p><button class="button main">Hand it over</button></p>
   </form>
   <section aria-label="What it would do" aria-live="polite">
