@@ -50,6 +50,9 @@ const tryIn = (app: App, email: string, password: string, from?: string) =>
     ...(from ? { from } : {})
   });
 
+/** Invitations that have been read. */
+const opened = new Set<number>();
+
 /** Somebody gets a password, by an invitation that is read in their mail. */
 async function invited(app: App, admin: Person, id: number): Promise<string> {
   await post(app, `/people/${id}?/invite`, admin.cookie, {});
@@ -59,10 +62,11 @@ async function invited(app: App, admin: Person, id: number): Promise<string> {
     const { messages } = (await (await fetch(`${app.mail}/messages?limit=200`)).json()) as {
       messages: { id: number; subject: string; to: string[] }[];
     };
-    const mail = messages.filter(({ subject }) => subject.startsWith('Come into')).at(-1)!;
+    const mail = messages.find((one) => one.subject.startsWith('Come into') && !opened.has(one.id))!;
     const { text } = (await (await fetch(`${app.mail}/messages/${mail.id}`)).json()) as { text: string };
     token = /\/password\/(\S+)/.exec(text)![1]!;
     email = mail.to[0]!;
+    opened.add(mail.id);
   }).toPass();
   await post(app, `/password/${token}`, '', { password: PASSWORD, again: PASSWORD });
   return email;

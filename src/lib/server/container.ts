@@ -235,17 +235,11 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const guards = guardsOf(stores, outbox, engine);
   committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), guards);
   const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
-  const of = { work, stores, source, clock, engine };
+  const of = { work, stores, source, clock, engine, outbox, effects, ...guards, ...tasksAnd };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
-  const takingBack = undoServices({ ...of, ...guards, outbox }, committer, options);
-  const ofPeople = peopleServices(
-    { ...of, ...guards, outbox },
-    committer,
-    auth,
-    { ...tasksAnd, effects },
-    options
-  );
+  const takingBack = undoServices(of, committer, options);
+  const ofPeople = peopleServices(of, committer, auth, options);
   const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
   const container: Container = {
     options,

@@ -164,11 +164,15 @@ export function peopleServices(
     clock,
     engine,
     outbox,
-    accountGuard
-  }: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard'>,
+    accountGuard,
+    tasks,
+    effects
+  }: Pick<
+    Container,
+    'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard' | 'tasks' | 'effects'
+  >,
   committer: Committer,
   auth: Auth,
-  { tasks, effects }: Pick<Container, 'tasks' | 'effects'>,
   { origin }: ContainerOptions
 ) {
   const people = new PeopleService(stores, committer, accountGuard);
