@@ -1,4 +1,4 @@
-import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { error, redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
@@ -6,7 +6,7 @@ import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
 import { isFromElsewhere } from '$lib/server/origins.ts';
-import { actOf, admit } from '$lib/server/web.ts';
+import { actOf, admit, canNameRows } from '$lib/server/web.ts';
 
 /**
  * Whoever posts here is no browser, and nobody is signed in by it: a mail program by a signed link (RFC 8058 §3.1), a gateway by a key in the
@@ -67,6 +67,7 @@ const answer: Handle = async ({ event, resolve }) => {
       redirect(303, `/sign-in${back}`);
     }
   }
+  if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
   const resolved = await resolve(event);
   // What a page said to a press is its own answer; what it is read as is here.
   const { status } = event.locals;

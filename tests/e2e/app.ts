@@ -12,6 +12,8 @@ import { DEMO_MOMENT, STAND_INS } from './lay-out.ts';
 /** The application as a person starts it: its own processes, a database file of its own, the real stand-in. */
 export interface App {
   origin: string;
+  /** Where its database lies. */
+  data: string;
   /** The stand-in's list of messages. */
   mail: string;
   /** The one-time link that a fresh workspace printed. */
@@ -56,6 +58,7 @@ export async function startApp({ demo = false, many }: AppOptions): Promise<App>
   const server = (await startServer({ port, env })) as Started & { output(): string };
   return {
     origin,
+    data,
     mail: `http://127.0.0.1:${standIn.httpPort}`,
     firstLink: () => /http\S+\/begin\/\S+/.exec(server.output())![0],
     async stop() {

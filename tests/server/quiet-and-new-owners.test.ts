@@ -91,6 +91,11 @@ describe('hushed, nobody is told afterwards', () => {
     expect(await mail()).toEqual(MEERA_AND_INES);
   });
 
+  it('but nothing that is not there is kept quiet', () => {
+    for (const of of ['task', 'person', 'rule'] as const)
+      expect(() => hush(of, 999)).toThrow(expect.objectContaining({ code: `${of}-gone` }));
+  });
+
   it('not of a new date, a new task or a new owner in it, with the reason', async () => {
     const ruleId = ruleOn(workspace, dayBefore({ to: [{ who: 'owner' }] }));
     const dated = add({ ownerId: workspace.people.Meera!, dueDate: '2026-03-20' });

@@ -60,7 +60,7 @@ it('what is private has no name for others, in neither record nor file, and is n
   const { result: id } = container.tasks.add(own, taskInput(secret));
   container.tasks.edit(own, id, { dueDate: '2026-03-06' });
   const nora: Viewer = { ...viewer(), personId: people.Nora! };
-  expect(entries()[0]).toMatchObject({ what: 'A private task was changed', by: 'Nora' });
+  expect(entries()[0]).toMatchObject({ what: 'Something private was changed', by: 'Nora' });
   expect(entries('', nora)[0]!.what).toContain('Secret');
   expect(entries('text=Secret')).toEqual([]);
   const filter = journalFilter(new URLSearchParams(), viewer());

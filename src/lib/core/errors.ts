@@ -135,6 +135,8 @@ const TABLE = {
   'private-not-yours': 'Only a task of your own can be private.',
   'task-not-yours':
     'This task is somebody else’s: you can read it, and its owner or a coordinator can change it.',
+  'parent-not-yours':
+    'The task above is somebody else’s: its owner or a coordinator can hang another one under it.',
   'task-gone': 'This task is no longer there.',
   'task-binned': 'This task is in the bin. Bring it back first; what you typed is still here.',
   'task-under-itself': 'A task cannot stand under itself or one of its own subtasks.',

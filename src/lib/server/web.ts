@@ -6,6 +6,7 @@ import { signedInAs, undoerAs, type SignedIn } from './service/signed-in.ts';
 import type { Person } from './store/people.ts';
 import type { Task } from './store/tasks.ts';
 import type { Asked } from './tryout/asked.ts';
+import { mayEdit } from './service/tasks.ts';
 import type { Undoer } from './service/undo.ts';
 
 /** Whoever is signed in; the frame lets nobody else come this far. */
@@ -41,6 +42,26 @@ export function checkNamedTask(
   const { sight } = signedIn(event);
   if (!event.locals.app.stores.tasks.seen([taskId], sight).has(taskId))
     throw new CodedError('task-gone', {}, field);
+}
+
+/**
+ * The task under which another one is hung: that changes it, so it asks for the right to.
+ * @throws CodedError `task-gone` or `parent-not-yours`
+ */
+export function checkParent(event: Pick<RequestEvent, 'locals'>, parentId: number | null | undefined): void {
+  checkNamedTask(event, parentId, 'parentId');
+  const { stores } = event.locals.app;
+  const parent = parentId == null ? null : stores.tasks.byId(parentId);
+  if (parent && !mayEdit(parent, signedIn(event).sight, stores))
+    throw new CodedError('parent-not-yours', {}, 'parentId');
+}
+
+/** Parts of addresses that are numbers of rows. */
+const ROW_PARTS = ['id', 'run'] as const;
+
+/** Whether an address can name rows: what is no whole number from 1 on names none, and no route has to ask again. */
+export function canNameRows(parts: Readonly<Record<string, string | undefined>>): boolean {
+  return ROW_PARTS.every((part) => parts[part] === undefined || /^[1-9]\d{0,14}$/.test(parts[part]));
 }
 
 /** The name of the act that a request asks for: the method for an endpoint, a form action's name; null for reading. */

@@ -15,7 +15,7 @@ import type { ChangeMade, ChangeRow } from '../store/changes.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './record-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
-import { UNDO_DAYS, type Undoer } from './undo.ts';
+import { isOfAnothersList, UNDO_DAYS, type Undoer } from './undo.ts';
 import { leftBecauseOf } from './left-because.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -160,7 +160,8 @@ export function checkUndoPreview(
 }
 
 /** Whether somebody sees every task that is still there of those that some rows are about: a title names them too. */
-function seesAll({ stores }: Container, rows: readonly ChangeRow[], { sight }: Undoer): boolean {
+function seesAll({ stores }: Container, rows: readonly ChangeRow[], { sight, personId }: Undoer): boolean {
+  if (isOfAnothersList(rows, personId)) return false;
   const ids = new Set(
     rows.map(({ table, rowId, before, after }) =>
       table === 'task' ? rowId : Number((after ?? before)!.task_id ?? 0)

@@ -46,7 +46,7 @@ export class QuietService {
   /**
    * Quietens something from now until the end of a day: what waits is withdrawn and never made up for.
    * @param until the last quiet day, in `zone`
-   * @throws CodedError `hush-past` or `hush-too-long`
+   * @throws CodedError `hush-past`, `hush-too-long`, or that of what is not there
    */
   hush(actor: Actor, of: Pick<Hush, 'of' | 'id'>, until: string, zone: Zone, note = ''): Committed<number> {
     const now = this.#clock.now();
@@ -54,7 +54,9 @@ export class QuietService {
     if (end <= now) throw new CodedError('hush-past', {}, 'until');
     if (end - now > (LONGEST_HUSH_DAYS + 1) * MS_PER_DAY)
       throw new CodedError('hush-too-long', { most: LONGEST_HUSH_DAYS }, 'until');
-    return this.#committer.commit(actor, `Hushed: ${this.#nameOf(of)}`, (writer) =>
+    const name = this.#nameOf(of);
+    if (name === null) throw new CodedError(`${of.of}-gone`);
+    return this.#committer.commit(actor, `Hushed: ${name}`, (writer) =>
       writer.insert('hush', {
         subject_kind: of.of,
         subject_id: of.id,
@@ -71,10 +73,14 @@ export class QuietService {
     const hush = this.#stores.hushes.byId(hushId);
     const now = this.#clock.now();
     if (!hush || hush.until <= now) throw new CodedError('hush-gone');
-    return this.#committer.commit(actor, `No longer hushed: ${this.#nameOf(hush)}`, (writer) => {
-      if (hush.from >= now) writer.remove('hush', hushId);
-      else writer.update('hush', hushId, { until_at: now });
-    });
+    return this.#committer.commit(
+      actor,
+      `No longer hushed: ${this.#nameOf(hush) ?? `a ${hush.of} that is gone`}`,
+      (writer) => {
+        if (hush.from >= now) writer.remove('hush', hushId);
+        else writer.update('hush', hushId, { until_at: now });
+      }
+    );
   }
 
   /** Whether somebody wants reminders of a task. */
@@ -175,16 +181,10 @@ export class QuietService {
     this.#engine.wake();
   }
 
-  #nameOf({ of, id }: Pick<Hush, 'of' | 'id'>): string {
-    const { stores } = { stores: this.#stores };
-    const name =
-      of === 'task'
-        ? stores.tasks.byId(id)?.name
-        : of === 'project'
-          ? stores.projects.byId(id)?.name
-          : of === 'person'
-            ? stores.people.byId(id)?.name
-            : stores.rules.byId(id)?.name;
-    return `${of} “${name ?? ''}”`;
+  /** What is kept quiet, in words; null where it is not there. */
+  #nameOf({ of, id }: Pick<Hush, 'of' | 'id'>): string | null {
+    const { tasks, projects, people, rules } = this.#stores;
+    const named = { task: tasks, project: projects, person: people, rule: rules }[of].byId(id);
+    return named && `${of} “${named.name}”`;
   }
 }

@@ -244,7 +244,7 @@ function journalRow(app: Container, row: JournalRow, { zone, personId }: Viewer)
   return {
     id: row.id,
     at: shortMoment(row.at, zone, zone.dayOf(app.clock.now())),
-    what: hidden ? 'A private task was changed' : wordsOf(row, data, person),
+    what: hidden ? 'Something private was changed' : wordsOf(row, data, person),
     by: row.rule !== null && row.source === 'rule' ? `Rule “${row.rule}”` : (actor ?? 'Early Bell itself'),
     ruleId: row.rule === null ? null : row.ruleId,
     runId: row.runId,

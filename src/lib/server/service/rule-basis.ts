@@ -6,6 +6,7 @@ import { historyOf, runAhead } from '../engine/history.ts';
 import { namedRecords } from '../engine/names.ts';
 import type { RuleBasis } from '../../view/rule-basis.ts';
 import type { Container } from '../container.ts';
+import type { Stores } from '../store/all.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Above so many tasks, or so much told by the rule, the server computes instead of the browser. */
@@ -27,15 +28,18 @@ export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBa
   // Nobody is sent what another person's private task says; no rule but its owner's looks at it.
   const isHidden = (task: TaskFacts) => task.private && task.ownerId !== viewer.personId;
   const { history, why } = historyRecord(app, ruleId, told);
+  const mayKnow = listsKnownTo(stores, viewer);
+  const facts = source.input();
+  const named = namedRecords(stores);
   return {
     ...{ ruleId, position: rule?.position ?? 0, keeperId: rule?.keeperId ?? null },
-    facts: source.input(),
+    facts: { ...facts, lists: facts.lists.filter(([id]) => mayKnow.has(id)) },
     tasks: tasks.map((task) => packTask(isHidden(task) ? { ...task, name: '' } : task)),
     details: tasks.map((task) => [
       task.id,
       packDetails((isHidden(task) ? null : details.get(task.id)) ?? NO_DETAILS)
     ]),
-    named: namedRecords(stores),
+    named: { ...named, lists: named.lists.filter(({ id }) => mayKnow.has(id)) },
     others: source.liveRules().flatMap(({ facts, versionId }) => {
       const version = facts.id === ruleId || facts.ofTask ? null : stores.rules.version(versionId);
       const { id, name, position, keeperId } = facts;
@@ -43,6 +47,17 @@ export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBa
     }),
     ...{ history, why, viewerId: viewer.personId, now: clock.now(), running: clock.running }
   };
+}
+
+/** Lists that somebody has, and those that a rule names, whoever keeps them: what a rule looks at is no secret of those who make rules. */
+function listsKnownTo({ savedLists, rules }: Stores, { personId }: Viewer): Set<number> {
+  const ids = new Set(savedLists.of(personId ?? 0).map(({ id }) => id));
+  for (const { draftVersion, liveVersion } of rules.made())
+    for (const version of [draftVersion, liveVersion]) {
+      const list = version === null ? null : rules.version(version)?.definition.watch.list;
+      if (list) ids.add(list);
+    }
+  return ids;
 }
 
 function historyRecord(

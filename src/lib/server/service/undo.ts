@@ -57,6 +57,7 @@ export class UndoService {
       throw new CodedError('undo-late', { days: UNDO_DAYS });
     if (made.actorId !== personId && !may('watch the whole team')) throw new CodedError('undo-not-yours');
     const rows = rowsTakenBack(changes, changeId);
+    if (isOfAnothersList(rows, personId)) throw new CodedError('no-access');
     // Taking something back is doing something like it: it asks for what the change asked for, of whoever asks now.
     const mayTouch = (id: number) => this.#guard.mayTouch(personId, id);
     for (const deed of deedsToUndo(rows, { personId, mayTouch }))
@@ -80,6 +81,13 @@ export class UndoService {
   #tasksOf(rows: readonly ChangeRow[], isOwn: boolean): Task[] {
     return [...taskIdsOf(rows, isOwn)].flatMap((id) => this.#stores.tasks.byId(id) ?? []);
   }
+}
+
+/** Whether some rows are of a list that somebody else keeps: it is changed by them alone. */
+export function isOfAnothersList(rows: readonly ChangeRow[], personId: number): boolean {
+  return rows.some(
+    ({ table, before, after }) => table === 'saved_list' && (before ?? after)!.person_id !== personId
+  );
 }
 
 /** Everything that a change wrote, and what rules wrote because of it. */

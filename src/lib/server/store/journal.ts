@@ -19,7 +19,7 @@ export interface JournalRow {
   /** The change that set it off. */
   causedBy: number | null;
   undoneBy: number | null;
-  /** Whose private task it touched; null where it touched none. */
+  /** Whose private task or own list it touched; null where it touched none. */
   privateOf: number | null;
 }
 
@@ -34,10 +34,14 @@ export interface JournalFilter {
   until: number | null;
 }
 
-/** A change is of a private task where one of its rows is the task, or belongs to it. */
-const PRIVATE_OF = `(SELECT coalesce(t.owner_id, 0) FROM change_row cr JOIN task t ON t.id =
+/** A change is of a private task where one of its rows is the task, or belongs to it; of somebody’s own list where they share it with nobody. */
+const PRIVATE_OF = `coalesce((SELECT coalesce(t.owner_id, 0) FROM change_row cr JOIN task t ON t.id =
   CASE WHEN cr.table_name = 'task' THEN cr.row_id ELSE json_extract(coalesce(cr.after, cr.before), '$.task_id') END
-  WHERE cr.change_id = c.id AND t.private = 1 LIMIT 1)`;
+  WHERE cr.change_id = c.id AND t.private = 1 LIMIT 1),
+  (SELECT json_extract(coalesce(cr.before, cr.after), '$.person_id') FROM change_row cr
+  LEFT JOIN saved_list l ON l.id = cr.row_id
+  WHERE cr.change_id = c.id AND cr.table_name = 'saved_list'
+  AND coalesce(l.shared, json_extract(coalesce(cr.before, cr.after), '$.shared')) = 0 LIMIT 1))`;
 
 /** The append-only record. */
 export class JournalStore {

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { taskChoices } from '$lib/server/service/task-views.ts';
-import { checkNamedTask, signedIn } from '$lib/server/web.ts';
+import { checkParent, signedIn } from '$lib/server/web.ts';
 import { orFail, readTaskForm } from '$lib/server/web-forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -14,7 +14,7 @@ export const actions: Actions = {
     const { input, values } = await readTaskForm(event.request);
     if (!input.ok) return fail(400, { values, errors: input.errors });
     return orFail(values, () => {
-      checkNamedTask(event, input.value.parentId, 'parentId');
+      checkParent(event, input.value.parentId);
       const { changeId, result } = event.locals.app.tasks.add(actor, input.value);
       return { done: `“${input.value.name}” was added.`, changeId, goto: `/tasks/${result}` };
     });

@@ -23,7 +23,7 @@ import { minutesOf } from '$lib/server/service/minutes.ts';
 import { parkedWords } from '$lib/server/service/task-views.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
 import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
-import { checkNamedTask, seenTask, signedIn } from '$lib/server/web.ts';
+import { checkNamedTask, checkParent, seenTask, signedIn } from '$lib/server/web.ts';
 import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
 import type { Done } from '$lib/ui/form/submit.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -117,7 +117,7 @@ export const actions: Actions = {
     return orFail<unknown, TaskFormView>(values, () => {
       const { actor, id } = editor(event);
       const { app } = event.locals;
-      if (input.value.parentId !== base?.parentId) checkNamedTask(event, input.value.parentId, 'parentId');
+      if (input.value.parentId !== base?.parentId) checkParent(event, input.value.parentId);
       const { changeId, result } = app.tasks.edit(actor, id, input.value, { base, withSubtasks });
       const { lost, renewed } = result;
       const came = renewed

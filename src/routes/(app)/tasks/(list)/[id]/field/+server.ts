@@ -4,7 +4,7 @@ import { taskPatchSchema } from '$lib/server/schema/task.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import type { TaskForm } from '$lib/server/service/task-form.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
-import { answerJson, checkNamedTask, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { answerJson, checkParent, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes single fields in place: `{patch, base, withSubtasks?}`, where `base` is what was shown. */
@@ -20,7 +20,7 @@ export const POST: RequestHandler = (event) => {
       withSubtasks?: boolean;
     };
     const input = readOrRefuse(taskPatchSchema, body.patch ?? {});
-    checkNamedTask(event, input.parentId, 'parentId');
+    checkParent(event, input.parentId);
     const { changeId, result } = app.tasks.edit(actor, task.id, input, {
       base: body.base ?? null,
       withSubtasks: body.withSubtasks === true
