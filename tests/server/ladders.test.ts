@@ -229,7 +229,7 @@ describe('a promise past the deadline', () => {
 });
 
 describe('facts of the trade (common practice, no source)', () => {
-  it('five days before to the owner, two days before to another where it matters (13.1 no. 25)', async () => {
+  it('five days before to the owner, two days before to another where it matters', async () => {
     const important = { priorities: ['high' as const, 'pressing' as const], tags: [], groups: [] };
     const before = (n: number, only: Lead['only'] = null): Lead => ({
       ...lead(n, 'day', { anchor: 'ladder', only }),

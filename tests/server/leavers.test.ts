@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
+import type { Step } from '../../src/lib/core/rule/model.ts';
 import type { HandOverInput } from '../../src/lib/server/schema/hand-over.ts';
 import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
-import { on } from '../support/rules.ts';
+import { on, step } from '../support/rules.ts';
 import {
   lead,
   openWorkspace,
@@ -148,6 +149,40 @@ describe('what hangs on somebody', () => {
     expect(() => handOver({ work: 99 })).toThrow(code('person-gone'));
     workspace.container.people.deactivate(workspace.coordinator, id('Salim'));
     expect(() => handOver({ people: id('Salim') })).toThrow(code('person-deactivated'));
+  });
+
+  it('what rules have asked waits for who takes the work, and for them again once it is taken back', async () => {
+    const { container, coordinator } = workspace;
+    const asking: Step = {
+      ...step('park'),
+      kind: 'do',
+      acts: [{ act: 'park', review: { from: 'today', n: 7, unit: 'day' } }],
+      ask: { question: 'May this be parked?', workingDays: 2, otherwise: 'no' }
+    };
+    ruleOn(workspace, { ...ruleOf([lead(0, 'day', { time: '11:00' })]), steps: [asking] }, 'Asks');
+    const [open, hidden] = [
+      add('Open', 'Nora', { dueDate: '2026-03-05' }),
+      add('Own', 'Nora', { dueDate: '2026-03-05', private: true })
+    ];
+    await container.engine.moveClock(Date.parse('2026-03-05T16:00Z'));
+    const asked = () => container.stores.questions.openOf(open)[0]!;
+    expect(container.stores.questions.openOf(hidden)).toEqual([]);
+    expect(asked().personId).toBe(id('Nora'));
+    expect(container.handOver.heldBy(id('Nora')).questions).toBe(1);
+    const first = handOver({ work: id('Tess') });
+    const { changeId } = container.handOver.apply(coordinator, id('Tess'), input({ work: id('Meera') }));
+    expect(asked().personId).toBe(id('Meera'));
+    const answer = (name: string) =>
+      container.handRings.answer({ personId: id(name), source: 'person' }, false, asked().id, 'yes');
+    for (const name of ['Nora', 'Tess'])
+      expect(() => answer(name)).toThrow(expect.objectContaining({ code: 'question-not-yours' }));
+    container.committer.undo(changeId, id('Ines'));
+    expect(asked().personId).toBe(id('Tess'));
+    container.committer.undo(first.changeId, id('Ines'));
+    expect(asked().personId).toBe(id('Nora'));
+    answer('Nora');
+    await container.engine.tick();
+    expect(task(open).setAside).toBe('parked');
   });
 
   it('says beforehand what leaves because of it, and that then leaves', async () => {

@@ -351,7 +351,7 @@ describe('starters', () => {
     expect(starters(basis).map(({ key }) => key)).not.toContain('begin');
   });
 
-  it('an hour and half an hour before: 13:30 and 13:00 for 14:00, and nothing for a date without a time (13.1 no. 21, 13.2 ee)', async () => {
+  it('an hour and half an hour before: 13:30 and 13:00 for 14:00, and nothing for a date without a time', async () => {
     const { container, coordinator } = workspace;
     const { definition, name } = startersOf(container).find(({ key }) => key === 'minutes')!;
     const { result } = container.rules.add(coordinator, name, definition);

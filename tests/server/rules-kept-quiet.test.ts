@@ -107,7 +107,7 @@ describe('stop, hush, snooze and own choices', () => {
     expect([await mail(), foretold.map(({ subject }) => subject)]).toEqual([told, []]);
   });
 
-  it('disabled with one sent and two pending: two are withdrawn, one stays (13.2 y)', async () => {
+  it('disabled with one sent and two pending: two are withdrawn, one stays', async () => {
     const id = ruleOn(workspace, ruleOf([lead(0, 'day'), lead(0, 'hour', { id: 'late' })]));
     const { people } = workspace;
     const sent = add({ dueDate: '2026-03-05' });

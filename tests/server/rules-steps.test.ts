@@ -25,7 +25,7 @@ import {
 eachInAWorkspace();
 
 describe('steps', () => {
-  it('wait in working days, then create a follow-up once, connected with its source and undone with it (13.2 g)', async () => {
+  it('wait in working days, then create a follow-up once, connected with its source and undone with it', async () => {
     await anotherWorkspace('2026-09-04T07:00:00Z');
     ruleOn(
       workspace,
@@ -194,7 +194,7 @@ describe('steps', () => {
   });
 });
 
-describe('gathering (13.2 x, gg; 13.1 nos. 17, 19)', () => {
+describe('gathering', () => {
   it('three tasks of two people are three messages by task and two by person; nobody gets an empty one', async () => {
     const { people } = workspace;
     for (const [i, ownerId] of [people.Ines!, people.Ines!, people.Nora!].entries())
@@ -275,7 +275,7 @@ describe('gathering (13.2 x, gg; 13.1 nos. 17, 19)', () => {
     expect(new Set(messages.map(({ messageId }) => messageId)).size).toBe(1);
   });
 
-  it('three open tasks, one under way and two closed: open means not finished and not closed (13.2 ff)', async () => {
+  it('three open tasks, one under way and two closed: open means not finished and not closed', async () => {
     ruleOn(workspace, ruleOf([lead(0, 'day')]));
     for (const statusId of [1, 1, 1, 2, FINISHED, FINISHED]) add({ statusId, dueDate: '2026-03-05' });
     await moveTo('2026-03-06T00:00Z');

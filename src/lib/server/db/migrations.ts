@@ -6,6 +6,7 @@ import actedByMessage from './migrations/0005_acted_by_message.sql?raw';
 import undoByLink from './migrations/0006_undo_by_link.sql?raw';
 import schedulesOnClocks from './migrations/0007_schedules_on_clocks.sql?raw';
 import stoppedMail from './migrations/0008_stopped_mail_and_replies.sql?raw';
+import questionsPassedOn from './migrations/0009_questions_passed_on.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -16,5 +17,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0005_acted_by_message', sql: actedByMessage },
   { name: '0006_undo_by_link', sql: undoByLink },
   { name: '0007_schedules_on_clocks', sql: schedulesOnClocks },
-  { name: '0008_stopped_mail_and_replies', sql: stoppedMail }
+  { name: '0008_stopped_mail_and_replies', sql: stoppedMail },
+  { name: '0009_questions_passed_on', sql: questionsPassedOn }
 ];

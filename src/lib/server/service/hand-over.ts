@@ -7,6 +7,7 @@ import type { HandOverInput } from '../schema/hand-over.ts';
 import type { Stores } from '../store/all.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { PlaceBeside } from '../store/held-by.ts';
+import type { Question } from '../store/questions.ts';
 import type { Person } from '../store/people.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { PeopleService } from './people.ts';
@@ -28,7 +29,7 @@ export interface HeldBy {
   groups: string[];
   reports: string[];
   standsInFor: string[];
-  /** They wait for a coordinator, or end as they say themselves. */
+  /** Of rules and sweeps, that wait for their answer. */
   questions: number;
 }
 
@@ -60,7 +61,7 @@ export class HandOverService {
   /** @throws CodedError `person-gone` */
   heldBy(personId: number): HeldBy {
     const person = this.#need(personId);
-    const { heldBy, rules, digests, sweeps, readers, people } = this.#stores;
+    const { heldBy, rules, digests, sweeps, readers, people, sweepQuestions } = this.#stores;
     const tasks = heldBy.tasks(personId);
     const kept = (all: readonly { name: string; keeperId: number | null }[]) =>
       all.filter(({ keeperId }) => keeperId === personId).map(({ name }) => name);
@@ -80,7 +81,7 @@ export class HandOverService {
       groups: person.groups,
       reports: this.#reportsOf(personId).map(({ name }) => name),
       standsInFor: this.#standsIn(person).map((leave) => nameOf(leave.personId)),
-      questions: heldBy.openQuestions(personId)
+      questions: this.#questionsFor(personId).length + sweepQuestions.openFor(personId).length
     };
   }
 
@@ -142,6 +143,8 @@ export class HandOverService {
       const rest = others.includes(to) ? { otherOwnerIds: others.filter((one) => one !== to) } : {};
       this.#tasks.update(writer, task, { ownerId: to, ...rest });
     }
+    // What a sweep has asked is asked no more of a task that somebody takes over; what a rule has asked waits for them.
+    for (const { id } of this.#questionsFor(from)) this.#stores.questions.pass(id, to, writer.id);
     this.#movePlaces(writer, 'co_owner', heldBy.ownedBesides(from), to, (taskId) =>
       [tasks.byId(taskId)?.ownerId, ...tasks.otherOwnersOf(taskId)].includes(to)
     );
@@ -193,6 +196,13 @@ export class HandOverService {
       writer.update('person', id, { manager_id: id === to ? from.managerId : to });
     for (const { id, personId } of this.#standsIn(from))
       writer.update('leave', id, { stand_in_id: personId === to ? null : to });
+  }
+
+  /** What rules ask somebody, their own private tasks apart. */
+  #questionsFor(personId: number): Question[] {
+    return this.#stores.questions
+      .openFor(personId)
+      .filter(({ taskId }) => this.#stores.tasks.byId(taskId)?.private === false);
   }
 
   #reportsOf(personId: number): Person[] {

@@ -174,6 +174,7 @@ const EMPTIED = [
   'message',
   'notice',
   'rush',
+  'question_passed',
   'question',
   'run_step',
   'run',

@@ -14,7 +14,6 @@ export class HeldByStore {
   readonly #besides;
   readonly #standsIn;
   readonly #projects;
-  readonly #questions;
 
   constructor(db: Db) {
     const open = `t.set_aside IS NULL AND s.phase NOT IN ('finished', 'closed')`;
@@ -30,11 +29,6 @@ export class HeldByStore {
     );
     this.#projects = db.prepare<[number], PlaceBeside>(
       'SELECT id, project_id AS "of" FROM project_member WHERE person_id = ? ORDER BY id'
-    );
-    this.#questions = db.prepare<[{ personId: number }], { count: number }>(
-      `SELECT (SELECT count(*) FROM question WHERE person_id = @personId AND answer IS NULL
-         AND run_id IN (SELECT id FROM run WHERE state = 'asking'))
-       + (SELECT count(*) FROM sweep_question WHERE person_id = @personId AND answer IS NULL) AS count`
     );
   }
 
@@ -55,10 +49,5 @@ export class HeldByStore {
 
   memberOf(personId: number): PlaceBeside[] {
     return this.#projects.all(personId);
-  }
-
-  /** Questions of rules and sweeps that wait for their word. */
-  openQuestions(personId: number): number {
-    return this.#questions.get({ personId })!.count;
   }
 }

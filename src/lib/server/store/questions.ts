@@ -5,6 +5,7 @@ export interface Question {
   runId: number;
   stepId: string;
   taskId: number;
+  /** Whom it waits for, after whatever was handed over. */
   personId: number | null;
   text: string;
   askedAt: number;
@@ -15,7 +16,9 @@ export interface Question {
   answeredBy: number | null;
 }
 
-const QUESTION = `SELECT id, run_id AS runId, step_id AS stepId, task_id AS taskId, person_id AS personId, text, asked_at AS askedAt,
+const WAITS_FOR = `coalesce((SELECT p.person_id FROM question_passed p JOIN change c ON c.id = p.change_id
+  WHERE p.question_id = question.id AND c.undone_by IS NULL ORDER BY p.id DESC LIMIT 1), question.person_id)`;
+const QUESTION = `SELECT id, run_id AS runId, step_id AS stepId, task_id AS taskId, ${WAITS_FOR} AS personId, text, asked_at AS askedAt,
   answer_by AS answerBy, otherwise, answer, answered_at AS answeredAt, answered_by AS answeredBy FROM question`;
 
 /** What runs ask before they act, and what was answered. */
@@ -24,6 +27,8 @@ export class QuestionStore {
   readonly #question;
   readonly #openOf;
   readonly #openAmong;
+  readonly #openFor;
+  readonly #pass;
   readonly #ofRun;
   readonly #answer;
   readonly #hurry;
@@ -38,6 +43,10 @@ export class QuestionStore {
     this.#openOf = db.prepare<[number], Question>(`${QUESTION} WHERE task_id = ? AND ${open}`);
     this.#openAmong = db.prepare<[string], Question>(
       `${QUESTION} WHERE task_id IN (SELECT value FROM json_each(?)) AND ${open}`
+    );
+    this.#openFor = db.prepare<[number], Question>(`${QUESTION} WHERE ${WAITS_FOR} = ? AND ${open}`);
+    this.#pass = db.prepare<[number, number, number]>(
+      'INSERT INTO question_passed (question_id, person_id, change_id) VALUES (?, ?, ?)'
     );
     this.#ofRun = db.prepare<[number, string], Question>(
       `${QUESTION} WHERE run_id = ? AND step_id = ? ORDER BY id DESC LIMIT 1`
@@ -66,6 +75,16 @@ export class QuestionStore {
   /** The same about any of some tasks. */
   openAmong(taskIds: readonly number[]): Question[] {
     return this.#openAmong.all(JSON.stringify(taskIds));
+  }
+
+  /** The same that wait for somebody. */
+  openFor(personId: number): Question[] {
+    return this.#openFor.all(personId);
+  }
+
+  /** From now on it waits for somebody else, as long as the change is not taken back. */
+  pass(id: number, personId: number, changeId: number): void {
+    this.#pass.run(id, personId, changeId);
   }
 
   ofRun(runId: number, stepId: string): Question | null {

@@ -7,6 +7,7 @@ const OF_THE_ENGINE = [
   'message_notice',
   'delivery',
   'message',
+  'question_passed',
   'question',
   'run_step',
   'rush',

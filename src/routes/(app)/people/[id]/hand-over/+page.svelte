@@ -51,7 +51,10 @@
       holds: [
         held.tasks > 0 ? many(held.tasks, 'open task', 'open tasks') : '',
         held.besides > 0 ? `one of several owners of ${many(held.besides, 'task', 'tasks')}` : '',
-        held.projects > 0 ? `member of ${many(held.projects, 'project', 'projects')}` : ''
+        held.projects > 0 ? `member of ${many(held.projects, 'project', 'projects')}` : '',
+        held.questions > 0
+          ? many(held.questions, 'question that waits for an answer', 'questions that wait for an answer')
+          : ''
       ]
     },
     {
@@ -106,12 +109,6 @@
         {many(held.privateTasks, 'private task stays', 'private tasks stay')}
         {person.name}’s: nobody else reads
         {held.privateTasks === 1 ? 'it' : 'them'}.
-      </p>{/if}
-    {#if held.questions > 0}<p class="quiet">
-        {many(held.questions, 'question waits', 'questions wait')} for {person.name}: a coordinator can
-        answer, else {held.questions === 1 ? 'it ends' : 'they end'} as {held.questions === 1
-          ? 'it says'
-          : 'they say'}.
       </p>{/if}
     {#if person.active}<label class="check"
         ><input type="checkbox" name="deactivate" /> Deactivate {person.name} as well: nobody tells them anything,
