@@ -101,7 +101,7 @@ export class TaskListStore {
     // Sorted by their keys alone; whole rows are read only for those that are shown.
     const rows = this.#prepare(
       `SELECT ${TASK_COLUMNS}, found.* ${FROM_TASK} JOIN (
-         SELECT t.id AS found_id, ${columns} ${FROM_TASK} WHERE ${sql}${beyond} ORDER BY ${by} LIMIT @limit
+         SELECT t.id AS found_id, ${columns} ${inOrder(filter, order) ? FROM_BY_DUE : FROM_TASK} WHERE ${sql}${beyond} ORDER BY ${by} LIMIT @limit
        ) found ON found.found_id = t.id ORDER BY ${outer}`
     ).all({
       ...parameters,
@@ -154,6 +154,22 @@ export class TaskListStore {
     if (!statement) this.#prepared.set(sql, (statement = this.#db.prepare<[Record<string, unknown>]>(sql)));
     return statement;
   }
+}
+
+const FROM_BY_DUE = 'FROM task t INDEXED BY task_by_due CROSS JOIN status s ON s.id = t.status_id';
+
+/**
+ * Whether a page is read along the index of dates: where little is asked but that order, most that it passes is shown. What is narrow is found by other
+ * indexes, and sorted.
+ */
+function inOrder(
+  { ids, text, projectId, sectionId, ownerId, tag, aside }: TaskFilter,
+  order: TaskOrder
+): boolean {
+  const narrow = [ids, text, sectionId, tag, projectId, ownerId].some(
+    (one) => one !== undefined && one !== ''
+  );
+  return order.sort === 'due' && !order.down && order.group === null && !narrow && aside === undefined;
 }
 
 /** Group, order, then the id, so that every task has a place of its own. */

@@ -75,11 +75,12 @@ export interface Sight {
  */
 export const SEEN = `
   (t.private = 0 OR coalesce(t.owner_id, t.former_owner_id, t.created_by) = @viewerId)
-  AND (@seesAll = 1 OR t.owner_id = @viewerId OR t.created_by = @viewerId
+  AND (@seesAll = 1
+    OR t.project_id IN (SELECT project_id FROM project_member WHERE person_id = @viewerId
+      UNION SELECT mine.project_id FROM task mine WHERE mine.owner_id = @viewerId)
+    OR t.owner_id = @viewerId OR t.created_by = @viewerId
     OR t.owner_id IN (SELECT value FROM json_each(@reports))
-    OR t.id IN (SELECT task_id FROM co_owner WHERE person_id = @viewerId)
-    OR t.project_id IN (SELECT project_id FROM project_member WHERE person_id = @viewerId)
-    OR t.project_id IN (SELECT mine.project_id FROM task mine WHERE mine.owner_id = @viewerId))`;
+    OR t.id IN (SELECT task_id FROM co_owner WHERE person_id = @viewerId))`;
 
 export class TaskStore {
   readonly #byId;
