@@ -110,7 +110,7 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/journal': ({ task }) => at('/journal', `/journal?task=${task}`),
   '/(app)/journal/[file]': () => at('/journal/journal.csv', '/journal/journal.jsonl'),
   '/(app)/post-room': () => at('/post-room?text=quill'),
-  '/(app)/post-room/[id]': () => at('/post-room/1'),
+  '/(app)/post-room/[key]': () => at('/post-room/mail-1', '/post-room/1'),
   '/(app)/changes/[id]': ({ change, listChange }) => at(`/changes/${change}`, `/changes/${listChange}`)
 };
 

@@ -53,7 +53,7 @@ describe('a delivery', () => {
   it('is settled only by the attempt that holds its lease', async () => {
     await rung();
     const { stores, machine } = { stores: workspace.container.stores, machine: workspace.machine };
-    const { id } = stores.outbox.claimable('mail', machine.at, 1)[0]!;
+    const { id } = stores.outbox.claimable('mail', machine.at, [])[0]!;
     const accepted = {
       ...({ state: 'accepted', answer: null, nextAttemptAt: 0, inDoubt: false } as const),
       endedAt: machine.at
@@ -184,7 +184,7 @@ describe('a stop', () => {
     await expect.poll(() => container.db.prepare('SELECT state FROM delivery').pluck().get()).toBe('leased');
     const stopped = container.outbox.stop();
     // The seconds of grace are over.
-    for (const work of timers) work();
+    for (const work of [...timers]) work();
     await Promise.all([draining, stopped]);
     expect(container.db.prepare('SELECT state, in_doubt, attempt FROM delivery').get()).toEqual({
       ...{ state: 'queued', in_doubt: 1, attempt: 1 }

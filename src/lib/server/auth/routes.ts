@@ -235,7 +235,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'read the Post room',
     acts: { fault: 'read the Post room' }
   },
-  '/(app)/post-room/[id]': { read: 'read the Post room' },
+  '/(app)/post-room/[key]': { read: 'read the Post room' },
   '/(app)/clock': { acts: { POST: 'move the demo clock' } },
   '/(app)/changes/[id]': {
     read: 'undo what they did',

@@ -36,6 +36,8 @@ const LONGEST_PLANNING_MS = 30_000;
 const DOWN_MS = 2 * 60_000;
 /** A wall clock that has moved by this much against the machine’s own time has jumped. */
 const JUMP_MS = 3_600_000;
+/** A move of the clock waits so long for a message to be taken, and not longer: what is slow is taken later. */
+const PATIENCE_MS = 2_000;
 /** Farthest one move of the clock goes. */
 const FARTHEST_MOVE_DAYS = 400;
 
@@ -301,7 +303,7 @@ export class Engine {
         }
         this.#clock.set(Math.max(next, this.#clock.now()), false);
         await this.tick();
-        await this.#outbox.drain();
+        await this.#outbox.drain(PATIENCE_MS);
         onInstant(next);
         this.#keepClock();
         // The application ends: the clock stays where everything has rung.
@@ -310,7 +312,7 @@ export class Engine {
       if (to < this.#clock.now()) this.#turnBack(to);
       this.#clock.set(to, false);
       await this.tick();
-      await this.#outbox.drain();
+      await this.#outbox.drain(PATIENCE_MS);
     } finally {
       this.#clock.set(this.#clock.now(), running);
       this.#moving = false;

@@ -109,9 +109,9 @@ export class OutboxStore {
       `INSERT INTO delivery (message_id, channel, address, state, reader_id, next_attempt_at, leaves_at)
        VALUES (?, ?, ?, 'queued', ?, 0, ?) ON CONFLICT DO NOTHING`
     );
-    this.#claimable = db.prepare<[string, number, number], { id: number; address: string }>(
+    this.#claimable = db.prepare<[string, number, string], { id: number; address: string }>(
       `SELECT id, address FROM delivery WHERE state = 'queued' AND channel = ? AND next_attempt_at <= ?
-       ORDER BY next_attempt_at, leaves_at, id LIMIT ?`
+       AND address NOT IN (SELECT value FROM json_each(?)) ORDER BY next_attempt_at, leaves_at, id LIMIT 1`
     );
     this.#putOff = db.prepare<[number, number]>(
       `UPDATE delivery SET next_attempt_at = ? WHERE id = ? AND state = 'queued'`
@@ -190,9 +190,17 @@ export class OutboxStore {
       this.#addDelivery.run(id, channel, address, readerId, message.leavesAt);
   }
 
-  /** Those of a channel that may be tried now, first attempts before others and in the order of their instants. */
-  claimable(channel: ChannelName, machineNow: number, limit: number): { id: number; address: string }[] {
-    return this.#claimable.all(channel, machineNow, limit);
+  /**
+   * The next of a channel that may be tried now, first attempts before others and in the order of their instants.
+   * @param full addresses that take no more just now
+   */
+  claimable(
+    channel: ChannelName,
+    machineNow: number,
+    full: readonly string[]
+  ): [{ id: number; address: string }] | [] {
+    const next = this.#claimable.get(channel, machineNow, JSON.stringify(full));
+    return next ? [next] : [];
   }
 
   /** Its address has enough for now. */
