@@ -1,6 +1,8 @@
 import { error, redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
+import { mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
@@ -68,12 +70,27 @@ const answer: Handle = async ({ event, resolve }) => {
     }
   }
   if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
+  try {
+    event.request = await withinSize(event.request, mostBytesOf(routeId, person !== null));
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return refusedAsTooLarge(event.request, failure);
+  }
   const resolved = await resolve(event);
   // What a page said to a press is its own answer; what it is read as is here.
   const { status } = event.locals;
   const isRead = event.request.method === 'GET' && !event.isDataRequest;
   return status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
 };
+
+/** In the form in which the sender reads answers; what is left of the request is not read, so its line is not used again. */
+function refusedAsTooLarge(request: Request, { message, code }: CodedError): Response {
+  const readsJson = /json|javascript/.test(
+    request.headers.get('accept') ?? request.headers.get('content-type') ?? ''
+  );
+  const headers = { connection: 'close', 'content-type': readsJson ? 'application/json' : 'text/plain' };
+  return new Response(readsJson ? JSON.stringify({ message, code }) : message, { status: 413, headers });
+}
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {
   if (status === 404) return { message: 'There is nothing at this address.' };

@@ -5,7 +5,7 @@ import { signedIn } from '$lib/server/web.ts';
 import type { LeaveSheetRow } from '$lib/server/service/leave-sheet.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-const MOST_BYTES = 4 * 2 ** 20;
+const MOST_BYTES = 2 ** 20;
 
 export const load: PageServerLoad = ({ locals }) => ({
   people: locals.app.stores.people
@@ -22,7 +22,7 @@ export const actions: Actions = {
     let text = String(form.get('text') ?? '');
     try {
       if (file instanceof File && file.size > 0) {
-        if (file.size > MOST_BYTES) throw new CodedError('import-too-large', { most: '4 MB' });
+        if (file.size > MOST_BYTES) throw new CodedError('import-too-large', { most: '1 MB' });
         text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
       }
       if (text.trim() === '') throw new CodedError('import-empty');

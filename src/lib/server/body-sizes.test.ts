@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { mostBytesOf, withinSize } from './body-sizes.ts';
+
+const FORM = 'application/x-www-form-urlencoded';
+const sent = (body: BodyInit, headers: Record<string, string> = {}) =>
+  new Request('http://x.example/', { method: 'POST', body, headers, duplex: 'half' } as RequestInit);
+/** In parts, and without saying how long it is. */
+function streamed(parts: string[], read: string[] = []): ReadableStream<Uint8Array> {
+  const left = [...parts];
+  return new ReadableStream(
+    {
+      pull(controller) {
+        const part = left.shift();
+        if (part === undefined) return controller.close();
+        read.push(part);
+        controller.enqueue(new TextEncoder().encode(part));
+      }
+    },
+    { highWaterMark: 0 }
+  );
+}
+const refused = expect.objectContaining({ code: 'body-too-large' });
+
+describe('what is sent', () => {
+  it('may be as long as its route takes, and less by those who are not signed in', () => {
+    expect(mostBytesOf('/(app)/tasks/new', true)).toBe(256 * 1024);
+    expect(mostBytesOf('/(app)/tasks/new', false)).toBe(16 * 1024);
+    expect(mostBytesOf(null, true)).toBe(256 * 1024);
+    expect(mostBytesOf('/(app)/tasks/bulk', true)).toBe(1024 * 1024);
+  });
+
+  it('comes through as it is where it fits', async () => {
+    const request = await withinSize(sent('a=1&b=%C3%A9', { 'content-type': FORM }), 100);
+    expect(Object.fromEntries(await request.formData())).toEqual({ a: '1', b: 'é' });
+    expect(await (await withinSize(sent(streamed(['ab', 'cd'])), 4)).text()).toBe('abcd');
+    const empty = new Request('http://x.example/');
+    expect(await withinSize(empty, 1)).toBe(empty);
+  });
+
+  it('is refused unread where it says that it is longer, and read no further than that where it does not', async () => {
+    const read: string[] = [];
+    const declared = sent(streamed(['abcdef'], read), { 'content-length': '6' });
+    await expect(withinSize(declared, 5)).rejects.toThrow(refused);
+    expect(read).toEqual([]);
+    await expect(withinSize(sent(streamed(['abc', 'def', 'ghi', 'jkl'], read)), 5)).rejects.toThrow(refused);
+    expect(read).toEqual(['abc', 'def']);
+  });
+
+  it('is refused where it has more fields than any form', async () => {
+    const many = 'a&'.repeat(6_000);
+    await expect(withinSize(sent(many, { 'content-type': FORM }), 100_000)).rejects.toThrow(refused);
+    // In a text they are no fields.
+    expect(await (await withinSize(sent(many, { 'content-type': 'text/plain' }), 100_000)).text()).toBe(many);
+  });
+});

@@ -1,0 +1,65 @@
+import { CodedError } from '../core/errors.ts';
+
+const KB = 1024;
+const MB = 1024 * KB;
+
+/** What anybody may send who is not signed in: an address and a password. */
+const OF_ANYBODY = 16 * KB;
+/** What somebody may send who is: a form, with the longest words that it takes. */
+const OF_SOMEBODY = 256 * KB;
+/** Routes that take more: files, and lists of very many. */
+const OF_ROUTES: Readonly<Record<string, number>> = {
+  // It counts itself, as it comes, and says so in its own words.
+  '/(app)/tasks/import/upload': Infinity,
+  '/(app)/calendars/[id]/holidays': 4 * MB + KB,
+  // As typed into a form a sheet is up to three times as long as its words.
+  '/(app)/people/sheet': 3 * MB,
+  '/(app)/people/leave': 3 * MB,
+  // A hundred thousand ids.
+  '/(app)/tasks/bulk': MB,
+  '/(app)/rules/hand': MB,
+  // Ten years of closed days by name.
+  '/(app)/calendars/[id]': MB,
+  '/(app)/calendars/[id]/effect': MB
+};
+
+/** More fields than any form has: taking a text apart into a hundred thousand of them holds everybody else. */
+const MOST_FIELDS = 5_000;
+
+/** How long what is sent to a route may be, in bytes. */
+export function mostBytesOf(routeId: string | null, isSignedIn: boolean): number {
+  if (!isSignedIn) return OF_ANYBODY;
+  return OF_ROUTES[routeId ?? ''] ?? OF_SOMEBODY;
+}
+
+/**
+ * A request whose body is no longer than its route takes. One that says that it is longer is refused unread; one that does not say is counted as it comes.
+ * @throws CodedError `body-too-large`
+ */
+export async function withinSize(request: Request, most: number): Promise<Request> {
+  if (request.body === null || most === Infinity) return request;
+  const refused = () =>
+    new CodedError('body-too-large', {
+      most: most >= MB ? `${Math.floor(most / MB)} MB` : `${most / KB} KB`
+    });
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw refused();
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
+    size += chunk.length;
+    if (size > most) throw refused();
+    chunks.push(chunk);
+  }
+  const body = Buffer.concat(chunks);
+  if (isTooManyFields(request.headers.get('content-type') ?? '', body)) throw refused();
+  const { url, method, headers, signal } = request;
+  return new Request(url, { method, headers, body, signal });
+}
+
+function isTooManyFields(type: string, body: Buffer): boolean {
+  if (!type.startsWith('application/x-www-form-urlencoded')) return false;
+  let count = 0;
+  for (let at = body.indexOf('&'); at !== -1; at = body.indexOf('&', at + 1))
+    if (++count > MOST_FIELDS) return true;
+  return false;
+}
