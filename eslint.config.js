@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import regexp from 'eslint-plugin-regexp';
 import svelte from 'eslint-plugin-svelte';
 import globals from 'globals';
 import ts from 'typescript-eslint';
@@ -46,6 +47,16 @@ export default ts.config(
       'src/lib/server/service/imports.ts'
     ],
     rules: { 'max-lines-per-function': 'off' }
+  },
+  {
+    // An expression whose time grows with the square of what it is given lets one field hold everybody.
+    files: ['src/**/*.ts', 'src/**/*.svelte', 'standin/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    plugins: { regexp },
+    rules: {
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential' }]
+    }
   },
   {
     files: ['src/lib/core/**/*.ts'],

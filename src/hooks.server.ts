@@ -83,12 +83,12 @@ const answer: Handle = async ({ event, resolve }) => {
   return status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
 };
 
-/** In the form in which the sender reads answers; what is left of the request is not read, so its line is not used again. */
+/** In the form in which the sender reads answers. What is left of the request is let pass by the web server: cut off in the middle, a sender would not hear why. */
 function refusedAsTooLarge(request: Request, { message, code }: CodedError): Response {
   const readsJson = /json|javascript/.test(
     request.headers.get('accept') ?? request.headers.get('content-type') ?? ''
   );
-  const headers = { connection: 'close', 'content-type': readsJson ? 'application/json' : 'text/plain' };
+  const headers = { 'content-type': readsJson ? 'application/json' : 'text/plain' };
   return new Response(readsJson ? JSON.stringify({ message, code }) : message, { status: 413, headers });
 }
 

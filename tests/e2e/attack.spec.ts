@@ -1,8 +1,11 @@
 import { request as ask } from 'node:http';
 import { createConnection } from 'node:net';
 import { networkInterfaces } from 'node:os';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
 import { expect, open, signIn, test, type App } from './app.ts';
 import { comeIn, get, PEOPLE, post, type Person } from './http.ts';
+import { ACT_WAYS, type Ask, type Things } from './ways.ts';
 
 /**
  * What somebody would try who has no business here, or more than they should, against the server as it is started. `npm run attack` tries the long forms.
@@ -255,4 +258,85 @@ test('open pages are few, and end with their session; Back shows nothing after s
   await page.goto(`${app.origin}/healthz`);
   await page.goBack();
   await expect(page).toHaveURL(/sign-in/);
+});
+
+test('what is too long is refused, declared or not, and holds nobody', async ({ app }) => {
+  const ines = await comeIn(app, PEOPLE.administrator);
+  const headers = { origin: app.origin, 'content-type': 'application/x-www-form-urlencoded' };
+  const many = 'a&'.repeat(1_000_000);
+  const whole = await raw(app, '/sign-in', { method: 'POST', headers, body: many });
+  expect(whole.status).toBe(413);
+  const inParts = { ...headers, 'transfer-encoding': 'chunked', cookie: ines.cookie };
+  expect((await raw(app, '/tasks/new', { method: 'POST', headers: inParts, body: many })).status).toBe(413);
+  const deep = await json(app, '/tasks/bulk', ines, '['.repeat(900_000));
+  expect(deep.status).toBe(400);
+  const list = await get(app, '/tasks/rows', ines.cookie);
+  expect(list.status).toBe(200);
+});
+
+/** Things of the demo, one of each kind. */
+function thingsOf(app: App, self: number): Things {
+  const database = new Database(join(app.data, 'early-bell.sqlite'), { readonly: true });
+  const first = (table: string) => database.prepare(`SELECT min(id) FROM ${table}`).pluck().get() as number;
+  const things = {
+    ...{ task: first('task'), owner: first('person'), self, project: first('project') },
+    ...{ section: first('section'), comment: first('comment'), entry: first('time_entry') },
+    ...{ reminder: first('reminder'), list: first('saved_list'), change: first('change') },
+    ...{ listChange: 1, rule: first('rule'), digest: first('digest'), sweep: first('sweep'), question: 1 }
+  };
+  database.close();
+  return things;
+}
+
+/** Everything in what is sent that is words, made long by one piece repeated. */
+function swollen(value: unknown, piece: string): unknown {
+  if (typeof value === 'string') return piece.repeat(80_000 / piece.length);
+  if (Array.isArray(value)) return value.map((one) => swollen(one, piece));
+  if (value === null || typeof value !== 'object') return value;
+  return Object.fromEntries(Object.entries(value).map(([name, one]) => [name, swollen(one, piece)]));
+}
+
+/** Requests in each of which one field is eighty thousand characters long. */
+function hostile(one: Ask, piece: string): Ask[] {
+  const fields = Object.entries(one.form ?? (one.json as object | null) ?? {});
+  return fields.flatMap(([name, value]) => {
+    // A field that carries JSON is made long within.
+    const inner = typeof value === 'string' && value.startsWith('{') ? (JSON.parse(value) as unknown) : null;
+    const long = inner ? JSON.stringify(swollen(inner, piece)) : swollen(value, piece);
+    if (long === value) return [];
+    const whole = Object.fromEntries([...fields, [name, long]]);
+    return [one.form ? { ...one, form: whole as Record<string, string> } : { ...one, json: whole }];
+  });
+}
+
+test('no field of any form is a fault of ours or holds others, however long it is', async ({ app }) => {
+  const ines = await comeIn(app, PEOPLE.administrator);
+  const waits: number[] = [];
+  let over = false;
+  const watching = (async () => {
+    while (!over) {
+      const began = performance.now();
+      await (await get(app, '/healthz')).text();
+      waits.push(performance.now() - began);
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    }
+  })();
+  const faults: string[] = [];
+  const pieces = LONG ? [' ', '9', ',', 'a ', '-', '.', '‹', '\n'] : [' '];
+  for (const [key, way] of Object.entries(ACT_WAYS))
+    for (const piece of pieces)
+      for (const one of way(thingsOf(app, ines.id)).flatMap((whole) => hostile(whole, piece))) {
+        const answer = await (one.form
+          ? post(app, one.path, ines.cookie, one.form, true)
+          : json(app, one.path, ines, one.json));
+        await answer.text();
+        if (answer.status >= 500) faults.push(`${key} answered ${answer.status}`);
+      }
+  over = true;
+  await watching;
+  waits.sort((a, b) => a - b);
+  const at = (share: number) => waits[Math.floor(waits.length * share)]!.toFixed(0);
+  if (LONG)
+    process.stdout.write(`  others waited p50 ${at(0.5)} ms, p99 ${at(0.99)} ms, most ${at(0.9999)} ms\n`);
+  expect(faults).toEqual([]);
 });

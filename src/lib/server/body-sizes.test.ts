@@ -37,13 +37,13 @@ describe('what is sent', () => {
     expect(await withinSize(empty, 1)).toBe(empty);
   });
 
-  it('is refused unread where it says that it is longer, and read no further than that where it does not', async () => {
+  it('is refused where it says that it is longer, and where it proves to be', async () => {
     const read: string[] = [];
     const declared = sent(streamed(['abcdef'], read), { 'content-length': '6' });
     await expect(withinSize(declared, 5)).rejects.toThrow(refused);
-    expect(read).toEqual([]);
     await expect(withinSize(sent(streamed(['abc', 'def', 'ghi', 'jkl'], read)), 5)).rejects.toThrow(refused);
-    expect(read).toEqual(['abc', 'def']);
+    // The rest is let pass, and not kept.
+    await expect.poll(() => read.at(-1)).toBe('jkl');
   });
 
   it('is refused where it has more fields than any form', async () => {

@@ -32,28 +32,51 @@ export function mostBytesOf(routeId: string | null, isSignedIn: boolean): number
   return OF_ROUTES[routeId ?? ''] ?? OF_SOMEBODY;
 }
 
+/** What is refused is let pass so far, unkept: a sender who is cut off while sending does not hear why. */
+const LET_PASS_BYTES = 64 * MB;
+
 /**
- * A request whose body is no longer than its route takes. One that says that it is longer is refused unread; one that does not say is counted as it comes.
+ * A request whose body is no longer than its route takes. One that says that it is longer is refused at once; one that does not say is counted as it comes.
  * @throws CodedError `body-too-large`
  */
 export async function withinSize(request: Request, most: number): Promise<Request> {
   if (request.body === null || most === Infinity) return request;
-  const refused = () =>
-    new CodedError('body-too-large', {
+  const { url, method, headers, signal } = request;
+  const reader = request.body.getReader();
+  const chunks = Number(headers.get('content-length') ?? 0) > most ? null : await readWithin(reader, most);
+  const body = chunks && Buffer.concat(chunks);
+  if (!body || isTooManyFields(headers.get('content-type') ?? '', body)) {
+    if (!body) void letPass(reader);
+    throw new CodedError('body-too-large', {
       most: most >= MB ? `${Math.floor(most / MB)} MB` : `${most / KB} KB`
     });
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw refused();
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  for await (const chunk of request.body as unknown as AsyncIterable<Uint8Array>) {
-    size += chunk.length;
-    if (size > most) throw refused();
-    chunks.push(chunk);
   }
-  const body = Buffer.concat(chunks);
-  if (isTooManyFields(request.headers.get('content-type') ?? '', body)) throw refused();
-  const { url, method, headers, signal } = request;
   return new Request(url, { method, headers, body, signal });
+}
+
+/** @returns null where it is longer */
+async function readWithin(
+  reader: ReadableStreamDefaultReader<Uint8Array>,
+  most: number
+): Promise<Uint8Array[] | null> {
+  const chunks: Uint8Array[] = [];
+  for (let size = 0, read = await reader.read(); !read.done; read = await reader.read()) {
+    size += read.value.length;
+    if (size > most) return null;
+    chunks.push(read.value);
+  }
+  return chunks;
+}
+
+async function letPass(reader: ReadableStreamDefaultReader<Uint8Array>): Promise<void> {
+  try {
+    for (let size = 0, read = await reader.read(); !read.done; read = await reader.read()) {
+      size += read.value.length;
+      if (size > LET_PASS_BYTES) return await reader.cancel();
+    }
+  } catch {
+    // Whoever sent it has gone.
+  }
 }
 
 function isTooManyFields(type: string, body: Buffer): boolean {

@@ -111,7 +111,7 @@ export function typedIntervals(text: string): { intervals: string[]; error: stri
     .map((piece) => piece.trim())
     .filter(Boolean)
     .map((piece) => {
-      const [from = '', to = ''] = piece.split(/\s*(?:–|-|to)\s*/);
+      const [from = '', to = ''] = piece.split(/–|-|to/).map((end) => end.trim());
       return `${padded(from)}-${padded(to)}`;
     });
   try {

@@ -72,6 +72,6 @@ export function longMoment(instant: InstantMs, zone: Zone): string {
 
 /** `Thursday 5 March 2026 at 09:00 in Kolkata` of an RFC 9557 string. */
 export function longZoned(text: string): string {
-  const zone = /\[([^\]]+)\]/.exec(text)?.[1] ?? 'UTC';
+  const zone = /\[([^\][]+)\]/.exec(text)?.[1] ?? 'UTC';
   return `${longDate(text.slice(0, 10))} at ${text.slice(11, 16)} in ${placeOfZone(zone)}`;
 }

@@ -68,7 +68,7 @@ export function parseMoment(text: string, zone: Zone): Moment {
   if (/^\d{4}-\d{2}-\d{2}$/.test(text)) return { day: parseDay(text), minute: null, zone: null };
   const local = LOCAL.exec(text);
   if (local) return { day: parseDay(local[1]!), minute: parseTimeOfDay(local[2]!), zone };
-  const own = /\[!?([^\]=]+)\]/.exec(text);
+  const own = /\[!?([^\][=]+)\]/.exec(text);
   if (!own && !/Z$|[+-]\d{2}:?\d{2}$/i.test(text)) {
     if (/^\d{4}-\d{2}-\d{2}/.test(text)) parseDay(text.slice(0, 10));
     throw new CodedError('instant-format', { value: text });

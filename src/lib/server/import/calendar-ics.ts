@@ -120,7 +120,10 @@ function hoursOf(event: ICAL.Component): string[] | null {
   const written = text(event, 'x-early-bell-hours');
   if (written === '') return [];
   try {
-    const intervals = written.split(/\s*[,;]\s*|\\,/).filter(Boolean);
+    const intervals = written
+      .split(/\\,|[,;]/)
+      .map((interval) => interval.trim())
+      .filter(Boolean);
     parseIntervals(intervals);
     return intervals;
   } catch (error) {

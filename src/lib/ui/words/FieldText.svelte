@@ -36,6 +36,13 @@
   /** What the editor itself made of the text last, to tell it from what comes from outside. */
   let mine = untrack(() => text);
 
+  /** Lines of what is pasted, for a text of one line. */
+  const linesOf = (pasted: string) =>
+    pasted
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean);
+
   function show({ items, clientRect, command }: SuggestionProps<FieldOption, FieldOption>) {
     const place = clientRect?.();
     choose = command;
@@ -84,7 +91,7 @@
         handlePaste(view, event) {
           const pasted = event.clipboardData?.getData('text/plain');
           if (pasted === undefined) return false;
-          const words = oneLine ? pasted.replaceAll(/\s*\r?\n\s*/g, ' ') : pasted.replaceAll('\r\n', '\n');
+          const words = oneLine ? linesOf(pasted).join(' ') : pasted.replaceAll('\r\n', '\n');
           editor!.commands.insertContent(oneLine ? piecesOf(words) : documentOf(words).content!);
           view.focus();
           return true;

@@ -2,7 +2,7 @@ import type { JSONContent } from '@tiptap/core';
 import { FIELDS, type FieldName } from '$lib/core/message/fields.ts';
 
 /** A merge field as it is written: its name, and what stands there without a value where that is said. */
-const WRITTEN = /‹([^‹›\n]*?)(?:,\s*else\s+([^‹›\n]*))?›/gu;
+const WRITTEN = /‹([^‹›\n]*?)(,\s*else\s+([^\s‹›][^‹›\n]*)?)?›/gu;
 
 /** What a piece of a line is in the editor: words, or a field that is known. */
 export function piecesOf(line: string): JSONContent[] {
@@ -13,7 +13,10 @@ export function piecesOf(line: string): JSONContent[] {
     // What is no field stays as it was typed; the fault at its part says what was meant.
     if (!Object.hasOwn(FIELDS, name)) continue;
     if (match.index > at) pieces.push({ type: 'text', text: line.slice(at, match.index) });
-    pieces.push({ type: 'mergeField', attrs: { field: name as FieldName, fallback: match[2] ?? null } });
+    pieces.push({
+      type: 'mergeField',
+      attrs: { field: name as FieldName, fallback: match[2] === undefined ? null : (match[3] ?? '') }
+    });
     at = match.index + match[0].length;
   }
   if (at < line.length) pieces.push({ type: 'text', text: line.slice(at) });

@@ -92,7 +92,7 @@ function readPriority(text: string, line: QuickLine, alone: boolean): string | n
 
 function readOwner(text: string, line: QuickLine, { people, selfId }: LineNames): string | null {
   if (line.owners.length > 0) return null;
-  const match = /^(.*?)(?:^|\s)(?:for|owner)\s+([^,]+)$/i.exec(text);
+  const match = /^(.*?)(?:^|\s)(?:for|owner)\s+([^,\s][^,]*)$/i.exec(text);
   if (!match) return null;
   const asked = plain(match[2]!);
   if (asked === 'me') {
@@ -109,7 +109,7 @@ function readOwner(text: string, line: QuickLine, { people, selfId }: LineNames)
 
 function readProject(text: string, line: QuickLine, { projects }: LineNames): string | null {
   if (line.projects.length > 0) return null;
-  const match = /^(.*?)(?:^|\s)(?:in|project)\s+([^,]+)$/i.exec(text);
+  const match = /^(.*?)(?:^|\s)(?:in|project)\s+([^,\s][^,]*)$/i.exec(text);
   if (!match) return null;
   const found = named(plain(match[2]!), projects);
   if (found.length === 0) return null;

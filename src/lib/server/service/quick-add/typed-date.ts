@@ -13,6 +13,7 @@ import {
 import { longDay } from '../../../core/time/format.ts';
 import { MS_PER_DAY } from '../../../core/time/day.ts';
 import type { InstantMs, Zone } from '../../../core/time/zone.ts';
+import { withoutLeading, withoutTail } from './without-tail.ts';
 import { readTypedTime, type TypedTime } from './typed-time.ts';
 
 /** Whose words they are: dates are read on their wall, working days on their calendar. */
@@ -153,7 +154,7 @@ function readDays(text: string, typist: Typist, ends: boolean): Days | null {
       (day): day is Day => day !== null && !Number.isNaN(day)
     );
     if (days.length === 0) return null;
-    return { days: [...new Set(days)], rest: text.slice(0, start).replace(/[\s,]+$/, '') };
+    return { days: [...new Set(days)], rest: withoutTail(text.slice(0, start)) };
   }
   return null;
 }
@@ -216,7 +217,7 @@ function readElse(
   return {
     choices: [{ day, time, label: `${longDay(day)}${time ? ` at ${time}` : ''}` }],
     certain: start.isCertain('day'),
-    rest: text.slice(0, result.index).replace(/(?:[\s,]|\b(?:by|due|on|until|at))+$/i, '')
+    rest: withoutLeading(text.slice(0, result.index))
   };
 }
 

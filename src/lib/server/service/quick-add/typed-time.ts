@@ -1,3 +1,4 @@
+import { withoutTail } from './without-tail.ts';
 /** A time of day as somebody typed it. */
 export interface TypedTime {
   /** `HH:MM`, the likeliest first; more than one must be asked. */
@@ -23,7 +24,7 @@ export function readTypedTime(text: string): TypedTime | null {
   const choices = timesOf(match);
   if (choices.length === 0) return null;
   const rest = (text.slice(0, match.index) + text.slice(match.index + match[0].length)).trim();
-  return { choices, rest: rest.replace(/[\s,]+$/, ''), sure: true };
+  return { choices, rest: withoutTail(rest), sure: true };
 }
 
 function timesOf(match: RegExpExecArray): string[] {

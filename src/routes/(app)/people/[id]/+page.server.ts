@@ -113,7 +113,12 @@ export const actions: Actions = {
     const form = await values(event);
     const written = (form.quiet ?? '')
       .split(/[,;]/)
-      .map((text) => text.trim().replaceAll(/\s*(?:–|-|to)\s*/g, '-'))
+      .map((text) =>
+        text
+          .split(/–|-|to/)
+          .map((end) => end.trim())
+          .join('-')
+      )
       .filter(Boolean);
     const input = read(quietSchema, { ...form, quiet: written });
     if (!input.ok) {

@@ -187,7 +187,7 @@ export const actions: Actions = {
       const { taskActs } = event.locals.app;
       const projectId = idOf(form, 'project');
       if (projectId !== null) return taskActs.connect(actor, id, { projectId });
-      const taskId = Number(/(\d+)\s*$/.exec(String(form.get('task') ?? ''))?.[1] ?? 0);
+      const taskId = Number(/(?<!\d)\d+$/.exec(String(form.get('task') ?? '').trimEnd())?.[0] ?? 0);
       checkNamedTask(event, taskId, 'to');
       return taskActs.connect(actor, id, { taskId });
     },
