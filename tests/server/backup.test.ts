@@ -102,13 +102,16 @@ describe('a backup', () => {
     expect(standing!.listed.map(({ task }) => task)).toEqual(['Second']);
   });
 
-  const answered = async (answer: CatchUpAnswer) => {
+  const answered = async (answer: CatchUpAnswer, at = '2026-03-09T12:00:00Z') => {
     await backUp(folder, file());
     await container.stop();
     restore(folder, file());
     container = open();
-    container.clock.set(Date.parse('2026-03-09T12:00:00Z'), false);
+    container.clock.set(Date.parse(at), false);
     await container.start();
+    // Whoever else sets the engine going, an undo, does not make it ring before somebody has answered.
+    await container.engine.tick();
+    expect(await subjects()).toEqual(['First']);
     container.engine.answer(answer);
     expect(container.tower.view(viewer).standing).toBeNull();
     await container.engine.tick();
@@ -121,6 +124,10 @@ describe('a backup', () => {
     const [second] = container.stores.notices.ofTask(2);
     expect(second).toMatchObject({ state: 'unrung', reason: 'too late' });
     expect(() => container.engine.answer('send')).toThrow('answered before you');
+  });
+
+  it('passes over what should have rung a moment ago too', async () => {
+    expect(await answered('pass over', '2026-03-09T09:00:12Z')).toEqual(['First', 'Third']);
   });
 
   it('answered with send rings it all', async () => {
@@ -176,6 +183,20 @@ describe('a wall clock that jumps while the application runs', () => {
     container.engine.answer('pass over');
     await beat(1_000, 1_000);
     expect(container.stores.notices.ofTask(2)[0]).toMatchObject({ state: 'unrung' });
+  });
+});
+
+describe('a wall clock that has jumped', () => {
+  it('is seen by whatever sets the engine going first: an undo rings nothing of the days between', async () => {
+    await container.stop();
+    container = createContainer({ ...container.options, demo: false });
+    const beat = beating('2026-03-06T20:00:00Z');
+    await container.start();
+    await beat(1_000, 1_000);
+    machine.at += 4 * 86_400_000;
+    await container.engine.tick();
+    expect(container.engine.standing).toMatchObject({ why: 'the clock jumped' });
+    expect(await subjects()).toEqual(['First']);
   });
 });
 

@@ -13,4 +13,11 @@ export interface Standing {
 /** One answer for the whole engine, while it catches up after a restore. */
 export class CatchUp {
   answer: CatchUpAnswer | null = null;
+  /** What lay before this moment of the workspace clock is what the answer is about. */
+  until = 0;
+
+  /** Whether what should have rung or left at a moment is passed over, however little ago it was. */
+  passesOver(at: number): boolean {
+    return this.answer === 'pass over' && at <= this.until;
+  }
 }

@@ -222,7 +222,7 @@ export class Digests {
   /** Why one that should have left while nobody ran is not made up for; null where it is, and in time. */
   #tooLate(at: number, next: number | null, now: number): string | null {
     if (next !== null && next <= now) return 'overtaken by the next one';
-    if (this.#catchUp.answer === 'pass over' && now > at + ON_TIME_MS) return 'passed over';
+    if (this.#catchUp.passesOver(at)) return 'passed over';
     return now - at >= DOWNTIME_LIMIT_MS ? 'too late' : null;
   }
 

@@ -170,7 +170,10 @@ export class Engine {
     if (this.standing) return;
     this.#noteDowntime();
     // An answer that was given, and not followed to its end, is followed now.
-    this.#catchUp.answer = this.#stores.engineState.read<Standing | null>('standing')?.answer ?? null;
+    const answered = this.#stores.engineState.read<Standing | null>('standing');
+    this.#catchUp.answer = answered?.answer ?? null;
+    this.#catchUp.until = answered?.until ?? 0;
+    this.#jumped();
     this.#started = true;
     this.#schedule(0);
   }
@@ -203,10 +206,12 @@ export class Engine {
     if (!standing) throw new CodedError('engine-rings');
     const now = this.#clock.now();
     this.#work.run(() => {
-      const { engineState, notices, outbox, journal } = this.#stores;
-      engineState.write('standing', { ...standing, answer });
+      const { engineState, notices, outbox, journal, runs } = this.#stores;
+      // What came to be due while it stood is meant as well.
+      engineState.write('standing', { ...standing, answer, until: Math.max(standing.until, now) });
       journal.add(now, this.#clock.machine.now(), 'catching up', { ...standing, answer });
       if (answer !== 'pass over') return;
+      for (const run of runs.dueBy(now)) runs.end(run.id, 'stopped', 'passed over', now, run.own);
       for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
       for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
         notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
@@ -369,6 +374,8 @@ export class Engine {
       if (this.#chores?.isUnderWay()) this.#chore(now());
       else if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
       else {
+        // Whoever asks for a tick, an undo too, comes by here.
+        if (this.#isHeld()) return;
         this.#work.run(() => {
           this.rush.sync(now());
           this.faults.tellKeepers(now());
@@ -560,6 +567,11 @@ export class Engine {
     return true;
   }
 
+  /** Whether nothing may ring before somebody has answered. */
+  #isHeld(): boolean {
+    return this.#jumped() || this.standing !== null;
+  }
+
   /** Writes down, now and then, that it runs: after a stop it is known since when it did not. */
   #seen(): void {
     const now = this.#clock.now();
@@ -570,7 +582,7 @@ export class Engine {
 
   async #beat(): Promise<void> {
     try {
-      if (this.#jumped()) return;
+      if (this.#isHeld()) return;
       if (!this.#moving) await this.#tickAlone();
       this.#seen();
       this.#outbox.wake();

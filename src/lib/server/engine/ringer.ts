@@ -235,11 +235,11 @@ export class Ringer {
     now: number,
     recipient: PersonFacts | null
   ): boolean {
+    if (this.#catchUp.passesOver(row.ringAt)) return true;
     if (now - row.ringAt <= ON_TIME_MS) return false;
-    const { answer } = this.#catchUp;
-    if (answer === 'pass over') return true;
+    const { answer, until } = this.#catchUp;
     // Whoever was asked and wants them has seen how old they are.
-    if (answer === null) {
+    if (answer === null || row.ringAt > until) {
       if (now - row.ringAt >= DOWNTIME_LIMIT_MS) return true;
       if (this.#source.live(row.ruleId)?.facts.past.down === 'do not ring') return true;
     }

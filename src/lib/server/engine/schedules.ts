@@ -179,9 +179,9 @@ export class Schedules {
   /** Of several that were missed the last one rings, if it is young enough. */
   #isTooLate(rule: LiveRule, at: number, next: number | null, now: number): boolean {
     if (next !== null && next <= now) return true;
+    if (this.#catchUp.passesOver(at)) return true;
+    if (this.#catchUp.answer !== null && at <= this.#catchUp.until) return false;
     const late = now > at + 60_000;
-    const { answer } = this.#catchUp;
-    if (answer !== null) return late && answer === 'pass over';
     return now - at >= DOWNTIME_LIMIT_MS || (late && rule.facts.past.down === 'do not ring');
   }
 }

@@ -235,6 +235,11 @@ export class RunStore {
     return this.#due.all(until, limit).map(toRun);
   }
 
+  /** All whose wait is over by then. */
+  dueBy(until: number): RunRecord[] {
+    return this.#due.all(until, -1).map(toRun);
+  }
+
   waiting(): RunRecord[] {
     return this.#waiting.all().map(toRun);
   }
