@@ -75,14 +75,11 @@ export async function startServer({ port, env }) {
   const child = spawn(process.execPath, ['build/parts/server.js'], {
     cwd: ROOT,
     stdio: ['ignore', 'pipe', 'inherit'],
-    // The largest import, and a little for its envelope.
     env: {
       ...process.env,
       HOST: '127.0.0.1',
       PORT: String(port),
       ORIGIN: origin,
-      BODY_SIZE_LIMIT: '21M',
-      SHUTDOWN_TIMEOUT: '2',
       ...env
     }
   });

@@ -7,6 +7,10 @@ import { securityHeaders } from './lib/server/headers.ts';
  * same headers on every answer, whoever gives it: a page, a refusal, a static file.
  */
 process.env.HOST ??= '127.0.0.1';
+// The largest import, and a little for its envelope; each route takes what it needs of that.
+process.env.BODY_SIZE_LIMIT ??= '21M';
+// Whatever hangs then, a stop is over within four seconds.
+process.env.SHUTDOWN_TIMEOUT ??= '1';
 writeForOneself();
 
 // The web server that SvelteKit's adapter has made: it listens once it is loaded, and no request has come by then.

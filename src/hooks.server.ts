@@ -3,7 +3,8 @@ import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
-import { createContainer, type Container } from '$lib/server/container.ts';
+import { createContainer, type Container, type ContainerOptions } from '$lib/server/container.ts';
+import { checkDataFolder, whyNotOpened } from '$lib/server/db/data-folder.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
@@ -20,6 +21,18 @@ let app: Container;
 
 export const init: ServerInit = async () => {
   const options = containerOptions(process.env);
+  try {
+    await open(options);
+  } catch (failure) {
+    const why = whyNotOpened(failure, options.dataDir);
+    if (why === null) throw failure;
+    process.stderr.write(`Early Bell cannot start. ${why}\n`);
+    process.exit(1);
+  }
+};
+
+async function open(options: ContainerOptions): Promise<void> {
+  checkDataFolder(options.dataDir);
   const claim = await claimWorkspace(options.dataDir, () =>
     process.stdout.write(
       `Another Early Bell has the workspace in ${options.dataDir} open. This one waits until that has ended.\n`
@@ -40,7 +53,7 @@ export const init: ServerInit = async () => {
       .catch((error: unknown) => app.log.error({ err: error }, 'could not stop cleanly'))
       .finally(() => claim.release());
   });
-};
+}
 
 export const handle: Handle = (request) => app.requests.answering(() => answer(request));
 

@@ -244,6 +244,18 @@ const TABLE = {
     'Taking that back would change {count} you may not change, “{name}” for one. Ask whoever looks after it, or a coordinator.',
   'database-before':
     'The data in {folder} was made before the first release of Early Bell, and nothing brings it on. If it is a demo, delete that folder and start again: it is laid out anew.',
+  'data-not-folder':
+    '{folder} is a file. Early Bell keeps its data in a folder: name another one, or take the file away.',
+  'data-unusable':
+    'The data in {folder} cannot be read and written ({code}). See who may, whether the disk is full, and whether it was mounted to be read alone.',
+  'database-not-file': '{file} is no file. Put a backup in its place, or take it away to begin anew.',
+  'database-empty':
+    '{file} is empty: whatever was in it is lost. Put a backup in its place, or take it away to begin anew.',
+  'database-damaged':
+    '{file} is no database, or it is damaged. Put a backup in its place; keep the damaged file until you have.',
+  'database-foreign': '{file} is a database of something else. Name another folder for the data.',
+  'database-lacks':
+    'The database lacks migration {name}, though later ones are there: it was not made by a start of Early Bell. Put a backup in its place.',
   'database-newer':
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
   'database-changed':

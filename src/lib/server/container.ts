@@ -5,6 +5,7 @@ import type { Channel } from './channel/channel.ts';
 import type { MailRoute } from './channel/mail-route.ts';
 import { ChannelSetUp } from './channel/set-up.ts';
 import { type TextGateway } from './channel/text.ts';
+import { DATABASE } from './db/data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
 import { MACHINE_CLOCK, WorkspaceClock, type MachineClock } from './engine/clock.ts';
 import { Engine } from './engine/engine.ts';
@@ -204,8 +205,7 @@ export function createContainer(given: ContainerOptions): Container {
 function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const log = openLog(options);
   const db =
-    options.db ??
-    openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, 'early-bell.sqlite'));
+    options.db ?? openDatabase(options.dataDir === ':memory:' ? ':memory:' : join(options.dataDir, DATABASE));
   const onFault = (error: unknown) => log.error({ err: error }, 'fault');
   const work = new UnitOfWork(db, onFault);
   const stores = openStores(db, new Seal(options.sealKeys));

@@ -58,6 +58,9 @@ export class Meters {
     // What is read of the process itself goes on being watched: only once somebody asks.
     if (!this.#ofProcess) collectDefaultMetrics({ register: this.#registry, prefix: 'early_bell_' });
     this.#ofProcess = true;
-    return { text: await this.#registry.metrics(), contentType: this.#registry.contentType };
+    const text = await this.#registry.metrics();
+    // What has not been measured yet is left out: a reader of metrics takes NaN for a broken source.
+    const measured = text.split('\n').filter((line) => line.startsWith('#') || !line.includes(' NaN'));
+    return { text: measured.join('\n'), contentType: this.#registry.contentType };
   }
 }

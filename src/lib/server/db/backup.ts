@@ -1,3 +1,4 @@
+import { DATABASE } from './data-folder.ts';
 import Database from 'better-sqlite3';
 import { writeForOneself } from './own-files.ts';
 import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
@@ -5,8 +6,6 @@ import { dirname, join } from 'node:path';
 import { CodedError } from '../../core/errors.ts';
 import { tryClaim } from './claim.ts';
 import { openDatabase } from './open.ts';
-
-const NAME = 'early-bell.sqlite';
 
 /** A demo's clock as it is kept: at `workspaceMs` when the machine's was `machineMs`. */
 interface KeptClock {
@@ -32,7 +31,7 @@ export interface BackupFacts {
  * @throws CodedError `backup-broken`
  */
 export async function backUp(dir: string, file: string): Promise<BackupFacts> {
-  const source = open(join(dir, NAME));
+  const source = open(join(dir, DATABASE));
   const unfinished = `${file}.unfinished`;
   try {
     writeForOneself();
@@ -71,7 +70,7 @@ export function restore(dir: string, file: string): { facts: BackupFacts; before
   const claim = tryClaim(dir);
   if (!claim) throw new CodedError('backup-in-use', { dir });
   try {
-    const place = join(dir, NAME);
+    const place = join(dir, DATABASE);
     const coming = `${place}.coming`;
     copyFileSync(file, coming);
     const db = openDatabase(coming);

@@ -10,7 +10,8 @@ const OF_BEFORE = '0002_people';
 /**
  * Applies the migrations that a database lacks, each in one transaction with its log row.
  * @param file where it is, for whoever reads why it is refused
- * @throws CodedError `database-before` when it is of before the first release, `database-newer` when it has one we do not know, `database-changed` when one differs from ours
+ * @throws CodedError `database-before` when it is of before the first release, `database-newer` when it has one we do not know, `database-changed` when one differs from ours,
+ * `database-lacks` when one is missing before others
  */
 export function migrate(db: Database.Database, file = ':memory:'): void {
   db.exec(
@@ -26,6 +27,10 @@ export function migrate(db: Database.Database, file = ':memory:'): void {
     if (!MIGRATIONS.some((migration) => migration.name === name))
       throw new CodedError('database-newer', { name });
   }
+  const firstMissing = MIGRATIONS.findIndex(({ name }) => !applied.has(name));
+  const gap = MIGRATIONS[firstMissing];
+  if (gap && MIGRATIONS.slice(firstMissing).some(({ name }) => applied.has(name)))
+    throw new CodedError('database-lacks', { name: gap.name });
   const log = db.prepare('INSERT INTO schema_migration (name, sha256, applied_at) VALUES (?, ?, ?)');
   for (const { name, sql } of MIGRATIONS) {
     const sha256 = createHash('sha256').update(sql).digest('hex');
