@@ -2,10 +2,11 @@ import { error, redirect, type Handle, type HandleServerError, type ServerInit }
 import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
-import { mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
+import { asForm, mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
 import { createContainer, type Container, type ContainerOptions } from '$lib/server/container.ts';
 import { checkDataFolder, whyNotOpened } from '$lib/server/db/data-folder.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
+import { isEndpoint } from '$lib/server/auth/routes.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions } from '$lib/server/options.ts';
 import { isFromElsewhere } from '$lib/server/origins.ts';
@@ -84,10 +85,11 @@ const answer: Handle = async ({ event, resolve }) => {
   }
   if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
   try {
-    event.request = await withinSize(event.request, mostBytesOf(routeId, person !== null));
+    const sent = await withinSize(event.request, mostBytesOf(routeId, person !== null));
+    event.request = isEndpoint(routeId ?? '') ? sent : await asForm(sent);
   } catch (failure) {
     if (!(failure instanceof CodedError)) throw failure;
-    return refusedAsTooLarge(event.request, failure);
+    return refused(event.request, failure);
   }
   const resolved = await resolve(event);
   // What a page said to a press is its own answer; what it is read as is here.
@@ -97,12 +99,15 @@ const answer: Handle = async ({ event, resolve }) => {
 };
 
 /** In the form in which the sender reads answers. What is left of the request is let pass by the web server: cut off in the middle, a sender would not hear why. */
-function refusedAsTooLarge(request: Request, { message, code }: CodedError): Response {
+function refused(request: Request, { message, code }: CodedError): Response {
   const readsJson = /json|javascript/.test(
     request.headers.get('accept') ?? request.headers.get('content-type') ?? ''
   );
   const headers = { 'content-type': readsJson ? 'application/json' : 'text/plain' };
-  return new Response(readsJson ? JSON.stringify({ message, code }) : message, { status: 413, headers });
+  return new Response(readsJson ? JSON.stringify({ message, code }) : message, {
+    status: code === 'body-too-large' ? 413 : 415,
+    headers
+  });
 }
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { expect, open, signIn, test, type App } from './app.ts';
 import { comeIn, get, PEOPLE, post, type Person } from './http.ts';
+import { FORM_PAGES, NO_FORMS, ODD_ADDRESSES, ODD_BODIES, ODD_FORMS } from './odd-requests.ts';
 import { ACT_WAYS, type Ask, type Things } from './ways.ts';
 
 /**
@@ -272,6 +273,30 @@ test('what is too long is refused, declared or not, and holds nobody', async ({ 
   expect(deep.status).toBe(400);
   const list = await get(app, '/tasks/rows', ines.cookie);
   expect(list.status).toBe(200);
+});
+
+test('what nobody gets by pressing something is refused, and is no fault of ours', async ({ app }) => {
+  const ines = await comeIn(app, PEOPLE.administrator);
+  const faults: string[] = [];
+  const heard = async (what: string, answering: Promise<Response>) => {
+    const answer = await answering;
+    const text = await answer.text();
+    // A page that is open hears of a fault inside the answer to its form.
+    if (answer.status >= 500 || text.includes('"status":500') || text.startsWith('{"type":"error"'))
+      faults.push(`${what} answered ${answer.status}`);
+  };
+  for (const path of ODD_ADDRESSES) await heard(path, get(app, path, ines.cookie));
+  for (const [path, fields] of ODD_FORMS)
+    await heard(`${path} ${JSON.stringify(fields)}`, post(app, path, ines.cookie, fields, true));
+  for (const [path, body] of ODD_BODIES)
+    await heard(`${path} ${JSON.stringify(body)}`, json(app, path, ines, body));
+  for (const path of FORM_PAGES)
+    for (const [type, body] of NO_FORMS) {
+      const headers = { origin: app.origin, cookie: ines.cookie, ...(type ? { 'content-type': type } : {}) };
+      const sent = fetch(app.origin + path, { method: 'POST', redirect: 'manual', headers, body });
+      await heard(`${path} as ${type}`, sent);
+    }
+  expect(faults).toEqual([]);
 });
 
 /** Things of the demo, one of each kind. */

@@ -122,6 +122,7 @@ const TABLE = {
     'This file is not a table of text: it looks like {kind}. Save the sheet as CSV and try again.',
   'import-empty': 'The file is empty.',
   'import-header-only': 'The file has a header line and no rows.',
+  'not-a-form': 'What was sent here is no form that can be read.',
   'body-too-large': 'This is more than is taken here: at most {most}.',
   'import-too-large': 'The file is larger than {most}. Split it and import the parts one after the other.',
   'import-too-many-rows':

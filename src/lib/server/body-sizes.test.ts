@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { mostBytesOf, withinSize } from './body-sizes.ts';
+import { asForm, mostBytesOf, withinSize } from './body-sizes.ts';
 
 const FORM = 'application/x-www-form-urlencoded';
 const sent = (body: BodyInit, headers: Record<string, string> = {}) =>
@@ -44,6 +44,19 @@ describe('what is sent', () => {
     await expect(withinSize(sent(streamed(['abc', 'def', 'ghi', 'jkl'], read)), 5)).rejects.toThrow(refused);
     // The rest is let pass, and not kept.
     await expect.poll(() => read.at(-1)).toBe('jkl');
+  });
+
+  it('to a page is a form, and refused where it cannot be read as one', async () => {
+    const code = expect.objectContaining({ code: 'not-a-form' }) as Error;
+    for (const [body, type] of [
+      ['a=1', 'text/plain'],
+      ['{"a":1}', 'application/json'],
+      ['broken', 'multipart/form-data; boundary=x'],
+      ['--x--', 'multipart/form-data']
+    ] as const)
+      await expect(asForm(sent(body, { 'content-type': type }))).rejects.toThrow(code);
+    const good = await asForm(sent('a=1', { 'content-type': FORM }));
+    expect((await good.formData()).get('a')).toBe('1');
   });
 
   it('is refused where it has more fields than any form', async () => {

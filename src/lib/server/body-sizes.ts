@@ -54,6 +54,21 @@ export async function withinSize(request: Request, most: number): Promise<Reques
   return new Request(url, { method, headers, body, signal });
 }
 
+/**
+ * What is posted to a page is a form: one that cannot be read as that is refused before an act looks for its fields.
+ * @throws CodedError `not-a-form`
+ */
+export async function asForm(request: Request): Promise<Request> {
+  if (request.method !== 'POST') return request;
+  try {
+    await request.clone().formData();
+    return request;
+  } catch (failure) {
+    if (!(failure instanceof TypeError)) throw failure;
+    throw new CodedError('not-a-form');
+  }
+}
+
 /** @returns null where it is longer */
 async function readWithin(
   reader: ReadableStreamDefaultReader<Uint8Array>,

@@ -97,6 +97,19 @@ export async function jsonOf(request: Request): Promise<unknown> {
   }
 }
 
+/** The same, where it carries named parts; nothing named where it is of another form. @throws CodedError `bad-json` */
+export async function jsonParts(request: Request): Promise<Record<string, unknown>> {
+  const body = await jsonOf(request);
+  return partsOf(body);
+}
+
+/** What is named in a part of it. */
+export function partsOf(value: unknown): Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
+    ? (value as Record<string, unknown>)
+    : {};
+}
+
 /** Runs `work` and answers JSON, or as it has answered itself; a coded error becomes its sentence. */
 export async function answerJson(work: () => unknown): Promise<Response> {
   try {

@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { formatInstant } from '../../core/time/instant.ts';
@@ -51,8 +52,13 @@ function shared(parameters: URLSearchParams, { zone }: Viewer) {
     return Number.isSafeInteger(value) && value !== 0 ? value : null;
   };
   const day = (name: string) => {
-    const value = parameters.get(name) ?? '';
-    return /^\d{4}-\d{2}-\d{2}$/.test(value) && !Number.isNaN(Date.parse(value)) ? parseDay(value) : null;
+    try {
+      return parseDay(parameters.get(name) ?? '');
+    } catch (failure) {
+      // What is no day, or none that can be counted, asks for nothing.
+      if (failure instanceof CodedError) return null;
+      throw failure;
+    }
   };
   const [from, until] = [day('from'), day('until')];
   return {

@@ -89,10 +89,12 @@ export class TaskListStore {
   page(
     filter: TaskFilter,
     order: TaskOrder,
-    after: TaskCursor | null,
+    cursor: TaskCursor | null,
     limit: number
   ): { tasks: Task[]; next: TaskCursor | null } {
     const keys = keysOf(order);
+    // One of another order, or edited by hand, starts from the beginning.
+    const after = cursor?.length === keys.length ? cursor : null;
     const { sql, parameters } = where(filter);
     const beyond = after === null ? '' : ` AND ${beyondSql(keys)}`;
     const columns = keys.map(({ sql: key }, i) => `${key} AS key_${i}`).join(', ');

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { behindBell } from '$lib/server/service/in-app.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What stands behind the bell of whoever is signed in. */
@@ -14,7 +14,7 @@ export const POST: RequestHandler = async (event) => {
   const { person, zone } = signedIn(event);
   const { app } = event.locals;
   return answerJson(async () => {
-    const { id } = (await jsonOf(event.request)) as { id?: unknown };
+    const { id } = await jsonParts(event.request);
     const which = typeof id === 'number' && Number.isInteger(id) ? id : null;
     app.work.run(() => app.stores.inApp.see(person.id, which, app.clock.now()));
     return behindBell(app, person.id, zone);

@@ -1,13 +1,13 @@
 import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { quickSchema } from '$lib/server/schema/quick.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Reads a line of plain words back, or adds the task that it says: `{line, answers, add}`. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { actor, person } = signedIn(event);
-    const input = readOrRefuse(quickSchema, (await jsonOf(event.request)) ?? {});
+    const input = readOrRefuse(quickSchema, await jsonParts(event.request));
     const { line, answers, add } = input;
     const { quickAdd } = event.locals.app;
     if (!add) return quickAdd.read(line, person.id, answers);

@@ -1,11 +1,11 @@
 import { undoneWords } from '$lib/server/service/undone-words.ts';
-import { answerJson, jsonOf, undoerOf } from '$lib/server/web.ts';
+import { answerJson, jsonParts, undoerOf } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a change back: `{changeId}`. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { changeId } = ((await jsonOf(event.request)) ?? {}) as { changeId?: number };
+    const { changeId } = await jsonParts(event.request);
     const { app } = event.locals;
     const { result } = app.undo.undo(Number(changeId), undoerOf(event));
     await app.engine.tick();

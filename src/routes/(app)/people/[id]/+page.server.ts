@@ -139,7 +139,7 @@ export const actions: Actions = {
     const channels: Record<string, string[]> = Object.fromEntries(TELLING_KINDS.map((kind) => [kind, []]));
     for (const choice of form.getAll('choice')) {
       const [kind = '', channel = ''] = String(choice).split('/');
-      channels[kind]?.push(channel);
+      if (Object.hasOwn(channels, kind)) channels[kind]!.push(channel);
     }
     const given = { chat: String(form.get('chat') ?? '') };
     const input = read(channelsSchema, { ...given, channels });

@@ -1,14 +1,14 @@
 import { bulkSchema } from '$lib/server/schema/bulk.ts';
 import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { stampOf } from '$lib/server/schema/stamp.ts';
-import { answerJson, answerLook, jsonOf, signedIn } from '$lib/server/web.ts';
+import { answerJson, answerLook, jsonParts, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes many tasks at once, or says what that would do: `BulkInput` with `preview`. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { person, actor, viewer, sight } = signedIn(event);
-    const body = ((await jsonOf(event.request)) ?? {}) as { preview?: boolean; stamp?: string };
+    const body = await jsonParts(event.request);
     const { preview, stamp, ...asked } = body;
     const input = readOrRefuse(bulkSchema, asked);
     const act = { act: 'many tasks' as const, input };

@@ -4,7 +4,7 @@ import { taskPatchSchema } from '$lib/server/schema/task.ts';
 import { lostWords } from '$lib/server/service/lost-words.ts';
 import type { TaskForm } from '$lib/server/service/task-form.ts';
 import { mayEdit } from '$lib/server/service/tasks.ts';
-import { answerJson, checkParent, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { answerJson, checkParent, jsonParts, partsOf, seenTask, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes single fields in place: `{patch, base, withSubtasks?}`, where `base` is what was shown. */
@@ -14,15 +14,11 @@ export const POST: RequestHandler = (event) => {
     const { actor, sight } = signedIn(event);
     const { app } = event.locals;
     if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
-    const body = ((await jsonOf(event.request)) ?? {}) as {
-      patch?: unknown;
-      base?: Partial<TaskForm>;
-      withSubtasks?: boolean;
-    };
+    const body = await jsonParts(event.request);
     const input = readOrRefuse(taskPatchSchema, body.patch ?? {});
     checkParent(event, input.parentId);
     const { changeId, result } = app.tasks.edit(actor, task.id, input, {
-      base: body.base ?? null,
+      base: body.base === undefined ? null : (partsOf(body.base) as Partial<TaskForm>),
       withSubtasks: body.withSubtasks === true
     });
     const [lost] = lostWords(app, task.id, result.lost);

@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonParts, seenTask, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a snooze of one's own back: `{notice}` is what was put off. */
@@ -8,7 +8,7 @@ export const POST: RequestHandler = (event) => {
   return answerJson(async () => {
     const { actor } = signedIn(event);
     const { app } = event.locals;
-    const { notice } = ((await jsonOf(event.request)) ?? {}) as { notice?: unknown };
+    const { notice } = await jsonParts(event.request);
     const id = Number.isSafeInteger(notice) ? (notice as number) : 0;
     if (app.stores.notices.byId(id)?.taskId !== task.id) throw new CodedError('snooze-gone');
     app.quiet.unsnooze(actor, id);
