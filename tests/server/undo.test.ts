@@ -47,6 +47,31 @@ const asking: Step = {
 const finished = (steps: Step[]): RuleDefinition => rule([on('finished')], steps, { watch: openToAll() });
 const openToAll = () => ({ ...rule([], []).watch, states: ['finished' as const] });
 
+describe('what was made, and is used since,', () => {
+  it('stays, and it is said why', () => {
+    const { container, coordinator } = workspace;
+    const input = {
+      name: 'Quay',
+      description: '',
+      zone: null,
+      calendarId: null,
+      pinned: false,
+      register: false
+    };
+    const { result: projectId, changeId } = container.projects.add(coordinator, { ...input, state: 'open' });
+    const { changeId: later } = container.tasks.add(
+      coordinator,
+      taskInput({ name: 'On the quay', projectId })
+    );
+    const undo = (id: number) => container.committer.undo(id, coordinator.personId!);
+    expect(() => undo(changeId)).toThrow(expect.objectContaining({ code: 'undo-held' }));
+    expect(() => undo(changeId)).toThrow('“Quay” is used by what was made since');
+    undo(later);
+    undo(changeId);
+    expect(container.stores.projects.byId(projectId)).toBeNull();
+  });
+});
+
 describe('what an undone change set off', () => {
   it('is told to nobody: not at the next opening, not with a digest', async () => {
     ruleOn(workspace, finished([tell('tell', { subject: 'Finished: ‹task›' })]));

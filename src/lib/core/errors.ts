@@ -241,6 +241,7 @@ const TABLE = {
   'nobody-to-tell': 'Nobody has read of it, or those who had have been told already.',
   'undo-of-sweep': 'A sweep did that, with others. It is taken back as a whole, on the page of its run.',
   'undo-late': 'That is longer ago than {days} days, and can no longer be taken back.',
+  'undo-held': '{what} is used by what was made since. Take that away first, or leave it as it is.',
   'undo-not-theirs':
     'Taking that back would change {count} you may not change, “{name}” for one. Ask whoever looks after it, or a coordinator.',
   'database-before':

@@ -21,8 +21,8 @@ const AT_ONCE = 8;
 const SLOW_MS = 3_000;
 /** Slow or not, so many. */
 const MOST_AT_ONCE = 32;
-/** To one address at once. */
-const AT_ONE_ADDRESS = 2;
+/** To one address at once: what somebody gets comes in its order. */
+const AT_ONE_ADDRESS = 1;
 /** Longest sleep between looks at the queue. */
 const LONGEST_SLEEP_MS = 30_000;
 /** Something could be sent, and for so long nothing has begun or ended. */

@@ -318,7 +318,7 @@ export class ChangeStore {
   /**
    * Puts back what a change wrote, wherever the field still holds it; fields that were edited later stay.
    * @returns the change that is the undo, what it took back, and the later edits that were kept
-   * @throws CodedError `undo-gone` or `undo-done`
+   * @throws CodedError `undo-gone`, `undo-done` or `undo-held`
    */
   undo(changeId: number, at: number, actorId: number | null): UndoneChange {
     const head = this.#head.get(changeId);
@@ -441,7 +441,7 @@ export class ChangeStore {
     const untouched = (column: string) => current[column] === after[column];
     if (before === null) {
       if (!Object.keys(after).every(untouched)) return 1;
-      writer.remove(table, rowId);
+      this.#removeUnused(row, writer);
       return 0;
     }
     const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
@@ -450,6 +450,16 @@ export class ChangeStore {
     const patch = Object.fromEntries(back.map((column) => [column, before[column]!]));
     if (back.length > 0) writer.update(table, rowId, patch, current);
     return changed.length - back.length > 0 ? 1 : 0;
+  }
+
+  /** What was made goes again, unless something that came later hangs on it. @throws CodedError `undo-held` */
+  #removeUnused({ table, rowId, after }: UndoneRow, writer: ChangeWriter): void {
+    try {
+      writer.remove(table, rowId);
+    } catch (failure) {
+      if ((failure as { code?: string }).code !== 'SQLITE_CONSTRAINT_FOREIGNKEY') throw failure;
+      throw new CodedError('undo-held', { what: after?.name ? `“${after.name}”` : 'What it made' });
+    }
   }
 
   /** Prepared once for each set of columns that is written together; their names were checked against the table. */
