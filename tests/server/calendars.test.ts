@@ -20,6 +20,43 @@ import {
 
 /** Calendars in the running workspace, and as files. */
 
+describe('a calendar file that would take long', () => {
+  const file = (...events: string[]) =>
+    `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${events.join('')}END:VCALENDAR\r\n`;
+  const event = (rule: string, start = '20250101', rest = '') =>
+    `BEGIN:VEVENT\r\nDTSTART;VALUE=DATE:${start}\r\n${rest}RRULE:${rule}\r\nEND:VEVENT\r\n`;
+  const read = (text: string) => readCalendarFile(text, 2025, 2031);
+
+  it('by rules of seconds, minutes or hours of a day without a time: these close nothing', () => {
+    const good = event('FREQ=YEARLY');
+    for (const frequency of ['SECONDLY', 'MINUTELY', 'HOURLY'])
+      expect(read(file(good, event(`FREQ=${frequency}`)))).toMatchObject({ left: 1, days: { length: 7 } });
+  });
+
+  it.each([
+    [
+      'goes back too far, too often',
+      file(...Array.from({ length: 200 }, () => event('FREQ=DAILY', '19000101')))
+    ],
+    ['closes a year with each of its days', file(event('FREQ=DAILY', '20250101', 'DURATION:P370D\r\n'))],
+    [
+      'repeats what never comes',
+      file(...Array.from({ length: 9 }, () => event('FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30')))
+    ],
+    ['is too long', file(`X-WR-CALNAME:${'x'.repeat(3_000_000)}\r\n`)],
+    [
+      'lists too much',
+      file(event('FREQ=YEARLY', '20250101', `EXDATE;VALUE=DATE:${'20250101,'.repeat(90_000)}20250101\r\n`))
+    ]
+  ])('and %s, is refused in words', (_, text) => {
+    expect(() => read(text)).toThrow(expect.objectContaining({ code: 'ics-too-long' }));
+  });
+
+  it('is read where it goes back a century all the same', () => {
+    expect(read(file(event('FREQ=DAILY;INTERVAL=7', '19000101'))).days).toHaveLength(365);
+  });
+});
+
 describe('a calendar file', () => {
   const event = (...lines: string[]) => `BEGIN:VEVENT\r\nUID:x\r\n${lines.join('\r\n')}\r\nEND:VEVENT\r\n`;
   const file = (...events: string[]) =>

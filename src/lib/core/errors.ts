@@ -196,6 +196,8 @@ const TABLE = {
   'ics-never-open':
     'A week of the calendar “{name}” in this file has no working time. Give it working intervals where the file was made, and export it again.',
   'ics-format': 'This is not a calendar file: {detail}.',
+  'ics-too-long':
+    'The file is too long to be read here, or what repeats in it began too long ago. Keep the years that you need, and try again.',
   'ics-no-dates': 'The file has no all-day events, so it closes no day.',
   'ics-too-many': 'The file has {count} events; at most {most} are taken. Export a shorter span of years.',
   'region-unknown': 'The bundled set has no holidays for {region}.',
