@@ -5,6 +5,7 @@ import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { asForm, mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
 import { createContainer, type Container, type ContainerOptions } from '$lib/server/container.ts';
 import { checkDataFolder, whyNotOpened } from '$lib/server/db/data-folder.ts';
+import { untilWritable } from '$lib/server/db/until-writable.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { isEndpoint } from '$lib/server/auth/routes.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
@@ -17,6 +18,9 @@ import { actOf, admit, canNameRows } from '$lib/server/web.ts';
  * address.
  */
 const FROM_PROGRAMS: ReadonlySet<string | null> = new Set(['/mail/[token]', '/receipts/text/[key]']);
+
+const NOT_WRITABLE =
+  'Nothing can be written just now: the disk is full, or something else holds the database. What you sent was not saved; try again later.';
 
 let app: Container;
 
@@ -75,15 +79,16 @@ const answer: Handle = async ({ event, resolve }) => {
   )
     redirect(303, '/tasks');
   const isAsset = pathname.startsWith('/_app/');
+  const { method } = event.request;
+  const act = actOf(routeId ?? '', method, event.url);
   if (!isAsset && (routeId !== null || !person)) {
-    const { method } = event.request;
-    const act = actOf(routeId ?? '', method, event.url);
     if (!admit(routeId ?? '', act, person)) {
       const back = method === 'GET' && pathname !== '/' ? `?to=${encodeURIComponent(pathname + search)}` : '';
       redirect(303, `/sign-in${back}`);
     }
   }
   if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
+  if (act !== null && !(await untilWritable(app.db))) error(503, NOT_WRITABLE);
   try {
     const sent = await withinSize(event.request, mostBytesOf(routeId, person !== null));
     event.request = isEndpoint(routeId ?? '') ? sent : await asForm(sent);
@@ -114,10 +119,6 @@ export const handleError: HandleServerError = ({ error, status, message, event }
   if (status === 404) return { message: 'There is nothing at this address.' };
   // Some addresses let whoever knows them in: which place it was is said, not which address.
   app.log.error({ err: error, route: event.route.id }, message);
-  if (isMachineFault(error))
-    return {
-      message:
-        'Nothing can be written just now: the disk is full, or something else holds the database. What you sent was not saved; try again later.'
-    };
+  if (isMachineFault(error)) return { message: NOT_WRITABLE };
   return { message: 'Something went wrong here. It has been recorded; what you sent was not saved.' };
 };

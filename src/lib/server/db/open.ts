@@ -16,7 +16,8 @@ export function openDatabase(file: string, onStatement?: (sql: string) => void):
   const db = new Database(file, onStatement ? { verbose: (sql) => onStatement(String(sql)) } : {});
   db.pragma('journal_mode = WAL');
   db.pragma('foreign_keys = ON');
-  db.pragma('busy_timeout = 5000');
+  // Whoever waits for the database waits with the whole process: what is asked for waits before that, and the engine tries again.
+  db.pragma('busy_timeout = 100');
   db.pragma('trusted_schema = OFF');
   // What was sent must still be known after the machine lost power.
   db.pragma('synchronous = FULL');
