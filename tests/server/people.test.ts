@@ -357,6 +357,28 @@ describe('somebody deactivated', () => {
 describe('a sheet of people', () => {
   const sheet = (text: string) => workspace.container.peopleSheet.look(workspace.coordinator, text, true);
 
+  it('with thousands of managers one above the other, or one address twice, is refused row by row before it is taken in', () => {
+    const row = (name: string, email: string, manager = '') => `${name},${email},${manager},Europe/Lisbon`;
+    const head = 'name,email,manager,zone';
+    const chain = Array.from({ length: 3_000 }, (_, i) =>
+      row(`P${i}`, `p${i}@x.example`, i > 0 ? `P${i - 1}` : '')
+    );
+    const problems = (rows: string[]) => sheet([head, ...rows].join('\n')).map(({ problem }) => problem);
+    const said = problems(chain);
+    expect(said.slice(0, 101).every((one) => one === null)).toBe(true);
+    expect(new Set(said.slice(101))).toEqual(
+      new Set(['More than 100 managers would stand above them, one over the other.'])
+    );
+    expect(problems([row('A', 'same@x.example'), row('B', 'Same@x.example')])).toEqual([
+      ...[null, 'This address stands in line 2 already.']
+    ]);
+    expect(problems([row('R', 'r@x.example', 'S'), row('S', 's@x.example', 'R')])).toEqual([
+      ...['Their managers make a circle.', 'Their managers make a circle.']
+    ]);
+    // What is no name but a book is not said back whole.
+    expect(sheet(`${head}\n${row('x'.repeat(500_000), 'x@x.example')}`)[0]!.name).toHaveLength(200);
+  });
+
   it('that was taken out and read back changes nothing', () => {
     const { peopleSheet, stores, people } = workspace.container;
     people.edit(workspace.coordinator, workspace.people.Nora!, {

@@ -208,6 +208,7 @@ const TABLE = {
   'people-columns': 'The sheet needs a column “name”. It has: {columns}.',
   'people-nothing': 'No row can be taken in as it stands.',
   'person-own-manager': 'A person cannot be their own manager.',
+  'person-too-many-above': 'More than {most} managers would stand above them, one over the other.',
   'person-manager-circle': 'That would make a circle: {names}.',
   'email-taken': '{value} already belongs to {name}.',
   'sign-in-failed': 'The address and the password do not belong together.',

@@ -9,7 +9,10 @@ import type { Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
 import type { AccountGuard } from './account-guard.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
-import type { PeopleService } from './people.ts';
+import { MOST_ABOVE, type PeopleService } from './people.ts';
+
+/** Of a cell that is no name but a book so much is shown. */
+const LONGEST_SHOWN = 200;
 
 /** Columns of the sheet, in the order in which they are written. */
 const COLUMNS = [
@@ -90,9 +93,9 @@ export class PeopleSheet {
    * @throws CodedError `people-columns`, `import-empty`, `import-header-only` or `import-too-many-rows`
    */
   look(actor: Actor, text: string, mayGiveAccess: boolean): SheetRow[] {
-    return this.#read(actor, text, mayGiveAccess).map(({ line, name, act, problem }) => ({
+    return this.#read(actor, text, mayGiveAccess).map(({ line, name: whole, act, problem }) => ({
       line,
-      name,
+      name: whole.slice(0, LONGEST_SHOWN),
       act,
       problem
     }));
@@ -283,12 +286,14 @@ class RowReader {
   #fault(name: string, manager: string): string | null {
     if (manager === '') return null;
     if (!this.#manager.has(fold(manager))) return `Nobody here is called “${manager}”.`;
-    const above = [fold(name)];
+    const first = fold(name);
+    const above = new Set<string>();
     for (let next = fold(manager); next !== ''; next = this.#manager.get(next) ?? '') {
-      if (next === above[0])
-        return above.length === 1 ? 'A person cannot be their own manager.' : 'Their managers make a circle.';
-      if (above.includes(next)) return null;
-      above.push(next);
+      if (next === first)
+        return above.size === 0 ? 'A person cannot be their own manager.' : 'Their managers make a circle.';
+      if (above.has(next)) return null;
+      above.add(next);
+      if (above.size > MOST_ABOVE) return errorSentence('person-too-many-above', { most: MOST_ABOVE });
     }
     return null;
   }

@@ -9,6 +9,9 @@ import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
 import type { AccountGuard } from './account-guard.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 
+/** Managers one above the other: more than any team has, and few enough to be gone through for each of its people. */
+export const MOST_ABOVE = 100;
+
 /** What is done with people. */
 export class PeopleService {
   readonly #stores: Stores;
@@ -216,7 +219,7 @@ export class PeopleService {
     if (other && other.id !== id)
       throw new CodedError('email-taken', { value: email!, name: other.name }, 'email');
     if (person?.role === 'administrator' && role !== 'administrator') this.#needOtherAdministrator(person.id);
-    if (id === null || managerId === null) return;
+    if (managerId === null) return;
     if (managerId === id) throw new CodedError('person-own-manager', {}, 'managerId');
     const above: Person[] = [];
     for (
@@ -230,6 +233,8 @@ export class PeopleService {
       }
       if (above.some((one) => one.id === next.id)) return;
       above.push(next);
+      if (above.length > MOST_ABOVE)
+        throw new CodedError('person-too-many-above', { most: MOST_ABOVE }, 'managerId');
     }
   }
 
