@@ -4,16 +4,17 @@ import { LONGEST_HOLD_DAYS } from '../../core/ring/hold.ts';
 import { MS_PER_DAY, formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { clockTime, longMoment, shortDay, shortMoment } from '../../core/time/format.ts';
 import { formatTimeOfDay } from '../../core/time/time-of-day.ts';
-import { placeOfZone, zoneNames } from '../../core/time/zone-names.ts';
+import { placeOfZone } from '../../core/time/zone-names.ts';
 import { zoneNamed } from '../../core/time/zone.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { BellView } from '../../view/models.ts';
-import type { LeaveView, PersonRowView, ZoneChoice } from '../../view/people.ts';
+import type { LeaveView, PersonRowView } from '../../view/people.ts';
 import { channelsView } from './channel-views.ts';
 import type { Container } from '../container.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { Viewer } from './viewer.ts';
+import { zoneChoices } from './zone-choices.ts';
 
 const LISTED_HOLIDAYS = 10;
 const WEEK_AHEAD = 7;
@@ -30,15 +31,6 @@ export function personChoices(app: Container, exceptId: number | null) {
       .map(({ id, name }) => ({ id, name })),
     groups: app.stores.people.groups().map(({ name }) => name)
   };
-}
-
-/** Zones by place, with the time there now. */
-export function zoneChoices(now: number): ZoneChoice[] {
-  return zoneNames().map((name) => ({
-    name,
-    place: placeOfZone(name),
-    time: clockTime(now, zoneNamed(name))
-  }));
 }
 
 /** Everybody, where they are and whether they can be reached. */

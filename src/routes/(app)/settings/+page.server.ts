@@ -4,7 +4,7 @@ import { PHASES } from '$lib/core/rule/model.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { fieldSchema } from '$lib/server/schema/project.ts';
 import { settingsSchema, statusSchema } from '$lib/server/schema/settings.ts';
-import { zoneChoices } from '$lib/server/service/person-views.ts';
+import { zoneChoices } from '$lib/server/service/zone-choices.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 

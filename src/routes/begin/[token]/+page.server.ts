@@ -3,7 +3,7 @@ import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import { firstCoordinatorSchema } from '$lib/server/schema/account.ts';
 import { read } from '$lib/server/schema/fields.ts';
-import { zoneChoices } from '$lib/server/service/person-views.ts';
+import { zoneChoices } from '$lib/server/service/zone-choices.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, params }) => {

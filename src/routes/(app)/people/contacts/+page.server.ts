@@ -5,7 +5,7 @@ import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { zoneNamed } from '$lib/core/time/zone.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { contactSchema } from '$lib/server/schema/person.ts';
-import { zoneChoices } from '$lib/server/service/person-views.ts';
+import { zoneChoices } from '$lib/server/service/zone-choices.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -4,7 +4,7 @@ import { read } from '$lib/server/schema/fields.ts';
 import { memberSchema, projectSchema, sectionSchema } from '$lib/server/schema/project.ts';
 import { doneToProject } from '$lib/server/service/change-views.ts';
 import { projectDetail } from '$lib/server/service/project-views.ts';
-import { zoneChoices } from '$lib/server/service/person-views.ts';
+import { zoneChoices } from '$lib/server/service/zone-choices.ts';
 import { idOf, orFail } from '$lib/server/web-forms.ts';
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn, undoerOf } from '$lib/server/web.ts';
