@@ -5,7 +5,6 @@ import { MS_PER_DAY, formatDay, parseDay, type Day } from '../../core/time/day.t
 import { clockTime, longMoment, shortDay, shortMoment } from '../../core/time/format.ts';
 import { formatTimeOfDay } from '../../core/time/time-of-day.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
-import { zoneNamed } from '../../core/time/zone.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { BellView } from '../../view/models.ts';
 import type { LeaveView, PersonRowView } from '../../view/people.ts';
