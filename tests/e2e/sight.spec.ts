@@ -301,12 +301,15 @@ async function faultsOf(app: App, person: Person, ids: Partial<Things>): Promise
   return faults;
 }
 
+/** `npm run attack` tries them all. */
+const ODD_IDS = [999_999, NaN, 0, -1, 1.5, 1e21, 2 ** 53];
+
 test('no id is a fault of ours: of nothing, of another kind, of what is no number', async ({ app }) => {
   const person = await comeIn(app, PEOPLE.administrator);
   const names = Object.keys(things) as (keyof Things)[];
   const all = (value: number) => Object.fromEntries(names.map((name) => [name, value])) as unknown as Things;
   const faults: string[] = [];
-  for (const value of [999_999, 0, -1, 1.5, NaN, 1e21, 2 ** 53])
+  for (const value of process.env.ATTACK === 'long' ? ODD_IDS : ODD_IDS.slice(0, 2))
     faults.push(...(await faultsOf(app, person, all(value))));
   // Each gets the id of the one before it.
   const ofOthers = names.map((name, i) => [name, things[names.at(i - 1)!]]);
