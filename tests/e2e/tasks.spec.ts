@@ -18,8 +18,12 @@ test('quick add: a line read back, asked where it can mean several things, added
   app
 }) => {
   await signIn(page, app);
-  await page.keyboard.press('n');
   const dialog = page.getByRole('dialog', { name: 'Add a task in one line' });
+  // Whoever presses while the page is still coming sees that nothing opened, and presses again.
+  await expect(async () => {
+    if (!(await dialog.isVisible())) await page.keyboard.press('n');
+    await expect(dialog).toBeVisible({ timeout: 2_000 });
+  }).toPass();
   await dialog.getByRole('textbox').fill('send the gauge log, fri 3pm, for Dale, high');
   await expect(dialog.getByRole('status')).toHaveText(
     '“send the gauge log”, due Friday 6 March 2026 at 15:00 in Lisbon (Friday 6 March 2026 at 11:00 in Halifax), for Dale Comeau, high priority.'
