@@ -88,13 +88,15 @@ const answer: Handle = async ({ event, resolve }) => {
     }
   }
   if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
-  if (act !== null && !(await untilWritable(app.db))) error(503, NOT_WRITABLE);
+  if (act !== null && !(await untilWritable(app.work)))
+    return refused(event.request, 503, NOT_WRITABLE, 'not-writable');
   try {
     const sent = await withinSize(event.request, mostBytesOf(routeId, person !== null));
     event.request = isEndpoint(routeId ?? '') ? sent : await asForm(sent);
   } catch (failure) {
     if (!(failure instanceof CodedError)) throw failure;
-    return refused(event.request, failure);
+    const { message, code } = failure;
+    return refused(event.request, code === 'body-too-large' ? 413 : 415, message, code);
   }
   const resolved = await resolve(event);
   // What a page said to a press is its own answer; what it is read as is here.
@@ -103,15 +105,14 @@ const answer: Handle = async ({ event, resolve }) => {
   return status && isRead ? new Response(resolved.body, { status, headers: resolved.headers }) : resolved;
 };
 
-/** In the form in which the sender reads answers. What is left of the request is let pass by the web server: cut off in the middle, a sender would not hear why. */
-function refused(request: Request, { message, code }: CodedError): Response {
-  const readsJson = /json|javascript/.test(
-    request.headers.get('accept') ?? request.headers.get('content-type') ?? ''
-  );
-  const headers = { 'content-type': readsJson ? 'application/json' : 'text/plain' };
-  return new Response(readsJson ? JSON.stringify({ message, code }) : message, {
-    status: code === 'body-too-large' ? 413 : 415,
-    headers
+/** In the form in which the sender reads answers: the form of a page that is open is told inside the answer to its act, and says it where it stands. */
+function refused({ headers }: Request, status: number, message: string, code: string): Response {
+  const isForm = headers.get('x-sveltekit-action') === 'true';
+  const readsJson = isForm || /json/.test(headers.get('accept') ?? headers.get('content-type') ?? '');
+  const body = isForm ? { type: 'error', status, error: { message } } : { message, code };
+  return new Response(readsJson ? JSON.stringify(body) : message, {
+    status,
+    headers: { 'content-type': readsJson ? 'application/json' : 'text/plain' }
   });
 }
 

@@ -16,12 +16,14 @@ interface Part {
  * with `onRollback` how that is forgotten, and whoever tells others of it does so with `afterCommit`.
  */
 export class UnitOfWork {
+  readonly #db: Db;
   readonly #transaction;
   readonly #parts: Part[] = [];
   readonly #onFault: (error: unknown) => void;
 
   /** @param onFault hears of what failed after a commit: what was written stands all the same */
   constructor(db: Db, onFault: (error: unknown) => void) {
+    this.#db = db;
     this.#transaction = db.transaction((work: () => unknown) => work());
     this.#onFault = onFault;
   }
@@ -29,6 +31,22 @@ export class UnitOfWork {
   /** Whether a unit is under way. */
   get isOpen(): boolean {
     return this.#parts.length > 0;
+  }
+
+  /** Whether a unit could begin now, without waiting: no other process has the database. */
+  isFree(): boolean {
+    if (this.isOpen) return true;
+    const [{ timeout }] = this.#db.pragma('busy_timeout') as [{ timeout: number }];
+    this.#db.pragma('busy_timeout = 0');
+    try {
+      this.#transaction.immediate(() => {});
+      return true;
+    } catch (failure) {
+      // Whatever else is wrong is said by what is then written.
+      return !(failure as { code?: string }).code?.startsWith('SQLITE_BUSY');
+    } finally {
+      this.#db.pragma(`busy_timeout = ${timeout}`);
+    }
   }
 
   /**
