@@ -22,7 +22,7 @@ const moved: Lead = {
 export async function benchPreview(): Promise<Figure[]> {
   await (ensureBuild as () => Promise<void>)();
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-preview-'));
-  const container = openApart(folder, NOW, { tryOutFile: resolve('build', 'parts', 'try-out.js') });
+  const container = openApart(folder, NOW, { threadFile: resolve('build', 'parts', 'thread.js') });
   try {
     container.clock.set(NOW, false);
     fillWorkspace(container, { tasks: TASKS, people: 200, projects: 40 });

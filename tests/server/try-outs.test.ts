@@ -13,9 +13,9 @@ let folder: string;
 let workspace: TestWorkspace;
 let ids: number[];
 
-async function opened(tryOutFile: string): Promise<void> {
+async function opened(threadFile: string): Promise<void> {
   const db = openDatabase(join(folder, 'early-bell.sqlite'));
-  workspace = await openWorkspace('2026-03-05T07:00:00Z', { db, tryOutFile });
+  workspace = await openWorkspace('2026-03-05T07:00:00Z', { db, threadFile });
   const { container, coordinator, people } = workspace;
   ruleOn(workspace, ruleOf([lead(-2, 'day')]), 'Ahead');
   ids = container.work.run(() =>
@@ -34,7 +34,7 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const built = resolve('build', 'parts', 'try-out.js');
+const built = resolve('build', 'parts', 'thread.js');
 const toMeera = (chosen = ids): Asked => ({
   act: 'many tasks',
   input: { ids: chosen, query: '', change: { act: 'owner', id: workspace.people.Meera! } }

@@ -129,7 +129,7 @@ function freshDatabase(): Db {
  * @param everyChannel with the text and the chat stand-in too
  * @param origin where receipts come back to
  * @param db one that is open already
- * @param tryOutFile what looks at acts on many tasks in a thread
+ * @param threadFile what looks at acts on many tasks in a thread
  */
 export async function openWorkspace(
   at: string,
@@ -138,8 +138,8 @@ export async function openWorkspace(
     everyChannel = false,
     origin = 'http://early-bell.test',
     db = freshDatabase(),
-    tryOutFile
-  }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db; tryOutFile?: string } = {}
+    threadFile
+  }: { machine?: StillClock; everyChannel?: boolean; origin?: string; db?: Db; threadFile?: string } = {}
 ): Promise<TestWorkspace> {
   const standIn = await startMailStandIn({ smtpPort: 0, httpPort: 0 });
   const posted = everyChannel
@@ -163,7 +163,7 @@ export async function openWorkspace(
     origin,
     machine,
     chance: () => 0.5,
-    ...(tryOutFile === undefined ? {} : { tryOutFile }),
+    ...(threadFile === undefined ? {} : { threadFile }),
     logLevel: 'silent'
   });
   // Nothing passes by itself: a test moves the clock.

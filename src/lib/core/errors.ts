@@ -87,6 +87,10 @@ const TABLE = {
   'preview-stale': 'Something has changed since you looked, and it would do something else now. Look again.',
   'preview-busy': 'Everything is being planned anew just now. Look again in a moment.',
   'preview-failed': 'What this would do could not be worked out. It has been recorded; look again.',
+  'thread-lost': 'This could not be worked out. It has been recorded; try again.',
+  'import-under-way': 'This file is being imported already.',
+  'import-overtaken':
+    'Others changed what this file is about three times while it was being written. Nothing was imported; try again.',
   'preview-many': 'There are more than {most} tasks, which are too many to try out beforehand.',
   'park-past': 'That day has begun already. Choose a later one.',
   'snooze-gone': 'It has come again already, or was taken back.',

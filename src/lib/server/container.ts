@@ -62,6 +62,8 @@ import { TaskService } from './service/tasks.ts';
 import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
+import { importThreads } from './threads/import-threads.ts';
+import { Threads } from './threads/threads.ts';
 import { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
@@ -119,8 +121,8 @@ export interface ContainerOptions {
   logLevel?: string;
   /** Where the log goes; absent: to standard output. */
   logTo?: { write(line: string): void };
-  /** What a thread runs in which acts on very many tasks are looked at; absent: they are looked at on the spot. */
-  tryOutFile?: string;
+  /** What a thread runs in which is done what takes long; absent: it is done on the spot. */
+  threadFile?: string;
   /** Who shows it reads what the application counts of itself; absent: nobody does. */
   metricsToken?: string;
 }
@@ -176,6 +178,7 @@ export interface Container {
   channelTest: ChannelTest;
   effects: EffectService;
   tryOuts: TryOuts;
+  threads: Threads;
   accounts: AccountService;
   handOver: HandOverService;
   accountGuard: AccountGuard;
@@ -240,7 +243,8 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices(of, committer, options);
   const ofPeople = peopleServices(of, committer, auth, options);
-  const tryOuts = new TryOuts(() => container, options.tryOutFile ?? null);
+  const threads = new Threads(() => container, options.threadFile ?? null);
+  const tryOuts = new TryOuts(() => container, threads);
   const container: Container = {
     options,
     requests,
@@ -269,7 +273,8 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     ...takingBack,
     effects,
     tryOuts,
-    imports: new ImportService(work, stores, committer, tasksAnd.tasks, effects, machine),
+    threads,
+    imports: new ImportService(of, committer, () => importThreads(threads, () => container)),
     forecasts,
     tower,
     nextBell: openNextBell(forecasts, clock, committer),
@@ -277,7 +282,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ ...of, ...swept, db, outbox, tryOuts, returns, options, log })
+    ...lifeOf({ ...of, ...swept, db, outbox, threads, returns, options, log })
   };
   return container;
 }

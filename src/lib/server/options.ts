@@ -5,7 +5,7 @@ import { parseInstant } from '../core/time/instant.ts';
 import type { ContainerOptions } from './container.ts';
 
 /** Built beside the server, which is started from the folder that holds both. */
-const TRY_OUT_FILE = resolve('build', 'parts', 'try-out.js');
+const THREAD_FILE = resolve('build', 'parts', 'thread.js');
 
 /**
  * Reads the environment that the application is started with. docs/operations.md lists what each name means.
@@ -35,7 +35,7 @@ export function containerOptions(env: Record<string, string | undefined>): Conta
       text: env.EARLY_BELL_POST_ROOM_TEXT ?? null,
       chat: env.EARLY_BELL_POST_ROOM_CHAT ?? null
     },
-    ...(existsSync(TRY_OUT_FILE) ? { tryOutFile: TRY_OUT_FILE } : {}),
+    ...(existsSync(THREAD_FILE) ? { threadFile: THREAD_FILE } : {}),
     ...(env.EARLY_BELL_METRICS_TOKEN ? { metricsToken: env.EARLY_BELL_METRICS_TOKEN } : {}),
     ...(env.EARLY_BELL_KEY
       ? { sealKeys: { now: env.EARLY_BELL_KEY, before: env.EARLY_BELL_KEY_BEFORE ?? null } }

@@ -16,6 +16,7 @@ import { Words } from './engine/words.ts';
 import { writeDates, writeTable } from './export/message-files.ts';
 import { Outbox } from './outbox/outbox.ts';
 import { Pace } from './outbox/pace.ts';
+import { dropLeftCopies } from './service/import-aside.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
 import { RuleWatchman } from './service/rule-watchman.ts';
@@ -104,13 +105,13 @@ export function lifeOf({
   engine,
   outbox,
   sweeper,
-  tryOuts,
+  threads,
   returns,
   options,
   log
 }: Pick<
   Container,
-  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'tryOuts' | 'options' | 'log'
+  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'threads' | 'options' | 'log'
 > & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
@@ -118,6 +119,7 @@ export function lifeOf({
     async start() {
       const closed = sealSecrets(db, work, stores);
       if (closed.length > 0) log.warn({ closed }, 'secrets cannot be opened with the key that is here');
+      if (!db.memory) dropLeftCopies(options.dataDir);
       sweeper.recover();
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
@@ -126,7 +128,7 @@ export function lifeOf({
     },
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
-      await Promise.all([engine.stop(), outbox.stop(), returns.close(), tryOuts.close()]);
+      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close()]);
       if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }

@@ -8,6 +8,7 @@ import schedulesOnClocks from './migrations/0007_schedules_on_clocks.sql?raw';
 import stoppedMail from './migrations/0008_stopped_mail_and_replies.sql?raw';
 import questionsPassedOn from './migrations/0009_questions_passed_on.sql?raw';
 import tasksByDue from './migrations/0010_tasks_by_due.sql?raw';
+import owedEvents from './migrations/0011_owed_events.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -20,5 +21,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0007_schedules_on_clocks', sql: schedulesOnClocks },
   { name: '0008_stopped_mail_and_replies', sql: stoppedMail },
   { name: '0009_questions_passed_on', sql: questionsPassedOn },
-  { name: '0010_tasks_by_due', sql: tasksByDue }
+  { name: '0010_tasks_by_due', sql: tasksByDue },
+  { name: '0011_owed_events', sql: owedEvents }
 ];

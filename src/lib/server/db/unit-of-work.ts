@@ -20,6 +20,7 @@ export class UnitOfWork {
   readonly #transaction;
   readonly #parts: Part[] = [];
   readonly #onFault: (error: unknown) => void;
+  #lent: Promise<unknown> | null = null;
 
   /** @param onFault hears of what failed after a commit: what was written stands all the same */
   constructor(db: Db, onFault: (error: unknown) => void) {
@@ -33,8 +34,35 @@ export class UnitOfWork {
     return this.#parts.length > 0;
   }
 
-  /** Whether a unit could begin now, without waiting: no other process has the database. */
+  /** Whether a thread of ours writes: whoever writes here waits for it, without holding anybody who reads. */
+  get isLent(): boolean {
+    return this.#lent !== null;
+  }
+
+  /**
+   * Lets a thread of ours write, by a connection of its own: no unit begins meanwhile among those who wait for `returned`.
+   * @param work ends when the thread has written
+   */
+  async lend<T>(work: () => Promise<T>): Promise<T> {
+    await this.returned();
+    const writing = work();
+    const lent = writing.catch(() => {});
+    this.#lent = lent;
+    try {
+      return await writing;
+    } finally {
+      this.#lent = null;
+    }
+  }
+
+  /** Ends when no thread of ours writes. */
+  async returned(): Promise<void> {
+    while (this.#lent) await this.#lent;
+  }
+
+  /** Whether a unit could begin now, without waiting: neither a thread of ours nor another process has the database. */
   isFree(): boolean {
+    if (this.isLent) return false;
     if (this.isOpen) return true;
     const [{ timeout }] = this.#db.pragma('busy_timeout') as [{ timeout: number }];
     this.#db.pragma('busy_timeout = 0');

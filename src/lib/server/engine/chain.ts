@@ -38,6 +38,22 @@ export const BY_TIME: SetOff = { actorId: null, setOffBy: null };
 /** A change of more tasks than this is heard only by leads that say so. */
 const MOST_HEARD = 25;
 
+/** What happened, with its place among all that a change made happen. */
+interface Placed {
+  place: number;
+  event: RuleEvent;
+}
+
+type EventLead = CompiledLead & { lead: Extract<CompiledLead['lead'], { kind: 'event' }> };
+
+/** The leads of a rule that listen to changes; of a change of very many those alone that say so. */
+function listeningLeads({ facts }: LiveRule, wideOnly: boolean): EventLead[] {
+  return facts.leads.filter(
+    (one): one is EventLead =>
+      one.lead.kind === 'event' && one.anchor === null && (!wideOnly || one.lead.wide === true)
+  );
+}
+
 /**
  * Rules that set each other off, in one commit. Each rings at once, in the order of rules; none twice on the same task. At the limit what
  * was done stays, the rest is cut, and the keeper is told with the path.
@@ -55,6 +71,8 @@ export class Chain {
   #path: string[] = [];
   #cut = new Set<string>();
 
+  /** What happens in changes is kept, to be heard in the workspace of which this is a copy. */
+  hearsLater = false;
   readonly #work: UnitOfWork;
   readonly #faults: RuleFaults;
 
@@ -100,17 +118,62 @@ export class Chain {
   happened({ changeId, source, actorId, events, tasks }: Happened, now: number): void {
     if (events.length === 0 || source === 'undo' || source === 'set-up') return;
     const wideOnly = source === 'import' || source === 'sweep' || (source === 'bulk' && tasks > MOST_HEARD);
+    const placed = [...events.entries()].map(([place, event]) => ({ place, event }));
+    if (this.hearsLater) return this.#owe(placed, wideOnly, { changeId, actorId });
     if (this.#depth === 0) this.#begin();
-    for (const rule of this.#source.liveRules()) {
-      const leads = rule.facts.leads.filter(({ lead, anchor }) => lead.kind === 'event' && anchor === null);
-      if (leads.length === 0) continue;
-      for (const [i, event] of events.entries())
-        for (const lead of leads) {
-          if (lead.lead.kind !== 'event' || (wideOnly && !lead.lead.wide) || !listens(lead.lead, event))
-            continue;
-          this.#attempt(rule, lead, event, `change ${changeId}/${i}`, { actorId, setOffBy: changeId }, now);
-        }
+    this.#tell(placed, wideOnly, { actorId, setOffBy: changeId }, now);
+  }
+
+  /** Whether something happened that rules have not heard yet. */
+  get owes(): boolean {
+    return this.#stores.owedEvents.any;
+  }
+
+  /**
+   * Rules hear of some of what happened in a change of very many: task by task, each in a part of its own.
+   * @param attempt does one, and says what failed
+   */
+  hearOwed(limit: number, now: number, attempt: (work: () => void) => void, isOver: () => boolean): void {
+    for (const { id, changeId, actorId, events } of this.#stores.owedEvents.next(limit)) {
+      attempt(() => {
+        this.#begin();
+        this.#tell(events, true, { actorId, setOffBy: changeId }, now);
+      });
+      this.#stores.owedEvents.remove(id);
+      if (isOver()) return;
     }
+  }
+
+  /** Each rule hears of each event in turn. */
+  #tell(events: readonly Placed[], wideOnly: boolean, by: SetOff, now: number): void {
+    for (const rule of this.#source.liveRules()) {
+      const leads = listeningLeads(rule, wideOnly);
+      if (leads.length === 0) continue;
+      for (const { place, event } of events)
+        for (const lead of leads)
+          if (listens(lead.lead, event))
+            this.#attempt(rule, lead, event, `change ${by.setOffBy}/${place}`, by, now);
+    }
+  }
+
+  /** What some rule listens to is kept, task by task. */
+  #owe(
+    events: readonly Placed[],
+    wideOnly: boolean,
+    { changeId, actorId }: { changeId: number; actorId: number | null }
+  ): void {
+    const leads = this.#source.liveRules().flatMap((rule) => listeningLeads(rule, wideOnly));
+    if (leads.length === 0) return;
+    const ofTask = new Map<number, Placed[]>();
+    for (const placed of events) {
+      if (!leads.some(({ lead }) => listens(lead, placed.event))) continue;
+      const { taskId } = placed.event;
+      const known = ofTask.get(taskId);
+      if (known) known.push(placed);
+      else ofTask.set(taskId, [placed]);
+    }
+    for (const heard of ofTask.values())
+      this.#stores.owedEvents.add({ changeId, actorId, events: heard });
   }
 
   /** A question stayed unanswered: rules may listen for that. */

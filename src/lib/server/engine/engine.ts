@@ -28,6 +28,8 @@ import type { Words } from './words.ts';
 
 /** Stale tasks that are read at once: about what a slice can plan. */
 const STALE_AT_ONCE = 100;
+/** Tasks whose events are read at once. */
+const HEARD_AT_ONCE = 100;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
 /** What one change makes stale is planned as of one moment for so long: less than after which a ring is late. */
@@ -233,6 +235,11 @@ export class Engine {
     if (this.#started && !this.#moving) this.#schedule(0);
   }
 
+  /** What happens in changes from now on is kept, to be heard in the workspace of which this is a copy. */
+  hearLater(): void {
+    this.#chain.hearsLater = true;
+  }
+
   /** A change was made, in the unit under way: rules that listen ring in it. */
   happened(happened: Happened, now: number): void {
     this.#chain.happened(happened, now);
@@ -364,6 +371,7 @@ export class Engine {
 
   async #tickUntil(now: () => number): Promise<void> {
     for (;;) {
+      await this.#work.returned();
       this.#work.run(() => {
         this.schedules.sync(now());
         this.#digests.sync(now());
@@ -380,9 +388,13 @@ export class Engine {
           this.rush.sync(now());
           this.faults.tellKeepers(now());
         });
+        // A slice of what is heard and one of what rings take turns: neither keeps the other waiting for long.
+        const owes = this.#chain.owes;
+        if (owes) this.#slice('ring', (until) => this.#hearSlice(now(), until));
         const at = this.#nextOfAny();
-        if (at === null || at > now()) return this.#caughtUp();
-        if (this.#chores?.nextAt() === at) this.#chore(now());
+        if (at === null || at > now()) {
+          if (!owes) return this.#caughtUp();
+        } else if (this.#chores?.nextAt() === at) this.#chore(now());
         else this.#slice('ring', (until) => this.#ringSlice(at, now(), until));
       }
       // Whoever waits for it may be a request themselves: it must not wait for that in turn.
@@ -413,6 +425,10 @@ export class Engine {
       this.#stores.plan.allPlanned();
       // An engine that stands and asks rings nothing until it is answered.
       if (this.standing) return;
+      if (this.#chain.owes) {
+        this.#hearSlice(now, Infinity);
+        continue;
+      }
       const chore = sweeping ? null : (this.#chores?.nextAt() ?? null);
       const at = earliest(chore, this.#nextInstant());
       if (at === null || at > now) return;
@@ -476,6 +492,15 @@ export class Engine {
       return known;
     this.#planning.set(changeId, now);
     return now;
+  }
+
+  #hearSlice(now: number, until: number): void {
+    this.#chain.hearOwed(
+      HEARD_AT_ONCE,
+      now,
+      (work) => this.#guarded(work, (error) => this.#fault(error, {}, now)),
+      () => this.#clock.machine.now() >= until
+    );
   }
 
   #ringSlice(instant: number, now: number, until: number): void {
@@ -582,8 +607,10 @@ export class Engine {
 
   async #beat(): Promise<void> {
     try {
+      await this.#work.returned();
       if (this.#isHeld()) return;
       if (!this.#moving) await this.#tickAlone();
+      await this.#work.returned();
       this.#seen();
       this.#outbox.wake();
       this.#failures = 0;

@@ -55,14 +55,18 @@ export class RowReader {
     this.names = new Names(context, choices.matches);
   }
 
-  read(cells: readonly string[]): RowResult {
+  /** @param withHints whether a name that means nothing is followed by what is spelled like it: looking for that takes long */
+  read(cells: readonly string[], withHints = true): RowResult {
     const cell = (column: ColumnName) => (cells[this.#choices.mapping[column] ?? -1] ?? '').trim();
     const problems: RowProblem[] = [];
     const texts = this.#texts(cell, problems);
-    const project = this.#named('project', cell('project'), problems);
-    const owner = this.#named('owner', cell('owner'), problems);
-    const status = this.#named('status', cell('status'), problems);
-    const priority = this.#named('priority', cell('priority'), problems);
+    const named = (column: NamedColumn) => this.#named(column, cell(column), problems, withHints);
+    const [project, owner, status, priority] = [
+      named('project'),
+      named('owner'),
+      named('status'),
+      named('priority')
+    ];
     const due = this.#moment(cell, 'due', 'dueTime', problems);
     const start = this.#moment(cell, 'start', 'startTime', problems);
     const further = this.#further(cell, problems);
@@ -110,7 +114,8 @@ export class RowReader {
   #named(
     column: NamedColumn,
     text: string,
-    problems: RowProblem[]
+    problems: RowProblem[],
+    withHints: boolean
   ): { id: number | null; value: string | null; fresh: string | null } {
     const nobody = { id: null, value: null, fresh: null };
     if (text === '') return nobody;
@@ -119,12 +124,12 @@ export class RowReader {
     if (value !== undefined) return { id: Number(value), value, fresh: null };
     if (column === 'project') return { ...nobody, fresh: text };
     if (column === 'owner' && this.#choices.unknownOwners === 'unowned') return nobody;
-    problems.push({ column, reason: this.#unknown(column, text), unknown: { column, text } });
+    problems.push({ column, reason: this.#unknown(column, text, withHints), unknown: { column, text } });
     return nobody;
   }
 
-  #unknown(column: NamedColumn, text: string): string {
-    const near = this.names.near(column, text).map(({ label }) => label);
+  #unknown(column: NamedColumn, text: string, withHints: boolean): string {
+    const near = withHints ? this.names.near(column, text).map(({ label }) => label) : [];
     const hint = near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : '';
     if (column === 'owner') return `Nobody here is called “${text}”.${hint}`;
     const all = this.names.choices[column].map(({ label }) => label);

@@ -33,14 +33,17 @@ export class NamesSeen {
     }
   }
 
-  /** Those that somebody may want to match, the most frequent first. */
-  shown(names: Names): SeenName[] {
+  /** Those that somebody may want to match, the most frequent first. What is spelled alike is looked for those alone that are shown. */
+  shown(names: Names, most: number): SeenName[] {
     return NAMED_COLUMNS.flatMap((column) =>
       [...(this.#seen.get(column) ?? [])].flatMap(([folded, { text, rows }]): SeenName[] => {
         const chosen = this.#choices.matches[column]?.[folded] ?? '';
         if (chosen === '' && names.meaning(column, text) !== undefined) return [];
-        return [{ column, text, rows, chosen, near: names.near(column, text)[0]?.value ?? null }];
+        return [{ column, text, rows, chosen, near: null }];
       })
-    ).sort((a, b) => b.rows - a.rows);
+    )
+      .sort((a, b) => b.rows - a.rows)
+      .slice(0, most)
+      .map((one) => ({ ...one, near: names.near(one.column, one.text)[0]?.value ?? null }));
   }
 }

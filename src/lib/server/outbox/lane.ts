@@ -148,6 +148,7 @@ export class Lane {
   #turn(): void {
     const { work, machine } = this.#tools;
     machine.clearTimeout(this.#timer);
+    if (work.isLent) return void work.returned().then(() => this.#turn());
     let leased: LeasedDelivery[];
     try {
       leased = work.run(() => this.#settleAndLease());

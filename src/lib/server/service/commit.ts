@@ -208,6 +208,20 @@ export class Committer {
     });
   }
 
+  /**
+   * A change has come in that was written elsewhere, with everything that belongs to it: nothing that was read before is believed, and whoever
+   * listens to changes hears of it.
+   */
+  tookIn(changeId: number): void {
+    this.#source.invalidate();
+    const head = this.#stores.changes.byId(changeId)!;
+    const { tables, taskIds } = this.#stores.changes.touchedBy(changeId);
+    this.#work.run(() => this.#chores?.refreshAll());
+    const touched = { changeId, actorId: head.actorId, tables, taskIds };
+    for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
+    this.#engine?.wake();
+  }
+
   /** What the engine has made of a change: what it set off is withdrawn, what waited before waits again, what has passed is passed. */
   #takeBack({ writer, ids, since }: UndoneChange): void {
     const { undoing } = this.#stores;

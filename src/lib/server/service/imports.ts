@@ -1,76 +1,45 @@
 import { randomBytes } from 'node:crypto';
-import Papa from 'papaparse';
 import { CodedError } from '../../core/errors.ts';
-import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
-import type { MachineClock } from '../engine/clock.ts';
-import { COLUMNS, guessMapping, type ColumnName } from '../import/columns.ts';
-import { ambiguousExample, findDateOrder, type DateOrder } from '../import/dates.ts';
-import { MOST_BYTES, decodeText, type Encoding } from '../import/decode.ts';
-import { RowReader, type ImportChoices, type RowProblem, type RowTask } from '../import/interpret.ts';
-import { Likeness, type Origin } from '../import/likeness.ts';
-import { NAMED_COLUMNS, fold, type Match, type Matches, type NamedColumn } from '../import/names.ts';
-import { NamesSeen } from '../import/names-seen.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { MachineClock, WorkspaceClock } from '../engine/clock.ts';
+import { aTurn } from '../engine/turn.ts';
+import { COLUMNS, guessMapping } from '../import/columns.ts';
+import { MOST_BYTES } from '../import/decode.ts';
+import type { ImportChoices } from '../import/interpret.ts';
+import { Likeness } from '../import/likeness.ts';
+import { NAMED_COLUMNS, fold, type Matches } from '../import/names.ts';
+import {
+  reviewUpload,
+  rowReader,
+  rowsOf,
+  type ImportReview,
+  type JobSettings,
+  type Reviewed
+} from '../import/review.ts';
+import type { TableRow } from '../import/table.ts';
+import { readUpload, type Upload } from '../import/upload.ts';
 import type { ImportJob } from '../store/imports.ts';
 import type { Stores } from '../store/all.ts';
 import type { EffectView } from '../../view/effects.ts';
 import type { EffectService } from './effects.ts';
+import { copyIn, dropCopy, type ImportQuestion, type Prepared } from './import-aside.ts';
+import { writeImport, type ImportCounts, type Written } from './import-write.ts';
 import type { Viewer } from './viewer.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { TaskService } from './tasks.ts';
 
-export const MOST_ROWS = 100_000;
-const ROWS_PER_SLICE = 2_000;
-const PREVIEW_ROWS = 8;
-const SHOWN_PROBLEMS = 200;
 /** Uploads that were never confirmed are forgotten after a day. */
 const KEPT_MS = 86_400_000;
+/** Rows that are written on the spot: a quarter of a second. More are written into a copy first. */
+const MOST_ON_THE_SPOT = 200;
+/** An import that others overtake is prepared so often, and then given up. */
+const TRIES = 3;
 
-/** What was found in a file, and what was chosen for it. */
-interface JobSettings extends ImportChoices {
-  header: string[];
-  delimiter: string;
-  encoding: Encoding;
-  rows: number;
-}
-
+/** How far something long is, in rows or characters. */
 export interface ImportProgress {
-  phase: 'reading' | 'checking';
+  phase: 'reading' | 'checking' | 'writing';
   done: number;
   total: number;
-}
-
-export interface ImportReview {
-  fileName: string;
-  header: string[];
-  delimiter: string;
-  encoding: Encoding;
-  choices: ImportChoices;
-  rows: number;
-  /** Rows that can be imported as they stand. */
-  good: number;
-  created: number;
-  updated: number;
-  /** Rows that are here already by title, project and date, or stand in the file twice. */
-  known: { count: number; first: { line: number; name: string; taskId: number | null }[] };
-  /** Every fault of a row, each with its cell. */
-  problems: {
-    line: number;
-    cells: string[];
-    faults: { column: ColumnName; index: number; reason: string }[];
-  }[];
-  problemCount: number;
-  preview: { line: number; task: RowTask }[];
-  /** Names that mean nothing here, or are matched by hand, and what is spelled most like each. */
-  names: { column: NamedColumn; text: string; rows: number; chosen: string; near: string | null }[];
-  /** What they can be matched with. */
-  nameChoices: Record<NamedColumn, readonly Match[]>;
-  newProjects: string[];
-  /** A date that can be read two ways, when nothing in the column decides which and nobody has chosen. */
-  ambiguousDate: string | null;
-  /** Columns that must be chosen before anything can be imported. */
-  missing: ColumnName[];
 }
 
 /** What is chosen for a file before anybody has chosen. */
@@ -80,12 +49,32 @@ const FIRST_CHOICES: Omit<ImportChoices, 'mapping'> = {
   known: 'leave out',
   matches: {}
 };
-/** Names that are shown to be matched by hand. */
-const SHOWN_NAMES = 60;
-const SHOWN_KNOWN = 8;
 
 /** Rows that are tried out at most: it is done in one go, and everybody waits for it. */
 const MOST_TRIED = 1_000;
+
+/** Where uploads are read, looked at and written while everybody else is answered: threads. */
+export interface ImportThreads {
+  /** The folder in which copies are made. */
+  folder: string;
+  read(
+    bytes: Uint8Array,
+    onRows: (rows: readonly TableRow[]) => void,
+    onPart: (part: number) => void
+  ): Promise<Upload>;
+  review(reviewed: Reviewed, onPart: (part: number) => void): Promise<ImportReview>;
+  prepare(question: ImportQuestion, onPart: (part: number) => void): Promise<Prepared>;
+  takeIn(prepared: Prepared): Promise<boolean>;
+}
+
+/** What imports work with. */
+export interface ImportTools {
+  work: UnitOfWork;
+  stores: Stores;
+  clock: WorkspaceClock;
+  effects: EffectService;
+  tasks: TaskService;
+}
 
 /** Tasks from CSV files (RFC 4180 and its relatives): staged as read, reviewed, and written only when confirmed. */
 export class ImportService {
@@ -93,24 +82,28 @@ export class ImportService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #tasks: TaskService;
+  readonly #clock: WorkspaceClock;
   readonly #machine: MachineClock;
   readonly #effects: EffectService;
+  readonly #threads: () => ImportThreads | null;
   readonly #progress = new Map<string, ImportProgress>();
+  /** Uploads that are being written. */
+  readonly #writing = new Set<number>();
 
+  /** @param threads null where there are none: everything is done on the spot */
   constructor(
-    work: UnitOfWork,
-    stores: Stores,
+    { work, stores, clock, effects, tasks }: ImportTools,
     committer: Committer,
-    tasks: TaskService,
-    effects: EffectService,
-    machine: MachineClock
+    threads: () => ImportThreads | null
   ) {
     this.#effects = effects;
     this.#work = work;
     this.#stores = stores;
     this.#committer = committer;
     this.#tasks = tasks;
-    this.#machine = machine;
+    this.#clock = clock;
+    this.#machine = clock.machine;
+    this.#threads = threads;
   }
 
   /**
@@ -127,20 +120,17 @@ export class ImportService {
     token = newImportToken()
   ): Promise<string> {
     const bytes = await readAtMost(body, MOST_BYTES);
-    const { text, encoding } = decodeText(bytes);
     const { imports } = this.#stores;
-    this.#progress.set(token, { phase: 'reading', done: 0, total: text.length });
+    const total = bytes.byteLength;
+    this.#progress.set(token, { phase: 'reading', done: 0, total });
     const jobId = this.#work.run(() => {
       imports.dropBefore(this.#machine.now() - KEPT_MS);
       return imports.add(token, personId, fileName.slice(0, 200), this.#machine.now());
     });
     try {
-      const { header, delimiter, rows } = await this.#stage(jobId, token, text);
+      const { header, delimiter, encoding, rows } = await this.#stage(jobId, token, bytes);
       const settings: JobSettings = {
-        header,
-        delimiter,
-        encoding,
-        rows,
+        ...{ header, delimiter, encoding, rows },
         mapping: guessMapping(header),
         ...FIRST_CHOICES
       };
@@ -169,46 +159,35 @@ export class ImportService {
     const { job, settings } = this.#job(token, personId);
     const matches = mergedMatches(settings.matches, chosen.matches);
     Object.assign(settings, chosen, { matches });
-    const dates = await this.#dateOrder(job, settings);
-    const choices = { ...settings, dateOrder: settings.dateOrder ?? dates.order };
-    const review: ImportReview = {
-      fileName: job.fileName,
-      header: settings.header,
-      delimiter: settings.delimiter,
-      encoding: settings.encoding,
-      choices: {
-        mapping: settings.mapping,
-        dateOrder: choices.dateOrder,
-        unknownOwners: settings.unknownOwners,
-        known: settings.known,
-        matches: settings.matches
-      },
-      rows: settings.rows,
-      good: 0,
-      created: 0,
-      updated: 0,
-      known: { count: 0, first: [] },
-      problems: [],
-      problemCount: 0,
-      preview: [],
-      names: [],
-      nameChoices: this.#reader(choices).names.choices,
-      newProjects: [],
-      ambiguousDate: settings.dateOrder === null ? dates.ambiguous : null,
-      missing: settings.mapping.name === undefined ? ['name'] : []
-    };
-    if (review.missing.length === 0) await this.#check(job, choices, review, { token, personId });
-    this.#work.run(() => this.#stores.imports.setState(job.id, 'ready', settings));
+    const review = await this.#review(token, { job, settings, personId });
+    await this.#work.returned();
+    this.#work.run(() => {
+      const { imports } = this.#stores;
+      // It may have been written meanwhile.
+      if (!this.#writing.has(job.id) && imports.byToken(token)?.state === 'ready')
+        imports.setState(job.id, 'ready', settings);
+    });
     return review;
   }
 
   /**
-   * Writes the rows that can be imported, all in one transaction that can be undone.
-   * @throws CodedError `import-gone`, `import-column-missing`, `import-dates-ambiguous` or `import-nothing`
+   * Writes the rows that can be imported, all of them as one change that can be undone. Many are written into a copy first, and are there all at
+   * once.
+   * @throws CodedError `import-gone`, `import-column-missing`, `import-dates-ambiguous`, `import-nothing`, `import-under-way` or `import-overtaken`
    */
-  async confirm(actor: Actor, token: string): Promise<Committed<{ created: number; updated: number }>> {
+  async confirm(actor: Actor, token: string): Promise<Committed<ImportCounts>> {
     const { review, job } = await this.#ready(actor, token);
-    return this.#confirm(actor, review, job);
+    const written: Written = { job: idOf(job), choices: review.choices, good: review.good };
+    const threads = this.#threads();
+    if (!threads || review.good <= MOST_ON_THE_SPOT) return this.#confirm(actor, written);
+    if (this.#writing.has(job.id)) throw new CodedError('import-under-way');
+    this.#writing.add(job.id);
+    try {
+      return await this.#confirmAside(threads, actor, token, written);
+    } finally {
+      this.#writing.delete(job.id);
+      this.#progress.delete(token);
+    }
   }
 
   /**
@@ -218,13 +197,14 @@ export class ImportService {
   async effect(actor: Actor, token: string, viewer: Viewer): Promise<EffectView> {
     const { review, job } = await this.#ready(actor, token);
     if (review.good > MOST_TRIED) throw new CodedError('preview-many', { most: MOST_TRIED });
-    const reader = this.#reader(review.choices);
+    const reader = rowReader(this.#stores, review.choices);
     const likeness = new Likeness(this.#stores, actor.personId!);
-    const known = [...this.#rows(job)].flatMap(({ cells }) => {
-      const result = reader.read(cells);
+    const known = [...rowsOf(this.#stores, job.id)].flatMap(({ cells }) => {
+      const result = reader.read(cells, false);
       return 'problems' in result ? [] : (likeness.origin(result.task).taskId ?? []);
     });
-    return this.#effects.ofAct(known, () => void this.#confirm(actor, review, job), viewer);
+    const written: Written = { job: idOf(job), choices: review.choices, good: review.good };
+    return this.#effects.ofAct(known, () => void this.#confirm(actor, written), viewer);
   }
 
   /** A file that can be written as it stands. @throws CodedError as `confirm` */
@@ -238,175 +218,75 @@ export class ImportService {
     return { review, job: this.#job(token, actor.personId!).job };
   }
 
-  #confirm(
-    actor: Actor,
-    review: ImportReview,
-    job: ImportJob
-  ): Committed<{ created: number; updated: number }> {
-    const reader = this.#reader(review.choices);
-    return this.#committer.commit(
-      { ...actor, source: 'import' },
-      `${review.good} tasks imported from ${job.fileName}`,
-      (writer) => {
-        const counts = this.#write(writer, job, reader, review.choices.known);
-        this.#stores.imports.dropRows(job.id);
-        this.#stores.imports.setState(job.id, 'done', {});
-        return counts;
-      }
-    );
-  }
-
-  #write(
-    writer: ChangeWriter,
-    job: ImportJob,
-    reader: RowReader,
-    known: ImportChoices['known']
-  ): { created: number; updated: number } {
-    const counts = { created: 0, updated: 0 };
-    const projects = new Map<string, number>();
-    const likeness = new Likeness(this.#stores, writer.head.actorId ?? 0);
-    for (const { cells } of this.#rows(job)) {
-      const result = reader.read(cells);
-      if ('problems' in result) continue;
-      const origin = likeness.origin(result.task);
-      const fate = fateOf(origin, known);
-      if (fate === 'left out') continue;
-      const { newProject, key, reminder, ...input } = result.task;
-      if (newProject) {
-        const folded = fold(newProject);
-        const id = projects.get(folded) ?? writer.insert('project', { name: newProject });
-        projects.set(folded, id);
-        input.projectId = id;
-      }
-      const existing = fate === 'updated' ? (origin.taskId ?? this.#stores.tasks.idByImportKey(key!)) : null;
-      const id = existing ?? this.#tasks.insert(writer, input, key);
-      if (existing !== null) {
-        const task = this.#stores.tasks.byId(existing)!;
-        this.#tasks.update(writer, task, { ...input, private: task.private });
-      }
-      if (reminder) this.#remind(writer, id, reminder);
-      counts[fate]++;
-    }
-    return counts;
-  }
-
-  /** A reminder for whoever owns the task, once however often the file is read. */
-  #remind(writer: ChangeWriter, taskId: number, timing: ReminderTiming): void {
-    const text = JSON.stringify(timing);
-    const known = this.#stores.taskParts.reminders(taskId);
-    if (known.some((one) => one.personId === null && JSON.stringify(one.timing) === text)) return;
-    writer.insert('reminder', {
-      task_id: taskId,
-      person_id: null,
-      timing: text,
-      set_by: writer.head.actorId
+  #confirm(actor: Actor, written: Written): Committed<ImportCounts> {
+    const { imports } = this.#stores;
+    return this.#work.run(() => {
+      const writing = { stores: this.#stores, committer: this.#committer, tasks: this.#tasks };
+      const committed = writeImport(writing, actor, written);
+      imports.dropRows(written.job.id);
+      imports.setState(written.job.id, 'done', {});
+      return committed;
     });
   }
 
-  /** Parses the text in slices, so that other requests are served meanwhile. */
-  #stage(
-    jobId: number,
+  async #confirmAside(
+    threads: ImportThreads,
+    actor: Actor,
     token: string,
-    text: string
-  ): Promise<{ header: string[]; delimiter: string; rows: number }> {
-    const addRows = (rows: readonly { line: number; cells: string[] }[]) =>
+    written: Written
+  ): Promise<Committed<ImportCounts>> {
+    const total = written.good;
+    const copy = copyIn(threads.folder, written.job.id);
+    const onPart = (part: number) =>
+      this.#progress.set(token, { phase: 'writing', done: Math.round(part * total), total });
+    onPart(0);
+    try {
+      for (let tried = 0; tried < TRIES; tried++) {
+        const at = { workspaceMs: this.#clock.now(), machineMs: this.#machine.now() };
+        const prepared = await threads.prepare({ actor, written, at, copy }, onPart);
+        const isIn = await this.#work.lend(() => threads.takeIn(prepared));
+        if (!isIn) continue;
+        const { changeId, result } = prepared;
+        this.#committer.tookIn(changeId);
+        this.#work.run(() => this.#stores.imports.dropRows(written.job.id));
+        return { changeId, result };
+      }
+    } finally {
+      dropCopy(copy);
+    }
+    throw new CodedError('import-overtaken');
+  }
+
+  /** Stages the rows of a file, part by part, so that others are answered meanwhile. */
+  #stage(jobId: number, token: string, bytes: Uint8Array): Promise<Upload> {
+    const total = bytes.byteLength;
+    const onRows = (rows: readonly TableRow[]) =>
       this.#work.run(() => {
         for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
       });
-    return new Promise((resolve, reject) => {
-      let header: string[] | null = null;
-      let line = 0;
-      let delimiter = ',';
-      let rows = 0;
-      Papa.parse<string[]>(text, {
-        skipEmptyLines: 'greedy',
-        chunkSize: 512 * 1024,
-        chunk: ({ data, meta }: Papa.ParseResult<string[]>, parser: Papa.Parser) => {
-          delimiter = meta.delimiter;
-          const batch: { line: number; cells: string[] }[] = [];
-          for (const cells of data) {
-            line++;
-            if (header === null) header = cells.map((cell) => cell.trim());
-            else batch.push({ line, cells: cells.map(undefuse) });
-          }
-          rows += batch.length;
-          if (rows > MOST_ROWS) {
-            reject(new CodedError('import-too-many-rows', { most: MOST_ROWS.toLocaleString('en') }));
-            return parser.abort();
-          }
-          addRows(batch);
-          this.#progress.set(token, { phase: 'reading', done: meta.cursor, total: text.length });
-          parser.pause();
-          setImmediate(() => parser.resume());
-        },
-        complete: () => {
-          if (header === null) reject(new CodedError('import-empty'));
-          else if (rows === 0) reject(new CodedError('import-header-only'));
-          else resolve({ header, delimiter, rows });
-        },
-        error: reject
-      });
+    const onPart = (part: number) =>
+      this.#progress.set(token, { phase: 'reading', done: Math.round(part * total), total });
+    const threads = this.#threads();
+    if (threads) return threads.read(bytes, onRows, onPart);
+    return readUpload(bytes, async (rows, part) => {
+      onRows(rows);
+      onPart(part);
+      await aTurn();
     });
   }
 
-  async #check(
-    job: ImportJob,
-    choices: ImportChoices,
-    review: ImportReview,
-    { token, personId }: { token: string; personId: number }
-  ): Promise<void> {
-    const reader = this.#reader(choices);
-    const likeness = new Likeness(this.#stores, personId);
-    const names = new NamesSeen(choices);
-    const projects = new Set<string>();
-    let done = 0;
-    for (const { line, cells } of this.#rows(job)) {
-      if (++done % ROWS_PER_SLICE === 0) {
-        this.#progress.set(token, { phase: 'checking', done, total: review.rows });
-        await new Promise((resolve) => setImmediate(resolve));
-      }
-      names.see(cells);
-      const result = reader.read(cells);
-      if ('problems' in result) this.#faulty(review, line, cells, result.problems, choices);
-      else this.#sound(review, line, result.task, likeness.origin(result.task), choices, projects);
-    }
-    this.#progress.delete(token);
-    review.newProjects = [...projects].slice(0, 50);
-    review.names = names.shown(reader.names).slice(0, SHOWN_NAMES);
-  }
-
-  #faulty(
-    review: ImportReview,
-    line: number,
-    cells: string[],
-    problems: readonly RowProblem[],
-    { mapping }: ImportChoices
-  ): void {
-    review.problemCount++;
-    if (review.problems.length >= SHOWN_PROBLEMS) return;
-    const faults = problems.map(({ column, reason }) => ({ column, reason, index: mapping[column] ?? -1 }));
-    review.problems.push({ line, cells, faults });
-  }
-
-  #sound(
-    review: ImportReview,
-    line: number,
-    task: RowTask,
-    origin: Origin,
-    { known }: ImportChoices,
-    projects: Set<string>
-  ): void {
-    const fate = fateOf(origin, known);
-    if (origin.by === 'likeness' || origin.by === 'row') {
-      review.known.count++;
-      if (review.known.first.length < SHOWN_KNOWN)
-        review.known.first.push({ line, name: task.name, taskId: origin.taskId });
-    }
-    if (fate === 'left out') return;
-    review.good++;
-    review[fate]++;
-    if (task.newProject) projects.add(task.newProject);
-    if (review.preview.length < PREVIEW_ROWS) review.preview.push({ line, task });
+  #review(token: string, reviewed: Reviewed): Promise<ImportReview> {
+    const { rows: total } = reviewed.settings;
+    const on = (done: number) => this.#progress.set(token, { phase: 'checking', done, total });
+    const threads = this.#threads();
+    const looked =
+      threads && total > MOST_ON_THE_SPOT
+        ? threads.review(reviewed, (part) => on(Math.round(part * total)))
+        : reviewUpload(this.#stores, reviewed, (done) => {
+            on(done);
+            return aTurn();
+          });
+    return looked.finally(() => this.#progress.delete(token));
   }
 
   /** Matches every name that means nothing here with what is spelled most like it. @throws CodedError `import-gone` */
@@ -433,43 +313,6 @@ export class ImportService {
     this.#work.run(() => this.#stores.imports.setRow(job.id, line, mended));
   }
 
-  async #dateOrder(
-    job: ImportJob,
-    { mapping }: JobSettings
-  ): Promise<{ order: DateOrder | null; ambiguous: string | null }> {
-    const columns = [mapping.due, mapping.start].filter((index) => index !== undefined);
-    let order: DateOrder | null = null;
-    let ambiguous: string | null = null;
-    for (const index of columns) {
-      const texts = Array.from(this.#rows(job), ({ cells }) => cells[index] ?? '');
-      await new Promise((resolve) => setImmediate(resolve));
-      const found = findDateOrder(texts);
-      if (found === 'undecided') ambiguous ??= ambiguousExample(texts) ?? texts[0]!;
-      else if (found !== 'no matter') order ??= found;
-    }
-    // One column that is clear decides for the other: both come from the same sheet.
-    return order ? { order, ambiguous: null } : { order: null, ambiguous };
-  }
-
-  *#rows(job: ImportJob): Generator<{ line: number; cells: string[] }> {
-    let after = 0;
-    for (;;) {
-      const page = this.#stores.imports.rows(job.id, after, ROWS_PER_SLICE);
-      yield* page;
-      if (page.length < ROWS_PER_SLICE) return;
-      after = page[page.length - 1]!.line;
-    }
-  }
-
-  #reader(choices: ImportChoices): RowReader {
-    const { people, projects } = this.#stores;
-    return new RowReader(choices, {
-      people: people.all().filter(({ active }) => active),
-      projects: projects.all(),
-      statuses: projects.statuses()
-    });
-  }
-
   #job(token: string, personId: number): { job: ImportJob; settings: JobSettings } {
     const job = this.#stores.imports.byToken(token);
     if (!job || job.personId !== personId || job.state !== 'ready') throw new CodedError('import-gone');
@@ -488,23 +331,13 @@ function mergedMatches(before: Matches, now: Matches = {}): Matches {
   return merged;
 }
 
-/** What becomes of a row. */
-function fateOf({ by }: Origin, known: ImportChoices['known']): 'created' | 'updated' | 'left out' {
-  if (by === null) return 'created';
-  if (by === 'key') return 'updated';
-  if (known === 'add again') return 'created';
-  // One that stands in the file twice has nothing yet that it could update.
-  return known === 'update' && by === 'likeness' ? 'updated' : 'left out';
-}
-
 /** A name for an upload that nobody guesses. */
 export function newImportToken(): string {
   return randomBytes(18).toString('base64url');
 }
 
-/** Cells that were written defused, so that no spreadsheet runs them, are read back as they were. */
-function undefuse(cell: string): string {
-  return /^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
+function idOf({ id, fileName }: ImportJob): Written['job'] {
+  return { id, fileName };
 }
 
 async function readAtMost(body: AsyncIterable<Uint8Array>, most: number): Promise<Uint8Array> {

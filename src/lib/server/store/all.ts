@@ -19,6 +19,7 @@ import { MessageWordsStore } from './message-words.ts';
 import { NoticeStore } from './notices.ts';
 import { OutboxListStore } from './outbox-list.ts';
 import { OutboxStore } from './outbox.ts';
+import { OwedEventStore } from './owed-events.ts';
 import { PeopleStore } from './people.ts';
 import { PlanStore } from './plan.ts';
 import { SchedulePlanStore } from './schedule-plan.ts';
@@ -70,6 +71,7 @@ export interface Stores {
   notices: NoticeStore;
   outbox: OutboxStore;
   outboxList: OutboxListStore;
+  owedEvents: OwedEventStore;
   people: PeopleStore;
   plan: PlanStore;
   schedules: SchedulePlanStore;
@@ -124,6 +126,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     notices: new NoticeStore(db),
     outbox: new OutboxStore(db),
     outboxList: new OutboxListStore(db),
+    owedEvents: new OwedEventStore(db),
     people: new PeopleStore(db),
     plan: new PlanStore(db),
     schedules: new SchedulePlanStore(db),

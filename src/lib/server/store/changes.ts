@@ -140,6 +140,7 @@ export class ChangeStore {
   readonly #rows;
   readonly #rowsAfter;
   readonly #count;
+  readonly #touched;
   readonly #parts;
   readonly #markUndone;
   readonly #laterOf;
@@ -150,15 +151,21 @@ export class ChangeStore {
   readonly #since;
   readonly #firstAt;
   readonly #nextIds = new Map<RecordedTable, number>();
+  /** The id that the next change gets; null where that is the next of all. */
+  #nextChange: number | null = null;
   readonly asides: AsideStore;
 
   constructor(db: Db) {
     this.#db = db;
     this.asides = new AsideStore(db);
     this.#insertHead = db.prepare<
-      [number, number | null, string, string, number | null, number | null, number | null, number | null]
+      [
+        number | null,
+        ...[number, number | null, string, string],
+        ...[number | null, number | null, number | null, number | null]
+      ]
     >(
-      'INSERT INTO change (at, actor_id, source, title, rule_id, run_id, caused_by, message_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?)'
+      'INSERT INTO change (id, at, actor_id, source, title, rule_id, run_id, caused_by, message_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)'
     );
     this.#rule = db.prepare<[number], { ruleId: number | null }>(
       'SELECT rule_id AS ruleId FROM change WHERE id = ?'
@@ -212,6 +219,9 @@ export class ChangeStore {
     this.#rowsAfter = db.prepare<[number], StoredRow>(
       'SELECT table_name, row_id, before, after FROM change_row WHERE change_id > ? ORDER BY id DESC'
     );
+    this.#touched = db.prepare<[number], Pick<StoredRow, 'table_name' | 'row_id'>>(
+      'SELECT DISTINCT table_name, row_id FROM change_row WHERE change_id = ?'
+    );
     this.#count = db.prepare<[string], { count: number }>(
       'SELECT count(*) AS count FROM change_row WHERE change_id IN (SELECT value FROM json_each(?))'
     );
@@ -245,6 +255,7 @@ export class ChangeStore {
   /** Starts a change; call inside the transaction that the change is. */
   begin(head: ChangeHead): ChangeWriter {
     const { lastInsertRowid } = this.#insertHead.run(
+      this.#nextChange,
       head.at,
       head.actorId,
       head.source,
@@ -254,6 +265,7 @@ export class ChangeStore {
       head.causedBy ?? null,
       head.messageId ?? null
     );
+    if (this.#nextChange !== null) this.#nextChange++;
     return new ChangeWriter(this, Number(lastInsertRowid), head);
   }
 
@@ -303,6 +315,15 @@ export class ChangeStore {
   /** The rows that changes wrote after one, last first. */
   rowsAfter(changeId: number): ChangeRow[] {
     return this.#rowsAfter.all(changeId).map(toChangeRow);
+  }
+
+  /** The tables that a change wrote to, and the tasks among its rows. */
+  touchedBy(changeId: number): { tables: Set<RecordedTable>; taskIds: Set<number> } {
+    const rows = this.#touched.all(changeId);
+    return {
+      tables: new Set(rows.map(({ table_name }) => table_name)),
+      taskIds: new Set(rows.flatMap(({ table_name, row_id }) => (table_name === 'task' ? row_id : [])))
+    };
   }
 
   /** How many rows some changes wrote. */
@@ -392,12 +413,32 @@ export class ChangeStore {
 
   /** From now on rows that are made get ids above those that a table has: the ids below are kept for rows that are yet to come back. */
   reserveIds(): void {
-    for (const table of RECORDED_TABLES) {
-      const { top } = this.#db
-        .prepare<[], { top: number | null }>(`SELECT max(id) AS top FROM ${table}`)
-        .get()!;
-      this.#nextIds.set(table, (top ?? 0) + 1);
-    }
+    for (const table of RECORDED_TABLES) this.#nextIds.set(table, this.#lastOf(table) + 1);
+  }
+
+  /**
+   * Leaves a gap before the ids of what is written from now on, the changes among it: for a copy of which what is written will be taken into
+   * its workspace, where others go on meanwhile.
+   */
+  leaveGap(size: number): void {
+    for (const table of RECORDED_TABLES) this.#nextIds.set(table, this.#lastOf(table) + size);
+    this.#nextChange = this.lastId() + size;
+  }
+
+  /** Whether a change made projects. */
+  madeProjects(changeId: number): boolean {
+    return this.#addressing.get(changeId, JSON.stringify(['project'])) !== undefined;
+  }
+
+  /** The id of the last change; 0 where there is none. */
+  lastId(): number {
+    return this.#lastOf('change');
+  }
+
+  #lastOf(table: RecordedTable | 'change'): number {
+    return (
+      this.#db.prepare<[], { top: number | null }>(`SELECT max(id) AS top FROM ${table}`).get()!.top ?? 0
+    );
   }
 
   /**

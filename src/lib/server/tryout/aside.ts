@@ -2,7 +2,13 @@ import { CHANNELS } from '../../core/delivery/channel-name.ts';
 import { createContainer, type Container } from '../container.ts';
 import type { Db } from '../db/open.ts';
 import { MACHINE_CLOCK } from '../engine/clock.ts';
-import type { Moment, PlainOptions } from './talk.ts';
+import type { PlainOptions } from '../threads/talk.ts';
+
+/** When something is looked at: both clocks, ms. */
+export interface Moment {
+  workspaceMs: number;
+  machineMs: number;
+}
 
 /**
  * The application over a copy of its workspace, as of one moment, to try something on: it rings nothing by itself and sends nothing. Other than a

@@ -6,6 +6,7 @@ import type { BulkInput } from '../schema/bulk.ts';
 import type { HandOverInput } from '../schema/hand-over.ts';
 import type { ProjectInput } from '../schema/project.ts';
 import { undoPreview } from '../service/change-views.ts';
+import type { Moment } from './aside.ts';
 
 /** An act that may touch very many tasks, as it is looked at before it is done: plain data, so that it can be looked at elsewhere. */
 export type Asked =
@@ -16,6 +17,13 @@ export type Asked =
   | { act: 'project'; projectId: number; input: ProjectInput }
   | { act: 'hand over'; personId: number; input: HandOverInput }
   | { act: 'rule off'; ruleId: number };
+
+/** An act that is looked at: for whom, and as of when. */
+export interface Look {
+  personId: number;
+  asked: Asked;
+  at: Moment;
+}
 
 /**
  * What an act would do, for whoever asks.

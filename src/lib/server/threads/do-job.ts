@@ -1,0 +1,82 @@
+import Database from 'better-sqlite3';
+import { openCopy, type Db } from '../db/open.ts';
+import { Seal } from '../db/seal.ts';
+import { readCalendarFile } from '../import/calendar-ics.ts';
+import { readLeaveFile } from '../import/leave-file.ts';
+import { reviewUpload, type ImportReview, type Reviewed } from '../import/review.ts';
+import { readUpload } from '../import/upload.ts';
+import type { TableRow } from '../import/table.ts';
+import { prepareImport, takeIn } from '../service/import-aside.ts';
+import { openStores } from '../store/all.ts';
+import { openAside } from '../tryout/aside.ts';
+import { lookAt, type Look } from '../tryout/asked.ts';
+import type { Question, Told } from './talk.ts';
+
+/** What a job knows of where it is done, and to whom it says how far it has come. */
+export interface Port {
+  told: Told;
+  sayPart(part: number): void;
+  /** Ends once they are taken. */
+  sayRows(rows: readonly TableRow[]): Promise<void>;
+}
+
+/** Does what a thread was asked for. @throws CodedError what keeps it from being done */
+export function doJob(question: Question, port: Port): unknown {
+  const { file, options } = port.told;
+  switch (question.job) {
+    case 'look':
+      return look(question.given, port);
+    case 'read upload':
+      return readUpload(question.given.bytes, async (rows, part) => {
+        await port.sayRows(rows);
+        port.sayPart(part);
+      });
+    case 'review upload':
+      return review(question.given, port);
+    case 'prepare import':
+      return prepareImport(question.given, file, (copy, at) => openAside(copy, options, at), port.sayPart);
+    case 'take in':
+      return takeIn(question.given, file, new Seal(options.sealKeys!));
+    case 'read calendar':
+      return readCalendarFile(question.given.text, question.given.fromYear, question.given.toYear);
+    case 'read leave':
+      return readLeaveFile(question.given.text);
+  }
+}
+
+function look({ personId, asked, at }: Look, { told, sayPart }: Port): unknown {
+  const copy = reading(told.file, openCopy);
+  try {
+    const app = openAside(copy, told.options, at);
+    app.effects.attach(sayPart);
+    return lookAt(app, personId, asked);
+  } finally {
+    copy.close();
+  }
+}
+
+function review(reviewed: Reviewed, { told, sayPart }: Port): Promise<ImportReview> {
+  const { rows } = reviewed.settings;
+  return reading(told.file, async (db) => {
+    // All of it is of one moment.
+    db.exec('BEGIN');
+    const stores = openStores(db, new Seal(told.options.sealKeys!));
+    return reviewUpload(stores, reviewed, (done) => sayPart(done / rows));
+  });
+}
+
+/** Whoever reads keeps nobody from writing. */
+function reading<T>(file: string, work: (db: Db) => T): T {
+  const db = new Database(file, { readonly: true });
+  const close = () => void db.close();
+  let result: T;
+  try {
+    result = work(db);
+  } catch (failure) {
+    close();
+    throw failure;
+  }
+  if (result instanceof Promise) void result.then(close, close);
+  else close();
+  return result;
+}

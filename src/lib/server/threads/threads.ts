@@ -1,0 +1,156 @@
+import { Worker } from 'node:worker_threads';
+import { CodedError } from '../../core/errors.ts';
+import type { Container } from '../container.ts';
+import type { TableRow } from '../import/table.ts';
+import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } from './talk.ts';
+
+/** So many work side by side; whoever comes then waits. */
+const MOST_AT_ONCE = 2;
+/** A thread that nobody has asked for so long ends. */
+const REST_MS = 10 * 60_000;
+
+/** Hears how far it has come, from 0 to 1. */
+export type OnPart = (part: number) => void;
+
+export interface AskOptions {
+  onPart?: OnPart;
+  /** Takes rows that are said; the next come once these are taken. */
+  onRows?: (rows: readonly TableRow[]) => Promise<void> | void;
+  /** Whoever asked wants to know no more. */
+  signal?: AbortSignal | undefined;
+}
+
+/** One thread; it has one question at a time. */
+interface Thread {
+  worker: Worker;
+  /** Whoever has asked hears what it says, and why it says no more; nobody while it rests. */
+  asker: { hears: (said: Said) => void; lost: (why: string) => void } | null;
+  rest: NodeJS.Timeout | null;
+}
+
+/** Threads for what takes long, so that nobody has to wait for what another has asked. */
+export class Threads {
+  readonly #app: () => Container;
+  readonly #file: string | null;
+  readonly #threads = new Set<Thread>();
+  readonly #resting: Thread[] = [];
+  readonly #waiting: (() => void)[] = [];
+  #closing = false;
+
+  /** @param file what a thread runs; null where there is none, in tests and while it is developed */
+  constructor(app: () => Container, file: string | null) {
+    this.#app = app;
+    this.#file = file;
+  }
+
+  /** Whether there are any: otherwise everything is done on the spot. */
+  get areThere(): boolean {
+    return this.#file !== null && !this.#app().db.memory;
+  }
+
+  /**
+   * Asks a thread that rests, a new one, or the first that is free.
+   * @throws CodedError what the thread says, or `thread-lost`
+   */
+  async ask<N extends JobName>(
+    job: N,
+    given: Jobs[N]['given'],
+    options: AskOptions = {}
+  ): Promise<Jobs[N]['answer']> {
+    const { signal } = options;
+    const thread = await this.#take(signal);
+    const gaveUp = () => void this.#end(thread);
+    signal?.addEventListener('abort', gaveUp);
+    try {
+      return await this.#answer(thread, { job, given }, options);
+    } finally {
+      signal?.removeEventListener('abort', gaveUp);
+      thread.asker = null;
+      thread.worker.unref();
+      if (this.#threads.has(thread)) this.#rest(thread);
+    }
+  }
+
+  /** Begins a thread before anybody asks: reading its code takes a second. */
+  ready(): void {
+    if (this.areThere && this.#threads.size === 0) this.#rest(this.#begin());
+  }
+
+  /** Ends with the application; whoever waits has no answer. */
+  async close(): Promise<void> {
+    this.#closing = true;
+    await Promise.all([...this.#threads].map((thread) => this.#end(thread)));
+  }
+
+  #answer<N extends JobName>(
+    thread: Thread,
+    question: { job: N; given: Jobs[N]['given'] },
+    { onPart, onRows, signal }: AskOptions
+  ): Promise<Jobs[N]['answer']> {
+    return new Promise((resolve, reject) => {
+      const lost = (why: string) => {
+        // Who has given up, and an application that ends, lose nothing.
+        if (!signal?.aborted && !this.#closing)
+          this.#app().log.error({ err: why, job: question.job }, 'what was asked of a thread was lost');
+        reject(new CodedError('thread-lost'));
+      };
+      const hears = (said: Said) => {
+        if ('part' in said) onPart?.(said.part);
+        else if ('rows' in said) {
+          Promise.resolve(onRows?.(said.rows)).then(() => thread.worker.postMessage(TAKEN), reject);
+        } else if ('answer' in said) resolve(said.answer as Jobs[N]['answer']);
+        else if ('failed' in said) lost(said.failed);
+        else reject(new CodedError(said.refused.code, said.refused.params, said.refused.field));
+      };
+      thread.asker = { hears, lost };
+      // What is asked keeps the process, and what rests does not.
+      thread.worker.ref();
+      thread.worker.postMessage(question);
+    });
+  }
+
+  async #take(signal?: AbortSignal): Promise<Thread> {
+    while (this.#resting.length === 0 && this.#threads.size >= MOST_AT_ONCE)
+      await new Promise<void>((resolve) => this.#waiting.push(resolve));
+    if (signal?.aborted || this.#closing) {
+      this.#waiting.shift()?.();
+      throw new CodedError('thread-lost');
+    }
+    const rested = this.#resting.pop();
+    if (!rested) return this.#begin();
+    if (rested.rest) clearTimeout(rested.rest);
+    return rested;
+  }
+
+  #begin(): Thread {
+    const told: Told = { options: plainOptions(this.#app().options), file: this.#app().db.name };
+    const worker = new Worker(this.#file!, { workerData: told });
+    const thread: Thread = { worker, asker: null, rest: null };
+    const lost = (why: string) => {
+      void this.#end(thread);
+      thread.asker?.lost(why);
+    };
+    worker.on('message', (said: Said) => thread.asker?.hears(said));
+    worker.on('error', (error) => lost(error.stack ?? error.message));
+    worker.on('exit', (code) => lost(`The thread ended with ${code}.`));
+    worker.unref();
+    this.#threads.add(thread);
+    return thread;
+  }
+
+  #rest(thread: Thread): void {
+    thread.rest = setTimeout(() => void this.#end(thread), REST_MS);
+    thread.rest.unref();
+    this.#resting.push(thread);
+    this.#waiting.shift()?.();
+  }
+
+  async #end(thread: Thread): Promise<void> {
+    if (!this.#threads.delete(thread)) return;
+    if (thread.rest) clearTimeout(thread.rest);
+    const at = this.#resting.indexOf(thread);
+    if (at >= 0) this.#resting.splice(at, 1);
+    this.#waiting.shift()?.();
+    await thread.worker.terminate();
+  }
+}
