@@ -58,8 +58,14 @@ module.exports = {
     only(
       'tryout',
       `${S}/tryout`,
-      [`${S}/(db|engine/clock|schema|service|store/list-query|container)`, '^src/lib/core'],
+      [`${S}/(db|engine/clock|schema|service|store/list-query|threads|container)`, '^src/lib/core'],
       'What is tried out is asked of services, over a copy.'
+    ),
+    only(
+      'threads',
+      `${S}/threads`,
+      [`${S}/(db|import|service|store/all|tryout|container)`, '^src/lib/core'],
+      'A thread does what services and imports give it to do.'
     ),
     only(
       'routes',

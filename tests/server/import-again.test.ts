@@ -92,6 +92,24 @@ describe('a sheet that comes again', () => {
     expect(workspace.container.stores.tasks.count()).toBe(2);
   });
 
+  it('leaves what it has no column for as it is', async () => {
+    const full =
+      'Key,Task,Project,Due,Owner,Priority,Start,Description\nK1,Renew,Permits,2026-03-12,Ines,high,2026-03-09,By ferry\n';
+    await confirm(await upload(full));
+    const [before] = tasksOf(workspace, 9);
+    expect(await confirm(await upload('Key,Task\nK1,Renew it\n'))).toEqual({ created: 0, updated: 1 });
+    const after = workspace.container.stores.tasks.byId(before!.id)!;
+    expect(after).toMatchObject({
+      name: 'Renew it',
+      projectId: workspace.project,
+      ownerId: workspace.people.Ines,
+      priority: 'high',
+      description: 'By ferry',
+      due: { date: '2026-03-12' },
+      start: { date: '2026-03-09' }
+    });
+  });
+
   it('updates what is here, or adds it once more, where that is chosen for all', async () => {
     await confirm(await upload(csv));
     const other = csv.replaceAll('Ines\n', 'Nora\n');

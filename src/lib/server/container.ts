@@ -62,9 +62,8 @@ import { TaskService } from './service/tasks.ts';
 import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
-import { importThreads } from './threads/import-threads.ts';
-import { Threads } from './threads/threads.ts';
-import { TryOuts } from './tryout/try-outs.ts';
+import type { Threads } from './threads/threads.ts';
+import type { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import { Meters } from './meters.ts';
@@ -85,6 +84,7 @@ import {
   setUpServices,
   startOfDemoClock,
   sweepServices,
+  threadServices,
   undoServices,
   watchOver,
   wordsFor,
@@ -243,8 +243,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices(of, committer, options);
   const ofPeople = peopleServices(of, committer, auth, options);
-  const threads = new Threads(() => container, options.threadFile ?? null);
-  const tryOuts = new TryOuts(() => container, threads);
+  const asideOf = threadServices(() => container, options);
   const container: Container = {
     options,
     requests,
@@ -272,9 +271,8 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     ...setUpServices(stores, committer, channels, options),
     ...takingBack,
     effects,
-    tryOuts,
-    threads,
-    imports: new ImportService(of, committer, () => importThreads(threads, () => container)),
+    ...asideOf,
+    imports: new ImportService(of, committer, asideOf.importThreads),
     forecasts,
     tower,
     nextBell: openNextBell(forecasts, clock, committer),
@@ -282,7 +280,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
-    ...lifeOf({ ...of, ...swept, db, outbox, threads, returns, options, log })
+    ...lifeOf({ ...of, ...swept, ...asideOf, db, outbox, returns, options, log })
   };
   return container;
 }

@@ -1,3 +1,4 @@
+import { dirname } from 'node:path';
 // What the container is put together from, a group of services at a time.
 import pino from 'pino';
 import { Auth } from './auth/auth.ts';
@@ -16,6 +17,9 @@ import { Words } from './engine/words.ts';
 import { writeDates, writeTable } from './export/message-files.ts';
 import { Outbox } from './outbox/outbox.ts';
 import { Pace } from './outbox/pace.ts';
+import { importThreads } from './threads/import-threads.ts';
+import { Threads } from './threads/threads.ts';
+import { TryOuts } from './tryout/try-outs.ts';
 import { dropLeftCopies } from './service/import-aside.ts';
 import { Committer } from './service/commit.ts';
 import { ForecastService } from './service/forecasts.ts';
@@ -119,7 +123,7 @@ export function lifeOf({
     async start() {
       const closed = sealSecrets(db, work, stores);
       if (closed.length > 0) log.warn({ closed }, 'secrets cannot be opened with the key that is here');
-      if (!db.memory) dropLeftCopies(options.dataDir);
+      if (!db.memory) dropLeftCopies(dirname(db.name));
       sweeper.recover();
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
@@ -133,6 +137,12 @@ export function lifeOf({
       db.close();
     }
   };
+}
+
+/** What takes long is done in threads. */
+export function threadServices(app: () => Container, { threadFile }: ContainerOptions) {
+  const threads = new Threads(app, threadFile ?? null);
+  return { threads, tryOuts: new TryOuts(app, threads), importThreads: () => importThreads(threads, app) };
 }
 
 /** What channels talk to: as it is set, else as the server was started with. */

@@ -172,8 +172,7 @@ export class Chain {
       if (known) known.push(placed);
       else ofTask.set(taskId, [placed]);
     }
-    for (const heard of ofTask.values())
-      this.#stores.owedEvents.add({ changeId, actorId, events: heard });
+    for (const heard of ofTask.values()) this.#stores.owedEvents.add({ changeId, actorId, events: heard });
   }
 
   /** A question stayed unanswered: rules may listen for that. */

@@ -69,6 +69,7 @@ export interface EngineChores {
 export class Engine {
   readonly #work: UnitOfWork;
   readonly #stores: Stores;
+  readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #outbox: Outbox;
   readonly #replanner: Replanner;
@@ -117,6 +118,7 @@ export class Engine {
   ) {
     this.#work = work;
     this.#stores = stores;
+    this.#source = source;
     this.#clock = clock;
     this.#outbox = outbox;
     this.keeper = new Keeper(stores, source, clock, ruleLink);
@@ -605,11 +607,21 @@ export class Engine {
     this.#work.run(() => this.#stores.engineState.write('seen', now));
   }
 
+  /** What looks at all tasks is read between the slices of others, so that no page waits for it. */
+  async #readOn(): Promise<void> {
+    for (;;) {
+      const until = this.#clock.machine.now() + SHORT_SLICE_MS;
+      if (this.#source.readOn(() => this.#clock.machine.now() >= until) || this.#stopping) return;
+      await this.#pace.breath();
+    }
+  }
+
   async #beat(): Promise<void> {
     try {
       await this.#work.returned();
       if (this.#isHeld()) return;
       if (!this.#moving) await this.#tickAlone();
+      await this.#readOn();
       await this.#work.returned();
       this.#seen();
       this.#outbox.wake();

@@ -43,6 +43,7 @@ export class FactsSource {
   /** Goes up with every change of tasks or of what they are compiled with. */
   changes = 0;
   #held: number | null = null;
+  #hasArrived = false;
 
   /** Every task, kept for whoever looks at rules. */
   readonly whole: WholeList;
@@ -54,15 +55,18 @@ export class FactsSource {
     this.whole = new WholeList(stores);
   }
 
-  /** Forgets what was compiled. */
-  invalidate(): void {
+  /**
+   * Forgets what was compiled.
+   * @param tasksToo whether what tasks are has changed with it; otherwise those that are kept stay
+   */
+  invalidate(tasksToo = true): void {
     this.#planner = null;
     this.#live = null;
     this.#versions.clear();
     this.#details.clear();
     this.#digests = null;
     this.changes++;
-    this.whole.forgetAll();
+    if (tasksToo) this.whole.forgetAll();
   }
 
   /**
@@ -77,6 +81,24 @@ export class FactsSource {
   /** What is held is let go once everything that was changed has been read again, a part at a time: then no page waits for that. */
   letGo(isOver: () => boolean): void {
     if (this.whole.catchUp(isOver)) this.hold(false);
+  }
+
+  /** Very many tasks have come in at once: what looks at all of them sees them once they have been read, part by part. */
+  arrived(taskIds: Iterable<number>): void {
+    this.hold(true);
+    this.#hasArrived = true;
+    this.forget(taskIds);
+  }
+
+  /**
+   * Reads on what looks at all tasks need, in what time is left.
+   * @returns whether nothing is left to be read
+   */
+  readOn(isOver: () => boolean): boolean {
+    if (!this.#hasArrived) return this.whole.readOn(isOver);
+    this.letGo(isOver);
+    this.#hasArrived = this.isHeld;
+    return !this.isHeld;
   }
 
   get isHeld(): boolean {

@@ -77,7 +77,8 @@ export class Names {
   meaning(column: NamedColumn, text: string): string | undefined {
     const folded = fold(text);
     const byHand = this.#matches[column]?.[folded];
-    if (byHand === NONE || this.choices[column].some(({ value }) => value === byHand)) return byHand;
+    const isThere = () => this.choices[column].some(({ value }) => value === byHand);
+    if (byHand === NONE || (byHand !== undefined && isThere())) return byHand;
     return this.#known[column].get(folded);
   }
 

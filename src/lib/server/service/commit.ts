@@ -61,6 +61,14 @@ const WIDE: ReadonlySet<RecordedTable> = new Set([
   'rule',
   'rule_version'
 ]);
+/** Of these, what a task is depends on: whether it is open, called off or recorded, and what its own fields and contacts are. */
+const OF_EACH_TASK: ReadonlySet<RecordedTable> = new Set([
+  'status',
+  'project',
+  'field',
+  'contact',
+  'contact_link'
+]);
 /** Columns of a task that move its anchors. */
 const DATE_COLUMNS = [
   'due_date',
@@ -161,7 +169,16 @@ export class Committer {
    * that listen to it ring in the same unit; whoever listens to changes hears of it once that is committed.
    */
   change<T>(head: ChangeHead, work: (writer: ChangeWriter) => T): Committed<T> {
-    const writer = this.#stores.changes.begin({ ...head, causedBy: head.causedBy ?? this.#under });
+    return this.#make(this.#stores.changes.begin({ ...head, causedBy: head.causedBy ?? this.#under }), work);
+  }
+
+  /** Writes more within a change that has been made, in a unit of its own: in a copy that nobody reads before all of it is written. */
+  more<T>(changeId: number, head: ChangeHead, work: (writer: ChangeWriter) => T): T {
+    return this.#work.run(() => this.#make(this.#stores.changes.goOn(changeId, head), work).result);
+  }
+
+  #make<T>(writer: ChangeWriter, work: (writer: ChangeWriter) => T): Committed<T> {
+    const { head } = writer;
     this.#work.onRollback(() => this.#forget(writer));
     const outer = this.#under;
     this.#under = writer.id;
@@ -212,12 +229,10 @@ export class Committer {
    * A change has come in that was written elsewhere, with everything that belongs to it: nothing that was read before is believed, and whoever
    * listens to changes hears of it.
    */
-  tookIn(changeId: number): void {
-    this.#source.invalidate();
-    const head = this.#stores.changes.byId(changeId)!;
-    const { tables, taskIds } = this.#stores.changes.touchedBy(changeId);
-    this.#work.run(() => this.#chores?.refreshAll());
-    const touched = { changeId, actorId: head.actorId, tables, taskIds };
+  tookIn(touched: CommittedChange): void {
+    const { tables, taskIds } = touched;
+    this.#source.invalidate([...tables].some((table) => OF_EACH_TASK.has(table)));
+    this.#source.arrived(taskIds);
     for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
     this.#engine?.wake();
   }
@@ -272,6 +287,7 @@ export class Committer {
       taskIds: new Set<number>()
     };
     let wide = false;
+    let tasksToo = false;
     const forgotten = new Set<number>();
     const isUndo = source === 'undo';
     const stale = {
@@ -293,10 +309,14 @@ export class Committer {
         const isAside = [row.set_aside, before?.set_aside].some(
           (one) => one === 'binned' || one === 'parked'
         );
-        if (row.rhythm || isAside || columns.includes('rhythm')) this.#chores?.refresh(rowId);
+        const mayHaveHad = kind !== 'insert' && columns.includes('rhythm');
+        if (row.rhythm || isAside || mayHaveHad) this.#chores?.refresh(rowId);
       } else if (table === 'digest') this.#source.forgetDigests();
-      else if (isWideWrite(table, columns)) wide = true;
-      else if (typeof row.task_id === 'number') {
+      else if (isWideWrite(table, columns)) {
+        wide = true;
+        // With a person goes what hangs on them.
+        tasksToo ||= OF_EACH_TASK.has(table) || (table === 'person' && kind === 'remove');
+      } else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);
         if (table === 'promise') this.#chores?.refresh(row.task_id);
@@ -309,7 +329,7 @@ export class Committer {
     if (wide) {
       plan.enqueueAll();
       // What follows in this transaction, a chain for one, goes by what has just been written.
-      this.#source.invalidate();
+      this.#source.invalidate(tasksToo);
     }
     this.#accounts?.changed(writer);
     journal.add(at, this.#clock.machine.now(), 'change', { title, source, actorId }, writer.id);
@@ -320,7 +340,7 @@ export class Committer {
         this.#engine?.rush.forget(rowId);
       }
     if (wide) {
-      this.#work.afterCommit(() => this.#source.invalidate());
+      this.#work.afterCommit(() => this.#source.invalidate(tasksToo));
       this.#work.afterCommit(() => this.#work.run(() => this.#chores?.refreshAll()));
     }
     this.#work.afterCommit(() => this.#engine?.wake());

@@ -6,9 +6,10 @@ import { openDatabase, openFileCopy, type Db } from '../db/open.ts';
 import { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Seal } from '../db/seal.ts';
 import { openStores } from '../store/all.ts';
-import { ArrivingStore, type ArrivingChange } from '../store/arriving.ts';
-import type { Actor, Committed } from './commit.ts';
-import { titleOf, writeImport, type ImportCounts, type Written } from './import-write.ts';
+import { ArrivingStore, keepOnlyWhatIsWrittenBy, type ArrivingChange } from '../store/arriving.ts';
+import type { ChangeWriter, RecordedTable } from '../store/changes.ts';
+import type { Actor } from './commit.ts';
+import { ImportWriter, type ImportCounts, type Written } from './import-write.ts';
 
 /** An upload that is to be written into a copy of the workspace. */
 export interface ImportQuestion {
@@ -24,6 +25,9 @@ export interface ImportQuestion {
 export interface Prepared extends ArrivingChange {
   question: ImportQuestion;
   result: ImportCounts;
+  title: string;
+  tables: readonly RecordedTable[];
+  taskIds: readonly number[];
 }
 
 const COPY = 'arriving-';
@@ -31,8 +35,8 @@ const COPY = 'arriving-';
 const GAP = 10_000;
 /** How long the database may be held by somebody else before an import is given up. */
 const PATIENCE_MS = 10_000;
-/** Rows between two words about how far it is. */
-const SAID_EVERY = 500;
+/** Rows that are written at once; after each part it is said how far it is. */
+const ROWS_AT_ONCE = 1_000;
 
 /**
  * Writes an import into a copy of the workspace: everything that takes long is done there, and nobody waits for it. Rules that listen hear of it in
@@ -56,14 +60,33 @@ export function prepareImport(
   }
   const db = openFileCopy(copy);
   try {
-    const app = open(db, at);
-    const asOf = app.stores.changes.lastId();
-    app.stores.changes.leaveGap(GAP);
-    app.engine.hearLater();
-    const done: Committed<ImportCounts> = writeImport(app, actor, written, (count) => {
-      if (count % SAID_EVERY === 0) onPart(count / written.good);
-    });
-    return { question, asOf, ...done };
+    keepOnlyWhatIsWrittenBy(db);
+    const { stores, tasks, committer, engine } = open(db, at);
+    const asOf = stores.changes.lastId();
+    stores.changes.leaveGap(GAP);
+    engine.hearLater();
+    const importing = new ImportWriter({ stores, tasks }, written, actor.personId ?? 0);
+    const head = { ...importing.head, at: at.workspaceMs, actorId: actor.personId };
+    const touched = { tables: new Set<RecordedTable>(), taskIds: [] as number[] };
+    const write = (writer: ChangeWriter) => {
+      const isDone = importing.write(writer, ROWS_AT_ONCE);
+      for (const { table, rowId } of writer.written) {
+        touched.tables.add(table);
+        if (table === 'task') touched.taskIds.push(rowId);
+      }
+      return isDone;
+    };
+    const first = committer.commit({ ...actor, source: head.source }, head.title, write);
+    const { changeId } = first;
+    for (let isDone = first.result; !isDone;) {
+      isDone = committer.more(changeId, head, write);
+      onPart((importing.counts.created + importing.counts.updated) / written.good);
+    }
+    const { tables, taskIds } = touched;
+    return {
+      ...{ question, asOf, changeId, title: head.title },
+      ...{ result: importing.counts, tables: [...tables], taskIds }
+    };
   } finally {
     db.close();
   }
@@ -75,7 +98,7 @@ export function prepareImport(
  * @returns false where others have changed meanwhile what it goes by: it must be prepared again
  */
 export function takeIn(prepared: Prepared, file: string, seal: Seal): boolean {
-  const { question, changeId } = prepared;
+  const { question, changeId, title, tables } = prepared;
   const { actor, written, at, copy } = question;
   const db = openDatabase(file);
   db.pragma(`busy_timeout = ${PATIENCE_MS}`);
@@ -90,8 +113,9 @@ export function takeIn(prepared: Prepared, file: string, seal: Seal): boolean {
       arriving.take(prepared);
       for (const { cause, taskIds } of arriving.stale(changeId))
         stores.plan.enqueue(taskIds, { cause, changeId, actorId: actor.personId });
-      if (stores.changes.madeProjects(changeId)) stores.plan.enqueueAll();
-      const said = { title: titleOf(written), source: 'import', actorId: actor.personId };
+      // What concerns every task: what a new project is.
+      if (tables.includes('project')) stores.plan.enqueueAll();
+      const said = { title, source: 'import', actorId: actor.personId };
       stores.journal.add(at.workspaceMs, at.machineMs, 'change', said, changeId);
       stores.imports.setState(written.job.id, 'done', {});
       return true;

@@ -1,12 +1,14 @@
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
-import type { ImportChoices } from '../import/interpret.ts';
+import type { ColumnName, Mapping } from '../import/columns.ts';
+import type { ImportChoices, RowReader, RowTask } from '../import/interpret.ts';
 import { Likeness } from '../import/likeness.ts';
 import { fold } from '../import/names.ts';
 import { fateOf, rowReader, rowsOf } from '../import/review.ts';
+import type { TableRow } from '../import/table.ts';
+import type { TaskInput } from '../schema/task.ts';
 import type { ChangeWriter } from '../store/changes.ts';
 import type { ImportJob } from '../store/imports.ts';
 import type { Stores } from '../store/all.ts';
-import type { Actor, Committed, Committer } from './commit.ts';
 import type { TaskService } from './tasks.ts';
 
 /** What came of an import. */
@@ -25,63 +27,98 @@ export interface Written {
 /** What it is written with. */
 export interface Writing {
   stores: Stores;
-  committer: Committer;
   tasks: TaskService;
 }
 
-/**
- * Writes the rows of an upload that can be imported, as one change.
- * @param onRow hears how many are written
- */
-export function writeImport(
-  writing: Writing,
-  actor: Actor,
-  written: Written,
-  onRow: (count: number) => void = () => {}
-): Committed<ImportCounts> {
-  return writing.committer.commit({ ...actor, source: 'import' }, titleOf(written), (writer) =>
-    writeRows(writing, writer, written, onRow)
-  );
-}
+/** Writes the rows of an upload that can be imported, in the order of its file: all at once or part by part. */
+export class ImportWriter {
+  readonly head: { source: 'import'; title: string };
+  readonly counts: ImportCounts = { created: 0, updated: 0 };
+  readonly #writing: Writing;
+  readonly #known: ImportChoices['known'];
+  readonly #mapping: Mapping;
+  readonly #reader: RowReader;
+  readonly #likeness: Likeness;
+  readonly #rows: Iterator<TableRow>;
+  readonly #projects = new Map<string, number>();
 
-export function titleOf({ good, job }: Pick<Written, 'good' | 'job'>): string {
-  return `${good} tasks imported from ${job.fileName}`;
-}
+  /** @param personId who imports it */
+  constructor(writing: Writing, written: Written, personId: number) {
+    const { stores } = writing;
+    const { job, choices } = written;
+    this.#writing = writing;
+    this.head = { source: 'import', title: titleOf(written) };
+    this.#known = choices.known;
+    this.#mapping = choices.mapping;
+    this.#reader = rowReader(stores, choices);
+    this.#likeness = new Likeness(stores, personId);
+    this.#rows = rowsOf(stores, job.id);
+  }
 
-function writeRows(
-  { stores, tasks }: Writing,
-  writer: ChangeWriter,
-  { job, choices }: Written,
-  onRow: (count: number) => void
-): ImportCounts {
-  const counts = { created: 0, updated: 0 };
-  const projects = new Map<string, number>();
-  const likeness = new Likeness(stores, writer.head.actorId ?? 0);
-  const reader = rowReader(stores, choices);
-  for (const { cells } of rowsOf(stores, job.id)) {
-    const result = reader.read(cells, false);
-    if ('problems' in result) continue;
-    const origin = likeness.origin(result.task);
-    const fate = fateOf(origin, choices.known);
-    if (fate === 'left out') continue;
-    const { newProject, key, reminder, ...input } = result.task;
-    if (newProject) {
-      const folded = fold(newProject);
-      const id = projects.get(folded) ?? writer.insert('project', { name: newProject });
-      projects.set(folded, id);
-      input.projectId = id;
+  /**
+   * @param most rows of the file that are gone through
+   * @returns whether it comes to the end of the file before
+   */
+  write(writer: ChangeWriter, most = Infinity): boolean {
+    for (let i = 0; i < most; i++) {
+      const next = this.#rows.next();
+      if (next.done) return true;
+      const result = this.#reader.read(next.value.cells, false);
+      if ('task' in result) this.#writeTask(writer, result.task);
     }
+    return false;
+  }
+
+  #writeTask(writer: ChangeWriter, row: RowTask): void {
+    const { stores, tasks } = this.#writing;
+    const origin = this.#likeness.origin(row);
+    const fate = fateOf(origin, this.#known);
+    if (fate === 'left out') return;
+    const { newProject, key, reminder, ...input } = row;
+    if (newProject) input.projectId = this.#projectOf(writer, newProject);
     const existing = fate === 'updated' ? (origin.taskId ?? stores.tasks.idByImportKey(key!)) : null;
     const id = existing ?? tasks.insert(writer, input, key);
     if (existing !== null) {
       const task = stores.tasks.byId(existing)!;
-      tasks.update(writer, task, { ...input, private: task.private });
+      tasks.update(writer, task, { ...saidBy(input, this.#mapping), private: task.private });
     }
     if (reminder) remind(stores, writer, id, reminder);
-    counts[fate]++;
-    onRow(counts.created + counts.updated);
+    this.counts[fate]++;
   }
-  return counts;
+
+  /** A project that is not there yet is made for the first of its tasks. */
+  #projectOf(writer: ChangeWriter, name: string): number {
+    const folded = fold(name);
+    const id = this.#projects.get(folded) ?? writer.insert('project', { name });
+    this.#projects.set(folded, id);
+    return id;
+  }
+}
+
+function titleOf({ good, job }: Written): string {
+  return `${good} tasks imported from ${job.fileName}`;
+}
+
+/** Which column of a file says what of a task. */
+const SAID_BY: Partial<Record<keyof TaskInput, ColumnName>> = {
+  description: 'description',
+  ownerId: 'owner',
+  projectId: 'project',
+  statusId: 'status',
+  priority: 'priority',
+  dueDate: 'due',
+  dueTime: 'due',
+  startDate: 'start',
+  startTime: 'start'
+};
+
+/** What a file says of a task that is here: what it has no column for stays as it is. */
+function saidBy(input: TaskInput, mapping: Mapping): Partial<TaskInput> {
+  const said = Object.entries(input).filter(([field]) => {
+    const column = SAID_BY[field as keyof TaskInput];
+    return column === undefined || mapping[column] !== undefined;
+  });
+  return Object.fromEntries(said) as Partial<TaskInput>;
 }
 
 /** A reminder for whoever owns the task, once however often the file is read. */

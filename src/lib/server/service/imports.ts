@@ -23,7 +23,7 @@ import type { Stores } from '../store/all.ts';
 import type { EffectView } from '../../view/effects.ts';
 import type { EffectService } from './effects.ts';
 import { copyIn, dropCopy, type ImportQuestion, type Prepared } from './import-aside.ts';
-import { writeImport, type ImportCounts, type Written } from './import-write.ts';
+import { ImportWriter, type ImportCounts, type Written } from './import-write.ts';
 import type { Viewer } from './viewer.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 import type { TaskService } from './tasks.ts';
@@ -32,6 +32,8 @@ import type { TaskService } from './tasks.ts';
 const KEPT_MS = 86_400_000;
 /** Rows that are written on the spot: a quarter of a second. More are written into a copy first. */
 const MOST_ON_THE_SPOT = 200;
+/** Rows of an upload that are dropped at once: some milliseconds. */
+const DROPPED_AT_ONCE = 2_000;
 /** An import that others overtake is prepared so often, and then given up. */
 const TRIES = 3;
 
@@ -210,19 +212,26 @@ export class ImportService {
   /** A file that can be written as it stands. @throws CodedError as `confirm` */
   async #ready(actor: Actor, token: string): Promise<{ review: ImportReview; job: ImportJob }> {
     const review = await this.review(token, actor.personId!);
+    // It may have been written while it was looked at.
+    const { job } = this.#job(token, actor.personId!);
     if (review.missing[0])
       throw new CodedError('import-column-missing', { column: COLUMNS[review.missing[0]].label });
     if (review.ambiguousDate)
       throw new CodedError('import-dates-ambiguous', { example: review.ambiguousDate });
     if (review.good === 0) throw new CodedError('import-nothing');
-    return { review, job: this.#job(token, actor.personId!).job };
+    return { review, job };
   }
 
   #confirm(actor: Actor, written: Written): Committed<ImportCounts> {
     const { imports } = this.#stores;
     return this.#work.run(() => {
-      const writing = { stores: this.#stores, committer: this.#committer, tasks: this.#tasks };
-      const committed = writeImport(writing, actor, written);
+      const writing = { stores: this.#stores, tasks: this.#tasks };
+      const importing = new ImportWriter(writing, written, actor.personId ?? 0);
+      const { source, title } = importing.head;
+      const committed = this.#committer.commit({ ...actor, source }, title, (writer) => {
+        importing.write(writer);
+        return importing.counts;
+      });
       imports.dropRows(written.job.id);
       imports.setState(written.job.id, 'done', {});
       return committed;
@@ -246,15 +255,22 @@ export class ImportService {
         const prepared = await threads.prepare({ actor, written, at, copy }, onPart);
         const isIn = await this.#work.lend(() => threads.takeIn(prepared));
         if (!isIn) continue;
-        const { changeId, result } = prepared;
-        this.#committer.tookIn(changeId);
-        this.#work.run(() => this.#stores.imports.dropRows(written.job.id));
+        const { changeId, result, tables, taskIds } = prepared;
+        const touched = { changeId, tables: new Set(tables), taskIds: new Set(taskIds) };
+        this.#committer.tookIn({ ...touched, actorId: actor.personId });
+        await this.#dropRows(written.job.id);
         return { changeId, result };
       }
     } finally {
       dropCopy(copy);
     }
     throw new CodedError('import-overtaken');
+  }
+
+  /** What was read of the file is no longer needed. */
+  async #dropRows(jobId: number): Promise<void> {
+    const { imports } = this.#stores;
+    while (this.#work.run(() => imports.dropSome(jobId, DROPPED_AT_ONCE))) await aTurn();
   }
 
   /** Stages the rows of a file, part by part, so that others are answered meanwhile. */

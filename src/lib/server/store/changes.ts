@@ -140,7 +140,6 @@ export class ChangeStore {
   readonly #rows;
   readonly #rowsAfter;
   readonly #count;
-  readonly #touched;
   readonly #parts;
   readonly #markUndone;
   readonly #laterOf;
@@ -158,14 +157,9 @@ export class ChangeStore {
   constructor(db: Db) {
     this.#db = db;
     this.asides = new AsideStore(db);
-    this.#insertHead = db.prepare<
-      [
-        number | null,
-        ...[number, number | null, string, string],
-        ...[number | null, number | null, number | null, number | null]
-      ]
-    >(
-      'INSERT INTO change (id, at, actor_id, source, title, rule_id, run_id, caused_by, message_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)'
+    this.#insertHead = db.prepare<[{ id: number | null } & { [K in keyof Required<ChangeHead>]: SqlValue }]>(
+      `INSERT INTO change (id, at, actor_id, source, title, rule_id, run_id, caused_by, message_id)
+       VALUES (@id, @at, @actorId, @source, @title, @ruleId, @runId, @causedBy, @messageId)`
     );
     this.#rule = db.prepare<[number], { ruleId: number | null }>(
       'SELECT rule_id AS ruleId FROM change WHERE id = ?'
@@ -219,9 +213,6 @@ export class ChangeStore {
     this.#rowsAfter = db.prepare<[number], StoredRow>(
       'SELECT table_name, row_id, before, after FROM change_row WHERE change_id > ? ORDER BY id DESC'
     );
-    this.#touched = db.prepare<[number], Pick<StoredRow, 'table_name' | 'row_id'>>(
-      'SELECT DISTINCT table_name, row_id FROM change_row WHERE change_id = ?'
-    );
     this.#count = db.prepare<[string], { count: number }>(
       'SELECT count(*) AS count FROM change_row WHERE change_id IN (SELECT value FROM json_each(?))'
     );
@@ -254,19 +245,16 @@ export class ChangeStore {
 
   /** Starts a change; call inside the transaction that the change is. */
   begin(head: ChangeHead): ChangeWriter {
-    const { lastInsertRowid } = this.#insertHead.run(
-      this.#nextChange,
-      head.at,
-      head.actorId,
-      head.source,
-      head.title,
-      head.ruleId ?? null,
-      head.runId ?? null,
-      head.causedBy ?? null,
-      head.messageId ?? null
-    );
+    const { ruleId = null, runId = null, causedBy = null, messageId = null } = head;
+    const known = { ...head, ruleId, runId, causedBy, messageId };
+    const { lastInsertRowid } = this.#insertHead.run({ id: this.#nextChange, ...known });
     if (this.#nextChange !== null) this.#nextChange++;
     return new ChangeWriter(this, Number(lastInsertRowid), head);
+  }
+
+  /** Writes more rows of a change that has begun. */
+  goOn(changeId: number, head: ChangeHead): ChangeWriter {
+    return new ChangeWriter(this, changeId, head);
   }
 
   /** Who made a change; null when nobody did, undefined when there is none. */
@@ -315,15 +303,6 @@ export class ChangeStore {
   /** The rows that changes wrote after one, last first. */
   rowsAfter(changeId: number): ChangeRow[] {
     return this.#rowsAfter.all(changeId).map(toChangeRow);
-  }
-
-  /** The tables that a change wrote to, and the tasks among its rows. */
-  touchedBy(changeId: number): { tables: Set<RecordedTable>; taskIds: Set<number> } {
-    const rows = this.#touched.all(changeId);
-    return {
-      tables: new Set(rows.map(({ table_name }) => table_name)),
-      taskIds: new Set(rows.flatMap(({ table_name, row_id }) => (table_name === 'task' ? row_id : [])))
-    };
   }
 
   /** How many rows some changes wrote. */
@@ -423,11 +402,6 @@ export class ChangeStore {
   leaveGap(size: number): void {
     for (const table of RECORDED_TABLES) this.#nextIds.set(table, this.#lastOf(table) + size);
     this.#nextChange = this.lastId() + size;
-  }
-
-  /** Whether a change made projects. */
-  madeProjects(changeId: number): boolean {
-    return this.#addressing.get(changeId, JSON.stringify(['project'])) !== undefined;
   }
 
   /** The id of the last change; 0 where there is none. */

@@ -22,6 +22,7 @@ export class ImportStore {
   readonly #setRow;
   readonly #countRows;
   readonly #drop;
+  readonly #dropSome;
   readonly #dropOld;
 
   constructor(db: Db) {
@@ -46,6 +47,9 @@ export class ImportStore {
     );
     this.#countRows = db.prepare<[number], { count: number }>(
       'SELECT count(*) AS count FROM import_row WHERE job_id = ?'
+    );
+    this.#dropSome = db.prepare<[number, number, number]>(
+      'DELETE FROM import_row WHERE job_id = ? AND line IN (SELECT line FROM import_row WHERE job_id = ? ORDER BY line LIMIT ?)'
     );
     this.#drop = db.prepare<[number]>('DELETE FROM import_row WHERE job_id = ?');
     this.#dropOld = db.prepare<[number]>('DELETE FROM import_job WHERE created_at < ?');
@@ -87,6 +91,11 @@ export class ImportStore {
 
   countRows(jobId: number): number {
     return this.#countRows.get(jobId)!.count;
+  }
+
+  /** Drops some of the rows. @returns whether there may be more */
+  dropSome(jobId: number, limit: number): boolean {
+    return this.#dropSome.run(jobId, jobId, limit).changes === limit;
   }
 
   dropRows(jobId: number): void {

@@ -28,7 +28,11 @@ export class TryOuts {
     if (!this.#threads.areThere || !isLong(app, personId, asked)) return lookAt(app, personId, asked);
     const at = { workspaceMs: clock.now(), machineMs: clock.machine.now() };
     try {
-      return await this.#threads.ask('look', { personId, asked, at }, { ...(onPart ? { onPart } : {}), signal });
+      return await this.#threads.ask(
+        'look',
+        { personId, asked, at },
+        { ...(onPart ? { onPart } : {}), signal }
+      );
     } catch (failure) {
       if (failure instanceof CodedError && failure.code === 'thread-lost')
         throw new CodedError('preview-failed');

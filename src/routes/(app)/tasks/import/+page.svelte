@@ -1,12 +1,13 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
   import { onDestroy } from 'svelte';
+  import { followUpload, type Far } from './follow.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
   let chosen = $state<File | null>(null);
   let message = $state('');
-  let progress = $state<{ text: string; part: number } | null>(null);
+  let progress = $state<Far | null>(null);
   let request: XMLHttpRequest | null = null;
   /** Whether the server is asked how far it is. */
   let watching = false;
@@ -24,17 +25,17 @@
     request.upload.onprogress = ({ loaded, total }) =>
       (progress = { text: 'Sending the file', part: total ? loaded / total : 0 });
     request.upload.onload = () => void watch();
-    request.onload = () => finish(request!);
+    request.onload = () => void finish(request!);
     request.onerror = () =>
       stop('The file could not be sent: the server does not answer, or stopped reading it.');
     request.onabort = () => stop('');
     request.send(file);
   }
 
-  function finish({ status, responseText }: XMLHttpRequest) {
-    watching = false;
+  async function finish({ status, responseText }: XMLHttpRequest) {
     const answer = answerOf(responseText);
-    if (status === 200 && answer.token) void goto(`/tasks/import/${answer.token}`);
+    // A long file is checked before its page can be shown.
+    if (status === 200 && answer.token) await goto(`/tasks/import/${answer.token}`);
     else stop(answer.message ?? 'The file was not taken.');
   }
 
@@ -46,17 +47,13 @@
     }
   }
 
-  async function watch() {
+  function watch() {
     watching = true;
-    while (watching) {
-      const response = await fetch(`/tasks/import/${data.token}/progress`);
-      const { progress: found } = (await response.json()) as {
-        progress: { done: number; total: number } | null;
-      };
-      if (watching && progress)
-        progress = { text: 'Reading the rows', part: found ? found.done / found.total : progress.part };
-      await new Promise((resolve) => setTimeout(resolve, 250));
-    }
+    return followUpload(
+      data.token,
+      () => !watching,
+      (far) => (progress = far)
+    );
   }
 
   function stop(reason: string) {

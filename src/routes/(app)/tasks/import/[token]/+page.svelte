@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { SubmitFunction } from '@sveltejs/kit';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { page } from '$app/state';
@@ -7,12 +8,31 @@
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { followUpload, type Far } from '../follow.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
   const send = getContext<Send>('send');
   let importing = $state(false);
+  let far = $state<Far | null>(null);
+  const submitImport = submitDone(done);
+  /** Shows how far it is until it is answered. */
+  const importThem: SubmitFunction = async (input) => {
+    importing = true;
+    const token = page.params.token!;
+    void followUpload(
+      token,
+      () => !importing,
+      (now) => (far = now)
+    );
+    const after = await submitImport(input);
+    return async (outcome) => {
+      importing = false;
+      far = null;
+      await after?.(outcome);
+    };
+  };
 
   const { review } = $derived(data);
   const delimiters: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' };
@@ -200,18 +220,18 @@
   {:else if ready}
     <p class="mt-3"><button type="button" class="button" onclick={look}>See what that does</button></p>
   {/if}
-  <form
-    method="POST"
-    action="?/import"
-    use:enhance={submitDone(done, () => (importing = true))}
-    class="mt-3 flex gap-2"
-    onsubmit={() => setTimeout(() => (importing = false), 30_000)}
-  >
+  <form method="POST" action="?/import" use:enhance={importThem} class="mt-3 flex gap-2">
     <button class="button main" disabled={!ready || importing}
       >{importing ? 'Importing…' : `Import ${many(review.good, 'task', 'tasks')}`}</button
     >
     <a class="button" href="/tasks">Leave it</a>
   </form>
+  {#if far}
+    <p class="mt-3 mb-1" id="far" aria-live="polite">
+      {far.text}… You can leave this page: the tasks are there once all of them are written.
+    </p>
+    <progress class="w-[320px]" max="1" value={far.part} aria-labelledby="far"></progress>
+  {/if}
   {#if review.problems.length > 0}
     <h2 class="mt-6">Rows with a problem</h2>
     <table>

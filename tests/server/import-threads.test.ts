@@ -1,0 +1,181 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { openDatabase } from '../../src/lib/server/db/open.ts';
+import { on, rule, tell } from '../support/rules.ts';
+import {
+  lead,
+  openWorkspace,
+  ruleOf,
+  ruleOn,
+  taskInput,
+  tasksOf,
+  type TestWorkspace
+} from '../support/workspace.ts';
+
+/** Imports of many rows are written into a copy, in a thread, and are there all at once. It is Thursday 5 March 2026, 07:00Z; Ines coordinates. */
+const ROWS = 600;
+const built = resolve('build', 'parts', 'thread.js');
+let folder: string;
+let workspace: TestWorkspace;
+
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'early-bell-import-'));
+  workspace = await open();
+});
+afterEach(async () => {
+  await workspace.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+function open(): Promise<TestWorkspace> {
+  const db = openDatabase(join(folder, 'early-bell.sqlite'));
+  return openWorkspace('2026-03-05T07:00:00Z', { db, threadFile: built });
+}
+
+/** Tasks of Ines in a new project, tagged, some with a reminder. */
+function sheet(rows = ROWS, name = (i: number) => `Task ${i}`): string {
+  const lines = Array.from(
+    { length: rows },
+    (_, i) =>
+      `K${i},${name(i)},Ines,New moorings,2026-03-${String((i % 20) + 10)},"a, b${i % 3}",${i % 100 === 0 ? '1 day before' : ''}`
+  );
+  return `Key,Task,Owner,Project,Due,Tags,Reminder\n${lines.join('\n')}\n`;
+}
+
+async function upload(csv: string, of = workspace): Promise<string> {
+  const body = async function* () {
+    yield Buffer.from(csv);
+  };
+  return of.container.imports.upload(of.people.Ines!, 'sheet.csv', body());
+}
+const confirm = (token: string, of = workspace) => of.container.imports.confirm(of.coordinator, token);
+
+/** Everything that stands in a workspace because of an import, without the numbers of rows. */
+function standing({ container }: TestWorkspace) {
+  const { stores, db } = container;
+  const all = (sql: string) => db.prepare(sql).raw().all();
+  return {
+    tasks: stores.tasks.facts().map(({ name, due, ownerId }) => ({ name, due, ownerId })),
+    tags: all('SELECT t.name, g.name FROM task_tag g JOIN task t ON t.id = g.task_id ORDER BY 1, 2'),
+    reminders: all('SELECT t.name, r.timing FROM reminder r JOIN task t ON t.id = r.task_id ORDER BY 1'),
+    spans: all('SELECT count(*) FROM status_span'),
+    plan: all('SELECT t.name, p.ring_at FROM plan p JOIN task t ON t.id = p.task_id ORDER BY 1, 2'),
+    found: all("SELECT count(*) FROM task_text WHERE task_text MATCH 'Task'"),
+    recorded: all(
+      'SELECT c.title, r.table_name, count(*) FROM change c JOIN change_row r ON r.change_id = c.id GROUP BY 1, 2 ORDER BY 1, 2'
+    ),
+    journal: all('SELECT kind, count(*) FROM journal GROUP BY 1 ORDER BY 1')
+  };
+}
+
+describe('an import of many rows', () => {
+  it('is what it would be on the spot: its tasks, their parts and plans, its record, its undo', async () => {
+    const onTheSpot = await openWorkspace('2026-03-05T07:00:00Z');
+    for (const one of [workspace, onTheSpot]) {
+      ruleOn(one, ruleOf([lead(-2, 'day')]), 'Ahead');
+      const { result, changeId } = await confirm(await upload(sheet(), one), one);
+      expect(result).toEqual({ created: ROWS, updated: 0 });
+      await one.container.engine.tick();
+      // The same keys again: each is updated.
+      const again = sheet(ROWS, (i) => `Task ${i} renamed`).replaceAll('"a, b1"', '"c"');
+      expect((await confirm(await upload(again, one), one)).result).toEqual({ created: 0, updated: ROWS });
+      await one.container.engine.tick();
+      expect(one.container.stores.changes.byId(changeId)).toMatchObject({ source: 'import' });
+    }
+    expect(standing(workspace)).toEqual(standing(onTheSpot));
+    expect(workspace.container.db.pragma('foreign_key_check')).toEqual([]);
+    for (const one of [workspace, onTheSpot]) {
+      const [latest] = one.container.db
+        .prepare<[], { id: number }>("SELECT id FROM change WHERE source = 'import' ORDER BY id DESC")
+        .all();
+      one.container.committer.undo(latest!.id, one.people.Ines!);
+      await one.container.engine.tick();
+    }
+    expect(standing(workspace)).toEqual(standing(onTheSpot));
+    await onTheSpot.close();
+  });
+
+  it('lets others read and write meanwhile, shows nothing before all is there, and leaves no file behind', async () => {
+    const { container, coordinator } = workspace;
+    const token = await upload(sheet());
+    let busy = true;
+    const seen = new Set<number>();
+    let added = 0;
+    const others = (async () => {
+      while (busy) {
+        await new Promise((next) => setTimeout(next, 5));
+        seen.add(container.stores.tasks.count() - added);
+        if (added < 20 && !container.work.isLent) {
+          container.tasks.add(coordinator, taskInput({ name: `Meanwhile ${added}` }));
+          added++;
+        }
+      }
+    })();
+    const progress: string[] = [];
+    const watched = setInterval(() => {
+      const far = container.imports.progress(token);
+      if (far) progress.push(far.phase);
+    }, 5);
+    await confirm(token);
+    busy = false;
+    clearInterval(watched);
+    await others;
+    expect(added).toBe(20);
+    expect([...seen].filter((count) => count !== 0 && count !== ROWS)).toEqual([]);
+    expect(container.stores.tasks.count()).toBe(ROWS + 20);
+    expect(new Set(progress)).toContain('writing');
+    expect(readdirSync(folder).filter((name) => name.startsWith('arriving-'))).toEqual([]);
+  });
+
+  it('is written anew where others have changed what it goes by', async () => {
+    const { container, coordinator } = workspace;
+    await confirm(await upload(sheet()));
+    const token = await upload(sheet(ROWS, (i) => `Task ${i} renamed`));
+    const confirmed = confirm(token);
+    while (container.imports.progress(token)?.phase !== 'writing')
+      await new Promise((next) => setTimeout(next, 1));
+    const [first] = container.stores.tasks.facts();
+    container.tasks.edit(coordinator, first!.id, { description: 'Edited meanwhile' });
+    await confirmed;
+    const task = container.stores.tasks.byId(first!.id)!;
+    // The sheet has no column for it.
+    expect(task).toMatchObject({ name: 'Task 0 renamed', description: 'Edited meanwhile' });
+  });
+
+  it('is confirmed once, however often it is pressed', async () => {
+    const token = await upload(sheet());
+    const [first, second] = await Promise.allSettled([confirm(token), confirm(token)]);
+    expect(first.status).toBe('fulfilled');
+    // By then it is under way, or done with.
+    expect(['import-under-way', 'import-gone']).toContain((second as PromiseRejectedResult).reason.code);
+    await expect(confirm(token)).rejects.toMatchObject({ code: 'import-gone' });
+    expect(workspace.container.stores.tasks.count()).toBe(ROWS);
+  });
+});
+
+describe('rules that listen', () => {
+  const listening = () => rule([on('created', { wide: true })], [tell('all', { noticeKind: 'assigned' })]);
+  const runs = () =>
+    workspace.container.db.prepare<[], { n: number }>('SELECT count(*) AS n FROM run').get()!.n;
+
+  it('hear of each task once, after it is there', async () => {
+    ruleOn(workspace, listening(), 'Arrivals');
+    await confirm(await upload(sheet()));
+    await workspace.container.engine.tick();
+    expect(runs()).toBe(ROWS);
+    expect(workspace.container.stores.owedEvents.any).toBe(false);
+    await workspace.container.engine.tick();
+    expect(runs()).toBe(ROWS);
+  });
+
+  it('hear nothing of what was undone before they had heard', async () => {
+    ruleOn(workspace, listening(), 'Arrivals');
+    await workspace.container.engine.stop();
+    const { changeId } = await confirm(await upload(sheet()));
+    workspace.container.committer.undo(changeId, workspace.people.Ines!);
+    await workspace.container.engine.tick();
+    expect([runs(), tasksOf(workspace, 0).length]).toEqual([0, 0]);
+  });
+});
