@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { readLeaveFile } from '../../src/lib/server/import/leave-file.ts';
 import { eachInAWorkspace, workspace } from '../support/rules.ts';
 
 /** Leave of many people from a sheet, and from a calendar (RFC 5545 §3.6.1: DTEND is not included, §3.8.4.1: ATTENDEE). */
@@ -6,10 +7,10 @@ eachInAWorkspace();
 
 const look = (text: string, otherwise: number | null = null) =>
   workspace.container.leaveSheet
-    .look(text, otherwise)
+    .look(readLeaveFile(text), otherwise)
     .map(({ line, name, when, act, problem }) => [line, name, when, act ?? problem]);
 const confirm = (text: string, otherwise: number | null = null) =>
-  workspace.container.leaveSheet.confirm(workspace.coordinator, text, otherwise).result;
+  workspace.container.leaveSheet.confirm(workspace.coordinator, readLeaveFile(text), otherwise).result;
 const leaveOf = (name: string) =>
   workspace.container.stores.people
     .leaveOf(workspace.people[name]!)
@@ -37,7 +38,7 @@ describe('leave from a sheet', () => {
 
   it('that comes again doubles nothing, and is taken back in one', () => {
     const { container, coordinator } = workspace;
-    const { changeId } = container.leaveSheet.confirm(coordinator, csv, null);
+    const { changeId } = container.leaveSheet.confirm(coordinator, readLeaveFile(csv), null);
     expect(
       look(csv)
         .slice(0, 3)

@@ -62,6 +62,7 @@ import { TaskService } from './service/tasks.ts';
 import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
+import type { FileReading } from './threads/file-reading.ts';
 import type { Threads } from './threads/threads.ts';
 import type { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
@@ -179,6 +180,7 @@ export interface Container {
   effects: EffectService;
   tryOuts: TryOuts;
   threads: Threads;
+  files: FileReading;
   accounts: AccountService;
   handOver: HandOverService;
   accountGuard: AccountGuard;

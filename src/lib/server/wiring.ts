@@ -17,6 +17,7 @@ import { Words } from './engine/words.ts';
 import { writeDates, writeTable } from './export/message-files.ts';
 import { Outbox } from './outbox/outbox.ts';
 import { Pace } from './outbox/pace.ts';
+import { FileReading } from './threads/file-reading.ts';
 import { importThreads } from './threads/import-threads.ts';
 import { Threads } from './threads/threads.ts';
 import { TryOuts } from './tryout/try-outs.ts';
@@ -142,7 +143,12 @@ export function lifeOf({
 /** What takes long is done in threads. */
 export function threadServices(app: () => Container, { threadFile }: ContainerOptions) {
   const threads = new Threads(app, threadFile ?? null);
-  return { threads, tryOuts: new TryOuts(app, threads), importThreads: () => importThreads(threads, app) };
+  return {
+    threads,
+    tryOuts: new TryOuts(app, threads),
+    files: new FileReading(threads),
+    importThreads: () => importThreads(threads, app)
+  };
 }
 
 /** What channels talk to: as it is set, else as the server was started with. */

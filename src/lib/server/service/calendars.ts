@@ -1,7 +1,6 @@
 import { hasWorkingTime } from '../../core/calendar/spec.ts';
 import { CodedError } from '../../core/errors.ts';
 import { writeCalendarFile } from '../export/calendar-ics.ts';
-import { readCalendarFile, type CalendarFile } from '../import/calendar-ics.ts';
 import { countries, publicHolidays, regionsOf, type Holiday, type Region } from '../import/holidays.ts';
 import type { CalendarInput } from '../schema/calendar.ts';
 import type { CalendarRecord } from '../store/calendars.ts';
@@ -74,11 +73,6 @@ export class CalendarService {
   /** @throws CodedError `region-unknown` */
   publicHolidays(region: string, fromYear: number, toYear: number): Holiday[] {
     return publicHolidays(region, fromYear, toYear);
-  }
-
-  /** @throws CodedError `ics-format`, `ics-no-dates` or `ics-too-many` */
-  readFile(text: string, fromYear: number, toYear: number): CalendarFile {
-    return readCalendarFile(text, fromYear, toYear);
   }
 
   writeFile(id: number, at: Date): string {

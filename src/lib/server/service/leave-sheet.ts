@@ -2,7 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
 import { longDate } from '../../core/time/format.ts';
 import { Names, fold } from '../import/names.ts';
-import { onWall, readLeaveFile, type FileRow } from '../import/leave-file.ts';
+import { onWall, type FileRow } from '../import/leave-file.ts';
 import { read } from '../schema/fields.ts';
 import { leaveSchema, type LeaveInput } from '../schema/person.ts';
 import type { Stores } from '../store/all.ts';
@@ -39,19 +39,22 @@ export class LeaveSheet {
   }
 
   /**
-   * What a file would do, row by row.
+   * What the rows of a file would do, one by one.
    * @param otherwise whose leave it is where an event names nobody; null: nobody's
-   * @throws CodedError `leave-columns`, `import-header-only`, `import-too-many-rows` or `ics-format`
    */
-  look(text: string, otherwise: number | null): LeaveSheetRow[] {
-    return this.#read(text, otherwise).map(({ line, name, when, act, problem }) => ({
+  look(file: readonly FileRow[], otherwise: number | null): LeaveSheetRow[] {
+    return this.#read(file, otherwise).map(({ line, name, when, act, problem }) => ({
       ...{ line, name, when, act, problem }
     }));
   }
 
-  /** Does it: rows with a problem are left out. @throws CodedError as above, or `leave-nothing` */
-  confirm(actor: Actor, text: string, otherwise: number | null): Committed<{ added: number; left: number }> {
-    const rows = this.#read(text, otherwise);
+  /** Does it: rows with a problem are left out. @throws CodedError `leave-nothing` */
+  confirm(
+    actor: Actor,
+    file: readonly FileRow[],
+    otherwise: number | null
+  ): Committed<{ added: number; left: number }> {
+    const rows = this.#read(file, otherwise);
     const good = rows.filter(({ input }) => input !== null);
     if (good.length === 0) throw new CodedError('leave-nothing');
     return this.#committer.commit(actor, 'Leave taken in from a file', (writer) => {
@@ -60,12 +63,12 @@ export class LeaveSheet {
     });
   }
 
-  #read(text: string, otherwise: number | null): ReadRow[] {
+  #read(file: readonly FileRow[], otherwise: number | null): ReadRow[] {
     const people = this.#stores.people.all().filter(({ active }) => active);
     const names = new Names({ people, projects: [], statuses: [] }, {});
     const byId = new Map(people.map((person) => [person.id, person]));
     const before: ReadRow[] = [];
-    for (const row of readLeaveFile(text)) {
+    for (const row of file) {
       const person = personOf(row, names, byId) ?? byId.get(otherwise ?? 0) ?? null;
       before.push(this.#readRow(row, person, names, before));
     }

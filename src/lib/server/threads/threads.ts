@@ -7,7 +7,7 @@ import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } fr
 /** So many work side by side; whoever comes then waits. */
 const MOST_AT_ONCE = 2;
 /** A thread that nobody has asked for so long ends. */
-const REST_MS = 10 * 60_000;
+const REST_MS = 3 * 60_000;
 
 /** Hears how far it has come, from 0 to 1. */
 export type OnPart = (part: number) => void;

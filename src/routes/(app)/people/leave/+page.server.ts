@@ -26,7 +26,9 @@ export const actions: Actions = {
         text = decodeText(new Uint8Array(await file.arrayBuffer())).text;
       }
       if (text.trim() === '') throw new CodedError('import-empty');
-      return { text, otherwise, rows: event.locals.app.leaveSheet.look(text, otherwise), message: '' };
+      const { files, leaveSheet } = event.locals.app;
+      const rows = leaveSheet.look(await files.leave(text), otherwise);
+      return { text, otherwise, rows, message: '' };
     } catch (failure) {
       return refused(failure, text, otherwise);
     }
@@ -37,7 +39,8 @@ export const actions: Actions = {
     const text = String(form.get('text') ?? '');
     const otherwise = personIn(form);
     try {
-      const { changeId, result } = event.locals.app.leaveSheet.confirm(actor, text, otherwise);
+      const { files, leaveSheet } = event.locals.app;
+      const { changeId, result } = leaveSheet.confirm(actor, await files.leave(text), otherwise);
       const left =
         result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
       const entered = result.added === 1 ? '1 leave was' : `${result.added} leaves were`;

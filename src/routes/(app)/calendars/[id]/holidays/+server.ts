@@ -25,5 +25,5 @@ export const POST: RequestHandler = (event) =>
     const year = Number(searchParams.get('year'));
     if (!Number.isInteger(year) || year < 1950 || year > 2140)
       throw new CodedError('bad-field', { detail: 'The year is missing' });
-    return app.calendars.readFile(decodeText(bytes).text, year - 1, year + 5);
+    return await app.files.calendar(decodeText(bytes).text, year - 1, year + 5);
   });
