@@ -64,7 +64,7 @@ module.exports = {
     only(
       'threads',
       `${S}/threads`,
-      [`${S}/(db|import|service|store/all|tryout|container)`, '^src/lib/core'],
+      [`${S}/(db|engine/(turn|facts-source)|import|service|store/all|tryout|container)`, '^src/lib/core'],
       'A thread does what services and imports give it to do.'
     ),
     only(

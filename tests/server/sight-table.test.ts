@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Role } from '../../src/lib/core/access/deeds.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
 import { projectDetail } from '../../src/lib/server/service/project-views.ts';
-import { personPage } from '../../src/lib/server/service/person-views.ts';
+import { personBells, personPage } from '../../src/lib/server/service/person-views.ts';
 import { signedInAs, undoerAs, type SignedIn } from '../../src/lib/server/service/signed-in.ts';
 import { mayPutInto, offeredProjects } from '../../src/lib/server/service/project-rights.ts';
 import { columnsView, daysView } from '../../src/lib/server/service/task-shapes.ts';
@@ -115,8 +115,10 @@ const SHOW: Record<string, (who: SignedIn, id: number) => boolean> = {
 const NEVER: Record<string, (who: SignedIn, id: number) => unknown> = {
   'on the page of its project': ({ viewer, sight }) =>
     projectDetail(workspace.container, workspace.project, viewer, sight),
-  'on the page of its owner': ({ viewer, sight }) =>
-    personPage(workspace.container, workspace.people.Nora!, viewer, sight, true),
+  'on the page of its owner': ({ viewer, sight }) => [
+    personPage(workspace.container, workspace.people.Nora!, true),
+    personBells(workspace.container, workspace.people.Nora!, viewer, sight)
+  ],
   'among what is late': ({ viewer, sight }) => workspace.container.escalations.view({}, viewer, sight),
   'as what it stands above': ({ viewer, sight }, id) => {
     const { container, coordinator, people } = workspace;

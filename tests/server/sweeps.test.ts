@@ -452,7 +452,7 @@ describe('acts that ask and tell', () => {
 
 it('while it goes on, the Bell tower shows how things stood, and afterwards how they stand', async () => {
   const { container, coordinator } = workspace;
-  const overdue = () => container.tower.view(viewer()).overdue.count;
+  const overdue = () => container.tower.day(viewer()).overdue.count;
   for (let i = 0; i < 30; i++) owned(`Late ${i}`, { dueDate: '2026-03-02' });
   await tick();
   expect(overdue()).toBe(30);

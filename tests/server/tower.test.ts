@@ -4,7 +4,7 @@ import { tasksIn } from '../support/tasks.ts';
 
 let workspace: TestWorkspace;
 const { add, edit, moveTo, tick, viewer } = tasksIn(() => workspace);
-const tower = () => workspace.container.tower.view(viewer());
+const tower = () => workspace.container.tower.day(viewer());
 
 // A Monday.
 beforeEach(async () => (workspace = await openWorkspace('2026-03-02T09:00:00Z')));

@@ -63,6 +63,7 @@ import { TakenBack } from './service/taken-back.ts';
 import { TowerService } from './service/tower.ts';
 import { UndoService } from './service/undo.ts';
 import type { FileReading } from './threads/file-reading.ts';
+import type { LaterViews } from './threads/later-views.ts';
 import type { Threads } from './threads/threads.ts';
 import type { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
@@ -180,6 +181,8 @@ export interface Container {
   effects: EffectService;
   tryOuts: TryOuts;
   threads: Threads;
+  readers: Threads;
+  later: LaterViews;
   files: FileReading;
   accounts: AccountService;
   handOver: HandOverService;
@@ -277,7 +280,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     imports: new ImportService(of, committer, asideOf.importThreads),
     forecasts,
     tower,
-    nextBell: openNextBell(forecasts, clock, committer),
+    nextBell: openNextBell(asideOf.later, clock, committer),
     postRoom: new PostRoom(options.postRoom ?? {}),
     setup: new SetupService(stores, committer, auth),
     meters,

@@ -19,6 +19,7 @@ import { Outbox } from './outbox/outbox.ts';
 import { Pace } from './outbox/pace.ts';
 import { FileReading } from './threads/file-reading.ts';
 import { importThreads } from './threads/import-threads.ts';
+import { LaterViews } from './threads/later-views.ts';
 import { Threads } from './threads/threads.ts';
 import { TryOuts } from './tryout/try-outs.ts';
 import { dropLeftCopies } from './service/import-aside.ts';
@@ -91,12 +92,11 @@ export function openLog({ logLevel, logTo }: ContainerOptions): pino.Logger {
   return logTo ? pino(options, logTo) : pino(options);
 }
 
-export function openNextBell(
-  forecasts: ForecastService,
-  clock: WorkspaceClock,
-  committer: Committer
-): NextBell {
-  const next = new NextBell(forecasts, clock);
+export function openNextBell(later: LaterViews, clock: WorkspaceClock, committer: Committer): NextBell {
+  const next = new NextBell(
+    (personId, from, until) => later.view('first bells', personId, { from, until }),
+    clock
+  );
   committer.listen(() => next.changed());
   return next;
 }
@@ -111,12 +111,25 @@ export function lifeOf({
   outbox,
   sweeper,
   threads,
+  readers,
+  later,
   returns,
   options,
   log
 }: Pick<
   Container,
-  'db' | 'work' | 'stores' | 'clock' | 'engine' | 'outbox' | 'sweeper' | 'threads' | 'options' | 'log'
+  | 'db'
+  | 'work'
+  | 'stores'
+  | 'clock'
+  | 'engine'
+  | 'outbox'
+  | 'sweeper'
+  | 'threads'
+  | 'readers'
+  | 'later'
+  | 'options'
+  | 'log'
 > & {
   returns: ReturnedMail;
 }): Pick<Container, 'start' | 'stop'> {
@@ -125,6 +138,7 @@ export function lifeOf({
       const closed = sealSecrets(db, work, stores);
       if (closed.length > 0) log.warn({ closed }, 'secrets cannot be opened with the key that is here');
       if (!db.memory) dropLeftCopies(dirname(db.name));
+      later.ready();
       sweeper.recover();
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
@@ -133,18 +147,25 @@ export function lifeOf({
     },
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
-      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close()]);
+      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close(), readers.close()]);
       if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }
   };
 }
 
+/** Looks at acts, imports and files that are worked on side by side. */
+const LONG_AT_ONCE = 2;
+
 /** What takes long is done in threads. */
 export function threadServices(app: () => Container, { threadFile }: ContainerOptions) {
-  const threads = new Threads(app, threadFile ?? null);
+  const threads = new Threads(app, threadFile ?? null, LONG_AT_ONCE);
+  // What is read for pages waits for nothing that takes long.
+  const readers = new Threads(app, threadFile ?? null, 1);
   return {
     threads,
+    readers,
+    later: new LaterViews(app, readers),
     tryOuts: new TryOuts(app, threads),
     files: new FileReading(threads),
     importThreads: () => importThreads(threads, app)

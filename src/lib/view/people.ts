@@ -39,6 +39,4 @@ export interface PersonRowView {
   manager: string | null;
   /** Why they cannot be told anything; null when they can. */
   unreachable: string | null;
-  /** Bells that they read in the next seven days. */
-  bells: number;
 }

@@ -11,10 +11,6 @@ export interface RuleRowView {
   drafted: boolean;
   /** The Watch in words. */
   watch: string;
-  /** When its next notice leaves within a week; null when none does. */
-  next: string | null;
-  /** Notices that leave in the next seven days. */
-  week: number;
   /** When its latest notice left; null when none has. */
   last: string | null;
   sent: number;
@@ -22,6 +18,9 @@ export interface RuleRowView {
   /** For how much of its work it cannot be computed; null where it can be for all of it. */
   faults: RuleFaultView | null;
 }
+
+/** Of each rule that rings within a week, by its id: when its next notice leaves, and how many do in the next seven days. */
+export type RuleWeeks = Record<number, { next: string; week: number }>;
 
 /** Where a rule that is on cannot be computed. */
 export interface RuleFaultView {

@@ -12,6 +12,7 @@ export const load: PageServerLoad = (event) => {
   const tower = app.tower.view(viewer);
   return {
     tower,
+    day: app.later.view('tower day', person.id, null),
     ladders: app.escalations.brief(viewer),
     tallies: app.taskLists.tallies(person.id, viewer, sight),
     setUp: setUpList(app)

@@ -3,6 +3,8 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import X from '@lucide/svelte/icons/x';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
@@ -16,8 +18,16 @@
   let opened = $state<string | null>(null);
 
   const { tower } = $derived(data);
-  const { ringing, held, late, all } = $derived(tower.ahead);
-  const silent = $derived(tower.outOfEarshot.reduce((sum, { count }) => sum + count, 0));
+  const later = new Later(() => data.day);
+  const day = $derived(later.value);
+  const silent = $derived(day?.outOfEarshot.reduce((sum, { count }) => sum + count, 0));
+  const beyond = $derived(day && day.ahead.all > day.bells.length ? day.ahead.all : null);
+  const aside = $derived(
+    [
+      [day?.ahead.held, 'held'],
+      [day?.ahead.late, 'late']
+    ].flatMap(([count, word]) => (count ? `, ${count} ${word}` : ''))
+  );
 
   function openBell(key: string | null) {
     opened = key;
@@ -170,18 +180,20 @@
 <ul class="ledger">
   <li>
     <a href="/tasks?show=overdue"
-      ><b class="brick-text">{tower.overdue.count}</b><span
-        >overdue{tower.overdue.count > 0
-          ? `, oldest ${tower.overdue.oldestWorkingDays} working days`
+      ><b class="brick-text">{day?.overdue.count ?? '…'}</b><span
+        >overdue{day && day.overdue.count > 0
+          ? `, oldest ${day.overdue.oldestWorkingDays} working days`
           : ''}</span
       ></a
     >
   </li>
-  <li><a href="/tasks?show=today"><b>{tower.dueToday}</b><span>due today, where their owner is</span></a></li>
+  <li>
+    <a href="/tasks?show=today"><b>{day?.dueToday ?? '…'}</b><span>due today, where their owner is</span></a>
+  </li>
   <li>
     <a href="#next"
-      ><b>{ringing.toLocaleString('en')}</b><span
-        >bells in the next 24 hours{held > 0 ? `, ${held} held` : ''}{late > 0 ? `, ${late} late` : ''}</span
+      ><b>{day?.ahead.ringing.toLocaleString('en') ?? '…'}</b><span
+        >bells in the next 24 hours{aside.join('')}</span
       ></a
     >
   </li>
@@ -194,7 +206,7 @@
   </li>
   <li>
     <a href="/tasks?show=out+of+earshot"
-      ><b class="slate-text">{silent}</b><span
+      ><b class="slate-text">{silent ?? '…'}</b><span
         >out of earshot: no bell reaches {silent === 1 ? 'it' : 'them'}</span
       ></a
     >
@@ -225,24 +237,26 @@
   <p class="head">
     <span class="title" id="next" role="heading" aria-level="2">Bells in the next 24 hours</span>
     <span class="quiet"
-      >hours as on your wall; lit is each person’s working time{all > tower.bells.length
-        ? `; the first ${tower.bells.length} of ${all.toLocaleString('en')}`
+      >hours as on your wall; lit is each person’s working time{beyond !== null
+        ? `; the first ${day?.bells.length} of ${beyond.toLocaleString('en')}`
         : ''}</span
     >
   </p>
-  <BellStrip
-    strip={tower.strip}
-    label="Bells in the next 24 hours, one row for each person"
-    onopen={openBell}
-  />
+  {#if later.failed}<LaterFault what="The day ahead" />
+  {:else if !day}<p class="quiet waits" aria-live="polite">Working out the day ahead…</p>
+  {:else}<BellStrip
+      strip={day.strip}
+      label="Bells in the next 24 hours, one row for each person"
+      onopen={openBell}
+    />{/if}
 </section>
 
-<Attention byAge={tower.byAge} stuck={tower.stuck} slipping={tower.slipping} loud={tower.loud} />
+{#if day}<Attention byAge={day.byAge} stuck={day.stuck} slipping={day.slipping} loud={day.loud} />{/if}
 
-{#if tower.outOfEarshot.length > 0}
+{#if day && day.outOfEarshot.length > 0}
   <section class="band earshot" aria-labelledby="earshot">
     <b id="earshot">Out of earshot</b>
-    <EarshotList groups={tower.outOfEarshot} />
+    <EarshotList groups={day.outOfEarshot} />
   </section>
 {/if}
 
@@ -272,14 +286,17 @@
 {/if}
 
 <section>
-  {#if tower.bells.length > 0}
-    <BellTable bells={tower.bells} caption="Bells in the next 24 hours" bind:opened />
-  {:else}
+  {#if day && day.bells.length > 0}
+    <BellTable bells={day.bells} caption="Bells in the next 24 hours" bind:opened />
+  {:else if day}
     <p class="quiet">No rule rings in the next 24 hours.</p>
   {/if}
 </section>
 
 <style>
+  .waits {
+    min-height: 220px;
+  }
   .answers {
     display: flex;
     flex-wrap: wrap;

@@ -24,6 +24,14 @@ export interface LiveRule {
 
 /** Tasks of which conditions are asked one by one rather than all at once. */
 const ONE_BY_ONE_DETAILS = 500;
+/** Hears what is no longer believed of what was read. */
+export interface ForgetListener {
+  /** What was compiled; what tasks are too. */
+  invalidated(tasksToo: boolean): void;
+  forgot(taskIds: Iterable<number>): void;
+  forgotDigests(): void;
+}
+
 /** Details of tasks that are kept at most. */
 const MOST_KEPT = 20_000;
 
@@ -42,6 +50,7 @@ export class FactsSource {
   #digests: readonly Digest[] | null = null;
   /** Goes up with every change of tasks or of what they are compiled with. */
   changes = 0;
+  #listener: ForgetListener | null = null;
   #held: number | null = null;
   #hasArrived = false;
 
@@ -53,6 +62,11 @@ export class FactsSource {
     this.#stores = stores;
     this.#channels = channels;
     this.whole = new WholeList(stores);
+  }
+
+  /** From now on this one hears what is forgotten. */
+  listen(listener: ForgetListener): void {
+    this.#listener = listener;
   }
 
   /**
@@ -67,6 +81,7 @@ export class FactsSource {
     this.#digests = null;
     this.changes++;
     if (tasksToo) this.whole.forgetAll();
+    this.#listener?.invalidated(tasksToo);
   }
 
   /**
@@ -113,6 +128,7 @@ export class FactsSource {
   /** Forgets which digests there are. */
   forgetDigests(): void {
     this.#digests = null;
+    this.#listener?.forgotDigests();
   }
 
   /** Digests that are on, in their order. */
@@ -126,6 +142,7 @@ export class FactsSource {
     if (ids.length > 0) this.changes++;
     for (const id of ids) this.#details.delete(id);
     this.whole.forget(ids);
+    this.#listener?.forgot(ids);
   }
 
   /** The records that facts are compiled from. */

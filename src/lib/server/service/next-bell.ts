@@ -1,6 +1,5 @@
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
-import type { ForecastService } from './forecasts.ts';
 
 /** How far ahead the next bell is looked for. */
 const AHEAD_MS = 3 * MS_PER_DAY;
@@ -19,15 +18,24 @@ interface Found {
   offset: number;
 }
 
+/** Looks when the first notice to each reader leaves in `(from, until]`, workspace clock, for somebody who is signed in. */
+export type FirstBells = (
+  personId: number,
+  from: number,
+  until: number
+) => Promise<Iterable<readonly [number, number]>>;
+
 /** The next bell, as every page shows it at the top. */
 export class NextBell {
-  readonly #forecasts: ForecastService;
+  readonly #firstBells: FirstBells;
   readonly #clock: WorkspaceClock;
   #found: Found | null = null;
+  /** What is being looked for. */
+  #looking: Promise<Found> | null = null;
   #changed = false;
 
-  constructor(forecasts: ForecastService, clock: WorkspaceClock) {
-    this.#forecasts = forecasts;
+  constructor(firstBells: FirstBells, clock: WorkspaceClock) {
+    this.#firstBells = firstBells;
     this.#clock = clock;
   }
 
@@ -39,9 +47,10 @@ export class NextBell {
   /**
    * When the next bell leaves, and to how many people at that instant; null when none does within three days.
    * @param readerId whose bells count; null for everybody's
+   * @param personId who asks
    */
-  of(readerId: number | null): { at: number; people: number } | null {
-    const { byReader } = this.#now();
+  async of(readerId: number | null, personId: number): Promise<{ at: number; people: number } | null> {
+    const { byReader } = await this.#now(personId);
     if (readerId !== null) {
       const at = byReader.get(readerId);
       return at === undefined ? null : { at, people: 1 };
@@ -54,20 +63,31 @@ export class NextBell {
     return people === 0 ? null : { at, people };
   }
 
-  #now(): Found {
+  #now(personId: number): Promise<Found> | Found {
     const { machine } = this.#clock;
-    const now = this.#clock.now();
-    const offset = this.#clock.running ? now - machine.now() : now;
     const found = this.#found;
     const isFresh =
       found !== null &&
-      Math.abs(found.offset - offset) < 1_000 &&
+      Math.abs(found.offset - this.#offset()) < 1_000 &&
       !(this.#changed && found.tookMs <= QUICK_MS) &&
       machine.now() - found.foundAt < Math.max(1_000, REST * found.tookMs);
     if (isFresh) return found;
+    return (this.#looking ??= this.#look(personId).finally(() => (this.#looking = null)));
+  }
+
+  async #look(personId: number): Promise<Found> {
+    const { machine } = this.#clock;
+    const now = this.#clock.now();
+    const offset = this.#offset();
     const began = machine.steadyMs();
-    const byReader = this.#forecasts.firstByReader(now, now + AHEAD_MS);
     this.#changed = false;
-    return (this.#found = { byReader, foundAt: machine.now(), tookMs: machine.steadyMs() - began, offset });
+    const byReader = new Map(await this.#firstBells(personId, now, now + AHEAD_MS));
+    const tookMs = machine.steadyMs() - began;
+    return (this.#found = { byReader, foundAt: machine.now(), tookMs, offset });
+  }
+
+  #offset(): number {
+    const now = this.#clock.now();
+    return this.#clock.running ? now - this.#clock.machine.now() : now;
   }
 }

@@ -33,12 +33,11 @@ export function personChoices(app: Container, exceptId: number | null) {
 }
 
 /** Everybody, where they are and whether they can be reached. */
-export function personList(app: Container, sight: Sight): PersonRowView[] {
+export function personList(app: Container): PersonRowView[] {
   const now = app.clock.now();
   const calendars = new Map(app.stores.calendars.all().map((calendar) => [calendar.id, calendar]));
   const people = app.stores.people.all().filter(({ erased }) => !erased);
   const names = new Map(people.map(({ id, name }) => [id, name]));
-  const bells = bellsByReader(app, now, now + WEEK_AHEAD * MS_PER_DAY, sight);
   const leave = app.stores.people.leave();
   return people.map((person): PersonRowView => {
     const facts = app.source.facts.people.get(person.id)!;
@@ -64,8 +63,7 @@ export function personList(app: Container, sight: Sight): PersonRowView[] {
       holiday: holiday ? { date: shortDay(parseDay(holiday.date), today), name: holiday.name } : null,
       leave: next ? leaveView({ ...next, note: '' }, today, names) : null,
       manager: person.managerId === null ? null : (names.get(person.managerId) ?? null),
-      unreachable: person.active ? whyUnreachable(app, facts, now) : null,
-      bells: bells.get(person.id) ?? 0
+      unreachable: person.active ? whyUnreachable(app, facts, now) : null
     };
   });
 }
@@ -75,7 +73,7 @@ export function personList(app: Container, sight: Sight): PersonRowView[] {
  * @param mayKeep whether they look after it: notes of leave and the telephone number are nobody else's business
  * @throws CodedError `person-gone`
  */
-export function personPage(app: Container, id: number, viewer: Viewer, sight: Sight, mayKeep: boolean) {
+export function personPage(app: Container, id: number, mayKeep: boolean) {
   const person = app.stores.people.byId(id);
   if (!person || person.erased) throw new CodedError('person-gone');
   const now = app.clock.now();
@@ -83,9 +81,6 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
   const today = facts.zone.dayOf(now);
   const calendar = app.stores.calendars.byId(person.calendarId);
   const names = new Map(app.stores.people.all().map((one) => [one.id, one.name]));
-  const bells = app.forecasts
-    .bells(now, now + PAGE_AHEAD * MS_PER_DAY, viewer)
-    .filter(({ recipientId, readerId }) => recipientId === id || readerId === id);
   return {
     person: {
       id,
@@ -135,8 +130,7 @@ export function personPage(app: Container, id: number, viewer: Viewer, sight: Si
         date: shortDay(parseDay(date), today),
         name: name ?? 'closed',
         hours: intervals.length > 0 ? intervals.join(', ') : 'closed'
-      })),
-    bells: bellsSeen(app, bells, sight)
+      }))
   };
 }
 
@@ -155,14 +149,26 @@ function personValues(person: Person) {
   };
 }
 
-/** How many bells each person is told of in a while, of tasks that the viewer sees. */
-function bellsByReader(app: Container, from: number, until: number, sight: Sight): Map<number, number> {
-  const coming = app.forecasts.coming(from, until).filter(({ unrung }) => unrung === null);
+/** How many bells each person is told of in the next week, of tasks that the viewer sees. */
+export function bellsByReader(app: Container, sight: Sight): Record<number, number> {
+  const now = app.clock.now();
+  const coming = app.forecasts
+    .coming(now, now + WEEK_AHEAD * MS_PER_DAY)
+    .filter(({ unrung }) => unrung === null);
   const seen = app.stores.tasks.seen([...new Set(coming.map(({ taskId }) => taskId))], sight);
-  const counts = new Map<number, number>();
+  const counts: Record<number, number> = {};
   for (const { readerId, taskId } of coming)
-    if (seen.has(taskId)) counts.set(readerId, (counts.get(readerId) ?? 0) + 1);
+    if (seen.has(taskId)) counts[readerId] = (counts[readerId] ?? 0) + 1;
   return counts;
+}
+
+/** The bells of two weeks that a person is told of, or somebody in their place, of tasks that the viewer sees. */
+export function personBells(app: Container, id: number, viewer: Viewer, sight: Sight): BellView[] {
+  const now = app.clock.now();
+  const bells = app.forecasts
+    .bells(now, now + PAGE_AHEAD * MS_PER_DAY, viewer)
+    .filter(({ recipientId, readerId }) => recipientId === id || readerId === id);
+  return bellsSeen(app, bells, sight);
 }
 
 /** The bells whose tasks somebody sees. */

@@ -44,7 +44,7 @@ export interface DowntimeView {
   listed: { at: string; task: string; person: string; became: string }[];
 }
 
-export interface TowerView {
+export interface TowerDay {
   overdue: { count: number; oldestWorkingDays: number };
   dueToday: number;
   byAge: OverdueBand[];
@@ -55,6 +55,10 @@ export interface TowerView {
   bells: BellView[];
   ahead: Omit<Soonest, 'bells'>;
   strip: StripView;
+  outOfEarshot: SilentTasks[];
+}
+
+export interface TowerView {
   failing: FailedDelivery[];
   /** Rules that were stopped before they sent far more than was foreseen. */
   rushes: { id: number; ruleId: number; rule: string; count: number; expected: number }[];
@@ -69,12 +73,11 @@ export interface TowerView {
   faulty: { id: number; name: string; fault: string }[];
   /** Rules that are on and cannot be computed for some of their work. */
   uncomputed: { id: number; name: string; fault: RuleFaultView }[];
-  outOfEarshot: SilentTasks[];
 }
 
 /** What all open tasks are gone through for. */
 type Tallies = Pick<
-  TowerView,
+  TowerDay,
   'overdue' | 'dueToday' | 'byAge' | 'stuck' | 'slipping' | 'loud' | 'outOfEarshot'
 >;
 
@@ -128,7 +131,8 @@ export class TowerService {
     this.#silent = new Rested(clock, REST, QUICK_MS);
   }
 
-  view(viewer: Viewer): TowerView {
+  /** The next day of bells, and what all open tasks come to: what takes long. */
+  day(viewer: Viewer): TowerDay {
     const now = this.#clock.now();
     const { bells, ...ahead } = this.#forecasts.soonest(now, now + MS_PER_DAY, viewer, MOST_BELLS);
     const told = new Set(bells.filter(({ unrung }) => unrung === null).map(({ readerId }) => readerId));
@@ -137,7 +141,14 @@ export class TowerService {
       ...this.#talliesFor(viewer, now),
       bells,
       ahead,
-      strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone),
+      strip: stripOf(rows, bells, now - MS_PER_DAY / 48, now + MS_PER_DAY, now, viewer.zone)
+    };
+  }
+
+  /** What waits for somebody, and what has failed. */
+  view(viewer: Viewer): TowerView {
+    const now = this.#clock.now();
+    return {
       rushes: this.#stores.rushes.open().map(({ id, ruleId, count, expected }) => ({
         id,
         ruleId,
@@ -205,7 +216,7 @@ export class TowerService {
     open: readonly TaskFacts[],
     now: number,
     viewer: Viewer
-  ): Pick<TowerView, 'stuck' | 'slipping' | 'loud'> {
+  ): Pick<TowerDay, 'stuck' | 'slipping' | 'loud'> {
     const { taskDetails } = this.#stores;
     const since = taskDetails.stuckSince();
     return {

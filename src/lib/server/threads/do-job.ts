@@ -10,11 +10,14 @@ import { prepareImport, takeIn } from '../service/import-aside.ts';
 import { openStores } from '../store/all.ts';
 import { openAside } from '../tryout/aside.ts';
 import { lookAt, type Look } from '../tryout/asked.ts';
+import type { Reader } from './reader.ts';
 import type { Question, Told } from './talk.ts';
 
 /** What a job knows of where it is done, and to whom it says how far it has come. */
 export interface Port {
   told: Told;
+  /** Keeps what it has read from one view to the next. */
+  reader: Reader;
   sayPart(part: number): void;
   /** Ends once they are taken. */
   sayRows(rows: readonly TableRow[]): Promise<void>;
@@ -26,6 +29,8 @@ export function doJob(question: Question, port: Port): unknown {
   switch (question.job) {
     case 'look':
       return look(question.given, port);
+    case 'view':
+      return port.reader.view(question.given);
     case 'read upload':
       return readUpload(question.given.bytes, async (rows, part) => {
         await port.sayRows(rows);

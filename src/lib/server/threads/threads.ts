@@ -4,8 +4,6 @@ import type { Container } from '../container.ts';
 import type { TableRow } from '../import/table.ts';
 import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } from './talk.ts';
 
-/** So many work side by side; whoever comes then waits. */
-const MOST_AT_ONCE = 2;
 /** A thread that nobody has asked for so long ends. */
 const REST_MS = 3 * 60_000;
 
@@ -35,10 +33,15 @@ export class Threads {
   readonly #threads = new Set<Thread>();
   readonly #resting: Thread[] = [];
   readonly #waiting: (() => void)[] = [];
+  readonly #most: number;
   #closing = false;
 
-  /** @param file what a thread runs; null where there is none, in tests and while it is developed */
-  constructor(app: () => Container, file: string | null) {
+  /**
+   * @param file what a thread runs; null where there is none, in tests and while it is developed
+   * @param most so many work side by side; whoever comes then waits
+   */
+  constructor(app: () => Container, file: string | null, most: number) {
+    this.#most = most;
     this.#app = app;
     this.#file = file;
   }
@@ -50,11 +53,12 @@ export class Threads {
 
   /**
    * Asks a thread that rests, a new one, or the first that is free.
+   * @param given what it is given, or what says that once there is a thread
    * @throws CodedError what the thread says, or `thread-lost`
    */
   async ask<N extends JobName>(
     job: N,
-    given: Jobs[N]['given'],
+    given: Jobs[N]['given'] | (() => Jobs[N]['given']),
     options: AskOptions = {}
   ): Promise<Jobs[N]['answer']> {
     const { signal } = options;
@@ -62,7 +66,8 @@ export class Threads {
     const gaveUp = () => void this.#end(thread);
     signal?.addEventListener('abort', gaveUp);
     try {
-      return await this.#answer(thread, { job, given }, options);
+      const told = typeof given === 'function' ? given() : given;
+      return await this.#answer(thread, { job, given: told }, options);
     } finally {
       signal?.removeEventListener('abort', gaveUp);
       thread.asker = null;
@@ -110,7 +115,7 @@ export class Threads {
   }
 
   async #take(signal?: AbortSignal): Promise<Thread> {
-    while (this.#resting.length === 0 && this.#threads.size >= MOST_AT_ONCE)
+    while (this.#resting.length === 0 && this.#threads.size >= this.#most)
       await new Promise<void>((resolve) => this.#waiting.push(resolve));
     if (signal?.aborted || this.#closing) {
       this.#waiting.shift()?.();

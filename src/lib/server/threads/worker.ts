@@ -2,6 +2,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { CodedError } from '../../core/errors.ts';
 import { doJob, type Port } from './do-job.ts';
+import { Reader } from './reader.ts';
 import { TAKEN, type Question, type Said, type Told } from './talk.ts';
 
 const told = workerData as Told;
@@ -10,6 +11,7 @@ let taken = () => {};
 
 const port: Port = {
   told,
+  reader: new Reader(told),
   sayPart: (part) => say({ part }),
   sayRows: (rows) => {
     say({ rows });

@@ -10,6 +10,19 @@ export interface Moment {
   machineMs: number;
 }
 
+/** The application over the workspace itself, by a connection that reads alone: it rings nothing and sends nothing. @param machine the time of the machine, as it is told */
+export function openReading(db: Db, options: PlainOptions, machine: { now: number }): Container {
+  return createContainer({
+    ...options,
+    db,
+    machine: { ...MACHINE_CLOCK, now: () => machine.now },
+    channels: NOWHERE,
+    logLevel: 'silent'
+  });
+}
+
+const NOWHERE = CHANNELS.map((name) => ({ name, send: () => Promise.resolve(), close: () => {} }));
+
 /**
  * The application over a copy of its workspace, as of one moment, to try something on: it rings nothing by itself and sends nothing. Other than a
  * copy that is put back to what it was, it holds its rows together as the workspace does.
@@ -20,7 +33,7 @@ export function openAside(copy: Db, options: PlainOptions, at: Moment): Containe
     ...options,
     db: copy,
     machine: { ...MACHINE_CLOCK, now: () => at.machineMs },
-    channels: CHANNELS.map((name) => ({ name, send: () => Promise.resolve(), close: () => {} })),
+    channels: NOWHERE,
     logLevel: 'silent'
   });
   if (aside.clock.movable) aside.clock.set(at.workspaceMs, false);

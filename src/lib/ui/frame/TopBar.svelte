@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { Later } from '../later/later.svelte.ts';
   import Bell from '@lucide/svelte/icons/bell';
   import Plus from '@lucide/svelte/icons/plus';
   import type { FrameView } from '$lib/view/frame.ts';
@@ -15,6 +16,7 @@
   }
 
   let { frame, moving, onmove, onadd, bell }: Props = $props();
+  const nextBell = new Later(() => frame.nextBell);
 </script>
 
 <header class="no-print">
@@ -34,9 +36,9 @@
       {moving}
       {onmove}
     />{/if}
-  {#if frame.nextBell}
+  {#if nextBell.value}
     <a class="next" href={frame.deeds.includes('watch the whole team') ? '/' : `/people/${frame.person.id}`}
-      ><Bell size={16} strokeWidth={1.75} /> {frame.nextBell}</a
+      ><Bell size={16} strokeWidth={1.75} /> {nextBell.value}</a
     >
   {/if}
   <BehindBell {bell} unseen={frame.unseen} />

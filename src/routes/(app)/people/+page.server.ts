@@ -4,13 +4,14 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { sight, may } = signedIn(event);
-  const people = personList(event.locals.app, sight);
+  const { person, may } = signedIn(event);
+  const people = personList(event.locals.app);
   const group = event.url.searchParams.get('group') ?? '';
   return {
     group,
     groups: event.locals.app.stores.people.groups(),
     people: group === '' ? people : people.filter(({ groups }) => groups.includes(group)),
+    bells: event.locals.app.later.view('people bells', person.id, null),
     mayEdit: may('look after people')
   };
 };

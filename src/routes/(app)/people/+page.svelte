@@ -1,9 +1,12 @@
 <script lang="ts">
   import Plus from '@lucide/svelte/icons/plus';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import Week from '$lib/ui/person/Week.svelte';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
+  const bells = new Later(() => data.bells);
   const silent = $derived(data.people.filter(({ active, unreachable }) => active && unreachable));
 </script>
 
@@ -45,6 +48,7 @@
   </div>
 {/if}
 
+{#if bells.failed}<LaterFault what="How many bells each person will hear" />{/if}
 <table class="mt-3">
   <caption class="sr">People, where they are and when they work</caption>
   <thead
@@ -91,7 +95,7 @@
               class="brick-text">no address</span
             >{/if}</td
         >
-        <td>{person.bells}</td>
+        <td>{bells.value ? (bells.value[person.id] ?? 0) : bells.failed ? '' : '…'}</td>
       </tr>
     {/each}
   </tbody>

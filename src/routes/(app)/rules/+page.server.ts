@@ -6,8 +6,13 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { viewer } = signedIn(event);
-  return { rules: ruleList(event.locals.app, viewer), place: placeOfZone(viewer.zone.name) };
+  const { viewer, person } = signedIn(event);
+  const { app } = event.locals;
+  return {
+    rules: ruleList(app, viewer),
+    weeks: app.later.view('rule weeks', person.id, null),
+    place: placeOfZone(viewer.zone.name)
+  };
 };
 
 export const actions: Actions = {

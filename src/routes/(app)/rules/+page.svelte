@@ -6,12 +6,16 @@
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import Plus from '@lucide/svelte/icons/plus';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import RuleState from '$lib/ui/rule/RuleState.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+
+  const weeks = new Later(() => data.weeks);
 
   const STATES = ['on', 'draft', 'off', 'faulty'] as const;
   let search = $state(untrack(() => page.url.searchParams.get('text') ?? ''));
@@ -88,6 +92,7 @@
   </div>
   {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
+  {#if weeks.failed}<LaterFault what="When each rule rings next" />{/if}
   <table class="mt-3">
     <caption class="sr">All rules in their order</caption>
     <thead
@@ -118,8 +123,10 @@
                 >{/if}</td
             >
             <td class="max-w-[250px]">{rule.watch}</td>
-            <td class="whitespace-nowrap">{rule.next ?? 'none planned'}</td>
-            <td>{rule.week}</td>
+            {#if weeks.value}
+              <td class="whitespace-nowrap">{weeks.value[rule.id]?.next ?? 'none planned'}</td>
+              <td>{weeks.value[rule.id]?.week ?? 0}</td>
+            {:else}<td class="quiet">{weeks.failed ? '' : '…'}</td><td></td>{/if}
             <td class="whitespace-nowrap">{rule.last ?? 'not yet'}</td>
             <td
               >{rule.sent}{#if rule.failed > 0}<span class="brick-text block">{rule.failed} failed</span

@@ -18,13 +18,14 @@ import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { person, viewer, sight, may } = signedIn(event);
+  const { person, may } = signedIn(event);
   const { app } = event.locals;
   const id = Number(event.params.id);
   try {
     const mayKeep = person.id === id || may('look after people');
     return {
-      ...personPage(app, id, viewer, sight, mayKeep),
+      ...personPage(app, id, mayKeep),
+      bells: app.later.view('person bells', person.id, { id }),
       hush: hushView(event, 'person', id),
       choices: personChoices(app, id),
       isSelf: person.id === id,

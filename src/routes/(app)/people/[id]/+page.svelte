@@ -10,6 +10,8 @@
   import AccessPart from '$lib/ui/person/AccessPart.svelte';
   import ChannelsPart from '$lib/ui/person/ChannelsPart.svelte';
   import LeavePart from '$lib/ui/person/LeavePart.svelte';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
   import QuietPart from '$lib/ui/person/QuietPart.svelte';
@@ -26,6 +28,10 @@
   /** Bells that are shown before somebody asks for all. */
   const FIRST = 6;
   let all = $state(false);
+  const bells = new Later(
+    () => data.bells,
+    () => data.person.id
+  );
   const whose = $derived(data.isSelf ? 'you' : data.person.name);
 </script>
 
@@ -50,13 +56,17 @@
 <div class="columns">
   <section>
     <h2>The next two weeks of bells</h2>
-    {#if data.bells.length > 0}<BellTable
-        bells={all ? data.bells : data.bells.slice(0, FIRST)}
+    {#if bells.failed}<LaterFault what="What rules will tell {whose}" />
+    {:else if !bells.value}<p class="quiet waits" aria-live="polite">
+        Working out what rules will tell {whose}…
+      </p>
+    {:else if bells.value.length > 0}<BellTable
+        bells={all ? bells.value : bells.value.slice(0, FIRST)}
         caption="Bells for {data.person.name}"
       />
-      {#if data.bells.length > FIRST}<p class="mt-2">
+      {#if bells.value.length > FIRST}<p class="mt-2">
           <button class="button" onclick={() => (all = !all)}
-            >{all ? `Only the next ${FIRST}` : `All ${data.bells.length} of the two weeks`}</button
+            >{all ? `Only the next ${FIRST}` : `All ${bells.value.length} of the two weeks`}</button
           >
         </p>{/if}
     {:else}<p class="quiet">No rule will tell {whose} anything in the next two weeks.</p>{/if}
@@ -179,6 +189,9 @@
 </div>
 
 <style>
+  .waits {
+    min-height: 260px;
+  }
   .columns {
     display: grid;
     grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);

@@ -1,11 +1,11 @@
-import { addStarter, starterViews } from '$lib/server/service/rule-starters.ts';
+import { addStarter } from '$lib/server/service/rule-starters.ts';
 import { orFail } from '$lib/server/web-forms.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  const { viewer } = signedIn(event);
-  return { starters: starterViews(event.locals.app, viewer) };
+  const { person } = signedIn(event);
+  return { starters: event.locals.app.later.view('starters', person.id, null) };
 };
 
 export const actions: Actions = {

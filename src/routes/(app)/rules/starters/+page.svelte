@@ -1,12 +1,16 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { StarterView } from '$lib/view/rules.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
+
+  const starters = new Later(() => data.starters);
 
   /** What it would come to in a week. */
   function comesTo({ week, acts, waits }: StarterView): string {
@@ -26,11 +30,15 @@
 </p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
-<table class="mt-3">
+{#if starters.failed}<LaterFault what="What each starter would come to here" />
+{:else if !starters.value}<p class="quiet mt-3" aria-live="polite">
+    Working out what each would come to here…
+  </p>{/if}
+<table class="mt-3" aria-busy={!starters.value}>
   <caption class="sr">Starters, with what each would come to here in the next seven days</caption>
   <thead><tr><th>Starter</th><th>Says</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
   <tbody>
-    {#each data.starters as starter (starter.key)}
+    {#each starters.value ?? [] as starter (starter.key)}
       <tr>
         <td class="name"><b>{starter.name}</b><span class="quiet block">{starter.purpose}</span></td>
         <td class="says">{starter.sentence}</td>

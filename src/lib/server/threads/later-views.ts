@@ -1,0 +1,61 @@
+import { CodedError } from '../../core/errors.ts';
+import type { Container } from '../container.ts';
+import { aTurn } from '../engine/turn.ts';
+import { LATER, type LaterName, type LaterView } from '../service/later.ts';
+import { signedInAs } from '../service/signed-in.ts';
+import { Forgotten } from './forgotten.ts';
+import type { Threads } from './threads.ts';
+
+/** What takes long to be computed, and comes after its page: worked out in a thread that reads the workspace, so that nobody waits for it. */
+export class LaterViews {
+  readonly #app: () => Container;
+  readonly #readers: Threads;
+  readonly #forgotten = new Forgotten();
+  #isListening = false;
+
+  /** @param readers of which each keeps what it has read from one question to the next */
+  constructor(app: () => Container, readers: Threads) {
+    this.#app = app;
+    this.#readers = readers;
+  }
+
+  /** Begins before anybody asks. */
+  ready(): void {
+    this.#listen();
+    this.#readers.ready();
+  }
+
+  /**
+   * @param args as the view takes them; plain data
+   * @throws CodedError what keeps it from being shown, `thread-lost` where it could not be worked out
+   */
+  async view<N extends LaterName>(
+    name: N,
+    personId: number,
+    args: LaterView<N>['args']
+  ): Promise<LaterView<N>['view']> {
+    const app = this.#app();
+    const view = LATER[name] as (typeof LATER)[LaterName];
+    if (!this.#readers.areThere) {
+      // The page goes first.
+      await aTurn();
+      const person = app.stores.people.byId(personId);
+      if (!person) throw new CodedError('person-gone');
+      return view(app, signedInAs(person, app.stores), args as never) as LaterView<N>['view'];
+    }
+    this.#listen();
+    const { clock, stores } = app;
+    return (await this.#readers.ask('view', () => ({
+      ...{ name, personId, args },
+      at: { workspaceMs: clock.now(), machineMs: clock.machine.now() },
+      forgotten: this.#forgotten.take(),
+      lastChange: stores.changes.lastId()
+    }))) as LaterView<N>['view'];
+  }
+
+  #listen(): void {
+    if (this.#isListening) return;
+    this.#isListening = true;
+    this.#app().source.listen(this.#forgotten);
+  }
+}
