@@ -10,7 +10,7 @@ export default {
     csrf: { trustedOrigins: ['*'] },
     // No inline script but SvelteKit's own start-up, which gets a hash.
     csp: {
-      mode: 'hash',
+      mode: 'nonce',
       directives: {
         'default-src': ['self'],
         'script-src': ['self'],

@@ -88,7 +88,7 @@ test('a form that comes from another site is refused, and pages carry their head
   });
   expect(fromNowhere.status).toBe(403);
   const page = await get(app, '/', person.cookie);
-  expect(page.headers.get('content-security-policy')).toMatch(/script-src 'self' 'sha256-/);
+  expect(page.headers.get('content-security-policy')).toMatch(/script-src 'self' 'nonce-/);
   expect(page.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe/);
   expect(page.headers.get('x-content-type-options')).toBe('nosniff');
   expect(page.headers.get('x-frame-options')).toBe('DENY');

@@ -295,7 +295,7 @@
 
 <style>
   .waits {
-    min-height: 220px;
+    min-height: 380px;
   }
   .answers {
     display: flex;

@@ -157,10 +157,12 @@ export class ForecastService {
     const rules = this.#source.liveRules().map(({ facts }) => facts);
     const task = this.#stores.tasks.factsOf(taskId);
     const waiting = this.#stores.notices.waitingOf(taskId);
-    const until = leavesAt + PUT_OFF_MS;
-    const { notices } = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
-    for (const { noticeId, unrung, leavesAt: at } of notices)
-      if (noticeId === id && unrung === null) return at;
+    // Most leave when they are to: only of the others is it looked how far they are put off.
+    for (const until of [leavesAt, leavesAt + PUT_OFF_MS]) {
+      const { notices } = this.#simulate(rules, this.#clock.now(), until, waiting, task ? [task] : []);
+      for (const { noticeId, unrung, leavesAt: at } of notices)
+        if (noticeId === id && unrung === null) return at;
+    }
     return leavesAt;
   }
 

@@ -2,6 +2,7 @@ import type { Container } from '../container.ts';
 import { bellsByReader, personBells } from './person-views.ts';
 import { ruleWeeks } from './rule-list.ts';
 import { starterViews } from './rule-starters.ts';
+import type { RuleInput } from './rules.ts';
 import type { SignedIn } from './signed-in.ts';
 
 /** Who asks. */
@@ -15,6 +16,12 @@ export const LATER = {
   starters: (app: Container, { viewer }: Who) => starterViews(app, viewer),
   /** The next bell and the bells of a week of each rule. */
   'rule weeks': (app: Container, { viewer }: Who) => ruleWeeks(app, viewer),
+  /** What one rule would do in four weeks, as it is written. */
+  'rule outlook': (
+    app: Container,
+    { viewer }: Who,
+    { ruleId, input }: { ruleId: number; input: RuleInput }
+  ) => app.outlooks.ofRule(ruleId, input, viewer),
   /** How many bells each person is told of in a week. */
   'people bells': (app: Container, { sight }: Who) => bellsByReader(app, sight),
   /** The bells of a person's next two weeks. */

@@ -27,7 +27,8 @@
   interface Props {
     definition: RuleDefinition;
     choices: RuleChoices;
-    bells: number;
+    /** In the next four weeks; null while that is not known. */
+    bells: number | null;
     faults: readonly string[];
   }
 
@@ -100,7 +101,7 @@
   const ORDINALS = ['first', 'again'];
 </script>
 
-<Part title="Ring" {faults} count="{bells} bells in four weeks">
+<Part title="Ring" {faults} count={bells === null ? '' : `${bells} bells in four weeks`}>
   {#each leads as lead, i (lead.id)}
     <Line
       label={isRung(lead) ? `rung ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}

@@ -12,7 +12,7 @@ import type { RuleFault } from '$lib/core/rule/check.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {
-  const { viewer } = signedIn(event);
+  const { viewer, person } = signedIn(event);
   const { app } = event.locals;
   const opened = app.rules.open(Number(event.params.id));
   if (!opened) error(404, errorSentence('rule-gone'));
@@ -31,14 +31,16 @@ export const load: PageServerLoad = (event) => {
     keeper: rule.keeperId === null ? null : (app.stores.people.byId(rule.keeperId)?.name ?? null),
     version: edited.number,
     input,
-    forecast: app.outlooks.ofRule(rule.id, input, viewer),
+    brief: app.outlooks.ofRule(rule.id, input, viewer, 0),
     fault: rule.state === 'faulty' ? rule.fault : null,
     uncomputed: faultsOfRule(app.stores, rule.id, viewer),
     stamp: app.rules.stamp(rule.id),
     groups: [...new Set(app.stores.rules.made().map(({ group }) => group))].filter(Boolean),
     hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer),
-    tasks: app.trials.tasksToTry(rule.id, input, viewer)
+    tasks: app.trials.tasksToTry(rule.id, input, viewer),
+    // Last: once it is asked for, nothing else may fail.
+    outlook: app.later.view('rule outlook', person.id, { ruleId: rule.id, input })
   };
 };
 

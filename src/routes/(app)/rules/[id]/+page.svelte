@@ -108,9 +108,10 @@
     </div>
     <p class="read">
       {edited.forecast.sentence}
-      {edited.forecast.next.length > 0
-        ? `It sends next on ${edited.forecast.next.join('; ')}.`
-        : 'In the next four weeks it sends nothing.'}
+      {#if edited.isBrief}<span class="quiet">Working out when it sends next…</span>
+      {:else}{edited.forecast.next.length > 0
+          ? `It sends next on ${edited.forecast.next.join('; ')}.`
+          : 'In the next four weeks it sends nothing.'}{/if}
     </p>
     <details class="about">
       <summary class="quiet"
@@ -172,7 +173,7 @@
       <RingPart
         bind:definition={edited.input.definition}
         choices={data.choices}
-        bells={edited.forecast.counts.bells}
+        bells={edited.isBrief ? null : edited.forecast.counts.bells}
         faults={at('ring')}
       />
       <StepList
@@ -181,7 +182,7 @@
           leads: definition.leads.map((lead) => ({ id: lead.id, label: leadInShort(lead) })),
           choices: data.choices,
           faults,
-          counts: edited.counts,
+          counts: edited.isBrief ? {} : edited.counts,
           words: edited.words,
           tasks: data.tasks,
           ontask: (id) => (edited.wordsTask = id)
@@ -192,7 +193,7 @@
         <p class="fault" role="alert">{fault}</p>
       {/each}
       <StopPart
-        stopped={edited.forecast.stopped}
+        stopped={edited.isBrief ? null : edited.forecast.stopped}
         bind:definition={edited.input.definition}
         choices={data.choices}
         faults={at('stop')}
@@ -210,7 +211,10 @@
             onclick={() => edited.show(one)}>{SIDE_WORDS[one]}</button
           >{/each}
       </div>
-      {#if edited.side === 'weeks'}<RuleForecast
+      {#if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
+          Working out the next four weeks…
+        </p>
+      {:else if edited.side === 'weeks'}<RuleForecast
           forecast={edited.forecast}
           pending={edited.pending}
           on={data.state === 'on'}
@@ -241,6 +245,9 @@
 {#if data.wasLive}<HushPart hush={data.hush} what="this rule" ondone={announceDone} />{/if}
 
 <style>
+  .waits {
+    min-height: 460px;
+  }
   .titles {
     display: flex;
     flex-wrap: wrap;

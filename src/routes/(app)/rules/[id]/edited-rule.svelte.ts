@@ -19,7 +19,10 @@ interface RuleInput extends Record<string, unknown> {
 interface Opened {
   id: number;
   input: RuleInput;
-  forecast: RuleForecastView;
+  /** What is known of it at once: its sentence, its faults, what it watches. */
+  brief: RuleForecastView;
+  /** What it would do, which comes after the page. */
+  outlook: Promise<RuleForecastView>;
   stamp: string;
 }
 /** What can stand beside the rule. */
@@ -48,6 +51,10 @@ export class EditedRule {
   input = $state() as RuleInput;
   forecast = $state() as RuleForecastView;
   pending = $state(false);
+  /** What it would do is not known yet: the forecast says no more than what is known at once. */
+  isBrief = $state(true);
+  /** What is waited for. */
+  #awaited: Promise<RuleForecastView> | null = null;
   /** Somebody wanted to turn it on and it was not whole: everything that is missing is said. */
   asked = $state(false);
   /** By what the server knows that nobody has saved the rule since. */
@@ -76,10 +83,10 @@ export class EditedRule {
   /** @param opened what the page holds, read again whenever the page is */
   constructor(opened: () => Opened) {
     this.#opened = opened;
-    const { id, input, forecast, stamp } = untrack(opened);
+    const { id, input, brief, stamp } = untrack(opened);
     this.#outlook = new OutlookClient(id);
     this.input = structuredClone(input);
-    this.forecast = forecast;
+    this.forecast = brief;
     this.stamp = stamp;
     this.#saved = this.#computed = this.#loaded = JSON.stringify(input);
     $effect(() => this.#follow());
@@ -168,7 +175,7 @@ export class EditedRule {
    * touch what somebody is typing.
    */
   #follow(): void {
-    const { input, forecast, stamp } = this.#opened();
+    const { input, brief, outlook, stamp } = this.#opened();
     // Whatever made the page be read again may have changed what the rule is computed from.
     this.#outlook.forget();
     const fresh = JSON.stringify(input);
@@ -176,7 +183,7 @@ export class EditedRule {
     this.#sent = null;
     if (fresh === this.#loaded) {
       // The same rule over other facts: what it would do is another thing now.
-      if (untrack(() => this.text) === fresh) this.forecast = forecast;
+      if (untrack(() => this.text) === fresh) untrack(() => this.#await(outlook, fresh));
       else untrack(() => this.#otherFacts++);
       return;
     }
@@ -189,10 +196,30 @@ export class EditedRule {
       if (this.unsaved && fresh !== this.text) return;
       this.input = structuredClone(input);
       this.#saved = fresh;
-      this.forecast = forecast;
+      this.forecast = brief;
+      this.isBrief = true;
       this.#computed = fresh;
       this.stamp = stamp;
+      this.#await(outlook, fresh);
     });
+  }
+
+  /** What comes after the page is shown where nothing else is written by then; where it does not come it is computed here. */
+  #await(outlook: Promise<RuleForecastView>, text: string): void {
+    this.#awaited = outlook;
+    this.pending = true;
+    outlook.then(
+      (view) => {
+        if (this.#awaited !== outlook) return;
+        this.pending = false;
+        if (this.text !== text) return;
+        this.forecast = view;
+        this.isBrief = false;
+      },
+      () => {
+        if (this.#awaited === outlook) this.#otherFacts++;
+      }
+    );
   }
 
   /** What it would do follows every change, a moment after the last. */
@@ -215,6 +242,7 @@ export class EditedRule {
       // Overtaken by a newer change: that one is computed instead.
       if (!view || signal.aborted) return;
       this.forecast = view;
+      this.isBrief = false;
       this.#computed = body;
       this.#computedOver = over;
     } finally {
