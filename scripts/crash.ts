@@ -26,11 +26,13 @@ process.exitCode = (await (values.server ? killTheServer() : killAtPoints())) ? 
 
 /** @returns whether all is well */
 async function killTheServer(): Promise<boolean> {
-  const { wrong, edits, arrived } = await killServer(rounds, Math.random, sayHowFar);
+  const { wrong, edits, files, arrived } = await killServer(rounds, Math.random, sayHowFar);
   for (const one of wrong) say(`  ${one}`);
-  say(`${rounds} kills, ${edits} edits confirmed, ${arrived} messages arrived, ${wrong.length} faults found`);
+  say(
+    `${rounds} kills, ${edits} edits and ${files} files confirmed, ${arrived} messages arrived, ${wrong.length} faults found`
+  );
   // Nothing was found where nothing went on.
-  return wrong.length === 0 && edits > 0 && arrived > 0;
+  return wrong.length === 0 && edits > 0 && files > 0 && arrived > 0;
 }
 
 /** @returns whether all is well */

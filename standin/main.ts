@@ -4,7 +4,7 @@ import { startChatStandIn } from './chat.ts';
 import { startMailStandIn } from './mail.ts';
 import { startTextStandIn } from './text.ts';
 
-// The mail, text and chat stand-ins in a process of their own: `--smtp PORT --http PORT --text PORT --chat PORT --dir FOLDER --returns PORT`. Says where
+// The mail, text and chat stand-ins in a process of their own: `--smtp PORT --http PORT --text PORT --chat PORT --dir FOLDER --returns PORT --token TEXT --key TEXT`. Says where
 // they are, and what lets somebody in, when they are ready.
 const { values } = parseArgs({
   options: {
@@ -13,13 +13,15 @@ const { values } = parseArgs({
     text: { type: 'string', default: '0' },
     chat: { type: 'string', default: '0' },
     dir: { type: 'string' },
-    returns: { type: 'string' }
+    returns: { type: 'string' },
+    token: { type: 'string' },
+    key: { type: 'string' }
   }
 });
 const { dir } = values;
 const kept = dir ? { dir } : {};
-const token = randomBytes(12).toString('hex');
-const key = randomBytes(12).toString('hex');
+// What lets somebody in, unless it is given, so that it stays the same from one start to the next.
+const { token = randomBytes(12).toString('hex'), key = randomBytes(12).toString('hex') } = values;
 const [mail, text, chat] = await Promise.all([
   startMailStandIn({
     smtpPort: Number(values.smtp),

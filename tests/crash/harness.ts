@@ -69,12 +69,12 @@ export async function layOut(): Promise<string> {
 }
 
 /** What the forecast says of these days, before any of it has happened: notices that leave, as `Outcome` lists them. */
-export async function foretell(laidOut: string): Promise<string[]> {
+export async function foretell(laidOut: string, until = END): Promise<string[]> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-foretold-'));
   cpSync(laidOut, folder, { recursive: true });
   const container = openApart(folder, START);
   container.clock.set(START, false);
-  const notices = container.forecasts.notices(START, END).filter(({ unrung }) => unrung === null);
+  const notices = container.forecasts.notices(START, until).filter(({ unrung }) => unrung === null);
   await container.stop();
   rmSync(folder, { recursive: true });
   return notices

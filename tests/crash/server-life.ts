@@ -29,8 +29,8 @@ export class ServerLife {
     return `http://localhost:${this.#port}`;
   }
 
-  /** Starts it and waits until it is ready. */
-  async start(): Promise<void> {
+  /** Starts it. */
+  begin(): ChildProcess {
     const child = spawn(process.execPath, ['build/parts/server.js'], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: {
@@ -44,13 +44,24 @@ export class ServerLife {
         ...(standInEnv as (places: StandInPlaces) => Record<string, string>)(this.#places)
       }
     });
-    this.#child = child;
+    return (this.#child = child);
+  }
+
+  /** Starts it and waits until it is ready. */
+  async start(): Promise<void> {
+    if (this.#child) return;
+    const child = this.begin();
     for (;;) {
       if (child.exitCode !== null) throw new Error(`The server ended by itself (${child.exitCode}).`);
       const answer = await fetch(`${this.origin}/readyz`).catch(() => null);
       if (answer?.ok) return;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
+  }
+
+  /** Of its process. */
+  get pid(): number {
+    return this.#child!.pid!;
   }
 
   /** Ends it without a word, as a power cut does. */
@@ -75,13 +86,53 @@ export class ServerLife {
 
   /** @returns the answer, or null where the server went away or refused */
   async post(path: string, body: unknown): Promise<Record<string, unknown> | null> {
-    const response = await fetch(`${this.origin}${path}`, {
+    const response = await this.#json(path, body);
+    if (!response?.ok) return null;
+    return (await response.json().catch(() => null)) as Record<string, unknown> | null;
+  }
+
+  /** The same, for whoever looks at the status alone; 0 where the server went away. */
+  async send(path: string, body: unknown): Promise<number> {
+    const response = await this.#json(path, body);
+    await response?.text().catch(() => '');
+    return response?.status ?? 0;
+  }
+
+  #json(path: string, body: unknown): Promise<Response | null> {
+    return fetch(`${this.origin}${path}`, {
       method: 'POST',
       headers: { 'content-type': 'application/json', cookie: this.#cookie, origin: this.origin },
       body: JSON.stringify(body)
     }).catch(() => null);
+  }
+
+  /** Sends a file with tasks. @returns the token under which it can be imported, or null where the server went away or refused */
+  async upload(csv: string): Promise<string | null> {
+    const response = await fetch(`${this.origin}/tasks/import/upload?name=tasks.csv`, {
+      method: 'PUT',
+      headers: { cookie: this.#cookie, origin: this.origin },
+      body: csv
+    }).catch(() => null);
     if (!response?.ok) return null;
-    return (await response.json().catch(() => null)) as Record<string, unknown> | null;
+    const answer = (await response.json().catch(() => null)) as { token?: string } | null;
+    return answer?.token ?? null;
+  }
+
+  /** Presses a button of a page, as a page that is open does. @returns the change that was made, or null where none was */
+  async act(path: string): Promise<number | null> {
+    const response = await fetch(`${this.origin}${path}`, {
+      method: 'POST',
+      headers: {
+        ...{ 'content-type': 'application/x-www-form-urlencoded', accept: 'application/json' },
+        ...{ 'x-sveltekit-action': 'true', cookie: this.#cookie, origin: this.origin }
+      },
+      body: ''
+    }).catch(() => null);
+    const answer = (await response?.json().catch(() => null)) as { type?: string; data?: string } | null;
+    if (answer?.type !== 'success') return null;
+    // The data is written as `devalue` writes it: a list of values that refer to each other by their places.
+    const values = JSON.parse(answer.data!) as unknown[];
+    return values[(values[0] as { changeId: number }).changeId] as number;
   }
 
   async submit(path: string, form: Record<string, string>): Promise<boolean> {

@@ -50,7 +50,7 @@ describe('the web server, killed under load with faults on', () => {
     // Drawn by chance, but the same chance at every run.
     let seed = 20_260_305;
     const chance = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
-    const { wrong, edits, arrived } = await killServer(3, chance);
+    const { wrong, edits, arrived } = await killServer(4, chance);
     expect(wrong).toEqual([]);
     expect(edits).toBeGreaterThan(0);
     expect(arrived).toBeGreaterThan(0);

@@ -1,0 +1,111 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { openDatabase } from '../../src/lib/server/db/open.ts';
+import { LATER, type LaterName } from '../../src/lib/server/service/later.ts';
+import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
+import { Forgotten } from '../../src/lib/server/threads/forgotten.ts';
+import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+
+/** What comes after its page is worked out in a thread that reads the workspace. It is Thursday 5 March 2026, 07:00Z; Ines coordinates. */
+const built = resolve('build', 'parts', 'thread.js');
+let folder: string;
+let workspace: TestWorkspace;
+let taskId: number;
+let ruleId: number;
+
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'early-bell-later-'));
+  const db = openDatabase(join(folder, 'early-bell.sqlite'));
+  workspace = await openWorkspace('2026-03-05T07:00:00Z', { db, threadFile: built });
+  ruleId = ruleOn(workspace, ruleOf([lead(-2, 'day')]), 'Ahead');
+  taskId = add('2026-03-09');
+  await workspace.container.engine.tick();
+});
+afterEach(async () => {
+  await workspace.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+function add(dueDate: string): number {
+  const { container, coordinator, people } = workspace;
+  const input = taskInput({ name: `Due ${dueDate}`, ownerId: people.Nora!, dueDate });
+  return container.tasks.add(coordinator, input).result;
+}
+
+function argsOf(name: LaterName): unknown {
+  const { container, people } = workspace;
+  const { name: called, description, group } = container.stores.rules.byId(ruleId)!;
+  const { definition } = container.rules.open(ruleId)!.edited;
+  const from = container.clock.now();
+  const args: Partial<Record<LaterName, unknown>> = {
+    'rule outlook': { ruleId, input: { name: called, description, group, definition } },
+    'person bells': { id: people.Nora },
+    'first bells': { from, until: from + 3 * 86_400_000 }
+  };
+  return args[name] ?? null;
+}
+
+const inThread = (name: LaterName) =>
+  workspace.container.later.view(name, workspace.people.Ines!, argsOf(name) as never) as Promise<unknown>;
+const onTheSpot = (name: LaterName) => {
+  const { container, people } = workspace;
+  const who = signedInAs(container.stores.people.byId(people.Ines!)!, container.stores);
+  return LATER[name](container, who, argsOf(name) as never);
+};
+
+describe('in a thread', () => {
+  it('every view says what it would say on the spot, and again after each kind of change', async () => {
+    const { container, coordinator, people } = workspace;
+    const changes: (() => unknown)[] = [
+      () => {},
+      () => add('2026-03-10'),
+      () => container.tasks.edit(coordinator, taskId, { dueDate: '2026-03-16' }),
+      () =>
+        container.people.setQuiet(coordinator, people.Nora!, {
+          quiet: [],
+          dailyCap: 1,
+          digestDue: null,
+          digestOverdue: null
+        }),
+      () => ruleOn(workspace, ruleOf([lead(-1, 'day')]), 'The day before'),
+      () => container.rules.turnOff(coordinator, ruleId),
+      () => container.clock.set(container.clock.now() + 86_400_000, false)
+    ];
+    for (const change of changes) {
+      change();
+      await container.engine.tick();
+      for (const name of Object.keys(LATER) as LaterName[])
+        expect(await inThread(name), name).toEqual(onTheSpot(name));
+    }
+  });
+
+  it('sees what was changed while it was asked', async () => {
+    const views = Promise.all(Array.from({ length: 5 }, () => inThread('people bells')));
+    add('2026-03-08');
+    await views;
+    await workspace.container.engine.tick();
+    expect(await inThread('people bells')).toEqual(onTheSpot('people bells'));
+  });
+
+  it('says what it says to whoever is there', async () => {
+    await expect(workspace.container.later.view('starters', 999, null)).rejects.toMatchObject({
+      code: 'person-gone'
+    });
+  });
+});
+
+describe('what is forgotten', () => {
+  it('is named task by task, and beyond that as everything', () => {
+    const forgotten = new Forgotten();
+    forgotten.forgot([1, 2]);
+    forgotten.invalidated(false);
+    forgotten.forgotDigests();
+    expect(forgotten.take()).toEqual({ compiled: 'yes', taskIds: [1, 2], digests: true });
+    forgotten.forgot(Array.from({ length: 6_000 }, (_, i) => i));
+    forgotten.invalidated(false);
+    expect(forgotten.take()).toEqual({ compiled: 'with tasks', taskIds: [], digests: false });
+    expect(forgotten.take()).toEqual({ compiled: 'no', taskIds: [], digests: false });
+  });
+});
