@@ -118,6 +118,8 @@ function refused({ headers }: Request, status: number, message: string, code: st
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {
   if (status === 404) return { message: 'There is nothing at this address.' };
+  // What was lost in a thread is recorded there; an application that ends loses nothing.
+  if (error instanceof CodedError && error.code === 'thread-lost') return { message: error.message };
   // Some addresses let whoever knows them in: which place it was is said, not which address.
   app.log.error({ err: error, route: event.route.id }, message);
   if (isMachineFault(error)) return { message: NOT_WRITABLE };

@@ -10,6 +10,7 @@ import { benchDigests } from './digests.ts';
 import { benchEditor } from './editor.ts';
 import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
+import { benchImport } from './import.ts';
 import { benchOutbox } from './outbox.ts';
 import { benchPreview } from './preview.ts';
 import { benchReplan } from './replan.ts';
@@ -38,6 +39,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   schedules: benchSchedules,
   sweep: benchSweep,
   preview: benchPreview,
+  import: benchImport,
   'scale-10k': benchScale(10_000),
   'scale-100k': benchScale(100_000),
   'scale-1m': benchScale(1_000_000)

@@ -9,7 +9,7 @@ test('the Bell tower shows the next day in five zones', async ({ page, app }) =>
   await signIn(page, app);
   const table = page.getByRole('table', { name: 'Bells in the next 24 hours' });
   const rung = table.locator('tbody tr:not(.unrung)');
-  expect(await rung.count()).toBeGreaterThanOrEqual(12);
+  await expect(rung.nth(11)).toBeVisible();
   const text = await table.innerText();
   for (const place of ['Lisbon', 'Halifax', 'Muscat', 'Kolkata', 'Hobart']) expect(text).toContain(place);
   expect(await rung.filter({ hasText: 'from' }).count()).toBeGreaterThanOrEqual(3);

@@ -55,6 +55,7 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   '/begin/[token]': OF_NOBODY,
   '/(app)': () => at('/'),
   '/(app)/bell': () => at('/bell'),
+  '/(app)/bell/next': () => at('/bell/next'),
   // A stream, which carries nothing but that something moved.
   '/(app)/live': OF_NOBODY,
   '/(app)/escalations': ({ owner }) => at('/escalations', `/escalations?person=${owner}`),

@@ -17,8 +17,6 @@ export interface FrameView {
     date: string;
     time: string;
   };
-  /** “Next bell in 20 min · 3 people”; null when nothing is planned. It comes after the page. */
-  nextBell: Promise<string | null>;
   postRoom: boolean;
   demo: boolean;
 }

@@ -39,6 +39,11 @@
     const response = await fetch('/bell', init).catch(() => null);
     return response?.ok ? ((await response.json()) as BehindBellView) : null;
   };
+  /** “Next bell in 20 min · 3 people”; null when nothing is planned, or it is not known now. */
+  const nextBell = async (): Promise<string | null> => {
+    const response = await fetch('/bell/next').catch(() => null);
+    return response?.ok ? ((await response.json()) as { next: string | null }).next : null;
+  };
   const bell = new Bell({
     read: () => behindBell(),
     see: (id) =>
@@ -184,7 +189,7 @@
 <div class="app">
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
-    <TopBar frame={data.frame} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
+    <TopBar frame={data.frame} {nextBell} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
     <main use:unsaved.watch>{@render children()}</main>
   </div>
 </div>

@@ -32,6 +32,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       standing: 'make rules'
     }
   },
+  '/(app)/bell/next': { read: 'work with tasks' },
   '/(app)/bell': { read: 'work with tasks', acts: { POST: 'work with tasks' } },
   '/(app)/live': { read: 'work with tasks' },
   '/(app)/escalations': {

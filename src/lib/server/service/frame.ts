@@ -23,30 +23,16 @@ export function frameView(app: Container, person: Person): FrameView {
       date: formatDay(zone.dayOf(now)),
       time: clockTime(now, zone)
     },
-    nextBell: nextBell(app, now, may(person.role, 'watch the whole team') ? null : person.id, person.id),
     postRoom: app.postRoom.exists,
     demo: app.options.demo
   };
 }
 
-/**
- * The next notice that leaves, in words, and to how many people at that instant.
- * @param readerId whose bells count; null for everybody's
- */
-async function nextBell(
-  app: Container,
-  now: number,
-  readerId: number | null,
-  personId: number
-): Promise<string | null> {
-  let next: Awaited<ReturnType<typeof app.nextBell.of>>;
-  try {
-    next = await app.nextBell.of(readerId, personId);
-  } catch (failure) {
-    // The page is whole without it.
-    app.log.error({ err: failure }, 'the next bell could not be looked for');
-    return null;
-  }
+/** The next notice that leaves, in words, and to how many people at that instant; their own where somebody does not watch the whole team. Null when none does. */
+export async function nextBell(app: Container, { id, role }: Person): Promise<string | null> {
+  const now = app.clock.now();
+  const readerId = may(role, 'watch the whole team') ? null : id;
+  const next = await app.nextBell.of(readerId, id);
   if (!next) return null;
   const words = `Next bell ${inWords(next.at - now)}`;
   if (readerId !== null) return words;

@@ -13,10 +13,13 @@
     onmove: (move: ClockMove) => void;
     onadd: () => void;
     bell: BellState;
+    /** “Next bell in 20 min · 3 people”, by the frame that is shown; null when nothing is planned. */
+    nextBell: (frame: FrameView) => Promise<string | null>;
   }
 
-  let { frame, moving, onmove, onadd, bell }: Props = $props();
-  const nextBell = new Later(() => frame.nextBell);
+  let { frame, moving, onmove, onadd, bell, nextBell }: Props = $props();
+  // Whatever makes the frame be read again may have changed it.
+  const next = new Later(() => nextBell(frame));
 </script>
 
 <header class="no-print">
@@ -36,9 +39,9 @@
       {moving}
       {onmove}
     />{/if}
-  {#if nextBell.value}
+  {#if next.value}
     <a class="next" href={frame.deeds.includes('watch the whole team') ? '/' : `/people/${frame.person.id}`}
-      ><Bell size={16} strokeWidth={1.75} /> {nextBell.value}</a
+      ><Bell size={16} strokeWidth={1.75} /> {next.value}</a
     >
   {/if}
   <BehindBell {bell} unseen={frame.unseen} />
