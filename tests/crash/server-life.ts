@@ -149,11 +149,18 @@ export class ServerLife {
   }
 
   async read(path: string): Promise<number> {
+    return (await this.readTimed(path)).status;
+  }
+
+  /** Reads a page. @returns its status, and when its first byte was there, ms; what comes after the page is read too */
+  async readTimed(path: string): Promise<{ status: number; ms: number }> {
+    const asked = performance.now();
     const response = await fetch(`${this.origin}${path}`, { headers: { cookie: this.#cookie } }).catch(
       () => null
     );
+    const ms = performance.now() - asked;
     await response?.text().catch(() => '');
-    return response?.status ?? 0;
+    return { status: response?.status ?? 0, ms };
   }
 
   async #end(signal: 'SIGKILL' | 'SIGTERM'): Promise<void> {

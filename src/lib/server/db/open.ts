@@ -35,7 +35,7 @@ export function openFileCopy(file: string): Db {
   db.pragma('foreign_keys = ON');
   db.pragma('trusted_schema = OFF');
   // What very many rows change at all ends of the indexes stays at hand until all are written.
-  db.pragma('cache_size = -64000');
+  db.pragma('cache_size = -32000');
   return db;
 }
 

@@ -13,7 +13,7 @@ export interface ArrivingChange {
 const MEANING: readonly RecordedTable[] = ['person', 'project', 'section', 'status', 'field', 'setting'];
 
 /** So much of the database is kept at hand while very many rows are written. */
-const CACHE_KB = 160 * 1024;
+const CACHE_KB = 96 * 1024;
 
 /** What lists and searches need takes most of the time of a write: a copy that is only written to goes without. */
 export function keepOnlyWhatIsWrittenBy(copy: Db): void {

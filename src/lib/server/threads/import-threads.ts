@@ -11,6 +11,6 @@ export function importThreads(threads: Threads, app: () => Container): ImportThr
     read: (bytes, onRows, onPart) => threads.ask('read upload', { bytes }, { onRows, onPart }),
     review: (reviewed, onPart) => threads.ask('review upload', reviewed, { onPart }),
     prepare: (question, onPart) => threads.ask('prepare import', question, { onPart }),
-    takeIn: (prepared) => threads.ask('take in', prepared)
+    takeIn: (prepared) => threads.ask('take in', prepared, { ends: true })
   };
 }

@@ -7,6 +7,9 @@ import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } fr
 /** A thread that nobody has asked for so long ends. */
 const REST_MS = 3 * 60_000;
 
+/** What is made for a moment is cleared away sooner than Node does by itself: the memory is the process's. */
+const LIMITS = { maxYoungGenerationSizeMb: 16 };
+
 /** Hears how far it has come, from 0 to 1. */
 export type OnPart = (part: number) => void;
 
@@ -14,6 +17,8 @@ export interface AskOptions {
   onPart?: OnPart;
   /** Takes rows that are said; the next come once these are taken. */
   onRows?: (rows: readonly TableRow[]) => Promise<void> | void;
+  /** What it has needed for this is given back: the thread ends with it. */
+  ends?: boolean;
   /** Whoever asked wants to know no more. */
   signal?: AbortSignal | undefined;
 }
@@ -72,7 +77,8 @@ export class Threads {
       signal?.removeEventListener('abort', gaveUp);
       thread.asker = null;
       thread.worker.unref();
-      if (this.#threads.has(thread)) this.#rest(thread);
+      if (options.ends) await this.#end(thread);
+      else if (this.#threads.has(thread)) this.#rest(thread);
     }
   }
 
@@ -129,7 +135,7 @@ export class Threads {
 
   #begin(): Thread {
     const told: Told = { options: plainOptions(this.#app().options), file: this.#app().db.name };
-    const worker = new Worker(this.#file!, { workerData: told });
+    const worker = new Worker(this.#file!, { workerData: told, resourceLimits: LIMITS });
     const thread: Thread = { worker, asker: null, rest: null };
     const lost = (why: string) => {
       void this.#end(thread);
