@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { differences, layOut, live, type Outcome } from '../tests/crash/harness.ts';
+import { killSweep } from '../tests/crash/sweep-harness.ts';
 import { killServer } from '../tests/crash/server-harness.ts';
 import { CRASH_POINTS, type CrashPoint } from '../tests/crash/points.ts';
 // @ts-expect-error a plain script
@@ -27,12 +28,30 @@ process.exitCode = (await (values.server ? killTheServer() : killAtPoints())) ? 
 /** @returns whether all is well */
 async function killTheServer(): Promise<boolean> {
   const { wrong, edits, files, arrived } = await killServer(rounds, Math.random, sayHowFar);
+  wrong.push(...(await sweepsCutOff()));
   for (const one of wrong) say(`  ${one}`);
-  say(
-    `${rounds} kills, ${edits} edits and ${files} files confirmed, ${arrived} messages arrived, ${wrong.length} faults found`
-  );
+  const confirmed = `${edits} edits and ${files} files confirmed`;
+  say(`${rounds} kills, ${confirmed}, ${arrived} messages arrived, ${wrong.length} faults found`);
   // Nothing was found where nothing went on.
   return wrong.length === 0 && edits > 0 && files > 0 && arrived > 0;
+}
+
+/** A sweep of twelve thousand tasks is killed half-way, and its undo. @returns what went wrong */
+async function sweepsCutOff(): Promise<string[]> {
+  const wrong: string[] = [];
+  for (const [cutOff, when, last] of [
+    ['go on', 'running', 'done'],
+    ['undo', 'running', 'undone'],
+    ['go on', 'undoing', 'undone']
+  ] as const) {
+    const { killed, ended, tasks } = await killSweep(cutOff, when);
+    const all = last === 'done' ? tasks : 0;
+    const isRight = ended.run === last && ended.archived === all && ended.done === all && ended.twice === 0;
+    if (!isRight) wrong.push(`a sweep killed while ${when} ended as ${JSON.stringify(ended)}`);
+    if (killed.done !== killed.archived)
+      wrong.push(`a sweep killed while ${when} stood as ${JSON.stringify(killed)}`);
+  }
+  return wrong;
 }
 
 /** @returns whether all is well */
