@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { messageIdOf } from '../../src/lib/server/outbox/message-id.ts';
 import {
   lead,
@@ -127,6 +127,20 @@ describe('a dead end', () => {
     expect(told).toHaveLength(0);
     expect(workspace.container.db.prepare('SELECT count(*) FROM dead_end_told').pluck().get()).toBe(1);
     expect(workspace.container.stores.rules.byId(rule().id)!.keeperId).toBe(workspace.people.Ines);
+  });
+
+  it('holds no channel when it comes twice by the same moment, as after a kill that turned the clock back', async () => {
+    const { outbox, postRoom, stores, tasks, engine, db } = workspace.container;
+    const task = taskInput({ name: 'second', ownerId: workspace.people.Meera!, dueDate: '2026-03-06' });
+    tasks.add(workspace.coordinator, task);
+    await engine.tick();
+    await rung();
+    vi.spyOn(stores.deadEnds, 'mayTell').mockReturnValue(true);
+    await postRoom.setFault('refuse');
+    await outbox.drain();
+    const words = db.prepare("SELECT count(*) FROM message WHERE subject LIKE '%did not arrive%'").pluck();
+    expect(words.get()).toBe(1);
+    expect(db.prepare("SELECT count(*) FROM delivery WHERE state = 'leased'").pluck().get()).toBe(0);
   });
 
   it('of an address where nobody lives reaches the keeper, with what the other side said', async () => {

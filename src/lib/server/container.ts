@@ -242,7 +242,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
   const guards = guardsOf(stores, outbox, engine);
   committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), guards);
-  const { meters, returns } = watchOver(engine, outbox, stores, clock, forecasts, onFault);
+  const { meters, returns } = watchOver(work, engine, outbox, stores, clock, forecasts, onFault);
   const of = { work, stores, source, clock, engine, outbox, effects, ...guards, ...tasksAnd };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);

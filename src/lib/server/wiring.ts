@@ -10,6 +10,7 @@ import { mailChannel } from './channel/mail.ts';
 import { ChannelSetUp } from './channel/set-up.ts';
 import { textChannel } from './channel/text.ts';
 import { WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
+import { isMachineFault } from './db/machine-fault.ts';
 import { DigestMaker } from './engine/digest-maker.ts';
 import { Engine } from './engine/engine.ts';
 import { FactsSource } from './engine/facts-source.ts';
@@ -260,6 +261,7 @@ export function wordsFor({ origin }: ContainerOptions, stores: Stores, source: F
 
 /** What counts, and what hears of messages that reached nobody. */
 export function watchOver(
+  work: UnitOfWork,
   engine: Engine,
   outbox: Outbox,
   stores: Stores,
@@ -271,7 +273,15 @@ export function watchOver(
   const meters = new Meters(stores, clock, () => engine.nextInstant());
   engine.attachMeter((kind, ms) => meters.slice(kind, ms));
   outbox.attachMeter((channel, end) => meters.attempt(channel, end));
-  outbox.attach((about) => tellDeadEnd(engine, stores, about, clock.now()));
+  outbox.attach((about) => {
+    try {
+      work.run(() => tellDeadEnd(engine, stores, about, clock.now()));
+    } catch (failure) {
+      if (isMachineFault(failure)) throw failure;
+      // How a delivery ended stands, whether or not somebody could be told of it.
+      onFault(failure);
+    }
+  });
   const returns = new ReturnedMail(
     ({ messageId, address, reason }) => outbox.returned(messageId, address, reason),
     (answered) => outbox.answered(answered),

@@ -48,11 +48,14 @@ export function queueWritten(
   now: number
 ): void {
   const key = createHash('sha256').update(about.key.join('\n')).digest('hex').slice(0, 32);
+  const messageId = `<${about.of}-${key}@${settings.mailDomain()}>`;
+  // A clock that was turned back, by a kill too, comes by the same moment again.
+  if (outbox.has(messageId)) return;
   outbox.queue(
     {
       ...message,
       readerId: reader.id,
-      messageId: `<${about.of}-${key}@${settings.mailDomain()}>`,
+      messageId,
       leavesAt: now,
       kinds: [kind]
     },

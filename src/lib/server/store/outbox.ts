@@ -79,6 +79,7 @@ const ADD_MESSAGE = `INSERT INTO message (reader_id, message_id, leaves_at, subj
 
 /** Messages and their deliveries. Waits and leases are on the machine clock. */
 export class OutboxStore {
+  readonly #has;
   readonly #addMessage;
   readonly #link;
   readonly #addDelivery;
@@ -101,6 +102,7 @@ export class OutboxStore {
   readonly #abandon;
 
   constructor(db: Db) {
+    this.#has = db.prepare<[string]>('SELECT 1 FROM message WHERE message_id = ?');
     this.#addMessage = db.prepare<[MessageRow]>(ADD_MESSAGE);
     this.#link = db.prepare<[number, number]>(
       'INSERT INTO message_notice (message_id, notice_id) VALUES (?, ?)'
@@ -172,6 +174,11 @@ export class OutboxStore {
     this.#hurry = db.prepare<[number]>(
       `UPDATE delivery SET next_attempt_at = ? WHERE state = 'queued' AND next_attempt_at > 0`
     );
+  }
+
+  /** Whether there is a message of this identity. */
+  has(messageId: string): boolean {
+    return this.#has.get(messageId) !== undefined;
   }
 
   /** Queues one message for its readers, one delivery for each and each of their channels. */
