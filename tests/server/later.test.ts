@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { LATER, type LaterName } from '../../src/lib/server/service/later.ts';
 import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
@@ -87,6 +87,14 @@ describe('in a thread', () => {
     await views;
     await workspace.container.engine.tick();
     expect(await inThread('people bells')).toEqual(onTheSpot('people bells'));
+  });
+
+  it('is worked out once for all who ask before it has begun', async () => {
+    const { container } = workspace;
+    const asked = vi.spyOn(container.readers, 'ask');
+    const views = await Promise.all(Array.from({ length: 12 }, () => inThread('people bells')));
+    expect(new Set(views.map((view) => JSON.stringify(view))).size).toBe(1);
+    expect(asked.mock.calls.length).toBeLessThan(4);
   });
 
   it('says what it says to whoever is there', async () => {

@@ -12,6 +12,8 @@ export class LaterViews {
   readonly #readers: Threads;
   readonly #forgotten = new Forgotten();
   #isListening = false;
+  /** What is asked and not begun. */
+  readonly #waiting = new Map<string, Promise<unknown>>();
 
   /** @param readers of which each keeps what it has read from one question to the next */
   constructor(app: () => Container, readers: Threads) {
@@ -44,13 +46,27 @@ export class LaterViews {
       return view(app, signedInAs(person, app.stores), args as never) as LaterView<N>['view'];
     }
     this.#listen();
+    // Whoever asks for what has been asked and is not begun yet is answered with it.
+    const key = JSON.stringify([name, personId, args]);
+    const known = this.#waiting.get(key);
+    if (known) return known as Promise<LaterView<N>['view']>;
     const { clock, stores } = app;
-    return (await this.#readers.ask('view', () => ({
-      ...{ name, personId, args },
-      at: { workspaceMs: clock.now(), machineMs: clock.machine.now() },
-      forgotten: this.#forgotten.take(),
-      lastChange: stores.changes.lastId()
-    }))) as LaterView<N>['view'];
+    const asked = this.#readers.ask('view', () => {
+      this.#waiting.delete(key);
+      return {
+        ...{ name, personId, args },
+        at: { workspaceMs: clock.now(), machineMs: clock.machine.now() },
+        forgotten: this.#forgotten.take(),
+        lastChange: stores.changes.lastId()
+      };
+    });
+    this.#waiting.set(key, asked);
+    try {
+      return (await asked) as LaterView<N>['view'];
+    } finally {
+      // What was lost before it began is asked anew.
+      if (this.#waiting.get(key) === asked) this.#waiting.delete(key);
+    }
   }
 
   #listen(): void {
