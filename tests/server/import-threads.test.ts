@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { on, rule, tell } from '../support/rules.ts';
 import {
@@ -152,6 +152,27 @@ describe('an import of many rows', () => {
     expect(['import-under-way', 'import-gone']).toContain((second as PromiseRejectedResult).reason.code);
     await expect(confirm(token)).rejects.toMatchObject({ code: 'import-gone' });
     expect(workspace.container.stores.tasks.count()).toBe(ROWS);
+  });
+});
+
+describe('an upload', () => {
+  it('that cannot be stored is refused, and its thread answers the next', async () => {
+    const { stores } = workspace.container;
+    const full = Object.assign(new Error('database or disk is full'), { code: 'SQLITE_FULL' });
+    const broken = vi.spyOn(stores.imports, 'addRow').mockImplementation(() => {
+      throw full;
+    });
+    await expect(upload(sheet())).rejects.toBe(full);
+    broken.mockRestore();
+    await confirm(await upload(sheet()));
+    expect(stores.tasks.count()).toBe(ROWS);
+  });
+
+  it('goes on beside an import that is being taken over', async () => {
+    const [first, second] = [await upload(sheet()), await upload(sheet().replace(/^K(?=\d)/gm, 'L'))];
+    const all = [confirm(first), confirm(second), upload(sheet(ROWS * 20))];
+    expect((await Promise.allSettled(all)).map(({ status }) => status)).toEqual(all.map(() => 'fulfilled'));
+    expect(workspace.container.stores.tasks.count()).toBe(ROWS * 2);
   });
 });
 

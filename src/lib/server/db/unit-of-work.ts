@@ -44,7 +44,8 @@ export class UnitOfWork {
    * @param work ends when the thread has written
    */
   async lend<T>(work: () => Promise<T>): Promise<T> {
-    await this.returned();
+    // Whoever has waited looks again: another may have come before them.
+    while (this.#lent) await this.#lent;
     const writing = work();
     const lent = writing.catch(() => {});
     this.#lent = lent;

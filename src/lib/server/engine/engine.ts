@@ -319,6 +319,7 @@ export class Engine {
         await this.tick();
         await this.#outbox.drain(PATIENCE_MS);
         onInstant(next);
+        await this.#work.returned();
         this.#keepClock();
         // The application ends: the clock stays where everything has rung.
         if (this.#stopping) return;
@@ -331,6 +332,7 @@ export class Engine {
       this.#clock.set(this.#clock.now(), running);
       this.#moving = false;
       this.wake();
+      await this.#work.returned();
       this.#keepClock();
     }
   }

@@ -61,7 +61,7 @@ export interface ImportThreads {
   folder: string;
   read(
     bytes: Uint8Array,
-    onRows: (rows: readonly TableRow[]) => void,
+    onRows: (rows: readonly TableRow[]) => Promise<void>,
     onPart: (part: number) => void
   ): Promise<Upload>;
   review(reviewed: Reviewed, onPart: (part: number) => void): Promise<ImportReview>;
@@ -136,9 +136,11 @@ export class ImportService {
         mapping: guessMapping(header),
         ...FIRST_CHOICES
       };
+      await this.#work.returned();
       this.#work.run(() => imports.setState(jobId, 'ready', settings));
       return token;
     } catch (error) {
+      await this.#work.returned();
       this.#work.run(() => {
         imports.dropRows(jobId);
         imports.setState(jobId, 'refused', {}, (error as Error).message);
@@ -270,22 +272,28 @@ export class ImportService {
   /** What was read of the file is no longer needed. */
   async #dropRows(jobId: number): Promise<void> {
     const { imports } = this.#stores;
-    while (this.#work.run(() => imports.dropSome(jobId, DROPPED_AT_ONCE))) await aTurn();
+    for (;;) {
+      await this.#work.returned();
+      if (!this.#work.run(() => imports.dropSome(jobId, DROPPED_AT_ONCE))) return;
+      await aTurn();
+    }
   }
 
   /** Stages the rows of a file, part by part, so that others are answered meanwhile. */
   #stage(jobId: number, token: string, bytes: Uint8Array): Promise<Upload> {
     const total = bytes.byteLength;
-    const onRows = (rows: readonly TableRow[]) =>
+    const onRows = async (rows: readonly TableRow[]) => {
+      await this.#work.returned();
       this.#work.run(() => {
         for (const { line, cells } of rows) this.#stores.imports.addRow(jobId, line, cells);
       });
+    };
     const onPart = (part: number) =>
       this.#progress.set(token, { phase: 'reading', done: Math.round(part * total), total });
     const threads = this.#threads();
     if (threads) return threads.read(bytes, onRows, onPart);
     return readUpload(bytes, async (rows, part) => {
-      onRows(rows);
+      await onRows(rows);
       onPart(part);
       await aTurn();
     });

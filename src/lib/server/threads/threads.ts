@@ -108,7 +108,15 @@ export class Threads {
       const hears = (said: Said) => {
         if ('part' in said) onPart?.(said.part);
         else if ('rows' in said) {
-          Promise.resolve(onRows?.(said.rows)).then(() => thread.worker.postMessage(TAKEN), reject);
+          const taken = async () => onRows?.(said.rows);
+          taken().then(
+            () => thread.worker.postMessage(TAKEN),
+            (failure: unknown) => {
+              // It waits for somebody to take them, and nobody will.
+              void this.#end(thread);
+              reject(failure as Error);
+            }
+          );
         } else if ('answer' in said) resolve(said.answer as Jobs[N]['answer']);
         else if ('failed' in said) lost(said.failed);
         else reject(new CodedError(said.refused.code, said.refused.params, said.refused.field));
