@@ -3,10 +3,10 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ROOT, beginPackages, ensureBuild, ensureChromium, say } from './setup.mjs';
-import { browserTests, sayTimes, unitTests } from './test-times.mjs';
+import { browserTests, sayFailures, sayTimes, unitTests } from './test-report.mjs';
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 
@@ -33,12 +33,16 @@ const OF_ZONES = [
   ),
   ...['fixtures', 'rfc5545', 'trade', 'holidays'].map((part) => `tests/reference/${part}`)
 ];
+/** So much of the end of what a check or a runner printed is kept, in characters. */
+const MOST_OF_THE_END = 1500;
 const OTHER_ZONES = ['America/New_York', 'Pacific/Chatham'];
 
 const count = { passed: 0, failed: 0 };
 /** What took how long, in ms. */
 const parts = [];
 const tests = [];
+/** What failed that is no single test: a check, or a runner that ended badly. */
+const others = [];
 
 async function test() {
   const { values } = parseArgs({ options: { times: { type: 'boolean', default: false } } });
@@ -66,6 +70,7 @@ async function test() {
 
   parts.push(['everything', Date.now() - began]);
   if (values.times) sayTimes(parts, tests);
+  sayFailures([...tests.filter(({ failed }) => failed !== null), ...others]);
   say(`\n${count.passed} passed, ${count.failed} failed`);
   return count.failed === 0 && count.passed > 0;
 }
@@ -76,7 +81,7 @@ async function check() {
     const began = Date.now();
     const { passed, output } = await run(command, args, { quiet: true });
     if (passed) count.passed++;
-    else count.failed++;
+    else failedAsAWhole(name, command, output);
     const seconds = Math.round((Date.now() - began) / 1000);
     say(`\n— ${name}: ${passed ? 'passed' : 'FAILED'} in ${seconds} s${passed ? '' : `\n${output}`}`);
   }
@@ -95,11 +100,11 @@ async function runUnit(reports, zone, folders) {
     ...workers,
     ...folders
   ];
-  const { passed } = await run(bin('vitest'), args, { env: { TZ: zone } });
-  // A runner that ended badly without a failed test, or without a report, counts as one failure.
+  const { passed, output } = await run(bin('vitest'), args, { env: { TZ: zone } });
   const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
   count.passed += report?.numPassedTests ?? 0;
-  count.failed += report?.numFailedTests || (passed ? 0 : 1);
+  count.failed += report?.numFailedTests ?? 0;
+  if (!passed && !report?.numFailedTests) failedAsAWhole(`Tests, TZ=${zone}`, 'vitest', output);
   if (report) tests.push(...unitTests(report, zone));
 }
 
@@ -107,12 +112,20 @@ async function runBrowser(reports, chromium) {
   say('\n— Tests in a browser');
   const file = join(reports, 'browser.json');
   const env = { E2E_REPORT: file, CHROMIUM_PATH: chromium };
-  const { passed } = await run(bin('playwright'), ['test'], { env });
+  const { passed, output } = await run(bin('playwright'), ['test'], { env });
   const report = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
   const { expected = 0, unexpected = 0, flaky = 0, skipped = 0 } = report?.stats ?? {};
   count.passed += expected;
-  count.failed += unexpected + flaky + skipped || (passed ? 0 : 1);
+  const failed = unexpected + flaky + skipped;
+  count.failed += failed;
+  if (!passed && failed === 0) failedAsAWhole('Tests in a browser', 'playwright', output);
   if (report) tests.push(...browserTests(report));
+}
+
+/** A check that failed, or a runner that ended badly without a failed test or without a report: it counts as one. */
+function failedAsAWhole(name, command, output) {
+  count.failed++;
+  others.push({ name, file: basename(command), failed: output.slice(-MOST_OF_THE_END) });
 }
 
 async function timed(part, work) {
@@ -121,15 +134,22 @@ async function timed(part, work) {
   parts.push([part, Date.now() - began]);
 }
 
-/** Runs a program. @returns whether it ended well, and what it said where that is not shown */
+/** Runs a program; what it prints is shown, unless it is to be quiet. @returns whether it ended well, and what it printed */
 function run(command, args, { env = {}, quiet = false } = {}) {
   const child = spawn(command, args, {
     cwd: ROOT,
-    stdio: ['ignore', quiet ? 'pipe' : 'inherit', quiet ? 'pipe' : 'inherit'],
+    stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env }
   });
   let output = '';
-  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => (output += chunk));
+  for (const [from, to] of [
+    [child.stdout, process.stdout],
+    [child.stderr, process.stderr]
+  ])
+    from.setEncoding('utf8').on('data', (chunk) => {
+      output += chunk;
+      if (!quiet) to.write(chunk);
+    });
   return new Promise((resolve, reject) => {
     child.once('error', reject);
     child.once('close', (status) => resolve({ passed: status === 0, output }));

@@ -1,17 +1,20 @@
-// Where the minutes of `npm test` go.
+// What `npm test` says at its end: what failed, and where the minutes went.
 import { relative } from 'node:path';
 import { ROOT, say } from './setup.mjs';
 
 const SLOWEST = 10;
 const MOST_FILES = 25;
+/** So much of what went wrong is said again at the end: of a long run often only the end is kept. */
+const MOST_SAID = 1500;
 
-/** The tests of a report of the runner without a browser, with what each took in ms. */
+/** The tests of a report of the runner without a browser, with what each took in ms, and of those that failed why. */
 export function unitTests({ testResults }, zone) {
   return testResults.flatMap(({ name, assertionResults }) =>
-    assertionResults.map(({ fullName, duration }) => ({
+    assertionResults.map(({ fullName, duration, status, failureMessages }) => ({
       file: `${relative(ROOT, name)}${zone === 'UTC' ? '' : `, ${zone}`}`,
       name: fullName,
-      ms: duration ?? 0
+      ms: duration ?? 0,
+      failed: status === 'failed' ? (failureMessages ?? []).join('\n') : null
     }))
   );
 }
@@ -20,16 +23,30 @@ export function unitTests({ testResults }, zone) {
 export function browserTests({ suites }) {
   const of = (suite, file) => [
     ...(suite.suites ?? []).flatMap((inner) => of(inner, file)),
-    ...(suite.specs ?? []).map((spec) => ({
-      file: `tests/e2e/${file}`,
-      name: spec.title,
-      ms: spec.tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration, 0)
-    }))
+    ...(suite.specs ?? []).map((spec) => {
+      const results = spec.tests.flatMap((test) => test.results);
+      return {
+        file: `tests/e2e/${file}`,
+        name: spec.title,
+        ms: results.reduce((sum, { duration }) => sum + duration, 0),
+        failed: spec.tests.every(({ status }) => status === 'expected')
+          ? null
+          : results.flatMap(({ errors }) => errors.map(saidBy)).join('\n')
+      };
+    })
   ];
   return suites.flatMap((suite) => of(suite, suite.file));
 }
 
-/** Prints it: by part, by file, and the slowest tests. */
+const saidBy = ({ message }) => message ?? '';
+
+/** Says again what failed and why. */
+export function sayFailures(failures) {
+  for (const { name, file, failed } of failures)
+    say(`\nFAILED  ${name} (${file})\n${failed.slice(0, MOST_SAID)}`);
+}
+
+/** Prints where the minutes went: by part, by file, and the slowest tests. */
 export function sayTimes(parts, tests) {
   say('\nBy part');
   for (const [part, ms] of parts) line(ms, part);
