@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { quantile, openSoak } from '../tests/soak/open-soak.ts';
-import { soak, type Sample } from '../tests/soak/soak.ts';
+import { PER_SECOND, soak, type Sample } from '../tests/soak/soak.ts';
 // @ts-expect-error a plain script
 import { ensureBuild } from './setup.mjs';
 
@@ -14,6 +14,8 @@ const minutes = Number(values.minutes ?? 20);
 /** From then on memory is to stay as it is. */
 const WARM_S = 5 * 60;
 const MOST_GROWTH = 1.1;
+/** So much of the requests that are wanted of it a second it is to answer. */
+const NEARLY = 0.95;
 const MOST_LOG_MB = 64;
 const MOST_MORE_DESCRIPTORS = 40;
 
@@ -23,7 +25,7 @@ const folder = mkdtempSync(join(tmpdir(), 'early-bell-soak-'));
 const opened = await openSoak(folder);
 try {
   let said = 0;
-  const { samples, requests, failed, tookMs } = await soak(
+  const { samples, requests, failed, tookMs, perSecond } = await soak(
     opened.server,
     folder,
     { seconds: minutes * 60, ...opened.with },
@@ -39,7 +41,7 @@ try {
   const last = mean(late.slice(-third));
   const most = (of: (one: Sample) => number) => samples.reduce((high, one) => Math.max(high, of(one)), 0);
   say(
-    `${requests} requests; answered in ${[0.5, 0.95, 0.99].map((q) => `p${q * 100} ${quantile(tookMs, q)} ms`).join(', ')}`
+    `${requests} requests, ${perSecond.toFixed(1)} a second; answers began after ${[0.5, 0.95, 0.99].map((q) => `p${q * 100} ${quantile(tookMs, q)} ms`).join(', ')}`
   );
   say(
     `memory: ${first} MB after ${WARM_S / 60} minutes, ${last} MB at the end, ${most((one) => one.memory)} MB at most`
@@ -49,6 +51,9 @@ try {
   );
   const wrong = [
     ...Object.entries(failed).map(([what, count]) => `${what}: ${count} times`),
+    ...(perSecond < PER_SECOND * NEARLY
+      ? [`only ${perSecond.toFixed(1)} requests a second were answered`]
+      : []),
     ...(late.length > 0 && last > first * MOST_GROWTH ? [`memory grew from ${first} to ${last} MB`] : []),
     ...(most((one) => one.log) > MOST_LOG_MB ? ['the log grew'] : []),
     ...(most((one) => one.descriptors) > (samples[0]?.descriptors ?? 0) + MOST_MORE_DESCRIPTORS

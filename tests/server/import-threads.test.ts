@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { on, rule, tell } from '../support/rules.ts';
+import { standing } from '../support/standing.ts';
 import {
   lead,
   openWorkspace,
@@ -51,24 +52,6 @@ async function upload(csv: string, of = workspace): Promise<string> {
   return of.container.imports.upload(of.people.Ines!, 'sheet.csv', body());
 }
 const confirm = (token: string, of = workspace) => of.container.imports.confirm(of.coordinator, token);
-
-/** Everything that stands in a workspace because of an import, without the numbers of rows. */
-function standing({ container }: TestWorkspace) {
-  const { stores, db } = container;
-  const all = (sql: string) => db.prepare(sql).raw().all();
-  return {
-    tasks: stores.tasks.facts().map(({ name, due, ownerId }) => ({ name, due, ownerId })),
-    tags: all('SELECT t.name, g.name FROM task_tag g JOIN task t ON t.id = g.task_id ORDER BY 1, 2'),
-    reminders: all('SELECT t.name, r.timing FROM reminder r JOIN task t ON t.id = r.task_id ORDER BY 1'),
-    spans: all('SELECT count(*) FROM status_span'),
-    plan: all('SELECT t.name, p.ring_at FROM plan p JOIN task t ON t.id = p.task_id ORDER BY 1, 2'),
-    found: all("SELECT count(*) FROM task_text WHERE task_text MATCH 'Task'"),
-    recorded: all(
-      'SELECT c.title, r.table_name, count(*) FROM change c JOIN change_row r ON r.change_id = c.id GROUP BY 1, 2 ORDER BY 1, 2'
-    ),
-    journal: all('SELECT kind, count(*) FROM journal GROUP BY 1 ORDER BY 1')
-  };
-}
 
 describe('an import of many rows', () => {
   it('is what it would be on the spot: its tasks, their parts and plans, its record, its undo', async () => {

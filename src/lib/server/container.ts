@@ -65,6 +65,7 @@ import { UndoService } from './service/undo.ts';
 import type { FileReading } from './threads/file-reading.ts';
 import type { LaterViews } from './threads/later-views.ts';
 import type { Threads } from './threads/threads.ts';
+import type { LongActs } from './tryout/long-acts.ts';
 import type { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
@@ -180,8 +181,10 @@ export interface Container {
   channelTest: ChannelTest;
   effects: EffectService;
   tryOuts: TryOuts;
+  longActs: LongActs;
   threads: Threads;
   readers: Threads;
+  writers: Threads;
   later: LaterViews;
   files: FileReading;
   accounts: AccountService;

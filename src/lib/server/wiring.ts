@@ -22,6 +22,7 @@ import { FileReading } from './threads/file-reading.ts';
 import { importThreads } from './threads/import-threads.ts';
 import { LaterViews } from './threads/later-views.ts';
 import { Threads } from './threads/threads.ts';
+import { LongActs } from './tryout/long-acts.ts';
 import { TryOuts } from './tryout/try-outs.ts';
 import { dropLeftCopies } from './service/import-aside.ts';
 import { Committer } from './service/commit.ts';
@@ -113,6 +114,7 @@ export function lifeOf({
   sweeper,
   threads,
   readers,
+  writers,
   later,
   returns,
   options,
@@ -128,6 +130,7 @@ export function lifeOf({
   | 'sweeper'
   | 'threads'
   | 'readers'
+  | 'writers'
   | 'later'
   | 'options'
   | 'log'
@@ -148,7 +151,7 @@ export function lifeOf({
     },
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
-      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close(), readers.close()]);
+      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close(), readers.close(), writers.close()]);
       if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }
@@ -163,13 +166,18 @@ export function threadServices(app: () => Container, { threadFile }: ContainerOp
   const threads = new Threads(app, threadFile ?? null, LONG_AT_ONCE);
   // What is read for pages waits for nothing that takes long.
   const readers = new Threads(app, threadFile ?? null, 1);
+  // The database is lent to one at a time.
+  const writers = new Threads(app, threadFile ?? null, 1);
+  const tryOuts = new TryOuts(app, threads);
   return {
     threads,
     readers,
+    writers,
     later: new LaterViews(app, readers),
-    tryOuts: new TryOuts(app, threads),
+    tryOuts,
+    longActs: new LongActs(app, writers, tryOuts),
     files: new FileReading(threads),
-    importThreads: () => importThreads(threads, app)
+    importThreads: () => importThreads(threads, writers, app)
   };
 }
 

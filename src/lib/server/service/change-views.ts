@@ -152,6 +152,7 @@ export function checkUndoPreview(
   undoer: Undoer,
   stamp: string | null
 ): void {
+  if (stamp === null || effects.isFresh(stamp)) return;
   undo.check(changeId, undoer);
   const act = () => committer.undo(changeId, undoer.personId);
   const written = work.tryOut(() => stores.changes.rowsOf(act().changeId));

@@ -79,7 +79,7 @@ export class UndoService {
    * @param isOwn whether it is one’s own change: one’s own words one may always take back
    */
   #tasksOf(rows: readonly ChangeRow[], isOwn: boolean): Task[] {
-    return [...taskIdsOf(rows, isOwn)].flatMap((id) => this.#stores.tasks.byId(id) ?? []);
+    return [...this.#stores.tasks.byIds([...taskIdsOf(rows, isOwn)]).values()];
   }
 }
 

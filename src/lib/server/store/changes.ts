@@ -4,6 +4,7 @@ import type { Db } from '../db/open.ts';
 import type { Row, SqlValue } from '../db/row.ts';
 import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
 import { KeptFacets, type UndoneRow } from './facets.ts';
+import { MadeStore } from './made.ts';
 
 /** Who or what made a change. */
 export type ChangeSource =
@@ -152,11 +153,13 @@ export class ChangeStore {
   readonly #nextIds = new Map<RecordedTable, number>();
   /** The id that the next change gets; null where that is the next of all. */
   #nextChange: number | null = null;
+  readonly #made: MadeStore;
   readonly asides: AsideStore;
 
   constructor(db: Db) {
     this.#db = db;
     this.asides = new AsideStore(db);
+    this.#made = new MadeStore(db);
     this.#insertHead = db.prepare<[{ id: number | null } & { [K in keyof Required<ChangeHead>]: SqlValue }]>(
       `INSERT INTO change (id, at, actor_id, source, title, rule_id, run_id, caused_by, message_id)
        VALUES (@id, @at, @actorId, @source, @title, @ruleId, @runId, @causedBy, @messageId)`
@@ -329,7 +332,7 @@ export class ChangeStore {
     // What rules did because of it goes back first, the last of it before the first.
     const ids = this.withCaused(changeId);
     const rows = ids.flatMap((id) => this.rowsOf(id).map((row) => ({ ...row, changeId: id })));
-    const alone = this.#revertAsides(rows, writer);
+    const alone = this.#made.revert(this.#revertAsides(rows, writer), writer);
     const facets = new KeptFacets(this.#db, alone, (taskId) => this.read('task', taskId));
     for (const row of alone) {
       if (this.#revert(row, facets, writer) === 0) continue;

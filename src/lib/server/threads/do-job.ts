@@ -8,6 +8,7 @@ import { readUpload } from '../import/upload.ts';
 import type { TableRow } from '../import/table.ts';
 import { prepareImport, takeIn } from '../service/import-aside.ts';
 import { openStores } from '../store/all.ts';
+import { writeAct } from '../tryout/act-writing.ts';
 import { openAside } from '../tryout/aside.ts';
 import { lookAt, type Look } from '../tryout/asked.ts';
 import type { Reader } from './reader.ts';
@@ -42,6 +43,8 @@ export function doJob(question: Question, port: Port): unknown {
       return prepareImport(question.given, file, (copy, at) => openAside(copy, options, at), port.sayPart);
     case 'take in':
       return takeIn(question.given, file, new Seal(options.sealKeys!));
+    case 'act':
+      return writeAct(question.given, file, options);
     case 'read calendar':
       return readCalendarFile(question.given.text, question.given.fromYear, question.given.toYear);
     case 'read leave':

@@ -3,14 +3,21 @@ import type { Container } from '../container.ts';
 import type { ImportThreads } from '../service/imports.ts';
 import type { Threads } from './threads.ts';
 
-/** Reading, looking at and writing uploads in threads; null where there are none. */
-export function importThreads(threads: Threads, app: () => Container): ImportThreads | null {
+/**
+ * Reading, looking at and writing uploads in threads; null where there are none.
+ * @param writers those that write: nobody waits for one while the database is lent
+ */
+export function importThreads(
+  threads: Threads,
+  writers: Threads,
+  app: () => Container
+): ImportThreads | null {
   if (!threads.areThere) return null;
   return {
     folder: dirname(app().db.name),
     read: (bytes, onRows, onPart) => threads.ask('read upload', { bytes }, { onRows, onPart }),
     review: (reviewed, onPart) => threads.ask('review upload', reviewed, { onPart }),
     prepare: (question, onPart) => threads.ask('prepare import', question, { onPart }),
-    takeIn: (prepared) => threads.ask('take in', prepared, { ends: true })
+    takeIn: (prepared) => writers.ask('take in', prepared, { ends: true })
   };
 }

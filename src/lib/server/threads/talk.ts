@@ -7,6 +7,7 @@ import type { TableRow } from '../import/table.ts';
 import type { Upload } from '../import/upload.ts';
 import type { ImportQuestion, Prepared } from '../service/import-aside.ts';
 import type { Look } from '../tryout/asked.ts';
+import type { ActAnswer, ActQuestion } from '../tryout/act-writing.ts';
 import type { ViewQuestion } from './reader.ts';
 
 /** What a thread can be asked for: what it is given, and what it answers. Both are plain data. */
@@ -20,6 +21,8 @@ export interface Jobs {
   'prepare import': { given: ImportQuestion; answer: Prepared };
   /** What was written into the copy is taken into the workspace; false where the workspace has moved on too far for that. */
   'take in': { given: Prepared; answer: boolean };
+  /** An act on very many tasks is done. */
+  act: { given: ActQuestion; answer: ActAnswer };
   /** What comes after its page. */
   view: { given: ViewQuestion; answer: unknown };
   'read calendar': { given: { text: string; fromYear: number; toYear: number }; answer: CalendarFile };

@@ -21,6 +21,19 @@ export function openReading(db: Db, options: PlainOptions, machine: { now: numbe
   });
 }
 
+/** The application over the workspace itself, by a connection that may write, as of one moment: it rings nothing by itself and sends nothing. */
+export function openWriting(db: Db, options: PlainOptions, at: Moment): Container {
+  const writing = createContainer({
+    ...options,
+    db,
+    machine: { ...MACHINE_CLOCK, now: () => at.machineMs },
+    channels: NOWHERE,
+    logLevel: 'silent'
+  });
+  if (writing.clock.movable) writing.clock.set(at.workspaceMs, false);
+  return writing;
+}
+
 const NOWHERE = CHANNELS.map((name) => ({ name, send: () => Promise.resolve(), close: () => {} }));
 
 /**
@@ -29,13 +42,5 @@ const NOWHERE = CHANNELS.map((name) => ({ name, send: () => Promise.resolve(), c
  */
 export function openAside(copy: Db, options: PlainOptions, at: Moment): Container {
   copy.pragma('foreign_keys = ON');
-  const aside = createContainer({
-    ...options,
-    db: copy,
-    machine: { ...MACHINE_CLOCK, now: () => at.machineMs },
-    channels: NOWHERE,
-    logLevel: 'silent'
-  });
-  if (aside.clock.movable) aside.clock.set(at.workspaceMs, false);
-  return aside;
+  return openWriting(copy, options, at);
 }

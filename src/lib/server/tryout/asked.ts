@@ -58,35 +58,38 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
 }
 
 /** Whether it concerns so many tasks, with so many rules, that looking at it takes long. */
-export function isLong({ stores, source, taskLists }: Container, personId: number, asked: Asked): boolean {
-  const count = () => {
-    switch (asked.act) {
-      case 'many tasks': {
-        const { ids, query } = asked.input;
-        const person = stores.people.byId(personId);
-        if (ids || !person) return ids?.length ?? 0;
-        const { viewer, sight } = signedInAs(person, stores);
-        return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, LONG).length;
-      }
-      case 'by hand':
-        return asked.taskIds.length;
-      case 'sweep':
-        return stores.sweepRuns.count(asked.runId, 'taken');
-      case 'undo':
-        return stores.changes.countOf(stores.changes.withCaused(asked.changeId));
-      case 'project':
-        return stores.tasks.openOfProject(asked.projectId).length;
-      case 'hand over':
-        return stores.heldBy.tasks(asked.personId).length;
-      case 'rule off':
-        // A schedule finds whatever is in the scope of its rule.
-        return source.live(asked.ruleId)?.facts.leads.some(({ schedule }) => schedule !== null)
-          ? stores.tasks.count()
-          : stores.plan.tasksOfRule(asked.ruleId).length;
+export function isLong(app: Container, personId: number, asked: Asked): boolean {
+  return sizeOf(app, personId, asked) * (1 + app.source.liveRules().length) >= LONG;
+}
+
+/** How many tasks it concerns, or rows of a change; more of a list than take long are not counted. */
+export function sizeOf({ stores, source, taskLists }: Container, personId: number, asked: Asked): number {
+  switch (asked.act) {
+    case 'many tasks': {
+      const { ids, query } = asked.input;
+      const person = stores.people.byId(personId);
+      if (ids || !person) return ids?.length ?? 0;
+      const { viewer, sight } = signedInAs(person, stores);
+      return taskLists.ids(readListQuery(new URLSearchParams(query)), viewer, sight, MOST_COUNTED).length;
     }
-  };
-  return count() * (1 + source.liveRules().length) >= LONG;
+    case 'by hand':
+      return asked.taskIds.length;
+    case 'sweep':
+      return stores.sweepRuns.count(asked.runId, 'taken');
+    case 'undo':
+      return stores.changes.countOf(stores.changes.withCaused(asked.changeId));
+    case 'project':
+      return stores.tasks.openOfProject(asked.projectId).length;
+    case 'hand over':
+      return stores.heldBy.tasks(asked.personId).length;
+    case 'rule off':
+      // A schedule finds whatever is in the scope of its rule.
+      return source.live(asked.ruleId)?.facts.leads.some(({ schedule }) => schedule !== null)
+        ? stores.tasks.count()
+        : stores.plan.tasksOfRule(asked.ruleId).length;
+  }
 }
 
 /** Rings of so many pairs of task and rule are looked at sooner than a copy is made. */
 const LONG = 400;
+const MOST_COUNTED = 1_000;

@@ -1,5 +1,5 @@
 import { undoneWords } from '$lib/server/service/undone-words.ts';
-import { answerJson, jsonParts, undoerOf } from '$lib/server/web.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a change back: `{changeId}`. */
@@ -7,7 +7,10 @@ export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { changeId } = await jsonParts(event.request);
     const { app } = event.locals;
-    const { result } = app.undo.undo(Number(changeId), undoerOf(event));
+    const { result } = await app.longActs.do(signedIn(event).person.id, {
+      act: 'undo',
+      changeId: Number(changeId)
+    });
     await app.engine.tick();
     return { message: `Undone.${undoneWords(app, result)}`, left: result.left.length > 0 };
   });

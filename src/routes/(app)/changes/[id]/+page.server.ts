@@ -1,7 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { stampOf } from '$lib/server/schema/stamp.ts';
-import { changeView, checkUndoPreview } from '$lib/server/service/change-views.ts';
+import { changeView } from '$lib/server/service/change-views.ts';
 import { undoneWords } from '$lib/server/service/undone-words.ts';
 import { signedIn, undoerOf } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
@@ -28,12 +28,10 @@ export const actions: Actions = {
   undo: (event) =>
     doing(event, async () => {
       const { app } = event.locals;
-      const { viewer, person } = signedIn(event);
+      const { person } = signedIn(event);
       const stamp = stampOf((await event.request.formData()).get('stamp'));
       const id = Number(event.params.id);
-      const fresh = await app.tryOuts.lookAgain(person.id, { act: 'undo', changeId: id }, stamp);
-      checkUndoPreview(app, id, viewer, undoerOf(event), fresh);
-      const { result } = app.undo.undo(id, undoerOf(event));
+      const { result } = await app.longActs.do(person.id, { act: 'undo', changeId: id }, stamp);
       await app.engine.tick();
       return `Taken back.${undoneWords(app, result)}`;
     }),

@@ -28,9 +28,9 @@ const MOST_ASKED = 10_001;
 /** Rings a rule by hand for many tasks, or says what that would do. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { person, actor, viewer, sight } = signedIn(event);
+    const { person, viewer, sight } = signedIn(event);
     const { rule, project, ids, query, preview, stamp } = readOrRefuse(schema, await jsonOf(event.request));
-    const { handRings, taskLists, tryOuts, stores } = event.locals.app;
+    const { longActs, taskLists, stores } = event.locals.app;
     // What a project holds is looked at whole: the rule says which of it, open work unless it says otherwise.
     const address = project === null ? query : `project=${project}&show=all`;
     const asked =
@@ -39,8 +39,7 @@ export const POST: RequestHandler = (event) =>
     const taskIds = asked.filter((one) => seen.has(one));
     const act = { act: 'by hand' as const, ruleId: rule, taskIds };
     if (preview) return answerLook(event, act);
-    const fresh = { stamp: await tryOuts.lookAgain(person.id, act, stamp), viewer };
-    const { changeId, result } = handRings.ringOver(actor, rule, taskIds, fresh);
+    const { changeId, result } = await longActs.do(person.id, act, stamp);
     const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
     return { message, changeId };
   });

@@ -28,17 +28,15 @@ export const load: PageServerLoad = (event) => {
 
 export const actions: Actions = {
   default: async (event) => {
-    const { actor, person, viewer } = signedIn(event);
+    const { person } = signedIn(event);
     const id = Number(event.params.id);
     const sent = Object.fromEntries(await event.request.formData()) as Record<string, string>;
     const { stamp, ...given } = sent;
     const input = read(handOverSchema, given);
     if (!input.ok) return fail(400, { given, errors: input.errors });
     try {
-      const { handOver, tryOuts } = event.locals.app;
-      const asked = { act: 'hand over' as const, personId: id, input: input.value };
-      const fresh = await tryOuts.lookAgain(person.id, asked, stampOf(stamp));
-      const { changeId } = handOver.applyLookedAt(actor, id, input.value, viewer, fresh);
+      const act = { act: 'hand over' as const, personId: id, input: input.value };
+      const { changeId } = await event.locals.app.longActs.do(person.id, act, stampOf(stamp));
       return { done: 'It is handed over.', changeId, goto: `/people/${id}` };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;

@@ -1,0 +1,50 @@
+import { CodedError } from '../../core/errors.ts';
+import type { Container } from '../container.ts';
+import type { LeftOut } from '../service/bulk.ts';
+import { checkUndoPreview } from '../service/change-views.ts';
+import type { Committed, Undone } from '../service/commit.ts';
+import { signedInAs, undoerAs, type SignedIn } from '../service/signed-in.ts';
+import type { Stages } from '../store/runs.ts';
+import type { Asked } from './asked.ts';
+
+/** What comes of each act that may be done in a thread: plain data. */
+export interface Outcomes {
+  'many tasks': Committed<{ changed: number; left: LeftOut[] }>;
+  'by hand': Committed<Stages>;
+  undo: Committed<Undone>;
+  'hand over': Committed<void>;
+}
+export type ActName = keyof Outcomes;
+export type Act<N extends ActName = ActName> = Extract<Asked, { act: N }>;
+
+/** How each is done. @param stamp of what was said of it beforehand; null where nobody had looked */
+const DOING: {
+  [N in ActName]: (app: Container, who: SignedIn, act: Act<N>, stamp: string | null) => Outcomes[N];
+} = {
+  'many tasks': ({ bulk }, { actor, viewer, sight }, { input }, stamp) =>
+    bulk.apply(actor, input, viewer, sight, stamp),
+  'by hand': ({ handRings }, { actor, viewer }, { ruleId, taskIds }, stamp) =>
+    handRings.ringOver(actor, ruleId, taskIds, { stamp, viewer }),
+  undo: (app, who, { changeId }, stamp) => {
+    const undoer = undoerAs(who);
+    checkUndoPreview(app, changeId, who.viewer, undoer, stamp);
+    return app.undo.undo(changeId, undoer);
+  },
+  'hand over': ({ handOver }, { actor, viewer }, { personId, input }, stamp) =>
+    handOver.applyLookedAt(actor, personId, input, viewer, stamp)
+};
+
+/**
+ * Does an act, if it would still do what was said of it.
+ * @throws CodedError `preview-stale`, `person-gone`, or what keeps it from being done
+ */
+export function doAct<N extends ActName>(
+  app: Container,
+  personId: number,
+  act: Act<N>,
+  stamp: string | null
+): Outcomes[N] {
+  const person = app.stores.people.byId(personId);
+  if (!person) throw new CodedError('person-gone');
+  return DOING[(act as Act).act as N](app, signedInAs(person, app.stores), act, stamp);
+}
