@@ -77,7 +77,7 @@ describe('what taking back would do', () => {
       ]
     });
     expect(would.left.count).toBe(0);
-    expect(would.effect.counts).toMatchObject({ added: 1 });
+    expect(would.effect!.counts).toMatchObject({ added: 1 });
     // And so it comes.
     workspace.container.undo.undo(changeId, coordinator());
     await tick();

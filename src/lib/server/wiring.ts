@@ -151,7 +151,14 @@ export function lifeOf({
     },
     async stop() {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
-      await Promise.all([engine.stop(), outbox.stop(), returns.close(), threads.close(), readers.close(), writers.close()]);
+      await Promise.all([
+        engine.stop(),
+        outbox.stop(),
+        returns.close(),
+        threads.close(),
+        readers.close(),
+        writers.close()
+      ]);
       if (clock.movable) work.run(() => stores.engineState.write('clock', clock.state()));
       db.close();
     }

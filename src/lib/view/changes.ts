@@ -82,5 +82,6 @@ export interface UndoPreviewView {
   /** What waits and would not be told. */
   withdrawn: Counted<{ task: string; to: string; at: string }>;
   left: Counted<LeftView>;
-  effect: EffectView;
+  /** Null where it concerns so many tasks that it is not worked out. */
+  effect: EffectView | null;
 }

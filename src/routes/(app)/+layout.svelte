@@ -13,7 +13,8 @@
     announceDone,
     announceWith,
     forgetLatest,
-    undoLatest
+    undoLatest,
+    whileUnderWay
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
@@ -110,7 +111,7 @@
 
   async function undo(changeId: number) {
     forgetLatest(changeId);
-    const answer = await post('/undo', { changeId });
+    const answer = await whileUnderWay('Taking it back…', post('/undo', { changeId }));
     const left = (answer as { left?: boolean } | null)?.left;
     if (answer && left)
       announceWith(answer.message, 'Tell the same readers…', () => void goto(`/changes/${changeId}`));

@@ -46,6 +46,11 @@ const DEED_OF: Readonly<Record<RecordedTable, Deed | null>> = {
   no_reminder: null
 };
 
+/** Tables of which a row is looked at before it is taken back: what hangs on the task alone is asked of the task. */
+export const TABLES_OF_DEEDS = (Object.keys(DEED_OF) as RecordedTable[]).filter(
+  (table) => DEED_OF[table] !== null || table === 'hush' || table === 'saved_list'
+);
+
 /** By what is hushed; a task by whoever may change it. */
 const HUSH_DEED: Readonly<Record<string, Deed | null>> = {
   task: null,

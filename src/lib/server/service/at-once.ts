@@ -37,7 +37,7 @@ export function atOnceView(
     acts: acts.length,
     actsListed: acts.slice(0, LISTED),
     questions: [...questions],
-    changed: thingsOf(app, stores.changes.rowsAfter(mark.changeId), viewer)
+    changed: thingsOf(app, stores.changes.rowsAfter(mark.changeId).reverse(), viewer)
   };
 }
 

@@ -11,7 +11,7 @@ import type {
   UndoPreviewView
 } from '../../view/changes.ts';
 import type { Container } from '../container.ts';
-import type { ChangeMade, ChangeRow } from '../store/changes.ts';
+import type { ChangeMade } from '../store/changes.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './record-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
@@ -22,6 +22,8 @@ import type { Viewer } from './viewer.ts';
 /** What is listed of one kind of a change; the rest is counted. */
 const LISTED = LISTED_THINGS;
 const LISTED_OF_PROJECT = 20;
+/** How taking back what concerns more tasks would change their bells is not worked out. */
+const MOST_TRIED = 10_000;
 
 /** A recorded change as it opens; null where there is none, or where it is not for this person to see. */
 export function changeView(
@@ -31,16 +33,14 @@ export function changeView(
   undoer: Undoer
 ): ChangeView | null {
   const { stores } = app;
-  const change = stores.changes.byId(changeId);
-  if (!change || !maySee(change.actorId, undoer)) return null;
+  if (!seesChange(app, changeId, undoer)) return null;
+  const change = stores.changes.byId(changeId)!;
   const when = momentWords(app, viewer);
   const name = (id: number | null) =>
     id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
   const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
-  const ids = undone ? stores.changes.takenBackBy(undone.id) : stores.changes.withCaused(changeId);
-  const rows = [...ids].sort((a, b) => b - a).flatMap((id) => stores.changes.rowsOf(id));
-  if (!seesAll(app, rows, undoer)) return null;
-  const { things, more } = thingsOf(app, rows, viewer);
+  const ids = idsWith(app, change);
+  const { things, more } = thingsOf(app, stores.touched.inOrder(ids), viewer);
   return {
     id: change.id,
     title: change.title,
@@ -117,12 +117,14 @@ export function undoPreview(
   const waits = stores.undoing.waitsBecauseOf(ids);
   const tried = work.tryOut(() => {
     const { changeId: undoId, result } = committer.undo(changeId, undoer.personId);
-    const rows = stores.changes.rowsOf(undoId);
-    const taskIds = new Set(rows.flatMap(({ table, rowId }) => (table === 'task' ? [rowId] : [])));
-    return { rows, result, taskIds: [...taskIds] };
+    const taskIds = tasksWrittenBy(app, undoId);
+    const rows = stores.touched.inOrder([undoId]);
+    if (taskIds.length > MOST_TRIED) return { result, taskIds: null, changed: thingsOf(app, rows, viewer) };
+    return { result, taskIds, rows: [...rows] };
   });
   const { kept, left } = tried.result;
-  const { things, more } = thingsOf(app, tried.rows, viewer);
+  // Once they are back each is named and led to as it stands.
+  const { things, more } = tried.changed ?? thingsOf(app, tried.rows, viewer);
   const undo = () => void committer.undo(changeId, undoer.personId);
   const names = taskNames(app, viewer);
   return {
@@ -137,7 +139,7 @@ export function undoPreview(
       at: leavesAt === null ? 'when the task goes on' : when(leavesAt)
     })),
     left: leftViews(app, left, viewer),
-    effect: effects.ofAct(tried.taskIds, undo, viewer)
+    effect: tried.taskIds && effects.ofAct(tried.taskIds, undo, viewer)
   };
 }
 
@@ -146,29 +148,41 @@ export function undoPreview(
  * @throws CodedError `preview-stale`, or as `undoPreview`
  */
 export function checkUndoPreview(
-  { stores, committer, effects, undo, work }: Container,
+  app: Container,
   changeId: number,
   viewer: Viewer,
   undoer: Undoer,
   stamp: string | null
 ): void {
+  const { committer, effects, undo, work } = app;
   if (stamp === null || effects.isFresh(stamp)) return;
   undo.check(changeId, undoer);
   const act = () => committer.undo(changeId, undoer.personId);
-  const written = work.tryOut(() => stores.changes.rowsOf(act().changeId));
-  const ids = new Set(written.flatMap(({ table, rowId }) => (table === 'task' ? [rowId] : [])));
-  effects.check(stamp, [...ids], () => void act(), viewer);
+  const taskIds = work.tryOut(() => tasksWrittenBy(app, act().changeId));
+  effects.check(stamp, taskIds, () => void act(), viewer);
 }
 
-/** Whether somebody sees every task that is still there of those that some rows are about: a title names them too. */
-function seesAll({ stores }: Container, rows: readonly ChangeRow[], { sight, personId }: Undoer): boolean {
-  if (isOfAnothersList(rows, personId)) return false;
-  const ids = new Set(
-    rows.map(({ table, rowId, before, after }) =>
-      table === 'task' ? rowId : Number((after ?? before)!.task_id ?? 0)
-    )
-  );
-  const there = [...ids].filter((id) => id > 0 && stores.tasks.byId(id) !== null);
+function tasksWrittenBy({ stores }: Container, changeId: number): number[] {
+  return [...new Set(stores.touched.rowsIn([changeId], ['task']).map(({ rowId }) => rowId))];
+}
+
+/** A change after what rules did because of it, also where all of it was taken back. */
+function idsWith({ stores }: Container, { id, undoneBy }: ChangeMade): number[] {
+  return undoneBy === null ? stores.changes.withCaused(id) : stores.changes.takenBackBy(undoneBy);
+}
+
+/**
+ * Whether there is such a change and somebody may see it: theirs or as one who watches the whole team, and every task that is still there of those
+ * that it is about, as its title names them too.
+ */
+export function seesChange(app: Container, changeId: number, undoer: Undoer): boolean {
+  const { stores } = app;
+  const { sight, personId } = undoer;
+  const change = stores.changes.byId(changeId);
+  if (!change || !maySee(change.actorId, undoer)) return false;
+  const ids = idsWith(app, change);
+  if (isOfAnothersList(stores.touched.rowsIn(ids, ['saved_list']), personId)) return false;
+  const there = stores.tasks.there(stores.touched.tasks(ids));
   return stores.tasks.seen(there, sight).size === there.length;
 }
 

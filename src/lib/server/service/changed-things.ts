@@ -45,11 +45,11 @@ function nameOfGone({ before, after }: ChangeRow, { personId }: Viewer): string 
 
 /**
  * What rows say of tasks and other things, each thing once, tasks by name first.
- * @param rows the last first
+ * @param rows in order; there may be very many of them
  */
 export function thingsOf(
   app: Pick<Container, 'stores' | 'source' | 'clock'>,
-  rows: readonly ChangeRow[],
+  rows: Iterable<ChangeRow>,
   viewer: Viewer
 ): { things: ChangedThing[]; more: number } {
   const names = taskNames(app, viewer);
@@ -91,14 +91,13 @@ export function thingsOf(
       else thing.as ??= 'changed';
     });
   };
-  const inOrder = [...rows].reverse();
-  const ids = inOrder.map(taskOf);
-  inOrder.forEach((row, i) => {
-    if (ids[i]! > 0) ofTask(row, ids[i]!);
-  });
-  inOrder.forEach((row, i) => {
-    if (ids[i] === 0) ofOther(row);
-  });
+  const others: ChangeRow[] = [];
+  for (const row of rows) {
+    const taskId = taskOf(row);
+    if (taskId > 0) ofTask(row, taskId);
+    else others.push(row);
+  }
+  others.forEach(ofOther);
   return { things: [...things.values()], more: further.size };
 }
 

@@ -1,9 +1,10 @@
 import type { Container } from '../container.ts';
+import { changeView } from './change-views.ts';
 import { bellsByReader, personBells } from './person-views.ts';
 import { ruleWeeks } from './rule-list.ts';
 import { starterViews } from './rule-starters.ts';
 import type { RuleInput } from './rules.ts';
-import type { SignedIn } from './signed-in.ts';
+import { undoerAs, type SignedIn } from './signed-in.ts';
 
 /** Who asks. */
 type Who = SignedIn;
@@ -27,6 +28,9 @@ export const LATER = {
   /** The bells of a person's next two weeks. */
   'person bells': (app: Container, { viewer, sight }: Who, { id }: { id: number }) =>
     personBells(app, id, viewer, sight),
+  /** A change that wrote very much, as it opens; null where there is none for them to see. */
+  change: (app: Container, who: Who, { id }: { id: number }) =>
+    changeView(app, id, who.viewer, undoerAs(who)),
   /** When the first notice to each reader leaves, of those that leave by an instant: workspace clock, ms. */
   'first bells': (app: Container, _: Who, { from, until }: { from: number; until: number }) => [
     ...app.forecasts.firstByReader(from, until)

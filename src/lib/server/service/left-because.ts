@@ -36,18 +36,19 @@ export function leftBecauseOf(
   changeIds: readonly number[],
   until: number
 ): LeftMessage[] {
-  const found = stores.undoing.setOffAndLeft(changeIds);
-  const made = new Map<number, Made>();
+  const { undoing, touched } = stores;
+  const found = undoing.setOffAndLeft(changeIds);
+  const times = new Map(changeIds.map((id) => [id, stores.changes.byId(id)!.at]));
   const rules = new Map<number, number>();
-  for (const id of changeIds) {
-    const at = stores.changes.byId(id)!.at;
-    for (const row of stores.changes.rowsOf(id)) {
-      noteTask(made, row, at);
-      if (isTurnedOn(row)) rules.set(row.rowId, at);
-    }
-  }
-  const since = Math.min(...[...made.values()].map(({ at }) => at), ...rules.values());
-  if (!Number.isFinite(since)) return found;
+  for (const row of touched.rowsIn(changeIds, ['rule']))
+    if (isTurnedOn(row)) rules.set(row.rowId, times.get(row.changeId)!);
+  const since = Math.min(...times.values());
+  // Very many tasks may have been changed: what was written is read of those of which something has left.
+  if (!undoing.hasLeftSince(since, until)) return found;
+  const left = undoing.leftSince(touched.tasksGiven(changeIds), [...rules.keys()], since, until);
+  const made = new Map<number, Made>();
+  for (const row of touched.rowsAbout(changeIds, [...new Set(left.map(({ taskId }) => taskId))]))
+    noteTask(made, row, times.get(row.changeId)!);
   const isBecause = (left: LeftSince) => {
     const ruleOn = rules.get(left.ruleId);
     if (ruleOn !== undefined && left.ringAt >= ruleOn) return true;
@@ -55,7 +56,7 @@ export function leftBecauseOf(
     if (!of || left.ringAt < of.at) return false;
     return of.task || of.owners.has(left.recipientId) || of.anchors.has(anchorOf(stores, source, left) ?? '');
   };
-  const later = stores.undoing.leftSince([...made.keys()], [...rules.keys()], since, until).filter(isBecause);
+  const later = left.filter(isBecause);
   const known = new Set(found.map(({ messageId, taskId }) => `${messageId}/${taskId}`));
   return [...found, ...later.filter(({ messageId, taskId }) => !known.has(`${messageId}/${taskId}`))].sort(
     (a, b) => a.leavesAt - b.leavesAt || a.messageId - b.messageId

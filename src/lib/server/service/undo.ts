@@ -1,11 +1,11 @@
 import type { Deed } from '../../core/access/deeds.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
-import { deedsToUndo } from '../auth/undo.ts';
+import { deedsToUndo, TABLES_OF_DEEDS } from '../auth/undo.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
-import type { ChangeRow, ChangeStore, RecordedTable } from '../store/changes.ts';
+import type { ChangeRow } from '../store/changes.ts';
 import type { Stores } from '../store/all.ts';
-import type { Sight, Task } from '../store/tasks.ts';
+import type { Sight } from '../store/tasks.ts';
 import type { AccountGuard } from './account-guard.ts';
 import type { Committed, Committer, Undone } from './commit.ts';
 import { mayEdit } from './tasks.ts';
@@ -19,9 +19,6 @@ export interface Undoer {
   sight: Sight;
   may: (deed: Deed) => boolean;
 }
-
-/** Rows of a task that are somebody’s own word, whoever the task is of: to take one’s own back asks for no right over the task. */
-const OWN_WORDS: ReadonlySet<RecordedTable> = new Set(['comment', 'time_entry', 'reminder', 'no_reminder']);
 
 /** Takes changes back for those who may: whoever did it or a coordinator, with the rights that it takes now. */
 export class UndoService {
@@ -56,30 +53,26 @@ export class UndoService {
     if (this.#clock.now() - made.at > UNDO_DAYS * MS_PER_DAY)
       throw new CodedError('undo-late', { days: UNDO_DAYS });
     if (made.actorId !== personId && !may('watch the whole team')) throw new CodedError('undo-not-yours');
-    const rows = rowsTakenBack(changes, changeId);
+    const { touched, tasks } = this.#stores;
+    const ids = changes.withCaused(changeId);
+    const rows = touched.rowsIn(ids, TABLES_OF_DEEDS);
     if (isOfAnothersList(rows, personId)) throw new CodedError('no-access');
     // Taking something back is doing something like it: it asks for what the change asked for, of whoever asks now.
     const mayTouch = (id: number) => this.#guard.mayTouch(personId, id);
     for (const deed of deedsToUndo(rows, { personId, mayTouch }))
       if (!may(deed)) throw new CodedError('no-access');
-    const tasks = this.#tasksOf(rows, made.actorId === personId);
-    const seen = this.#stores.tasks.seen(
-      tasks.map(({ id }) => id),
-      sight
+    // One’s own words one may always take back.
+    const taskIds = touched.tasks(ids, made.actorId !== personId);
+    const seen = tasks.seen(taskIds, sight);
+    // Whoever sees all of them may change what they see.
+    const asked = sight.all ? taskIds.filter((id) => !seen.has(id)) : taskIds;
+    const others = [...tasks.byIds(asked).values()].filter(
+      (task) => !seen.has(task.id) || !mayEdit(task, sight, this.#stores)
     );
-    const others = tasks.filter((task) => !seen.has(task.id) || !mayEdit(task, sight, this.#stores));
     if (others.length === 0) return;
     const name = others.find(({ id }) => seen.has(id))?.name ?? 'a task that you do not see';
     const count = others.length === 1 ? '1 task' : `${others.length} tasks`;
     throw new CodedError('undo-not-theirs', { count, name });
-  }
-
-  /**
-   * The tasks, of those that are still there, that taking some rows back would change.
-   * @param isOwn whether it is one’s own change: one’s own words one may always take back
-   */
-  #tasksOf(rows: readonly ChangeRow[], isOwn: boolean): Task[] {
-    return [...this.#stores.tasks.byIds([...taskIdsOf(rows, isOwn)]).values()];
   }
 }
 
@@ -88,25 +81,4 @@ export function isOfAnothersList(rows: readonly ChangeRow[], personId: number): 
   return rows.some(
     ({ table, before, after }) => table === 'saved_list' && (before ?? after)!.person_id !== personId
   );
-}
-
-/** Everything that a change wrote, and what rules wrote because of it. */
-export function rowsTakenBack(changes: ChangeStore, changeId: number): ChangeRow[] {
-  return changes.withCaused(changeId).flatMap((id) => changes.rowsOf(id));
-}
-
-/** Tasks that some rows have changed, without what is only somebody’s word about them where that is asked. */
-export function taskIdsOf(rows: readonly ChangeRow[], withoutWords = true): Set<number> {
-  const ids = new Set<number>();
-  for (const { table, rowId, before, after } of rows) {
-    if (table === 'task') {
-      const isTouch = before !== null && after !== null && Object.keys(after).join() === 'touched_at';
-      if (!isTouch) ids.add(rowId);
-    } else if (!withoutWords || !OWN_WORDS.has(table)) {
-      const row = after ?? before;
-      const taskId = table === 'hush' && row?.subject_kind === 'task' ? row.subject_id : row?.task_id;
-      if (typeof taskId === 'number') ids.add(taskId);
-    }
-  }
-  return ids;
 }

@@ -48,6 +48,7 @@ import { TaskPartStore } from './task-parts.ts';
 import { TaskStore } from './tasks.ts';
 import { TellingStore } from './tellings.ts';
 import { SinceStore } from './since.ts';
+import { TouchedStore } from './touched.ts';
 import { UndoingStore } from './undoing.ts';
 
 /** Every store over one connection. */
@@ -100,6 +101,7 @@ export interface Stores {
   tasks: TaskStore;
   tellings: TellingStore;
   since: SinceStore;
+  touched: TouchedStore;
   undoing: UndoingStore;
 }
 
@@ -155,6 +157,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     tasks: new TaskStore(db),
     tellings: new TellingStore(db),
     since: new SinceStore(db),
+    touched: new TouchedStore(db),
     undoing: new UndoingStore(db)
   };
 }

@@ -5,6 +5,7 @@ import type { Row, SqlValue } from '../db/row.ts';
 import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
 import { KeptFacets, type UndoneRow } from './facets.ts';
 import { MadeStore } from './made.ts';
+import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
 
 /** Who or what made a change. */
 export type ChangeSource =
@@ -139,8 +140,8 @@ export class ChangeStore {
   readonly #ofProject;
   readonly #actor;
   readonly #rows;
+  readonly #rowsAmong;
   readonly #rowsAfter;
-  readonly #count;
   readonly #parts;
   readonly #markUndone;
   readonly #laterOf;
@@ -207,17 +208,17 @@ export class ChangeStore {
     );
     this.#head = db.prepare<[number], ChangeMade>(`SELECT ${made} FROM change c WHERE c.id = ?`);
     this.#parts = db.prepare<[number, number], StoredRow>(
-      `SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? AND table_name IN ('task_tag', 'co_owner', 'field_value')
+      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id = ? AND table_name IN ('task_tag', 'co_owner', 'field_value')
        AND json_extract(coalesce(after, before), '$.task_id') = ? ORDER BY id DESC`
     );
     this.#rows = db.prepare<[number], StoredRow>(
-      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id = ? ORDER BY id DESC'
+      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id = ? ORDER BY id DESC`
+    );
+    this.#rowsAmong = db.prepare<[number, string], StoredRow>(
+      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id = ? AND id IN (SELECT value FROM json_each(?)) ORDER BY id DESC`
     );
     this.#rowsAfter = db.prepare<[number], StoredRow>(
-      'SELECT table_name, row_id, before, after FROM change_row WHERE change_id > ? ORDER BY id DESC'
-    );
-    this.#count = db.prepare<[string], { count: number }>(
-      'SELECT count(*) AS count FROM change_row WHERE change_id IN (SELECT value FROM json_each(?))'
+      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id > ? ORDER BY id DESC`
     );
     this.#laterOf = db.prepare<[string, number, number], { actorId: number | null; title: string }>(
       `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
@@ -308,11 +309,6 @@ export class ChangeStore {
     return this.#rowsAfter.all(changeId).map(toChangeRow);
   }
 
-  /** How many rows some changes wrote. */
-  countOf(changeIds: readonly number[]): number {
-    return this.#count.get(JSON.stringify(changeIds))!.count;
-  }
-
   /** Those of its rows that hang on one task: tags, further owners and own fields. A change may have written very many others. */
   partsOf(changeId: number, taskId: number): ChangeRow[] {
     return this.#parts.all(changeId, taskId).map(toChangeRow);
@@ -331,8 +327,10 @@ export class ChangeStore {
     const kept: KeptEdit[] = [];
     // What rules did because of it goes back first, the last of it before the first.
     const ids = this.withCaused(changeId);
-    const rows = ids.flatMap((id) => this.rowsOf(id).map((row) => ({ ...row, changeId: id })));
-    const alone = this.#made.revert(this.#revertAsides(rows, writer), writer);
+    const rows = [...this.#made.revert(ids, writer)].flatMap(([id, left]) =>
+      this.#rowsAmong.all(id, JSON.stringify(left)).map((row) => ({ ...toChangeRow(row), changeId: id }))
+    );
+    const alone = this.#revertAsides(rows, writer);
     const facets = new KeptFacets(this.#db, alone, (taskId) => this.read('task', taskId));
     for (const row of alone) {
       if (this.#revert(row, facets, writer) === 0) continue;
@@ -526,22 +524,6 @@ export class ChangeStore {
     this.#insertRow.run(changeId, table, id, was && JSON.stringify(was), is && JSON.stringify(is));
     return id;
   }
-}
-
-interface StoredRow {
-  table_name: RecordedTable;
-  row_id: number;
-  before: string | null;
-  after: string | null;
-}
-
-function toChangeRow(row: StoredRow): ChangeRow {
-  return {
-    table: row.table_name,
-    rowId: row.row_id,
-    before: row.before === null ? null : (JSON.parse(row.before) as Row),
-    after: row.after === null ? null : (JSON.parse(row.after) as Row)
-  };
 }
 
 /** Whether a task was set aside, or among the others again, and nothing else. */

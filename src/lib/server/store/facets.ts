@@ -19,7 +19,7 @@ type Facet = keyof typeof FACETS;
 const ALL = Object.keys(FACETS) as Facet[];
 
 /** Rows that hang on a task: where the task cannot go, as one that was made and then edited, they stay with it. */
-export const PARTS: ReadonlySet<RecordedTable> = new Set<RecordedTable>([
+const PARTS = new Set<RecordedTable>([
   'slip',
   'status_span',
   'task_round',

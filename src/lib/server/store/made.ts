@@ -1,83 +1,107 @@
 import type { Db } from '../db/open.ts';
+import type { Row } from '../db/row.ts';
 import type { ChangeWriter, RecordedTable } from './changes.ts';
-import { PARTS, type UndoneRow } from './facets.ts';
 
-/** Rows that changes made: very many of them go again in a few statements, each with its record. */
+/** Tasks, and what is made with them in very great numbers. */
+const KINDS = [
+  'task',
+  'status_span',
+  'task_tag',
+  'co_owner',
+  'field_value',
+  'slip',
+  'task_round',
+  'reminder'
+] as const satisfies RecordedTable[];
+type Kind = (typeof KINDS)[number];
+
+/** A row that was written, as far as it says whether it goes: of what was made, what it hangs on. */
+interface Written {
+  id: number;
+  changeId: number;
+  table: RecordedTable;
+  rowId: number;
+  made: number;
+  task_id: number | null;
+  parent_id: number | null;
+  set_aside: string | null;
+  rhythm: string | null;
+}
+
+/** Tasks that changes made, and what hangs on them: very many of them go again in a few statements, each row with its record. */
 export class MadeStore {
-  readonly #db: Db;
-  readonly #tables = new Map<RecordedTable, Statements>();
+  readonly #written;
   readonly #record;
+  readonly #kinds: Readonly<Record<Kind, Statements>>;
 
   constructor(db: Db) {
-    this.#db = db;
-    this.#record = db.prepare<[{ by: number; changeId: number; table: string; ids: string }]>(
-      `INSERT INTO change_row (change_id, table_name, row_id, before, after)
-       SELECT @by, table_name, row_id, after, NULL FROM change_row
-       WHERE change_id = @changeId AND table_name = @table AND row_id IN (SELECT value FROM json_each(@ids)) ORDER BY id DESC`
+    const said = (column: string) =>
+      `iif(before IS NULL AND table_name IN (SELECT value FROM json_each(@kinds)), after ->> '$.${column}', NULL) AS ${column}`;
+    this.#written = db.prepare<[{ changeId: number; kinds: string }], Written>(
+      `SELECT id, change_id AS changeId, table_name AS "table", row_id AS rowId, before IS NULL AS made,
+       ${['task_id', 'parent_id', 'set_aside', 'rhythm'].map(said).join(', ')}
+       FROM change_row WHERE change_id = @changeId ORDER BY id DESC`
     );
+    this.#record = db.prepare<[{ by: number; rows: string }]>(
+      `INSERT INTO change_row (change_id, table_name, row_id, before, after)
+       SELECT @by, table_name, row_id, after, NULL FROM change_row WHERE id IN (SELECT value FROM json_each(@rows)) ORDER BY id DESC`
+    );
+    this.#kinds = Object.fromEntries(KINDS.map((kind) => [kind, prepare(db, kind)])) as Record<
+      Kind,
+      Statements
+    >;
   }
 
   /**
-   * What a change made, and what stands as it was made, goes again together. What hangs on a row goes before it; what something that came later
-   * hangs on is left.
-   * @param rows everything that is taken back, the last first
-   * @returns the rows that are looked at one by one
+   * What changes made of tasks, and what stands as it was made, goes again together; what hangs on a task goes before it.
+   * @param changeIds those that are taken back, the last first
+   * @param writer of the change that takes them back
+   * @returns by change, the rows of its record that are still to be taken back, the last first
    */
-  revert<R extends UndoneRow>(rows: readonly R[], writer: ChangeWriter): R[] {
+  revert(changeIds: readonly number[], writer: ChangeWriter): Map<number, number[]> {
+    const kinds = JSON.stringify(KINDS);
+    const all = changeIds.map((changeId) => this.#written.all({ changeId, kinds }));
     const times = new Map<string, number>();
-    for (const row of rows) times.set(keyOf(row), (times.get(keyOf(row)) ?? 0) + 1);
-    // What was made last hangs on what was made before it: the kind that was begun with goes last.
-    const kinds = new Map<string, R[]>();
-    for (const row of rows.toReversed()) {
-      if (row.before !== null || times.get(keyOf(row)) !== 1) continue;
-      const kind = `${row.changeId} ${row.table}`;
-      const same = kinds.get(kind);
-      if (same) same.push(row);
-      else kinds.set(kind, [row]);
-    }
-    const standing = new Map<string, Set<number>>();
-    const stands = (changeId: number, table: RecordedTable, id: number) => {
-      const kind = `${changeId} ${table}`;
-      let ids = standing.get(kind);
-      if (!ids) standing.set(kind, (ids = this.#of(table).standing(changeId)));
-      return ids.has(id);
-    };
-    const done = new Set<R>();
-    for (const made of [...kinds.values()].reverse()) {
-      const { table, changeId } = made[0]!;
-      // What belongs to a task stays with one that stays.
-      const goes = made.filter(
-        ({ rowId, after }) =>
-          stands(changeId, table, rowId) &&
-          (!PARTS.has(table) || stands(changeId, 'task', Number(after!.task_id)))
+    for (const row of all.flat()) times.set(keyOf(row), (times.get(keyOf(row)) ?? 0) + 1);
+    const left = new Map<number, number[]>();
+    changeIds.forEach((changeId, i) => {
+      const rows = all[i]!;
+      const once = rows.filter((row) => row.made === 1 && times.get(keyOf(row)) === 1);
+      const gone = this.#remove(changeId, once, writer);
+      left.set(
+        changeId,
+        rows.filter(({ id }) => !gone.has(id)).map(({ id }) => id)
       );
-      const ids = goes.map(({ rowId }) => rowId);
-      if (!this.#remove(table, ids)) continue;
-      this.#record.run({ by: writer.id, changeId, table, ids: JSON.stringify(ids) });
-      for (const row of goes.toReversed()) {
-        writer.written.push({ table, rowId: row.rowId, kind: 'remove', columns: [], row: row.after! });
-        done.add(row);
+    });
+    return left;
+  }
+
+  #remove(changeId: number, rows: readonly Written[], writer: ChangeWriter): Set<number> {
+    const gone = new Set<number>();
+    const made = (kind: Kind) => rows.filter(({ table }) => table === kind);
+    const tasks = this.#standing('task', changeId, made('task'));
+    // A task of which something was written since stays, and what belongs to it with it.
+    const taskIds = new Set(tasks.map(({ rowId }) => rowId));
+    for (const kind of KINDS.toReversed()) {
+      const going =
+        kind === 'task'
+          ? tasks
+          : this.#standing(kind, changeId, made(kind)).filter(({ task_id }) => taskIds.has(task_id!));
+      if (going.length === 0) continue;
+      this.#kinds[kind].remove(going.map(({ rowId }) => rowId));
+      this.#record.run({ by: writer.id, rows: JSON.stringify(going.map(({ id }) => id)) });
+      for (const row of going) {
+        gone.add(row.id);
+        writer.written.push({ table: kind, rowId: row.rowId, kind: 'remove', columns: [], row: asRow(row) });
       }
     }
-    return rows.filter((row) => !done.has(row));
+    return gone;
   }
 
-  /** @returns whether they are gone; none of them is where something else hangs on one */
-  #remove(table: RecordedTable, ids: readonly number[]): boolean {
-    if (ids.length === 0) return false;
-    try {
-      this.#of(table).remove(ids);
-      return true;
-    } catch (failure) {
-      if ((failure as { code?: string }).code !== 'SQLITE_CONSTRAINT_FOREIGNKEY') throw failure;
-      return false;
-    }
-  }
-
-  #of(table: RecordedTable): Statements {
-    let known = this.#tables.get(table);
-    if (!known) this.#tables.set(table, (known = prepare(this.#db, table)));
-    return known;
+  #standing(kind: Kind, changeId: number, rows: readonly Written[]): readonly Written[] {
+    if (rows.length === 0) return rows;
+    const standing = this.#kinds[kind].standing(changeId);
+    return rows.filter(({ rowId }) => standing.has(rowId));
   }
 }
 
@@ -87,20 +111,25 @@ interface Statements {
   remove(ids: readonly number[]): void;
 }
 
-function prepare(db: Db, table: RecordedTable): Statements {
-  const columns = db.pragma(`table_info(${table})`) as { name: string }[];
+function prepare(db: Db, kind: Kind): Statements {
+  const columns = db.pragma(`table_info(${kind})`) as { name: string }[];
   const row = columns.map(({ name }) => `'${name}', t.${name}`).join(', ');
-  const standing = db.prepare<[number, string], { id: number }>(
-    `SELECT t.id FROM change_row r JOIN ${table} t ON t.id = r.row_id
-     WHERE r.change_id = ? AND r.table_name = ? AND r.before IS NULL AND r.after = json_object(${row})`
+  const standing = db.prepare<[number], { id: number }>(
+    `SELECT t.id FROM change_row r JOIN ${kind} t ON t.id = r.row_id
+     WHERE r.change_id = ? AND r.table_name = '${kind}' AND r.before IS NULL AND r.after = json_object(${row})`
   );
-  const remove = db.prepare<[string]>(`DELETE FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`);
+  const remove = db.prepare<[string]>(`DELETE FROM ${kind} WHERE id IN (SELECT value FROM json_each(?))`);
   return {
-    standing: (changeId) => new Set(standing.all(changeId, table).map(({ id }) => id)),
+    standing: (changeId) => new Set(standing.all(changeId).map(({ id }) => id)),
     remove: (ids) => void remove.run(JSON.stringify(ids))
   };
 }
 
-function keyOf({ table, rowId }: UndoneRow): string {
+/** As far as whoever reacts to its going asks for it. */
+function asRow({ table, task_id, parent_id, set_aside, rhythm }: Written): Row {
+  return table === 'task' ? { parent_id, set_aside, rhythm } : { task_id };
+}
+
+function keyOf({ table, rowId }: Written): string {
   return `${table} ${rowId}`;
 }

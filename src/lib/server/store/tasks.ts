@@ -97,6 +97,7 @@ export class TaskStore {
   readonly #total;
   readonly #openSpan;
   readonly #seen;
+  readonly #there;
   readonly #withStatus;
   readonly #openOfProject;
   readonly #standing;
@@ -107,6 +108,9 @@ export class TaskStore {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
     this.#byIds = db.prepare<[string], TaskRow>(
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id IN (SELECT value FROM json_each(?))`
+    );
+    this.#there = db.prepare<[string], { id: number }>(
+      'SELECT id FROM task WHERE id IN (SELECT value FROM json_each(?))'
     );
     this.#facts = new FactsQuery<[]>(db, () => 'true');
     this.#factsIn = new FactsQuery<[number, number]>(db, (id) => `${id} BETWEEN ? AND ?`);
@@ -164,6 +168,11 @@ export class TaskStore {
 
   idsWithStatus(statusId: number): number[] {
     return this.#withStatus.all(statusId).map(({ id }) => id);
+  }
+
+  /** Those of some tasks that are there. */
+  there(ids: readonly number[]): number[] {
+    return this.#there.all(JSON.stringify(ids)).map(({ id }) => id);
   }
 
   /** Those of some tasks that somebody sees. */

@@ -60,6 +60,7 @@ export class UndoingStore {
   readonly #until;
   readonly #left;
   readonly #leftSince;
+  readonly #hasLeftSince;
   readonly #sweepRun;
 
   constructor(db: Db) {
@@ -112,6 +113,9 @@ export class UndoingStore {
        AND (g.subject_id IN (SELECT value FROM json_each(@taskIds)) OR g.rule_id IN (SELECT value FROM json_each(@ruleIds)))
        ORDER BY m.leaves_at, m.id, n.id`
     );
+    this.#hasLeftSince = db.prepare<[number, number]>(
+      `SELECT 1 FROM message WHERE leaves_at BETWEEN ? AND ? LIMIT 1`
+    );
     this.#left = db.prepare<[{ ids: string }], LeftMessage>(
       `SELECT ${message} ${fromMessage}
        WHERE (n.ring_id IN (${RUNS}) OR n.set_off_by IN (SELECT value FROM json_each(@ids)))
@@ -156,6 +160,11 @@ export class UndoingStore {
   /** Messages that some changes set off and that have left, a row for each task that they are about. */
   setOffAndLeft(changeIds: readonly number[]): LeftMessage[] {
     return this.#left.all({ ids: JSON.stringify(changeIds) });
+  }
+
+  /** Whether any message was to leave from one instant to another; workspace clock. */
+  hasLeftSince(since: number, until: number): boolean {
+    return this.#hasLeftSince.get(since, until) !== undefined;
   }
 
   /** Messages about some tasks, or by some rules, that left from one instant to another; workspace clock. */

@@ -5,7 +5,7 @@ import { signedInAs, undoerAs } from '../service/signed-in.ts';
 import type { BulkInput } from '../schema/bulk.ts';
 import type { HandOverInput } from '../schema/hand-over.ts';
 import type { ProjectInput } from '../schema/project.ts';
-import { undoPreview } from '../service/change-views.ts';
+import { seesChange, undoPreview } from '../service/change-views.ts';
 import type { Moment } from './aside.ts';
 
 /** An act that may touch very many tasks, as it is looked at before it is done: plain data, so that it can be looked at elsewhere. */
@@ -42,6 +42,7 @@ export function lookAt(app: Container, personId: number, asked: Asked): unknown 
     case 'sweep':
       return app.sweeps.effect(actor, asked.runId, viewer);
     case 'undo':
+      if (!seesChange(app, asked.changeId, undoerAs(who))) throw new CodedError('change-gone');
       return undoPreview(app, asked.changeId, viewer, undoerAs(who));
     case 'project': {
       const { projectId, input } = asked;
@@ -77,7 +78,7 @@ export function sizeOf({ stores, source, taskLists }: Container, personId: numbe
     case 'sweep':
       return stores.sweepRuns.count(asked.runId, 'taken');
     case 'undo':
-      return stores.changes.countOf(stores.changes.withCaused(asked.changeId));
+      return stores.touched.count(stores.changes.withCaused(asked.changeId));
     case 'project':
       return stores.tasks.openOfProject(asked.projectId).length;
     case 'hand over':

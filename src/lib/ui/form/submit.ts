@@ -1,5 +1,6 @@
 import type { SubmitFunction } from '@sveltejs/kit';
 import { goto } from '$app/navigation';
+import { whileUnderWay } from '../frame/notices.svelte.ts';
 
 /** What a form action gives back when something was done. */
 export interface Done {
@@ -25,7 +26,10 @@ export function submitDone(
 ): SubmitFunction {
   return ({ formData }) => {
     before?.();
+    let answered = () => {};
+    void whileUnderWay('This takes a moment…', new Promise<void>((resolve) => (answered = resolve)));
     return async ({ result, update }) => {
+      answered();
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
       if (!data?.done) return update({ reset: false });
       accepted?.(formData);

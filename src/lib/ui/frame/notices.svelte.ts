@@ -30,6 +30,23 @@ export function announceWith(
   toaster.create({ title, type, action: { label, onClick } });
 }
 
+/** What takes longer is said to be under way, ms. */
+const A_MOMENT = 1_000;
+
+/** Says of something under way that it is, where it takes longer than a moment, until it has ended. */
+export async function whileUnderWay<T>(title: string, work: Promise<T>): Promise<T> {
+  let id: string | undefined;
+  const waited = setTimeout(() => {
+    id = toaster.create({ title, type: 'info', duration: Infinity });
+  }, A_MOMENT);
+  try {
+    return await work;
+  } finally {
+    clearTimeout(waited);
+    if (id !== undefined) toaster.dismiss(id);
+  }
+}
+
 /** Takes the latest act back, once. @returns whether there was one */
 export function undoLatest(): boolean {
   if (!latest) return false;

@@ -1,6 +1,7 @@
 <script lang="ts">
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
+  import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';
   import type { HandOverView, RingMany } from './ring-many.ts';
 
   /** Rules that are rung by hand for many tasks at once: what each would do is said first. */
@@ -35,7 +36,7 @@
     if (!looked) return;
     busy = true;
     const { preview, ...button } = looked;
-    if (await onring(looked.ruleId, preview.effect.stamp)) looked = null;
+    if (await whileUnderWay('Ringing…', onring(looked.ruleId, preview.effect.stamp))) looked = null;
     // What kept it from being done may have been that it would do something else now.
     else await look(button);
     busy = false;

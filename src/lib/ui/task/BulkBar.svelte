@@ -1,6 +1,7 @@
 <script lang="ts">
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
+  import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
 
@@ -79,7 +80,7 @@
 
   async function apply() {
     busy = true;
-    const done = await onapply(change, preview?.effect.stamp ?? null);
+    const done = await whileUnderWay('Changing the tasks…', onapply(change, preview?.effect.stamp ?? null));
     busy = false;
     if (done) preview = null;
     // What kept it from being done may have been that it would do something else now.

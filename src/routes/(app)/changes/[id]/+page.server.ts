@@ -2,17 +2,29 @@ import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { stampOf } from '$lib/server/schema/stamp.ts';
 import { changeView } from '$lib/server/service/change-views.ts';
+import type { Container } from '$lib/server/container.ts';
 import { undoneWords } from '$lib/server/service/undone-words.ts';
 import { signedIn, undoerOf } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
+/** A change that wrote more rows comes after its page. */
+const MOST_AT_ONCE = 2_000;
+
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
-  const { viewer, may } = signedIn(event);
-  const change = changeView(event.locals.app, Number(event.params.id), viewer, undoerOf(event));
+  const { app } = event.locals;
+  const { viewer, person, may } = signedIn(event);
+  const id = Number(event.params.id);
+  const page = { id, readsJournal: may('watch the whole team') };
+  if (isLong(app, id)) return { ...page, change: null, later: app.later.view('change', person.id, { id }) };
+  const change = changeView(app, id, viewer, undoerOf(event));
   if (!change) error(404, errorSentence('change-gone'));
-  return { change, readsJournal: may('watch the whole team') };
+  return { ...page, change, later: null };
 };
+
+function isLong({ stores }: Container, id: number): boolean {
+  return stores.touched.count([id]) > MOST_AT_ONCE;
+}
 
 async function doing(event: RequestEvent, work: () => string | Promise<string>) {
   try {
@@ -36,10 +48,13 @@ export const actions: Actions = {
       return `Taken back.${undoneWords(app, result)}`;
     }),
   tell: (event) =>
-    doing(event, () => {
+    doing(event, async () => {
       const { app } = event.locals;
-      const { actor, viewer } = signedIn(event);
-      const change = changeView(app, Number(event.params.id), viewer, undoerOf(event));
+      const { actor, person, viewer } = signedIn(event);
+      const id = Number(event.params.id);
+      const change = isLong(app, id)
+        ? await app.later.view('change', person.id, { id })
+        : changeView(app, id, viewer, undoerOf(event));
       if (!change?.undone) throw new CodedError('nobody-to-tell');
       const told = app.takenBack.tell(actor, change.undone.changeId);
       return `${told === 1 ? 'One person is' : `${told} people are`} told that it was taken back.`;

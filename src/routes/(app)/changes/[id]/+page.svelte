@@ -1,191 +1,25 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
-  import { getContext } from 'svelte';
-  import Effect from '$lib/ui/effect/Effect.svelte';
-  import Looking from '$lib/ui/effect/Looking.svelte';
-  import type { Send } from '$lib/ui/form/send.ts';
-  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import Changed from '$lib/ui/record/Changed.svelte';
-  import Left from '$lib/ui/record/Left.svelte';
-  import type { UndoPreviewView } from '$lib/view/changes.ts';
+  import { errorSentence } from '$lib/core/errors.ts';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
+  import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import type { ActionData, PageData } from './$types';
+  import ChangeSheet from './ChangeSheet.svelte';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
-  const done = getContext<(done: Done) => void>('done');
-  const send = getContext<Send>('send');
-  const change = $derived(data.change);
-  const fault = $derived(form && 'errors' in form ? form.errors?.[''] : undefined);
-  let looked = $state<{ of: number; preview: UndoPreviewView } | null>(null);
-  let refused = $state('');
-  let busy = $state(false);
-  let part = $state<number | null>(null);
-  const preview = $derived(looked?.of === change.id && !change.undone ? looked.preview : null);
-
-  async function look() {
-    busy = true;
-    refused = '';
-    part = null;
-    const answer = await send<UndoPreviewView>(`/changes/${change.id}/preview`, {}, (come) => (part = come));
-    busy = false;
-    if ('failed' in answer) refused = answer.message;
-    else looked = { of: change.id, preview: answer };
-  }
-  const people = (count: number) => `${count} ${count === 1 ? 'person' : 'people'}`;
+  const later = new Later(
+    async () => ({ change: await data.later }),
+    () => data.id
+  );
+  const change = $derived(data.change ?? later.value?.change);
 </script>
 
-<svelte:head><title>{change.title} · Early Bell</title></svelte:head>
+<svelte:head><title>{change?.title ?? 'A change'} · Early Bell</title></svelte:head>
 
 {#if data.readsJournal}<p class="quiet"><a href="/journal">Journal</a></p>{/if}
-<div class="top">
-  <h1>{change.title}</h1>
-  {#if change.stays === null && !preview}<button class="button" disabled={busy} onclick={look}
-      >Take it back…</button
-    >{/if}
-</div>
-<p class="quiet">
-  {change.by}, {change.at}, {change.way}{#if change.undone}{:else if change.stays === null}; it can be taken
-    back until {change.until}{/if}
-</p>
-{#if fault || refused}<p class="fault" role="alert">{fault ?? refused}</p>{/if}
-{#if change.undone}
-  <p class="band slate mt-2">
-    <b>Taken back</b><span>by {change.undone.by}, {change.undone.at}</span>
-  </p>
-{:else if change.stays !== null}
-  <p class="quiet">
-    {change.stays}
-    {#if change.sweepRunId}<a href="/sweeps/runs/{change.sweepRunId}">Its run</a>{/if}
-  </p>
+{#if change}<ChangeSheet {change} {form} readsJournal={data.readsJournal} />
+{:else if later.failed}<LaterFault what="What was changed" />
+{:else if later.value}<p class="fault" role="alert">{errorSentence('change-gone')}</p>
+{:else}
+  <h1>A change of very many things</h1>
+  <p class="quiet waits" aria-live="polite">Working out what it changed…</p>
 {/if}
-
-{#if busy && !preview}<Looking {part} />{/if}
-{#if preview}
-  <section class="sheet" aria-label="What taking it back would do">
-    <h2>If it is taken back</h2>
-    {#if preview.things.length > 0}
-      <details open={preview.things.length <= 10}>
-        <summary
-          >{preview.things.length + preview.more}
-          {preview.things.length + preview.more === 1 ? 'thing goes' : 'things go'} back</summary
-        >
-        <Changed things={preview.things} more={preview.more} caption="What goes back" />
-      </details>
-    {/if}
-    {#if preview.kept.count > 0}
-      <p>
-        {preview.kept.count}
-        {preview.kept.count === 1 ? 'thing was' : 'things were'} edited since, and left as {preview.kept
-          .count === 1
-          ? 'it is'
-          : 'they are'}:
-      </p>
-      <ul>
-        {#each preview.kept.listed as { what, by }, i (i)}<li>
-            {what} <span class="quiet">by {by}</span>
-          </li>{/each}
-      </ul>
-    {/if}
-    {#if preview.withdrawn.count > 0}
-      <details open={preview.withdrawn.count <= 8}>
-        <summary
-          >{preview.withdrawn.count}
-          {preview.withdrawn.count === 1 ? 'notice that waits is' : 'notices that wait are'} not sent</summary
-        >
-        <ul>
-          {#each preview.withdrawn.listed as { task, to, at }, i (i)}<li>
-              {task}, to {to} <span class="quiet">{at}</span>
-            </li>{/each}
-        </ul>
-        {#if preview.withdrawn.count > preview.withdrawn.listed.length}<p class="quiet">
-            and {preview.withdrawn.count - preview.withdrawn.listed.length} more
-          </p>{/if}
-      </details>
-    {/if}
-    {#if preview.left.count > 0}
-      <p>
-        {preview.left.count}
-        {preview.left.count === 1 ? 'message has' : 'messages have'} left because of it and cannot be taken back;
-        you can tell the same readers afterwards.
-      </p>
-      <Left left={preview.left} />
-    {/if}
-    <p class="quiet">What would have rung meanwhile is not made up for.</p>
-    <Effect effect={preview.effect} changedElsewhere />
-    <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
-      <input type="hidden" name="stamp" value={preview.effect.stamp} />
-      <button class="button main">Take it back</button>
-      <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
-    </form>
-  </section>
-{/if}
-
-{#if change.left.count > 0}
-  <section>
-    <h2>What has left because of it</h2>
-    <Left left={change.left} />
-    {#if change.undone && change.readers > 0}
-      <form method="POST" action="?/tell" use:enhance={submitDone(done)}>
-        <button class="button">Tell {people(change.readers)} that it was taken back</button>
-      </form>
-    {/if}
-  </section>
-{/if}
-{#if change.things.length > 0}
-  <section>
-    <h2>What it changed</h2>
-    <Changed things={change.things} more={change.more} caption="What it changed" />
-  </section>
-{/if}
-{#if change.caused.length > 0}
-  <section>
-    <h2>What rules did because of it</h2>
-    <ul>
-      {#each change.caused as { title, count, ruleId, runId } (title)}
-        <li class:undone={change.undone !== null}>
-          {#if ruleId && data.readsJournal}<a
-              href={runId ? `/rules/${ruleId}/runs/${runId}` : `/rules/${ruleId}/runs`}>{title}</a
-            >{:else}{title}{/if}{#if count > 1}<span class="quiet">, {count.toLocaleString('en')} times</span
-            >{/if}
-        </li>
-      {/each}
-    </ul>
-  </section>
-{/if}
-
-<style>
-  .top {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: baseline;
-    gap: 12px;
-  }
-  section {
-    border-top: 1px solid var(--line);
-    padding: 12px 0;
-    margin-top: 12px;
-  }
-  section.sheet {
-    display: grid;
-    gap: 8px;
-    padding: 12px 14px;
-    border-top: 0;
-  }
-  ul {
-    list-style: disc;
-    padding-left: 20px;
-    font-size: 13px;
-  }
-  summary {
-    cursor: pointer;
-    font-weight: 600;
-    width: fit-content;
-  }
-  form {
-    display: flex;
-    gap: 8px;
-    margin-top: 8px;
-  }
-  .undone {
-    color: var(--ink-3);
-  }
-</style>

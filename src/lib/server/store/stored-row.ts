@@ -1,0 +1,20 @@
+import type { Row } from '../db/row.ts';
+import type { ChangeRow, RecordedTable } from './changes.ts';
+
+/** A row of a change as it is kept. */
+export interface StoredRow {
+  table_name: RecordedTable;
+  row_id: number;
+  before: string | null;
+  after: string | null;
+}
+export const STORED_COLUMNS = 'table_name, row_id, before, after';
+
+export function toChangeRow(row: StoredRow): ChangeRow {
+  return {
+    table: row.table_name,
+    rowId: row.row_id,
+    before: row.before === null ? null : (JSON.parse(row.before) as Row),
+    after: row.after === null ? null : (JSON.parse(row.after) as Row)
+  };
+}
