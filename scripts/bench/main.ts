@@ -12,6 +12,7 @@ import { benchForecast, benchLargeForecast } from './forecast.ts';
 import type { Figure } from './measure.ts';
 import { benchImport } from './import.ts';
 import { benchOutbox } from './outbox.ts';
+import { benchPages } from './pages.ts';
 import { benchPreview } from './preview.ts';
 import { benchReplan } from './replan.ts';
 import { benchScale } from './scale.ts';
@@ -40,6 +41,7 @@ const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   sweep: benchSweep,
   preview: benchPreview,
   import: benchImport,
+  pages: benchPages,
   'scale-10k': benchScale(10_000),
   'scale-100k': benchScale(100_000),
   'scale-1m': benchScale(1_000_000)

@@ -1,36 +1,23 @@
-import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
 import { MS_PER_DAY, formatDay } from '../../src/lib/core/time/day.ts';
 import type { Container } from '../../src/lib/server/container.ts';
-import { fillWorkspace } from '../many-tasks.ts';
 import type { Figure } from './measure.ts';
+import { BENCHER, fillWithVeryMany, turnOnRules } from './very-many.ts';
 import { inWorkspace } from './workspace.ts';
 
-/** Made one by one; what is more is copied from them, row by row, with other dates. */
-const MADE = 10_000;
 const RULES = 3;
 const IDLE_TICKS = 300;
 const EDITS = 200;
 /** How many tasks ring at the minute that is measured. */
 const RINGING = 500;
 const NOW = Date.parse('2026-03-05T07:00Z');
-const ACTOR = { personId: 1, source: 'person' as const };
 
 /** The engine over so many tasks: a tick in which nothing rings, an edit, and a minute in which some ring. */
 export function benchScale(tasks: number): () => Promise<Figure[]> {
   return () =>
     inWorkspace(NOW, async (container) => {
-      fillWorkspace(container, { tasks: MADE, people: 200, projects: 40 });
-      copyTasks(container, tasks / MADE);
+      fillWithVeryMany(container, tasks);
       ringAtNine(container);
-      for (let i = 0; i < RULES; i++) {
-        const definition = {
-          ...blankDefinition(),
-          leads: [offsetLead(`lead-${i}`, -i, 'workday')],
-          steps: [{ ...blankTell(), to: [{ who: 'owner' as const }] }]
-        };
-        const { result: id } = container.rules.add(ACTOR, `Rule ${i}`, definition);
-        container.rules.turnOn(ACTOR, id, { name: `Rule ${i}`, description: '', definition });
-      }
+      turnOnRules(container, RULES);
       const began = performance.now();
       await container.engine.tick();
       const planSeconds = (performance.now() - began) / 1_000;
@@ -57,30 +44,6 @@ export function benchScale(tasks: number): () => Promise<Figure[]> {
     });
 }
 
-/** The rows of the tasks again and again. */
-function copyTasks({ db, work, source }: Container, times: number): void {
-  const columns = (table: string, but: readonly string[]) =>
-    (db.pragma(`table_info(${table})`) as { name: string }[])
-      .map(({ name }) => name)
-      .filter((name) => !but.includes(name))
-      .join(', ');
-  const task = columns('task', ['id', 'due_date', 'import_key', 'parent_id']);
-  const span = columns('status_span', ['id', 'task_id']);
-  work.run(() => {
-    for (let k = 1; k < times; k++) {
-      const offset = k * MADE;
-      db.prepare(
-        `INSERT INTO task (id, due_date, ${task}) SELECT id + ${offset}, date(due_date, '+' || ((id * 7 + ${k}) % 40) || ' days'), ${task}
-         FROM task WHERE id <= ${MADE}`
-      ).run();
-      db.prepare(
-        `INSERT INTO status_span (task_id, ${span}) SELECT task_id + ${offset}, ${span} FROM status_span WHERE task_id <= ${MADE}`
-      ).run();
-    }
-  });
-  source.invalidate();
-}
-
 /** At nine so many tasks ring, however many there are: none other is due that day or on one of the next. */
 function ringAtNine({ db, work, clock, source }: Container): void {
   const day = (days: number) => formatDay(Math.floor(clock.now() / MS_PER_DAY) + days);
@@ -104,7 +67,7 @@ async function editAll({ db, tasks, engine }: Container): Promise<number[]> {
   let i = 0;
   return timesOf(EDITS, async () => {
     const id = ids[(i++ * 7_919) % ids.length]!;
-    tasks.edit(ACTOR, id, { dueDate: `2026-05-${String(1 + (i % 28)).padStart(2, '0')}` });
+    tasks.edit(BENCHER, id, { dueDate: `2026-05-${String(1 + (i % 28)).padStart(2, '0')}` });
     await engine.tick();
   });
 }

@@ -16,7 +16,7 @@ const WHILE_STARTING = 0.15;
 /** Of ten rounds in so many the stand-ins are killed too. */
 const STAND_INS_KILLED = 0.2;
 const LONGEST_START_MS = 1_500;
-const LONGEST_LIFE_MS = 2_500;
+const LONGEST_LIFE_MS = 4_000;
 
 /** What came of killing the server. */
 export interface ServerOutcome {

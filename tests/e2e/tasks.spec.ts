@@ -320,6 +320,12 @@ test('projects: members, sections, rules with why; called off, its bells fall si
   await expect(page.getByText('Dates are pinned to a place: choose it.')).toBeVisible();
   await page.getByLabel('Place', { exact: true }).fill('America/Halifax');
   await page.getByLabel('State').selectOption('called off');
+  // What is not answered is said where it stands, and nothing chosen is lost.
+  await page.route('**/projects/*?/save', (route) => route.abort());
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(toast(page, 'The server does not answer.')).toBeVisible();
+  await page.unroute('**/projects/*?/save');
+  await expect(page.getByLabel('State')).toHaveValue('called off');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('No rule sees its tasks, and none of them is overdue.')).toBeVisible();
   await page.keyboard.press('Control+z');

@@ -19,7 +19,7 @@
   import type { Deed } from '$lib/core/access/deeds.ts';
   import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
   import { postJson } from '$lib/ui/form/send.ts';
-  import type { Done } from '$lib/ui/form/submit.ts';
+  import { NO_ANSWER, type Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
   import type { QuickView } from '$lib/view/quick-add.ts';
   import type { LayoutData } from './$types';
@@ -78,10 +78,8 @@
       announce(answer.message, 'error');
       return { message: answer.message, failed: true };
     } catch {
-      // No answer at all: the server is gone or the line is down, and that is all there is to say.
-      const message = 'The server does not answer. Nothing was changed.';
-      announce(message, 'error');
-      return { message, failed: true };
+      announce(NO_ANSWER, 'error');
+      return { message: NO_ANSWER, failed: true };
     }
   }
   setContext('send', send);

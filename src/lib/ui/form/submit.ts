@@ -1,6 +1,9 @@
-import type { SubmitFunction } from '@sveltejs/kit';
+import type { ActionResult, SubmitFunction } from '@sveltejs/kit';
 import { goto } from '$app/navigation';
-import { whileUnderWay } from '../frame/notices.svelte.ts';
+import { announce, whileUnderWay } from '../frame/notices.svelte.ts';
+
+/** No answer at all: the server is gone or the line is down. Whether it was done before is not known. */
+export const NO_ANSWER = 'The server does not answer. Whether this was done shows once it does.';
 
 /** What a form action gives back when something was done. */
 export interface Done {
@@ -18,18 +21,22 @@ export interface Done {
  * Submits a form without a page load, says what was done with its undo, and goes where the action points.
  * @param before as soon as it is sent
  * @param accepted when it was done, before the page is read anew
+ * @param underWay what is said where it takes longer than a moment; nothing where the page says how far it is
  */
 export function submitDone(
   ondone: (done: Done) => void,
   before?: () => void,
-  accepted?: (sent: FormData) => void
+  accepted?: (sent: FormData) => void,
+  underWay: string | null = 'This takes a moment…'
 ): SubmitFunction {
   return ({ formData }) => {
     before?.();
     let answered = () => {};
-    void whileUnderWay('This takes a moment…', new Promise<void>((resolve) => (answered = resolve)));
+    const answer = new Promise<void>((resolve) => (answered = resolve));
+    if (underWay !== null) void whileUnderWay(underWay, answer);
     return async ({ result, update }) => {
       answered();
+      if (saysWhyNot(result)) return;
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
       if (!data?.done) return update({ reset: false });
       accepted?.(formData);
@@ -42,4 +49,18 @@ export function submitDone(
       ondone(data);
     };
   };
+}
+
+/** Submits a form without a page load, and shows what its page then says; what was typed stays. */
+export const submitLook: SubmitFunction =
+  () =>
+  async ({ result, update }) => {
+    if (!saysWhyNot(result)) await update({ reset: false });
+  };
+
+/** Where a form was not taken at all, it says why and leaves the page as it is: what was typed is not lost. @returns whether that was so */
+function saysWhyNot(result: ActionResult): boolean {
+  if (result.type !== 'error') return false;
+  announce(result.status === undefined ? NO_ANSWER : (result.error as Error).message, 'error');
+  return true;
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
-  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { submitDone, submitLook, type Done } from '$lib/ui/form/submit.ts';
   import type { ActionData } from './$types';
 
   let { form }: { form: ActionData } = $props();
@@ -31,9 +31,7 @@
   method="POST"
   action="?/look"
   enctype="multipart/form-data"
-  use:enhance={() =>
-    async ({ update }) =>
-      update({ reset: false })}
+  use:enhance={submitLook}
   class="mt-2 grid max-w-[760px] gap-2"
 >
   <label class="quiet" for="sheet-file">A file</label>

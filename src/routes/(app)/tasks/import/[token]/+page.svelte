@@ -7,7 +7,7 @@
   import Effect from '$lib/ui/effect/Effect.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
-  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { submitDone, submitLook, type Done } from '$lib/ui/form/submit.ts';
   import { followUpload, type Far } from '../follow.ts';
   import type { ActionData, PageData } from './$types';
 
@@ -16,7 +16,7 @@
   const send = getContext<Send>('send');
   let importing = $state(false);
   let far = $state<Far | null>(null);
-  const submitImport = submitDone(done);
+  const submitImport = submitDone(done, undefined, undefined, null);
   /** Shows how far it is until it is answered. */
   const importThem: SubmitFunction = async (input) => {
     importing = true;
@@ -87,14 +87,7 @@
 
 {#if failure}<p class="band brick mt-3" role="alert"><b>Not imported</b><span>{failure}</span></p>{/if}
 
-<form
-  method="POST"
-  action="?/choose"
-  use:enhance={() =>
-    ({ update }) =>
-      update({ reset: false })}
-  class="mt-4"
->
+<form method="POST" action="?/choose" use:enhance={submitLook} class="mt-4">
   <h2>Columns</h2>
   <div class="columns">
     {#each data.columns as { name, label } (name)}
@@ -244,14 +237,7 @@
               <td>{i === 0 ? line : ''}</td><td>{label}</td><td class="brick-text">{reason}</td>
               <td>
                 {#if index >= 0}
-                  <form
-                    method="POST"
-                    action="?/mend"
-                    class="flex gap-2"
-                    use:enhance={() =>
-                      ({ update }) =>
-                        update({ reset: false })}
-                  >
+                  <form method="POST" action="?/mend" class="flex gap-2" use:enhance={submitLook}>
                     <input type="hidden" name="line" value={line} />
                     <input type="hidden" name="index" value={index} />
                     <input class="value" name="cell" value={cell} aria-label="{label} in line {line}" />
