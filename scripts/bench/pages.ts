@@ -96,8 +96,8 @@ function pagesOf(folder: string): string[] {
       '/tasks/ID',
       'SELECT id FROM task WHERE set_aside IS NULL AND finished_at IS NULL AND due_date IS NOT NULL LIMIT 1'
     ),
-    ...one('/rules/ID', `SELECT id FROM rule WHERE state = 'on' LIMIT 1`),
-    ...one('/rules/ID/runs', `SELECT id FROM rule WHERE state = 'on' LIMIT 1`),
+    ...one('/rules/ID', `SELECT id FROM rule WHERE state = 'on' AND kind = 'rule' LIMIT 1`),
+    ...one('/rules/ID/runs', `SELECT id FROM rule WHERE state = 'on' AND kind = 'rule' LIMIT 1`),
     ...one(
       '/people/ID',
       'SELECT owner_id FROM task WHERE owner_id IS NOT NULL GROUP BY 1 ORDER BY count(*) DESC LIMIT 1'

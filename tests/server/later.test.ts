@@ -98,7 +98,7 @@ describe('in a thread', () => {
   });
 
   it('says what it says to whoever is there', async () => {
-    await expect(workspace.container.later.view('starters', 999, null)).rejects.toMatchObject({
+    await expect(workspace.container.later.view('people bells', 999, null)).rejects.toMatchObject({
       code: 'person-gone'
     });
   });

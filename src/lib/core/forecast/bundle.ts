@@ -16,14 +16,13 @@ export interface Bundled extends Departing {
 export function bundle<T extends Bundled>(notices: readonly T[]): T[][] {
   const messages: T[][] = [];
   const byKey = new Map<string, T[]>();
-  const places = new Map<T, T[]>();
+  /** Of each task the notices that others may join, in order, with the message of each. */
+  const ofTask = new Map<number, { notice: T; message: T[] }[]>();
   for (const notice of notices) {
-    const first = notices.find(
-      (other) => places.has(other) && other.taskId === notice.taskId && joins(notice, other)
-    );
+    const placed = ofTask.get(notice.taskId) ?? [];
+    const first = placed.find((other) => joins(notice, other.notice));
     if (first) {
-      const message = places.get(first)!;
-      message.push(notice);
+      first.message.push(notice);
       continue;
     }
     const key = `${notice.ruleId}/${notice.stepId}/${notice.gather === 'together' ? '' : notice.recipientId}`;
@@ -33,7 +32,8 @@ export function bundle<T extends Bundled>(notices: readonly T[]): T[][] {
       messages.push((message = [notice]));
       if (notice.gather !== 'per task') byKey.set(key, message);
     }
-    places.set(notice, message);
+    placed.push({ notice, message });
+    ofTask.set(notice.taskId, placed);
   }
   return messages;
 }

@@ -1,28 +1,52 @@
 import type { Container } from '../container.ts';
 import { changeView } from './change-views.ts';
 import { bellsByReader, personBells } from './person-views.ts';
+import type { EscalationFilter } from './escalations.ts';
+import { projectRows } from './project-views.ts';
 import { ruleWeeks } from './rule-list.ts';
-import { starterViews } from './rule-starters.ts';
+import { starterView } from './rule-starters.ts';
 import type { RuleInput } from './rules.ts';
 import { undoerAs, type SignedIn } from './signed-in.ts';
 
 /** Who asks. */
 type Who = SignedIn;
+/** A rule as it is written in the editor. */
+interface RuleWritten {
+  ruleId: number;
+  input: RuleInput;
+}
 
 /**
  * What takes long to be computed and comes after its page, by name: each reads alone, and its arguments and what it gives are plain data.
  */
 export const LATER = {
-  /** Starters with what each would come to. */
-  starters: (app: Container, { viewer }: Who) => starterViews(app, viewer),
+  /** A starter with what it would come to; null where there is none of that key. */
+  starter: (app: Container, { viewer }: Who, { key }: { key: string }) => starterView(app, viewer, key),
   /** The next bell and the bells of a week of each rule. */
   'rule weeks': (app: Container, { viewer }: Who) => ruleWeeks(app, viewer),
   /** What one rule would do in four weeks, as it is written. */
-  'rule outlook': (
+  'rule outlook': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+    app.outlooks.ofRule(ruleId, input, viewer),
+  /** What is said before a rule is turned on as it is written. */
+  'rule check': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+    app.outlooks.check(ruleId, input, viewer),
+  /** A rule as it is written beside the version that is live. */
+  'rule beside': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+    app.outlooks.beside(ruleId, input, viewer),
+  /** The words of its Tells, read about a task, or about the first that it watches. */
+  'rule words': (
     app: Container,
     { viewer }: Who,
-    { ruleId, input }: { ruleId: number; input: RuleInput }
-  ) => app.outlooks.ofRule(ruleId, input, viewer),
+    { ruleId, input, taskId }: RuleWritten & { taskId: number | null }
+  ) => app.trials.words(ruleId, input, taskId, viewer),
+  /** Tasks that it may be tried on. */
+  'tasks to try': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+    app.trials.tasksToTry(ruleId, input, viewer),
+  /** Every project that they see. */
+  projects: (app: Container, { sight }: Who) => projectRows(app, sight),
+  /** Tasks on ladders. */
+  escalations: (app: Container, { viewer, sight }: Who, filter: EscalationFilter) =>
+    app.escalations.view(filter, viewer, sight),
   /** How many bells each person is told of in a week. */
   'people bells': (app: Container, { sight }: Who) => bellsByReader(app, sight),
   /** The bells of a person's next two weeks. */

@@ -88,9 +88,7 @@ export function personPage(app: Container, id: number, mayKeep: boolean) {
       role: person.role,
       active: person.active,
       canSignIn: app.auth.hasPassword(id),
-      openTasks: app.source.whole
-        .tasks()
-        .filter(({ ownerId, phase }) => ownerId === id && phase !== 'closed' && phase !== 'finished').length
+      openTasks: app.stores.tasks.openOf(id)
     },
     there: `${shortMoment(now, facts.zone)} in ${placeOfZone(facts.zone.nameAt(now))}`,
     presence: presence(facts, now),

@@ -1,4 +1,4 @@
-import { canBeOverdue } from '../../core/forecast/facts.ts';
+import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import { OPEN_PHASES, PRIORITIES, watchedPhases } from '../../core/rule/model.ts';
 import { readBack, watchWords } from '../../core/rule/read-back.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
@@ -13,40 +13,40 @@ import type { Viewer } from './viewer.ts';
 
 /** Every project that somebody sees: a coordinator all, others those of which they are members or in which they have a task. */
 export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
+  const { stores, source } = app;
+  const mine = sight.all ? null : new Set(stores.projects.idsOf([sight.personId]));
+  const opened = stores.projects.all().filter(({ id }) => mine?.has(id) ?? true);
+  return rowsOf(app, opened, source.whole.tasks());
+}
+
+/** @param tasks every task that is in one of them; others do no harm */
+function rowsOf(app: Container, projects: readonly Project[], tasks: readonly TaskFacts[]): ProjectRowView[] {
   const { stores, source, clock } = app;
   const now = clock.now();
   const use = stores.projects.use();
   const members = stores.projects.members();
-  const facts = source.whole.tasks();
   const overdue = new Map<number, number>();
-  for (const task of facts) {
+  for (const task of tasks) {
     if (task.projectId === null || !canBeOverdue(task)) continue;
     const dueAt = source.planner.dates.momentOf('due', task);
     if (dueAt !== null && now >= dueAt) overdue.set(task.projectId, (overdue.get(task.projectId) ?? 0) + 1);
   }
-  const mine = new Set([
-    ...members.filter(({ personId }) => personId === sight.personId).map(({ projectId }) => projectId),
-    ...facts.filter(({ ownerId }) => ownerId === sight.personId).map(({ projectId }) => projectId)
-  ]);
   const nameOf = (id: number) => source.facts.people.get(id)?.name ?? 'somebody who is gone';
-  return stores.projects
-    .all()
-    .filter(({ id }) => sight.all || mine.has(id))
-    .map((project) => ({
-      id: project.id,
-      name: project.name,
-      state: project.state,
-      register: project.register,
-      place: project.zone && placeOfZone(project.zone),
-      pinned: project.pinned,
-      members: members
-        .filter(({ projectId }) => projectId === project.id)
-        .map(({ personId }) => nameOf(personId)),
-      open: use.get(project.id)?.open ?? 0,
-      done: use.get(project.id)?.done ?? 0,
-      overdue: overdue.get(project.id) ?? 0,
-      rules: rulesOver(app, project).filter(({ applies }) => applies).length
-    }));
+  return projects.map((project) => ({
+    id: project.id,
+    name: project.name,
+    state: project.state,
+    register: project.register,
+    place: project.zone && placeOfZone(project.zone),
+    pinned: project.pinned,
+    members: members
+      .filter(({ projectId }) => projectId === project.id)
+      .map(({ personId }) => nameOf(personId)),
+    open: use.get(project.id)?.open ?? 0,
+    done: use.get(project.id)?.done ?? 0,
+    overdue: overdue.get(project.id) ?? 0,
+    rules: rulesOver(app, project).filter(({ applies }) => applies).length
+  }));
 }
 
 /** A project as it opens; null when somebody does not see it. */
@@ -57,9 +57,10 @@ export function projectDetail(
   sight: Sight
 ): ProjectDetailView | null {
   const { stores, source, clock } = app;
-  const row = projectRows(app, sight).find((one) => one.id === id);
   const project = stores.projects.byId(id);
-  if (!row || !project) return null;
+  if (!project || !(sight.all || stores.projects.idsOf([sight.personId]).includes(id))) return null;
+  const open = stores.tasks.openOfProject(id).map((task) => task.id);
+  const [row] = rowsOf(app, [project], stores.tasks.factsAmong(open));
   const connected = stores.taskParts
     .linksToProject(id)
     .flatMap(({ taskId }) => stores.tasks.byId(taskId) ?? []);
@@ -69,7 +70,7 @@ export function projectDetail(
   );
   const contacts = stores.contacts.links().filter(({ projectId }) => projectId === id);
   return {
-    row,
+    row: row!,
     values: {
       name: project.name,
       description: project.description,

@@ -70,6 +70,17 @@ export class RuleOutlooks {
     });
   }
 
+  /** What is known of it without looking at any task: its sentence and its faults. */
+  brief(ruleId: number, input: RuleInput, viewer: Viewer): RuleForecastView {
+    const { rule, definition, faults } = this.compile(ruleId, input);
+    return ruleForecastView({
+      ...{ facts: this.#source.facts, definition, rule, written: input.definition, faults, tasks: [] },
+      ...{ others: this.#others(ruleId), days: 0, history: {} },
+      statuses: this.#stores.projects.statuses(),
+      reading: readingOf(this.#stores, this.#clock, viewer)
+    });
+  }
+
   /** The draft in the editor beside the version that is live; null where none is. */
   beside(ruleId: number, input: RuleInput, viewer: Viewer): BesideView | null {
     const record = this.#stores.rules.byId(ruleId);

@@ -20,22 +20,22 @@ export function startersOf({
   });
 }
 
-/** Each starter with what it would come to here. */
-export function starterViews(app: Container, viewer: Viewer): StarterView[] {
-  const names = new Set(app.stores.rules.made().map(({ name }) => name));
-  return startersOf(app).map(({ key, name, purpose, definition }) => {
-    const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
-    return {
-      ...{ key, name, purpose },
-      sentence: outlook.sentence,
-      watched: outlook.watched,
-      week: outlook.counts.bells,
-      acts: outlook.acts,
-      // What waits for something to happen rings when it does.
-      waits: definition.leads.every((lead) => lead.kind === 'event'),
-      taken: names.has(name)
-    };
-  });
+/** A starter with what it would come to here; null where there is none of that key. */
+export function starterView(app: Container, viewer: Viewer, key: string): StarterView | null {
+  const starter = startersOf(app).find((one) => one.key === key);
+  if (!starter) return null;
+  const { name, purpose, definition } = starter;
+  const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
+  return {
+    ...{ key, name, purpose },
+    sentence: outlook.sentence,
+    watched: outlook.watched,
+    week: outlook.counts.bells,
+    acts: outlook.acts,
+    // What waits for something to happen rings when it does.
+    waits: definition.leads.every((lead) => lead.kind === 'event'),
+    taken: app.stores.rules.made().some((rule) => rule.name === name)
+  };
 }
 
 /** A draft from a starter. @throws CodedError `starter-gone` */

@@ -98,6 +98,7 @@ export class TaskStore {
   readonly #openSpan;
   readonly #seen;
   readonly #there;
+  readonly #openOf;
   readonly #withStatus;
   readonly #openOfProject;
   readonly #standing;
@@ -108,6 +109,9 @@ export class TaskStore {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
     this.#byIds = db.prepare<[string], TaskRow>(
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id IN (SELECT value FROM json_each(?))`
+    );
+    this.#openOf = db.prepare<[number], { count: number }>(
+      `SELECT count(*) AS count FROM task t JOIN status s ON s.id = t.status_id WHERE t.owner_id = ? AND s.phase NOT IN ('finished', 'closed')`
     );
     this.#there = db.prepare<[string], { id: number }>(
       'SELECT id FROM task WHERE id IN (SELECT value FROM json_each(?))'
@@ -168,6 +172,11 @@ export class TaskStore {
 
   idsWithStatus(statusId: number): number[] {
     return this.#withStatus.all(statusId).map(({ id }) => id);
+  }
+
+  /** How many open tasks somebody owns first, set aside or not. */
+  openOf(personId: number): number {
+    return this.#openOf.get(personId)!.count;
   }
 
   /** Those of some tasks that are there. */

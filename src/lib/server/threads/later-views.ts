@@ -69,6 +69,17 @@ export class LaterViews {
     }
   }
 
+  /** The same of several things, one after the other: what others ask meanwhile comes in between. */
+  async each<N extends LaterName>(
+    name: N,
+    personId: number,
+    all: readonly LaterView<N>['args'][]
+  ): Promise<LaterView<N>['view'][]> {
+    const views: LaterView<N>['view'][] = [];
+    for (const args of all) views.push(await this.view(name, personId, args));
+    return views;
+  }
+
   #listen(): void {
     if (this.#isListening) return;
     this.#isListening = true;

@@ -4,13 +4,12 @@ import type { LeftOut } from '../service/bulk.ts';
 import { checkUndoPreview } from '../service/change-views.ts';
 import type { Committed, Undone } from '../service/commit.ts';
 import { signedInAs, undoerAs, type SignedIn } from '../service/signed-in.ts';
-import type { Stages } from '../store/runs.ts';
 import type { Asked } from './asked.ts';
 
 /** What comes of each act that may be done in a thread: plain data. */
 export interface Outcomes {
   'many tasks': Committed<{ changed: number; left: LeftOut[] }>;
-  'by hand': Committed<Stages>;
+  'by hand': ReturnType<Container['handRings']['ringOver']>;
   undo: Committed<Undone>;
   'hand over': Committed<void>;
 }

@@ -3,7 +3,8 @@
 
   /** A rule tried on one task: what would come, as it would be received. */
   interface Props {
-    tasks: readonly { id: number; name: string }[];
+    /** Null while they are looked for. */
+    tasks: readonly { id: number; name: string }[] | null;
     trial: TrialView | null;
     /** Why it could not be tried; empty when it could. */
     problem: string;
@@ -17,8 +18,8 @@
   function choose() {
     const wanted = typed.trim().toLowerCase();
     const found =
-      tasks.find(({ name }) => name.toLowerCase() === wanted) ??
-      tasks.find(({ name }) => wanted !== '' && name.toLowerCase().includes(wanted));
+      tasks?.find(({ name }) => name.toLowerCase() === wanted) ??
+      tasks?.find(({ name }) => wanted !== '' && name.toLowerCase().includes(wanted));
     if (found) {
       typed = found.name;
       ontry(found.id);
@@ -37,7 +38,7 @@
     onchange={choose}
   />
   <datalist id={listId}
-    >{#each tasks as task (task.id)}<option value={task.name}></option>{/each}</datalist
+    >{#each tasks ?? [] as task (task.id)}<option value={task.name}></option>{/each}</datalist
   >
   <span class="quiet">nothing is changed and nothing is sent</span>
 </div>

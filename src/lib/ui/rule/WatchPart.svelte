@@ -15,7 +15,8 @@
   interface Props {
     definition: RuleDefinition;
     choices: RuleChoices;
-    watched: number;
+    /** How many tasks; null while that is counted. */
+    watched: number | null;
     faults: readonly string[];
   }
 
@@ -89,7 +90,7 @@
   }
 </script>
 
-<Part title="Watch" {faults} count="{watched} tasks are watched now">
+<Part title="Watch" {faults} count={watched === null ? '' : `${watched} tasks are watched now`}>
   <Line label="tasks in">
     <PickMany
       label="Projects"

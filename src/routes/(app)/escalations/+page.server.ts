@@ -9,9 +9,9 @@ import type { Actions, PageServerLoad } from './$types';
 
 const ONLY = ['climbing', 'still', 'nobody above'] as const;
 
-export const load: PageServerLoad = (event) => {
+export const load: PageServerLoad = async (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
-  const { viewer, sight, person, zone, may } = signedIn(event);
+  const { person, zone, may } = signedIn(event);
   const { app } = event.locals;
   const { searchParams } = event.url;
   const filter: EscalationFilter = {
@@ -23,7 +23,7 @@ export const load: PageServerLoad = (event) => {
   const today = zone.dayOf(app.clock.now());
   const facts = app.source.facts.people.get(person.id);
   return {
-    ...app.escalations.view(filter, viewer, sight),
+    ...(await app.later.view('escalations', person.id, filter)),
     people: app.stores.people
       .all()
       .filter(({ active }) => active)

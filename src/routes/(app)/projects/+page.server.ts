@@ -1,15 +1,14 @@
 import { fail } from '@sveltejs/kit';
 import { read } from '$lib/server/schema/fields.ts';
 import { projectSchema } from '$lib/server/schema/project.ts';
-import { projectRows } from '$lib/server/service/project-views.ts';
 import { orFail } from '$lib/server/web-forms.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = (event) => {
+export const load: PageServerLoad = async (event) => {
   event.depends('early-bell:tasks');
-  const { sight } = signedIn(event);
-  return { projects: projectRows(event.locals.app, sight) };
+  const { person } = signedIn(event);
+  return { projects: await event.locals.app.later.view('projects', person.id, null) };
 };
 
 export const actions: Actions = {

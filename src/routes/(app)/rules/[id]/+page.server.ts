@@ -31,16 +31,16 @@ export const load: PageServerLoad = (event) => {
     keeper: rule.keeperId === null ? null : (app.stores.people.byId(rule.keeperId)?.name ?? null),
     version: edited.number,
     input,
-    brief: app.outlooks.ofRule(rule.id, input, viewer, 0),
+    brief: app.outlooks.brief(rule.id, input, viewer),
     fault: rule.state === 'faulty' ? rule.fault : null,
     uncomputed: faultsOfRule(app.stores, rule.id, viewer),
     stamp: app.rules.stamp(rule.id),
     groups: [...new Set(app.stores.rules.made().map(({ group }) => group))].filter(Boolean),
     hush: hushView(event, 'rule', rule.id),
     choices: ruleChoices(app, rule.id, viewer),
-    tasks: app.trials.tasksToTry(rule.id, input, viewer),
     // Last: once it is asked for, nothing else may fail.
-    outlook: app.later.view('rule outlook', person.id, { ruleId: rule.id, input })
+    outlook: app.later.view('rule outlook', person.id, { ruleId: rule.id, input }),
+    tasks: app.later.view('tasks to try', person.id, { ruleId: rule.id, input })
   };
 };
 

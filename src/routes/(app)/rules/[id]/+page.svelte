@@ -6,6 +6,7 @@
   import type { RuleFault } from '$lib/core/rule/check.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { Later } from '$lib/ui/later/later.svelte.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import BesidePart from '$lib/ui/rule/BesidePart.svelte';
   import CheckPart from '$lib/ui/rule/CheckPart.svelte';
@@ -25,6 +26,10 @@
   const announceDone = getContext<(done: Done) => void>('done');
 
   const edited = new EditedRule(() => data);
+  const toTry = new Later(
+    () => data.tasks,
+    () => data.id
+  );
   const refused = $derived(
     form && 'faults' in form
       ? { message: form.message ?? '', faults: form.faults ?? [], conflict: 'conflict' in form }
@@ -167,7 +172,7 @@
       <WatchPart
         bind:definition={edited.input.definition}
         choices={data.choices}
-        watched={edited.forecast.watched}
+        watched={edited.isBrief ? null : edited.forecast.watched}
         faults={at('watch')}
       />
       <RingPart
@@ -184,7 +189,7 @@
           faults,
           counts: edited.isBrief ? {} : edited.counts,
           words: edited.words,
-          tasks: data.tasks,
+          tasks: toTry.value ?? [],
           ontask: (id) => (edited.wordsTask = id)
         }}
         onchange={(steps) => (edited.input.definition.steps = steps)}
@@ -221,7 +226,7 @@
           onmend={(mend) => edited.mend(mend)}
         />
       {:else if edited.side === 'task'}<TrialPart
-          tasks={data.tasks}
+          tasks={toTry.value}
           trial={edited.trial}
           problem={edited.problem}
           ontry={(id) => void edited.tryOn(id)}

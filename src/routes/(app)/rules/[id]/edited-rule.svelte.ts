@@ -19,7 +19,7 @@ interface RuleInput extends Record<string, unknown> {
 interface Opened {
   id: number;
   input: RuleInput;
-  /** What is known of it at once: its sentence, its faults, what it watches. */
+  /** What is known of it at once: its sentence and its faults. */
   brief: RuleForecastView;
   /** What it would do, which comes after the page. */
   outlook: Promise<RuleForecastView>;

@@ -1,11 +1,17 @@
-import { addStarter } from '$lib/server/service/rule-starters.ts';
+import { addStarter, startersOf } from '$lib/server/service/rule-starters.ts';
 import { orFail } from '$lib/server/web-forms.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {
   const { person } = signedIn(event);
-  return { starters: event.locals.app.later.view('starters', person.id, null) };
+  const { app } = event.locals;
+  const starters = app.later.each(
+    'starter',
+    person.id,
+    startersOf(app).map(({ key }) => ({ key }))
+  );
+  return { starters: starters.then((all) => all.filter((one) => one !== null)) };
 };
 
 export const actions: Actions = {

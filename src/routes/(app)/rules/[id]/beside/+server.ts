@@ -5,6 +5,7 @@ import type { RequestHandler } from './$types';
 /** The rule in the request beside the version that is live; null where none is. Changes nothing. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { viewer } = signedIn(event);
-    return event.locals.app.outlooks.beside(Number(event.params.id), await ruleInput(event), viewer);
+    const { person } = signedIn(event);
+    const written = { ruleId: Number(event.params.id), input: await ruleInput(event) };
+    return event.locals.app.later.view('rule beside', person.id, written);
   });

@@ -5,6 +5,7 @@ import type { RequestHandler } from './$types';
 /** What is said before the rule in the request is turned on. Changes nothing. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { viewer } = signedIn(event);
-    return event.locals.app.outlooks.check(Number(event.params.id), await ruleInput(event), viewer);
+    const { person } = signedIn(event);
+    const written = { ruleId: Number(event.params.id), input: await ruleInput(event) };
+    return event.locals.app.later.view('rule check', person.id, written);
   });

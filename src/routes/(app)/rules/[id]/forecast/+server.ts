@@ -5,6 +5,7 @@ import type { RequestHandler } from './$types';
 /** What the rule in the request would do in the next four weeks. Changes nothing. */
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
-    const { viewer } = signedIn(event);
-    return event.locals.app.outlooks.ofRule(Number(event.params.id), await ruleInput(event), viewer);
+    const { person } = signedIn(event);
+    const written = { ruleId: Number(event.params.id), input: await ruleInput(event) };
+    return event.locals.app.later.view('rule outlook', person.id, written);
   });
