@@ -1,3 +1,4 @@
+import Database from 'better-sqlite3';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -31,16 +32,30 @@ export async function benchImport(): Promise<Figure[]> {
     const read = await meanwhile(server, async () => (token = await server.upload(sheet())));
     const looked = await meanwhile(server, () => server.read(`/tasks/import/${token}`));
     const written = await meanwhile(server, () => server.act(`/tasks/import/${token}?/import`));
+    const changeId = lastChange(folder);
+    const opened = await meanwhile(server, () => server.read(`/changes/${changeId}`));
+    const undone = await meanwhile(server, () => server.send('/undo', { changeId }));
     const what = (words: string) => `${words} 100,000 rows while pages are read`;
     return [
       { what: what('the reading of'), ours: read, peer: null, ratio: null },
       { what: what('the check of'), ours: looked, peer: null, ratio: null },
-      { what: what('the check and the writing of'), ours: written, peer: null, ratio: null }
+      { what: what('the check and the writing of'), ours: written, peer: null, ratio: null },
+      { what: what('the change opened that wrote'), ours: opened, peer: null, ratio: null },
+      { what: what('the taking back of'), ours: undone, peer: null, ratio: null }
     ];
   } finally {
     await server.stop();
     await standIns.close();
     rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+function lastChange(folder: string): number {
+  const db = new Database(join(folder, 'early-bell.sqlite'), { readonly: true });
+  try {
+    return db.prepare<[], number>(`SELECT max(id) FROM change WHERE source = 'import'`).pluck().get()!;
+  } finally {
+    db.close();
   }
 }
 
