@@ -18,7 +18,7 @@ export interface Done {
 }
 
 /**
- * Submits a form without a page load, says what was done with its undo, and goes where the action points.
+ * Submits a form without a page load, once until it is answered, says what was done with its undo, and goes where the action points.
  * @param before as soon as it is sent
  * @param accepted when it was done, before the page is read anew
  * @param underWay what is said where it takes longer than a moment; nothing where the page says how far it is
@@ -29,13 +29,18 @@ export function submitDone(
   accepted?: (sent: FormData) => void,
   underWay: string | null = 'This takes a moment…'
 ): SubmitFunction {
-  return ({ formData }) => {
+  let isUnderWay = false;
+  return ({ formData, cancel }) => {
+    // Pressed twice it is done once.
+    if (isUnderWay) return cancel();
+    isUnderWay = true;
     before?.();
     let answered = () => {};
     const answer = new Promise<void>((resolve) => (answered = resolve));
     if (underWay !== null) void whileUnderWay(underWay, answer);
     return async ({ result, update }) => {
       answered();
+      isUnderWay = false;
       if (saysWhyNot(result)) return;
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
       if (!data?.done) return update({ reset: false });

@@ -67,7 +67,7 @@
     {#if preview.things.length > 0}
       <details open={preview.things.length <= 10}>
         <summary
-          >{preview.things.length + preview.more}
+          >{(preview.things.length + preview.more).toLocaleString('en')}
           {preview.things.length + preview.more === 1 ? 'thing goes' : 'things go'} back</summary
         >
         <Changed things={preview.things} more={preview.more} caption="What goes back" />
