@@ -231,7 +231,8 @@ export class Committer {
    */
   tookIn(touched: CommittedChange): void {
     const { tables, taskIds } = touched;
-    this.#source.invalidate([...tables].some((table) => OF_EACH_TASK.has(table)));
+    // With a person who was removed goes what hangs on them; whether one was is not said.
+    this.#source.invalidate([...tables].some((table) => OF_EACH_TASK.has(table) || table === 'person'));
     this.#source.arrived(taskIds);
     for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
     this.#engine?.wake();
