@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { LATER, type LaterName } from '../../src/lib/server/service/later.ts';
+import { startersOf } from '../../src/lib/server/service/rule-starters.ts';
 import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
 import { Forgotten } from '../../src/lib/server/threads/forgotten.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
@@ -39,8 +40,16 @@ function argsOf(name: LaterName): unknown {
   const { name: called, description, group } = container.stores.rules.byId(ruleId)!;
   const { definition } = container.rules.open(ruleId)!.edited;
   const from = container.clock.now();
+  const written = { ruleId, input: { name: called, description, group, definition } };
   const args: Partial<Record<LaterName, unknown>> = {
-    'rule outlook': { ruleId, input: { name: called, description, group, definition } },
+    'rule outlook': written,
+    'rule check': written,
+    'rule beside': written,
+    'rule words': { ...written, taskId: null },
+    'tasks to try': written,
+    starter: { key: startersOf(container)[0]!.key },
+    change: { id: container.stores.changes.lastId() },
+    escalations: { ruleId: null, ownerId: null, only: null, page: 1 },
     'person bells': { id: people.Nora },
     'first bells': { from, until: from + 3 * 86_400_000 }
   };
