@@ -78,9 +78,10 @@ export class BulkService {
 
   /** @throws CodedError `bulk-nothing`, `bulk-too-many` or what keeps the change from being made */
   preview(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): BulkPreview {
-    const { tasks, chosen, left } = this.#sort(input, viewer, sight);
+    const sorted = this.#sort(input, viewer, sight);
+    const { tasks, chosen, left } = sorted;
     const ids = tasks.map(({ id }) => id);
-    const act = () => this.#tryToMake(actor, input, viewer, sight);
+    const act = this.#trial(actor, input, viewer, sight, sorted);
     return { chosen, changes: ids.length, left, effect: this.#effects.ofAct(ids, act, viewer) };
   }
 
@@ -99,14 +100,18 @@ export class BulkService {
     const sorted = this.#sort(input, viewer, sight);
     if (sorted.tasks.length === 0) throw new CodedError('bulk-nothing');
     const ids = sorted.tasks.map(({ id }) => id);
-    this.#effects.check(stamp, ids, () => this.#tryToMake(actor, input, viewer, sight), viewer);
+    this.#effects.check(stamp, ids, this.#trial(actor, input, viewer, sight, sorted), viewer);
     return this.#make(actor, input, sorted);
   }
 
-  /** What is due is done before an act is tried out, and may have changed its tasks: they are read again. */
-  #tryToMake(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight): void {
-    const sorted = this.#sort(input, viewer, sight);
-    if (sorted.tasks.length > 0) this.#make(actor, input, sorted);
+  /** What is due is done before an act is tried out, and may have changed its tasks: they are read again then. */
+  #trial(actor: Actor, input: BulkInput, viewer: Viewer, sight: Sight, sorted: Sorted): () => void {
+    const standing = this.#stores.since.standing();
+    return () => {
+      const isSame = this.#stores.since.standing() === standing;
+      const now = isSame ? sorted : this.#sort(input, viewer, sight);
+      if (now.tasks.length > 0) this.#make(actor, input, now);
+    };
   }
 
   #make(

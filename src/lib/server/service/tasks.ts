@@ -39,6 +39,8 @@ export class TaskService {
   readonly #stores: Stores;
   readonly #committer: Committer;
   readonly #source: FactsSource;
+  /** As they were when the first task of a change was written: a change that writes tasks writes no status. */
+  readonly #statuses = new WeakMap<ChangeWriter, Status[]>();
   readonly #renewals: Renewals;
 
   constructor(stores: Stores, committer: Committer, source: FactsSource, renewals: Renewals) {
@@ -59,7 +61,7 @@ export class TaskService {
   /** Inserts a task inside a change that is under way. */
   insert(writer: ChangeWriter, input: TaskInput, importKey: string | null = null): number {
     const { at, actorId } = writer.head;
-    const status = this.#status(input.statusId);
+    const status = this.#status(writer, input.statusId);
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, null, input.dueZone);
     const id = writer.insert('task', {
       ...this.#columns(input, status, due, null),
@@ -108,7 +110,7 @@ export class TaskService {
   update(writer: ChangeWriter, task: Task, patch: Partial<TaskInput>, withSubtasks = false): Renewed | null {
     const { at, actorId, source } = writer.head;
     const input: TaskInput = { ...ownFieldsOf(task), ...patch };
-    const status = this.#status(input.statusId ?? task.statusId);
+    const status = this.#status(writer, input.statusId ?? task.statusId);
     const due = this.#moment(input.dueDate, input.dueTime, input.ownerId, task.due, patch.dueZone);
     const columns: Row = this.#columns(input, status, due, task);
     if (input.ownerId !== task.ownerId) columns.assigned_at = at;
@@ -265,8 +267,10 @@ export class TaskService {
     return { date, time, zone: zone.nameAt(instantOnWall(parseDay(date), parseTimeOfDay(time), zone)) };
   }
 
-  #status(id: number | null): Status {
-    const statuses = this.#stores.projects.statuses();
+  /** A change of very many tasks reads the statuses once. */
+  #status(writer: ChangeWriter, id: number | null): Status {
+    let statuses = this.#statuses.get(writer);
+    if (!statuses) this.#statuses.set(writer, (statuses = this.#stores.projects.statuses()));
     return statuses.find((status) => status.id === id) ?? statuses[0]!;
   }
 
