@@ -22,6 +22,10 @@ const FROM_PROGRAMS: ReadonlySet<string | null> = new Set(['/mail/[token]', '/re
 const NOT_WRITABLE =
   'Nothing can be written just now: the disk is full, or something else holds the database. What you sent was not saved; try again later.';
 
+/** A thread of ours writes for longer than anybody waits. */
+const LENT =
+  'A change of very many tasks is being written just now. What you sent was not saved; try again in a moment.';
+
 let app: Container;
 
 export const init: ServerInit = async () => {
@@ -88,8 +92,6 @@ const answer: Handle = async ({ event, resolve }) => {
     }
   }
   if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
-  if (act !== null && !(await untilWritable(app.work)))
-    return refused(event.request, 503, NOT_WRITABLE, 'not-writable');
   try {
     const sent = await withinSize(event.request, mostBytesOf(routeId, person !== null));
     event.request = isEndpoint(routeId ?? '') ? sent : await asForm(sent);
@@ -97,6 +99,11 @@ const answer: Handle = async ({ event, resolve }) => {
     if (!(failure instanceof CodedError)) throw failure;
     const { message, code } = failure;
     return refused(event.request, code === 'body-too-large' ? 413 : 415, message, code);
+  }
+  // Once all of it has come: whoever writes then begins at once.
+  if (act !== null && !(await untilWritable(app.work))) {
+    const why = app.work.isLent ? LENT : NOT_WRITABLE;
+    return refused(event.request, 503, why, 'not-writable');
   }
   const resolved = await resolve(event);
   // What a page said to a press is its own answer; what it is read as is here.

@@ -33,8 +33,11 @@ export class LongActs {
   ): Promise<Outcomes[N]> {
     const app = this.#app();
     const fresh = await this.#tryOuts.lookAgain(personId, act, stamp);
-    if (!this.#writers.areThere || sizeOf(app, personId, act) <= MOST_ON_THE_SPOT)
+    if (!this.#writers.areThere || sizeOf(app, personId, act) <= MOST_ON_THE_SPOT) {
+      // Looking again may have taken long, and another may write by now.
+      await app.work.returned();
       return doAct(app, personId, act, fresh);
+    }
     return (await app.work.lend(() => this.#write(personId, act, fresh))) as Outcomes[N];
   }
 
