@@ -1,10 +1,8 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { readdirSync } from 'node:fs';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { on, rule, tell } from '../support/rules.ts';
 import { standing } from '../support/standing.ts';
+import { openThreaded, type Threaded } from '../support/threaded.ts';
 import {
   lead,
   openWorkspace,
@@ -17,23 +15,14 @@ import {
 
 /** Imports of many rows are written into a copy, in a thread, and are there all at once. It is Thursday 5 March 2026, 07:00Z; Ines coordinates. */
 const ROWS = 600;
-const built = resolve('build', 'parts', 'thread.js');
-let folder: string;
+let threaded: Threaded;
 let workspace: TestWorkspace;
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'early-bell-import-'));
-  workspace = await open();
+  threaded = await openThreaded();
+  workspace = threaded.workspace;
 });
-afterEach(async () => {
-  await workspace.close();
-  rmSync(folder, { recursive: true, force: true });
-});
-
-function open(): Promise<TestWorkspace> {
-  const db = openDatabase(join(folder, 'early-bell.sqlite'));
-  return openWorkspace('2026-03-05T07:00:00Z', { db, threadFile: built });
-}
+afterEach(() => threaded.close());
 
 /** Tasks of Ines in a new project, tagged, some with a reminder. */
 function sheet(rows = ROWS, name = (i: number) => `Task ${i}`): string {
@@ -109,7 +98,7 @@ describe('an import of many rows', () => {
     expect([...seen].filter((count) => count !== 0 && count !== ROWS)).toEqual([]);
     expect(container.stores.tasks.count()).toBe(ROWS + 20);
     expect(new Set(progress)).toContain('writing');
-    expect(readdirSync(folder).filter((name) => name.startsWith('arriving-'))).toEqual([]);
+    expect(readdirSync(threaded.folder).filter((name) => name.startsWith('arriving-'))).toEqual([]);
   });
 
   it('is written anew where others have changed what it goes by', async () => {

@@ -1,33 +1,25 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { openDatabase } from '../../src/lib/server/db/open.ts';
 import { LATER, type LaterName } from '../../src/lib/server/service/later.ts';
 import { startersOf } from '../../src/lib/server/service/rule-starters.ts';
 import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
 import { Forgotten } from '../../src/lib/server/threads/forgotten.ts';
-import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+import { openThreaded, type Threaded } from '../support/threaded.ts';
+import { lead, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /** What comes after its page is worked out in a thread that reads the workspace. It is Thursday 5 March 2026, 07:00Z; Ines coordinates. */
-const built = resolve('build', 'parts', 'thread.js');
-let folder: string;
+let threaded: Threaded;
 let workspace: TestWorkspace;
 let taskId: number;
 let ruleId: number;
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'early-bell-later-'));
-  const db = openDatabase(join(folder, 'early-bell.sqlite'));
-  workspace = await openWorkspace('2026-03-05T07:00:00Z', { db, threadFile: built });
+  threaded = await openThreaded();
+  workspace = threaded.workspace;
   ruleId = ruleOn(workspace, ruleOf([lead(-2, 'day')]), 'Ahead');
   taskId = add('2026-03-09');
   await workspace.container.engine.tick();
 });
-afterEach(async () => {
-  await workspace.close();
-  rmSync(folder, { recursive: true, force: true });
-});
+afterEach(() => threaded.close());
 
 function add(dueDate: string): number {
   const { container, coordinator, people } = workspace;

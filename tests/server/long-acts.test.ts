@@ -1,11 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { openDatabase } from '../../src/lib/server/db/open.ts';
 import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
 import { FINISHED, on, rule, tell } from '../support/rules.ts';
 import { standing } from '../support/standing.ts';
+import { openThreaded, type Threaded } from '../support/threaded.ts';
 import {
   lead,
   openWorkspace,
@@ -19,20 +16,17 @@ import {
 
 /** Acts on very many tasks are done in a thread, over the workspace itself. It is Thursday 5 March 2026, 07:00Z; Ines coordinates. */
 const MANY = 450;
-const built = resolve('build', 'parts', 'thread.js');
-let folder: string;
+let threaded: Threaded;
 let inThread: TestWorkspace;
 let onTheSpot: TestWorkspace;
 
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'early-bell-long-acts-'));
-  const db = openDatabase(join(folder, 'early-bell.sqlite'));
-  inThread = await openWorkspace('2026-03-05T07:00:00Z', { db, threadFile: built });
+  threaded = await openThreaded();
+  inThread = threaded.workspace;
   onTheSpot = await openWorkspace('2026-03-05T07:00:00Z');
 });
 afterEach(async () => {
-  await Promise.all([inThread.close(), onTheSpot.close()]);
-  rmSync(folder, { recursive: true, force: true });
+  await Promise.all([threaded.close(), onTheSpot.close()]);
 });
 
 /** Tasks of Ines, tagged. @returns the change that made them, and their ids */
