@@ -122,4 +122,17 @@ describe('an act on very many tasks', () => {
     expect(standing(inThread).tasks.every(({ phase }) => phase === 'waiting to start')).toBe(true);
     expect(container.work.isLent).toBe(false);
   });
+
+  it('whose thread is lost says that it is not known whether it was done, and lends the workspace to nobody any more', async () => {
+    const broken = await openThreaded('/nothing-there.js');
+    const { container, people, coordinator } = broken.workspace;
+    const { ids } = addMany(broken.workspace);
+    await expect(container.longActs.do(people.Ines!, finishing(ids))).rejects.toMatchObject({
+      code: 'act-lost'
+    });
+    expect(container.work.isLent).toBe(false);
+    expect(container.stores.tasks.factsOf(ids[0]!)!.phase).toBe('waiting to start');
+    container.tasks.add(coordinator, taskInput({ name: 'Afterwards' }));
+    await broken.close();
+  });
 });

@@ -12,11 +12,13 @@ export interface Threaded {
   close(): Promise<void>;
 }
 
-/** Its clock stands on Thursday 5 March 2026 at 07:00 UTC. */
-export async function openThreaded(): Promise<Threaded> {
+/**
+ * Its clock stands on Thursday 5 March 2026 at 07:00 UTC.
+ * @param threadFile what its threads run
+ */
+export async function openThreaded(threadFile = resolve('build', 'parts', 'thread.js')): Promise<Threaded> {
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-threaded-'));
   const db = openDatabase(join(folder, 'early-bell.sqlite'));
-  const threadFile = resolve('build', 'parts', 'thread.js');
   const workspace = await openWorkspace('2026-03-05T07:00:00Z', { db, threadFile });
   return {
     ...{ folder, workspace },

@@ -1,3 +1,4 @@
+import { CodedError } from '../../core/errors.ts';
 import type { Container } from '../container.ts';
 import type { Threads } from '../threads/threads.ts';
 import { doAct, type Act, type ActName, type Outcomes } from './acts.ts';
@@ -56,7 +57,8 @@ export class LongActs {
     } catch (failure) {
       // Whether it was done is not known where nothing was answered: nothing that was read before is believed.
       source.invalidate();
-      throw failure;
+      const isLost = failure instanceof CodedError && failure.code === 'thread-lost';
+      throw isLost ? new CodedError('act-lost') : failure;
     }
   }
 }

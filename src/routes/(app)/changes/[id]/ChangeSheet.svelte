@@ -113,7 +113,10 @@
     {/if}
     <p class="quiet">What would have rung meanwhile is not made up for.</p>
     {#if preview.effect}<Effect effect={preview.effect} changedElsewhere />
-    {:else}<p>It concerns so many tasks that their bells are not compared one by one.</p>{/if}
+    {:else}<p>
+        It concerns more than 10,000 tasks: how their bells change, and which messages leave at once, is not
+        worked out.
+      </p>{/if}
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
       <input type="hidden" name="stamp" value={preview.effect?.stamp} />
       <button class="button main">Take it back</button>
