@@ -2,12 +2,12 @@ import Database from 'better-sqlite3';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ServerLife } from '../../tests/crash/server-life.ts';
-import { StandIns } from '../../tests/crash/stand-ins.ts';
+import type { ServerLife } from '../../tests/crash/server-life.ts';
+import type { Container } from '../../src/lib/server/container.ts';
 import { fillWorkspace } from '../many-tasks.ts';
-import { openApart } from '../open-apart.ts';
 // @ts-expect-error a plain script
 import { ensureBuild } from '../setup.mjs';
+import { withBuiltServer } from './built-server.ts';
 import type { Figure } from './measure.ts';
 
 const ROWS = 100_000;
@@ -19,35 +19,32 @@ const PAGE_EVERY_MS = 100;
 export async function benchImport(): Promise<Figure[]> {
   await (ensureBuild as () => Promise<void>)();
   const folder = mkdtempSync(join(tmpdir(), 'early-bell-import-'));
-  const container = openApart(folder, NOW);
-  fillWorkspace(container, { tasks: 1_000, people: 200, projects: 40 });
-  await container.stop();
-  const standIns = await StandIns.open();
-  const server = await ServerLife.over(folder, standIns.places);
+  const fill = (container: Container) =>
+    fillWorkspace(container, { tasks: 1_000, people: 200, projects: 40 });
   try {
-    await server.start();
-    await server.signIn(1);
-    for (const page of PAGES) await server.read(page);
-    let token: string | null = null;
-    const read = await meanwhile(server, async () => (token = await server.upload(sheet())));
-    const looked = await meanwhile(server, () => server.read(`/tasks/import/${token}`));
-    const written = await meanwhile(server, () => server.act(`/tasks/import/${token}?/import`));
-    const changeId = lastChange(folder);
-    const opened = await meanwhile(server, () => server.read(`/changes/${changeId}`));
-    const undone = await meanwhile(server, () => server.send('/undo', { changeId }));
-    const what = (words: string) => `${words} 100,000 rows while pages are read`;
-    return [
-      { what: what('the reading of'), ours: read, peer: null, ratio: null },
-      { what: what('the check of'), ours: looked, peer: null, ratio: null },
-      { what: what('the check and the writing of'), ours: written, peer: null, ratio: null },
-      { what: what('the change opened that wrote'), ours: opened, peer: null, ratio: null },
-      { what: what('the taking back of'), ours: undone, peer: null, ratio: null }
-    ];
+    return await withBuiltServer(folder, NOW, fill, (server) => measure(server, folder));
   } finally {
-    await server.stop();
-    await standIns.close();
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+async function measure(server: ServerLife, folder: string): Promise<Figure[]> {
+  for (const page of PAGES) await server.read(page);
+  let token: string | null = null;
+  const read = await meanwhile(server, async () => (token = await server.upload(sheet())));
+  const looked = await meanwhile(server, () => server.read(`/tasks/import/${token}`));
+  const written = await meanwhile(server, () => server.act(`/tasks/import/${token}?/import`));
+  const changeId = lastChange(folder);
+  const opened = await meanwhile(server, () => server.read(`/changes/${changeId}`));
+  const undone = await meanwhile(server, () => server.send('/undo', { changeId }));
+  const what = (words: string) => `${words} 100,000 rows while pages are read`;
+  return [
+    { what: what('the reading of'), ours: read, peer: null, ratio: null },
+    { what: what('the check of'), ours: looked, peer: null, ratio: null },
+    { what: what('the check and the writing of'), ours: written, peer: null, ratio: null },
+    { what: what('the change opened that wrote'), ours: opened, peer: null, ratio: null },
+    { what: what('the taking back of'), ours: undone, peer: null, ratio: null }
+  ];
 }
 
 function lastChange(folder: string): number {

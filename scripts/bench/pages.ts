@@ -3,12 +3,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { START } from '../../tests/crash/points.ts';
-import { ServerLife } from '../../tests/crash/server-life.ts';
-import { StandIns } from '../../tests/crash/stand-ins.ts';
+import type { ServerLife } from '../../tests/crash/server-life.ts';
 import { openSoak } from '../../tests/soak/open-soak.ts';
-import { openApart } from '../open-apart.ts';
 // @ts-expect-error a plain script
 import { ensureBuild } from '../setup.mjs';
+import { withBuiltServer } from './built-server.ts';
 import type { Figure } from './measure.ts';
 import { fillWithVeryMany, turnOnRules } from './very-many.ts';
 
@@ -30,23 +29,18 @@ export async function benchPages(): Promise<Figure[]> {
         await close();
       }
     }),
-    await inFolder(async (folder) => {
-      const container = openApart(folder, START);
-      fillWithVeryMany(container, VERY_MANY);
-      turnOnRules(container, RULES);
-      await container.engine.tick();
-      await container.stop();
-      const standIns = await StandIns.open();
-      const server = await ServerLife.over(folder, standIns.places);
-      try {
-        await server.start();
-        await server.signIn(1);
-        return await read(`${VERY_MANY.toLocaleString('en')} tasks`, server, pagesOf(folder));
-      } finally {
-        await server.stop();
-        await standIns.close();
-      }
-    })
+    await inFolder((folder) =>
+      withBuiltServer(
+        folder,
+        START,
+        async (container) => {
+          fillWithVeryMany(container, VERY_MANY);
+          turnOnRules(container, RULES);
+          await container.engine.tick();
+        },
+        (server) => read(`${VERY_MANY.toLocaleString('en')} tasks`, server, pagesOf(folder))
+      )
+    )
   ];
 }
 
