@@ -88,8 +88,7 @@ const TABLE = {
   'preview-busy': 'Everything is being planned anew just now. Look again in a moment.',
   'preview-failed': 'What this would do could not be worked out. It has been recorded; look again.',
   'thread-lost': 'This could not be worked out. It has been recorded; try again.',
-  'act-lost':
-    'This was cut off. It has been recorded. See whether it was done before you try again.',
+  'act-lost': 'This was cut off. It has been recorded. See whether it was done before you try again.',
   'import-under-way': 'This file is being imported already.',
   'import-overtaken':
     'Others changed what this file is about three times while it was being written. Nothing was imported; try again.',
