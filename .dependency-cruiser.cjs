@@ -15,7 +15,7 @@ module.exports = {
       severity: 'error',
       // A tree is drawn by a component that contains itself.
       from: { pathNot: '^src/lib/ui/rule/(ConditionTree|StepList)\\.svelte$' },
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } }
+      to: { circular: true }
     },
     only('core-is-pure', '^src/lib/core', [], 'The core imports the core, and Temporal at its edges.'),
     {

@@ -1,4 +1,4 @@
-import type { Priority } from '../src/lib/core/rule/model.ts';
+import type { Priority } from '../src/lib/core/task/model.ts';
 import { PEOPLE, PROJECTS } from './scenario.ts';
 
 /** A task of the demo. Days are counted from the demo's own day: 0 is today, −1 yesterday. */

@@ -1,6 +1,6 @@
 // A workspace of very many tasks, the same at every start: for the bench and for the browser tests.
 import type { Container } from '../src/lib/server/container.ts';
-import { PRIORITIES } from '../src/lib/core/rule/model.ts';
+import { PRIORITIES } from '../src/lib/core/task/model.ts';
 import { MS_PER_DAY, formatDay } from '../src/lib/core/time/day.ts';
 import { chanceFrom } from './bench/measure.ts';
 

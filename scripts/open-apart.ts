@@ -1,4 +1,5 @@
-import { createContainer, type Container, type ContainerOptions } from '../src/lib/server/container.ts';
+import { createContainer, type Container } from '../src/lib/server/container.ts';
+import type { ContainerOptions } from '../src/lib/server/options.ts';
 
 /**
  * Opens a workspace by itself, without its web server and where no mail server listens, for benches and kills.

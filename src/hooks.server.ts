@@ -3,13 +3,13 @@ import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { asForm, mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
-import { createContainer, type Container, type ContainerOptions } from '$lib/server/container.ts';
+import { createContainer, type Container } from '$lib/server/container.ts';
 import { checkDataFolder, whyNotOpened } from '$lib/server/db/data-folder.ts';
 import { untilWritable } from '$lib/server/db/until-writable.ts';
 import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { isEndpoint } from '$lib/server/auth/routes.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
-import { containerOptions } from '$lib/server/options.ts';
+import { containerOptions, type ContainerOptions } from '$lib/server/options.ts';
 import { isFromElsewhere } from '$lib/server/origins.ts';
 import { actOf, admit, canNameRows } from '$lib/server/web.ts';
 

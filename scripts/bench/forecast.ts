@@ -14,13 +14,8 @@ import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { planRule } from '../../src/lib/core/forecast/plan-rule.ts';
 import { Planner } from '../../src/lib/core/forecast/planner.ts';
 import type { Unit } from '../../src/lib/core/ring/lead.ts';
-import {
-  OPEN_PHASES,
-  PRIORITIES,
-  blankDefinition,
-  blankTell,
-  offsetLead
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
+import { OPEN_PHASES, PRIORITIES } from '../../src/lib/core/task/model.ts';
 import { MS_PER_DAY, formatDay, parseDay } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { bestMs, bestMsInTurn, chanceFrom, ratio, type Figure } from './measure.ts';

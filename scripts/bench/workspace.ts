@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Container, ContainerOptions } from '../../src/lib/server/container.ts';
+import type { Container } from '../../src/lib/server/container.ts';
+import type { ContainerOptions } from '../../src/lib/server/options.ts';
 import { openApart } from '../open-apart.ts';
 
 /** Measures in a workspace of its own, whose clock stands at `now`; it is gone afterwards. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { openCopy } from '../../src/lib/server/db/open.ts';
-import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
+import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
 import { openAside } from '../../src/lib/server/tryout/aside.ts';
 import { plainOptions } from '../../src/lib/server/threads/talk.ts';
 import { anyAct, doAct, ifAnything, opened, START, TASKS } from '../support/acts.ts';

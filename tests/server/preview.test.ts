@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import type { EffectView } from '../../src/lib/view/effects.ts';
-import { lookAt } from '../../src/lib/server/tryout/asked.ts';
+import { lookAt } from '../../src/lib/server/tryout/looks.ts';
 import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
 import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import {

@@ -9,7 +9,7 @@ import { migrate } from '../../src/lib/server/db/migrate.ts';
 import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
 import { openCopy, openDatabase } from '../../src/lib/server/db/open.ts';
 import type { TaskInput } from '../../src/lib/server/schema/task.ts';
-import { RECORDED_TABLES } from '../../src/lib/server/store/changes.ts';
+import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
 import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 const folders: string[] = [];

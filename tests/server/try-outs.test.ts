@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { openDatabase } from '../../src/lib/server/db/open.ts';
-import { lookAt, type Asked } from '../../src/lib/server/tryout/asked.ts';
+import { lookAt } from '../../src/lib/server/tryout/looks.ts';
+import type { Asked } from '../../src/lib/server/tryout/asked.ts';
 import type { EffectView } from '../../src/lib/view/effects.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 

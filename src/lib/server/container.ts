@@ -1,13 +1,10 @@
 import { join } from 'node:path';
 import pino from 'pino';
 import { Auth } from './auth/auth.ts';
-import type { Channel } from './channel/channel.ts';
-import type { MailRoute } from './channel/mail-route.ts';
 import { ChannelSetUp } from './channel/set-up.ts';
-import { type TextGateway } from './channel/text.ts';
 import { DATABASE } from './db/data-folder.ts';
 import { openDatabase, type Db } from './db/open.ts';
-import { MACHINE_CLOCK, WorkspaceClock, type MachineClock } from './engine/clock.ts';
+import { MACHINE_CLOCK, WorkspaceClock } from './engine/clock.ts';
 import { Engine } from './engine/engine.ts';
 import { FactsSource } from './engine/facts-source.ts';
 import { Outbox } from './outbox/outbox.ts';
@@ -37,7 +34,7 @@ import { NextBell } from './service/next-bell.ts';
 import { PeopleService } from './service/people.ts';
 import { PeopleSheet } from './service/people-sheet.ts';
 import { SettingsService } from './service/settings.ts';
-import { PostRoom, type PostRoomAddresses } from './service/post-room.ts';
+import { PostRoom } from './service/post-room.ts';
 import { Escalations } from './service/escalations.ts';
 import { Promises } from './service/promises.ts';
 import { ProjectService } from './service/projects.ts';
@@ -70,6 +67,7 @@ import type { TryOuts } from './tryout/try-outs.ts';
 import { keyBeside, Seal, type SealKeys } from './db/seal.ts';
 import { UnitOfWork } from './db/unit-of-work.ts';
 import { Meters } from './meters.ts';
+import type { ContainerOptions } from './options.ts';
 import { Requests } from './requests.ts';
 import { openStores, type Stores } from './store/all.ts';
 import {
@@ -93,42 +91,6 @@ import {
   wordsFor,
   workServices
 } from './wiring.ts';
-
-export interface ContainerOptions {
-  /** Folder of the workspace, or `:memory:`. */
-  dataDir: string;
-  /** What secrets are sealed with; absent: the key in a file beside the database. */
-  sealKeys?: SealKeys;
-  /** Names, addresses and networks inside that channels may be set to talk to. */
-  inside?: readonly string[];
-  /** A workspace that is open already, a copy for one, instead of the file in `dataDir`. */
-  db?: Db;
-  /** Where messages go instead of by mail: nowhere, for what is only looked at. */
-  channels?: readonly Channel[];
-  /** A demo's clock can be moved, and its people sign in by one press. */
-  demo: boolean;
-  /** Where the clock of a new demo starts, ms. */
-  startAtMs?: number;
-  mail: MailRoute;
-  /** The gateway for text messages, and the address of the chat's incoming webhook, unless the settings say others; absent: none. */
-  text?: TextGateway | null;
-  chat?: string | null;
-  /** Where reports about mail that came back are taken; absent: nowhere. 0 lets the machine choose. */
-  returnPort?: number;
-  /** Addresses at which stand-ins list what they have received; absent where there are none. */
-  postRoom?: PostRoomAddresses;
-  /** Public address of the application, for links in messages. */
-  origin: string;
-  machine?: MachineClock;
-  chance?: () => number;
-  logLevel?: string;
-  /** Where the log goes; absent: to standard output. */
-  logTo?: { write(line: string): void };
-  /** What a thread runs in which is done what takes long; absent: it is done on the spot. */
-  threadFile?: string;
-  /** Who shows it reads what the application counts of itself; absent: nobody does. */
-  metricsToken?: string;
-}
 
 export interface Container {
   options: ContainerOptions;
@@ -201,6 +163,8 @@ export interface Container {
   setup: SetupService;
   meters: Meters;
   log: pino.Logger;
+  /** Another application, over a copy of its workspace for one. */
+  openAnother(options: ContainerOptions): Container;
   /** @returns the port on which reports about mail that came back are taken; null where none are */
   start(): Promise<number | null>;
   stop(): Promise<void>;
@@ -251,7 +215,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const byRules = ruleServices(of, committer, say, rules, effects);
   const takingBack = undoServices(of, committer, options);
   const ofPeople = peopleServices(of, committer, auth, options);
-  const asideOf = threadServices(() => container, options);
+  const asideOf = threadServices(() => container, { db, options, log });
   const container: Container = {
     options,
     requests,
@@ -288,6 +252,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     setup: new SetupService(stores, committer, auth),
     meters,
     log,
+    openAnother: createContainer,
     ...lifeOf({ ...of, ...swept, ...asideOf, db, outbox, returns, options, log })
   };
   return container;

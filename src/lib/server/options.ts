@@ -2,7 +2,50 @@ import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { CodedError } from '../core/errors.ts';
 import { parseInstant } from '../core/time/instant.ts';
-import type { ContainerOptions } from './container.ts';
+import type { Channel } from './channel/channel.ts';
+import type { MailRoute } from './channel/mail-route.ts';
+import type { TextGateway } from './channel/text.ts';
+import type { Db } from './db/open.ts';
+import type { SealKeys } from './db/seal.ts';
+import type { MachineClock } from './engine/clock.ts';
+import type { PostRoomAddresses } from './service/post-room.ts';
+
+/** With what an application is put together. */
+export interface ContainerOptions {
+  /** Folder of the workspace, or `:memory:`. */
+  dataDir: string;
+  /** What secrets are sealed with; absent: the key in a file beside the database. */
+  sealKeys?: SealKeys;
+  /** Names, addresses and networks inside that channels may be set to talk to. */
+  inside?: readonly string[];
+  /** A workspace that is open already, a copy for one, instead of the file in `dataDir`. */
+  db?: Db;
+  /** Where messages go instead of by mail: nowhere, for what is only looked at. */
+  channels?: readonly Channel[];
+  /** A demo's clock can be moved, and its people sign in by one press. */
+  demo: boolean;
+  /** Where the clock of a new demo starts, ms. */
+  startAtMs?: number;
+  mail: MailRoute;
+  /** The gateway for text messages, and the address of the chat's incoming webhook, unless the settings say others; absent: none. */
+  text?: TextGateway | null;
+  chat?: string | null;
+  /** Where reports about mail that came back are taken; absent: nowhere. 0 lets the machine choose. */
+  returnPort?: number;
+  /** Addresses at which stand-ins list what they have received; absent where there are none. */
+  postRoom?: PostRoomAddresses;
+  /** Public address of the application, for links in messages. */
+  origin: string;
+  machine?: MachineClock;
+  chance?: () => number;
+  logLevel?: string;
+  /** Where the log goes; absent: to standard output. */
+  logTo?: { write(line: string): void };
+  /** What a thread runs in which is done what takes long; absent: it is done on the spot. */
+  threadFile?: string;
+  /** Who shows it reads what the application counts of itself; absent: nobody does. */
+  metricsToken?: string;
+}
 
 /** Built beside the server, which is started from the folder that holds both. */
 const THREAD_FILE = resolve('build', 'parts', 'thread.js');

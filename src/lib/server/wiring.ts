@@ -22,6 +22,8 @@ import { FileReading } from './threads/file-reading.ts';
 import { importThreads } from './threads/import-threads.ts';
 import { LaterViews } from './threads/later-views.ts';
 import { Threads } from './threads/threads.ts';
+import type { LookServices } from './tryout/looks.ts';
+import type { LaterServices } from './service/later.ts';
 import { LongActs } from './tryout/long-acts.ts';
 import { TryOuts } from './tryout/try-outs.ts';
 import { dropLeftCopies } from './service/import-aside.ts';
@@ -83,7 +85,8 @@ import { stopToken } from './engine/stop-tokens.ts';
 import type { DeadEndRecord } from './store/dead-ends.ts';
 import { Meters } from './meters.ts';
 import { type Stores } from './store/all.ts';
-import type { Container, ContainerOptions } from './container.ts';
+import type { ContainerOptions } from './options.ts';
+import type { Workspace } from './workspace.ts';
 
 /** Words of errors are logged, and what they say of themselves; nothing by which somebody could come in or send. */
 const NEVER_LOGGED = ['password', 'pass', 'token', 'secret', 'authorization', 'auth', 'cookie', 'url', 'raw'];
@@ -119,26 +122,21 @@ export function lifeOf({
   returns,
   options,
   log
-}: Pick<
-  Container,
-  | 'db'
-  | 'work'
-  | 'stores'
-  | 'clock'
-  | 'engine'
-  | 'outbox'
-  | 'sweeper'
-  | 'threads'
-  | 'readers'
-  | 'writers'
-  | 'later'
-  | 'options'
-  | 'log'
-> & {
+}: Workspace & {
+  db: Db;
+  outbox: Outbox;
+  sweeper: Sweeper;
+  threads: Threads;
+  readers: Threads;
+  writers: Threads;
+  later: LaterViews;
+  options: ContainerOptions;
+  log: pino.Logger;
   returns: ReturnedMail;
-}): Pick<Container, 'start' | 'stop'> {
+}) {
   return {
-    async start() {
+    /** @returns the port on which reports about mail that came back are taken; null where none are */
+    async start(): Promise<number | null> {
       const closed = sealSecrets(db, work, stores);
       if (closed.length > 0) log.warn({ closed }, 'secrets cannot be opened with the key that is here');
       if (!db.memory) dropLeftCopies(dirname(db.name));
@@ -149,7 +147,7 @@ export function lifeOf({
       if (engine.started) outbox.start();
       return options.returnPort === undefined ? null : returns.listen(options.returnPort);
     },
-    async stop() {
+    async stop(): Promise<void> {
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
       await Promise.all([
         engine.stop(),
@@ -168,13 +166,17 @@ export function lifeOf({
 /** Looks at acts, imports and files that are worked on side by side. */
 const LONG_AT_ONCE = 2;
 
+/** What is asked of everything that is done in threads. */
+type Services = LookServices & LaterServices & { outbox: Outbox };
+
 /** What takes long is done in threads. */
-export function threadServices(app: () => Container, { threadFile }: ContainerOptions) {
-  const threads = new Threads(app, threadFile ?? null, LONG_AT_ONCE);
+export function threadServices(app: () => Services, of: { db: Db; options: ContainerOptions; log: pino.Logger }) {
+  const file = of.options.threadFile ?? null;
+  const threads = new Threads(of, file, LONG_AT_ONCE);
   // What is read for pages waits for nothing that takes long.
-  const readers = new Threads(app, threadFile ?? null, 1);
+  const readers = new Threads(of, file, 1);
   // The database is lent to one at a time.
-  const writers = new Threads(app, threadFile ?? null, 1);
+  const writers = new Threads(of, file, 1);
   const tryOuts = new TryOuts(app, threads);
   return {
     threads,
@@ -184,7 +186,7 @@ export function threadServices(app: () => Container, { threadFile }: ContainerOp
     tryOuts,
     longActs: new LongActs(app, writers, tryOuts),
     files: new FileReading(threads),
-    importThreads: () => importThreads(threads, writers, app)
+    importThreads: () => importThreads(threads, writers, of.db.name)
   };
 }
 
@@ -200,7 +202,7 @@ export const linkOfRule =
 
 /** What takes back, and who is told of it. */
 export function undoServices(
-  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'outbox' | 'accountGuard'>,
+  of: Workspace & { outbox: Outbox; accountGuard: AccountGuard },
   committer: Committer,
   { origin }: ContainerOptions
 ) {
@@ -222,10 +224,7 @@ export function peopleServices(
     accountGuard,
     tasks,
     effects
-  }: Pick<
-    Container,
-    'work' | 'stores' | 'source' | 'clock' | 'engine' | 'outbox' | 'accountGuard' | 'tasks' | 'effects'
-  >,
+  }: Workspace & { outbox: Outbox; accountGuard: AccountGuard; tasks: TaskService; effects: EffectService },
   committer: Committer,
   auth: Auth,
   { origin }: ContainerOptions
@@ -319,7 +318,7 @@ function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: 
 
 /** What people do with rules besides writing them. */
 export function ruleServices(
-  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
+  of: Workspace,
   committer: Committer,
   say: { words: Words; digests: DigestMaker },
   rules: RuleService,
@@ -351,7 +350,7 @@ const PLANS_SWEEPS: ReadonlySet<string> = new Set([
 
 /** Clean-ups, and who carries them out. */
 export function sweepServices(
-  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>,
+  of: Workspace,
   committer: Committer,
   { tasks, taskActs, taskLists, promises }: ReturnType<typeof workServices> & { promises: Promises },
   effects: EffectService,
@@ -417,7 +416,7 @@ export function openOutbox(
 
 /** What can be done by the links in messages, without signing in. */
 export function messageLinks(
-  of: Pick<Container, 'work' | 'stores' | 'source' | 'clock'>,
+  of: Workspace,
   words: Words,
   {
     tasks,
@@ -426,7 +425,14 @@ export function messageLinks(
     promises,
     undo,
     people
-  }: Pick<Container, 'tasks' | 'quiet' | 'handRings' | 'promises' | 'undo' | 'people'>
+  }: {
+    tasks: TaskService;
+    quiet: QuietService;
+    handRings: HandRings;
+    promises: Promises;
+    undo: UndoService;
+    people: PeopleService;
+  }
 ) {
   return {
     actLinks: new ActLinks(of, tasks, quiet, handRings, promises, undo),

@@ -1,4 +1,4 @@
-import type { ChangedThing } from './changes.ts';
+import type { ChangedThing } from './changed-things.ts';
 
 /** One thing that a change would move. Times are written with their place. */
 export interface EffectLine {

@@ -1,5 +1,5 @@
 import type { Lint } from '../core/lint/model.ts';
-import type { RuleFault } from '../core/rule/check.ts';
+import type { RuleFault } from '../core/rule/rule-fault.ts';
 import type { WhyCode } from '../core/ring/why.ts';
 
 /** What the screens draw: JSON-safe, every time already written for its reader. */

@@ -8,7 +8,7 @@ import { Planner } from '../core/forecast/planner.ts';
 import { silentTasks } from '../core/forecast/silent.ts';
 import { lintRule } from '../core/lint/lint.ts';
 import type { LiveOther } from '../core/lint/model.ts';
-import type { RuleFault } from '../core/rule/check.ts';
+import type { RuleFault } from '../core/rule/rule-fault.ts';
 import type { RuleDefinition } from '../core/rule/model.ts';
 import { readBack } from '../core/rule/read-back.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';

@@ -1,4 +1,4 @@
-import type { RuleFault } from '../core/rule/check.ts';
+import type { RuleFault } from '../core/rule/rule-fault.ts';
 import type { BellView, TwoTimes, WhyLine } from './models.ts';
 
 /** One thing that a rule would do to a task that it is tried on. */

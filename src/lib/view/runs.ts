@@ -1,4 +1,4 @@
-import type { ChangedValue } from './changes.ts';
+import type { ChangedValue } from './changed-things.ts';
 
 /** A run in the journal of its rule. */
 export interface RunRowView {

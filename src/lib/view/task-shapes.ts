@@ -1,4 +1,4 @@
-import type { Phase } from '../core/rule/model.ts';
+import type { Phase } from '../core/task/model.ts';
 import type { TaskRowView } from './tasks.ts';
 
 /** The list as columns by status. */

@@ -1,5 +1,4 @@
-import type { Phase, Priority } from '../core/rule/model.ts';
-import type { FieldKind, FieldValue, SetAside, StoredRhythm } from '../core/task/model.ts';
+import type { Phase, Priority, FieldKind, FieldValue, SetAside, StoredRhythm } from '../core/task/model.ts';
 import type { ClosedDayRule } from '../core/ring/lead.ts';
 import type { RenewFrom } from '../core/recurrence/renewal.ts';
 

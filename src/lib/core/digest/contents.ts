@@ -4,7 +4,7 @@ import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../f
 import type { Planner } from '../forecast/planner.ts';
 import { ownersOf } from '../forecast/recipients.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
-import { PHASES, PRIORITIES, isOpen } from '../rule/model.ts';
+import { PHASES, PRIORITIES, isOpen } from '../task/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import type { TaskDetails } from '../task/details.ts';
 import type { Day } from '../time/day.ts';

@@ -14,7 +14,7 @@ import {
 import { Planner } from '../forecast/planner.ts';
 import { lateWords, overdueWords } from '../ring/late-words.ts';
 import { BANDS } from '../ring/overdue.ts';
-import { PHASES, PRIORITIES } from '../rule/model.ts';
+import { PHASES, PRIORITIES } from '../task/model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';

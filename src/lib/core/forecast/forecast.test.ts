@@ -5,14 +5,8 @@ import { Leave, leaveSpans } from '../calendar/leave.ts';
 import { parseCalendar, parseIntervals, type WeekSpec } from '../calendar/spec.ts';
 import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
-import {
-  PHASES,
-  PRIORITIES,
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type OffsetLead
-} from '../rule/model.ts';
+import { blankDefinition, blankTell, offsetLead, type OffsetLead } from '../rule/model.ts';
+import { PHASES, PRIORITIES } from '../task/model.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { compileRule, type RuleFacts } from './compile-rule.ts';

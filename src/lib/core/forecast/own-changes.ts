@@ -1,9 +1,9 @@
 import { formatDay, parseDay } from '../time/day.ts';
 import type { Moment } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
-import type { Phase, Priority, Unseen } from '../rule/model.ts';
+import type { Unseen } from '../rule/model.ts';
+import type { Phase, Priority, FieldValue } from '../task/model.ts';
 import type { TaskDetails } from '../task/details.ts';
-import type { FieldValue } from '../task/model.ts';
 import type { TaskFacts } from './facts.ts';
 
 /** What acts can change of a task, each value as a text. */

@@ -1,8 +1,8 @@
 import type { InstantMs } from '../time/zone.ts';
 import type { LadderPause } from '../ladder/pauses.ts';
-import { PHASES, PRIORITIES, type Unseen } from '../rule/model.ts';
+import type { Unseen } from '../rule/model.ts';
+import { PHASES, PRIORITIES, type FieldValue } from '../task/model.ts';
 import type { TaskDetails } from '../task/details.ts';
-import type { FieldValue } from '../task/model.ts';
 import type { Moment } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
 import type { MadeTask, Silence, TaskFacts } from './facts.ts';

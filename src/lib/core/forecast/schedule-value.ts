@@ -1,8 +1,7 @@
 import { occurrenceName, type ScheduleRing } from '../recurrence/schedule.ts';
-import { formatInstant } from '../time/instant.ts';
+import { formatInstant, type Moment } from '../time/instant.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { TaskFacts } from './facts.ts';
-import type { Planner } from './planner.ts';
 
 /** Whether a schedule tells each recipient of a task once for a date of it, however often it finds it. */
 export function isOncePerDate({ lead }: CompiledLead): boolean {
@@ -19,7 +18,7 @@ export function isOnOwnClocks({ lead }: CompiledLead): boolean {
  * comes on every clock, else its instant.
  */
 export function scheduleValue(
-  planner: Pick<Planner, 'dateOfOnce'>,
+  planner: { dateOfOnce(lead: CompiledLead, task: TaskFacts): Moment | null },
   compiled: CompiledLead,
   task: TaskFacts,
   ring: ScheduleRing

@@ -1,4 +1,4 @@
-import { PHASES, PRIORITIES } from '../rule/model.ts';
+import { PHASES, PRIORITIES } from '../task/model.ts';
 import { inScope } from '../rule/watch.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import type { TaskFacts } from './facts.ts';

@@ -1,11 +1,10 @@
 import type { Facts, MadeTask, TaskFacts } from './facts.ts';
 import type { NewTask, TaskPatch } from '../task/patch.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
-import type { FieldValue } from '../task/model.ts';
+import { type FieldValue, isOpen, type Phase } from '../task/model.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { ORDINARY_TASK } from './facts.ts';
 import { folded } from '../rule/compile-condition.ts';
-import { isOpen, type Phase } from '../rule/model.ts';
 
 /** A task as a forecast imagines it after an act. */
 export interface Shadow {

@@ -11,12 +11,12 @@ import { resolveAct, type Effect } from '../rule/resolve-act.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import { changeBetween, flatten, withoutOwn, type OwnChange } from './own-changes.ts';
-import { isOpen } from '../rule/model.ts';
+import { isOpen } from '../task/model.ts';
 import { onceValue } from './once-value.ts';
 import { imagined, patched } from './shadow.ts';
 import type { RunAhead } from './simulated.ts';
 import type { SimulatedTask } from './simulated-task.ts';
-import type { Simulation } from './simulation.ts';
+import type { SimulationPort } from './simulation-port.ts';
 import { eventsOfChange, listens } from './task-events.ts';
 
 /** Chains in one commit: how deep they go, and how much they change. */
@@ -47,11 +47,11 @@ interface Chain {
 
 /** Runs as a forecast imagines them: people do nothing, so what is asked stays unanswered. */
 export class SimulatedRuns {
-  readonly #simulation: Simulation;
+  readonly #simulation: SimulationPort;
   #chain: Chain = { depth: 0, changes: 0, ran: new Set() };
   #nextId = -1_000_000;
 
-  constructor(simulation: Simulation) {
+  constructor(simulation: SimulationPort) {
     this.#simulation = simulation;
   }
 

@@ -8,7 +8,7 @@ import { isOnOwnClocks, scheduleValue } from './schedule-value.ts';
 import { isOnRecipientsClock, owedByMove, seatsOf, toldOnClock, type Seat } from './seats.ts';
 import type { SimulatedRuns } from './simulated-runs.ts';
 import type { SimulatedTask } from './simulated-task.ts';
-import type { Simulation } from './simulation.ts';
+import type { SimulationPort } from './simulation-port.ts';
 import type { SimulationQueue } from './simulation-queue.ts';
 import { runKey } from './telling.ts';
 
@@ -33,7 +33,7 @@ interface OnClocks {
 
 /** Schedules as a forecast goes through time: at each ring one looks for its tasks, and each that it finds rings by itself. */
 export class SimulatedSchedules {
-  readonly #simulation: Simulation;
+  readonly #simulation: SimulationPort;
   readonly #runs: SimulatedRuns;
   readonly #queue: SimulationQueue;
   readonly #onFault: (ruleId: number, taskId: number, error: unknown) => void;
@@ -41,7 +41,7 @@ export class SimulatedSchedules {
   readonly #onOwn: readonly OnClocks[];
 
   constructor(
-    simulation: Simulation,
+    simulation: SimulationPort,
     runs: SimulatedRuns,
     queue: SimulationQueue,
     onFault: (ruleId: number, taskId: number, error: unknown) => void

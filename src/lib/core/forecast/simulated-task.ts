@@ -5,9 +5,34 @@ import type { TaskFacts } from './facts.ts';
 import type { ForecastHistory } from './model.ts';
 import type { PastCause } from './made-up.ts';
 import type { ToldBefore } from './simulated.ts';
+import type { CompiledTell } from '../rule/program.ts';
+import type { OwnChange } from './own-changes.ts';
+import type { PlannedNotice } from './planned-notice.ts';
 import type { RingAhead } from './plan-rule.ts';
-import type { NoticeAhead } from './simulation-queue.ts';
 import { THE_RUN, type TellingKey } from './telling.ts';
+
+/** A notice on its way, with what it is of. */
+export interface NoticeAhead {
+  notice: PlannedNotice;
+  rule: RuleFacts;
+  tell: CompiledTell;
+  lead: CompiledLead;
+  state: SimulatedTask;
+  anchorValue: string;
+  own: readonly OwnChange[];
+  /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
+  regardless: boolean;
+  /** Who set off its run; null where nobody did. */
+  actorId: number | null;
+  /** By which recipients of the Tell it came to whoever is told; empty where the plan did. */
+  named: readonly string[];
+  /** Its recipient had it put off for themselves. */
+  snoozed: boolean;
+  /** Somebody else is told: it does not leave. */
+  withdrawn?: boolean;
+  /** The order in which they were made, kept while one is put off. */
+  sequence?: number;
+}
 
 /** A task as a forecast goes through time with it: what it is by then, and what has left about it. */
 export class SimulatedTask {

@@ -2,14 +2,15 @@ import { nextOpening } from '../ring/hold.ts';
 import { madeUp } from './made-up.ts';
 import { newlyNamed, type Told } from './recipients.ts';
 import { isLateBell } from './settle.ts';
-import { keyOf, type NoticeAhead } from './simulation-queue.ts';
-import type { Simulation } from './simulation.ts';
+import { keyOf } from './simulation-queue.ts';
+import type { NoticeAhead } from './simulated-task.ts';
+import type { SimulationPort } from './simulation-port.ts';
 
 /** Notices of a forecast that wait, when their task changes: what a rule does to it, does to them what the engine would. */
 export class SimulatedWaiting {
-  readonly #simulation: Simulation;
+  readonly #simulation: SimulationPort;
 
-  constructor(simulation: Simulation) {
+  constructor(simulation: SimulationPort) {
     this.#simulation = simulation;
   }
 

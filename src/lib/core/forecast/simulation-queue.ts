@@ -1,40 +1,14 @@
 import type { RingAhead } from './plan-rule.ts';
-import type { CompiledTell } from '../rule/program.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { RuleFacts } from './compile-rule.ts';
 import { Heap } from './heap.ts';
-import type { OwnChange } from './own-changes.ts';
-import type { PlannedNotice } from './planned-notice.ts';
 import type { RunAhead } from './simulated.ts';
-import type { SimulatedTask } from './simulated-task.ts';
+import type { NoticeAhead, SimulatedTask } from './simulated-task.ts';
 import { THE_RUN, type TellingKey } from './telling.ts';
 
 /** Stands for “no due moment” where something must be sorted by it. */
 export const NO_DUE = Number.MAX_SAFE_INTEGER;
-
-/** A notice on its way, with what it is of. */
-export interface NoticeAhead {
-  notice: PlannedNotice;
-  rule: RuleFacts;
-  tell: CompiledTell;
-  lead: CompiledLead;
-  state: SimulatedTask;
-  anchorValue: string;
-  own: readonly OwnChange[];
-  /** Tests of Watch and Stop are passed over: a by-hand ring, or a run that goes on regardless. */
-  regardless: boolean;
-  /** Who set off its run; null where nobody did. */
-  actorId: number | null;
-  /** By which recipients of the Tell it came to whoever is told; empty where the plan did. */
-  named: readonly string[];
-  /** Its recipient had it put off for themselves. */
-  snoozed: boolean;
-  /** Somebody else is told: it does not leave. */
-  withdrawn?: boolean;
-  /** The order in which they were made, kept while one is put off. */
-  sequence?: number;
-}
 
 /** At one instant runs go on first, then it rings, then notices leave. */
 interface Place {

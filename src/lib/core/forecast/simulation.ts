@@ -12,7 +12,8 @@ import { leadOf, repeats, type RuleFacts } from './compile-rule.ts';
 import { limitsOf, outgoingOf } from './day-limits.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
 import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
-import { keyOf, NO_DUE, SimulationQueue, type NoticeAhead, type SimulatedEvent } from './simulation-queue.ts';
+import { keyOf, NO_DUE, SimulationQueue, type SimulatedEvent } from './simulation-queue.ts';
+import { type NoticeAhead, SimulatedTask } from './simulated-task.ts';
 import { noticeKind } from './notice-kind.ts';
 import { blankNotice, fillNotice, shownAt } from './plain-rules.ts';
 import {
@@ -34,7 +35,7 @@ import { quietReason } from './quiet.ts';
 import { ifPutOff, isLateBell } from './settle.ts';
 import { SimulatedRuns } from './simulated-runs.ts';
 import { SimulatedSchedules } from './simulated-schedules.ts';
-import { SimulatedTask } from './simulated-task.ts';
+import type { SimulationPort } from './simulation-port.ts';
 import { SimulatedWaiting } from './simulated-waiting.ts';
 import { THE_RUN, runKey, type Telling } from './telling.ts';
 
@@ -42,7 +43,7 @@ import { THE_RUN, runKey, type Telling } from './telling.ts';
  * A forecast that goes through time as the engine does: it rings, waits, acts on a shadow of the tasks and sends, in the same order. It is
  * for the tasks on which a rule does more than tell once, and for readers who have a most of messages a day.
  */
-export class Simulation {
+export class Simulation implements SimulationPort {
   readonly planner: Planner;
   readonly rules: readonly RuleFacts[];
   readonly result: Forecast;
@@ -100,7 +101,6 @@ export class Simulation {
     return this.#states.get(taskId);
   }
 
-  /** Whether an instant lies in what is looked at. */
   get until(): InstantMs {
     return this.#window.until;
   }

@@ -1,4 +1,5 @@
-import { isOpen, type EventLead, type Phase } from '../rule/model.ts';
+import type { EventLead } from '../rule/model.ts';
+import { isOpen, type Phase } from '../task/model.ts';
 import type { RuleEvent } from '../rule/events.ts';
 import type { OwnChange } from './own-changes.ts';
 

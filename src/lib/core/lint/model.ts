@@ -2,7 +2,7 @@ import type { RuleFacts } from '../forecast/compile-rule.ts';
 import type { TaskFacts } from '../forecast/facts.ts';
 import type { NoticeList } from '../forecast/notice-list.ts';
 import type { Planner } from '../forecast/planner.ts';
-import type { RuleFault } from '../rule/check.ts';
+import type { RuleFault } from '../rule/rule-fault.ts';
 import type { Names } from '../rule/condition-words.ts';
 import type { TestedField } from '../rule/condition.ts';
 import type { RuleDefinition } from '../rule/model.ts';

@@ -1,5 +1,5 @@
 import type { Unit } from '../ring/lead.ts';
-import type { Priority } from './model.ts';
+import type { Priority } from '../task/model.ts';
 
 /** A date as a rule writes it down, counted on the calendar of the task's owner from the day of the act. */
 export type DateExpression =

@@ -5,7 +5,7 @@ import { checkLead } from '../ring/lead.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import type { Act, AssigneeChoice } from './acts.ts';
 import { checkCondition } from './check-condition.ts';
-import type { Checker } from './check.ts';
+import type { Checker } from './rule-fault.ts';
 import type { Known } from './known.ts';
 import {
   allSteps,

@@ -10,6 +10,7 @@ import { zoneNamed } from '../time/zone.ts';
 import { checkCondition } from './check-condition.ts';
 import { checkSteps } from './check-steps.ts';
 import type { Known } from './known.ts';
+import type { Checker, RuleFault } from './rule-fault.ts';
 import {
   MOST_STEPS,
   allSteps,
@@ -19,18 +20,6 @@ import {
   type ScheduleLead,
   type RuleDefinition
 } from './model.ts';
-
-/** A fault that keeps a rule from being turned on, with the part at which it stands. */
-export interface RuleFault {
-  part: 'name' | 'watch' | 'ring' | 'tell' | 'do' | 'stop';
-  /** The step at which it stands; absent where it is none. */
-  step?: string;
-  code: string;
-  message: string;
-}
-
-/** Runs a check; what it throws stands at a part. */
-export type Checker = (part: RuleFault['part'], test: () => void, step?: string) => void;
 
 /** Most repeats of a ring. */
 const MOST_REPEATS = 1_000;

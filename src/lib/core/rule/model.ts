@@ -4,22 +4,8 @@ import { defaultClosedDay, isDayLevel, type ClosedDayRule, type Unit } from '../
 import type { Condition } from './condition.ts';
 import type { RuleEventName } from './events.ts';
 import type { ChannelName } from '../delivery/channel-name.ts';
+import { type Phase, type Priority, PHASES, OPEN_PHASES, PRIORITIES } from '../task/model.ts';
 import type { Act } from './acts.ts';
-
-/** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
-export const PHASES = ['waiting to start', 'under way', 'stuck on others', 'finished', 'closed'] as const;
-export type Phase = (typeof PHASES)[number];
-
-/** The phases of open work. */
-export const OPEN_PHASES: readonly Phase[] = ['waiting to start', 'under way', 'stuck on others'];
-
-export function isOpen(phase: Phase): boolean {
-  return phase !== 'finished' && phase !== 'closed';
-}
-
-/** From 0 notches to 3. */
-export const PRIORITIES = ['low', 'ordinary', 'high', 'pressing'] as const;
-export type Priority = (typeof PRIORITIES)[number];
 
 /** Where a task is not seen unless a rule says so. */
 export const UNSEEN = ['parked', 'archived', 'binned', 'called off'] as const;

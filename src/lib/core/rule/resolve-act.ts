@@ -8,7 +8,7 @@ import { instantOnWall, type Moment } from '../time/instant.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
 import type { Act, AssigneeChoice, DateExpression } from './acts.ts';
-import type { Priority } from './model.ts';
+import type { Priority } from '../task/model.ts';
 
 /** The task that an act is done to, and where and when it is done. */
 export interface ActOn {

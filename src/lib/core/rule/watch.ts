@@ -1,15 +1,5 @@
-import {
-  PHASES,
-  PRIORITIES,
-  watchedPhases,
-  makesTasks,
-  watchedUnseen,
-  type Phase,
-  type Priority,
-  type RuleDefinition,
-  type Step,
-  type Unseen
-} from './model.ts';
+import { watchedPhases, makesTasks, watchedUnseen, type RuleDefinition, type Step, type Unseen } from './model.ts';
+import { PHASES, PRIORITIES, type Phase, type Priority } from '../task/model.ts';
 import { compileCondition, folded, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
 import { testsOf } from './condition.ts';
 import { withList, type ListScopes } from './list-scope.ts';

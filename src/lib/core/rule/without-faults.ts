@@ -1,4 +1,5 @@
-import { ruleFaults, type RuleFault } from './check.ts';
+import { ruleFaults } from './check.ts';
+import type { RuleFault } from './rule-fault.ts';
 import type { Known } from './known.ts';
 import { NO_STOP, type RuleDefinition } from './model.ts';
 

@@ -1,5 +1,20 @@
 import type { Unit } from '../ring/lead.ts';
 
+/** The phases that code relies on; a workspace names its statuses as it likes, each in one of these. */
+export const PHASES = ['waiting to start', 'under way', 'stuck on others', 'finished', 'closed'] as const;
+export type Phase = (typeof PHASES)[number];
+
+/** The phases of open work. */
+export const OPEN_PHASES: readonly Phase[] = ['waiting to start', 'under way', 'stuck on others'];
+
+export function isOpen(phase: Phase): boolean {
+  return phase !== 'finished' && phase !== 'closed';
+}
+
+/** From 0 notches to 3. */
+export const PRIORITIES = ['low', 'ordinary', 'high', 'pressing'] as const;
+export type Priority = (typeof PRIORITIES)[number];
+
 /** Where a task stands when it is not in the list: no rule sees it there. */
 export const SET_ASIDE = ['parked', 'archived', 'binned'] as const;
 export type SetAside = (typeof SET_ASIDE)[number];

@@ -1,7 +1,6 @@
-import type { Priority } from '../rule/model.ts';
+import type { Priority, FieldValue, SetAside } from './model.ts';
 import type { Moment } from '../time/instant.ts';
 import type { Day } from '../time/day.ts';
-import type { FieldValue, SetAside } from './model.ts';
 
 /** What an act changes of a task; absent fields stay. */
 export interface TaskPatch {

@@ -1,5 +1,6 @@
 import type { Deed } from '../../core/access/deeds.ts';
-import type { ChangeRow, RecordedTable } from '../store/changes.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { ChangeRow } from '../store/change-model.ts';
 
 /**
  * What somebody must be allowed to do to change rows of a table, besides undoing; null where it hangs on the task that a row belongs to, which is

@@ -7,14 +7,14 @@ import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
 import { listens } from '../../core/forecast/task-events.ts';
 import type { RuleEvent } from '../../core/rule/events.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
-import type { ChangeSource } from '../store/changes.ts';
+import type { ChangeSource } from '../store/change-model.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
 import type { Keeper } from './keeper.ts';
 import { faultWords, type RuleFaults } from './rule-faults.ts';
-import type { Runs } from './runs.ts';
+import type { RunStarter } from './run-starter.ts';
 
 /** A change that rules may listen to. */
 export interface Happened {
@@ -61,7 +61,7 @@ function listeningLeads({ facts }: LiveRule, wideOnly: boolean): EventLead[] {
 export class Chain {
   readonly #stores: Stores;
   readonly #source: FactsSource;
-  readonly #runs: Runs;
+  readonly #runs: RunStarter;
   readonly #keeper: Keeper;
   /** Changes made so far. */
   changes = 0;
@@ -80,7 +80,7 @@ export class Chain {
     work: UnitOfWork,
     stores: Stores,
     source: FactsSource,
-    runs: Runs,
+    runs: RunStarter,
     keeper: Keeper,
     faults: RuleFaults
   ) {

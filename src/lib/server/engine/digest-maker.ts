@@ -19,7 +19,7 @@ import type { GatheredItem } from '../../core/message/gathered.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
 import { ownersOf } from '../../core/forecast/recipients.ts';
 import { digestWhenWords } from '../../core/digest/when.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { isOpen } from '../../core/task/model.ts';
 import { NO_DETAILS } from '../../core/task/details.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { Stores } from '../store/all.ts';

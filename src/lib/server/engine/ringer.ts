@@ -19,6 +19,7 @@ import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
 import type { CatchUp } from './catch-up.ts';
+import type { RunStarter } from './run-starter.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
@@ -39,18 +40,6 @@ export interface RecordedTelling extends Telling {
   copied: 'to' | 'cc' | 'bcc';
   /** By which recipients of the Tell, where steps tell; empty where the plan does. */
   named: readonly string[];
-}
-
-/** Goes on with the steps of a ring behind its leading Tells. */
-export interface RunStarter {
-  start(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    ringId: number,
-    now: number,
-    started: { originDay: number }
-  ): void;
 }
 
 /** Turns planned rings into notices. Everything here runs inside the tick's transaction. */

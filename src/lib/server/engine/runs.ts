@@ -23,7 +23,8 @@ import type { Chain } from './chain.ts';
 import { ringKey } from './ring-key.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
-import type { Ringer, RunStarter } from './ringer.ts';
+import type { Ringer } from './ringer.ts';
+import type { RunStarter, Started } from './run-starter.ts';
 import { faultWords, type RuleFaults } from './rule-faults.ts';
 
 /** What a rule's act is done for. */
@@ -45,18 +46,6 @@ export interface ActFor {
 export interface ActPerformer {
   /** @returns the task that was made, where one was */
   perform(effect: Exclude<Effect, { kind: 'ring' }>, act: Act, of: ActFor): { madeTaskId: number | null };
-}
-
-interface Started {
-  actorId?: number | null;
-  setOffBy?: number | null;
-  parentId?: number | null;
-  /** The instruction to begin with; absent: behind the leading Tells. */
-  from?: number;
-  /** Watch and Stop are not asked again: rung by hand on a task of one's choice. */
-  regardless?: boolean;
-  /** The date before the closed-day rule, of a ring that has one; absent is the owner’s today. */
-  originDay?: number;
 }
 
 /**

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import { readReminderCell } from './reminders.ts';
-import type { Priority } from '../../core/rule/model.ts';
+import type { Priority } from '../../core/task/model.ts';
 import { read } from '../schema/fields.ts';
 import { taskTextSchema, type TaskInput } from '../schema/task.ts';
 import { COLUMNS, type ColumnName, type Mapping } from './columns.ts';

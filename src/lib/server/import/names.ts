@@ -1,5 +1,5 @@
 import { nearest } from '../../core/nearest.ts';
-import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
+import { PRIORITIES, type Priority } from '../../core/task/model.ts';
 import type { Person } from '../store/people.ts';
 import type { Project, Status } from '../store/projects.ts';
 

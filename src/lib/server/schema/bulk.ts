@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
+import { PRIORITIES, type Priority } from '../../core/task/model.ts';
 import { dateField, idField } from './fields.ts';
 
 /** What is done to many tasks at once. */

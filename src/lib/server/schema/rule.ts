@@ -6,28 +6,8 @@ import { OPS, TESTED, type Condition } from '../../core/rule/condition.ts';
 import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
-import {
-  HAND_PLACES,
-  ATTACHMENTS,
-  DEFAULT_PAST,
-  DEFAULT_QUIET,
-  NO_STOP,
-  QUIET_FOR,
-  GATHERS,
-  IMPORTANCES,
-  LEAD_ANCHORS,
-  ONCE_DATES,
-  MOST_LEADS,
-  MOST_STEPS,
-  NOTICE_KINDS,
-  PHASES,
-  PRIORITIES,
-  REACHES,
-  TABLE_FIELDS,
-  UNSEEN,
-  type Recipient,
-  type RuleDefinition
-} from '../../core/rule/model.ts';
+import { HAND_PLACES, ATTACHMENTS, DEFAULT_PAST, DEFAULT_QUIET, NO_STOP, QUIET_FOR, GATHERS, IMPORTANCES, LEAD_ANCHORS, ONCE_DATES, MOST_LEADS, MOST_STEPS, NOTICE_KINDS, REACHES, TABLE_FIELDS, UNSEEN, type Recipient, type RuleDefinition } from '../../core/rule/model.ts';
+import { PHASES, PRIORITIES } from '../../core/task/model.ts';
 
 /** Bodies and descriptions of a rule are at most so long. */
 const LONGEST_TEXT = 100_000;

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { errorSentence } from '../../core/errors.ts';
 import type { EndOfDay } from '../../core/ring/moments.ts';
-import { PHASES, type Phase } from '../../core/rule/model.ts';
+import { PHASES, type Phase } from '../../core/task/model.ts';
 import { parseTimeOfDay, typedTime } from '../../core/time/time-of-day.ts';
 import { checked, idField, zoneField } from './fields.ts';
 import { emailField } from './person.ts';

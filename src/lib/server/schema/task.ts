@@ -1,11 +1,11 @@
 import Joi from 'joi';
-import { LEAD_ANCHORS, PRIORITIES, type Priority } from '../../core/rule/model.ts';
+import { LEAD_ANCHORS } from '../../core/rule/model.ts';
+import { PRIORITIES, type Priority, type FieldValue, type StoredRhythm } from '../../core/task/model.ts';
 import { CLOSED_DAY_RULES, UNITS, type ClosedDayRule } from '../../core/ring/lead.ts';
 import { RENEW_FROM, type RenewFrom } from '../../core/recurrence/renewal.ts';
 import { parseRecurrenceRule } from '../../core/recurrence/rrule.ts';
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import { errorSentence } from '../../core/errors.ts';
-import type { FieldValue, StoredRhythm } from '../../core/task/model.ts';
 import {
   checked,
   dateField,

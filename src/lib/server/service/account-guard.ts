@@ -2,7 +2,7 @@ import { mayTouchAccount } from '../../core/access/accounts.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import { queueAccountMail } from './account-mail.ts';
 
 /** Watches over the ways by which people come in, whichever way they are changed: by hand, by a sheet, by an undo. */

@@ -1,6 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
 import type { LinkAct } from '../../core/message/acts.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { isOpen } from '../../core/task/model.ts';
 import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';

@@ -1,5 +1,5 @@
 import type { AtOnceView } from '../../view/effects.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Stores } from '../store/all.ts';
 import type { Mark, QueuedMessage } from '../store/since.ts';
 import { thingsOf } from './changed-things.ts';
@@ -13,7 +13,7 @@ const LISTED = 60;
  * @param questions what is asked no more
  */
 export function atOnceView(
-  app: Pick<Container, 'stores' | 'source' | 'clock'>,
+  app: Pick<Workspace, 'stores' | 'source' | 'clock'>,
   mark: Mark,
   questions: readonly string[],
   viewer: Viewer

@@ -5,7 +5,7 @@ import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { BulkChange, BulkInput } from '../schema/bulk.ts';
 import type { TaskInput } from '../schema/task.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';

@@ -4,7 +4,7 @@ import { writeCalendarFile } from '../export/calendar-ics.ts';
 import { countries, publicHolidays, regionsOf, type Holiday, type Region } from '../import/holidays.ts';
 import type { CalendarInput } from '../schema/calendar.ts';
 import type { CalendarRecord } from '../store/calendars.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';
 

@@ -10,14 +10,25 @@ import type {
   LeftView,
   UndoPreviewView
 } from '../../view/changes.ts';
-import type { Container } from '../container.ts';
-import type { ChangeMade } from '../store/changes.ts';
+import type { Workspace } from '../workspace.ts';
+import type { Committer } from './commit.ts';
+import type { EffectService } from './effects.ts';
+import type { TakenBack } from './taken-back.ts';
+import type { ChangeMade } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './record-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
-import { isOfAnothersList, UNDO_DAYS, type Undoer } from './undo.ts';
+import { isOfAnothersList, UNDO_DAYS, type Undoer, type UndoService } from './undo.ts';
 import { leftBecauseOf } from './left-because.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What is asked for a page of a change. */
+export type ChangeServices = Workspace & {
+  committer: Committer;
+  effects: EffectService;
+  takenBack: TakenBack;
+  undo: UndoService;
+};
 
 /** What is listed of one kind of a change; the rest is counted. */
 const LISTED = LISTED_THINGS;
@@ -27,7 +38,7 @@ const MOST_TRIED = 10_000;
 
 /** A recorded change as it opens; null where there is none, or where it is not for this person to see. */
 export function changeView(
-  app: Container,
+  app: ChangeServices,
   changeId: number,
   viewer: Viewer,
   undoer: Undoer
@@ -62,7 +73,7 @@ export function changeView(
 }
 
 /** What rules did, each kind of thing once with how often; one that was done once leads to its run. */
-function causedViews({ stores }: Container, ids: readonly number[]): CausedView[] {
+function causedViews({ stores }: ChangeServices, ids: readonly number[]): CausedView[] {
   const all = ids.flatMap((id) => stores.changes.byId(id) ?? []).sort((a, b) => a.id - b.id);
   return [...groupBy(all, ({ title }) => title).entries()].map(([title, same]) => ({
     ...{ title, count: same.length },
@@ -71,7 +82,7 @@ function causedViews({ stores }: Container, ids: readonly number[]): CausedView[
   }));
 }
 
-function whyItStays({ undo }: Container, { id, source }: ChangeMade, by: Undoer): string | null {
+function whyItStays({ undo }: ChangeServices, { id, source }: ChangeMade, by: Undoer): string | null {
   if (source === 'undo') return 'An undo cannot be undone: do again what it took back.';
   try {
     undo.check(id, by);
@@ -84,7 +95,7 @@ function whyItStays({ undo }: Container, { id, source }: ChangeMade, by: Undoer)
 
 /** What was done to a project, or to several of its tasks at once, while it can be taken back; of what this person may see. */
 export function doneToProject(
-  app: Container,
+  app: ChangeServices,
   projectId: number,
   viewer: Viewer,
   undoer: Undoer
@@ -105,7 +116,7 @@ export function doneToProject(
  * @throws CodedError as `UndoService.check` and `Committer.undo`
  */
 export function undoPreview(
-  app: Container,
+  app: ChangeServices,
   changeId: number,
   viewer: Viewer,
   undoer: Undoer
@@ -148,7 +159,7 @@ export function undoPreview(
  * @throws CodedError `preview-stale`, or as `undoPreview`
  */
 export function checkUndoPreview(
-  app: Container,
+  app: ChangeServices,
   changeId: number,
   viewer: Viewer,
   undoer: Undoer,
@@ -162,12 +173,12 @@ export function checkUndoPreview(
   effects.check(stamp, taskIds, () => void act(), viewer);
 }
 
-function tasksWrittenBy({ stores }: Container, changeId: number): number[] {
+function tasksWrittenBy({ stores }: ChangeServices, changeId: number): number[] {
   return [...new Set(stores.touched.rowsIn([changeId], ['task']).map(({ rowId }) => rowId))];
 }
 
 /** A change after what rules did because of it, also where all of it was taken back. */
-function idsWith({ stores }: Container, { id, undoneBy }: ChangeMade): number[] {
+function idsWith({ stores }: ChangeServices, { id, undoneBy }: ChangeMade): number[] {
   return undoneBy === null ? stores.changes.withCaused(id) : stores.changes.takenBackBy(undoneBy);
 }
 
@@ -175,7 +186,7 @@ function idsWith({ stores }: Container, { id, undoneBy }: ChangeMade): number[] 
  * Whether there is such a change and somebody may see it: theirs or as one who watches the whole team, and every task that is still there of those
  * that it is about, as its title names them too.
  */
-export function seesChange(app: Container, changeId: number, undoer: Undoer): boolean {
+export function seesChange(app: ChangeServices, changeId: number, undoer: Undoer): boolean {
   const { stores } = app;
   const { sight, personId } = undoer;
   const change = stores.changes.byId(changeId);
@@ -190,16 +201,16 @@ function maySee(actorId: number | null, { personId, may }: Undoer): boolean {
   return actorId === personId || may('watch the whole team');
 }
 
-function momentWords({ clock }: Container, { zone }: Viewer): (at: number) => string {
+function momentWords({ clock }: ChangeServices, { zone }: Viewer): (at: number) => string {
   const today = zone.dayOf(clock.now());
   return (at) => shortMoment(at, zone, today);
 }
 
-function readerName({ source }: Container, id: number): string {
+function readerName({ source }: ChangeServices, id: number): string {
   return source.facts.people.get(id)?.name ?? 'somebody who is gone';
 }
 
-function leftViews(app: Container, left: readonly LeftMessage[], viewer: Viewer): Counted<LeftView> {
+function leftViews(app: ChangeServices, left: readonly LeftMessage[], viewer: Viewer): Counted<LeftView> {
   const when = momentWords(app, viewer);
   const messages = new Map(left.map((one) => [one.messageId, one]));
   return counted([...messages.values()], ({ subject, readerId, leavesAt }) => ({

@@ -1,7 +1,8 @@
-import type { ChangedThing } from '../../view/changes.ts';
-import type { Container } from '../container.ts';
+import type { ChangedThing } from '../../view/changed-things.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeRow, RecordedTable } from '../store/changes.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { ChangeRow } from '../store/change-model.ts';
 import { RowWords, saysAnything } from './row-words.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -26,7 +27,7 @@ const THINGS: Partial<Record<RecordedTable, (row: Row) => string>> = {
 
 /** Names of tasks as a viewer may read them. */
 export function taskNames(
-  { stores }: Pick<Container, 'stores'>,
+  { stores }: Pick<Workspace, 'stores'>,
   { personId }: Viewer
 ): (id: number) => string {
   return (id) => {
@@ -48,7 +49,7 @@ function nameOfGone({ before, after }: ChangeRow, { personId }: Viewer): string 
  * @param rows in order; there may be very many of them
  */
 export function thingsOf(
-  app: Pick<Container, 'stores' | 'source' | 'clock'>,
+  app: Pick<Workspace, 'stores' | 'source' | 'clock'>,
   rows: Iterable<ChangeRow>,
   viewer: Viewer
 ): { things: ChangedThing[]; more: number } {

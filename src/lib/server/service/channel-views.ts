@@ -1,11 +1,15 @@
 import { CHANNELS, type ChannelName } from '../../core/delivery/channel-name.ts';
 import { DEFAULT_CHANNELS, TELLING_KINDS, cannotCarry } from '../../core/delivery/channels.ts';
 import { CHANNEL_WORDS, KIND_WORDS, type ChannelsView } from '../../view/channels.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ChannelSetUp } from '../channel/set-up.ts';
 import type { Person } from '../store/people.ts';
 
+/** What it asks. */
+type Services = Workspace & { channels: ChannelSetUp; };
+
 /** By which channels a person hears of what, with what each channel lacks. */
-export function channelsView(app: Container, person: Person): ChannelsView {
+export function channelsView(app: Services, person: Person): ChannelsView {
   const open = app.channels.open();
   return {
     chat: person.chat ?? '',

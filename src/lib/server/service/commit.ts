@@ -3,14 +3,10 @@ import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type {
-  ChangeHead,
-  ChangeSource,
-  ChangeWriter,
-  KeptEdit,
-  RecordedTable,
-  UndoneChange
-} from '../store/changes.ts';
+import type { UndoneChange } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { ChangeHead, ChangeSource, KeptEdit } from '../store/change-model.ts';
 import type { BroughtBack, LeftMessage } from '../store/undoing.ts';
 import type { AccountGuard } from './account-guard.ts';
 import { leftBecauseOf } from './left-because.ts';

@@ -7,7 +7,7 @@ import { parseDay } from '../../core/time/day.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
 import type { TaskDetailView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
 
@@ -16,7 +16,7 @@ import type { Task } from '../store/tasks.ts';
  * the task's own dates.
  */
 export function deadlineWords(
-  app: Container,
+  app: Workspace,
   task: Task,
   facts: TaskFacts,
   now: number

@@ -5,7 +5,7 @@ import { list } from '../../core/rule/list-words.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { ABOUT_WORDS, READER_WORDS, type DigestRowView, type DigestRunView } from '../../view/digests.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import { recordNames } from '../engine/names.ts';
 import type { DigestRun } from '../store/digests.ts';
 
@@ -13,7 +13,7 @@ import type { DigestRun } from '../store/digests.ts';
 const RUNS_LISTED = 40;
 
 /** Every digest in its order, with its next and last on the viewer's wall. */
-export function digestList(app: Container, zone: Zone): DigestRowView[] {
+export function digestList(app: Workspace, zone: Zone): DigestRowView[] {
   const today = zone.dayOf(app.clock.now());
   return app.stores.digests.all().map((digest) => {
     const { id, name, state, definition } = digest;
@@ -32,7 +32,7 @@ export function digestList(app: Container, zone: Zone): DigestRowView[] {
   });
 }
 
-function readerWords(reader: DigestReader, app: Container): string {
+function readerWords(reader: DigestReader, app: Workspace): string {
   const names = recordNames(app.stores);
   switch (reader.who) {
     case 'person':
@@ -49,7 +49,7 @@ function readerWords(reader: DigestReader, app: Container): string {
 }
 
 /** What became of the last ones of a digest, newest first. */
-export function digestRuns(app: Container, digestId: number, zone: Zone): DigestRunView[] {
+export function digestRuns(app: Workspace, digestId: number, zone: Zone): DigestRunView[] {
   const today = zone.dayOf(app.clock.now());
   return app.stores.digests.newest(digestId, RUNS_LISTED).map((run) => ({
     id: run.id,

@@ -7,12 +7,12 @@ import type { ForecastHistory } from '../../core/forecast/model.ts';
 import type { PlannedNotice } from '../../core/forecast/planned-notice.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import type { FactsInput } from '../../core/forecast/records.ts';
-import type { Phase } from '../../core/rule/model.ts';
+import type { Phase } from '../../core/task/model.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import type { EffectView } from '../../view/effects.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { Engine } from '../engine/engine.ts';
@@ -42,7 +42,7 @@ export class EffectService {
   readonly #engine: Engine;
   #onPart: (part: number) => void = () => {};
 
-  constructor(of: Pick<Container, 'work' | 'stores' | 'source' | 'clock' | 'engine'>) {
+  constructor(of: Pick<Workspace, 'work' | 'stores' | 'source' | 'clock' | 'engine'>) {
     const { work, stores, source, clock, engine } = of;
     this.#work = work;
     this.#engine = engine;

@@ -4,11 +4,17 @@ import { clockTime, shortMoment } from '../../core/time/format.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';
 import { inWords, initialsOf, type FrameView } from '../../view/frame.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { NextBell } from './next-bell.ts';
+import type { ContainerOptions } from '../options.ts';
+import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
 
+/** What it asks. */
+type Services = Workspace & { nextBell: NextBell; options: ContainerOptions; postRoom: PostRoom; };
+
 /** What the frame shows to a person. */
-export function frameView(app: Container, person: Person): FrameView {
+export function frameView(app: Services, person: Person): FrameView {
   const now = app.clock.now();
   const zone = zoneOfPerson(person);
   return {
@@ -29,7 +35,7 @@ export function frameView(app: Container, person: Person): FrameView {
 }
 
 /** The next notice that leaves, in words, and to how many people at that instant; their own where somebody does not watch the whole team. Null when none does. */
-export async function nextBell(app: Container, { id, role }: Person): Promise<string | null> {
+export async function nextBell(app: Services, { id, role }: Person): Promise<string | null> {
   const now = app.clock.now();
   const readerId = may(role, 'watch the whole team') ? null : id;
   const next = await app.nextBell.of(readerId, id);

@@ -5,7 +5,7 @@ import type { WorkspaceClock } from '../engine/clock.ts';
 import type { EffectView } from '../../view/effects.ts';
 import type { HandOverInput } from '../schema/hand-over.ts';
 import type { Stores } from '../store/all.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { PlaceBeside } from '../store/held-by.ts';
 import type { Question } from '../store/questions.ts';
 import type { Person } from '../store/people.ts';

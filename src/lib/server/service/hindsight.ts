@@ -5,11 +5,17 @@ import { shortDay } from '../../core/time/format.ts';
 import { nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { HindsightView } from '../../view/rule-trials.ts';
-import { createContainer, type Container } from '../container.ts';
+import type { ContainerOptions } from '../options.ts';
+import type { Workspace } from '../workspace.ts';
 import { openCopy, type Db } from '../db/open.ts';
-import type { ChangeRow, ChangeSource, ChangeStore, ChangeWriter, RecordedTable } from '../store/changes.ts';
+import type { ChangeStore } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { ChangeRow, ChangeSource } from '../store/change-model.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import { rewindEngine, setOnlyRule } from '../store/rewind.ts';
+import type { Committer } from './commit.ts';
+import type { RuleOutlooks } from './rule-outlook.ts';
 import type { RuleInput } from './rules.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -19,6 +25,17 @@ const LISTED = 200;
 /** Rules stay as they are today: one of them is looked at, the others are silent. */
 const STAYING: ReadonlySet<RecordedTable> = new Set(['rule', 'rule_version']);
 
+/** An application over a copy of the workspace. */
+type OverCopy = Workspace & { committer: Committer };
+
+/** What is asked to look back. */
+export type HindsightServices = Workspace & {
+  db: Db;
+  options: ContainerOptions;
+  outlooks: RuleOutlooks;
+  openAnother(options: ContainerOptions): OverCopy;
+};
+
 /**
  * What a rule would have done in the last four weeks, had it been on: a copy of the workspace is put back to how it was, and every change
  * that was recorded since happens again at its instant, while the engine itself runs the rule. What other rules did happens as it did; what
@@ -27,7 +44,7 @@ const STAYING: ReadonlySet<RecordedTable> = new Set(['rule', 'rule_version']);
  * @returns null where it was stopped
  */
 export async function hindsight(
-  app: Container,
+  app: HindsightServices,
   ruleId: number,
   input: RuleInput,
   viewer: Viewer,
@@ -54,16 +71,16 @@ interface Recorded {
   source: ChangeSource;
   rows: ChangeRow[];
 }
-interface Past extends Container {
+interface Past extends OverCopy {
   /** What happens again, in order. */
   coming: Recorded[];
 }
 
 /** The copy as the workspace was at an instant, with the one rule on. */
-function rewound(app: Container, copy: Db, ruleId: number, definition: RuleDefinition, from: number): Past {
+function rewound(app: HindsightServices, copy: Db, ruleId: number, definition: RuleDefinition, from: number): Past {
   const coming = rowsSince(app.stores.changes, ruleId, from);
   rewindEngine(copy);
-  const past = createContainer({
+  const past = app.openAnother({
     ...app.options,
     db: copy,
     demo: true,
@@ -134,7 +151,7 @@ function again({ table, rowId, before, after }: ChangeRow, writer: ChangeWriter)
 
 function view(
   past: Past,
-  app: Container,
+  app: HindsightServices,
   about: { ruleId: number; from: number; now: number; short: boolean; viewer: Viewer }
 ): HindsightView {
   const { ruleId, from, now, short, viewer } = about;

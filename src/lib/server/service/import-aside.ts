@@ -1,15 +1,17 @@
 import Database from 'better-sqlite3';
 import { readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import { openDatabase, openFileCopy, type Db } from '../db/open.ts';
 import { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Seal } from '../db/seal.ts';
 import { openStores } from '../store/all.ts';
 import { ArrivingStore, keepOnlyWhatIsWrittenBy, type ArrivingChange } from '../store/arriving.ts';
-import type { ChangeWriter, RecordedTable } from '../store/changes.ts';
-import type { Actor } from './commit.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { Actor, Committer } from './commit.ts';
 import { ImportWriter, type ImportCounts, type Written } from './import-write.ts';
+import type { TaskService } from './tasks.ts';
 
 /** An upload that is to be written into a copy of the workspace. */
 export interface ImportQuestion {
@@ -47,7 +49,7 @@ const ROWS_AT_ONCE = 1_000;
 export function prepareImport(
   question: ImportQuestion,
   file: string,
-  open: (copy: Db, at: ImportQuestion['at']) => Container,
+  open: (copy: Db, at: ImportQuestion['at']) => Workspace & { committer: Committer; tasks: TaskService },
   onPart: (part: number) => void
 ): Prepared {
   const { actor, written, at, copy } = question;

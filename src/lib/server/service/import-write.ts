@@ -6,7 +6,7 @@ import { fold } from '../import/names.ts';
 import { fateOf, rowReader, rowsOf } from '../import/review.ts';
 import type { TableRow } from '../import/table.ts';
 import type { TaskInput } from '../schema/task.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { ImportJob } from '../store/imports.ts';
 import type { Stores } from '../store/all.ts';
 import type { TaskService } from './tasks.ts';

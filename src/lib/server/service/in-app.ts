@@ -1,7 +1,7 @@
 import { shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { BehindBellView } from '../../view/behind-bell.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { InAppMessage } from '../store/in-app.ts';
 
 /** How many stand behind a bell; what is older is found in the Outbox and at its task. */
@@ -10,7 +10,7 @@ const MOST = 60;
 const LONGEST_WORDS = 280;
 
 /** What stands behind somebody's bell: what is about tasks apart from the rest, newest first. */
-export function behindBell(app: Container, personId: number, zone: Zone): BehindBellView {
+export function behindBell(app: Workspace, personId: number, zone: Zone): BehindBellView {
   const now = app.clock.now();
   const today = zone.dayOf(now);
   const all = app.stores.inApp.of(personId, MOST).map((message) => ({

@@ -1,13 +1,26 @@
-import type { Container } from '../container.ts';
-import { changeView } from './change-views.ts';
-import { bellsByReader, personBells } from './person-views.ts';
-import type { EscalationFilter } from './escalations.ts';
+import type { Workspace } from '../workspace.ts';
+import { changeView, type ChangeServices } from './change-views.ts';
+import { bellsByReader, personBells, type PersonServices } from './person-views.ts';
+import type { EscalationFilter, Escalations } from './escalations.ts';
 import { projectRows } from './project-views.ts';
 import { ruleWeeks } from './rule-list.ts';
 import { starterView } from './rule-starters.ts';
-import type { RuleInput } from './rules.ts';
+import type { RuleOutlooks } from './rule-outlook.ts';
+import type { RuleTrials } from './rule-trials.ts';
+import type { RuleInput, RuleService } from './rules.ts';
 import { undoerAs, type SignedIn } from './signed-in.ts';
+import type { TowerService } from './tower.ts';
 
+/** What is asked for these views. */
+export type LaterServices = Workspace &
+  ChangeServices &
+  PersonServices & {
+    escalations: Escalations;
+    outlooks: RuleOutlooks;
+    rules: RuleService;
+    tower: TowerService;
+    trials: RuleTrials;
+  };
 /** Who asks. */
 type Who = SignedIn;
 /** A rule as it is written in the editor. */
@@ -21,47 +34,47 @@ interface RuleWritten {
  */
 export const LATER = {
   /** A starter with what it would come to; null where there is none of that key. */
-  starter: (app: Container, { viewer }: Who, { key }: { key: string }) => starterView(app, viewer, key),
+  starter: (app: LaterServices, { viewer }: Who, { key }: { key: string }) => starterView(app, viewer, key),
   /** The next bell and the bells of a week of each rule. */
-  'rule weeks': (app: Container, { viewer }: Who) => ruleWeeks(app, viewer),
+  'rule weeks': (app: LaterServices, { viewer }: Who) => ruleWeeks(app, viewer),
   /** What one rule would do in four weeks, as it is written. */
-  'rule outlook': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+  'rule outlook': (app: LaterServices, { viewer }: Who, { ruleId, input }: RuleWritten) =>
     app.outlooks.ofRule(ruleId, input, viewer),
   /** What is said before a rule is turned on as it is written. */
-  'rule check': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+  'rule check': (app: LaterServices, { viewer }: Who, { ruleId, input }: RuleWritten) =>
     app.outlooks.check(ruleId, input, viewer),
   /** A rule as it is written beside the version that is live. */
-  'rule beside': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+  'rule beside': (app: LaterServices, { viewer }: Who, { ruleId, input }: RuleWritten) =>
     app.outlooks.beside(ruleId, input, viewer),
   /** The words of its Tells, read about a task, or about the first that it watches. */
   'rule words': (
-    app: Container,
+    app: LaterServices,
     { viewer }: Who,
     { ruleId, input, taskId }: RuleWritten & { taskId: number | null }
   ) => app.trials.words(ruleId, input, taskId, viewer),
   /** Tasks that it may be tried on. */
-  'tasks to try': (app: Container, { viewer }: Who, { ruleId, input }: RuleWritten) =>
+  'tasks to try': (app: LaterServices, { viewer }: Who, { ruleId, input }: RuleWritten) =>
     app.trials.tasksToTry(ruleId, input, viewer),
   /** Every project that they see. */
-  projects: (app: Container, { sight }: Who) => projectRows(app, sight),
+  projects: (app: LaterServices, { sight }: Who) => projectRows(app, sight),
   /** Tasks on ladders. */
-  escalations: (app: Container, { viewer, sight }: Who, filter: EscalationFilter) =>
+  escalations: (app: LaterServices, { viewer, sight }: Who, filter: EscalationFilter) =>
     app.escalations.view(filter, viewer, sight),
   /** How many bells each person is told of in a week. */
-  'people bells': (app: Container, { sight }: Who) => bellsByReader(app, sight),
+  'people bells': (app: LaterServices, { sight }: Who) => bellsByReader(app, sight),
   /** The bells of a person's next two weeks. */
-  'person bells': (app: Container, { viewer, sight }: Who, { id }: { id: number }) =>
+  'person bells': (app: LaterServices, { viewer, sight }: Who, { id }: { id: number }) =>
     personBells(app, id, viewer, sight),
   /** A change that wrote very much, as it opens; null where there is none for them to see. */
-  change: (app: Container, who: Who, { id }: { id: number }) =>
+  change: (app: LaterServices, who: Who, { id }: { id: number }) =>
     changeView(app, id, who.viewer, undoerAs(who)),
   /** When the first notice to each reader leaves, of those that leave by an instant: workspace clock, ms. */
-  'first bells': (app: Container, _: Who, { from, until }: { from: number; until: number }) => [
+  'first bells': (app: LaterServices, _: Who, { from, until }: { from: number; until: number }) => [
     ...app.forecasts.firstByReader(from, until)
   ],
   /** The day ahead of the Bell tower, and what its open tasks come to. */
-  'tower day': (app: Container, { viewer }: Who) => app.tower.day(viewer)
-} satisfies Record<string, (app: Container, who: Who, args: never) => unknown>;
+  'tower day': (app: LaterServices, { viewer }: Who) => app.tower.day(viewer)
+} satisfies Record<string, (app: LaterServices, who: Who, args: never) => unknown>;
 
 export type LaterName = keyof typeof LATER;
 

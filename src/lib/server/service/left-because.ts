@@ -1,6 +1,6 @@
 import { leadOf } from '../../core/forecast/compile-rule.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ChangeRow } from '../store/changes.ts';
+import type { ChangeRow } from '../store/change-model.ts';
 import type { Stores } from '../store/all.ts';
 import type { LeftMessage, LeftSince } from '../store/undoing.ts';
 

@@ -1,4 +1,4 @@
-import type { RecordedTable } from '../store/changes.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
 import type { CommittedChange } from './commit.ts';
 
 /** Streams of one person at once: browsers keep six lines at most to one address, and the sixth is for everything else. */

@@ -1,7 +1,7 @@
 import { parseDay } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { LostFieldView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { LostField, TaskForm } from './task-form.ts';
 
 /** What a form calls its fields, by the column whose change names who made it. */
@@ -23,7 +23,7 @@ const FIELDS: Readonly<Partial<Record<keyof TaskForm, readonly [label: string, c
 };
 
 /** Fields that somebody else changed meanwhile, with who and both values in words. */
-export function lostWords(app: Container, taskId: number, lost: readonly LostField[]): LostFieldView[] {
+export function lostWords(app: Workspace, taskId: number, lost: readonly LostField[]): LostFieldView[] {
   const record = app.stores.taskParts.record(taskId, 50);
   return lost.map(({ fields, yours, theirs }) => {
     const [label, column] = FIELDS[fields[0]!] ?? [fields[0]!, ''];
@@ -34,7 +34,7 @@ export function lostWords(app: Container, taskId: number, lost: readonly LostFie
   });
 }
 
-function words(app: Container, fields: readonly (keyof TaskForm)[], values: Partial<TaskForm>): string {
+function words(app: Workspace, fields: readonly (keyof TaskForm)[], values: Partial<TaskForm>): string {
   const written = fields.flatMap((field) => {
     const value = values[field];
     if (value === null || value === undefined || value === '') return [];

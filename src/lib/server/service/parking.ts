@@ -5,7 +5,7 @@ import { shortDay } from '../../core/time/format.ts';
 import { queueWritten } from '../engine/plain-message.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Task } from '../store/tasks.ts';
 import { backAt, backTo } from './back-from-parking.ts';
 import type { Committer } from './commit.ts';

@@ -4,7 +4,7 @@ import { ROLES } from '../../core/access/deeds.ts';
 import { canonicalZoneName } from '../../core/time/zone-names.ts';
 import { read } from '../schema/fields.ts';
 import { personSchema, type PersonInput } from '../schema/person.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
 import type { AccountGuard } from './account-guard.ts';

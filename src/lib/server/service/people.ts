@@ -2,7 +2,7 @@ import { leaveSpans } from '../../core/calendar/leave.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { ChannelsInput, LeaveInput, MoveInput, PersonInput, QuietInput } from '../schema/person.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Stores } from '../store/all.ts';
 import { zoneOfPerson } from '../../core/forecast/compile-facts.ts';

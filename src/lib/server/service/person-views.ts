@@ -9,18 +9,24 @@ import { CodedError } from '../../core/errors.ts';
 import type { BellView } from '../../view/models.ts';
 import type { LeaveView, PersonRowView } from '../../view/people.ts';
 import { channelsView } from './channel-views.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ChannelSetUp } from '../channel/set-up.ts';
+import type { Auth } from '../auth/auth.ts';
+import type { ForecastService } from './forecasts.ts';
 import type { LeaveRecord, Person } from '../store/people.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { Viewer } from './viewer.ts';
 import { zoneChoices } from './zone-choices.ts';
+
+/** What is asked for pages of people. */
+export type PersonServices = Workspace & { auth: Auth; channels: ChannelSetUp; forecasts: ForecastService };
 
 const LISTED_HOLIDAYS = 10;
 const WEEK_AHEAD = 7;
 const PAGE_AHEAD = 14;
 
 /** What can be chosen in the form of a person. */
-export function personChoices(app: Container, exceptId: number | null) {
+export function personChoices(app: PersonServices, exceptId: number | null) {
   return {
     zones: zoneChoices(app.clock.now()),
     calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
@@ -33,7 +39,7 @@ export function personChoices(app: Container, exceptId: number | null) {
 }
 
 /** Everybody, where they are and whether they can be reached. */
-export function personList(app: Container): PersonRowView[] {
+export function personList(app: PersonServices): PersonRowView[] {
   const now = app.clock.now();
   const calendars = new Map(app.stores.calendars.all().map((calendar) => [calendar.id, calendar]));
   const people = app.stores.people.all().filter(({ erased }) => !erased);
@@ -73,7 +79,7 @@ export function personList(app: Container): PersonRowView[] {
  * @param mayKeep whether they look after it: notes of leave and the telephone number are nobody else's business
  * @throws CodedError `person-gone`
  */
-export function personPage(app: Container, id: number, mayKeep: boolean) {
+export function personPage(app: PersonServices, id: number, mayKeep: boolean) {
   const person = app.stores.people.byId(id);
   if (!person || person.erased) throw new CodedError('person-gone');
   const now = app.clock.now();
@@ -148,7 +154,7 @@ function personValues(person: Person) {
 }
 
 /** How many bells each person is told of in the next week, of tasks that the viewer sees. */
-export function bellsByReader(app: Container, sight: Sight): Record<number, number> {
+export function bellsByReader(app: PersonServices, sight: Sight): Record<number, number> {
   const now = app.clock.now();
   const coming = app.forecasts
     .coming(now, now + WEEK_AHEAD * MS_PER_DAY)
@@ -161,7 +167,7 @@ export function bellsByReader(app: Container, sight: Sight): Record<number, numb
 }
 
 /** The bells of two weeks that a person is told of, or somebody in their place, of tasks that the viewer sees. */
-export function personBells(app: Container, id: number, viewer: Viewer, sight: Sight): BellView[] {
+export function personBells(app: PersonServices, id: number, viewer: Viewer, sight: Sight): BellView[] {
   const now = app.clock.now();
   const bells = app.forecasts
     .bells(now, now + PAGE_AHEAD * MS_PER_DAY, viewer)
@@ -170,7 +176,7 @@ export function personBells(app: Container, id: number, viewer: Viewer, sight: S
 }
 
 /** The bells whose tasks somebody sees. */
-function bellsSeen(app: Container, bells: readonly BellView[], sight: Sight): BellView[] {
+function bellsSeen(app: PersonServices, bells: readonly BellView[], sight: Sight): BellView[] {
   const seen = app.stores.tasks.seen([...new Set(bells.map(({ taskId }) => taskId))], sight);
   return bells.filter(({ taskId }) => seen.has(taskId));
 }
@@ -187,7 +193,7 @@ function presence({ calendar, leave, zone }: PersonFacts, now: number): PersonRo
 }
 
 /** Why nobody can tell them anything, in words; null when they can be told. */
-function whyUnreachable(app: Container, facts: PersonFacts, now: number): string | null {
+function whyUnreachable(app: PersonServices, facts: PersonFacts, now: number): string | null {
   if (!isReachable({ ...facts, active: true }))
     return 'No mail address, nor another way: nobody can tell them anything.';
   const opening = facts.calendar.spans.openAtOrAfter(now);

@@ -4,9 +4,13 @@ import type { Zone } from '../../core/time/zone.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { TwoTimes } from '../../view/models.ts';
 import { plainNumber, readTextReference } from '../../core/delivery/text-address.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
 import { STOOD_IN, faultsOf, type ReceivedMessage, type StandInFault, type StoodIn } from './post-room.ts';
+
+/** What it asks. */
+type Services = Workspace & { postRoom: PostRoom; };
 
 /** How many messages one page holds. */
 export const POST_ROOM_PAGE = 50;
@@ -57,7 +61,7 @@ interface Found {
 
 /** A page of everything that was received, newest first, by channel and reader. */
 export async function postRoomPage(
-  app: Container,
+  app: Services,
   here: Zone,
   { channel, readerId, search, offset }: PostRoomQuery
 ): Promise<PostRoomView> {
@@ -93,7 +97,7 @@ export async function postRoomPage(
 }
 
 /** @param key as the list gives it. Null when there is no such message. @throws CodedError `post-room-closed` */
-export async function postRoomMessage(app: Container, here: Zone, key: string): Promise<ReceivedView | null> {
+export async function postRoomMessage(app: Services, here: Zone, key: string): Promise<ReceivedView | null> {
   const match = /^(mail|text|chat|in-app)-(\d{1,9})$/.exec(key);
   if (!match || !app.postRoom.exists) return null;
   const channel = match[1] as ChannelName;
@@ -117,7 +121,7 @@ export async function postRoomMessage(app: Container, here: Zone, key: string): 
 }
 
 async function receivedRows(
-  app: Container,
+  app: Services,
   here: Zone,
   channel: StoodIn,
   reader: Person | null,
@@ -130,7 +134,7 @@ async function receivedRows(
   return { total, rows: messages.map((message) => rowOf(app, here, channel, message)) };
 }
 
-function rowOf(app: Container, here: Zone, channel: StoodIn, message: ReceivedMessage) {
+function rowOf(app: Services, here: Zone, channel: StoodIn, message: ReceivedMessage) {
   const to = Array.isArray(message.to) ? message.to : [message.to];
   const reader = readerAt(app, channel, to[0] ?? '');
   const { date, messageId } = message;
@@ -151,13 +155,13 @@ function rowOf(app: Container, here: Zone, channel: StoodIn, message: ReceivedMe
   };
 }
 
-function inAppRows(app: Container, here: Zone, readerId: number | null, search: string, most: number): Found {
+function inAppRows(app: Services, here: Zone, readerId: number | null, search: string, most: number): Found {
   const { total, messages } = app.stores.inApp.search(readerId, search, most);
   return { total, rows: messages.map((message) => inAppRow(app, here, message)) };
 }
 
 function inAppRow(
-  app: Container,
+  app: Services,
   here: Zone,
   { id, readerId, subject, leavesAt }: { id: number; readerId: number; subject: string; leavesAt: number }
 ) {
@@ -177,7 +181,7 @@ function addressOf(person: Person, channel: StoodIn): string | null {
   return person.phone === null ? null : plainNumber(person.phone);
 }
 
-function readerAt(app: Container, channel: StoodIn, address: string): Person | null {
+function readerAt(app: Services, channel: StoodIn, address: string): Person | null {
   if (channel === 'mail') return app.stores.people.byEmail(address);
   const wanted = address.toLowerCase();
   return app.stores.people.all().find((one) => addressOf(one, channel)?.toLowerCase() === wanted) ?? null;

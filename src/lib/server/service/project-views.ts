@@ -1,10 +1,11 @@
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
-import { OPEN_PHASES, PRIORITIES, watchedPhases } from '../../core/rule/model.ts';
+import { watchedPhases } from '../../core/rule/model.ts';
+import { OPEN_PHASES, PRIORITIES } from '../../core/task/model.ts';
 import { readBack, watchWords } from '../../core/rule/read-back.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { ProjectDetailView, ProjectRowView } from '../../view/projects.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import { recordNames } from '../engine/names.ts';
 import type { Project } from '../store/projects.ts';
 import type { Sight } from '../store/tasks.ts';
@@ -12,7 +13,7 @@ import { taskRows } from './task-rows.ts';
 import type { Viewer } from './viewer.ts';
 
 /** Every project that somebody sees: a coordinator all, others those of which they are members or in which they have a task. */
-export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
+export function projectRows(app: Workspace, sight: Sight): ProjectRowView[] {
   const { stores, source } = app;
   const mine = sight.all ? null : new Set(stores.projects.idsOf([sight.personId]));
   const opened = stores.projects.all().filter(({ id }) => mine?.has(id) ?? true);
@@ -20,7 +21,7 @@ export function projectRows(app: Container, sight: Sight): ProjectRowView[] {
 }
 
 /** @param tasks every task that is in one of them; others do no harm */
-function rowsOf(app: Container, projects: readonly Project[], tasks: readonly TaskFacts[]): ProjectRowView[] {
+function rowsOf(app: Workspace, projects: readonly Project[], tasks: readonly TaskFacts[]): ProjectRowView[] {
   const { stores, source, clock } = app;
   const now = clock.now();
   const use = stores.projects.use();
@@ -51,7 +52,7 @@ function rowsOf(app: Container, projects: readonly Project[], tasks: readonly Ta
 
 /** A project as it opens; null when somebody does not see it. */
 export function projectDetail(
-  app: Container,
+  app: Workspace,
   id: number,
   viewer: Viewer,
   sight: Sight
@@ -107,7 +108,7 @@ export function projectDetail(
 }
 
 /** Every rule that is on: whether it covers a project, and why or why not. */
-function rulesOver(app: Container, project: Project): RuleReasonView[] {
+function rulesOver(app: Workspace, project: Project): RuleReasonView[] {
   const names = recordNames(app.stores);
   return app.stores.rules.made().flatMap((rule): RuleReasonView[] => {
     const version = rule.liveVersion === null ? null : app.stores.rules.version(rule.liveVersion);

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
 import { peopleAbove, toldAbove } from '../../core/ladder/above.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { isOpen } from '../../core/task/model.ts';
 import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';

@@ -5,11 +5,15 @@ import { formatInstant } from '../../core/time/instant.ts';
 import { CHANNEL_WORDS } from '../../view/channels.ts';
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import type { JournalRowView, OutboxRowView } from '../../view/record.ts';
-import type { Container } from '../container.ts';
-import type { ChangeSource } from '../store/changes.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ForecastService } from './forecasts.ts';
+import type { ChangeSource } from '../store/change-model.ts';
 import type { JournalFilter, JournalRow } from '../store/journal.ts';
 import { NOTICE_ENDS, type OutboxFilter, type OutboxRow } from '../store/outbox-list.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { forecasts: ForecastService; };
 
 /** Rows of a page on screen, and of one reading for a file. */
 const PAGE = 100;
@@ -71,7 +75,7 @@ function shared(parameters: URLSearchParams, { zone }: Viewer) {
 }
 
 /** Rules and people that a record can be asked for. */
-export function recordChoices({ stores }: Container) {
+export function recordChoices({ stores }: Services) {
   const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
   return {
     rules: stores.rules.made().map(named),
@@ -93,7 +97,7 @@ function paged<T extends { id: number }>(
 }
 
 export function outboxPage(
-  app: Container,
+  app: Services,
   filter: OutboxFilter,
   before: number | null,
   viewer: Viewer
@@ -117,7 +121,7 @@ export function outboxPage(
 }
 
 export function journalPage(
-  app: Container,
+  app: Services,
   filter: JournalFilter,
   before: number | null,
   viewer: Viewer
@@ -127,7 +131,7 @@ export function journalPage(
 }
 
 /** Every notice of a filter as cells of a table, the captions first; instants as RFC 3339 writes them, in UTC. */
-export function* outboxCells(app: Container, filter: OutboxFilter, viewer: Viewer): Generator<string[]> {
+export function* outboxCells(app: Services, filter: OutboxFilter, viewer: Viewer): Generator<string[]> {
   yield [
     'notice',
     'rings',
@@ -151,7 +155,7 @@ export function* outboxCells(app: Container, filter: OutboxFilter, viewer: Viewe
 }
 
 /** Every entry of a filter, as above. */
-export function* journalCells(app: Container, filter: JournalFilter, viewer: Viewer): Generator<string[]> {
+export function* journalCells(app: Services, filter: JournalFilter, viewer: Viewer): Generator<string[]> {
   yield ['entry', 'at', 'what', 'by', 'way', 'undone'];
   const read = (before: number | null) => app.stores.journal.page(filter, before, FILE_PAGE);
   for (const row of allOf(read)) {
@@ -173,7 +177,7 @@ function isHidden({ privateOf }: OutboxRow, { personId }: Pick<Viewer, 'personId
 }
 
 function outboxRow(
-  app: Container,
+  app: Services,
   row: OutboxRow,
   { zone, personId }: Viewer
 ): Omit<OutboxRowView, 'replies'> {
@@ -210,7 +214,7 @@ function outboxRow(
 }
 
 /** What has left says when; what waits when it will, as its task says. */
-function leavesAtOf({ forecasts }: Container, { id, taskId, state }: OutboxRow, leavesAt: number): number {
+function leavesAtOf({ forecasts }: Services, { id, taskId, state }: OutboxRow, leavesAt: number): number {
   const waits = state === 'planned' || state === 'held' || state === 'folded';
   return waits ? forecasts.leavesInTheEnd({ id, taskId, leavesAt }) : leavesAt;
 }
@@ -241,7 +245,7 @@ function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
   }
 }
 
-function journalRow(app: Container, row: JournalRow, { zone, personId }: Viewer): JournalRowView {
+function journalRow(app: Services, row: JournalRow, { zone, personId }: Viewer): JournalRowView {
   const hidden = row.privateOf !== null && row.privateOf !== personId;
   const data = JSON.parse(row.data) as Record<string, unknown>;
   const person = (id: unknown) =>

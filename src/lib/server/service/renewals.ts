@@ -6,7 +6,7 @@ import type { TaskFacts } from '../../core/forecast/facts.ts';
 import { formatTimeOfDay } from '../../core/time/time-of-day.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import type { StoredMoment } from '../store/task-row.ts';
 import type { Task } from '../store/tasks.ts';

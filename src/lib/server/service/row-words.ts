@@ -1,10 +1,11 @@
 import type { FieldKind, FieldValue } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
-import type { ChangedValue } from '../../view/changes.ts';
-import type { Container } from '../container.ts';
+import type { ChangedValue } from '../../view/changed-things.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeRow, RecordedTable } from '../store/changes.ts';
+import type { RecordedTable } from '../store/recorded-tables.ts';
+import type { ChangeRow } from '../store/change-model.ts';
 
 /** What a column of a task is called; columns that are not here say nothing to a person. */
 const NAMES: Readonly<Record<string, string>> = {
@@ -43,11 +44,11 @@ export function saysAnything({ table, before, after }: ChangeRow): boolean {
 
 /** What a change did to a row, in words: each value that a person knows, before and after. Names are those of today. */
 export class RowWords {
-  readonly #app: Pick<Container, 'source' | 'stores'>;
+  readonly #app: Pick<Workspace, 'source' | 'stores'>;
   readonly #value: (column: string, value: unknown) => string;
 
   /** @param taskName what a task is called to whoever reads */
-  constructor(app: Pick<Container, 'source' | 'stores'>, nowDay: number, taskName: (id: number) => string) {
+  constructor(app: Pick<Workspace, 'source' | 'stores'>, nowDay: number, taskName: (id: number) => string) {
     this.#app = app;
     this.#value = valueWords(app, nowDay, taskName);
   }
@@ -99,7 +100,7 @@ export class RowWords {
 
 /** A value of a column in words; names are those of today. */
 function valueWords(
-  app: Pick<Container, 'source' | 'stores'>,
+  app: Pick<Workspace, 'source' | 'stores'>,
   nowDay: number,
   taskName: (id: number) => string
 ): (column: string, value: unknown) => string {

@@ -8,7 +8,7 @@ import { formatTimeOfDay } from '../../core/time/time-of-day.ts';
 import type { ActFor, ActPerformer } from '../engine/runs.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { TaskInput } from '../schema/task.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
 import type { Committer } from './commit.ts';

@@ -5,7 +5,7 @@ import type { RuleHistoryRecord } from '../../core/forecast/rule-history.ts';
 import { historyOf, runAhead } from '../engine/history.ts';
 import { namedRecords } from '../engine/names.ts';
 import type { RuleBasis } from '../../view/rule-basis.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Stores } from '../store/all.ts';
 import type { Viewer } from './viewer.ts';
 
@@ -14,7 +14,7 @@ export const MOST_IN_BROWSER = 10_000;
 const MOST_TOLD = 20_000;
 const HOUR_MS = 3_600_000;
 
-type Services = Pick<Container, 'stores' | 'source' | 'clock'>;
+type Services = Pick<Workspace, 'stores' | 'source' | 'clock'>;
 
 /** What the browser computes the outlook of a rule from; null where there is too much of it. */
 export function ruleBasis(app: Services, ruleId: number, viewer: Viewer): RuleBasis | null {

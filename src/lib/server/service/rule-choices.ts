@@ -3,8 +3,12 @@ import { allSteps } from '../../core/rule/model.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { zoneNames } from '../../core/time/zone-names.ts';
 import type { RuleChoices } from '../../view/rules.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ChannelSetUp } from '../channel/set-up.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { channels: ChannelSetUp; };
 
 /** How many versions are looked through for words, and how many texts are offered. */
 const VERSIONS_READ = 12;
@@ -12,7 +16,7 @@ const MOST_LAST_WORDS = 4;
 
 /** Everything that the rule with an id can name. */
 export function ruleChoices(
-  { stores, clock, source, channels }: Container,
+  { stores, clock, source, channels }: Services,
   ruleId: number,
   { zone, personId }: Viewer
 ): RuleChoices {
@@ -52,7 +56,7 @@ export function ruleChoices(
 }
 
 /** Words that were written last for other rules, newest first, each text once. */
-function lastWords(stores: Container['stores'], ruleId: number): RuleChoices['lastWords'] {
+function lastWords(stores: Services['stores'], ruleId: number): RuleChoices['lastWords'] {
   const found = new Map<string, RuleChoices['lastWords'][number]>();
   for (const version of stores.rules.newestVersions(VERSIONS_READ)) {
     const rule = version.ruleId === ruleId ? null : stores.rules.byId(version.ruleId);

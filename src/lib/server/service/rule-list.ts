@@ -3,15 +3,20 @@ import { watchWords } from '../../core/rule/read-back.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { RuleRowView, RuleWeeks } from '../../view/rules.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ForecastService } from './forecasts.ts';
+import type { RuleService } from './rules.ts';
 import { recordNames } from '../engine/names.ts';
 import { faultsOfRule } from './rule-fault-views.ts';
 import type { Viewer } from './viewer.ts';
 
+/** What it asks. */
+type Services = Workspace & { forecasts: ForecastService; rules: RuleService; };
+
 const WEEK_MS = 7 * MS_PER_DAY;
 
 /** The next bell of each rule that has one within a week, on the viewer's wall, and how many it has in that. */
-export function ruleWeeks(app: Container, { zone }: Viewer): RuleWeeks {
+export function ruleWeeks(app: Services, { zone }: Viewer): RuleWeeks {
   const now = app.clock.now();
   const bells = groupBy(
     app.forecasts.coming(now, now + WEEK_MS).filter(({ unrung }) => unrung === null),
@@ -26,7 +31,7 @@ export function ruleWeeks(app: Container, { zone }: Viewer): RuleWeeks {
 }
 
 /** Every rule in its order, with its last bell on the viewer's wall. */
-export function ruleList(app: Container, viewer: Viewer): RuleRowView[] {
+export function ruleList(app: Services, viewer: Viewer): RuleRowView[] {
   const now = app.clock.now();
   const { zone } = viewer;
   const names = recordNames(app.stores);

@@ -6,7 +6,7 @@ import { conditionWords, type Names } from '../../core/rule/condition-words.ts';
 import { folded } from '../../core/rule/compile-condition.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { leadWords } from '../../core/rule/read-back.ts';
-import { PHASES, PRIORITIES } from '../../core/rule/model.ts';
+import { PHASES, PRIORITIES } from '../../core/task/model.ts';
 import type { CompiledWatch } from '../../core/rule/watch.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';

@@ -2,16 +2,21 @@ import { CodedError } from '../../core/errors.ts';
 import { starters, type Starter } from '../../core/rule/starters.ts';
 import { formatDay } from '../../core/time/day.ts';
 import type { StarterView } from '../../view/rules.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { RuleOutlooks } from './rule-outlook.ts';
+import type { RuleService } from './rules.ts';
 import type { Actor, Committed } from './commit.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { outlooks: RuleOutlooks; rules: RuleService; };
 
 /** Starters made for this workspace. */
 export function startersOf({
   stores,
   clock,
   source
-}: Pick<Container, 'stores' | 'clock' | 'source'>): Starter[] {
+}: Pick<Workspace, 'stores' | 'clock' | 'source'>): Starter[] {
   const { zone } = source.facts.workspace;
   return starters({
     statusIn: (phase) => stores.projects.statuses().find((status) => status.phase === phase)?.id ?? null,
@@ -21,7 +26,7 @@ export function startersOf({
 }
 
 /** A starter with what it would come to here; null where there is none of that key. */
-export function starterView(app: Container, viewer: Viewer, key: string): StarterView | null {
+export function starterView(app: Services, viewer: Viewer, key: string): StarterView | null {
   const starter = startersOf(app).find((one) => one.key === key);
   if (!starter) return null;
   const { name, purpose, definition } = starter;
@@ -39,7 +44,7 @@ export function starterView(app: Container, viewer: Viewer, key: string): Starte
 }
 
 /** A draft from a starter. @throws CodedError `starter-gone` */
-export function addStarter(app: Container, actor: Actor, key: string): Committed<number> {
+export function addStarter(app: Services, actor: Actor, key: string): Committed<number> {
   const starter = startersOf(app).find((one) => one.key === key);
   if (!starter) throw new CodedError('starter-gone');
   return app.rules.add(actor, starter.name, starter.definition, { description: starter.purpose });

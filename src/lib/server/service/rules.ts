@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import { ruleFaults, type RuleFault } from '../../core/rule/check.ts';
+import { ruleFaults } from '../../core/rule/check.ts';
+import type { RuleFault } from '../../core/rule/rule-fault.ts';
 import { withLeadIds } from '../../core/rule/lead-ids.ts';
 import { blankDefinition, type RuleDefinition } from '../../core/rule/model.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Rule, RuleVersion } from '../store/rules.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from './commit.ts';

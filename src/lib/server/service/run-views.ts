@@ -4,7 +4,7 @@ import { addMonths, dayFromParts, partsOfDay } from '../../core/time/day.ts';
 import { monthWords, shortMoment } from '../../core/time/format.ts';
 import type { NoticeState } from '../store/notices.ts';
 import type { RunRowView, RunView, StagesView } from '../../view/runs.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import { recordNames } from '../engine/names.ts';
 import type { CameTo } from '../store/run-counts.ts';
 import type { RunRecord, Stages } from '../store/runs.ts';
@@ -23,7 +23,7 @@ const STATE_WORDS: Record<RunRecord['state'], string> = {
 };
 
 /** The newest runs of a rule, and how much it was used by month. */
-export function runsOfRule(app: Container, ruleId: number, viewer: Viewer) {
+export function runsOfRule(app: Workspace, ruleId: number, viewer: Viewer) {
   const now = app.clock.now();
   const words = wordsOf(app, viewer, now);
   return {
@@ -34,7 +34,7 @@ export function runsOfRule(app: Container, ruleId: number, viewer: Viewer) {
 }
 
 /** How much a rule was used in each of the last twelve months on the viewer’s wall, the newest first; months without a run are left out. */
-function usedByMonth({ stores }: Container, ruleId: number, { zone }: Viewer, now: number) {
+function usedByMonth({ stores }: Workspace, ruleId: number, { zone }: Viewer, now: number) {
   const today = partsOfDay(zone.dayOf(now));
   const first = dayFromParts(today.year, today.month, 1);
   return Array.from({ length: 12 }, (_, back) => {
@@ -45,7 +45,7 @@ function usedByMonth({ stores }: Container, ruleId: number, { zone }: Viewer, no
 }
 
 /** One run with its steps: what each found and did, which side it took, what it sent and what it changed. */
-export function runDetail(app: Container, runId: number, viewer: Viewer): RunView | null {
+export function runDetail(app: Workspace, runId: number, viewer: Viewer): RunView | null {
   const { stores, clock } = app;
   const run = stores.runs.byId(runId);
   const rule = run && stores.rules.byId(run.ruleId);
@@ -91,7 +91,7 @@ export function runDetail(app: Container, runId: number, viewer: Viewer): RunVie
 const CHANGES_LISTED = 200;
 
 /** What a run and those under it changed: each task with its values, before and after. */
-function changesOf(app: Container, runId: number, viewer: Viewer): RunView['changes'] {
+function changesOf(app: Workspace, runId: number, viewer: Viewer): RunView['changes'] {
   const { stores } = app;
   const words = new RowWords(app, viewer.zone.dayOf(app.clock.now()), taskNames(app, viewer));
   return [runId, ...stores.runs.childrenOf(runId).map(({ id }) => id)]
@@ -119,7 +119,7 @@ function changesOf(app: Container, runId: number, viewer: Viewer): RunView['chan
     });
 }
 
-function wordsOf(app: Container, viewer: Viewer, now: number): (run: RunRecord) => RunRowView {
+function wordsOf(app: Workspace, viewer: Viewer, now: number): (run: RunRecord) => RunRowView {
   const names = recordNames(app.stores);
   const nowDay = viewer.zone.dayOf(now);
   const { zone } = app.source.facts.workspace;
@@ -184,7 +184,7 @@ function foundWords({ found }: Stages, { messages, waiting, changes }: CameTo): 
 }
 
 /** What the run of one task came to, in a few words. */
-function outcomeOf(app: Container, run: RunRecord): string {
+function outcomeOf(app: Workspace, run: RunRecord): string {
   const notices = app.stores.notices.ofRing(run.ringId);
   const inStates = (...states: NoticeState[]) => notices.filter(({ state }) => states.includes(state)).length;
   const sent = inStates('sent', 'sending');

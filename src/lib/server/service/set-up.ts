@@ -1,7 +1,7 @@
 import { WEEKDAYS } from '../../core/calendar/spec.ts';
 import type { Auth } from '../auth/auth.ts';
 import type { FirstCoordinator } from '../schema/account.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import type { Committer } from './commit.ts';
 

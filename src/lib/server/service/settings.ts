@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
-import { isOpen, type Phase } from '../../core/rule/model.ts';
+import { isOpen, type Phase } from '../../core/task/model.ts';
 import type { SettingsInput, StatusInput } from '../schema/settings.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Status } from '../store/projects.ts';
 import type { WorkspaceSettings } from '../store/settings.ts';
 import type { Stores } from '../store/all.ts';

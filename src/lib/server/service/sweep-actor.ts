@@ -7,7 +7,7 @@ import { formatDay } from '../../core/time/day.ts';
 import type { SetAside } from '../../core/task/model.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Task } from '../store/tasks.ts';
 import type { Parking } from './parking.ts';
 import { moveStatusSpan, type TaskService } from './tasks.ts';

@@ -1,9 +1,9 @@
 import { CodedError } from '../../core/errors.ts';
-import { isOpen } from '../../core/rule/model.ts';
+import { isOpen } from '../../core/task/model.ts';
 import type { Unanswered } from '../../core/sweep/model.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { SweepQuestion } from '../store/sweep-questions.ts';
 import type { Task } from '../store/tasks.ts';
 import type { Actor, Committed, Committer } from './commit.ts';

@@ -11,11 +11,15 @@ import type {
   SweepShow,
   SweepTaskView
 } from '../../view/sweeps.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { SweepService } from './sweeps.ts';
 import { recordNames } from '../engine/names.ts';
 import type { SweepRowShown, SweepRowState, SweepRun } from '../store/sweep-runs.ts';
 import { isLargeShare } from './sweeper.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { sweeps: SweepService; };
 
 /** Runs and rows that are shown at once. */
 const RUNS_LISTED = 40;
@@ -24,7 +28,7 @@ const ROWS_SHOWN = 200;
 const CHART_DAYS = 90;
 
 /** Every sweep in its order, with its next run and its newest. */
-export function sweepList(app: Container, zone: Zone): SweepRowView[] {
+export function sweepList(app: Services, zone: Zone): SweepRowView[] {
   const today = zone.dayOf(app.clock.now());
   const { sweeps, sweepRuns } = app.stores;
   return sweeps.all().map((sweep) => {
@@ -49,17 +53,17 @@ export function sweepList(app: Container, zone: Zone): SweepRowView[] {
   });
 }
 
-function sentenceOf(app: Container, definition: SweepRun['definition']): string {
+function sentenceOf(app: Services, definition: SweepRun['definition']): string {
   return sweepWords(definition, recordNames(app.stores));
 }
 
 /** What became of the newest runs, of one sweep or of all. */
-export function sweepReports(app: Container, sweepId: number | null, zone: Zone): SweepRunRowView[] {
+export function sweepReports(app: Services, sweepId: number | null, zone: Zone): SweepRunRowView[] {
   return app.stores.sweepRuns.newest(sweepId, RUNS_LISTED).map((run) => runRow(app, run, zone));
 }
 
 /** How much each run took lately. */
-export function sweepBars(app: Container, zone: Zone): SweepBar[] {
+export function sweepBars(app: Services, zone: Zone): SweepBar[] {
   const now = app.clock.now();
   return app.stores.sweepRuns
     .history(now - CHART_DAYS * MS_PER_DAY)
@@ -69,13 +73,13 @@ export function sweepBars(app: Container, zone: Zone): SweepBar[] {
 
 type Counts = Record<SweepRowState, number>;
 
-function countsOf(app: Container, runId: number): Counts {
+function countsOf(app: Services, runId: number): Counts {
   const counts: Counts = { taken: 0, unticked: 0, protected: 0, done: 0, left: 0, undone: 0, kept: 0 };
   for (const { state, count } of app.stores.sweepRuns.counts(runId)) counts[state] += count;
   return counts;
 }
 
-function runRow(app: Container, run: SweepRun, zone: Zone, counts = countsOf(app, run.id)): SweepRunRowView {
+function runRow(app: Services, run: SweepRun, zone: Zone, counts = countsOf(app, run.id)): SweepRunRowView {
   const { id, name, at, state, reason, before, after, startedAt } = run;
   const measured =
     before && after && before.listed !== after.listed
@@ -120,7 +124,7 @@ const SHOWN: Record<SweepShow, readonly SweepRowState[]> = {
 
 /** A run with a page of its list. @throws CodedError `sweep-run-gone` */
 export function sweepRunView(
-  app: Container,
+  app: Services,
   id: number,
   { show, after }: { show: SweepShow; after: number },
   viewer: Viewer
@@ -167,7 +171,7 @@ const ANSWERS = {
 } as const;
 
 /** Why tasks are protected or were left out: the titles of changes are counted together. */
-function reasonsOf(app: Container, runId: number): SweepRunView['reasons'] {
+function reasonsOf(app: Services, runId: number): SweepRunView['reasons'] {
   const found = new Map<string, SweepRunView['reasons'][number]>();
   for (const { state, reason, count } of app.stores.sweepRuns.counts(runId)) {
     if (state !== 'protected' && state !== 'left') continue;
@@ -180,7 +184,7 @@ function reasonsOf(app: Container, runId: number): SweepRunView['reasons'] {
 }
 
 function taskView(
-  app: Container,
+  app: Services,
   { taskId, name, private: hidden, ownerId, projectId, since, state, reason }: SweepRowShown,
   { zone, personId }: Viewer
 ): SweepTaskView {

@@ -3,7 +3,7 @@ import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { leadOfReminder, taskReminder } from '../../core/forecast/reminders.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { ReminderInput, TimeInput } from '../schema/task.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import { PART_TABLES } from '../store/task-parts.ts';
 import type { SetAside } from '../../core/task/model.ts';

@@ -1,10 +1,14 @@
 import { formatInstant } from '../../core/time/instant.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { TaskListService } from './task-list.ts';
 import type { ListQuery } from '../store/list-query.ts';
 import type { StoredMoment } from '../store/task-row.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { orderOf } from './task-list.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { taskLists: TaskListService; };
 
 /** Tasks read at once. */
 const AT_ONCE = 500;
@@ -16,7 +20,7 @@ const CAPTIONS = [
 
 /** Every task that somebody’s filter finds, as cells of text, the captions first; read page by page while it is written. */
 export function* taskCells(
-  app: Container,
+  app: Services,
   query: ListQuery,
   viewer: Viewer,
   sight: Sight
@@ -31,7 +35,7 @@ export function* taskCells(
   }
 }
 
-function cellsOf({ source, stores }: Container, task: Task): string[] {
+function cellsOf({ source, stores }: Services, task: Task): string[] {
   const { people, projects } = source.facts;
   const instant = (at: number | null) => (at === null ? '' : formatInstant(at));
   const minutes = stores.taskParts.times(task.id).reduce((sum, entry) => sum + entry.minutes, 0);

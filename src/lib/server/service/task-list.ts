@@ -1,4 +1,4 @@
-import { OPEN_PHASES, type Phase, type Priority } from '../../core/rule/model.ts';
+import { OPEN_PHASES, type Phase, type Priority } from '../../core/task/model.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
 import { longDay } from '../../core/time/format.ts';
 import { weekOn } from '../../core/calendar/spec.ts';

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { FieldValue } from '../../core/task/model.ts';
 import type { Field } from '../store/fields.ts';
 import type { Stores } from '../store/all.ts';

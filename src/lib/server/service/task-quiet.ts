@@ -2,12 +2,16 @@ import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { isSilent, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import type { QuietView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { HandRings } from './hand-rings.ts';
 import { formatDay } from '../../core/time/day.ts';
+
+/** What it asks. */
+type Services = Workspace & { handRings: HandRings; };
 
 /** What is asked about a task, what can be rung for it by hand, and what keeps it quiet. */
 export function quietOf(
-  app: Container,
+  app: Services,
   task: TaskFacts,
   personId: number,
   zone: Zone,

@@ -1,6 +1,6 @@
 import { shortMoment } from '../../core/time/format.ts';
 import type { RecordLineView } from '../../view/task-detail.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
 import type { Sight } from '../store/tasks.ts';
 import { taskNames } from './changed-things.ts';
 import { RowWords } from './row-words.ts';
@@ -21,7 +21,7 @@ const SOURCES: Readonly<Record<string, string>> = {
 
 /** Everything that was done to a task, the latest first. */
 export function recordOf(
-  app: Container,
+  app: Workspace,
   taskId: number,
   viewer: Viewer,
   sight: Sight,

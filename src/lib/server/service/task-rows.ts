@@ -1,6 +1,6 @@
 import { overdueWords } from '../../core/ring/late-words.ts';
 import { pinnedWords } from '../../core/ring/pinned-words.ts';
-import { PRIORITIES, isOpen } from '../../core/rule/model.ts';
+import { PRIORITIES, isOpen } from '../../core/task/model.ts';
 import { canBeOverdue, type Facts, type TaskFacts } from '../../core/forecast/facts.ts';
 import type { Planner } from '../../core/forecast/planner.ts';
 import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';

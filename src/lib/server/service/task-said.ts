@@ -2,7 +2,9 @@ import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import type { TaskSaid } from '../../view/escalations.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { Escalations } from './escalations.ts';
+import type { Promises } from './promises.ts';
 import type { PromiseRecord } from '../store/promises.ts';
 import type { BellView } from '../../view/models.ts';
 import { stillRings } from './still-rings.ts';
@@ -10,12 +12,15 @@ import type { Sight } from '../store/tasks.ts';
 import { nextWorkingDay } from './promises.ts';
 import type { Viewer } from './viewer.ts';
 
+/** What it asks. */
+type Services = Workspace & { escalations: Escalations; promises: Promises; };
+
 /**
  * What stands of a task's ladders, and what was said of it in its present round.
  * @param coming its bells ahead
  */
 export function saidOf(
-  app: Container,
+  app: Services,
   task: TaskFacts,
   viewer: Viewer,
   sight: Sight,

@@ -12,10 +12,14 @@ import { monthWords } from '../../core/time/format.ts';
 import { weekOn } from '../../core/calendar/spec.ts';
 import { weekStartOf } from '../../core/ring/week-spans.ts';
 import type { ColumnsView, DaysView } from '../../view/task-shapes.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { TaskListService } from './task-list.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { ListQuery } from '../store/list-query.ts';
 import type { Viewer } from './viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { taskLists: TaskListService; };
 
 /** Cards shown in one column; the rest are counted. */
 const CARDS = 60;
@@ -23,7 +27,7 @@ const CARDS = 60;
 const MOST_ON_DAYS = 1_000;
 
 /** The list as columns by status; each holds its first cards and counts the rest. */
-export function columnsView(app: Container, query: ListQuery, viewer: Viewer, sight: Sight): ColumnsView {
+export function columnsView(app: Services, query: ListQuery, viewer: Viewer, sight: Sight): ColumnsView {
   const open = query.show === 'open';
   // Finished work is a column too: a card is moved into it.
   const shown = open ? { ...query, show: 'all' as const } : query;
@@ -51,7 +55,7 @@ export function columnsView(app: Container, query: ListQuery, viewer: Viewer, si
  * @param month `YYYY-MM`; what is none is the viewer's present month
  */
 export function daysView(
-  app: Container,
+  app: Services,
   query: ListQuery,
   month: string | null,
   viewer: Viewer,

@@ -9,7 +9,12 @@ import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { TaskChoices } from '../../view/tasks.ts';
 import type { TaskDetailView } from '../../view/task-detail.ts';
 import type { NoticeState } from '../store/notices.ts';
-import type { Container } from '../container.ts';
+import type { Workspace } from '../workspace.ts';
+import type { ForecastService } from './forecasts.ts';
+import type { Escalations } from './escalations.ts';
+import type { HandRings } from './hand-rings.ts';
+import type { Promises } from './promises.ts';
+import type { Renewals } from './renewals.ts';
 import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
 import { appliesTo } from './rule-reasons.ts';
@@ -23,11 +28,20 @@ import { mayEdit } from './tasks.ts';
 import { offeredProjects } from './project-rights.ts';
 import type { Viewer } from './viewer.ts';
 
+/** What it asks. */
+type Services = Workspace & {
+  escalations: Escalations;
+  forecasts: ForecastService;
+  handRings: HandRings;
+  promises: Promises;
+  renewals: Renewals;
+};
+
 /** How far ahead a task's own bells are listed. */
 const AHEAD_DAYS = 400;
 
 /** Everything that can be chosen in the form of a task. */
-export function taskChoices(app: Container, sight: Sight): TaskChoices {
+export function taskChoices(app: Services, sight: Sight): TaskChoices {
   const projects = offeredProjects(app.stores, sight);
   const offered = new Set(projects.map(({ id }) => id));
   return {
@@ -45,7 +59,7 @@ export function taskChoices(app: Container, sight: Sight): TaskChoices {
 
 /** What the parts of a task's view are made with. */
 interface Opened {
-  app: Container;
+  app: Services;
   task: Task;
   facts: TaskFacts;
   viewer: Viewer;
@@ -55,7 +69,7 @@ interface Opened {
 }
 
 /** A task as it opens: its bell line first, then everything that hangs on it. */
-export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Sight): TaskDetailView {
+export function taskDetail(app: Services, task: Task, viewer: Viewer, sight: Sight): TaskDetailView {
   const { stores, clock } = app;
   const { zone } = viewer;
   const now = clock.now();
@@ -91,17 +105,17 @@ export function taskDetail(app: Container, task: Task, viewer: Viewer, sight: Si
   };
 }
 
-function nameOf({ stores }: Container, id: number | null): string {
+function nameOf({ stores }: Services, id: number | null): string {
   return id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
 }
 
-function parkedBy(app: Container, task: Task, viewer: Viewer): string | null {
+function parkedBy(app: Services, task: Task, viewer: Viewer): string | null {
   const words = parkedWords(app, task, viewer);
   return words && `${task.parkedBy === null ? '' : `Parked by ${nameOf(app, task.parkedBy)}. `}${words}`;
 }
 
 /** To whom and when a task comes back by itself; null for what is not parked. */
-export function parkedWords(app: Container, task: Task, { zone }: Viewer): string | null {
+export function parkedWords(app: Services, task: Task, { zone }: Viewer): string | null {
   const at = backAt(app.source.facts, task);
   if (at === null) return null;
   const to = backTo(app.source.facts, task);
@@ -233,7 +247,7 @@ function tiesOf(opened: Opened) {
 }
 
 /** When a recurring task comes back if it is finished now, or by the calendar. */
-function nextRoundWords(app: Container, task: Task, now: number, nowDay: number): string | null {
+function nextRoundWords(app: Services, task: Task, now: number, nowDay: number): string | null {
   if (!task.renewal) return null;
   const next = app.renewals.next(task, task.renewal.from === 'calendar' ? null : now);
   if (!next) return 'It does not come back any more: its rhythm has ended.';

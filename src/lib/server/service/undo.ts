@@ -3,7 +3,7 @@ import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { deedsToUndo, TABLES_OF_DEEDS } from '../auth/undo.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
-import type { ChangeRow } from '../store/changes.ts';
+import type { ChangeRow } from '../store/change-model.ts';
 import type { Stores } from '../store/all.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { AccountGuard } from './account-guard.ts';

@@ -1,10 +1,10 @@
-import type { Container } from '../container.ts';
-import type { KeptEdit } from '../store/changes.ts';
+import type { Workspace } from '../workspace.ts';
+import type { KeptEdit } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 
 /** What an undo could not take back: later edits, by whom, and messages that had left. */
 export function undoneWords(
-  { stores }: Pick<Container, 'stores'>,
+  { stores }: Pick<Workspace, 'stores'>,
   {
     kept,
     left

@@ -1,9 +1,9 @@
 import { eventsOfChange } from '../../core/forecast/task-events.ts';
 import type { OwnChange } from '../../core/forecast/own-changes.ts';
 import type { RuleEvent } from '../../core/rule/events.ts';
-import { isOpen, type Phase } from '../../core/rule/model.ts';
+import { isOpen, type Phase } from '../../core/task/model.ts';
 import type { Row, SqlValue } from '../db/row.ts';
-import type { ChangeWriter } from '../store/changes.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Status } from '../store/projects.ts';
 
 type Written = ChangeWriter['written'][number];

@@ -1,5 +1,5 @@
 import type { Db } from '../db/open.ts';
-import { RECORDED_TABLES, type RecordedTable } from './changes.ts';
+import { RECORDED_TABLES, type RecordedTable } from './recorded-tables.ts';
 import type { ReplanCause } from './plan.ts';
 
 /** A change that was written into a copy of the workspace. */

@@ -5,69 +5,10 @@ import type { Row, SqlValue } from '../db/row.ts';
 import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
 import { KeptFacets, type UndoneRow } from './facets.ts';
 import { MadeStore } from './made.ts';
+import type { ChangeHead, ChangeMade, ChangeRow, ChangeSource, KeptEdit } from './change-model.ts';
+import { ChangeWriter } from './change-writer.ts';
+import { RECORDED_TABLES, type RecordedTable } from './recorded-tables.ts';
 import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
-
-/** Who or what made a change. */
-export type ChangeSource =
-  'person' | 'link' | 'api' | 'import' | 'bulk' | 'rule' | 'sweep' | 'renewal' | 'undo' | 'set-up';
-
-export interface ChangeHead {
-  /** Workspace clock. */
-  at: number;
-  actorId: number | null;
-  source: ChangeSource;
-  /** What was done, in words: “Task ‘Renew permit’ added”. */
-  title: string;
-  /** What a rule did: which rule, in which run, and the change that set it off. */
-  ruleId?: number;
-  runId?: number;
-  causedBy?: number | null;
-  /** The message whose link was pressed. */
-  messageId?: number | null;
-}
-
-/** Tables whose rows people and rules change. Every write to them passes through a `ChangeWriter`. */
-export const RECORDED_TABLES = [
-  'setting',
-  'calendar',
-  'calendar_day',
-  'calendar_week',
-  'person',
-  'person_zone',
-  'leave',
-  'team_group',
-  'group_member',
-  'contact',
-  'contact_link',
-  'project',
-  'status',
-  'task',
-  'slip',
-  'status_span',
-  'co_owner',
-  'task_tag',
-  'comment',
-  'time_entry',
-  'field',
-  'field_value',
-  'task_link',
-  'reminder',
-  'promise',
-  'task_round',
-  'project_member',
-  'section',
-  'saved_list',
-  'rule',
-  'rule_version',
-  'rule_once',
-  'digest',
-  'sweep',
-  'hush',
-  'no_reminder',
-  'reader_list',
-  'message_template'
-] as const;
-export type RecordedTable = (typeof RECORDED_TABLES)[number];
 
 /** What says who is told of a task, besides who owns it first. */
 const ADDRESSING = JSON.stringify([
@@ -81,35 +22,6 @@ const ADDRESSING = JSON.stringify([
   'contact_link',
   'field_value'
 ] satisfies RecordedTable[]);
-
-export interface ChangeRow {
-  table: RecordedTable;
-  rowId: number;
-  before: Row | null;
-  after: Row | null;
-}
-
-/** An edit made after a change that was undone: it stays. */
-export interface KeptEdit {
-  table: RecordedTable;
-  rowId: number;
-  actorId: number | null;
-  title: string;
-}
-
-/** A change that was made. */
-export interface ChangeMade {
-  id: number;
-  /** Workspace clock. */
-  at: number;
-  actorId: number | null;
-  source: ChangeSource;
-  title: string;
-  undoneBy: number | null;
-  causedBy: number | null;
-  ruleId: number | null;
-  runId: number | null;
-}
 
 /** What an undo has done. */
 export interface UndoneChange {
@@ -535,83 +447,3 @@ function isMove({ table, before, after }: ChangeRow): boolean {
   return table === 'task' && isAside(before) && isAside(after);
 }
 
-/** One change being made: writes rows and remembers what they were. */
-export class ChangeWriter {
-  readonly id: number;
-  readonly head: ChangeHead;
-  /** What has been written so far, for whoever must react to it. */
-  readonly written: {
-    table: RecordedTable;
-    rowId: number;
-    kind: 'insert' | 'update' | 'remove';
-    columns: string[];
-    /** As it is now; a removed one as it was. */
-    row: Row;
-    /** As it was, where it was changed. */
-    before?: Row;
-  }[] = [];
-  readonly #store: ChangeStore;
-
-  constructor(store: ChangeStore, id: number, head: ChangeHead) {
-    this.#store = store;
-    this.id = id;
-    this.head = head;
-  }
-
-  /** @returns the id of the new row */
-  insert(table: RecordedTable, row: Row): number {
-    const rowId = this.#store.write(this.id, { table, rowId: 0, before: null, after: row });
-    this.written.push({ table, rowId, kind: 'insert', columns: Object.keys(row), row });
-    return rowId;
-  }
-
-  /**
-   * Writes the columns that differ.
-   * @param before the row as it stands, where it has just been read
-   * @param along columns that are written with them, and not by themselves
-   * @returns whether anything did
-   */
-  update(
-    table: RecordedTable,
-    id: number,
-    patch: Record<string, SqlValue>,
-    before: Row | undefined = this.#store.read(table, id),
-    along: Record<string, SqlValue> = {}
-  ): boolean {
-    if (!before) return false;
-    const differing = (of: Record<string, SqlValue>) =>
-      Object.keys(of).filter((column) => before[column] !== of[column]);
-    const own = differing(patch);
-    if (own.length === 0) return false;
-    const columns = [...own, ...differing(along)];
-    const after = Object.fromEntries(
-      columns.map((column) => [column, (column in patch ? patch : along)[column]!])
-    );
-    this.#store.write(this.id, { table, rowId: id, before, after });
-    this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after }, before });
-    return true;
-  }
-
-  /**
-   * Sets tasks aside, or among the others again: for very many of them, where one by one would take long.
-   * @returns those that stood elsewhere
-   */
-  setAside(taskIds: readonly number[], to: Aside): number[] {
-    const moved = this.#store.asides.write(this.id, taskIds, to);
-    const columns = [...ASIDE_COLUMNS];
-    for (const before of moved)
-      this.written.push({
-        ...{ table: 'task', rowId: before.id, kind: 'update', columns },
-        ...{ row: { ...before, ...to }, before }
-      });
-    return moved.map(({ id }) => id);
-  }
-
-  remove(table: RecordedTable, id: number): boolean {
-    const before = this.#store.read(table, id);
-    if (!before) return false;
-    this.#store.write(this.id, { table, rowId: id, before, after: null });
-    this.written.push({ table, rowId: id, kind: 'remove', columns: [], row: before });
-    return true;
-  }
-}

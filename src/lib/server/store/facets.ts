@@ -1,6 +1,7 @@
 import type { Row } from '../db/row.ts';
 import type { Db } from '../db/open.ts';
-import type { ChangeRow, RecordedTable } from './changes.ts';
+import type { RecordedTable } from './recorded-tables.ts';
+import type { ChangeRow } from './change-model.ts';
 
 /** What of a task says one thing together, in columns of its own and in rows that hang on it. */
 const FACETS = {

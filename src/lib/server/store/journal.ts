@@ -1,5 +1,5 @@
 import type { Db } from '../db/open.ts';
-import type { ChangeSource } from './changes.ts';
+import type { ChangeSource } from './change-model.ts';
 import { like } from './outbox-list.ts';
 
 /** An entry of the journal, with the change that it tells of. Instants on the workspace clock. */

@@ -1,6 +1,6 @@
 import { BANDS, type Band } from '../../core/ring/overdue.ts';
 import { CodedError } from '../../core/errors.ts';
-import { PRIORITIES, type Priority } from '../../core/rule/model.ts';
+import { PRIORITIES, type Priority } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { GROUP_KEYS, SORT_KEYS, type GroupKey, type SortKey } from './task-list.ts';
 

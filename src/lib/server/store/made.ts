@@ -1,6 +1,7 @@
 import type { Db } from '../db/open.ts';
 import type { Row } from '../db/row.ts';
-import type { ChangeWriter, RecordedTable } from './changes.ts';
+import type { ChangeWriter } from './change-writer.ts';
+import type { RecordedTable } from './recorded-tables.ts';
 
 /** Tasks, and what is made with them in very great numbers. */
 const KINDS = [

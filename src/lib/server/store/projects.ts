@@ -1,5 +1,4 @@
-import type { Phase } from '../../core/rule/model.ts';
-import type { ProjectState } from '../../core/task/model.ts';
+import type { Phase, ProjectState } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 
 export interface Project {

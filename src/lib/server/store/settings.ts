@@ -2,7 +2,7 @@ import type { ChannelSettings } from '../../core/delivery/channel-settings.ts';
 import { NO_RATE } from '../../core/delivery/rate.ts';
 import type { EndOfDay } from '../../core/ring/moments.ts';
 import type { Db } from '../db/open.ts';
-import type { ChangeWriter } from './changes.ts';
+import type { ChangeWriter } from './change-writer.ts';
 
 /** What a workspace sets for all. */
 export interface WorkspaceSettings {

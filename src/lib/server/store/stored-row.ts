@@ -1,5 +1,6 @@
 import type { Row } from '../db/row.ts';
-import type { ChangeRow, RecordedTable } from './changes.ts';
+import type { RecordedTable } from './recorded-tables.ts';
+import type { ChangeRow } from './change-model.ts';
 
 /** A row of a change as it is kept. */
 export interface StoredRow {

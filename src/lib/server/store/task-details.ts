@@ -1,10 +1,9 @@
-import { isOpen, type Phase } from '../../core/rule/model.ts';
+import { isOpen, type Phase, type FieldValue, type StoredRhythm } from '../../core/task/model.ts';
 import type { LadderPause } from '../../core/ladder/pauses.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import type { DigestDetails } from '../../core/digest/contents.ts';
 import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import { rhythmDays } from '../../core/recurrence/rhythm-days.ts';
-import type { FieldValue, StoredRhythm } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Db } from '../db/open.ts';
 

@@ -1,6 +1,5 @@
 import type { Statement } from 'better-sqlite3';
-import type { Phase, Priority } from '../../core/rule/model.ts';
-import type { SetAside } from '../../core/task/model.ts';
+import type { Phase, Priority, SetAside } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 import { FROM_TASK, TASK_COLUMNS, type TaskRow } from './task-row.ts';
 import { SEEN, sightParameters, toTask, type Sight, type Task } from './tasks.ts';

@@ -1,6 +1,6 @@
 import type { ReminderTiming } from '../../core/forecast/reminders.ts';
 import type { Db } from '../db/open.ts';
-import type { ChangeHead } from './changes.ts';
+import type { ChangeHead } from './change-model.ts';
 import { SEEN, sightParameters, type Sight } from './tasks.ts';
 
 export interface Comment {

@@ -1,7 +1,6 @@
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
-import type { Phase, Priority } from '../../core/rule/model.ts';
-import type { SetAside } from '../../core/task/model.ts';
+import type { Phase, Priority, SetAside } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import type { Moment } from '../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../core/time/time-of-day.ts';

@@ -1,8 +1,7 @@
 import type { TaskFacts } from '../../core/forecast/facts.ts';
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
-import type { SetAside, StoredRhythm } from '../../core/task/model.ts';
-import type { Phase, Priority } from '../../core/rule/model.ts';
+import type { SetAside, StoredRhythm, Phase, Priority } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 import { FactsQuery } from './task-facts.ts';
 import { FROM_TASK, stored, TASK_COLUMNS, type StoredMoment, type TaskRow } from './task-row.ts';

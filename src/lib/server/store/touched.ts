@@ -1,5 +1,6 @@
 import type { Db } from '../db/open.ts';
-import type { ChangeRow, RecordedTable } from './changes.ts';
+import type { RecordedTable } from './recorded-tables.ts';
+import type { ChangeRow } from './change-model.ts';
 import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
 
 /** Rows of a task that are somebody’s own word, whoever the task is of: to take one’s own back asks for no right over the task. */

@@ -10,7 +10,8 @@ import { prepareImport, takeIn } from '../service/import-aside.ts';
 import { openStores } from '../store/all.ts';
 import { writeAct } from '../tryout/act-writing.ts';
 import { openAside } from '../tryout/aside.ts';
-import { lookAt, type Look } from '../tryout/asked.ts';
+import type { Look } from '../tryout/asked.ts';
+import { lookAt } from '../tryout/looks.ts';
 import type { Reader } from './reader.ts';
 import type { Question, Told } from './talk.ts';
 

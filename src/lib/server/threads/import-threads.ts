@@ -1,5 +1,4 @@
 import { dirname } from 'node:path';
-import type { Container } from '../container.ts';
 import type { ImportThreads } from '../service/imports.ts';
 import type { Threads } from './threads.ts';
 
@@ -10,11 +9,11 @@ import type { Threads } from './threads.ts';
 export function importThreads(
   threads: Threads,
   writers: Threads,
-  app: () => Container
+  file: string
 ): ImportThreads | null {
   if (!threads.areThere) return null;
   return {
-    folder: dirname(app().db.name),
+    folder: dirname(file),
     read: (bytes, onRows, onPart) => threads.ask('read upload', { bytes }, { onRows, onPart }),
     review: (reviewed, onPart) => threads.ask('review upload', reviewed, { onPart }),
     prepare: (question, onPart) => threads.ask('prepare import', question, { onPart }),

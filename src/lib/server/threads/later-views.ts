@@ -1,14 +1,13 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Container } from '../container.ts';
 import { aTurn } from '../engine/turn.ts';
-import { LATER, type LaterName, type LaterView } from '../service/later.ts';
+import { LATER, type LaterName, type LaterServices, type LaterView } from '../service/later.ts';
 import { signedInAs } from '../service/signed-in.ts';
 import { Forgotten } from './forgotten.ts';
 import type { Threads } from './threads.ts';
 
 /** What takes long to be computed, and comes after its page: worked out in a thread that reads the workspace, so that nobody waits for it. */
 export class LaterViews {
-  readonly #app: () => Container;
+  readonly #app: () => LaterServices;
   readonly #readers: Threads;
   readonly #forgotten = new Forgotten();
   #isListening = false;
@@ -16,7 +15,7 @@ export class LaterViews {
   readonly #waiting = new Map<string, Promise<unknown>>();
 
   /** @param readers of which each keeps what it has read from one question to the next */
-  constructor(app: () => Container, readers: Threads) {
+  constructor(app: () => LaterServices, readers: Threads) {
     this.#app = app;
     this.#readers = readers;
   }

@@ -2,24 +2,13 @@ import Database from 'better-sqlite3';
 import type { Container } from '../container.ts';
 import type { Db } from '../db/open.ts';
 import { CodedError } from '../../core/errors.ts';
-import { LATER, type LaterName } from '../service/later.ts';
+import { LATER } from '../service/later.ts';
 import { signedInAs } from '../service/signed-in.ts';
 import { openReading } from '../tryout/aside.ts';
-import type { Moment } from '../tryout/aside.ts';
+import type { Moment } from '../tryout/moment.ts';
 import type { ForgottenSince } from './forgotten.ts';
 import type { Told } from './talk.ts';
-
-/** A view that is asked of a reader. */
-export interface ViewQuestion {
-  name: LaterName;
-  personId: number;
-  args: unknown;
-  at: Moment;
-  /** What the workspace has forgotten since it was last asked. */
-  forgotten: ForgottenSince;
-  /** The last change of the workspace by then. */
-  lastChange: number;
-}
+import type { ViewQuestion } from './view-question.ts';
 
 /** The application over the workspace itself, which it only reads: what it has read is kept from one question to the next. */
 export class Reader {

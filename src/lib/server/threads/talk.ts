@@ -1,5 +1,5 @@
 import type { ErrorCode, ErrorParams } from '../../core/errors.ts';
-import type { ContainerOptions } from '../container.ts';
+import type { ContainerOptions } from '../options.ts';
 import type { CalendarFile } from '../import/calendar-ics.ts';
 import type { FileRow } from '../import/leave-file.ts';
 import type { ImportReview, Reviewed } from '../import/review.ts';
@@ -7,8 +7,8 @@ import type { TableRow } from '../import/table.ts';
 import type { Upload } from '../import/upload.ts';
 import type { ImportQuestion, Prepared } from '../service/import-aside.ts';
 import type { Look } from '../tryout/asked.ts';
-import type { ActAnswer, ActQuestion } from '../tryout/act-writing.ts';
-import type { ViewQuestion } from './reader.ts';
+import type { ActAnswer, ActQuestion } from '../tryout/act-question.ts';
+import type { ViewQuestion } from './view-question.ts';
 
 /** What a thread can be asked for: what it is given, and what it answers. Both are plain data. */
 export interface Jobs {

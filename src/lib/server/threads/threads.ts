@@ -1,6 +1,8 @@
 import { Worker } from 'node:worker_threads';
 import { CodedError } from '../../core/errors.ts';
-import type { Container } from '../container.ts';
+import type { Logger } from 'pino';
+import type { Db } from '../db/open.ts';
+import type { ContainerOptions } from '../options.ts';
 import type { TableRow } from '../import/table.ts';
 import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } from './talk.ts';
 
@@ -31,9 +33,16 @@ interface Thread {
   rest: NodeJS.Timeout | null;
 }
 
+/** Over which workspace they work, as it was opened, and where is written what is lost. */
+interface ThreadsOf {
+  db: Db;
+  options: ContainerOptions;
+  log: Logger;
+}
+
 /** Threads for what takes long, so that nobody has to wait for what another has asked. */
 export class Threads {
-  readonly #app: () => Container;
+  readonly #of: ThreadsOf;
   readonly #file: string | null;
   readonly #threads = new Set<Thread>();
   readonly #resting: Thread[] = [];
@@ -45,15 +54,15 @@ export class Threads {
    * @param file what a thread runs; null where there is none, in tests and while it is developed
    * @param most so many work side by side; whoever comes then waits
    */
-  constructor(app: () => Container, file: string | null, most: number) {
+  constructor(of: ThreadsOf, file: string | null, most: number) {
     this.#most = most;
-    this.#app = app;
+    this.#of = of;
     this.#file = file;
   }
 
   /** Whether there are any: otherwise everything is done on the spot. */
   get areThere(): boolean {
-    return this.#file !== null && !this.#app().db.memory;
+    return this.#file !== null && !this.#of.db.memory;
   }
 
   /**
@@ -102,7 +111,7 @@ export class Threads {
       const lost = (why: string) => {
         // Who has given up, and an application that ends, lose nothing.
         if (!signal?.aborted && !this.#closing)
-          this.#app().log.error({ err: why, job: question.job }, 'what was asked of a thread was lost');
+          this.#of.log.error({ err: why, job: question.job }, 'what was asked of a thread was lost');
         reject(new CodedError('thread-lost'));
       };
       const hears = (said: Said) => {
@@ -142,7 +151,7 @@ export class Threads {
   }
 
   #begin(): Thread {
-    const told: Told = { options: plainOptions(this.#app().options), file: this.#app().db.name };
+    const told: Told = { options: plainOptions(this.#of.options), file: this.#of.db.name };
     const worker = new Worker(this.#file!, { workerData: told, resourceLimits: LIMITS });
     const thread: Thread = { worker, asker: null, rest: null };
     const lost = (why: string) => {

@@ -1,23 +1,9 @@
 import { openDatabase } from '../db/open.ts';
 import type { CommittedChange } from '../service/commit.ts';
 import type { PlainOptions } from '../threads/talk.ts';
-import { doAct, type Act, type Outcomes, type ActName } from './acts.ts';
-import { openWriting, type Moment } from './aside.ts';
-
-/** An act that is to be done over the workspace itself. */
-export interface ActQuestion {
-  personId: number;
-  act: Act;
-  stamp: string | null;
-  at: Moment;
-}
-
-/** An act that was done elsewhere. */
-export interface ActAnswer {
-  outcome: Outcomes[ActName];
-  /** Every change that was made, in order: what others have read of it is no longer so. */
-  changes: CommittedChange[];
-}
+import type { ActAnswer, ActQuestion } from './act-question.ts';
+import { doAct } from './acts.ts';
+import { openWriting } from './aside.ts';
 
 /** How long another process may have the database before the act is given up, ms. */
 const PATIENCE_MS = 10_000;

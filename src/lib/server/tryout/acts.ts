@@ -1,15 +1,23 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Container } from '../container.ts';
-import type { LeftOut } from '../service/bulk.ts';
-import { checkUndoPreview } from '../service/change-views.ts';
+import type { BulkService, LeftOut } from '../service/bulk.ts';
+import { checkUndoPreview, type ChangeServices } from '../service/change-views.ts';
 import type { Committed, Undone } from '../service/commit.ts';
+import type { HandOverService } from '../service/hand-over.ts';
+import type { HandRings } from '../service/hand-rings.ts';
 import { signedInAs, undoerAs, type SignedIn } from '../service/signed-in.ts';
 import type { Asked } from './asked.ts';
+
+/** What is asked to do them. */
+export type ActServices = ChangeServices & {
+  bulk: BulkService;
+  handOver: HandOverService;
+  handRings: HandRings;
+};
 
 /** What comes of each act that may be done in a thread: plain data. */
 export interface Outcomes {
   'many tasks': Committed<{ changed: number; left: LeftOut[] }>;
-  'by hand': ReturnType<Container['handRings']['ringOver']>;
+  'by hand': ReturnType<HandRings['ringOver']>;
   undo: Committed<Undone>;
   'hand over': Committed<void>;
 }
@@ -18,7 +26,7 @@ export type Act<N extends ActName = ActName> = Extract<Asked, { act: N }>;
 
 /** How each is done. @param stamp of what was said of it beforehand; null where nobody had looked */
 const DOING: {
-  [N in ActName]: (app: Container, who: SignedIn, act: Act<N>, stamp: string | null) => Outcomes[N];
+  [N in ActName]: (app: ActServices, who: SignedIn, act: Act<N>, stamp: string | null) => Outcomes[N];
 } = {
   'many tasks': ({ bulk }, { actor, viewer, sight }, { input }, stamp) =>
     bulk.apply(actor, input, viewer, sight, stamp),
@@ -38,7 +46,7 @@ const DOING: {
  * @throws CodedError `preview-stale`, `person-gone`, or what keeps it from being done
  */
 export function doAct<N extends ActName>(
-  app: Container,
+  app: ActServices,
   personId: number,
   act: Act<N>,
   stamp: string | null

@@ -3,12 +3,7 @@ import { createContainer, type Container } from '../container.ts';
 import type { Db } from '../db/open.ts';
 import { MACHINE_CLOCK } from '../engine/clock.ts';
 import type { PlainOptions } from '../threads/talk.ts';
-
-/** When something is looked at: both clocks, ms. */
-export interface Moment {
-  workspaceMs: number;
-  machineMs: number;
-}
+import type { Moment } from './moment.ts';
 
 /** The application over the workspace itself, by a connection that reads alone: it rings nothing and sends nothing. @param machine the time of the machine, as it is told */
 export function openReading(db: Db, options: PlainOptions, machine: { now: number }): Container {

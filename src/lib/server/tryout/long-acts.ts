@@ -1,23 +1,26 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Container } from '../container.ts';
+import type { Outbox } from '../outbox/outbox.ts';
 import type { Threads } from '../threads/threads.ts';
 import { doAct, type Act, type ActName, type Outcomes } from './acts.ts';
-import { sizeOf } from './asked.ts';
+import { sizeOf, type LookServices } from './looks.ts';
 import type { TryOuts } from './try-outs.ts';
 
 /** So many tasks, or rows of a change, are changed sooner than a thread has read its code. */
 const MOST_ON_THE_SPOT = 400;
+
+/** What is asked to do them. */
+type Services = LookServices & { outbox: Outbox };
 
 /**
  * Does acts: those on a few tasks on the spot, those on many in a thread, over the workspace itself. Meanwhile everybody goes on reading, and
  * whoever writes waits.
  */
 export class LongActs {
-  readonly #app: () => Container;
+  readonly #app: () => Services;
   readonly #writers: Threads;
   readonly #tryOuts: TryOuts;
 
-  constructor(app: () => Container, writers: Threads, tryOuts: TryOuts) {
+  constructor(app: () => Services, writers: Threads, tryOuts: TryOuts) {
     this.#app = app;
     this.#writers = writers;
     this.#tryOuts = tryOuts;

@@ -1,18 +1,18 @@
 import { CodedError } from '../../core/errors.ts';
-import type { Container } from '../container.ts';
 import { isSameEffect } from '../service/effects.ts';
 import type { OnPart, Threads } from '../threads/threads.ts';
-import { isLong, lookAt, type Asked } from './asked.ts';
+import type { Asked } from './asked.ts';
+import { isLong, lookAt, type LookServices } from './looks.ts';
 
 /**
  * Where acts are looked at before they are done: those on a few tasks on the spot, those on many on a copy in a thread of its own, so that nobody
  * has to wait for the looks of another.
  */
 export class TryOuts {
-  readonly #app: () => Container;
+  readonly #app: () => LookServices;
   readonly #threads: Threads;
 
-  constructor(app: () => Container, threads: Threads) {
+  constructor(app: () => LookServices, threads: Threads) {
     this.#app = app;
     this.#threads = threads;
   }

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { ChangedThing } from '$lib/view/changes.ts';
+  import type { ChangedThing } from '$lib/view/changed-things.ts';
 
   /** What was changed, or would be: each thing with its values, before and after. */
   let { things, more, caption }: { things: readonly ChangedThing[]; more: number; caption: string } =

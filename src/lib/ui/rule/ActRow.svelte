@@ -1,6 +1,6 @@
 <script lang="ts">
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
-  import { PRIORITIES } from '$lib/core/rule/model.ts';
+  import { PRIORITIES } from '$lib/core/task/model.ts';
   import { ACT_NAMES, type Act, type AssigneeChoice } from '$lib/core/rule/acts.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

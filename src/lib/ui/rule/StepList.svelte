@@ -1,7 +1,7 @@
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import type { RuleFault } from '$lib/core/rule/check.ts';
+  import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
   import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
   import { allSteps, type Branch, type Step, type Wait } from '$lib/core/rule/model.ts';
   import { stepWords } from '$lib/core/rule/read-back.ts';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { OPS, TESTED, conditionKindOf, type Op, type Test } from '$lib/core/rule/condition.ts';
   import type { ConditionKind } from '$lib/core/rule/condition.ts';
-  import { PHASES, PRIORITIES } from '$lib/core/rule/model.ts';
+  import { PHASES, PRIORITIES } from '$lib/core/task/model.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

@@ -8,7 +8,7 @@
     type SweepDefinition
   } from '$lib/core/sweep/model.ts';
   import { ACT_WORDS } from '$lib/core/sweep/words.ts';
-  import { PRIORITIES } from '$lib/core/rule/model.ts';
+  import { PRIORITIES } from '$lib/core/task/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { PHASES } from '$lib/core/rule/model.ts';
+import { PHASES } from '$lib/core/task/model.ts';
 import { read } from '$lib/server/schema/fields.ts';
 import { fieldSchema } from '$lib/server/schema/project.ts';
 import { settingsSchema, statusSchema } from '$lib/server/schema/settings.ts';

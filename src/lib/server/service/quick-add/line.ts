@@ -1,5 +1,4 @@
-import { PRIORITIES, type Priority } from '../../../core/rule/model.ts';
-import type { StoredRhythm } from '../../../core/task/model.ts';
+import { PRIORITIES, type Priority, type StoredRhythm } from '../../../core/task/model.ts';
 import { readTypedDate, type DateReading, type Typist } from './typed-date.ts';
 
 /** Somebody or something that a line can name. */

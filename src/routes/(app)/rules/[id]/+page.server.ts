@@ -8,7 +8,7 @@ import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/servic
 import { hushActions, hushView } from '$lib/server/web-hush.ts';
 import { signedIn } from '$lib/server/web.ts';
 import type { Committed } from '$lib/server/service/commit.ts';
-import type { RuleFault } from '$lib/core/rule/check.ts';
+import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -3,7 +3,7 @@
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext } from 'svelte';
-  import type { RuleFault } from '$lib/core/rule/check.ts';
+  import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { Later } from '$lib/ui/later/later.svelte.ts';

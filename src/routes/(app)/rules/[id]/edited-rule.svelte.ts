@@ -1,7 +1,7 @@
 import { untrack } from 'svelte';
 import { applyMend } from '$lib/core/lint/apply-mend.ts';
 import type { Mend } from '$lib/core/lint/model.ts';
-import type { RuleFault } from '$lib/core/rule/check.ts';
+import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
 import { allSteps, type RuleDefinition } from '$lib/core/rule/model.ts';
 import { newPartId } from '$lib/ui/rule/choices.ts';
 import type { RuleForecastView } from '$lib/view/models.ts';

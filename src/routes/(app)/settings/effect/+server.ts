@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { PHASES } from '$lib/core/rule/model.ts';
+import { PHASES } from '$lib/core/task/model.ts';
 import { readOrRefuse } from '$lib/server/schema/fields.ts';
 import { settingsSchema } from '$lib/server/schema/settings.ts';
 import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
