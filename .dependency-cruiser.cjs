@@ -1,5 +1,8 @@
 /** What may import what: docs/architecture.md draws the same law. */
 const S = '^src/lib/server';
+/** What a person has to do with, each in a room of its own. */
+const SUBJECTS =
+  'account|calendar|digest|effect|in-out|ladder|message|person|project|record|ringtime|rule|settings|sweep|task|tower|workspace';
 const only = (name, from, allowed, comment) => ({
   name,
   severity: 'error',
@@ -27,7 +30,7 @@ module.exports = {
     only('view', '^src/lib/view', ['^src/lib/core'], 'View models know the core.'),
     only('worker', '^src/lib/worker', ['^src/lib/(core|view)'], 'The worker runs the core for the editor.'),
     only('ui', '^src/lib/ui', ['^src/lib/view', '^src/lib/core'], 'Components get props and give events.'),
-    only('schema', `${S}/schema`, ['^src/lib/core'], 'Schemas know the core and Joi.'),
+    only('input', `${S}/input`, ['^src/lib/core'], 'Fields of forms know the core and Joi.'),
     only('db', `${S}/db`, ['^src/lib/core'], 'The database knows nobody.'),
     only('store', `${S}/store`, [`${S}/db`, '^src/lib/core'], 'Stores know the database and the core.'),
     only(
@@ -37,56 +40,85 @@ module.exports = {
       'The engine knows stores, core, the clock and the port of channels.'
     ),
     only('channel', `${S}/channel`, ['^src/lib/core'], 'A channel knows a message and its way.'),
+    only('auth', `${S}/auth`, [`${S}/(store|db|engine/clock)`, '^src/lib/core'], 'Sign-in knows its store.'),
     only(
-      'import',
-      `${S}/import`,
-      [`${S}/(store|schema)`, '^src/lib/core'],
-      'Import turns files into what the services take.'
+      'schema',
+      `${S}/.+schema\\.ts$`,
+      [`${S}/input`, '^src/lib/core'],
+      'What comes in is checked before anything else of its subject knows of it.'
     ),
     only(
-      'auth',
-      `${S}/auth`,
-      [`${S}/(store|schema|db|engine/clock)`, '^src/lib/core'],
-      'Sign-in knows its store.'
+      'files',
+      `${S}/in-out/(read|write)`,
+      [`${S}/(store|input|task/schema)`, '^src/lib/core'],
+      'A file is turned into what its subject takes, and what is shown into a file.'
     ),
     only(
-      'service',
-      `${S}/service`,
-      [`${S}/(store|db|engine|outbox|schema|import|export|auth|container)`, '^src/lib/(core|view)'],
-      'Services own the transactions.'
+      'subject',
+      `${S}/(${SUBJECTS})/`,
+      [`${S}/(store|db|engine|outbox|auth|input|channel/set-up|options)`, '^src/lib/(core|view)'],
+      'A subject knows other subjects, and what all of them stand on; nobody who asks it.'
     ),
     only(
       'tryout',
       `${S}/tryout`,
-      [`${S}/(db|engine/clock|schema|service|store/list-query|threads|container)`, '^src/lib/core'],
+      [
+        `${S}/(${SUBJECTS})/`,
+        `${S}/(db|engine/clock|outbox/outbox|store/list-query|threads|container|options)`,
+        '^src/lib/core'
+      ],
       'What is tried out is asked of services, over a copy.'
     ),
     only(
       'threads',
       `${S}/threads`,
-      [`${S}/(db|engine/(turn|facts-source)|import|service|store/all|tryout|container)`, '^src/lib/core'],
-      'A thread does what services and imports give it to do.'
+      [
+        `${S}/(${SUBJECTS})/`,
+        `${S}/(db|engine/(turn|facts-source)|store/all|tryout|container|options)`,
+        '^src/lib/core'
+      ],
+      'A thread does what services and files give it to do.'
+    ),
+    only(
+      'web',
+      `${S}/web`,
+      [`${S}/(${SUBJECTS})/`, `${S}/(auth|input|store/(tasks|people)|tryout/asked)`, '^src/lib/(core|view)'],
+      'What every route does alike with a request.'
     ),
     only(
       'routes',
-      '^src/(routes|hooks)',
+      '^src/routes',
       [
-        `${S}/(service|container|schema|auth|options|web|import/(columns|decode|interpret))`,
+        `${S}/(${SUBJECTS})/`,
+        `${S}/(container|options|auth|input|web)`,
         '^src/lib/(view|ui|core|worker)',
         '^src/styles'
       ],
       'Routes parse, ask a service, and show.'
     ),
     only(
+      'hooks',
+      '^src/hooks',
+      [`${S}/(workspace|container|options|auth|web|db)`, '^src/lib/core'],
+      'What opens the application, and what is asked of every request.'
+    ),
+    {
+      name: 'wired-once',
+      severity: 'error',
+      comment: 'Nothing that is wired knows how: only what opens an application imports the container.',
+      from: { path: `${S}/(${SUBJECTS}|engine|outbox|store|channel|auth|web)/`, pathNot: '\\.test\\.ts$' },
+      to: { path: `${S}/(container|wiring)\\.ts` }
+    },
+    only(
       'cli',
       '^src/cli',
-      [`${S}/(container|schema)`, '^src/lib/core', '^scripts/typescript'],
-      'The command line knows the container, the schemas and the core.'
+      [`${S}/(container|ringtime)`, '^src/lib/core', '^scripts/typescript'],
+      'The command line knows the container, how a case is read, and the core.'
     ),
     only(
       'demo',
       '^demo',
-      [`${S}/(container|options|schema|service)`, '^src/lib/core'],
+      [`${S}/(${SUBJECTS})/`, `${S}/(container|options)`, '^src/lib/core'],
       'The demo uses the product as anybody does.'
     ),
     only('standin', '^standin', [], 'A stand-in stands for somebody else’s server.'),
@@ -100,7 +132,7 @@ module.exports = {
   ],
   options: {
     tsPreCompilationDeps: true,
-    tsConfig: { fileName: 'tsconfig.json' },
+    tsConfig: { fileName: 'tsconfig.law.json' },
     doNotFollow: { path: 'node_modules' },
     exclude: { path: '\\$types|\\.svelte-kit|\\$app' },
     enhancedResolveOptions: {

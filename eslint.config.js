@@ -44,7 +44,7 @@ export default ts.config(
       'scripts/bench/**',
       '**/*.config.*',
       '**/*.cjs',
-      'src/lib/server/service/imports.ts'
+      'src/lib/server/in-out/imports.ts'
     ],
     rules: { 'max-lines-per-function': 'off' }
   },

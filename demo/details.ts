@@ -1,8 +1,8 @@
 import { formatDay } from '../src/lib/core/time/day.ts';
-import type { ReminderTiming } from '../src/lib/core/forecast/reminders.ts';
-import type { TaskInput } from '../src/lib/server/schema/task.ts';
+import type { ReminderTiming } from '../src/lib/core/forecast/facts/reminders.ts';
+import type { TaskInput } from '../src/lib/server/task/schema.ts';
 import type { Container } from '../src/lib/server/container.ts';
-import type { Actor } from '../src/lib/server/service/commit.ts';
+import type { Actor } from '../src/lib/server/workspace/commit.ts';
 
 /** Ids of what the demo has laid out, by the keys of the scenario. */
 export interface DemoIds {

@@ -1,7 +1,7 @@
 import { blankDigest, type DigestDefinition } from '../src/lib/core/digest/model.ts';
 import { formatDay } from '../src/lib/core/time/day.ts';
 import type { Container } from '../src/lib/server/container.ts';
-import type { Actor } from '../src/lib/server/service/commit.ts';
+import type { Actor } from '../src/lib/server/workspace/commit.ts';
 
 /** When the digests of those who want one leave, on their own wall: of what is due, and of what is overdue. */
 const HOURS: readonly [person: string, due: string | null, overdue: string | null][] = [

@@ -1,9 +1,9 @@
 import { zoneNamed } from '../src/lib/core/time/zone.ts';
 import { MS_PER_DAY, formatDay, partsOfDay } from '../src/lib/core/time/day.ts';
 import type { Container } from '../src/lib/server/container.ts';
-import type { Actor } from '../src/lib/server/service/commit.ts';
-import { FIRST_STATUSES } from '../src/lib/server/service/set-up.ts';
-import type { TaskInput } from '../src/lib/server/schema/task.ts';
+import type { Actor } from '../src/lib/server/workspace/commit.ts';
+import { FIRST_STATUSES } from '../src/lib/server/settings/set-up.ts';
+import type { TaskInput } from '../src/lib/server/task/schema.ts';
 import { writeDigests } from './digests.ts';
 import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';

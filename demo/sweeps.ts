@@ -1,7 +1,7 @@
 import { blankSweep, type SweepDefinition } from '../src/lib/core/sweep/model.ts';
 import { formatDay } from '../src/lib/core/time/day.ts';
 import type { Container } from '../src/lib/server/container.ts';
-import type { Actor } from '../src/lib/server/service/commit.ts';
+import type { Actor } from '../src/lib/server/workspace/commit.ts';
 
 /** The clean-ups of Tidewatch: two that run each Wednesday, two that ask and report, and some for when somebody wants them. */
 export function writeSweeps({ sweeps }: Container, actor: Actor, today: number): void {

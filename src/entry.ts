@@ -1,6 +1,6 @@
 import type { Server } from 'node:http';
 import { writeForOneself } from './lib/server/db/own-files.ts';
-import { securityHeaders } from './lib/server/headers.ts';
+import { securityHeaders } from './lib/server/web/headers.ts';
 
 /**
  * How the built application starts: on this machine alone unless HOST says otherwise, with files that nobody but its user reads, and with the

@@ -2,7 +2,7 @@ import { error, redirect, type Handle, type HandleServerError, type ServerInit }
 import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
-import { asForm, mostBytesOf, withinSize } from '$lib/server/body-sizes.ts';
+import { asForm, mostBytesOf, withinSize } from '$lib/server/web/body-sizes.ts';
 import { createContainer, type Container } from '$lib/server/container.ts';
 import { checkDataFolder, whyNotOpened } from '$lib/server/db/data-folder.ts';
 import { untilWritable } from '$lib/server/db/until-writable.ts';
@@ -10,8 +10,8 @@ import { isMachineFault } from '$lib/server/db/machine-fault.ts';
 import { isEndpoint } from '$lib/server/auth/routes.ts';
 import { claimWorkspace } from '$lib/server/db/claim.ts';
 import { containerOptions, type ContainerOptions } from '$lib/server/options.ts';
-import { isFromElsewhere } from '$lib/server/origins.ts';
-import { actOf, admit, canNameRows } from '$lib/server/web.ts';
+import { isFromElsewhere } from '$lib/server/web/origins.ts';
+import { actOf, admit, canNameRows } from '$lib/server/web/web.ts';
 
 /**
  * Whoever posts here is no browser, and nobody is signed in by it: a mail program by a signed link (RFC 8058 §3.1), a gateway by a key in the

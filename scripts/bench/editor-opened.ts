@@ -1,4 +1,4 @@
-import { ruleChoices } from '../../src/lib/server/service/rule-choices.ts';
+import { ruleChoices } from '../../src/lib/server/rule/rule-choices.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import { ACTOR, NOW, VIEWER, written } from './edited-rule.ts';
 import { bestMs } from './measure.ts';

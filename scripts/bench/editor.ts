@@ -1,4 +1,4 @@
-import { ruleBasis } from '../../src/lib/server/service/rule-basis.ts';
+import { ruleBasis } from '../../src/lib/server/rule/rule-basis.ts';
 import type { RuleBasis } from '../../src/lib/view/rule-basis.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import { built } from './built.ts';

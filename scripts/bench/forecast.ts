@@ -8,11 +8,11 @@ import {
   type Facts,
   type PersonFacts,
   type TaskFacts
-} from '../../src/lib/core/forecast/facts.ts';
-import { compileRule, type RuleFacts } from '../../src/lib/core/forecast/compile-rule.ts';
+} from '../../src/lib/core/forecast/facts/facts.ts';
+import { compileRule, type RuleFacts } from '../../src/lib/core/forecast/facts/compile-rule.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
-import { planRule } from '../../src/lib/core/forecast/plan-rule.ts';
-import { Planner } from '../../src/lib/core/forecast/planner.ts';
+import { planRule } from '../../src/lib/core/forecast/decide/plan-rule.ts';
+import { Planner } from '../../src/lib/core/forecast/plan/planner.ts';
 import type { Unit } from '../../src/lib/core/ring/lead.ts';
 import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
 import { OPEN_PHASES, PRIORITIES } from '../../src/lib/core/task/model.ts';

@@ -1,6 +1,6 @@
 import { answerCase } from '../lib/core/ringtime/answer.ts';
 import { expandCase } from '../lib/core/ringtime/expand.ts';
-import { readExpandCase, readRingCase } from '../lib/server/schema/ringtime.ts';
+import { readExpandCase, readRingCase } from '../lib/server/ringtime/schema.ts';
 import { answerLines } from './lines.ts';
 
 const COMMANDS: Record<string, (args: string[]) => Promise<number>> = {

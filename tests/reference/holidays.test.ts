@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { formatDay, dayFromParts, parseDay, weekdayOf } from '../../src/lib/core/time/day.ts';
-import { countries, publicHolidays, regionsOf } from '../../src/lib/server/import/holidays.ts';
+import { countries, publicHolidays, regionsOf } from '../../src/lib/server/in-out/read/holidays.ts';
 
 /** The bundled set of public holidays against what others publish. */
 const isWeekday = (date: string) => weekdayOf(parseDay(date)) < 5;

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { mayTouchAccount } from '../../src/lib/core/access/accounts.ts';
 import type { Role } from '../../src/lib/core/access/deeds.ts';
-import type { PersonInput } from '../../src/lib/server/schema/person.ts';
-import { signedInAs, undoerAs } from '../../src/lib/server/service/signed-in.ts';
+import type { PersonInput } from '../../src/lib/server/person/schema.ts';
+import { signedInAs, undoerAs } from '../../src/lib/server/workspace/signed-in.ts';
 import { openWorkspace, received, type TestWorkspace } from '../support/workspace.ts';
 
 /** Who may change by which address somebody comes in, and what follows of it, whichever way it is changed. Ines is a coordinator. */

@@ -2,12 +2,12 @@ import ICAL from 'ical.js';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { parseDay, formatDay } from '../../src/lib/core/time/day.ts';
-import { writeCalendarFile } from '../../src/lib/server/export/calendar-ics.ts';
+import { writeCalendarFile } from '../../src/lib/server/in-out/write/calendar-ics.ts';
 import type { WeekSpec } from '../../src/lib/core/calendar/spec.ts';
-import { readCalendarFile } from '../../src/lib/server/import/calendar-ics.ts';
-import type { CalendarInput } from '../../src/lib/server/schema/calendar.ts';
-import { calendarSchema } from '../../src/lib/server/schema/calendar.ts';
-import { read } from '../../src/lib/server/schema/fields.ts';
+import { readCalendarFile } from '../../src/lib/server/in-out/read/calendar-ics.ts';
+import type { CalendarInput } from '../../src/lib/server/calendar/schema.ts';
+import { calendarSchema } from '../../src/lib/server/calendar/schema.ts';
+import { read } from '../../src/lib/server/input/fields.ts';
 import {
   lead,
   openWorkspace,

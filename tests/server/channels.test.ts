@@ -10,8 +10,8 @@ import {
   channelForm,
   channelSettingsSchema,
   type ChannelSettingsInput
-} from '../../src/lib/server/schema/channel-settings.ts';
-import { read } from '../../src/lib/server/schema/fields.ts';
+} from '../../src/lib/server/settings/channel-schema.ts';
+import { read } from '../../src/lib/server/input/fields.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import { CERTIFICATE, KEY } from '../support/certificate.ts';
 import {
@@ -432,7 +432,7 @@ it('the Post room has what came by every channel, in its own list', async () => 
   const channels: ChannelName[] = ['mail', 'text', 'chat', 'in-app'];
   reach({ 'due today': channels });
   await rung();
-  const { postRoomPage, postRoomMessage } = await import('../../src/lib/server/service/post-room-views.ts');
+  const { postRoomPage, postRoomMessage } = await import('../../src/lib/server/message/post-room-views.ts');
   const { container, people } = workspace;
   const zone = container.source.facts.workspace.zone;
   const query = { channel: null, readerId: null, search: '', offset: 0 };

@@ -6,9 +6,9 @@ import { LINT_CODES } from '../../src/lib/core/lint/model.ts';
 import { GATHERS, allSteps } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { createContainer } from '../../src/lib/server/container.ts';
-import { ruleBasis } from '../../src/lib/server/service/rule-basis.ts';
+import { ruleBasis } from '../../src/lib/server/rule/rule-basis.ts';
 import { openBasis, type RuleBasis } from '../../src/lib/view/rule-basis.ts';
-import type { RuleInput } from '../../src/lib/server/service/rules.ts';
+import type { RuleInput } from '../../src/lib/server/rule/rules.ts';
 import { startMailStandIn } from '../../standin/mail.ts';
 import { StillClock } from '../support/workspace.ts';
 

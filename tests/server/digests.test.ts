@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blankDigest, type DigestDefinition } from '../../src/lib/core/digest/model.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import {
   lead,
   openWorkspace,

@@ -4,8 +4,8 @@ import { openWatch, type RuleDefinition, type Step } from '../../src/lib/core/ru
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { forecastHistory } from '../../src/lib/server/engine/history.ts';
-import { appliesTo } from '../../src/lib/server/service/rule-reasons.ts';
-import { taskDetail } from '../../src/lib/server/service/task-views.ts';
+import { appliesTo } from '../../src/lib/server/rule/rule-reasons.ts';
+import { taskDetail } from '../../src/lib/server/task/task-views.ts';
 import { lead, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import { add, at, eachInAWorkspace, edit, FINISHED, moveTo, rule, workspace } from '../support/rules.ts';
 

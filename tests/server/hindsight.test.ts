@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
-import { hindsight } from '../../src/lib/server/service/hindsight.ts';
+import { hindsight } from '../../src/lib/server/rule/hindsight.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /** What a rule would have done, from the change records: beside what it did where it was on. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import type { Facts } from '../../src/lib/core/forecast/facts.ts';
-import { compileFacts } from '../../src/lib/core/forecast/compile-facts.ts';
+import type { Facts } from '../../src/lib/core/forecast/facts/facts.ts';
+import { compileFacts } from '../../src/lib/core/forecast/facts/compile-facts.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { NO_DETAILS } from '../../src/lib/core/task/details.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';

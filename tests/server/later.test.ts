@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { LATER, type LaterName } from '../../src/lib/server/service/later.ts';
-import { startersOf } from '../../src/lib/server/service/rule-starters.ts';
-import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
+import { LATER, type LaterName } from '../../src/lib/server/workspace/later.ts';
+import { startersOf } from '../../src/lib/server/rule/rule-starters.ts';
+import { signedInAs } from '../../src/lib/server/workspace/signed-in.ts';
 import { Forgotten } from '../../src/lib/server/threads/forgotten.ts';
 import { openThreaded, type Threaded } from '../support/threaded.ts';
 import { lead, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';

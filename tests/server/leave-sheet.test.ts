@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readLeaveFile } from '../../src/lib/server/import/leave-file.ts';
+import { readLeaveFile } from '../../src/lib/server/in-out/read/leave-file.ts';
 import { eachInAWorkspace, workspace } from '../support/rules.ts';
 
 /** Leave of many people from a sheet, and from a calendar (RFC 5545 §3.6.1: DTEND is not included, §3.8.4.1: ATTENDEE). */

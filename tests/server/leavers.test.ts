@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
 import type { Step } from '../../src/lib/core/rule/model.ts';
-import type { HandOverInput } from '../../src/lib/server/schema/hand-over.ts';
-import { signedInAs } from '../../src/lib/server/service/signed-in.ts';
+import type { HandOverInput } from '../../src/lib/server/person/hand-over-schema.ts';
+import { signedInAs } from '../../src/lib/server/workspace/signed-in.ts';
 import { on, step } from '../support/rules.ts';
 import {
   lead,

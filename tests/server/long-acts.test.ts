@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
+import type { CommittedChange } from '../../src/lib/server/workspace/commit.ts';
 import { FINISHED, on, rule, tell } from '../support/rules.ts';
 import { standing } from '../support/standing.ts';
 import { openThreaded, type Threaded } from '../support/threaded.ts';

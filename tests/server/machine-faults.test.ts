@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createContainer, type Container } from '../../src/lib/server/container.ts';
 import { isMachineFault, machineFaultWaitMs } from '../../src/lib/server/db/machine-fault.ts';
-import type { Actor } from '../../src/lib/server/service/commit.ts';
+import type { Actor } from '../../src/lib/server/workspace/commit.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import { StillClock, lead, ruleOf, setUpWorkspace, taskInput } from '../support/workspace.ts';
 

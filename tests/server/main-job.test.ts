@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import { shownAt } from '../../src/lib/core/forecast/plain-rules.ts';
+import { shownAt } from '../../src/lib/core/forecast/simulate/plain-rules.ts';
 import {
   tasksOf,
   lead,

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import type { LeaveInput, QuietInput } from '../../src/lib/server/schema/person.ts';
+import type { LeaveInput, QuietInput } from '../../src/lib/server/person/schema.ts';
 import {
   MANAGER,
   lead,

@@ -3,7 +3,7 @@ import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import type { EffectView } from '../../src/lib/view/effects.ts';
 import { lookAt } from '../../src/lib/server/tryout/looks.ts';
-import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
+import type { BulkInput } from '../../src/lib/server/task/bulk-schema.ts';
 import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import {
   add,

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { taskDetail } from '../../src/lib/server/service/task-views.ts';
-import { projectDetail, projectRows } from '../../src/lib/server/service/project-views.ts';
+import { taskDetail } from '../../src/lib/server/task/task-views.ts';
+import { projectDetail, projectRows } from '../../src/lib/server/project/project-views.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {
   MANAGER,

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { recordFile } from '../../src/lib/server/export/record-file.ts';
+import { recordFile } from '../../src/lib/server/in-out/write/record-file.ts';
 import {
   journalCells,
   journalFilter,
@@ -8,8 +8,8 @@ import {
   outboxCells,
   outboxFilter,
   outboxPage
-} from '../../src/lib/server/service/record-views.ts';
-import type { Viewer } from '../../src/lib/server/service/viewer.ts';
+} from '../../src/lib/server/record/record-views.ts';
+import type { Viewer } from '../../src/lib/server/workspace/viewer.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 import { tasksIn } from '../support/tasks.ts';
 

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readListQuery } from '../../src/lib/server/store/list-query.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {
   SEES_ALL,

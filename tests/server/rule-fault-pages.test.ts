@@ -1,8 +1,8 @@
 import { expect, it } from 'vitest';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import { offsetLead, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import { ruleList } from '../../src/lib/server/service/rule-list.ts';
-import { taskDetail } from '../../src/lib/server/service/task-views.ts';
+import { ruleList } from '../../src/lib/server/rule/rule-list.ts';
+import { taskDetail } from '../../src/lib/server/task/task-views.ts';
 import { add, anotherWorkspace, eachInAWorkspace, tick, workspace } from '../support/rules.ts';
 import { SEES_ALL, lead, ruleOf, ruleOn } from '../support/workspace.ts';
 

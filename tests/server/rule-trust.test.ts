@@ -2,10 +2,10 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { openWatch, type Lead, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
 import { starters } from '../../src/lib/core/rule/starters.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
-import { ruleBasis } from '../../src/lib/server/service/rule-basis.ts';
-import { startersOf } from '../../src/lib/server/service/rule-starters.ts';
-import { RuleConflict, type RuleInput } from '../../src/lib/server/service/rules.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { ruleBasis } from '../../src/lib/server/rule/rule-basis.ts';
+import { startersOf } from '../../src/lib/server/rule/rule-starters.ts';
+import { RuleConflict, type RuleInput } from '../../src/lib/server/rule/rules.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /** What an author learns of a rule before it rings, and what becomes of its versions and copies. */

@@ -1,9 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
-import { runDetail, runsOfRule } from '../../src/lib/server/service/run-views.ts';
-import { sweepList } from '../../src/lib/server/service/sweep-views.ts';
+import { runDetail, runsOfRule } from '../../src/lib/server/rule/run-views.ts';
+import { sweepList } from '../../src/lib/server/sweep/sweep-views.ts';
 import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
-import { outboxFilter, outboxPage } from '../../src/lib/server/service/record-views.ts';
+import { outboxFilter, outboxPage } from '../../src/lib/server/record/record-views.ts';
 import { lead, ruleOn } from '../support/workspace.ts';
 import { add, eachInAWorkspace, edit, moveTo, rule, step, tell, tick, workspace } from '../support/rules.ts';
 

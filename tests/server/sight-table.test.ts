@@ -1,25 +1,25 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Role } from '../../src/lib/core/access/deeds.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
-import { projectDetail } from '../../src/lib/server/service/project-views.ts';
-import { personBells, personPage } from '../../src/lib/server/service/person-views.ts';
-import { signedInAs, undoerAs, type SignedIn } from '../../src/lib/server/service/signed-in.ts';
-import { mayPutInto, offeredProjects } from '../../src/lib/server/service/project-rights.ts';
-import { columnsView, daysView } from '../../src/lib/server/service/task-shapes.ts';
-import { taskCells } from '../../src/lib/server/service/task-cells.ts';
-import { changeView } from '../../src/lib/server/service/change-views.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { projectDetail } from '../../src/lib/server/project/project-views.ts';
+import { personBells, personPage } from '../../src/lib/server/person/person-views.ts';
+import { signedInAs, undoerAs, type SignedIn } from '../../src/lib/server/workspace/signed-in.ts';
+import { mayPutInto, offeredProjects } from '../../src/lib/server/project/project-rights.ts';
+import { columnsView, daysView } from '../../src/lib/server/task/task-shapes.ts';
+import { taskCells } from '../../src/lib/server/task/task-cells.ts';
+import { changeView } from '../../src/lib/server/record/change-views.ts';
 import {
   journalCells,
   journalFilter,
   outboxCells,
   outboxFilter
-} from '../../src/lib/server/service/record-views.ts';
-import { ruleChoices } from '../../src/lib/server/service/rule-choices.ts';
-import type { RuleInput } from '../../src/lib/server/service/rules.ts';
-import type { BulkInput } from '../../src/lib/server/schema/bulk.ts';
+} from '../../src/lib/server/record/record-views.ts';
+import { ruleChoices } from '../../src/lib/server/rule/rule-choices.ts';
+import type { RuleInput } from '../../src/lib/server/rule/rules.ts';
+import type { BulkInput } from '../../src/lib/server/task/bulk-schema.ts';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
-import { taskChoices, taskDetail } from '../../src/lib/server/service/task-views.ts';
-import { mayEdit } from '../../src/lib/server/service/tasks.ts';
+import { taskChoices, taskDetail } from '../../src/lib/server/task/task-views.ts';
+import { mayEdit } from '../../src/lib/server/task/tasks.ts';
 import { lead, openWorkspace, ruleOf, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /**

@@ -8,7 +8,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { migrate } from '../../src/lib/server/db/migrate.ts';
 import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
 import { openCopy, openDatabase } from '../../src/lib/server/db/open.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
 import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 

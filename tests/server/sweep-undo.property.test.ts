@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { blankSweep, type SweepActName, type SweepDefinition } from '../../src/lib/core/sweep/model.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { FINISHED } from '../support/tasks.ts';
 import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 

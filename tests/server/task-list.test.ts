@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
-import type { BulkChange } from '../../src/lib/server/schema/bulk.ts';
+import type { BulkChange } from '../../src/lib/server/task/bulk-schema.ts';
 import { readListQuery } from '../../src/lib/server/store/list-query.ts';
-import { columnsView, daysView } from '../../src/lib/server/service/task-shapes.ts';
+import { columnsView, daysView } from '../../src/lib/server/task/task-shapes.ts';
 import { GROUP_KEYS, SORT_KEYS, type TaskCursor } from '../../src/lib/server/store/task-list.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import { SEES_ALL, lead, openWorkspace, ruleOf, ruleOn, type TestWorkspace } from '../support/workspace.ts';

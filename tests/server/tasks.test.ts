@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { undoneWords } from '../../src/lib/server/service/undone-words.ts';
+import { undoneWords } from '../../src/lib/server/record/undone-words.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import {
   MANAGER,

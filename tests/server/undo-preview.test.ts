@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
-import { changeView, doneToProject, undoPreview } from '../../src/lib/server/service/change-views.ts';
-import type { Undoer } from '../../src/lib/server/service/undo.ts';
+import { changeView, doneToProject, undoPreview } from '../../src/lib/server/record/change-views.ts';
+import type { Undoer } from '../../src/lib/server/record/undo.ts';
 import { lead, received, ruleOf, ruleOn, SEES_ALL } from '../support/workspace.ts';
 import {
   FINISHED,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { leadOf } from '../../src/lib/core/forecast/compile-rule.ts';
-import type { PlannedNotice } from '../../src/lib/core/forecast/planned-notice.ts';
+import { leadOf } from '../../src/lib/core/forecast/facts/compile-rule.ts';
+import type { PlannedNotice } from '../../src/lib/core/forecast/plan/planned-notice.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
 import { anyAct, doAct, ifAnything, opened, START, TASKS } from '../support/acts.ts';
 import type { TestWorkspace } from '../support/workspace.ts';

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { RuleDefinition, Step, Tell } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
-import type { Undoer } from '../../src/lib/server/service/undo.ts';
+import type { Undoer } from '../../src/lib/server/record/undo.ts';
 import { lead, ruleOf, ruleOn, SEES_ALL, taskInput } from '../support/workspace.ts';
 import {
   FINISHED,

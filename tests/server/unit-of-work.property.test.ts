@@ -1,14 +1,14 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { CodedError } from '../../src/lib/core/errors.ts';
-import { compileFacts } from '../../src/lib/core/forecast/compile-facts.ts';
-import type { Facts } from '../../src/lib/core/forecast/facts.ts';
+import { compileFacts } from '../../src/lib/core/forecast/facts/compile-facts.ts';
+import type { Facts } from '../../src/lib/core/forecast/facts/facts.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { NO_DETAILS } from '../../src/lib/core/task/details.ts';
 import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
 import type { Container } from '../../src/lib/server/container.ts';
 import { openDatabase, type Db } from '../../src/lib/server/db/open.ts';
-import type { CommittedChange } from '../../src/lib/server/service/commit.ts';
+import type { CommittedChange } from '../../src/lib/server/workspace/commit.ts';
 import {
   MANAGER,
   lead,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { CodedError } from '../../src/lib/core/errors.ts';
 import type { Lead, OffsetLead } from '../../src/lib/core/rule/model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
-import type { BulkChange } from '../../src/lib/server/schema/bulk.ts';
+import type { BulkChange } from '../../src/lib/server/task/bulk-schema.ts';
 import { on, rule, step, tell } from './rules.ts';
 import {
   lead,

@@ -6,7 +6,7 @@ import {
   type RuleDefinition,
   type Step
 } from '../../src/lib/core/rule/model.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { openWorkspace, received, taskInput, type TestWorkspace } from './workspace.ts';
 
 /** The workspace of the test under way. */

@@ -1,5 +1,5 @@
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
-import type { EditOptions } from '../../src/lib/server/service/tasks.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import type { EditOptions } from '../../src/lib/server/task/tasks.ts';
 import { taskInput, type TestWorkspace } from './workspace.ts';
 
 /** The third status of the test workspace is of the phase “finished”. */

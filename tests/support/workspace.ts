@@ -16,10 +16,10 @@ import { startChatStandIn } from '../../standin/chat.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import type { PostedStandIn } from '../../standin/posted.ts';
 import { startTextStandIn } from '../../standin/text.ts';
-import type { TaskInput } from '../../src/lib/server/schema/task.ts';
+import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import type { TaskFilter } from '../../src/lib/server/store/task-list.ts';
 import type { Sight, Task } from '../../src/lib/server/store/tasks.ts';
-import type { Actor } from '../../src/lib/server/service/commit.ts';
+import type { Actor } from '../../src/lib/server/workspace/commit.ts';
 
 /** A machine clock that moves only when told; timers never fire. */
 export class StillClock implements MachineClock {

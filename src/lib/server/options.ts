@@ -8,7 +8,7 @@ import type { TextGateway } from './channel/text.ts';
 import type { Db } from './db/open.ts';
 import type { SealKeys } from './db/seal.ts';
 import type { MachineClock } from './engine/clock.ts';
-import type { PostRoomAddresses } from './service/post-room.ts';
+import type { PostRoomAddresses } from './message/post-room.ts';
 
 /** With what an application is put together. */
 export interface ContainerOptions {

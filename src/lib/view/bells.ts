@@ -1,4 +1,4 @@
-import type { PersonFacts } from '../core/forecast/facts.ts';
+import type { PersonFacts } from '../core/forecast/facts/facts.ts';
 import { clockTime, shortDay, shortMoment } from '../core/time/format.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';

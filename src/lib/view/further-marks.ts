@@ -1,6 +1,6 @@
-import { leadOf } from '../core/forecast/compile-rule.ts';
-import type { PlannedNotice } from '../core/forecast/planned-notice.ts';
-import { shownAt } from '../core/forecast/plain-rules.ts';
+import { leadOf } from '../core/forecast/facts/compile-rule.ts';
+import type { PlannedNotice } from '../core/forecast/plan/planned-notice.ts';
+import { shownAt } from '../core/forecast/simulate/plain-rules.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';
 import { shortMoment } from '../core/time/format.ts';
 import { bellKindFor, nameFor, type Reading, type Told } from './bell-view.ts';

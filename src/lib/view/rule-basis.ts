@@ -1,9 +1,14 @@
-import { compileFacts } from '../core/forecast/compile-facts.ts';
-import { compileRule } from '../core/forecast/compile-rule.ts';
-import { unpackDetails, unpackTask, type PackedDetails, type PackedTask } from '../core/forecast/packed.ts';
-import { Planner } from '../core/forecast/planner.ts';
-import type { FactsInput } from '../core/forecast/records.ts';
-import { ruleHistory, type RuleHistoryRecord } from '../core/forecast/rule-history.ts';
+import { compileFacts } from '../core/forecast/facts/compile-facts.ts';
+import { compileRule } from '../core/forecast/facts/compile-rule.ts';
+import {
+  unpackDetails,
+  unpackTask,
+  type PackedDetails,
+  type PackedTask
+} from '../core/forecast/facts/packed.ts';
+import { Planner } from '../core/forecast/plan/planner.ts';
+import type { FactsInput } from '../core/forecast/facts/records.ts';
+import { ruleHistory, type RuleHistoryRecord } from '../core/forecast/simulate/rule-history.ts';
 import { ruleFaults } from '../core/rule/check.ts';
 import type { RuleDefinition } from '../core/rule/model.ts';
 import { knownOf, namesOf, type NamedRecords } from '../core/rule/named.ts';

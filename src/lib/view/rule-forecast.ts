@@ -1,11 +1,11 @@
 import { groupBy } from '../core/group-by.ts';
 import { ifComputable } from '../core/if-computable.ts';
-import type { RuleFacts } from '../core/forecast/compile-rule.ts';
-import type { Facts, TaskFacts } from '../core/forecast/facts.ts';
+import type { RuleFacts } from '../core/forecast/facts/compile-rule.ts';
+import type { Facts, TaskFacts } from '../core/forecast/facts/facts.ts';
 import { forecast } from '../core/forecast/forecast.ts';
-import type { Forecast, ForecastHistory } from '../core/forecast/model.ts';
-import { Planner } from '../core/forecast/planner.ts';
-import { silentTasks } from '../core/forecast/silent.ts';
+import type { Forecast, ForecastHistory } from '../core/forecast/simulate/model.ts';
+import { Planner } from '../core/forecast/plan/planner.ts';
+import { silentTasks } from '../core/forecast/plan/silent.ts';
 import { lintRule } from '../core/lint/lint.ts';
 import type { LiveOther } from '../core/lint/model.ts';
 import type { RuleFault } from '../core/rule/rule-fault.ts';

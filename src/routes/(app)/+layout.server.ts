@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { frameView } from '$lib/server/service/frame.ts';
+import { frameView } from '$lib/server/workspace/frame.ts';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = ({ locals, depends }) => {

@@ -1,8 +1,8 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { CATCH_UP_ANSWERS } from '$lib/server/engine/catch-up.ts';
-import { setUpList } from '$lib/server/service/set-up.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
+import { CATCH_UP_ANSWERS } from '$lib/server/tower/tower.ts';
+import { setUpList } from '$lib/server/settings/set-up.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -3,9 +3,9 @@ import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
-import { read, type FieldErrors } from '$lib/server/schema/fields.ts';
-import { ownPath } from '$lib/server/origins.ts';
-import { signInSchema } from '$lib/server/schema/account.ts';
+import { read, type FieldErrors } from '$lib/server/input/fields.ts';
+import { ownPath } from '$lib/server/web/origins.ts';
+import { signInSchema } from '$lib/server/account/schema.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,5 +1,5 @@
 import { CodedError } from '../errors.ts';
-import type { Facts } from '../forecast/facts.ts';
+import type { Facts } from '../forecast/facts/facts.ts';
 import type { DigestDefinition } from './model.ts';
 import { digestSchedule, nextScheduled } from './when.ts';
 

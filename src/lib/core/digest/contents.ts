@@ -1,8 +1,8 @@
 import { ifComputable } from '../if-computable.ts';
 import type { WorkingDays } from '../calendar/working-days.ts';
-import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts.ts';
-import type { Planner } from '../forecast/planner.ts';
-import { ownersOf } from '../forecast/recipients.ts';
+import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts/facts.ts';
+import type { Planner } from '../forecast/plan/planner.ts';
+import { ownersOf } from '../forecast/facts/recipients.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
 import { PHASES, PRIORITIES, isOpen } from '../task/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';

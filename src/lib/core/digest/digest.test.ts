@@ -10,8 +10,8 @@ import {
   type Facts,
   type PersonFacts,
   type TaskFacts
-} from '../forecast/facts.ts';
-import { Planner } from '../forecast/planner.ts';
+} from '../forecast/facts/facts.ts';
+import { Planner } from '../forecast/plan/planner.ts';
 import { lateWords, overdueWords } from '../ring/late-words.ts';
 import { BANDS } from '../ring/overdue.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';

@@ -1,4 +1,4 @@
-import type { Facts, PersonFacts } from '../forecast/facts.ts';
+import type { Facts, PersonFacts } from '../forecast/facts/facts.ts';
 import type { DigestDefinition, DigestReader } from './model.ts';
 
 /**

@@ -1,5 +1,5 @@
-import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts.ts';
-import type { Planner } from '../forecast/planner.ts';
+import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts/facts.ts';
+import type { Planner } from '../forecast/plan/planner.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
 import { BANDS, bandOf } from '../ring/overdue.ts';
 import type { InstantMs } from '../time/zone.ts';

@@ -9,8 +9,8 @@ import { blankDefinition, blankTell, offsetLead, type OffsetLead } from '../rule
 import { PHASES, PRIORITIES } from '../task/model.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
-import { compileRule, type RuleFacts } from './compile-rule.ts';
-import { explainNotice } from './explain.ts';
+import { compileRule, type RuleFacts } from './facts/compile-rule.ts';
+import { explainNotice } from './explain/explain.ts';
 import {
   ORDINARY,
   ORDINARY_FACTS,
@@ -18,12 +18,12 @@ import {
   type Facts,
   type PersonFacts,
   type TaskFacts
-} from './facts.ts';
-import { REMINDER_OFFSETS, taskReminder } from './reminders.ts';
+} from './facts/facts.ts';
+import { REMINDER_OFFSETS, taskReminder } from './facts/reminders.ts';
 import { forecast } from './forecast.ts';
-import { shownAt } from './plain-rules.ts';
-import { Planner } from './planner.ts';
-import type { PlannedNotice } from './planned-notice.ts';
+import { shownAt } from './simulate/plain-rules.ts';
+import { Planner } from './plan/planner.ts';
+import type { PlannedNotice } from './plan/planned-notice.ts';
 
 const week = (days: readonly (keyof WeekSpec)[], hours: string): WeekSpec =>
   Object.fromEntries(days.map((day) => [day, [hours]]));

@@ -1,14 +1,14 @@
 import { CodedError } from '../errors.ts';
-import { byInstantThenRank } from './in-order.ts';
-import { isSetOff, leadOf, type RuleFacts } from './compile-rule.ts';
-import type { Facts, TaskFacts } from './facts.ts';
-import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
-import { NoticeList } from './notice-list.ts';
-import { PlainRules } from './plain-rules.ts';
-import { NO_HISTORY, Planner } from './planner.ts';
-import type { PlannedNotice } from './planned-notice.ts';
-import { Scopes } from './scopes.ts';
-import { Simulation } from './simulation.ts';
+import { byInstantThenRank } from './simulate/in-order.ts';
+import { isSetOff, leadOf, type RuleFacts } from './facts/compile-rule.ts';
+import type { Facts, TaskFacts } from './facts/facts.ts';
+import type { Forecast, ForecastHistory, ForecastWindow } from './simulate/model.ts';
+import { NoticeList } from './simulate/notice-list.ts';
+import { PlainRules } from './simulate/plain-rules.ts';
+import { NO_HISTORY, Planner } from './plan/planner.ts';
+import type { PlannedNotice } from './plan/planned-notice.ts';
+import { Scopes } from './facts/scopes.ts';
+import { Simulation } from './simulate/simulation.ts';
 
 /**
  * Every notice of the rules for the tasks in a window, rung or unrung, if nothing changes but by the rules themselves. A window only

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../calendar/compiled.ts';
 import { Leave, leaveSpans } from '../calendar/leave.ts';
 import { parseCalendar } from '../calendar/spec.ts';
-import { compileRule, type RuleFacts } from '../forecast/compile-rule.ts';
+import { compileRule, type RuleFacts } from '../forecast/facts/compile-rule.ts';
 import {
   ORDINARY,
   ORDINARY_FACTS,
@@ -10,8 +10,8 @@ import {
   type Facts,
   type PersonFacts,
   type TaskFacts
-} from '../forecast/facts.ts';
-import { Planner } from '../forecast/planner.ts';
+} from '../forecast/facts/facts.ts';
+import { Planner } from '../forecast/plan/planner.ts';
 import type { Unit } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
 import type { WhyStep } from '../ring/why.ts';

@@ -1,7 +1,7 @@
 import { allSteps, type Tell } from '../rule/model.ts';
 import { waysTo } from '../delivery/channels.ts';
 import type { ChannelName } from '../delivery/channel-name.ts';
-import type { PersonFacts } from '../forecast/facts.ts';
+import type { PersonFacts } from '../forecast/facts/facts.ts';
 import { BY_CHANNEL } from '../rule/channel-words.ts';
 import { list } from '../rule/list-words.ts';
 import type { Lint, LintContext } from './model.ts';

@@ -1,7 +1,7 @@
 import { inScope } from '../rule/watch.ts';
-import { isOpenWork } from '../forecast/facts.ts';
+import { isOpenWork } from '../forecast/facts/facts.ts';
 import { partsOf, type Condition, type Test } from '../rule/condition.ts';
-import type { RuleFacts } from '../forecast/compile-rule.ts';
+import type { RuleFacts } from '../forecast/facts/compile-rule.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** The test of a status that must be one and no other, at the top of a Watch. */

@@ -1,13 +1,13 @@
-import type { CompiledLead } from '../forecast/compile-lead.ts';
-import type { LeadClock } from '../forecast/lead-clock.ts';
-import type { TaskFacts } from '../forecast/facts.ts';
+import type { CompiledLead } from '../forecast/facts/compile-lead.ts';
+import type { LeadClock } from '../forecast/plan/lead-clock.ts';
+import type { TaskFacts } from '../forecast/facts/facts.ts';
 import { partsOf, type Condition, type Test } from '../rule/condition.ts';
 import { testWords } from '../rule/condition-words.ts';
 import { ONCE_DATES, type OnceFor } from '../rule/model.ts';
 import { inScope } from '../rule/watch.ts';
 import { formatDay, type Day } from '../time/day.ts';
 import { shortDay } from '../time/format.ts';
-import { isOnOwnClocks } from '../forecast/schedule-value.ts';
+import { isOnOwnClocks } from '../forecast/plan/schedule-value.ts';
 import type { Lint, LintContext, Mend } from './model.ts';
 import { LOOKED_DAYS, checkDays, clocksOf } from './schedules.ts';
 

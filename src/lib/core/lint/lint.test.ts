@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../calendar/compiled.ts';
 import { parseCalendar } from '../calendar/spec.ts';
-import { compileRule } from '../forecast/compile-rule.ts';
-import { ORDINARY_FACTS, ORDINARY_TASK, type Facts, type TaskFacts } from '../forecast/facts.ts';
+import { compileRule } from '../forecast/facts/compile-rule.ts';
+import { ORDINARY_FACTS, ORDINARY_TASK, type Facts, type TaskFacts } from '../forecast/facts/facts.ts';
 import { forecast } from '../forecast/forecast.ts';
-import { Planner } from '../forecast/planner.ts';
+import { Planner } from '../forecast/plan/planner.ts';
 import { rhythmDays } from '../recurrence/rhythm-days.ts';
 import { BARE_NAMES } from '../rule/condition-words.ts';
 import {

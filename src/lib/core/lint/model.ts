@@ -1,7 +1,7 @@
-import type { RuleFacts } from '../forecast/compile-rule.ts';
-import type { TaskFacts } from '../forecast/facts.ts';
-import type { NoticeList } from '../forecast/notice-list.ts';
-import type { Planner } from '../forecast/planner.ts';
+import type { RuleFacts } from '../forecast/facts/compile-rule.ts';
+import type { TaskFacts } from '../forecast/facts/facts.ts';
+import type { NoticeList } from '../forecast/simulate/notice-list.ts';
+import type { Planner } from '../forecast/plan/planner.ts';
 import type { RuleFault } from '../rule/rule-fault.ts';
 import type { Names } from '../rule/condition-words.ts';
 import type { TestedField } from '../rule/condition.ts';

@@ -1,11 +1,11 @@
-import { isOnOwnClocks } from '../forecast/schedule-value.ts';
-import type { LeadClock } from '../forecast/lead-clock.ts';
+import { isOnOwnClocks } from '../forecast/plan/schedule-value.ts';
+import type { LeadClock } from '../forecast/plan/lead-clock.ts';
 import { inScope } from '../rule/watch.ts';
 import type { InstantMs } from '../time/zone.ts';
 import { testsOf, type Test } from '../rule/condition.ts';
 import { shortDay } from '../time/format.ts';
 import { MS_PER_DAY, type Day } from '../time/day.ts';
-import type { CompiledLead } from '../forecast/compile-lead.ts';
+import type { CompiledLead } from '../forecast/facts/compile-lead.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** Days over which the checks of a schedule are looked at. */

@@ -4,14 +4,14 @@ import { CompiledCalendar } from '../calendar/compiled.ts';
 import { NO_LEAVE, leaveSpans, parseLeave, type LeaveSpec } from '../calendar/leave.ts';
 import { parseCalendar, type CalendarSpec } from '../calendar/spec.ts';
 import { CodedError } from '../errors.ts';
-import { compileRule } from '../forecast/compile-rule.ts';
+import { compileRule } from '../forecast/facts/compile-rule.ts';
 import {
   ORDINARY,
   ORDINARY_FACTS,
   ORDINARY_TASK,
   type PersonFacts,
   type TaskFacts
-} from '../forecast/facts.ts';
+} from '../forecast/facts/facts.ts';
 import { forecast } from '../forecast/forecast.ts';
 import { LATE_CHOICES } from '../ring/if-late.ts';
 import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../ring/lead.ts';

@@ -2,8 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ALWAYS_OPEN, parseCalendar } from '../calendar/spec.ts';
 import { CompiledCalendar } from '../calendar/compiled.ts';
-import { ORDINARY, ORDINARY_FACTS, ORDINARY_TASK, type Facts, type TaskFacts } from '../forecast/facts.ts';
-import { Planner } from '../forecast/planner.ts';
+import {
+  ORDINARY,
+  ORDINARY_FACTS,
+  ORDINARY_TASK,
+  type Facts,
+  type TaskFacts
+} from '../forecast/facts/facts.ts';
+import { Planner } from '../forecast/plan/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';

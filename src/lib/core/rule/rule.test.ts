@@ -1,10 +1,20 @@
-import { ORDINARY_FACTS } from '../forecast/facts.ts';
+import { ORDINARY_FACTS } from '../forecast/facts/facts.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
 import { BARE_NAMES } from './condition-words.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
-import { type Lead, blankDefinition, blankTell, offsetLead, openWatch, type OffsetLead, type RuleDefinition, type Tell, type Watch } from './model.ts';
+import {
+  type Lead,
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  openWatch,
+  type OffsetLead,
+  type RuleDefinition,
+  type Tell,
+  type Watch
+} from './model.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';
 import { leadWords, readBack } from './read-back.ts';
 import { compileWatch, inScope } from './watch.ts';

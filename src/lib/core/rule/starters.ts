@@ -1,6 +1,20 @@
 import { isDayLevel, type Unit } from '../ring/lead.ts';
 import type { Condition } from './condition.ts';
-import { DEFAULT_PAST, blankDefinition, blankTell, offsetLead, openWatch, type Do, type EventLead, type Lead, type OffsetLead, type RuleDefinition, type ScheduleLead, type Step, type Tell } from './model.ts';
+import {
+  DEFAULT_PAST,
+  blankDefinition,
+  blankTell,
+  offsetLead,
+  openWatch,
+  type Do,
+  type EventLead,
+  type Lead,
+  type OffsetLead,
+  type RuleDefinition,
+  type ScheduleLead,
+  type Step,
+  type Tell
+} from './model.ts';
 import type { Phase } from '../task/model.ts';
 
 /** A rule that is ready to be used as it is, or to begin from. */

@@ -1,6 +1,6 @@
 import { inScope, compileWatch, type CompiledWatch } from '../rule/watch.ts';
-import { canBeOverdue, type TaskFacts } from '../forecast/facts.ts';
-import type { Planner } from '../forecast/planner.ts';
+import { canBeOverdue, type TaskFacts } from '../forecast/facts/facts.ts';
+import type { Planner } from '../forecast/plan/planner.ts';
 import type { TaskDetails } from '../task/details.ts';
 import { instantOnWall } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';

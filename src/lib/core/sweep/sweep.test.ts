@@ -7,8 +7,8 @@ import {
   ORDINARY_TASK,
   type PersonFacts,
   type TaskFacts
-} from '../forecast/facts.ts';
-import { Planner } from '../forecast/planner.ts';
+} from '../forecast/facts/facts.ts';
+import { Planner } from '../forecast/plan/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';

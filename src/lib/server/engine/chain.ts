@@ -1,10 +1,10 @@
 import { CodedError } from '../../core/errors.ts';
-import { isOncePerDate } from '../../core/forecast/schedule-value.ts';
-import { leadHolds } from '../../core/forecast/lead-filter.ts';
-import { DEEPEST_CHAIN } from '../../core/forecast/simulated-runs.ts';
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
-import { listens } from '../../core/forecast/task-events.ts';
+import { isOncePerDate } from '../../core/forecast/plan/schedule-value.ts';
+import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
+import { DEEPEST_CHAIN } from '../../core/forecast/simulate/simulated-runs.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import { listens } from '../../core/forecast/decide/task-events.ts';
 import type { RuleEvent } from '../../core/rule/events.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { ChangeSource } from '../store/change-model.ts';

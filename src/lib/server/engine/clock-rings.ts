@@ -1,9 +1,9 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
-import type { LeadClock } from '../../core/forecast/lead-clock.ts';
-import type { Told } from '../../core/forecast/recipients.ts';
-import { isOncePerDate } from '../../core/forecast/schedule-value.ts';
-import { toldOnClock } from '../../core/forecast/seats.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
+import type { LeadClock } from '../../core/forecast/plan/lead-clock.ts';
+import type { Told } from '../../core/forecast/facts/recipients.ts';
+import { isOncePerDate } from '../../core/forecast/plan/schedule-value.ts';
+import { toldOnClock } from '../../core/forecast/plan/seats.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';

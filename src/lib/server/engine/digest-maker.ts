@@ -1,5 +1,5 @@
-import { Planner } from '../../core/forecast/planner.ts';
-import { isOutside, type PersonFacts } from '../../core/forecast/facts.ts';
+import { Planner } from '../../core/forecast/plan/planner.ts';
+import { isOutside, type PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { composeDigest, shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/compose.ts';
 import {
   DigestTasks,
@@ -17,7 +17,7 @@ import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/m
 import type { ActLink } from '../../core/message/acts.ts';
 import type { GatheredItem } from '../../core/message/gathered.ts';
 import type { MessageFacts } from '../../core/message/compose.ts';
-import { ownersOf } from '../../core/forecast/recipients.ts';
+import { ownersOf } from '../../core/forecast/facts/recipients.ts';
 import { digestWhenWords } from '../../core/digest/when.ts';
 import { isOpen } from '../../core/task/model.ts';
 import { NO_DETAILS } from '../../core/task/details.ts';

@@ -4,7 +4,7 @@ import { waysFor, type TellingKind, type Way } from '../../core/delivery/channel
 import { digestReaders } from '../../core/digest/readers.ts';
 import { DIGEST_PARTS, type DigestPart } from '../../core/digest/model.ts';
 import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';
-import { isReachable, type Facts, type PersonFacts } from '../../core/forecast/facts.ts';
+import { isReachable, type Facts, type PersonFacts } from '../../core/forecast/facts/facts.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest, DigestPlanRow, DigestRun } from '../store/digests.ts';

@@ -1,13 +1,13 @@
-import { compileRule, type RuleFacts } from '../../core/forecast/compile-rule.ts';
+import { compileRule, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
-import type { Facts } from '../../core/forecast/facts.ts';
-import type { FactsInput } from '../../core/forecast/records.ts';
-import { Planner, type PlannerHistory } from '../../core/forecast/planner.ts';
+import type { Facts } from '../../core/forecast/facts/facts.ts';
+import type { FactsInput } from '../../core/forecast/facts/records.ts';
+import { Planner, type PlannerHistory } from '../../core/forecast/plan/planner.ts';
 import { NO_DETAILS, type TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest } from '../store/digests.ts';
 import type { Rule } from '../store/rules.ts';
-import { compileFacts } from '../../core/forecast/compile-facts.ts';
+import { compileFacts } from '../../core/forecast/facts/compile-facts.ts';
 import { WholeList } from './whole-list.ts';
 import { readFactsInput } from './read-facts.ts';
 import { ringKey } from './ring-key.ts';

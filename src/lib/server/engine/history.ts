@@ -1,10 +1,10 @@
-import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
-import type { ForecastHistory } from '../../core/forecast/model.ts';
-import { ALREADY_TOLD_MS } from '../../core/forecast/notice-kind.ts';
-import type { Planner } from '../../core/forecast/planner.ts';
-import type { RunAhead, WaitingNotice } from '../../core/forecast/simulated.ts';
-import { leadOf } from '../../core/forecast/compile-rule.ts';
+import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
+import type { ForecastHistory } from '../../core/forecast/simulate/model.ts';
+import { ALREADY_TOLD_MS } from '../../core/forecast/decide/notice-kind.ts';
+import type { Planner } from '../../core/forecast/plan/planner.ts';
+import type { RunAhead, WaitingNotice } from '../../core/forecast/simulate/simulated.ts';
+import { leadOf } from '../../core/forecast/facts/compile-rule.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import type { RunRecord } from '../store/runs.ts';

@@ -1,4 +1,4 @@
-import { isReachable } from '../../core/forecast/facts.ts';
+import { isReachable } from '../../core/forecast/facts/facts.ts';
 import type { Stores } from '../store/all.ts';
 import type { WorkspaceClock } from './clock.ts';
 import type { FactsSource } from './facts-source.ts';

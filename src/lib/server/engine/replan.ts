@@ -1,14 +1,19 @@
 import { CodedError } from '../../core/errors.ts';
-import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { afterOwners, ringsAtOnce } from '../../core/forecast/explain.ts';
-import { afterOwner } from '../../core/forecast/owner-first.ts';
-import { withoutOwn } from '../../core/forecast/own-changes.ts';
-import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/made-up.ts';
-import { reminderOf } from '../../core/forecast/reminders.ts';
-import { planRule, type CaughtUp, type PastKey, type PlanAsked } from '../../core/forecast/plan-rule.ts';
-import { isLateBell, settle } from '../../core/forecast/settle.ts';
-import { noticeKind } from '../../core/forecast/notice-kind.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { afterOwners, ringsAtOnce } from '../../core/forecast/explain/explain.ts';
+import { afterOwner } from '../../core/forecast/decide/owner-first.ts';
+import { withoutOwn } from '../../core/forecast/decide/own-changes.ts';
+import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/decide/made-up.ts';
+import { reminderOf } from '../../core/forecast/facts/reminders.ts';
+import {
+  planRule,
+  type CaughtUp,
+  type PastKey,
+  type PlanAsked
+} from '../../core/forecast/decide/plan-rule.ts';
+import { isLateBell, settle } from '../../core/forecast/decide/settle.ts';
+import { noticeKind } from '../../core/forecast/decide/notice-kind.ts';
 import { nextOpening } from '../../core/ring/hold.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import { NO_DUE_MOMENT, type PlanRow, type StaleTask } from '../store/plan.ts';

@@ -1,6 +1,6 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { RingKey } from '../store/notices.ts';
 
 /** The key of a ring of a lead for a task as it stands. */

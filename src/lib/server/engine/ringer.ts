@@ -1,19 +1,25 @@
-import { traceForward } from '../../core/forecast/bring-forward.ts';
-import { afterOwners, hushedWhy, ringsAtOnce, unreachable } from '../../core/forecast/explain.ts';
-import { leadHolds } from '../../core/forecast/lead-filter.ts';
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import { leadOf, repeats, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import { limitsOf } from '../../core/forecast/day-limits.ts';
+import { traceForward } from '../../core/forecast/decide/bring-forward.ts';
+import { afterOwners, hushedWhy, ringsAtOnce, unreachable } from '../../core/forecast/explain/explain.ts';
+import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import { leadOf, repeats, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import { limitsOf } from '../../core/forecast/decide/day-limits.ts';
 import { nextDigestHour } from '../../core/ring/digest-hour.ts';
-import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts.ts';
-import { noticeKind } from '../../core/forecast/notice-kind.ts';
-import { afterOwner } from '../../core/forecast/owner-first.ts';
-import { forwardOf, mostOf, stillReason, tellsForward, tellsOf } from '../../core/forecast/plan-rule.ts';
-import { aroundNow, sameInstant, type At } from '../../core/forecast/series.ts';
-import { quietReason, quietWhy } from '../../core/forecast/quiet.ts';
-import type { UnrungReason } from '../../core/forecast/planned-notice.ts';
-import { settle } from '../../core/forecast/settle.ts';
-import { THE_RUN, type Telling } from '../../core/forecast/telling.ts';
+import { isReachable, type PersonFacts, type TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { noticeKind } from '../../core/forecast/decide/notice-kind.ts';
+import { afterOwner } from '../../core/forecast/decide/owner-first.ts';
+import {
+  forwardOf,
+  mostOf,
+  stillReason,
+  tellsForward,
+  tellsOf
+} from '../../core/forecast/decide/plan-rule.ts';
+import { aroundNow, sameInstant, type At } from '../../core/forecast/plan/series.ts';
+import { quietReason, quietWhy } from '../../core/forecast/decide/quiet.ts';
+import type { UnrungReason } from '../../core/forecast/plan/planned-notice.ts';
+import { settle } from '../../core/forecast/decide/settle.ts';
+import { THE_RUN, type Telling } from '../../core/forecast/plan/telling.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';

@@ -1,6 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
 import { inScope } from '../../core/rule/watch.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { Stores } from '../store/all.ts';
 import { NO_TASK, type RuleFaultRecord } from '../store/rule-faults.ts';
 import type { FactsSource } from './facts-source.ts';

@@ -1,5 +1,5 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { LiveRule } from './facts-source.ts';
 
 /** How a run begins, where it is not the ring of a plan. */

@@ -1,4 +1,4 @@
-import { THE_RUN } from '../../core/forecast/telling.ts';
+import { THE_RUN } from '../../core/forecast/plan/telling.ts';
 import type { RingKey } from '../store/notices.ts';
 import type { RungFor } from '../store/tellings.ts';
 import type { Stores } from '../store/all.ts';

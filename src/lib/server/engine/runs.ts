@@ -1,10 +1,15 @@
-import type { Told } from '../../core/forecast/recipients.ts';
-import { actOn } from '../../core/forecast/act-on.ts';
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import { leadOf, type RuleFacts } from '../../core/forecast/compile-rule.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { changeBetween, flatten, withoutOwn, type OwnChange } from '../../core/forecast/own-changes.ts';
-import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulated-runs.ts';
+import type { Told } from '../../core/forecast/facts/recipients.ts';
+import { actOn } from '../../core/forecast/decide/act-on.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import { leadOf, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
+import {
+  changeBetween,
+  flatten,
+  withoutOwn,
+  type OwnChange
+} from '../../core/forecast/decide/own-changes.ts';
+import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulate/simulated-runs.ts';
 import { CodedError } from '../../core/errors.ts';
 import { advance, type Standing } from '../../core/rule/advance.ts';
 import { ONCE_ONLY, type Act } from '../../core/rule/acts.ts';
@@ -12,7 +17,7 @@ import { conditionWords } from '../../core/rule/condition-words.ts';
 import type { Do, Wait } from '../../core/rule/model.ts';
 import { actWords } from '../../core/rule/step-words.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
-import { onceValue } from '../../core/forecast/once-value.ts';
+import { onceValue } from '../../core/forecast/decide/once-value.ts';
 import { resolveAct, type Effect } from '../../core/rule/resolve-act.ts';
 import { waitUntil } from '../../core/rule/wait-until.ts';
 import { formatZoned } from '../../core/time/instant.ts';

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { LeadClock } from '../../core/forecast/lead-clock.ts';
-import { isOnOwnClocks } from '../../core/forecast/schedule-value.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { LeadClock } from '../../core/forecast/plan/lead-clock.ts';
+import { isOnOwnClocks } from '../../core/forecast/plan/schedule-value.ts';
 import { NO_TASK } from '../store/rule-faults.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import type { RuleFaults } from './rule-faults.ts';

@@ -1,6 +1,6 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import { isOnOwnClocks } from '../../core/forecast/schedule-value.ts';
-import { leadsOnOwnClocks } from '../../core/forecast/seats.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import { isOnOwnClocks } from '../../core/forecast/plan/schedule-value.ts';
+import { leadsOnOwnClocks } from '../../core/forecast/plan/seats.ts';
 import { isMachineFault } from '../db/machine-fault.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { ScheduleRow } from '../store/schedule-plan.ts';

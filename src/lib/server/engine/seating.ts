@@ -1,6 +1,6 @@
-import type { CompiledLead } from '../../core/forecast/compile-lead.ts';
-import type { TaskFacts } from '../../core/forecast/facts.ts';
-import { leadsOnOwnClocks, owedByMove, seatsOf, type Seat } from '../../core/forecast/seats.ts';
+import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { leadsOnOwnClocks, owedByMove, seatsOf, type Seat } from '../../core/forecast/plan/seats.ts';
 import type { Stores } from '../store/all.ts';
 import type { StaleTask } from '../store/plan.ts';
 import type { SeatRow } from '../store/schedule-plan.ts';

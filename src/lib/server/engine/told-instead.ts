@@ -1,6 +1,6 @@
-import { newlyNamed, type Told } from '../../core/forecast/recipients.ts';
-import type { Planner } from '../../core/forecast/planner.ts';
-import type { Telling } from '../../core/forecast/telling.ts';
+import { newlyNamed, type Told } from '../../core/forecast/facts/recipients.ts';
+import type { Planner } from '../../core/forecast/plan/planner.ts';
+import type { Telling } from '../../core/forecast/plan/telling.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
 import { isDone } from '../store/tellings.ts';

@@ -1,4 +1,4 @@
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { TaskDetails } from '../../core/task/details.ts';
 import type { Stores } from '../store/all.ts';
 import { rangesOf } from '../store/id-ranges.ts';

@@ -1,9 +1,9 @@
 import { groupBy } from '../../core/group-by.ts';
 import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
-import type { PersonFacts, TaskFacts } from '../../core/forecast/facts.ts';
-import { isOutside } from '../../core/forecast/facts.ts';
-import { ownersOf } from '../../core/forecast/recipients.ts';
-import type { RuleFacts } from '../../core/forecast/compile-rule.ts';
+import type { PersonFacts, TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { isOutside } from '../../core/forecast/facts/facts.ts';
+import { ownersOf } from '../../core/forecast/facts/recipients.ts';
+import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import {
   composeMessage,
   composeTable,

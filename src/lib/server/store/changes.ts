@@ -446,4 +446,3 @@ function isMove({ table, before, after }: ChangeRow): boolean {
     ASIDE_COLUMNS.every((column) => column in row);
   return table === 'task' && isAside(before) && isAside(after);
 }
-

@@ -1,4 +1,4 @@
-import type { Hush } from '../../core/forecast/facts.ts';
+import type { Hush } from '../../core/forecast/facts/facts.ts';
 import type { Db } from '../db/open.ts';
 
 export interface HushRecord extends Hush {

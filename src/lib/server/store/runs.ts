@@ -1,4 +1,4 @@
-import type { OwnChange } from '../../core/forecast/own-changes.ts';
+import type { OwnChange } from '../../core/forecast/decide/own-changes.ts';
 import type { Db } from '../db/open.ts';
 
 /** What the ring of a schedule, or of a press over a Watch, came to, stage by stage. */

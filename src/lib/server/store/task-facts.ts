@@ -1,5 +1,5 @@
-import type { Silence, TaskFacts } from '../../core/forecast/facts.ts';
-import { taskReminder, type ReminderTiming } from '../../core/forecast/reminders.ts';
+import type { Silence, TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { taskReminder, type ReminderTiming } from '../../core/forecast/facts/reminders.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Unseen } from '../../core/rule/model.ts';
 import type { Db } from '../db/open.ts';

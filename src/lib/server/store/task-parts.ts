@@ -1,4 +1,4 @@
-import type { ReminderTiming } from '../../core/forecast/reminders.ts';
+import type { ReminderTiming } from '../../core/forecast/facts/reminders.ts';
 import type { Db } from '../db/open.ts';
 import type { ChangeHead } from './change-model.ts';
 import { SEEN, sightParameters, type Sight } from './tasks.ts';

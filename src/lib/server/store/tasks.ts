@@ -1,4 +1,4 @@
-import type { TaskFacts } from '../../core/forecast/facts.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
 import type { SetAside, StoredRhythm, Phase, Priority } from '../../core/task/model.ts';

@@ -1,6 +1,6 @@
 import { groupBy } from '../../core/group-by.ts';
-import type { RanRecord, ToldRecord } from '../../core/forecast/rule-history.ts';
-import type { ToldBefore } from '../../core/forecast/simulated.ts';
+import type { RanRecord, ToldRecord } from '../../core/forecast/simulate/rule-history.ts';
+import type { ToldBefore } from '../../core/forecast/simulate/simulated.ts';
 import type { Db } from '../db/open.ts';
 import { OCCUPIES, type NoticeRecord, type NoticeState, type RingKey } from './notices.ts';
 

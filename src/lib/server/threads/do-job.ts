@@ -1,12 +1,12 @@
 import Database from 'better-sqlite3';
 import { openCopy, type Db } from '../db/open.ts';
 import { Seal } from '../db/seal.ts';
-import { readCalendarFile } from '../import/calendar-ics.ts';
-import { readLeaveFile } from '../import/leave-file.ts';
-import { reviewUpload, type ImportReview, type Reviewed } from '../import/review.ts';
-import { readUpload } from '../import/upload.ts';
-import type { TableRow } from '../import/table.ts';
-import { prepareImport, takeIn } from '../service/import-aside.ts';
+import { readCalendarFile } from '../in-out/read/calendar-ics.ts';
+import { readLeaveFile } from '../in-out/read/leave-file.ts';
+import { reviewUpload, type ImportReview, type Reviewed } from '../in-out/read/review.ts';
+import { readUpload } from '../in-out/read/upload.ts';
+import type { TableRow } from '../in-out/read/table.ts';
+import { prepareImport, takeIn } from '../in-out/import-aside.ts';
 import { openStores } from '../store/all.ts';
 import { writeAct } from '../tryout/act-writing.ts';
 import { openAside } from '../tryout/aside.ts';

@@ -1,5 +1,5 @@
-import { readCalendarFile, type CalendarFile } from '../import/calendar-ics.ts';
-import { readLeaveFile, type FileRow } from '../import/leave-file.ts';
+import { readCalendarFile, type CalendarFile } from '../in-out/read/calendar-ics.ts';
+import { readLeaveFile, type FileRow } from '../in-out/read/leave-file.ts';
 import type { Threads } from './threads.ts';
 
 /** A text up to this length is read on the spot: some milliseconds, whatever stands in it. */

@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import { aTurn } from '../engine/turn.ts';
-import { LATER, type LaterName, type LaterServices, type LaterView } from '../service/later.ts';
-import { signedInAs } from '../service/signed-in.ts';
+import { LATER, type LaterName, type LaterServices, type LaterView } from '../workspace/later.ts';
+import { signedInAs } from '../workspace/signed-in.ts';
 import { Forgotten } from './forgotten.ts';
 import type { Threads } from './threads.ts';
 

@@ -1,11 +1,11 @@
 import type { ErrorCode, ErrorParams } from '../../core/errors.ts';
 import type { ContainerOptions } from '../options.ts';
-import type { CalendarFile } from '../import/calendar-ics.ts';
-import type { FileRow } from '../import/leave-file.ts';
-import type { ImportReview, Reviewed } from '../import/review.ts';
-import type { TableRow } from '../import/table.ts';
-import type { Upload } from '../import/upload.ts';
-import type { ImportQuestion, Prepared } from '../service/import-aside.ts';
+import type { CalendarFile } from '../in-out/read/calendar-ics.ts';
+import type { FileRow } from '../in-out/read/leave-file.ts';
+import type { ImportReview, Reviewed } from '../in-out/read/review.ts';
+import type { TableRow } from '../in-out/read/table.ts';
+import type { Upload } from '../in-out/read/upload.ts';
+import type { ImportQuestion, Prepared } from '../in-out/import-aside.ts';
 import type { Look } from '../tryout/asked.ts';
 import type { ActAnswer, ActQuestion } from '../tryout/act-question.ts';
 import type { ViewQuestion } from './view-question.ts';

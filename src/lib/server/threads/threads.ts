@@ -3,7 +3,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { Logger } from 'pino';
 import type { Db } from '../db/open.ts';
 import type { ContainerOptions } from '../options.ts';
-import type { TableRow } from '../import/table.ts';
+import type { TableRow } from '../in-out/read/table.ts';
 import { plainOptions, TAKEN, type JobName, type Jobs, type Said, type Told } from './talk.ts';
 
 /** A thread that nobody has asked for so long ends. */

@@ -1,4 +1,4 @@
-import type { LaterName } from '../service/later.ts';
+import type { LaterName } from '../workspace/later.ts';
 import type { Moment } from '../tryout/moment.ts';
 import type { ForgottenSince } from './forgotten.ts';
 

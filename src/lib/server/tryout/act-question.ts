@@ -1,4 +1,4 @@
-import type { CommittedChange } from '../service/commit.ts';
+import type { CommittedChange } from '../workspace/commit.ts';
 import type { Act, ActName, Outcomes } from './acts.ts';
 import type { Moment } from './moment.ts';
 

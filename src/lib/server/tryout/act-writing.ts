@@ -1,5 +1,5 @@
 import { openDatabase } from '../db/open.ts';
-import type { CommittedChange } from '../service/commit.ts';
+import type { CommittedChange } from '../workspace/commit.ts';
 import type { PlainOptions } from '../threads/talk.ts';
 import type { ActAnswer, ActQuestion } from './act-question.ts';
 import { doAct } from './acts.ts';

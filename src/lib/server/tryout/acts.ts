@@ -1,10 +1,10 @@
 import { CodedError } from '../../core/errors.ts';
-import type { BulkService, LeftOut } from '../service/bulk.ts';
-import { checkUndoPreview, type ChangeServices } from '../service/change-views.ts';
-import type { Committed, Undone } from '../service/commit.ts';
-import type { HandOverService } from '../service/hand-over.ts';
-import type { HandRings } from '../service/hand-rings.ts';
-import { signedInAs, undoerAs, type SignedIn } from '../service/signed-in.ts';
+import type { BulkService, LeftOut } from '../task/bulk.ts';
+import { checkUndoPreview, type ChangeServices } from '../record/change-views.ts';
+import type { Committed, Undone } from '../workspace/commit.ts';
+import type { HandOverService } from '../person/hand-over.ts';
+import type { HandRings } from '../rule/hand-rings.ts';
+import { signedInAs, undoerAs, type SignedIn } from '../workspace/signed-in.ts';
 import type { Asked } from './asked.ts';
 
 /** What is asked to do them. */

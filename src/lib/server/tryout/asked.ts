@@ -1,6 +1,6 @@
-import type { BulkInput } from '../schema/bulk.ts';
-import type { HandOverInput } from '../schema/hand-over.ts';
-import type { ProjectInput } from '../schema/project.ts';
+import type { BulkInput } from '../task/bulk-schema.ts';
+import type { HandOverInput } from '../person/hand-over-schema.ts';
+import type { ProjectInput } from '../project/schema.ts';
 import type { Moment } from './moment.ts';
 
 /** An act that may touch very many tasks, as it is looked at before it is done: plain data, so that it can be looked at elsewhere. */

@@ -1,12 +1,12 @@
 import { CodedError } from '../../core/errors.ts';
 import { readListQuery } from '../store/list-query.ts';
-import { signedInAs, undoerAs } from '../service/signed-in.ts';
-import { seesChange, undoPreview } from '../service/change-views.ts';
-import type { ProjectService } from '../service/projects.ts';
-import type { RuleOutlooks } from '../service/rule-outlook.ts';
-import type { RuleService } from '../service/rules.ts';
-import type { SweepService } from '../service/sweeps.ts';
-import type { TaskListService } from '../service/task-list.ts';
+import { signedInAs, undoerAs } from '../workspace/signed-in.ts';
+import { seesChange, undoPreview } from '../record/change-views.ts';
+import type { ProjectService } from '../project/projects.ts';
+import type { RuleOutlooks } from '../rule/rule-outlook.ts';
+import type { RuleService } from '../rule/rules.ts';
+import type { SweepService } from '../sweep/sweeps.ts';
+import type { TaskListService } from '../task/task-list.ts';
 import type { ActServices } from './acts.ts';
 import type { Asked } from './asked.ts';
 

@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { isSameEffect } from '../service/effects.ts';
+import { isSameEffect } from '../effect/effects.ts';
 import type { OnPart, Threads } from '../threads/threads.ts';
 import type { Asked } from './asked.ts';
 import { isLong, lookAt, type LookServices } from './looks.ts';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
   import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/model.ts';
-import { PRIORITIES } from '$lib/core/task/model.ts';
+  import { PRIORITIES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';

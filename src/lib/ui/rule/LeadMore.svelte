@@ -1,6 +1,6 @@
 <script lang="ts">
   import { isRung, type Lead, type LeadFilter } from '$lib/core/rule/model.ts';
-import { PRIORITIES } from '$lib/core/task/model.ts';
+  import { PRIORITIES } from '$lib/core/task/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';

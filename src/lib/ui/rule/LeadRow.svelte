@@ -1,6 +1,6 @@
 <script lang="ts">
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
-  import { happensFirst } from '$lib/core/forecast/compile-lead.ts';
+  import { happensFirst } from '$lib/core/forecast/facts/compile-lead.ts';
   import type { LeadAnchor, OffsetLead } from '$lib/core/rule/model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';

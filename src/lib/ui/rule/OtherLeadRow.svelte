@@ -1,8 +1,14 @@
 <script lang="ts">
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
-  import { HAND_PLACES, type EventLead, type HandLead, type HandPlace, type ScheduleLead } from '$lib/core/rule/model.ts';
-import { PHASES } from '$lib/core/task/model.ts';
+  import {
+    HAND_PLACES,
+    type EventLead,
+    type HandLead,
+    type HandPlace,
+    type ScheduleLead
+  } from '$lib/core/rule/model.ts';
+  import { PHASES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';

@@ -2,7 +2,7 @@
   import { RUNG_UNITS } from '$lib/core/ladder/clock.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { OffsetLead, RungTiming } from '$lib/core/rule/model.ts';
-import { PRIORITIES } from '$lib/core/task/model.ts';
+  import { PRIORITIES } from '$lib/core/task/model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';

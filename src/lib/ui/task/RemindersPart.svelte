@@ -1,6 +1,6 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import { REMINDER_OFFSETS } from '$lib/core/forecast/reminders.ts';
+  import { REMINDER_OFFSETS } from '$lib/core/forecast/facts/reminders.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';

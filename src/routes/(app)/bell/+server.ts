@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { behindBell } from '$lib/server/service/in-app.ts';
-import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
+import { behindBell } from '$lib/server/message/in-app.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What stands behind the bell of whoever is signed in. */

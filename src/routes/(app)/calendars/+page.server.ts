@@ -2,7 +2,7 @@ import { lackingYear } from '$lib/core/calendar/lacking.ts';
 import { WEEKDAYS } from '$lib/core/calendar/spec.ts';
 import { formatDay, parseDay } from '$lib/core/time/day.ts';
 import { shortDay } from '$lib/core/time/format.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -5,9 +5,9 @@ import { shortMoment } from '$lib/core/time/format.ts';
 import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
 import type { Zone } from '$lib/core/time/zone.ts';
 import type { Container } from '$lib/server/container.ts';
-import { clockSchema, type ClockRequest } from '$lib/server/schema/clock.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { clockSchema, type ClockRequest } from '$lib/server/workspace/clock-schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** How far ahead the next bell is looked for. */

@@ -1,7 +1,7 @@
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { digestList } from '$lib/server/service/digest-views.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail } from '$lib/server/web-forms.ts';
+import { digestList } from '$lib/server/digest/digest-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

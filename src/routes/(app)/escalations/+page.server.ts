@@ -1,10 +1,10 @@
 import { formatDay } from '$lib/core/time/day.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import type { EscalationFilter } from '$lib/server/service/escalations.ts';
-import { nextWorkingDay } from '$lib/server/service/promises.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
-import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
+import type { EscalationFilter } from '$lib/server/ladder/escalations.ts';
+import { nextWorkingDay } from '$lib/server/task/promises.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
+import { acknowledgeHere, answerPromiseHere } from '$lib/server/web/promises.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 const ONLY = ['climbing', 'still', 'nobody above'] as const;

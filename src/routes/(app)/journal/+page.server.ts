@@ -1,6 +1,6 @@
-import { JOURNAL_WAYS, journalFilter, journalPage, recordChoices } from '$lib/server/service/record-views.ts';
+import { JOURNAL_WAYS, journalFilter, journalPage, recordChoices } from '$lib/server/record/record-views.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,5 +1,5 @@
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** That something has changed, by server-sent events: never what. Whoever has as many pages open as may be is asked not to come again (204). */

@@ -1,7 +1,6 @@
-import { NOTICE_ENDS } from '$lib/server/store/outbox-list.ts';
-import { outboxFilter, outboxPage, recordChoices } from '$lib/server/service/record-views.ts';
+import { NOTICE_ENDS, outboxFilter, outboxPage, recordChoices } from '$lib/server/record/record-views.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,5 +1,5 @@
-import { personList } from '$lib/server/service/person-views.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { personList } from '$lib/server/person/person-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

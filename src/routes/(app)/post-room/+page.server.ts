@@ -4,9 +4,9 @@ import {
   channelNamed,
   postRoomPage,
   stoodInNamed
-} from '$lib/server/service/post-room-views.ts';
-import { faultsOf } from '$lib/server/service/post-room.ts';
-import { signedIn } from '$lib/server/web.ts';
+} from '$lib/server/message/post-room-views.ts';
+import { faultsOf } from '$lib/server/message/post-room.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async (event) => {

@@ -1,8 +1,8 @@
 import { fail } from '@sveltejs/kit';
-import { read } from '$lib/server/schema/fields.ts';
-import { projectSchema } from '$lib/server/schema/project.ts';
-import { orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { projectSchema } from '$lib/server/project/schema.ts';
+import { orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async (event) => {

@@ -1,6 +1,6 @@
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { quickSchema } from '$lib/server/schema/quick.ts';
-import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { quickSchema } from '$lib/server/task/quick-add/schema.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Reads a line of plain words back, or adds the task that it says: `{line, answers, add}`. */

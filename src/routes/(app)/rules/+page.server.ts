@@ -1,7 +1,7 @@
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { ruleList } from '$lib/server/service/rule-list.ts';
-import { orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { ruleList } from '$lib/server/rule/rule-list.ts';
+import { orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,11 +1,11 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { PHASES } from '$lib/core/task/model.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { fieldSchema } from '$lib/server/schema/project.ts';
-import { settingsSchema, statusSchema } from '$lib/server/schema/settings.ts';
-import { zoneChoices } from '$lib/server/service/zone-choices.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { fieldSchema } from '$lib/server/project/schema.ts';
+import { settingsSchema, statusSchema } from '$lib/server/settings/schema.ts';
+import { zoneChoices } from '$lib/server/person/zone-choices.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,9 +1,9 @@
 import { SWEEP_ACTS } from '$lib/core/sweep/model.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { sweepBars, sweepList, sweepReports } from '$lib/server/service/sweep-views.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail } from '$lib/server/web-forms.ts';
+import { sweepBars, sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

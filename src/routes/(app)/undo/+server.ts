@@ -1,5 +1,5 @@
-import { undoneWords } from '$lib/server/service/undone-words.ts';
-import { answerJson, jsonParts, signedIn } from '$lib/server/web.ts';
+import { undoneWords } from '$lib/server/record/undone-words.ts';
+import { answerJson, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a change back: `{changeId}`. */

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { linkStatus } from '$lib/server/link-status.ts';
+import { linkStatus } from '$lib/server/web/link-status.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 /** Shows what a link in a message does. Reading it changes nothing: programs open links in mail too. */

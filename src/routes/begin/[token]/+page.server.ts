@@ -1,9 +1,9 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
-import { firstCoordinatorSchema } from '$lib/server/schema/account.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { zoneChoices } from '$lib/server/service/zone-choices.ts';
+import { firstCoordinatorSchema } from '$lib/server/account/schema.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { zoneChoices } from '$lib/server/person/zone-choices.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, params }) => {

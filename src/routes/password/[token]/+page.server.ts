@@ -1,8 +1,8 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
-import { passwordSchema } from '$lib/server/schema/account.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { passwordSchema } from '$lib/server/account/schema.ts';
+import { read } from '$lib/server/input/fields.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals, params }) => {

@@ -1,7 +1,7 @@
 import { error, redirect } from '@sveltejs/kit';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
-import { ownPath } from '$lib/server/origins.ts';
+import { ownPath } from '$lib/server/web/origins.ts';
 import type { RequestHandler } from './$types';
 
 /** Signs a person of the demo in by one press. Outside the demo there is no such address. */

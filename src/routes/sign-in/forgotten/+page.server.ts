@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
-import { read } from '$lib/server/schema/fields.ts';
-import { forgottenSchema } from '$lib/server/schema/account.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { forgottenSchema } from '$lib/server/account/schema.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = () => ({});

@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { linkStatus } from '$lib/server/link-status.ts';
+import { linkStatus } from '$lib/server/web/link-status.ts';
 import type { PageServerLoad } from './$types';
 
 /** Shows what can be done about a text message. Reading it changes nothing. */

@@ -1,5 +1,5 @@
-import { nextBell } from '$lib/server/service/frame.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { nextBell } from '$lib/server/workspace/frame.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** When the next bell leaves, in words: every page shows it, and no page waits for it. */

@@ -1,9 +1,9 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { partsOfDay } from '$lib/core/time/day.ts';
-import { calendarSchema } from '$lib/server/schema/calendar.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { calendarSchema } from '$lib/server/calendar/schema.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,10 +1,10 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { stampOf } from '$lib/server/schema/stamp.ts';
-import { changeView } from '$lib/server/service/change-views.ts';
+import { stampOf } from '$lib/server/effect/stamp.ts';
+import { changeView } from '$lib/server/record/change-views.ts';
 import type { Container } from '$lib/server/container.ts';
-import { undoneWords } from '$lib/server/service/undone-words.ts';
-import { signedIn, undoerOf } from '$lib/server/web.ts';
+import { undoneWords } from '$lib/server/record/undone-words.ts';
+import { signedIn, undoerOf } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 /** A change that wrote more rows comes after its page. */

@@ -4,11 +4,11 @@ import { digestReaders } from '$lib/core/digest/readers.ts';
 import { formatDay } from '$lib/core/time/day.ts';
 import { clockTime } from '$lib/core/time/format.ts';
 import { placeOfZone, zoneNames } from '$lib/core/time/zone-names.ts';
-import { digestSchema } from '$lib/server/schema/digest.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { digestList, digestRuns } from '$lib/server/service/digest-views.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail, parsed } from '$lib/server/web-forms.ts';
+import { digestSchema } from '$lib/server/digest/schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { digestList, digestRuns } from '$lib/server/digest/digest-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail, parsed } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
-import { RECORD_FILES, recordFile } from '$lib/server/export/record-file.ts';
-import { outboxCells, outboxFilter } from '$lib/server/service/record-views.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { RECORD_FILES, recordFile } from '$lib/server/in-out/write/record-file.ts';
+import { outboxCells, outboxFilter } from '$lib/server/record/record-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Everything that the filter in the address finds, as `outbox.csv` or `outbox.jsonl`. */

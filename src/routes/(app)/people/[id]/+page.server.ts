@@ -1,7 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { TELLING_KINDS } from '$lib/core/delivery/channels.ts';
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { read } from '$lib/server/input/fields.ts';
 import {
   channelsSchema,
   leaveSchema,
@@ -9,11 +9,11 @@ import {
   ownBasicsSchema,
   quietSchema,
   type LeaveInput
-} from '$lib/server/schema/person.ts';
-import { personChoices, personPage } from '$lib/server/service/person-views.ts';
-import { hushActions, hushView } from '$lib/server/web-hush.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { readPersonForm } from '$lib/server/web-forms.ts';
+} from '$lib/server/person/schema.ts';
+import { personChoices, personPage } from '$lib/server/person/person-views.ts';
+import { hushActions, hushView } from '$lib/server/web/hush.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { readPersonForm } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -3,10 +3,10 @@ import { CodedError } from '$lib/core/errors.ts';
 import { clockTime } from '$lib/core/time/format.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { zoneNamed } from '$lib/core/time/zone.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { contactSchema } from '$lib/server/schema/person.ts';
-import { zoneChoices } from '$lib/server/service/zone-choices.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { contactSchema } from '$lib/server/person/schema.ts';
+import { zoneChoices } from '$lib/server/person/zone-choices.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

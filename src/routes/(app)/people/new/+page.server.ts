@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
-import { personChoices } from '$lib/server/service/person-views.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail, readPersonForm } from '$lib/server/web-forms.ts';
+import { personChoices } from '$lib/server/person/person-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail, readPersonForm } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

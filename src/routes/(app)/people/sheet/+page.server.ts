@@ -1,8 +1,8 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { decodeText } from '$lib/server/import/decode.ts';
-import { signedIn } from '$lib/server/web.ts';
-import type { SheetRow } from '$lib/server/service/people-sheet.ts';
+import { decodeText } from '$lib/server/in-out/read/decode.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import type { SheetRow } from '$lib/server/person/people-sheet.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 const MOST_BYTES = 2 ** 20;

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { postRoomMessage } from '$lib/server/service/post-room-views.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { postRoomMessage } from '$lib/server/message/post-room-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async (event) => {

@@ -1,13 +1,13 @@
 import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { memberSchema, projectSchema, sectionSchema } from '$lib/server/schema/project.ts';
-import { doneToProject } from '$lib/server/service/change-views.ts';
-import { projectDetail } from '$lib/server/service/project-views.ts';
-import { zoneChoices } from '$lib/server/service/zone-choices.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
-import { hushActions, hushView } from '$lib/server/web-hush.ts';
-import { signedIn, undoerOf } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { memberSchema, projectSchema, sectionSchema } from '$lib/server/project/schema.ts';
+import { doneToProject } from '$lib/server/record/change-views.ts';
+import { projectDetail } from '$lib/server/project/project-views.ts';
+import { zoneChoices } from '$lib/server/person/zone-choices.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
+import { hushActions, hushView } from '$lib/server/web/hush.ts';
+import { signedIn, undoerOf } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,13 +1,13 @@
-import { faultsOfRule } from '$lib/server/service/rule-fault-views.ts';
+import { faultsOfRule } from '$lib/server/rule/rule-fault-views.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { ruleSchema } from '$lib/server/schema/rule.ts';
-import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/service/rules.ts';
-import { hushActions, hushView } from '$lib/server/web-hush.ts';
-import { signedIn } from '$lib/server/web.ts';
-import type { Committed } from '$lib/server/service/commit.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { ruleSchema } from '$lib/server/rule/schema.ts';
+import { ruleChoices } from '$lib/server/rule/rule-choices.ts';
+import { RuleConflict, RuleIncomplete, type RuleInput } from '$lib/server/rule/rules.ts';
+import { hushActions, hushView } from '$lib/server/web/hush.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import type { Committed } from '$lib/server/workspace/commit.ts';
 import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 

@@ -1,7 +1,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { ruleSchema } from '$lib/server/schema/rule.ts';
-import { jsonOf } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { ruleSchema } from '$lib/server/rule/schema.ts';
+import { jsonOf } from '$lib/server/web/web.ts';
 
 /** The rule that the editor holds, as a request carries it. @throws CodedError `bad-field` */
 export async function ruleInput(event: RequestEvent) {

@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { answerJson, answerLook, jsonOf, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { answerJson, answerLook, jsonOf, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 interface HandInput {

@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import { CodedError } from '$lib/core/errors.ts';
 import type { Recipient } from '$lib/core/rule/model.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { recipientSchema } from '$lib/server/schema/rule.ts';
-import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { recipientSchema } from '$lib/server/rule/schema.ts';
+import { ruleChoices } from '$lib/server/rule/rule-choices.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 const recipientsSchema = Joi.object<{ recipients: Recipient[] }>({

@@ -1,6 +1,6 @@
-import { addStarter, startersOf } from '$lib/server/service/rule-starters.ts';
-import { orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { addStarter, startersOf } from '$lib/server/rule/rule-starters.ts';
+import { orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

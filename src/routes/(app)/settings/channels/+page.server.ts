@@ -1,9 +1,9 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { CHANNELS } from '$lib/core/delivery/channel-name.ts';
-import { channelFieldOf, channelForm, channelSettingsSchema } from '$lib/server/schema/channel-settings.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { channelFieldOf, channelForm, channelSettingsSchema } from '$lib/server/settings/channel-schema.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ locals: { app } }) => ({

@@ -1,8 +1,8 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { PHASES } from '$lib/core/task/model.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { settingsSchema } from '$lib/server/schema/settings.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { settingsSchema } from '$lib/server/settings/schema.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What the settings in the request, or a status in another phase, would move if they were saved. Changes nothing. */

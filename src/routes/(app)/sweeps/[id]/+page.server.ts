@@ -1,12 +1,12 @@
 import { error } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { sweepSchema } from '$lib/server/schema/sweep.ts';
-import { ruleChoices } from '$lib/server/service/rule-choices.ts';
-import { sweepList, sweepReports } from '$lib/server/service/sweep-views.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail, parsed } from '$lib/server/web-forms.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { sweepSchema } from '$lib/server/sweep/schema.ts';
+import { ruleChoices } from '$lib/server/rule/rule-choices.ts';
+import { sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail, parsed } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

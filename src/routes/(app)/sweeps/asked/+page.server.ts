@@ -1,8 +1,8 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { UNANSWERED } from '$lib/core/sweep/model.ts';
 import { shortMoment } from '$lib/core/time/format.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,6 +1,6 @@
-import { columnsView, daysView } from '$lib/server/service/task-shapes.ts';
-import { taskChoices } from '$lib/server/service/task-views.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { columnsView, daysView } from '$lib/server/task/task-shapes.ts';
+import { taskChoices } from '$lib/server/task/task-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = (event) => {

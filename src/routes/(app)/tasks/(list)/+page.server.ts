@@ -1,8 +1,8 @@
 import { fail } from '@sveltejs/kit';
-import { read } from '$lib/server/schema/fields.ts';
-import { savedListSchema } from '$lib/server/schema/project.ts';
-import { idOf, orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { savedListSchema } from '$lib/server/project/schema.ts';
+import { idOf, orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions } from './$types';
 
 export const actions: Actions = {

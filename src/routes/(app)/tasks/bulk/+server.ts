@@ -1,7 +1,7 @@
-import { bulkSchema } from '$lib/server/schema/bulk.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { stampOf } from '$lib/server/schema/stamp.ts';
-import { answerJson, answerLook, jsonParts, signedIn } from '$lib/server/web.ts';
+import { bulkSchema } from '$lib/server/task/bulk-schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { stampOf } from '$lib/server/effect/stamp.ts';
+import { answerJson, answerLook, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes many tasks at once, or says what that would do: `BulkInput` with `preview`. */

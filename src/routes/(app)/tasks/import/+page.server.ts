@@ -1,6 +1,6 @@
 import { errorSentence } from '$lib/core/errors.ts';
-import { MOST_BYTES } from '$lib/server/import/decode.ts';
-import { newImportToken } from '$lib/server/service/imports.ts';
+import { MOST_BYTES } from '$lib/server/in-out/read/decode.ts';
+import { newImportToken } from '$lib/server/in-out/imports.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = () => ({

@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
-import { taskChoices } from '$lib/server/service/task-views.ts';
-import { checkParent, signedIn } from '$lib/server/web.ts';
-import { orFail, readTaskForm } from '$lib/server/web-forms.ts';
+import { taskChoices } from '$lib/server/task/task-views.ts';
+import { checkParent, signedIn } from '$lib/server/web/web.ts';
+import { orFail, readTaskForm } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => ({

@@ -1,5 +1,5 @@
-import { PAGE_ROWS } from '$lib/server/service/task-list.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { PAGE_ROWS } from '$lib/server/task/task-list.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Most rows that one answer carries. */

@@ -2,9 +2,9 @@ import { createHash, timingSafeEqual } from 'node:crypto';
 import { json } from '@sveltejs/kit';
 import { readTextReference } from '$lib/core/delivery/text-address.ts';
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { receiptSchema } from '$lib/server/schema/receipt.ts';
-import { jsonOf } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { receiptSchema } from '$lib/server/message/receipt-schema.ts';
+import { jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** A receipt of the gateway for text messages: nobody else knows the address. */

@@ -1,6 +1,6 @@
-import { calendarSchema } from '$lib/server/schema/calendar.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { calendarSchema } from '$lib/server/calendar/schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What the calendar in the request would move, if it were saved. Changes nothing. */

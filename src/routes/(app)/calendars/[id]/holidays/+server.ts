@@ -1,8 +1,8 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { holidaysSchema } from '$lib/server/schema/calendar.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { decodeText } from '$lib/server/import/decode.ts';
-import { answerJson, jsonOf } from '$lib/server/web.ts';
+import { holidaysSchema } from '$lib/server/calendar/schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { decodeText } from '$lib/server/in-out/read/decode.ts';
+import { answerJson, jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 const MOST_BYTES = 4 * 2 ** 20;

@@ -1,4 +1,4 @@
-import { answerJson, answerLook } from '$lib/server/web.ts';
+import { answerJson, answerLook } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What taking a change back would do. Changes nothing. */

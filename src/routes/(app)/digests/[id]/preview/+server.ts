@@ -3,9 +3,9 @@ import { CodedError } from '$lib/core/errors.ts';
 import { parseDay } from '$lib/core/time/day.ts';
 import { instantOnWall } from '$lib/core/time/instant.ts';
 import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
-import { digestSchema, type DigestInput } from '$lib/server/schema/digest.ts';
-import { checked, read } from '$lib/server/schema/fields.ts';
-import { answerJson, jsonOf, signedIn } from '$lib/server/web.ts';
+import { digestSchema, type DigestInput } from '$lib/server/digest/schema.ts';
+import { checked, read } from '$lib/server/input/fields.ts';
+import { answerJson, jsonOf, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 interface Asked {

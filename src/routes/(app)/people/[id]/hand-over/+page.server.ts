@@ -1,9 +1,9 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { handOverSchema } from '$lib/server/schema/hand-over.ts';
-import { stampOf } from '$lib/server/schema/stamp.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { handOverSchema } from '$lib/server/person/hand-over-schema.ts';
+import { stampOf } from '$lib/server/effect/stamp.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

@@ -1,6 +1,6 @@
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { projectSchema } from '$lib/server/schema/project.ts';
-import { answerJson, answerLook, jsonOf } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { projectSchema } from '$lib/server/project/schema.ts';
+import { answerJson, answerLook, jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What a change of a project would do to its tasks, before it is saved: `ProjectInput`. */

@@ -1,5 +1,5 @@
-import { ruleBasis } from '$lib/server/service/rule-basis.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { ruleBasis } from '$lib/server/rule/rule-basis.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What the browser computes the outlook of the rule from; null where the server has to. */

@@ -1,4 +1,4 @@
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import { ruleInput } from '../rule-input.ts';
 import type { RequestHandler } from './$types';
 

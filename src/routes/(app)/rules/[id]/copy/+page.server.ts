@@ -4,12 +4,12 @@ import { errorSentence } from '$lib/core/errors.ts';
 import { UNITS, type Unit } from '$lib/core/ring/lead.ts';
 
 import type { OffsetLead, Recipient, Tell } from '$lib/core/rule/model.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { recipientSchema } from '$lib/server/schema/rule.ts';
-import { ruleChoices } from '$lib/server/service/rule-choices.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { recipientSchema } from '$lib/server/rule/schema.ts';
+import { ruleChoices } from '$lib/server/rule/rule-choices.ts';
 import { fail } from '@sveltejs/kit';
-import { orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

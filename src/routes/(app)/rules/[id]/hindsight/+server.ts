@@ -1,5 +1,5 @@
-import { hindsight } from '$lib/server/service/hindsight.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { hindsight } from '$lib/server/rule/hindsight.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import { ruleInput } from '../rule-input.ts';
 import type { RequestHandler } from './$types';
 

@@ -1,4 +1,4 @@
-import { answerLook } from '$lib/server/web.ts';
+import { answerLook } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What turning a rule off would end. Changes nothing. */

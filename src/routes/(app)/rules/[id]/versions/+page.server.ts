@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
-import { orFail } from '$lib/server/web-forms.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { orFail } from '$lib/server/web/forms.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { RuleVersionView } from '$lib/view/rules.ts';
 import type { Actions, PageServerLoad, PageServerLoadEvent } from './$types';
 

@@ -1,6 +1,6 @@
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { sweepSchema } from '$lib/server/schema/sweep.ts';
-import { answerJson, jsonOf } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { sweepSchema } from '$lib/server/sweep/schema.ts';
+import { answerJson, jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What a sweep would take now: as it is saved, or as it is being written where the request carries it. Changes nothing. */

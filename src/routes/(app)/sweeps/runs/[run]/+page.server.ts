@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { sweepRunView } from '$lib/server/service/sweep-views.ts';
-import type { Actor } from '$lib/server/service/commit.ts';
-import type { SweepService } from '$lib/server/service/sweeps.ts';
-import { signedIn } from '$lib/server/web.ts';
-import { orFail } from '$lib/server/web-forms.ts';
+import { sweepRunView } from '$lib/server/sweep/sweep-views.ts';
+import type { Actor } from '$lib/server/workspace/commit.ts';
+import type { SweepService } from '$lib/server/sweep/sweeps.ts';
+import { signedIn } from '$lib/server/web/web.ts';
+import { orFail } from '$lib/server/web/forms.ts';
 import { SWEEP_SHOWS } from '$lib/view/sweeps.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 

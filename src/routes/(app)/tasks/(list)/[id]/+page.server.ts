@@ -5,7 +5,7 @@ import { longDate } from '$lib/core/time/format.ts';
 import { parseTimeOfDay } from '$lib/core/time/time-of-day.ts';
 import { shortMoment } from '$lib/core/time/format.ts';
 import type { TaskFormView } from '$lib/view/tasks.ts';
-import { read } from '$lib/server/schema/fields.ts';
+import { read } from '$lib/server/input/fields.ts';
 import {
   commentSchema,
   parkSchema,
@@ -15,16 +15,16 @@ import {
   type ParkInput,
   type ReminderInput,
   type TimeInput
-} from '$lib/server/schema/task.ts';
-import type { Actor, Committed } from '$lib/server/service/commit.ts';
-import { taskDetail } from '$lib/server/service/task-views.ts';
-import { lostWords } from '$lib/server/service/lost-words.ts';
-import { minutesOf } from '$lib/server/service/minutes.ts';
-import { parkedWords } from '$lib/server/service/task-views.ts';
-import { mayEdit } from '$lib/server/service/tasks.ts';
-import { acknowledgeHere, answerPromiseHere } from '$lib/server/web-promises.ts';
-import { checkNamedTask, checkParent, seenTask, signedIn } from '$lib/server/web.ts';
-import { idOf, orFail, readTaskForm } from '$lib/server/web-forms.ts';
+} from '$lib/server/task/schema.ts';
+import type { Actor, Committed } from '$lib/server/workspace/commit.ts';
+import { taskDetail } from '$lib/server/task/task-views.ts';
+import { lostWords } from '$lib/server/task/lost-words.ts';
+import { minutesOf } from '$lib/server/task/minutes.ts';
+import { parkedWords } from '$lib/server/task/task-views.ts';
+import { mayEdit } from '$lib/server/task/tasks.ts';
+import { acknowledgeHere, answerPromiseHere } from '$lib/server/web/promises.ts';
+import { checkNamedTask, checkParent, seenTask, signedIn } from '$lib/server/web/web.ts';
+import { idOf, orFail, readTaskForm } from '$lib/server/web/forms.ts';
 import type { Done } from '$lib/ui/form/submit.ts';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
-import { RECORD_FILES, recordFile } from '$lib/server/export/record-file.ts';
-import { taskCells } from '$lib/server/service/task-cells.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { RECORD_FILES, recordFile } from '$lib/server/in-out/write/record-file.ts';
+import { taskCells } from '$lib/server/task/task-cells.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Every task that the filter in the address finds, as `tasks.csv` or `tasks.jsonl`. */

@@ -2,11 +2,11 @@ import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { parseDay } from '$lib/core/time/day.ts';
 import { longDay } from '$lib/core/time/format.ts';
-import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/import/columns.ts';
-import { NAMED_COLUMNS, fold, type Matches } from '$lib/server/import/names.ts';
-import type { ImportChoices } from '$lib/server/import/interpret.ts';
+import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/in-out/read/columns.ts';
+import { NAMED_COLUMNS, fold, type Matches } from '$lib/server/in-out/read/names.ts';
+import type { ImportChoices } from '$lib/server/in-out/read/interpret.ts';
 import { many } from '$lib/view/many.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 const KNOWN = ['leave out', 'update', 'add again'] as const;

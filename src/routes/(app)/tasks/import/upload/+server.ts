@@ -1,6 +1,6 @@
 import { errorSentence } from '$lib/core/errors.ts';
-import { MOST_BYTES } from '$lib/server/import/decode.ts';
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { MOST_BYTES } from '$lib/server/in-out/read/decode.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import { json } from '@sveltejs/kit';
 import type { RequestHandler } from './$types';
 

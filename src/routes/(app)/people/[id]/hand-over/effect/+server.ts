@@ -1,6 +1,6 @@
-import { handOverSchema } from '$lib/server/schema/hand-over.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { answerJson, answerLook, jsonOf } from '$lib/server/web.ts';
+import { handOverSchema } from '$lib/server/person/hand-over-schema.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { answerJson, answerLook, jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What handing over what somebody holds would do, before it is done: `HandOverInput`. */

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
-import { runDetail } from '$lib/server/service/run-views.ts';
-import { signedIn } from '$lib/server/web.ts';
+import { runDetail } from '$lib/server/rule/run-views.ts';
+import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = (event) => {

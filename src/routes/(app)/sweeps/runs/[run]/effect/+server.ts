@@ -1,4 +1,4 @@
-import { answerLook } from '$lib/server/web.ts';
+import { answerLook } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What running the list of a sweep now would do. Changes nothing. */

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { CodedError } from '$lib/core/errors.ts';
-import { read } from '$lib/server/schema/fields.ts';
-import { answerJson, jsonOf } from '$lib/server/web.ts';
+import { read } from '$lib/server/input/fields.ts';
+import { answerJson, jsonOf } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 const schema = Joi.object<{ ids: number[]; ticked: boolean }>({

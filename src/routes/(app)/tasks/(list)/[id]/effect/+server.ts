@@ -1,8 +1,8 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { taskPatchSchema } from '$lib/server/schema/task.ts';
-import { mayEdit } from '$lib/server/service/tasks.ts';
-import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { taskPatchSchema } from '$lib/server/task/schema.ts';
+import { mayEdit } from '$lib/server/task/tasks.ts';
+import { answerJson, jsonOf, seenTask, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What a change of a task would do, before it is saved: `TaskInput`, of which what is absent stays. */

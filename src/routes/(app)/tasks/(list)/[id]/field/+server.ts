@@ -1,10 +1,10 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { readOrRefuse } from '$lib/server/schema/fields.ts';
-import { taskPatchSchema } from '$lib/server/schema/task.ts';
-import { lostWords } from '$lib/server/service/lost-words.ts';
-import type { TaskForm } from '$lib/server/service/task-form.ts';
-import { mayEdit } from '$lib/server/service/tasks.ts';
-import { answerJson, checkParent, jsonParts, partsOf, seenTask, signedIn } from '$lib/server/web.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { taskPatchSchema } from '$lib/server/task/schema.ts';
+import { lostWords } from '$lib/server/task/lost-words.ts';
+import type { TaskForm } from '$lib/server/task/task-form.ts';
+import { mayEdit } from '$lib/server/task/tasks.ts';
+import { answerJson, checkParent, jsonParts, partsOf, seenTask, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Changes single fields in place: `{patch, base, withSubtasks?}`, where `base` is what was shown. */

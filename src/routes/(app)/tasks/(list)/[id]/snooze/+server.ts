@@ -1,5 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
-import { answerJson, jsonParts, seenTask, signedIn } from '$lib/server/web.ts';
+import { answerJson, jsonParts, seenTask, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** Takes a snooze of one's own back: `{notice}` is what was put off. */

@@ -1,4 +1,4 @@
-import { answerJson, signedIn } from '$lib/server/web.ts';
+import { answerJson, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
 /** What confirming an import would do. Changes nothing. */

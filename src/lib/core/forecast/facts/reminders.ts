@@ -1,0 +1,117 @@
+import { compileLead, type CompiledLead } from './compile-lead.ts';
+import type { TaskFacts, TaskReminder } from './facts.ts';
+import { defaultClosedDay, isDayLevel, type Unit } from '../../ring/lead.ts';
+import { offsetWords } from '../../ring/why-text.ts';
+import { parseDay } from '../../time/day.ts';
+import { shortDay } from '../../time/format.ts';
+import { parseTimeOfDay } from '../../time/time-of-day.ts';
+import { placeOfZone } from '../../time/zone-names.ts';
+import { zoneNamed } from '../../time/zone.ts';
+import type { OffsetLead } from '../../rule/model.ts';
+
+/** Dates of a task that a reminder can be counted from. */
+export const REMINDER_ANCHORS = ['due', 'start', 'remind on'] as const;
+type ReminderAnchor = (typeof REMINDER_ANCHORS)[number];
+
+/** When a reminder on a task rings: counted from one of its dates, or at a moment of its own on the wall of a zone. */
+export type ReminderTiming =
+  { anchor: ReminderAnchor; n: number; unit: Unit } | { date: string; time: string; zone: string };
+
+/** What is offered, commonest first: at the due moment, minutes, hours, days and working days before it. */
+export const REMINDER_OFFSETS = [
+  [0, 'minute'],
+  [5, 'minute'],
+  [10, 'minute'],
+  [15, 'minute'],
+  [30, 'minute'],
+  [1, 'hour'],
+  [2, 'hour'],
+  [1, 'day'],
+  [2, 'day'],
+  [5, 'day'],
+  [1, 'workday'],
+  [2, 'workday'],
+  [5, 'workday']
+] as const satisfies readonly (readonly [number, Unit])[];
+
+/** The id by which rings of a reminder are known. */
+export function reminderLeadId(reminderId: number): string {
+  return `reminder ${reminderId}`;
+}
+
+/** The reminder of such an id. */
+export function reminderOf(leadId: string): number {
+  return Number(leadId.slice('reminder '.length));
+}
+
+/**
+ * A reminder as the leads of the built-in rule: days and working days ring at the time of the date itself, else at the workspace's
+ * notice time in the reader's zone; minutes and hours count from the moment. At a moment that is a day alone it rings on that day.
+ * @throws CodedError for a date, time or zone that does not exist
+ */
+export function taskReminder(
+  reminderId: number,
+  personId: number | null,
+  timing: ReminderTiming,
+  order: number
+): TaskReminder {
+  if ('date' in timing) {
+    const moment = {
+      day: parseDay(timing.date),
+      minute: parseTimeOfDay(timing.time),
+      zone: zoneNamed(timing.zone)
+    };
+    const lead = leadOf(reminderId, { anchor: 'remind on', n: 0, unit: 'minute' });
+    return { personId, lead: compileLead(lead, order, moment), onTheDay: null };
+  }
+  const { anchor, n } = timing;
+  const onTheDay = isAtTheMoment(timing)
+    ? compileLead({ ...leadOf(reminderId, { anchor, n, unit: 'day' }), closedDay: 'as-is' }, order)
+    : null;
+  return { personId, lead: compileLead(leadOf(reminderId, timing), order), onTheDay };
+}
+
+/** The lead of a reminder for a task as it stands. */
+export function leadOfReminder(
+  task: Pick<TaskFacts, 'due' | 'start' | 'remindOn'>,
+  { lead, onTheDay }: TaskReminder
+): CompiledLead {
+  if (!onTheDay) return lead;
+  const date = lead.anchor === 'due' ? task.due : lead.anchor === 'start' ? task.start : task.remindOn;
+  return date?.minute === null ? onTheDay : lead;
+}
+
+function isAtTheMoment({ n, unit }: { n: number; unit: Unit }): boolean {
+  return n === 0 && !isDayLevel(unit);
+}
+
+function leadOf(
+  reminderId: number,
+  { anchor, n, unit }: { anchor: ReminderAnchor; n: number; unit: Unit }
+): OffsetLead {
+  return {
+    kind: 'offset',
+    id: reminderLeadId(reminderId),
+    ...{ anchor, n, unit },
+    closedDay: isDayLevel(unit) ? defaultClosedDay(n, unit) : 'as-is',
+    time: null,
+    zone: { of: 'recipient' },
+    repeat: null,
+    only: null,
+    on: true
+  };
+}
+
+/**
+ * A reminder in words: “15 minutes before the due moment”, “on Fri 6 Mar at 15:00, Lisbon”.
+ * @param isDay whether the date that it is counted from has no time
+ */
+export function reminderWords(timing: ReminderTiming, nowDay: number, isDay: boolean): string {
+  if ('date' in timing)
+    return `on ${shortDay(parseDay(timing.date), nowDay)} at ${timing.time}, ${placeOfZone(timing.zone)}`;
+  const { anchor, n, unit } = timing;
+  const ofDay = isDayLevel(unit) || (isDay && isAtTheMoment(timing));
+  const name = anchor === 'remind on' ? 'reminder date' : ofDay ? `${anchor} date` : `${anchor} moment`;
+  if (n === 0) return ofDay ? `on the ${name}` : `at the ${name}`;
+  return `${offsetWords(n, unit)} the ${name}`;
+}

@@ -1,0 +1,184 @@
+import { canBeOverdue, type Facts, type TaskFacts } from '../../core/forecast/facts/facts.ts';
+import { Planner } from '../../core/forecast/plan/planner.ts';
+import type { PlannedNotice } from '../../core/forecast/plan/planned-notice.ts';
+import type { InstantMs, Zone } from '../../core/time/zone.ts';
+import { twoTimes } from '../../view/bells.ts';
+import type { AtOnceView, EffectLine, EffectView } from '../../view/effects.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import type { Viewer } from '../workspace/viewer.ts';
+
+/** Lines of each kind that are listed; the rest are counted. */
+const LISTED = 60;
+
+/** A workspace as it stands, or as it would. */
+export class Look {
+  readonly facts: Facts;
+  readonly planner: Planner;
+  readonly bells: ReadonlyMap<string, PlannedNotice>;
+
+  constructor(facts: Facts, bells: ReadonlyMap<string, PlannedNotice>) {
+    this.facts = facts;
+    this.planner = new Planner(facts);
+    this.bells = bells;
+  }
+}
+
+/** The differences of two looks, counted and the first of them listed. */
+export class Lines {
+  readonly #before: Look;
+  readonly #after: Look;
+  readonly #viewer: Viewer;
+  readonly #now: InstantMs;
+  readonly #rules: ReadonlyMap<number, string>;
+  readonly #counts: EffectView['counts'] = { moved: 0, added: 0, gone: 0, due: 0, overdue: 0, ages: 0 };
+  readonly #lines: EffectLine[] = [];
+
+  constructor(before: Look, after: Look, viewer: Viewer, now: InstantMs, rules: ReadonlyMap<number, string>) {
+    this.#rules = rules;
+    this.#before = before;
+    this.#after = after;
+    this.#viewer = viewer;
+    this.#now = now;
+  }
+
+  /** @param changed the task as it would be, where the task itself changes */
+  compareTask(task: TaskFacts, changed: TaskFacts = task): void {
+    const was = this.#before.planner.dates.momentOf('due', task);
+    const is = this.#after.planner.dates.momentOf('due', changed);
+    const text = (look: Look, one: TaskFacts, at: InstantMs | null) =>
+      at === null ? 'no due date' : this.#time(at, this.#zoneOf(look, one));
+    const [before, after] = [text(this.#before, task, was), text(this.#after, changed, is)];
+    if (was !== is) this.#add('due', task, null, before, after);
+    const late = (one: TaskFacts, at: InstantMs | null) =>
+      at !== null && canBeOverdue(one) && this.#now >= at;
+    const [wasLate, isLate] = [late(task, was), late(changed, is)];
+    if (!wasLate && isLate) this.#add('overdue', task, null, before, after);
+    if (!wasLate) return;
+    const age = (look: Look, one: TaskFacts, overdue: boolean) =>
+      overdue ? workingDays(look.planner.dates.workingDaysOverdue(one, this.#now)) : 'not overdue';
+    const ageBefore = age(this.#before, task, wasLate);
+    const ageAfter = age(this.#after, changed, isLate);
+    if (ageBefore !== ageAfter) this.#add('ages', task, null, ageBefore, ageAfter);
+  }
+
+  /** What waits before and after an act: what is withdrawn, what comes to wait, and what waits until another moment. */
+  compareWaiting(task: TaskFacts, before: readonly NoticeRecord[], after: readonly NoticeRecord[]): void {
+    const was = new Map(before.map((notice) => [notice.id, notice]));
+    for (const notice of after) {
+      const same = was.get(notice.id);
+      was.delete(notice.id);
+      const [then, now] = [same && this.#waitWords(same), this.#waitWords(notice)];
+      if (then === now) continue;
+      const who = this.#after.facts.people.get(notice.readerId)?.name ?? null;
+      this.#add(same ? 'moved' : 'added', task, who, then ?? 'no bell', now, notice.ruleId);
+    }
+    for (const notice of was.values()) {
+      // What has left by then is among the messages.
+      const who = this.#before.facts.people.get(notice.readerId)?.name ?? null;
+      this.#add('gone', task, who, this.#waitWords(notice), 'withdrawn', notice.ruleId);
+    }
+  }
+
+  #waitWords({ leavesAt, readerId, ringAt, why }: NoticeRecord): string {
+    const zone = this.#before.facts.people.get(readerId)?.zone ?? this.#viewer.zone;
+    if (leavesAt === null) return `when the task goes on (${this.#time(ringAt, zone)})`;
+    const madeUp = why.some(({ code }) => code === 'caught-up')
+      ? ', made up for since its moment has passed'
+      : '';
+    return this.#time(leavesAt, zone) + madeUp;
+  }
+
+  /** @param until bells that leave later on both sides are not compared */
+  compareBells(tasks: ReadonlyMap<number, TaskFacts>, until: InstantMs): void {
+    const { bells: before } = this.#before;
+    const { bells: after } = this.#after;
+    const changes: [at: InstantMs, add: () => void][] = [];
+    for (const [key, was] of before) {
+      const is = after.get(key);
+      const task = tasks.get(was.taskId)!;
+      const moved = is && (is.leavesAt !== was.leavesAt || is.readerId !== was.readerId);
+      if (is && (!moved || Math.min(was.leavesAt, is.leavesAt) > until)) continue;
+      if (!is && was.leavesAt > until) continue;
+      const kind = is ? 'moved' : 'gone';
+      changes.push([
+        was.leavesAt,
+        () =>
+          this.#add(
+            kind,
+            task,
+            this.#reader(this.#before, was),
+            this.#bell(this.#before, was),
+            is ? this.#bell(this.#after, is) : 'no bell',
+            was.ruleId
+          )
+      ]);
+    }
+    for (const [key, is] of after) {
+      if (before.has(key) || is.leavesAt > until) continue;
+      const task = tasks.get(is.taskId)!;
+      changes.push([
+        is.leavesAt,
+        () =>
+          this.#add(
+            'added',
+            task,
+            this.#reader(this.#after, is),
+            'no bell',
+            this.#bell(this.#after, is),
+            is.ruleId
+          )
+      ]);
+    }
+    changes.sort((a, b) => a[0] - b[0]);
+    for (const [, add] of changes) add();
+  }
+
+  view(days: number, atOnce: AtOnceView | null = null): EffectView {
+    return { counts: this.#counts, lines: this.#lines, days, atOnce, stamp: null };
+  }
+
+  #add(
+    kind: EffectLine['kind'],
+    task: TaskFacts,
+    who: string | null,
+    before: string,
+    after: string,
+    ruleId: number | null = null
+  ): void {
+    this.#counts[kind]++;
+    if (this.#lines.filter((line) => line.kind === kind).length >= LISTED) return;
+    const hidden = task.private && task.ownerId !== this.#viewer.personId;
+    this.#lines.push({
+      kind,
+      taskId: task.id,
+      task: hidden ? 'a private task' : task.name,
+      who,
+      rule: ruleId === null ? null : (this.#rules.get(ruleId) ?? null),
+      before,
+      after
+    });
+  }
+
+  #zoneOf(look: Look, task: TaskFacts): Zone {
+    return task.due?.zone ?? look.planner.dates.dateSource(task).zone;
+  }
+
+  #reader(look: Look, { readerId }: PlannedNotice): string | null {
+    return look.facts.people.get(readerId)?.name ?? null;
+  }
+
+  #bell(look: Look, notice: PlannedNotice): string {
+    const reader = look.facts.people.get(notice.readerId);
+    const instead = notice.readerId === notice.recipientId ? '' : `, to ${reader?.name ?? ''}`;
+    return `${this.#time(notice.leavesAt, reader?.zone ?? this.#viewer.zone)}${instead}`;
+  }
+
+  #time(at: InstantMs, zone: Zone): string {
+    const { there, place } = twoTimes(at, zone, this.#viewer.zone, this.#now);
+    return `${there} ${place}`;
+  }
+}
+
+function workingDays(count: number): string {
+  return `${count} working ${count === 1 ? 'day' : 'days'} overdue`;
+}

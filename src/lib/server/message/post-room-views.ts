@@ -1,0 +1,197 @@
+import { CodedError } from '../../core/errors.ts';
+import { CHANNELS, type ChannelName } from '../../core/delivery/channel-name.ts';
+import type { Zone } from '../../core/time/zone.ts';
+import { twoTimes } from '../../view/bells.ts';
+import type { TwoTimes } from '../../view/models.ts';
+import { plainNumber, readTextReference } from '../../core/delivery/text-address.ts';
+import type { Workspace } from '../workspace/workspace.ts';
+import type { PostRoom } from './post-room.ts';
+import type { Person } from '../store/people.ts';
+import { STOOD_IN, faultsOf, type ReceivedMessage, type StandInFault, type StoodIn } from './post-room.ts';
+
+/** What it asks. */
+type Services = Workspace & { postRoom: PostRoom };
+
+/** How many messages one page holds. */
+export const POST_ROOM_PAGE = 50;
+
+/** What somebody looks for in the Post room. */
+export interface PostRoomQuery {
+  /** Null: by every channel. */
+  channel: ChannelName | null;
+  /** Null: to everybody. */
+  readerId: number | null;
+  search: string;
+  offset: number;
+}
+
+/** One message in the list. */
+export interface ReceivedRow {
+  /** Of the channel and the number that the message has there. */
+  key: string;
+  channel: ChannelName;
+  subject: string;
+  to: string;
+  reader: string | null;
+  copies: number;
+  time: TwoTimes | null;
+}
+
+export interface PostRoomView {
+  total: number;
+  messages: ReceivedRow[];
+  /** What each stand-in does wrong now, and what it can. */
+  faults: { channel: StoodIn; fault: StandInFault; choices: StandInFault[] }[];
+  /** The sentence of a stand-in that does not answer; null while all do. */
+  closed: string | null;
+}
+
+/** One message as it was received, by whatever channel. */
+export interface ReceivedView extends Omit<ReceivedRow, 'copies' | 'key'> {
+  text: string;
+  html: string;
+  headers: string;
+  files: { name: string; type: string; text: string }[];
+}
+
+interface Found {
+  total: number;
+  rows: (ReceivedRow & { at: number })[];
+}
+
+/** A page of everything that was received, newest first, by channel and reader. */
+export async function postRoomPage(
+  app: Services,
+  here: Zone,
+  { channel, readerId, search, offset }: PostRoomQuery
+): Promise<PostRoomView> {
+  const channels = channel === null ? CHANNELS : [channel];
+  const reader = readerId === null ? null : app.stores.people.byId(readerId);
+  // Where several lists become one, each may hold all of the page and of those before it.
+  const most = offset + POST_ROOM_PAGE;
+  try {
+    const found = await Promise.all(
+      channels.map((one) =>
+        one === 'in-app'
+          ? inAppRows(app, here, readerId, search, most)
+          : receivedRows(app, here, one, reader, search, most)
+      )
+    );
+    const messages = found
+      .flatMap(({ rows }) => rows)
+      .sort((a, b) => b.at - a.at)
+      .slice(offset, most)
+      .map(({ at: _, ...row }) => row);
+    const faults = await Promise.all(
+      app.postRoom.channels.map(async (one) => ({
+        channel: one,
+        fault: await app.postRoom.fault(one),
+        choices: faultsOf(one)
+      }))
+    );
+    return { total: found.reduce((sum, { total }) => sum + total, 0), messages, faults, closed: null };
+  } catch (failure) {
+    if (!(failure instanceof CodedError)) throw failure;
+    return { total: 0, messages: [], faults: [], closed: failure.message };
+  }
+}
+
+/** @param key as the list gives it. Null when there is no such message. @throws CodedError `post-room-closed` */
+export async function postRoomMessage(app: Services, here: Zone, key: string): Promise<ReceivedView | null> {
+  const match = /^(mail|text|chat|in-app)-(\d{1,9})$/.exec(key);
+  if (!match || !app.postRoom.exists) return null;
+  const channel = match[1] as ChannelName;
+  const id = Number(match[2]);
+  if (channel === 'in-app') {
+    const found = app.stores.inApp.byId(id);
+    if (!found) return null;
+    const { at: _, key: _key, copies: _copies, ...row } = inAppRow(app, here, found);
+    return { ...row, text: found.text, html: '', headers: '', files: [] };
+  }
+  const message = await app.postRoom.message(id, channel);
+  if (!message) return null;
+  const { at: _, key: _key, copies: _copies, ...row } = rowOf(app, here, channel, message);
+  return {
+    ...row,
+    text: message.text ?? '',
+    html: message.html ?? '',
+    headers: message.headers ?? (message.body ? JSON.stringify(message.body, null, 2) : ''),
+    files: message.files ?? []
+  };
+}
+
+async function receivedRows(
+  app: Services,
+  here: Zone,
+  channel: StoodIn,
+  reader: Person | null,
+  search: string,
+  most: number
+): Promise<Found> {
+  const to = reader ? addressOf(reader, channel) : '';
+  if (!app.postRoom.channels.includes(channel) || to === null) return { total: 0, rows: [] };
+  const { total, messages } = await app.postRoom.list(search, 0, most, channel, to);
+  return { total, rows: messages.map((message) => rowOf(app, here, channel, message)) };
+}
+
+function rowOf(app: Services, here: Zone, channel: StoodIn, message: ReceivedMessage) {
+  const to = Array.isArray(message.to) ? message.to : [message.to];
+  const reader = readerAt(app, channel, to[0] ?? '');
+  const { date, messageId } = message;
+  // What is posted carries no date: it is the one under which it left.
+  const left =
+    date ??
+    app.stores.deliveries.leftAt(channel === 'text' ? readTextReference(messageId).messageId : messageId);
+  const there = reader ? app.source.facts.people.get(reader.id)!.zone : here;
+  return {
+    key: `${channel}-${message.id}`,
+    channel,
+    subject: message.subject,
+    to: to.join(', '),
+    reader: reader?.name ?? null,
+    copies: message.copies,
+    time: left === null ? null : twoTimes(left, there, here, app.clock.now()),
+    at: left ?? 0
+  };
+}
+
+function inAppRows(app: Services, here: Zone, readerId: number | null, search: string, most: number): Found {
+  const { total, messages } = app.stores.inApp.search(readerId, search, most);
+  return { total, rows: messages.map((message) => inAppRow(app, here, message)) };
+}
+
+function inAppRow(
+  app: Services,
+  here: Zone,
+  { id, readerId, subject, leavesAt }: { id: number; readerId: number; subject: string; leavesAt: number }
+) {
+  const reader = app.source.facts.people.get(readerId);
+  return {
+    ...{ key: `in-app-${id}`, channel: 'in-app' as const, subject, to: '', copies: 1 },
+    reader: reader?.name ?? null,
+    time: twoTimes(leavesAt, reader?.zone ?? here, here, app.clock.now()),
+    at: leavesAt
+  };
+}
+
+/** Where a channel reaches somebody; null where it does not. */
+function addressOf(person: Person, channel: StoodIn): string | null {
+  if (channel === 'mail') return person.email;
+  if (channel === 'chat') return person.chat;
+  return person.phone === null ? null : plainNumber(person.phone);
+}
+
+function readerAt(app: Services, channel: StoodIn, address: string): Person | null {
+  if (channel === 'mail') return app.stores.people.byEmail(address);
+  const wanted = address.toLowerCase();
+  return app.stores.people.all().find((one) => addressOf(one, channel)?.toLowerCase() === wanted) ?? null;
+}
+
+/** A channel as an address names it; null for all of them. */
+export function channelNamed(text: string | null): ChannelName | null {
+  return CHANNELS.find((one) => one === text) ?? null;
+}
+
+export function stoodInNamed(text: string | null): StoodIn | null {
+  return STOOD_IN.find((one) => one === text) ?? null;
+}

@@ -1,0 +1,72 @@
+import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { allSteps } from '../../core/rule/model.ts';
+import { formatDay } from '../../core/time/day.ts';
+import { zoneNames } from '../../core/time/zone-names.ts';
+import type { RuleChoices } from '../../view/rules.ts';
+import type { Workspace } from '../workspace/workspace.ts';
+import type { ChannelSetUp } from '../channel/set-up.ts';
+import type { Viewer } from '../workspace/viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { channels: ChannelSetUp };
+
+/** How many versions are looked through for words, and how many texts are offered. */
+const VERSIONS_READ = 12;
+const MOST_LAST_WORDS = 4;
+
+/** Everything that the rule with an id can name. */
+export function ruleChoices(
+  { stores, clock, source, channels }: Services,
+  ruleId: number,
+  { zone, personId }: Viewer
+): RuleChoices {
+  const unfit = (id: number) => {
+    const scope = source.facts.lists.get(id);
+    return typeof scope === 'string' ? scope : null;
+  };
+  const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
+  return {
+    projects: stores.projects.all().map(named),
+    people: stores.people
+      .all()
+      .filter(({ active, erased }) => active && !erased)
+      .map(named),
+    groups: stores.people.groups().map(named),
+    statuses: stores.projects.statuses().map(named),
+    sections: stores.projects.sections().map(({ id, name, projectId }) => ({ id, name, projectId })),
+    fields: stores.fields.all().map(({ id, name, kind, choices }) => ({ id, name, kind, choices })),
+    tags: stores.taskParts.allTags({ personId: personId ?? 0, all: true, reports: [] }),
+    lists: stores.savedLists.of(personId ?? 0).map(({ id, name }) => ({ id, name, unfit: unfit(id) })),
+    readers: stores.readers.lists().map(named),
+    templates: stores.readers.templates(),
+    lastWords: lastWords(stores, ruleId),
+    rules: stores.rules
+      .made()
+      .filter(({ id }) => id !== ruleId)
+      .map(named),
+    channels: CHANNELS.map((channel) => ({
+      channel,
+      unfit: channels.open().includes(channel) ? null : 'not set up: see Settings'
+    })),
+    zones: zoneNames(),
+    zone: source.facts.workspace.zone.name,
+    noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00',
+    today: formatDay(zone.dayOf(clock.now()))
+  };
+}
+
+/** Words that were written last for other rules, newest first, each text once. */
+function lastWords(stores: Services['stores'], ruleId: number): RuleChoices['lastWords'] {
+  const found = new Map<string, RuleChoices['lastWords'][number]>();
+  for (const version of stores.rules.newestVersions(VERSIONS_READ)) {
+    const rule = version.ruleId === ruleId ? null : stores.rules.byId(version.ruleId);
+    if (!rule) continue;
+    for (const step of allSteps(version.definition.steps)) {
+      if (step.kind !== 'tell') continue;
+      const { subject, body } = step;
+      const key = `${subject}\n${body}`;
+      if (!found.has(key)) found.set(key, { rule: rule.name, subject, body });
+    }
+  }
+  return [...found.values()].slice(0, MOST_LAST_WORDS);
+}

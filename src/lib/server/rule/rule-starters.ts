@@ -1,0 +1,51 @@
+import { CodedError } from '../../core/errors.ts';
+import { starters, type Starter } from '../../core/rule/starters.ts';
+import { formatDay } from '../../core/time/day.ts';
+import type { StarterView } from '../../view/rules.ts';
+import type { Workspace } from '../workspace/workspace.ts';
+import type { RuleOutlooks } from './rule-outlook.ts';
+import type { RuleService } from './rules.ts';
+import type { Actor, Committed } from '../workspace/commit.ts';
+import type { Viewer } from '../workspace/viewer.ts';
+
+/** What it asks. */
+type Services = Workspace & { outlooks: RuleOutlooks; rules: RuleService };
+
+/** Starters made for this workspace. */
+export function startersOf({
+  stores,
+  clock,
+  source
+}: Pick<Workspace, 'stores' | 'clock' | 'source'>): Starter[] {
+  const { zone } = source.facts.workspace;
+  return starters({
+    statusIn: (phase) => stores.projects.statuses().find((status) => status.phase === phase)?.id ?? null,
+    today: formatDay(zone.dayOf(clock.now())),
+    noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00'
+  });
+}
+
+/** A starter with what it would come to here; null where there is none of that key. */
+export function starterView(app: Services, viewer: Viewer, key: string): StarterView | null {
+  const starter = startersOf(app).find((one) => one.key === key);
+  if (!starter) return null;
+  const { name, purpose, definition } = starter;
+  const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
+  return {
+    ...{ key, name, purpose },
+    sentence: outlook.sentence,
+    watched: outlook.watched,
+    week: outlook.counts.bells,
+    acts: outlook.acts,
+    // What waits for something to happen rings when it does.
+    waits: definition.leads.every((lead) => lead.kind === 'event'),
+    taken: app.stores.rules.made().some((rule) => rule.name === name)
+  };
+}
+
+/** A draft from a starter. @throws CodedError `starter-gone` */
+export function addStarter(app: Services, actor: Actor, key: string): Committed<number> {
+  const starter = startersOf(app).find((one) => one.key === key);
+  if (!starter) throw new CodedError('starter-gone');
+  return app.rules.add(actor, starter.name, starter.definition, { description: starter.purpose });
+}

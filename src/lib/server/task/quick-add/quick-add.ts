@@ -1,0 +1,170 @@
+import { CodedError } from '../../../core/errors.ts';
+import { weekOn } from '../../../core/calendar/spec.ts';
+import { formatDay } from '../../../core/time/day.ts';
+import { longDay, longMoment } from '../../../core/time/format.ts';
+import { instantOnWall } from '../../../core/time/instant.ts';
+import { parseTimeOfDay } from '../../../core/time/time-of-day.ts';
+import { placeOfZone } from '../../../core/time/zone-names.ts';
+import type { QuickChoice, QuickView } from '../../../view/quick-add.ts';
+import type { FactsSource } from '../../engine/facts-source.ts';
+import type { WorkspaceClock } from '../../engine/clock.ts';
+import type { TaskInput } from '../schema.ts';
+import type { Stores } from '../../store/all.ts';
+import type { Actor, Committed } from '../../workspace/commit.ts';
+import { LONGEST_NAME } from '../schema.ts';
+import { sightOf } from '../../auth/sight.ts';
+import { offeredProjects } from '../../project/project-rights.ts';
+import type { TaskService } from '../tasks.ts';
+import { readLine, type QuickLine } from './line.ts';
+import type { TypedDate, Typist } from './typed-date.ts';
+
+/** Which of several meanings was chosen, by what the question is about. */
+export type QuickAnswers = Partial<Record<'due' | 'owner' | 'project', number>>;
+
+/** A task from one line of plain words. */
+export class QuickAdd {
+  readonly #stores: Stores;
+  readonly #source: FactsSource;
+  readonly #clock: WorkspaceClock;
+  readonly #tasks: TaskService;
+
+  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, tasks: TaskService) {
+    this.#stores = stores;
+    this.#source = source;
+    this.#clock = clock;
+    this.#tasks = tasks;
+  }
+
+  /** What a line would become, read back as a sentence, with what must be asked. */
+  read(text: string, personId: number, answers: QuickAnswers = {}): QuickView {
+    const line = this.#line(text, personId);
+    const questions = questionsOf(line).filter(({ about }) => answers[about] === undefined);
+    return {
+      name: line.name,
+      sentence: line.name === '' ? '' : this.#sentence(line, personId, answers),
+      questions
+    };
+  }
+
+  /**
+   * Adds the task; where nothing was answered the first meaning holds only if it is the only one.
+   * @throws CodedError `quick-empty`, `quick-unclear` or those of adding a task
+   */
+  add(actor: Actor, text: string, answers: QuickAnswers = {}): Committed<{ id: number; name: string }> {
+    const personId = actor.personId!;
+    const line = this.#line(text, personId);
+    if (line.name === '') throw new CodedError('quick-empty');
+    const open = questionsOf(line).find(({ about }) => answers[about] === undefined);
+    if (open) throw new CodedError('quick-unclear', { question: open.question });
+    const input = this.#input(line, personId, answers);
+    const { changeId, result } = this.#tasks.add(actor, input);
+    return { changeId, result: { id: result, name: input.name } };
+  }
+
+  #line(text: string, personId: number): QuickLine {
+    const { people } = this.#source.facts;
+    const person = this.#stores.people.byId(personId)!;
+    return readLine(text.slice(0, LONGEST_NAME + 500), this.#typist(personId), {
+      people: [...people.values()].filter(({ active }) => active),
+      projects: offeredProjects(this.#stores, sightOf(person, this.#stores)),
+      selfId: personId
+    });
+  }
+
+  #typist(personId: number): Typist {
+    const { people, workspace } = this.#source.facts;
+    const { zone, calendar } = people.get(personId) ?? workspace;
+    const now = this.#clock.now();
+    return { now, zone, days: calendar.days, week: weekOn(calendar.calendar, zone.dayOf(now)) };
+  }
+
+  #input(line: QuickLine, personId: number, answers: QuickAnswers): TaskInput {
+    const due = chosen(line.due?.choices ?? [], answers.due);
+    const owner = chosen(line.owners, answers.owner);
+    const project = chosen(line.projects, answers.project);
+    const { zone } = this.#typist(personId);
+    return {
+      name: line.name.slice(0, LONGEST_NAME),
+      description: '',
+      projectId: project?.id ?? null,
+      // A new task is its maker's, unless the line says whose it is.
+      ownerId: owner?.id ?? personId,
+      statusId: null,
+      priority: line.priority ?? 'ordinary',
+      dueDate: due && formatDay(due.day),
+      dueTime: due?.time ?? null,
+      dueZone: due?.time ? zone.nameAt(momentOf(due, zone)) : undefined,
+      startDate: null,
+      startTime: null,
+      private: false,
+      tags: line.tags,
+      rhythm: due || line.rhythm === null ? line.rhythm : null,
+      renewFrom: 'due'
+    };
+  }
+
+  /** The line as one plain sentence, in the words of the screens. */
+  #sentence(line: QuickLine, personId: number, answers: QuickAnswers): string {
+    const input = this.#input(line, personId, answers);
+    const { people, projects } = this.#source.facts;
+    const owner = input.ownerId === null ? undefined : people.get(input.ownerId);
+    const { zone, now } = this.#typist(personId);
+    const due = chosen(line.due?.choices ?? [], answers.due);
+    const parts = [`“${input.name}”`];
+    if (due) parts.push(this.#dueWords(due, input, owner?.zone ?? zone, zone, now));
+    else parts.push('without a date');
+    parts.push(owner?.id === personId ? 'yours' : `for ${owner?.name ?? 'nobody'}`);
+    if (input.projectId !== null) parts.push(`in ${projects.get(input.projectId)!.name}`);
+    if (line.priority) parts.push(`${line.priority} priority`);
+    if (line.tags.length > 0) parts.push(`tagged ${line.tags.join(', ')}`);
+    if (line.rhythm && 'n' in line.rhythm) {
+      const { n, unit } = line.rhythm;
+      const word = unit === 'workday' ? 'working day' : unit;
+      parts.push(
+        due ? `coming back every ${n === 1 ? word : `${n} ${word}s`}` : 'coming back only once it has a date'
+      );
+    }
+    return `${parts.join(', ')}.`;
+  }
+
+  #dueWords(
+    due: TypedDate,
+    input: TaskInput,
+    there: Typist['zone'],
+    here: Typist['zone'],
+    now: number
+  ): string {
+    const past = due.day < here.dayOf(now) ? ' (already past)' : '';
+    if (due.time === null) return `due ${longDay(due.day)}${past}`;
+    const at = momentOf(due, here);
+    const own = `due ${longMoment(at, here)} in ${placeOfZone(input.dueZone!)}`;
+    const differs = there.offsetAt(at) !== here.offsetAt(at);
+    return `${own}${differs ? ` (${longMoment(at, there)} in ${placeOfZone(there.nameAt(at))})` : ''}${at <= now ? ' (already past)' : ''}`;
+  }
+}
+
+function momentOf({ day, time }: TypedDate, zone: Typist['zone']): number {
+  return instantOnWall(day, parseTimeOfDay(time!), zone);
+}
+
+function chosen<T>(choices: readonly T[], answer: number | undefined): T | null {
+  return choices[answer ?? 0] ?? null;
+}
+
+function questionsOf({ due, owners, projects }: QuickLine): QuickView['questions'] {
+  const ask = (about: QuickChoice['about'], question: string, labels: string[]) =>
+    labels.length > 1 ? [{ about, question, choices: labels }] : [];
+  return [
+    ...ask('due', 'When is it due?', due?.choices.map(({ label }) => label) ?? []),
+    ...ask(
+      'owner',
+      'For whom is it?',
+      owners.map(({ name }) => name)
+    ),
+    ...ask(
+      'project',
+      'In which project?',
+      projects.map(({ name }) => name)
+    )
+  ];
+}
