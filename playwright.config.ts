@@ -1,4 +1,6 @@
 import { defineConfig } from '@playwright/test';
+// @ts-expect-error plain scripts that set the machine up
+import { ensureChromium } from './scripts/setup.mjs';
 
 export default defineConfig({
   testDir: 'tests/e2e',
@@ -16,7 +18,7 @@ export default defineConfig({
     // Recording every step costs an eighth of the time; `--trace on` records those of a test that fails.
     trace: 'off',
     launchOptions: {
-      executablePath: process.env.CHROMIUM_PATH ?? '/usr/bin/chromium',
+      executablePath: process.env.CHROMIUM_PATH ?? ensureChromium(),
       args: [
         '--no-sandbox',
         '--disable-background-networking',

@@ -10,6 +10,7 @@ export default defineConfig({
     maxWorkers: 2,
     // Loading the application costs seconds: the files of a process share what they load, and keep nothing there from one test to the next.
     isolate: false,
-    testTimeout: 60_000
+    // Generous, since a busy machine is no failure: nothing here measures speed.
+    testTimeout: 300_000
   }
 });

@@ -6,7 +6,7 @@ import { chromium, type Page } from 'playwright-core';
 // @ts-expect-error plain scripts, started before anything is installed
 import { layOutDemo, standInEnv, startServer, startStandIn } from './serve.mjs';
 // @ts-expect-error as above
-import { ROOT, ensureBuild, ensureChromium } from './setup.mjs';
+import { ROOT, ensureBuild, wholeChromium } from './setup.mjs';
 
 const PORT = 4173;
 const MOMENT = '2026-03-05T07:40Z';
@@ -110,7 +110,7 @@ async function takeAll(page: Page, origin: string): Promise<void> {
   }
 }
 
-const executablePath = (ensureChromium as () => string)();
+const executablePath = (wholeChromium as () => string)();
 await (ensureBuild as () => Promise<void>)();
 const data = mkdtempSync(join(tmpdir(), 'early-bell-pictures-'));
 const standIn = await startStandIn(join(data, 'mail'));

@@ -3,7 +3,6 @@ import { spawnSync } from 'node:child_process';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ChildProcess } from 'node:child_process';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 // @ts-expect-error plain scripts that start the application for people and for tests alike
 import { freePort, standInEnv, startServer, startStandIn } from '../../scripts/serve.mjs';
@@ -89,6 +88,7 @@ export const test = base.extend<object, { appOptions: AppOptions; app: App }>({
 });
 
 export { expect };
+export { expectAccessible } from './accessible.ts';
 
 /** Goes to an address and waits until the page answers to keys and presses. */
 export async function open(page: Page, url: string): Promise<void> {
@@ -164,21 +164,6 @@ async function take(within: Page | Locator, label: string, value: string): Promi
     await box.scrollIntoViewIfNeeded({ timeout: 2_000 });
     await page.getByRole('option', { name: value, exact: true }).click({ timeout: 2_000 });
   }).toPass();
-}
-
-/**
- * No finding that axe calls serious or critical. It asks for what is wrong alone, and in the page itself: listing what is right, in a page of its
- * own, takes three times as long and finds the same.
- */
-export async function expectAccessible(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .setLegacyMode()
-    .options({ resultTypes: ['violations'], preload: false })
-    .analyze();
-  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  expect(
-    serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
-  ).toEqual([]);
 }
 
 function ended(child: ChildProcess): Promise<void> {

@@ -39,7 +39,7 @@ async function both(until: string): Promise<{ foretold: string[]; made: string[]
     source.liveRules().map(({ facts }) => facts),
     stores.tasks.facts(),
     { now, from: now, until: at(until) },
-    forecastHistory(stores, source, source.planner, now)
+    forecastHistory({ stores, source, planner: source.planner, now })
   );
   await moveTo(until);
   const made = names();

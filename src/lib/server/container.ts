@@ -198,7 +198,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const committer = new Committer(work, stores, source, clock);
   committer.listen((change) => live.tellChange(change));
   const acts = new RuleActs(stores, committer, clock);
-  const engine = new Engine(work, stores, source, clock, outbox, say, linkOfRule(options), acts, onFault);
+  const engine = new Engine({ work, stores, source, clock, outbox }, say, linkOfRule(options), acts, onFault);
   const requests = engine.attachPace(new Requests(machine));
   const rules = new RuleService(stores, committer);
   const forecasts = new ForecastService(stores, source, clock, say.words);

@@ -47,7 +47,7 @@ export function bellView(told: Told, notice: PlannedNotice, reading: Reading): B
   const lead = leadOf(rule, task, notice.leadId);
   const kept = notice.unrung === 'same moment' ? keptFor(notice, notices) : null;
   const recorded = notice.noticeId === null || notice.unrung !== null ? null : reading.whyOf(notice.noticeId);
-  const why = recorded ?? explainNotice(planner, rule, task, notice, now, kept?.leadId);
+  const why = recorded ?? explainNotice(planner, { rule, task }, notice, now, kept?.leadId);
   const held = notice.unrung === null && notice.leavesAt !== notice.ringAt;
   return {
     key: keyOf(notice),

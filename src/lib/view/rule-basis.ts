@@ -64,14 +64,14 @@ export function openBasis(basis: RuleBasis): (written: WrittenRule, elapsedMs: n
   const why = new Map(basis.why);
   const zone = facts.people.get(basis.viewerId ?? 0)?.zone ?? facts.workspace.zone;
   const others = basis.others.map(({ id, name, position, keeperId, definition }) => ({
-    rule: compileRule(id, name, position, definition, keeperId, false, facts),
+    rule: compileRule(id, name, position, definition, { keeperId, world: facts }),
     definition
   }));
   return ({ name, definition: written }, elapsedMs) => {
     const faults = ruleFaults(name, written, known, basis.ruleId);
     const definition = withoutFaults(written, faults, known);
     const compile = (of: RuleDefinition) =>
-      compileRule(basis.ruleId, name, basis.position, of, basis.keeperId, false, facts);
+      compileRule(basis.ruleId, name, basis.position, of, { keeperId: basis.keeperId, world: facts });
     return ruleForecastView({
       ...{ facts, definition, rule: compile(definition), written, faults, tasks, others },
       history: ruleHistory(basis.history, new Planner(facts), rounds, compile),

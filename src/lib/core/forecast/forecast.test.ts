@@ -143,7 +143,7 @@ const anyRules = fc
   )
   .map((rules) => {
     const reminders = { ...blankDefinition(), leads: [] };
-    return [compileRule(99, 'Reminders', 0, reminders, null, true), ...rules];
+    return [compileRule(99, 'Reminders', 0, reminders, { ofTask: true }), ...rules];
   });
 const until = (days: number) => NOW + days * MS_PER_DAY;
 const plan = (rules: readonly RuleFacts[], tasks: readonly TaskFacts[], from = NOW, to = until(60)) => [
@@ -187,7 +187,7 @@ describe('the forecast', () => {
         const touched = new Set(tasks.filter((_, i) => alike[i]!.touched).map(({ id }) => id));
         const history = {
           untouched: (id: number) => !touched.has(id),
-          occupied: (_: unknown, lead: { order: number }, { id }: { id: number }) =>
+          occupied: (_: unknown, { id }: { id: number }, { lead }: { lead: { order: number } }) =>
             touched.has(id) && lead.order === 0
         };
         const window = { now: NOW, from: NOW, until: until(60) };
@@ -244,7 +244,7 @@ describe('the forecast', () => {
 
 describe('why', () => {
   const explain = (rules: RuleFacts[], task: TaskFacts, notice: PlannedNotice) =>
-    explainNotice(new Planner(facts), rules[0]!, task, notice, NOW).map(whyText);
+    explainNotice(new Planner(facts), { rule: rules[0]!, task }, notice, NOW).map(whyText);
 
   it('leads to the very instant that was planned', () => {
     fc.assert(
@@ -252,7 +252,7 @@ describe('why', () => {
         const planner = new Planner(facts);
         for (const notice of plan([rules[0]!], tasks)) {
           const task = tasks.find(({ id }) => id === notice.taskId)!;
-          const steps = explainNotice(planner, rules[0]!, task, notice, NOW);
+          const steps = explainNotice(planner, { rule: rules[0]!, task }, notice, NOW);
           expect(steps.length).toBeGreaterThan(0);
           for (const step of steps) expect(whyText(step)).not.toMatch(/undefined|NaN|null/);
           const held = steps.some(({ code }) => ['held', 'held-quiet', 'away-waits'].includes(code));

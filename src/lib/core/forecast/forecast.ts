@@ -38,7 +38,8 @@ export function forecast(
   // The order of rings at one instant: rule order, rule id, due moment, task id, then the lead's place in its rule. Rules and
   // tasks are put in that order once, so that a million notices need not be.
   const ordered = [...rules].sort((a, b) => a.position - b.position || a.id - b.id);
-  const plain = new PlainRules(planner, ordered, window, history, result.notices, onFault);
+  const asked = { facts, rules: ordered, window, history, onFault };
+  const plain = new PlainRules(planner, asked, result.notices);
   const waiting = groupWaiting(history.waiting ?? []);
   const running = new Set((history.runs ?? []).map(({ taskId }) => taskId));
   const lively: TaskFacts[] = [];
@@ -54,10 +55,7 @@ export function forecast(
     if (!plain.take(task, scope, held)) lively.push(task);
   }
   result.pastRings = plain.pastRings;
-  if (lively.length > 0) {
-    const simulation = new Simulation(facts, ordered, lively, window, history, result, onFault);
-    simulation.run();
-  }
+  if (lively.length > 0) new Simulation(asked, lively, result).run();
   result.notices.sort(new Map(ordered.map(({ id }, rank) => [id, rank])));
   return result;
 }

@@ -193,12 +193,8 @@ export class EffectService {
     const history: ForecastHistory = sent
       ? {
           ...forecastHistory(
-            this.#stores,
-            this.#source,
-            sent,
-            now,
-            [],
-            [],
+            { stores: this.#stores, source: this.#source, planner: sent, now },
+            undefined,
             this.#stores.tellings.tasksRung([...known])
           ),
           sentToday: () => 0

@@ -2,6 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import { isOncePerDate } from '../../core/forecast/plan/schedule-value.ts';
 import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
 import { DEEPEST_CHAIN } from '../../core/forecast/simulate/simulated-runs.ts';
+import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
 import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import { listens } from '../../core/forecast/decide/task-events.ts';
@@ -15,6 +16,7 @@ import { ringKey } from './ring-key.ts';
 import type { Keeper } from './keeper.ts';
 import { faultWords, type RuleFaults } from './rule-faults.ts';
 import type { RunStarter } from './run-starter.ts';
+import type { WorkingOver } from './working-over.ts';
 
 /** A change that rules may listen to. */
 export interface Happened {
@@ -54,6 +56,17 @@ function listeningLeads({ facts }: LiveRule, wideOnly: boolean): EventLead[] {
   );
 }
 
+/** A lead of a rule that is set off: by what happened, by a schedule, or by hand. */
+export interface SetOffRule {
+  rule: LiveRule;
+  lead: CompiledLead;
+  /** By what its ring is known. */
+  value: string;
+  by: SetOff & { parentId?: number | null; regardless?: boolean };
+  /** Workspace clock. */
+  now: number;
+}
+
 /**
  * Rules that set each other off, in one commit. Each rings at once, in the order of rules; none twice on the same task. At the limit what
  * was done stays, the rest is cut, and the keeper is told with the path.
@@ -76,14 +89,7 @@ export class Chain {
   readonly #work: UnitOfWork;
   readonly #faults: RuleFaults;
 
-  constructor(
-    work: UnitOfWork,
-    stores: Stores,
-    source: FactsSource,
-    runs: RunStarter,
-    keeper: Keeper,
-    faults: RuleFaults
-  ) {
+  constructor({ work, stores, source }: WorkingOver, runs: RunStarter, keeper: Keeper, faults: RuleFaults) {
     this.#work = work;
     this.#faults = faults;
     this.#stores = stores;
@@ -93,7 +99,7 @@ export class Chain {
   }
 
   /** Everything that happens inside belongs to one chain; the outermost begins and ends it. */
-  within(work: () => void, _now: number): void {
+  within(work: () => void): void {
     if (this.#depth > 0) return work();
     this.#begin();
     this.#depth = 1;
@@ -152,7 +158,7 @@ export class Chain {
       for (const { place, event } of events)
         for (const lead of leads)
           if (listens(lead.lead, event))
-            this.#attempt(rule, lead, event, `change ${by.setOffBy}/${place}`, by, now);
+            this.#attempt({ rule, lead, by, now, value: `change ${by.setOffBy}/${place}` }, event);
     }
   }
 
@@ -182,12 +188,11 @@ export class Chain {
       for (const lead of rule.facts.leads)
         if (lead.lead.kind === 'event' && listens(lead.lead, event))
           this.#attempt(
-            rule,
-            lead,
-            event,
-            `question ${questionId}`,
-            { actorId: null, setOffBy: run.setOffBy },
-            now
+            {
+              ...{ rule, lead, now, value: `question ${questionId}` },
+              by: { actorId: null, setOffBy: run.setOffBy }
+            },
+            event
           );
   }
 
@@ -195,47 +200,33 @@ export class Chain {
    * A rule that fails while it listens is a fault of the rule: what it had done by then is taken back, the change that it listened to stands,
    * and its run says so.
    */
-  #attempt(
-    rule: LiveRule,
-    lead: CompiledLead,
-    event: RuleEvent,
-    value: string,
-    by: SetOff,
-    now: number
-  ): void {
+  #attempt(set: SetOffRule, event: RuleEvent): void {
     try {
-      this.#work.run(() => this.#hear(rule, lead, event, value, by, now));
+      this.#work.run(() => this.#hear(set, event));
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      this.failed(rule, lead, event.taskId, value, error, now, by);
+      this.failed(set, event.taskId, error);
     }
   }
 
   /** Records the run of a ring that failed, and that its rule cannot be computed for the task. */
-  failed(
-    rule: LiveRule,
-    lead: CompiledLead,
-    taskId: number,
-    value: string,
-    error: unknown,
-    now: number,
-    of: SetOff & { parentId?: number | null }
-  ): void {
+  failed({ rule, lead, value, by, now }: SetOffRule, taskId: number, error: unknown): void {
     const { notices, runs, tasks } = this.#stores;
     const task = tasks.factsOf(taskId);
     this.#faults.note(rule.facts.id, taskId, 'ringing', error, now);
     if (!task) return;
     const ringId = notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
-    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, of);
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, by);
     runs.end(run.id, 'stopped', faultWords(error), now);
   }
 
-  #hear(rule: LiveRule, lead: CompiledLead, event: RuleEvent, value: string, by: SetOff, now: number): void {
+  #hear(set: SetOffRule, event: RuleEvent): void {
     const { planner } = this.#source;
+    const { rule, lead, now } = set;
     const task = this.#stores.tasks.factsOf(event.taskId);
     if (!task || !leadHolds(lead, task, planner.facts) || !planner.watches(rule.facts, task, now)) return;
     if (planner.stopped(rule.facts, task, now)) return;
-    this.#ring(rule, lead, event.taskId, value, by, now);
+    this.#ring(set, task);
   }
 
   /** One rule rings another by hand for a task. */
@@ -244,56 +235,42 @@ export class Chain {
     const task = this.#stores.tasks.factsOf(taskId);
     const lead = rule?.facts.leads.find(({ lead }) => lead.kind === 'by hand') ?? rule?.facts.leads[0];
     if (rule && task && lead && this.#source.planner.watches(rule.facts, task, now))
-      this.#ring(rule, lead, taskId, `run ${run.id}`, run, now);
+      this.#ring({ rule, lead, value: `run ${run.id}`, by: run, now }, task);
   }
 
   /** What a schedule finds, or a person rings. @returns the ring */
-  ringFound(
-    rule: LiveRule,
-    lead: CompiledLead,
-    taskId: number,
-    value: string,
-    now: number,
-    of: SetOff & { parentId: number; regardless: boolean }
-  ): number | null {
+  ringFound({ rule, lead, value, by, now }: SetOffRule, taskId: number): number | null {
     const task = this.#stores.tasks.factsOf(taskId);
     if (!task) return null;
     // Once for a date is once when it is heard: what is hushed comes by the next look after it.
     if (isOncePerDate(lead) && this.#source.planner.isQuiet(rule.facts, task, now)) return null;
     const key = ringKey(rule.facts, lead, task, value, 0);
+    const of = { rule, lead, task, now };
     const { notices } = this.#stores;
     if (notices.hasRing(key)) {
       const known = notices.ring(key, now);
       // Once for a date is once for each recipient: whoever has come since hears of it.
-      return isOncePerDate(lead) && this.#runs.tellOthers(rule, lead, task, known, now) ? known : null;
+      return isOncePerDate(lead) && this.#runs.tellOthers(of, known) ? known : null;
     }
     const ringId = notices.ring(key, now);
-    this.#runs.start(rule, lead, task, ringId, now, { ...of, from: 0 });
+    this.#runs.start(of, ringId, { ...by, from: 0 });
     return ringId;
   }
 
-  #ring(
-    rule: LiveRule,
-    lead: CompiledLead,
-    taskId: number,
-    value: string,
-    { actorId, setOffBy }: SetOff,
-    now: number
-  ): void {
-    const key = `${rule.facts.id}/${taskId}`;
+  #ring({ rule, lead, value, by: { actorId, setOffBy }, now }: SetOffRule, task: TaskFacts): void {
+    const key = `${rule.facts.id}/${task.id}`;
+    const circle = [...this.#path, `“${rule.facts.name}”`];
     if (this.#ran.has(key)) {
       // A rule that only tells is heard once and nothing is lost; one that acts would go round in a circle.
-      if (rule.facts.program.acts) this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
+      if (rule.facts.program.acts) this.cut(rule.facts, task.id, circle, now);
       return;
     }
-    if (this.#depth >= DEEPEST_CHAIN)
-      return this.cut(rule.facts, taskId, [...this.#path, `“${rule.facts.name}”`], now);
+    if (this.#depth >= DEEPEST_CHAIN) return this.cut(rule.facts, task.id, circle, now);
     this.#ran.add(key);
-    const task = this.#stores.tasks.factsOf(taskId)!;
     const ringId = this.#stores.notices.ring(ringKey(rule.facts, lead, task, value, 0), now);
     this.#depth++;
     try {
-      this.#runs.start(rule, lead, task, ringId, now, { actorId, setOffBy, from: 0 });
+      this.#runs.start({ rule, lead, task, now }, ringId, { actorId, setOffBy, from: 0 });
     } finally {
       this.#depth--;
     }

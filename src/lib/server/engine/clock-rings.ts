@@ -1,4 +1,3 @@
-import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { LeadClock } from '../../core/forecast/plan/lead-clock.ts';
 import type { Told } from '../../core/forecast/facts/recipients.ts';
@@ -7,10 +6,11 @@ import { toldOnClock } from '../../core/forecast/plan/seats.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
-import type { SetOff } from './chain.ts';
-import type { FactsSource, LiveRule } from './facts-source.ts';
+import type { SetOffRule } from './chain.ts';
+import type { FactsSource } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
 import type { Ringer } from './ringer.ts';
+import type { RingNow } from './run-starter.ts';
 import type { Runs } from './runs.ts';
 
 /** A schedule that rings for each recipient on their own clock. Everything here runs inside the tick's transaction. */
@@ -32,15 +32,7 @@ export class ClockRings {
    * @param value by what the ring is known, on every clock
    * @returns the ring; null where nothing of it happened on this clock
    */
-  ring(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    clock: LeadClock,
-    value: string,
-    now: number,
-    of: SetOff & { parentId: number }
-  ): number | null {
+  ring({ rule, lead, value, by, now }: SetOffRule, task: TaskFacts, clock: LeadClock): number | null {
     const { notices, runs } = this.#stores;
     const { planner } = this.#source;
     const { program } = rule.facts;
@@ -54,21 +46,18 @@ export class ClockRings {
     // Once for a date is once when it is heard.
     if (quiet && isOncePerDate(lead)) return null;
     const ringId = notices.ring(key, now);
-    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, of);
-    if (!quiet) this.#tell(rule, lead, task, run, told, now);
+    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, by);
+    if (!quiet) this.#tell({ rule, lead, task, now }, run, told);
     if (program.tellsOnly && run.state === 'running')
       runs.end(run.id, quiet ? 'stopped' : 'ended', quiet ? 'hushed' : null, now);
-    if (acts) this.#runs.start(rule, lead, task, ringId, now, { ...of, from: program.start });
+    if (acts) this.#runs.start({ rule, lead, task, now }, ringId, { ...by, from: program.start });
     return ringId;
   }
 
   #tell(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
+    { rule, lead, task, now }: RingNow,
     run: RunRecord,
-    all: readonly { tell: CompiledTell; told: Told }[],
-    now: number
+    all: readonly { tell: CompiledTell; told: Told }[]
   ): void {
     const originDay = this.#source.planner.dates.ownerZone(task).dayOf(now);
     const { ringId, ordinal, anchorValue } = run;

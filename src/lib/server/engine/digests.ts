@@ -13,6 +13,7 @@ import type { Addressee } from '../store/outbox.ts';
 import type { CatchUp } from './catch-up.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import type { FactsSource } from './facts-source.ts';
+import type { WorkingOver } from './working-over.ts';
 
 /** After downtime a digest is made up for while it is younger than this, and before the next one. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
@@ -63,9 +64,7 @@ export class Digests {
   readonly #onFault: OnFault;
 
   constructor(
-    work: UnitOfWork,
-    stores: Stores,
-    source: FactsSource,
+    { work, stores, source }: WorkingOver,
     maker: DigestMaker,
     leaving: KeptNotices,
     catchUp: CatchUp,

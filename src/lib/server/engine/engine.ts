@@ -10,6 +10,7 @@ import { CatchUp, type CatchUpAnswer, type Standing } from './catch-up.ts';
 import type { FactsSource } from './facts-source.ts';
 import { Replanner } from './replan.ts';
 import { Chain, type Happened } from './chain.ts';
+import type { WorkingOver } from './working-over.ts';
 import { Keeper } from './keeper.ts';
 import { Departures } from './departures.ts';
 import { Leaving } from './leaving.ts';
@@ -49,6 +50,12 @@ export interface EngineChores {
   runOne(now: number): void;
   /** Something long is half-way: its next slice comes before plans are made again, of which it would make more. */
   isUnderWay(): boolean;
+}
+
+/** Over which workspace it works. */
+interface EngineOf extends WorkingOver {
+  clock: WorkspaceClock;
+  outbox: Outbox;
 }
 
 /**
@@ -106,11 +113,7 @@ export class Engine {
   #lastBeat: { wall: number; steady: number } | null = null;
 
   constructor(
-    work: UnitOfWork,
-    stores: Stores,
-    source: FactsSource,
-    clock: WorkspaceClock,
-    outbox: Outbox,
+    { work, stores, source, clock, outbox }: EngineOf,
     say: { words: Words; digests: DigestMaker },
     ruleLink: (ruleId: number) => string,
     performer: ActPerformer,
@@ -128,17 +131,15 @@ export class Engine {
     this.#runs = new Runs(work, stores, source, this.faults);
     this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp, this.faults);
     const clockRings = new ClockRings(stores, source, this.#ringer, this.#runs);
-    this.#chain = new Chain(work, stores, source, this.#runs, this.keeper, this.faults);
+    this.#chain = new Chain({ work, stores, source }, this.#runs, this.keeper, this.faults);
     this.#runs.attach(this.#ringer, performer, this.#chain);
     this.rush = new RushCheck(stores, source, this.keeper);
-    this.rings = new ScheduleRings(work, stores, source, this.#chain, clockRings, this.faults);
-    this.schedules = new Schedules(work, stores, source, clocks, this.rings, this.#catchUp);
+    this.rings = new ScheduleRings({ work, stores, source }, this.#chain, clockRings, this.faults);
+    this.schedules = new Schedules({ work, stores, source }, clocks, this.rings, this.#catchUp);
     const leaving = new Leaving(stores, source, this.#ringer, say.words, this.faults);
     this.#departures = new Departures(work, stores, source, leaving, this.rush);
     this.#digests = new Digests(
-      work,
-      stores,
-      source,
+      { work, stores, source },
       say.digests,
       leaving,
       this.#catchUp,

@@ -232,14 +232,10 @@ export class FactsSource {
   }
 
   #compile(rule: Rule, definition: Parameters<typeof compileRule>[3]): RuleFacts {
-    return compileRule(
-      rule.id,
-      rule.name,
-      rule.position,
-      definition,
-      rule.keeperId,
-      rule.kind === 'reminders',
-      this.facts
-    );
+    return compileRule(rule.id, rule.name, rule.position, definition, {
+      keeperId: rule.keeperId,
+      ofTask: rule.kind === 'reminders',
+      world: this.facts
+    });
   }
 }

@@ -12,23 +12,40 @@ import type { FactsSource } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
 import { RungOf } from './rung-of.ts';
 
+/** What has rung is kept for so many tasks at once. */
+const MOST_KEPT = 20_000;
+
+const NOTHING_WAITS = { waiting: [], runs: [] };
+
+/** Whose history it is, and of when. */
+export interface HistoryOf {
+  stores: Stores;
+  source: FactsSource;
+  planner: Planner;
+  /** Workspace clock. */
+  now: number;
+}
+
 /**
- * What has happened, as a forecast asks for it.
+ * What has happened, as a forecast asks for it, with what waits.
  * @param touched tasks for which any of the rules may have rung; null where that is asked task by task
  */
 export function forecastHistory(
-  stores: Stores,
-  source: FactsSource,
-  planner: Planner,
-  now: number,
-  waiting: readonly WaitingNotice[] = [],
-  runs: readonly RunAhead[] = [],
+  { stores, source, planner, now }: HistoryOf,
+  { waiting, runs }: { waiting: readonly WaitingNotice[]; runs: readonly RunAhead[] } = NOTHING_WAITS,
   touched: ReadonlySet<number> | null = null
 ): ForecastHistory {
   const { outbox, tellings } = stores;
-  // A forecast goes from task to task, and nothing is written meanwhile.
-  let last: RungOf | null = null;
-  const rungOf = (id: number) => (last?.taskId === id ? last : (last = new RungOf(stores, id)));
+  // Nothing is written while a forecast is made. It goes from task to task, or through time and comes to each task again and again.
+  const known = new Map<number, RungOf>();
+  const rungOf = (id: number): RungOf => {
+    let rung = known.get(id);
+    if (rung) return rung;
+    if (known.size >= MOST_KEPT) known.clear();
+    known.set(id, (rung = new RungOf(stores, id)));
+    return rung;
+  };
+  const isUntouched = (id: number) => touched !== null && !touched.has(id);
   return {
     waiting,
     runs,
@@ -39,19 +56,20 @@ export function forecastHistory(
       return outbox.sentTo(personId, zone.startOfDay(day), zone.endOfDay(day));
     },
     // A lead keeps its key through an edit of its time, so what has left may seem to lie ahead again.
-    occupied: (rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
-      if (touched && !touched.has(task.id)) return false;
+    occupied: (rule, task, { lead, recipientId, ordinal, stepId, anchorValue }) => {
+      if (isUntouched(task.id)) return false;
       const key = ringKey(rule, lead, task, anchorValue ?? planner.anchorValue(lead, task), ordinal);
       return rungOf(task.id).occupied(key, stepId, recipientId);
     },
     untouched: (taskId) => (touched ? !touched.has(taskId) : rungOf(taskId).isEmpty),
     left: (rule, lead, task, recipientId, anchorValue) =>
-      rungOf(task.id).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
+      isUntouched(task.id) ? 0 : rungOf(task.id).left(ringKey(rule, lead, task, anchorValue, 0), recipientId),
     doneOnce: (ruleId, step, task, value) =>
       stores.runs.once(ruleId, step, task.id, task.round, value) !== null,
     openFollowUps: (ruleId, taskId) => stores.runs.openFollowUps(ruleId, taskId),
     toldLately: (taskId) => tellings.since(taskId, now - ALREADY_TOLD_MS),
-    leftTo: (ruleId, taskId, recipientId) => tellings.leftTo(ruleId, taskId, recipientId)
+    leftTo: (ruleId, taskId, recipientId) =>
+      isUntouched(taskId) ? 0 : tellings.leftTo(ruleId, taskId, recipientId)
   };
 }
 
@@ -60,14 +78,12 @@ export function forecastHistory(
  * @param tasks those that are asked about, where they are known beforehand: what has rung for none of them is then known at once
  */
 export function historyOf(
-  stores: Stores,
-  source: FactsSource,
-  planner: Planner,
-  now: number,
+  of: HistoryOf,
   rules: ReadonlyMap<number, RuleFacts>,
   waiting: readonly NoticeRecord[],
   tasks: readonly TaskFacts[] | null = null
 ): ForecastHistory {
+  const { stores, source } = of;
   const held = waiting.map((notice) => {
     const rule = rules.get(notice.ruleId);
     const task = rule?.ofTask ? stores.tasks.factsOf(notice.taskId) : null;
@@ -85,7 +101,7 @@ export function historyOf(
     only !== undefined
       ? stores.notices.tasksOfRule(only)
       : tasks && stores.tellings.tasksRung(tasks.map(({ id }) => id));
-  return forecastHistory(stores, source, planner, now, held, runs, touched);
+  return forecastHistory(of, { waiting: held, runs }, touched);
 }
 
 /** A waiting notice as a forecast knows it. */

@@ -41,6 +41,6 @@ export class Keeper {
     const link = this.#linkOf(rule.id);
     const about = { of: 'keeper', key: [rule.id, taskId, now, subject] };
     const message = { subject, paragraphs, link, words: 'Open the rule' };
-    queuePlain({ outbox, settings }, keeper, 'rule fault', about, message, now);
+    queuePlain({ outbox, settings }, { reader: keeper, kind: 'rule fault', now }, about, message);
   }
 }

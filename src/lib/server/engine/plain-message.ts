@@ -19,33 +19,34 @@ interface About {
   key: readonly unknown[];
 }
 
-/**
- * Queues it for one reader, by the ways that they chose for its kind, inside the transaction under way.
- * @param now workspace clock
- */
+/** Who gets it, as what kind of message, and when. */
+interface Addressed {
+  reader: PersonFacts;
+  kind: TellingKind;
+  /** Workspace clock. */
+  now: number;
+}
+
+/** Queues it for one reader, by the ways that they chose for its kind, inside the transaction under way. */
 export function queuePlain(
   stores: Pick<Stores, 'outbox' | 'settings'>,
-  reader: PersonFacts,
-  kind: TellingKind,
+  to: Addressed,
   about: About,
-  { subject, paragraphs, link, words }: PlainMessage,
-  now: number
+  { subject, paragraphs, link, words }: PlainMessage
 ): void {
   const said = paragraphs.map((one) => `<p>${escapeHtml(one)}</p>`).join('');
   const leads = `<p><a href="${escapeHtml(link)}">${escapeHtml(words)}</a></p>`;
   const text = `${[...paragraphs, link].join('\n\n')}\n`;
   const html = `<!doctype html><html lang="en"><body>${said}${leads}</body></html>`;
-  queueWritten(stores, reader, kind, about, { subject, text, link, html }, now);
+  queueWritten(stores, to, about, { subject, text, link, html });
 }
 
 /** The same for what is written already. */
 export function queueWritten(
   { outbox, settings }: Pick<Stores, 'outbox' | 'settings'>,
-  reader: PersonFacts,
-  kind: TellingKind,
+  { reader, kind, now }: Addressed,
   about: About,
-  message: { subject: string; text: string; link: string; html: string },
-  now: number
+  message: { subject: string; text: string; link: string; html: string }
 ): void {
   const key = createHash('sha256').update(about.key.join('\n')).digest('hex').slice(0, 32);
   const messageId = `<${about.of}-${key}@${settings.mailDomain()}>`;

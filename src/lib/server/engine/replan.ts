@@ -32,6 +32,17 @@ import { toldInstead } from './told-instead.ts';
 /** Why a notice was withdrawn from whom its Tell tells no more. */
 const SOMEBODY_ELSE = 'somebody else is told';
 
+/** A task whose plan is made anew. */
+interface Planning {
+  task: TaskFacts;
+  /** ms; what has none comes after everything that has. */
+  dueAt: number;
+  /** Why, with the rows of the plan before that have come. */
+  stale: StaleTask & { due: readonly PlanRow[] };
+  rung: RungOf;
+  now: number;
+}
+
 /**
  * Plans the rings of one task afresh: withdraws what waits and is no longer owed, writes the ring instants ahead, and
  * makes up for the latest past one where the cause of the re-plan owes it (the table of past instants).
@@ -68,19 +79,11 @@ export class Replanner {
     this.#seating.seat(stale, task, now);
     if (!task) return;
     const dueAt = this.#source.planner.dates.momentOf('due', task) ?? NO_DUE_MOMENT;
-    const rung = new RungOf(this.#stores, taskId);
-    for (const rule of this.#source.liveRules())
-      this.#planRule(rule, task, dueAt, { ...stale, due }, rung, now);
+    const planning = { task, dueAt, now, rung: new RungOf(this.#stores, taskId), stale: { ...stale, due } };
+    for (const rule of this.#source.liveRules()) this.#planRule(rule, planning);
   }
 
-  #planRule(
-    rule: LiveRule,
-    task: TaskFacts,
-    dueAt: number,
-    stale: StaleTask & { due: readonly PlanRow[] },
-    rung: RungOf,
-    now: number
-  ): void {
+  #planRule(rule: LiveRule, { task, dueAt, stale, rung, now }: Planning): void {
     const { plan } = this.#stores;
     const planned = this.#computed(rule.facts.id, task.id, now, () => {
       const { ahead, caught } = planRule(this.#source.planner, rule.facts, task, {
@@ -256,7 +259,8 @@ export class Replanner {
     const instead = toldInstead(this.#stores, planner, { rule, lead, tell, task }, notice);
     for (const { person: recipient, as, named } of instead) {
       const of = { rule, tell, lead, task, recipient, ordinal: notice.ordinal };
-      const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
+      const owed = { ringAt: notice.ringAt, cause: 'new recipient', actorId: null } as const;
+      const made = madeUp(planner, of, owed, now);
       const why = [...ringsAtOnce(planner, lead, task, recipient, notice.ringAt), ...made.why];
       const lateBell = made.leavesAt !== null && isLateBell(planner, of, notice.ringAt, made.leavesAt, why);
       notices.add({

@@ -25,7 +25,7 @@ import type { Stores } from '../store/all.ts';
 import type { NewNotice } from '../store/notices.ts';
 import type { PlanRow } from '../store/plan.ts';
 import type { CatchUp } from './catch-up.ts';
-import type { RunStarter } from './run-starter.ts';
+import type { RingNow, RunStarter } from './run-starter.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import type { RuleFaults } from './rule-faults.ts';
 import { ringKey } from './ring-key.ts';
@@ -78,8 +78,9 @@ export class Ringer {
     const { planner } = this.#source;
     const recipient = row.recipientId === THE_RUN ? null : planner.facts.people.get(row.recipientId);
     if (recipient === undefined) return;
+    const of = { rule, lead, task, now };
     if (row.forwardAt !== null && recipient)
-      return this.#bringForward(rule, lead, task, recipient, { ...row, forwardAt: row.forwardAt }, now);
+      return this.#bringForward({ ...of, recipient }, { ...row, forwardAt: row.forwardAt });
     let rings: At[] = [row];
     if (repeats(lead)) {
       if (this.#isOver(rule.facts, lead, task, row)) return;
@@ -90,11 +91,11 @@ export class Ringer {
     const still = planner.ladders.stillOfRing(lead, task, row.ringAt);
     if (still) {
       const reason = stillReason(planner, lead, task, still);
-      if (reason && recipient) this.#tellByLeading(rule, lead, task, recipient, row, now, reason);
+      if (reason && recipient) this.#tellByLeading({ ...of, recipient }, row, reason);
       return;
     }
-    if (recipient === null) this.#startRun(rule, lead, task, row, rings, now);
-    else for (const at of rings) this.#tellByLeading(rule, lead, task, recipient, { ...row, ...at }, now);
+    if (recipient === null) this.#startRun(of, row, rings);
+    else for (const at of rings) this.#tellByLeading({ ...of, recipient }, { ...row, ...at });
     this.#faults.rang(row.ruleId, row.taskId);
   }
 
@@ -121,14 +122,8 @@ export class Ringer {
   }
 
   /** What a ring does besides its leading Tells, once for the repeats that come to one instant. */
-  #startRun(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    row: PlanRow,
-    rings: readonly At[],
-    now: number
-  ): void {
+  #startRun(of: RingNow, row: PlanRow, rings: readonly At[]): void {
+    const { rule, lead, task, now } = of;
     const { notices, runs } = this.#stores;
     const keyOf = ({ ordinal }: At) => ringKey(rule.facts, lead, task, row.anchorValue, ordinal);
     const latest = rings.at(-1)!;
@@ -140,7 +135,7 @@ export class Ringer {
       if (run.state === 'running' && run.nextAt === null) runs.end(run.id, 'stopped', 'same moment', now);
     }
     const ringId = notices.ring(keyOf(latest), row.ringAt);
-    this.#runs.start(rule, lead, task, ringId, now, { originDay: latest.originDay });
+    this.#runs.start(of, ringId, { originDay: latest.originDay });
   }
 
   #isRung(rule: RuleFacts, lead: CompiledLead, task: TaskFacts, at: number): boolean {
@@ -157,12 +152,8 @@ export class Ringer {
    * server slept through the minute, that is gone, and the ring comes at its instant.
    */
   #bringForward(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    recipient: PersonFacts,
-    row: PlanRow & { forwardAt: number },
-    now: number
+    { rule, lead, task, recipient, now }: RingNow & { recipient: PersonFacts },
+    row: PlanRow & { forwardAt: number }
   ): void {
     const { planner } = this.#source;
     const { ringAt, forwardAt: at } = row;
@@ -183,12 +174,8 @@ export class Ringer {
   }
 
   #tellByLeading(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    recipient: PersonFacts,
+    { rule, lead, task, recipient, now }: RingNow & { recipient: PersonFacts },
     row: PlanRow,
-    now: number,
     unrung: UnrungReason | null = null
   ): void {
     const of = { rule: rule.facts, lead, task, recipient, ordinal: row.ordinal };

@@ -2,6 +2,15 @@ import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { LiveRule } from './facts-source.ts';
 
+/** A lead of a rule that rings for a task now. */
+export interface RingNow {
+  rule: LiveRule;
+  lead: CompiledLead;
+  task: TaskFacts;
+  /** Workspace clock. */
+  now: number;
+}
+
 /** How a run begins, where it is not the ring of a plan. */
 export interface Started {
   actorId?: number | null;
@@ -17,14 +26,7 @@ export interface Started {
 
 /** Goes on with the steps of a ring behind its leading Tells. */
 export interface RunStarter {
-  start(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    ringId: number,
-    now: number,
-    started?: Started
-  ): void;
+  start(of: RingNow, ringId: number, started?: Started): void;
   /** Whoever has come to a ring since it rang is told of it, without a new run. @returns whether anybody was */
-  tellOthers(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number): boolean;
+  tellOthers(of: RingNow, ringId: number): boolean;
 }

@@ -12,6 +12,8 @@ export class RungOf {
   readonly #stores: Stores;
   readonly #rings = new Set<string>();
   readonly #leads = new Set<string>();
+  /** What was asked for. */
+  readonly #left = new Map<string, number>();
 
   constructor(stores: Stores, taskId: number) {
     this.#stores = stores;
@@ -36,9 +38,15 @@ export class RungOf {
 
   /** How many notices of a lead have left to a recipient for one anchor value; for the run how many of its runs have begun. */
   left(key: RingKey, recipientId: number): number {
-    if (!this.#leads.has(leadText(key))) return 0;
+    const lead = leadText(key);
+    if (!this.#leads.has(lead)) return 0;
+    const asked = `${recipientId}/${lead}`;
+    const known = this.#left.get(asked);
+    if (known !== undefined) return known;
     const { tellings } = this.#stores;
-    return recipientId === THE_RUN ? tellings.ran(key) : tellings.left({ ...key, recipientId });
+    const left = recipientId === THE_RUN ? tellings.ran(key) : tellings.left({ ...key, recipientId });
+    this.#left.set(asked, left);
+    return left;
   }
 
   /** Whom a ring has told by a Tell, or was to tell. */

@@ -26,10 +26,10 @@ import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { Chain } from './chain.ts';
 import { ringKey } from './ring-key.ts';
-import type { FactsSource, LiveRule } from './facts-source.ts';
+import type { FactsSource } from './facts-source.ts';
 import { recordNames } from './names.ts';
 import type { Ringer } from './ringer.ts';
-import type { RunStarter, Started } from './run-starter.ts';
+import type { RingNow, RunStarter, Started } from './run-starter.ts';
 import { faultWords, type RuleFaults } from './rule-faults.ts';
 
 /** What a rule's act is done for. */
@@ -51,6 +51,18 @@ export interface ActFor {
 export interface ActPerformer {
   /** @returns the task that was made, where one was */
   perform(effect: Exclude<Effect, { kind: 'ring' }>, act: Act, of: ActFor): { madeTaskId: number | null };
+}
+
+/** A run that goes through its steps now. */
+interface UnderWay {
+  run: RunRecord;
+  rule: RuleFacts;
+  lead: CompiledLead;
+  /** As what the steps before have left. */
+  task: TaskFacts;
+  now: number;
+  /** The date before the closed-day rule, or the owner’s today. */
+  originDay: number;
 }
 
 /**
@@ -81,48 +93,34 @@ export class Runs implements RunStarter {
   }
 
   /** A ring's steps. What has run already does not run again. */
-  start(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    ringId: number,
-    now: number,
-    started: Started = {}
-  ): void {
+  start({ rule, lead, task, now }: RingNow, ringId: number, started: Started = {}): void {
     const { runs } = this.#stores;
     const { from = rule.facts.program.start, regardless = false } = started;
     const originDay = started.originDay ?? this.#source.planner.dates.ownerZone(task).dayOf(now);
-    const run = runs.begin(ringId, rule.facts.id, rule.versionId, now, started);
+    const run = { ...runs.begin(ringId, rule.facts.id, rule.versionId, now, started), regardless };
     if (this.#source.planner.isQuiet(rule.facts, task, now))
       return runs.end(run.id, 'stopped', 'hushed', now);
     if (this.#isRearmedTooOften(rule.facts, lead, task)) {
       runs.end(run.id, 'stopped', 'rings itself again and again', now);
-      this.#chain.cut(
-        rule.facts,
-        task.id,
-        [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`],
-        now
-      );
-      return;
+      const path = [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`];
+      return this.#chain.cut(rule.facts, task.id, path, now);
     }
-    this.#chain.within(
-      () => this.#go({ ...run, regardless }, rule.facts, lead, task, from, now, originDay, false),
-      now
-    );
+    this.#chain.within(() => this.#go({ run, rule: rule.facts, lead, task, now, originDay }, from, false));
   }
 
   /**
    * Whoever has come to a ring since it rang is told of it by the Tells that every ring comes to, without a new run.
    * @returns whether anybody is
    */
-  tellOthers(rule: LiveRule, lead: CompiledLead, task: TaskFacts, ringId: number, now: number): boolean {
+  tellOthers({ rule, lead, task, now }: RingNow, ringId: number): boolean {
     const { planner } = this.#source;
     const run = this.#stores.runs.ofRing(ringId);
     if (!run || planner.isQuiet(rule.facts, task, now)) return false;
     const originDay = planner.dates.ownerZone(task).dayOf(now);
+    const going = { run, rule: rule.facts, lead, task, now, originDay };
     const told = rule.facts.program.atOnce
       .filter(({ leads }) => leads === null || leads.has(run.leadId))
-      .flatMap((tell) => this.#tellEach(run, rule.facts, lead, tell, task, now, originDay));
+      .flatMap((tell) => this.#tellEach(going, tell));
     return told.length > 0;
   }
 
@@ -144,37 +142,27 @@ export class Runs implements RunStarter {
       if (planner.stopped(rule, seen.task, now, details)) return stop('stopped');
     }
     const originDay = planner.dates.ownerZone(task).dayOf(now);
-    this.#chain.within(
-      () => this.#go(run, rule, lead, task, run.step, now, originDay, run.state === 'asking'),
-      now
+    this.#chain.within(() =>
+      this.#go({ run, rule, lead, task, now, originDay }, run.step, run.state === 'asking')
     );
   }
 
-  #go(
-    run: RunRecord,
-    rule: RuleFacts,
-    lead: CompiledLead,
-    begun: TaskFacts,
-    from: number,
-    now: number,
-    originDay: number,
-    answered: boolean
-  ): void {
+  #go(begun: UnderWay, from: number, answered: boolean): void {
     const { runs, tasks } = this.#stores;
     const { planner } = this.#source;
+    const { run, rule, now } = begun;
     const own: OwnChange[] = [...run.own];
-    const taskId = begun.id;
-    let task = begun;
+    let going = begun;
     let state: 'running' | 'asking' = 'running';
     let regardless = run.regardless;
     let isAnswer = answered;
-    const standing = this.#steps(run, rule, taskId, own, now, () =>
+    const standing = this.#steps(going, own, () =>
       advance(rule.program, from, {
         leadId: run.leadId,
-        tell: (tell) => this.#work.run(() => this.#tell(run, rule, lead, tell, task, now, originDay)),
+        tell: (tell) => this.#work.run(() => this.#tell(going, tell)),
         act: (step) => {
           if (step.ask && !isAnswer) {
-            const until = this.#ask(run, rule, lead, step, task, now);
+            const until = this.#ask(going, step);
             if (until !== null) {
               state = 'asking';
               return until;
@@ -182,15 +170,16 @@ export class Runs implements RunStarter {
           }
           const agreed = !step.ask || this.#isAgreed(run, step, now);
           isAnswer = false;
-          if (agreed) this.#act(run, rule, step, task, own, now);
-          task = tasks.factsOf(taskId) ?? task;
+          if (agreed) this.#act(going, step, own);
+          going = { ...going, task: tasks.factsOf(going.task.id) ?? going.task };
           return null;
         },
         wait: (step) => {
           regardless = step.regardless;
-          return this.#wait(run, lead, step, task, now);
+          return this.#wait(going, step);
         },
-        holds: (condition) => condition === null || condition.holds(planner.subject(task, now, rule.id)),
+        holds: (condition) =>
+          condition === null || condition.holds(planner.subject(going.task, now, rule.id)),
         took: (step, side) =>
           runs.note(run.id, {
             ...{ stepId: step.id, kind: 'branch', name: step.name, at: now },
@@ -217,80 +206,65 @@ export class Runs implements RunStarter {
 
   /** A step that cannot be computed ends the run there: what was told and done before it stands, as with any other end. */
   #steps(
-    run: RunRecord,
-    rule: RuleFacts,
-    taskId: number,
+    { run, rule, task, now }: UnderWay,
     own: readonly OwnChange[],
-    now: number,
     advanced: () => Standing
   ): Standing | null {
     try {
       return advanced();
     } catch (error) {
       if (!(error instanceof CodedError)) throw error;
-      this.#faults.note(rule.id, taskId, 'ringing', error, now);
+      this.#faults.note(rule.id, task.id, 'ringing', error, now);
       this.#stores.runs.end(run.id, 'stopped', faultWords(error), now, own);
       return null;
     }
   }
 
-  #tell(
-    run: RunRecord,
-    rule: RuleFacts,
-    lead: CompiledLead,
-    tell: CompiledTell,
-    task: TaskFacts,
-    now: number,
-    originDay: number
-  ): void {
-    const told = this.#tellEach(run, rule, lead, tell, task, now, originDay);
+  #tell(going: UnderWay, tell: CompiledTell): void {
+    const told = this.#tellEach(going, tell);
     const { id, name } = tell.step;
-    this.#stores.runs.note(run.id, {
-      ...{ stepId: id, kind: 'tell', name, at: now },
+    this.#stores.runs.note(going.run.id, {
+      ...{ stepId: id, kind: 'tell', name, at: going.now },
       input: { 'recipients named': tell.step.to.length },
       output: { told: told.map(({ person, as }) => (as === 'to' ? person.name : `${person.name} (copy)`)) }
     });
   }
 
   /** Tells each of whom a Tell tells and has not told yet of this ring. @returns them */
-  #tellEach(
-    run: RunRecord,
-    rule: RuleFacts,
-    lead: CompiledLead,
-    tell: CompiledTell,
-    task: TaskFacts,
-    now: number,
-    originDay: number
-  ): readonly Told[] {
-    const { planner } = this.#source;
-    const { ringId, ordinal, anchorValue } = run;
-    const key = ringKey(rule, lead, task, anchorValue, ordinal);
-    const { id } = tell.step;
-    const told = planner.audience
+  #tellEach(going: UnderWay, tell: CompiledTell): readonly Told[] {
+    const { run, rule, lead, task } = going;
+    const key = ringKey(rule, lead, task, run.anchorValue, run.ordinal);
+    const told = this.#source.planner.audience
       .told(rule, tell, task, run.leadId, run.actorId)
-      .filter(({ person }) => !this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: id }));
-    for (const { person, as, named } of told)
-      this.#ringer.tell({
-        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
-        ...{ ringAt: now, now, originDay, copied: as, named }
-      });
+      .filter(
+        ({ person }) =>
+          !this.#stores.notices.occupied({ ...key, recipientId: person.id, stepId: tell.step.id })
+      );
+    for (const one of told) this.#tellOne(going, tell, one);
     return told;
   }
 
+  #tellOne(
+    { run, rule, lead, task, now, originDay }: UnderWay,
+    tell: CompiledTell,
+    { person: recipient, as: copied, named }: Told
+  ): void {
+    const { ringId, ordinal, anchorValue } = run;
+    this.#ringer.tell({
+      ...{ ringId, rule, lead, tell, task, recipient, ordinal, anchorValue },
+      ...{ ringAt: now, now, originDay, copied, named }
+    });
+  }
+
   /** @returns until when an answer is waited for; null when there is nobody to ask */
-  #ask(
-    run: RunRecord,
-    rule: RuleFacts,
-    lead: CompiledLead,
-    step: Do,
-    task: TaskFacts,
-    now: number
-  ): number | null {
+  #ask(going: UnderWay, step: Do): number | null {
+    const { run, rule, task, now } = going;
     const { planner } = this.#source;
     const person = planner.asked(task, run.actorId);
+    const zone = planner.dates.ownerZone(task);
     const { question, workingDays, otherwise } = step.ask!;
     const answerBy = waitUntil({ n: workingDays, unit: 'workday', time: null, closedDay: 'later' }, now, {
-      zone: planner.dates.ownerZone(task),
+      zone,
       calendar: planner.dates.calendarOf(task),
       endOfDay: planner.facts.workspace.endOfDay
     });
@@ -299,21 +273,10 @@ export class Runs implements RunStarter {
       ...{ text: question, askedAt: now, answerBy, otherwise }
     });
     const tell = rule.program.tells.get(step.id)!;
-    if (person) {
-      const { ringId, ordinal, anchorValue } = run;
-      const originDay = planner.dates.ownerZone(task).dayOf(now);
-      this.#ringer.tell({
-        ...{ ringId, rule, lead, tell, task, recipient: person, ordinal, anchorValue },
-        ...{ ringAt: now, now, originDay, copied: 'to', named: [] }
-      });
-    }
-    this.#note(
-      run,
-      step,
-      now,
-      { question },
-      { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, planner.dates.ownerZone(task)) }
-    );
+    if (person)
+      this.#tellOne({ ...going, originDay: zone.dayOf(now) }, tell, { person, as: 'to', named: [] });
+    const output = { asked: person?.name ?? 'nobody', until: formatZoned(answerBy, zone) };
+    this.#note(run, step, now, { question }, output);
     return answerBy;
   }
 
@@ -335,18 +298,19 @@ export class Runs implements RunStarter {
    * Each act in its order, each on what the one before has left.
    * @param own what was changed of the task itself is added to it
    */
-  #act(run: RunRecord, rule: RuleFacts, step: Do, begun: TaskFacts, own: OwnChange[], now: number): void {
+  #act(going: UnderWay, step: Do, own: OwnChange[]): void {
+    const { run, rule, now } = going;
     const { planner, facts } = this.#source;
     const names = recordNames(this.#stores);
     const done: string[] = [];
     for (const act of step.acts) {
-      const task = this.#stores.tasks.factsOf(begun.id);
+      const task = this.#stores.tasks.factsOf(going.task.id);
       if (!task) break;
       if (this.#chain.changes >= MOST_CHANGES) {
         this.#chain.cut(rule, task.id, [`${MOST_CHANGES} changes in one go`], now);
         break;
       }
-      const before = this.#doneBefore(run, rule, `${step.id}/${act.act}`, act, task);
+      const before = this.#doneBefore({ ...going, task }, step, act);
       if (before) {
         done.push(`${actWords(act, names)}: ${before}`);
         continue;
@@ -357,7 +321,7 @@ export class Runs implements RunStarter {
         done.push(`${actWords(act, names)}: nobody is there`);
         continue;
       }
-      this.#work.run(() => this.#perform(run, rule, step, act, effect, task, now));
+      this.#work.run(() => this.#perform({ ...going, task }, step, act, effect));
       done.push(actWords(act, names));
       const after = this.#stores.tasks.factsOf(task.id);
       const change = after && changeBetween(stood, flatten(after, facts.detailsOf(task.id)));
@@ -367,24 +331,18 @@ export class Runs implements RunStarter {
   }
 
   /** Why what leaves something behind is not done again; null where it is done. */
-  #doneBefore(run: RunRecord, rule: RuleFacts, stepId: string, { act }: Act, task: TaskFacts): string | null {
+  #doneBefore({ run, rule, task }: UnderWay, step: Do, { act }: Act): string | null {
     const { runs } = this.#stores;
     if (act === 'follow-up' && runs.openFollowUps(rule.id, task.id).length > 0)
       return 'one of this rule is open for it';
     if (!ONCE_ONLY.includes(act)) return null;
     const value = onceValue(leadOf(rule, task, run.leadId), run.anchorValue, task);
-    return runs.once(rule.id, stepId, task.id, task.round, value) ? 'done before for this date' : null;
+    return runs.once(rule.id, `${step.id}/${act}`, task.id, task.round, value)
+      ? 'done before for this date'
+      : null;
   }
 
-  #perform(
-    run: RunRecord,
-    rule: RuleFacts,
-    step: Do,
-    act: Act,
-    effect: Effect,
-    task: TaskFacts,
-    now: number
-  ): void {
+  #perform({ run, rule, task, now }: UnderWay, step: Do, act: Act, effect: Effect): void {
     if (effect.kind === 'ring') return this.#chain.ringAnother(effect.ruleId, task.id, run, now);
     this.#chain.changes++;
     this.#chain.by(rule, () =>
@@ -408,7 +366,7 @@ export class Runs implements RunStarter {
     );
   }
 
-  #wait(run: RunRecord, lead: CompiledLead, step: Wait, task: TaskFacts, now: number): number {
+  #wait({ run, lead, task, now }: UnderWay, step: Wait): number {
     const { planner } = this.#source;
     const zone = planner.actZone(lead, task);
     const until = waitUntil(step, now, {

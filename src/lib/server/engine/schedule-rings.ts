@@ -18,6 +18,7 @@ import type { ClockRings } from './clock-rings.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { recordNames } from './names.ts';
 import type { RuleFaults } from './rule-faults.ts';
+import type { WorkingOver } from './working-over.ts';
 
 /** Stands for the test that keeps a task out where none can be made. */
 const UNTESTED = 'the rule cannot be computed for them';
@@ -62,9 +63,7 @@ export class ScheduleRings {
   readonly #faults: RuleFaults;
 
   constructor(
-    work: UnitOfWork,
-    stores: Stores,
-    source: FactsSource,
+    { work, stores, source }: WorkingOver,
     chain: Chain,
     clockRings: ClockRings,
     faults: RuleFaults
@@ -81,7 +80,7 @@ export class ScheduleRings {
   byHand(look: Look): number {
     const { rule, lead, value, now } = look;
     return this.#look(look, (taskId) => [
-      { value, ring: (of) => this.#chain.ringFound(rule, lead, taskId, value, now, of) }
+      { value, ring: (by) => this.#chain.ringFound({ rule, lead, value, by, now }, taskId) }
     ]);
   }
 
@@ -90,12 +89,9 @@ export class ScheduleRings {
    * @param come what has come for each of the tasks, by its id
    */
   bySchedule(
-    rule: LiveRule,
-    lead: CompiledLead,
+    { rule, lead, at, now }: Pick<Look, 'rule' | 'lead' | 'at' | 'now'>,
     tasks: readonly TaskFacts[],
-    come: (taskId: number) => readonly Come[],
-    at: number,
-    now: number
+    come: (taskId: number) => readonly Come[]
   ): void {
     const look = {
       ...{ rule, lead, tasks, at, now, value: formatInstant(at), by: BY_TIME, asks: true },
@@ -120,10 +116,10 @@ export class ScheduleRings {
     const value = scheduleValue(this.#source.planner, lead, task, ring);
     return {
       value,
-      ring: (of) =>
+      ring: (by) =>
         isOnRecipientsClock(lead)
-          ? this.#clockRings.ring(rule, lead, task, clock, value, now, of)
-          : this.#chain.ringFound(rule, lead, task.id, value, now, of)
+          ? this.#clockRings.ring({ rule, lead, value, by, now }, task, clock)
+          : this.#chain.ringFound({ rule, lead, value, by, now }, task.id)
     };
   }
 
@@ -160,7 +156,7 @@ export class ScheduleRings {
       } catch (error) {
         // One task that it cannot be rung for keeps none of the others from being told of.
         if (!(error instanceof CodedError)) throw error;
-        this.#chain.failed(rule, lead, taskId, value, error, now, of);
+        this.#chain.failed({ rule, lead, value, by: of, now }, taskId, error);
       }
     }
     return rung;

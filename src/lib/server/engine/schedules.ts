@@ -9,6 +9,7 @@ import type { CatchUp } from './catch-up.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { FOR_ALL, type ScheduleClocks } from './schedule-clocks.ts';
 import type { Come, ScheduleRings } from './schedule-rings.ts';
+import type { WorkingOver } from './working-over.ts';
 
 /** After downtime a schedule's ring is made up for while it is younger than this. */
 const DOWNTIME_LIMIT_MS = 12 * 3_600_000;
@@ -34,9 +35,7 @@ export class Schedules {
   #planned: readonly LiveRule[] | null = null;
 
   constructor(
-    work: UnitOfWork,
-    stores: Stores,
-    source: FactsSource,
+    { work, stores, source }: WorkingOver,
     clocks: ScheduleClocks,
     rings: ScheduleRings,
     catchUp: CatchUp
@@ -153,7 +152,7 @@ export class Schedules {
     if (!isOnOwnClocks(lead)) {
       if (rows.length === 0) return;
       const come = this.#comeOn(lead, FOR_ALL, at);
-      this.#rings.bySchedule(rule, lead, tasks.facts(), () => come, at, now);
+      this.#rings.bySchedule({ rule, lead, at, now }, tasks.facts(), () => come);
       return;
     }
     const come = new Map<number, Come[]>();
@@ -166,7 +165,7 @@ export class Schedules {
     }
     if (come.size === 0) return;
     const among = tasks.factsAmong([...come.keys()]);
-    this.#rings.bySchedule(rule, lead, among, (taskId) => come.get(taskId) ?? [], at, now);
+    this.#rings.bySchedule({ rule, lead, at, now }, among, (taskId) => come.get(taskId) ?? []);
   }
 
   /** The occurrence that a clock shows at an instant. */

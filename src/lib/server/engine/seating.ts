@@ -6,6 +6,7 @@ import type { StaleTask } from '../store/plan.ts';
 import type { SeatRow } from '../store/schedule-plan.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import type { ScheduleClocks } from './schedule-clocks.ts';
+import type { RingNow } from './run-starter.ts';
 
 /** Computes what is asked of a rule for a task; null where that cannot be computed, and its fault is written down. */
 type Compute = <T>(ruleId: number, taskId: number, now: number, compute: () => T) => T | null;
@@ -43,21 +44,14 @@ export class Seating {
         const of = { ruleId: rule.facts.id, leadId: lead.lead.id, versionId };
         const former = before.filter((seat) => seat.leadId === of.leadId && seat.versionId === versionId);
         const seats = this.#compute(of.ruleId, taskId, now, () =>
-          this.#seatAt(rule, lead, task!, former, stale, now)
+          this.#seatAt({ rule, lead, task: task!, now }, former, stale)
         );
         for (const { personId, clock } of seats ?? []) after.push({ ...of, personId, clock: clock.key });
       }
     if (!isAlike(before, after)) schedules.seat(taskId, after);
   }
 
-  #seatAt(
-    rule: LiveRule,
-    lead: CompiledLead,
-    task: TaskFacts,
-    former: readonly SeatRow[],
-    stale: StaleTask,
-    now: number
-  ): readonly Seat[] {
+  #seatAt({ rule, lead, task, now }: RingNow, former: readonly SeatRow[], stale: StaleTask): readonly Seat[] {
     const { schedules } = this.#stores;
     const of = { ruleId: rule.facts.id, leadId: lead.lead.id };
     const seats = seatsOf(this.#source.planner, rule.facts, lead, task);

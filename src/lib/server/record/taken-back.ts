@@ -69,8 +69,7 @@ export class TakenBack {
         const what = undo.title.replace(/^Undone: /, '');
         queuePlain(
           stores,
-          reader,
-          messages[0]!.kind,
+          { reader, kind: messages[0]!.kind, now },
           { of: 'taken-back', key: [undoId, reader.id] },
           {
             subject: `Taken back: ${what}`,
@@ -80,8 +79,7 @@ export class TakenBack {
             ],
             link: `${this.#origin}/tasks`,
             words: 'Open the tasks'
-          },
-          now
+          }
         );
       }
       const data = { actorId: actor.personId, readers: readers.size };

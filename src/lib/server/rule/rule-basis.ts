@@ -69,7 +69,7 @@ function historyRecord(
   const waiting = stores.notices.waiting().filter((notice) => notice.ruleId === ruleId);
   const live = source.live(ruleId)?.facts;
   const rules = new Map(live ? [[ruleId, live]] : []);
-  const history = historyOf(stores, source, source.planner, now, rules, waiting);
+  const history = historyOf({ stores, source, planner: source.planner, now }, rules, waiting);
   const capped = [...source.facts.people.values()].filter(({ dailyCap, id }) => dailyCap !== null && id > 0);
   return {
     history: {

@@ -204,7 +204,12 @@ export class RuleOutlooks {
     const all = new Map([...others, rule].map((one) => [one.id, one]));
     const waiting = this.#stores.notices.waiting().filter(({ taskId }) => told.has(taskId));
     const planner = new Planner(facts, this.#source.history);
-    const history = historyOf(this.#stores, this.#source, planner, window.now, all, waiting, tasks);
+    const history = historyOf(
+      { stores: this.#stores, source: this.#source, planner, now: window.now },
+      all,
+      waiting,
+      tasks
+    );
     const { ofOthers, own } = saidBefore(facts, rule, others, tasks, window, history);
     return {
       silences: ofOthers.map(({ ruleId, notices: count }) => ({
@@ -227,15 +232,10 @@ export class RuleOutlooks {
     const faults = ruleFaults(input.name, input.definition, known, ruleId);
     const definition = withoutFaults(input.definition, faults, known);
     const record = this.#stores.rules.byId(ruleId);
-    const rule = compileRule(
-      ruleId,
-      input.name,
-      record?.position ?? 0,
-      definition,
-      record?.keeperId ?? null,
-      false,
-      this.#source.facts
-    );
+    const rule = compileRule(ruleId, input.name, record?.position ?? 0, definition, {
+      keeperId: record?.keeperId ?? null,
+      world: this.#source.facts
+    });
     return { rule, definition, faults };
   }
 
@@ -252,10 +252,7 @@ export class RuleOutlooks {
     const waiting = this.#stores.notices.waiting().filter(({ ruleId }) => ruleId === rule.id);
     const planner = new Planner(facts, this.#source.history);
     return historyOf(
-      this.#stores,
-      this.#source,
-      planner,
-      this.#clock.now(),
+      { stores: this.#stores, source: this.#source, planner, now: this.#clock.now() },
       new Map([[rule.id, rule]]),
       waiting
     );

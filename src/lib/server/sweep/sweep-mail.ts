@@ -145,6 +145,6 @@ export class SweepMail {
 
   #queue(run: SweepRun, reader: PersonFacts, kind: TellingKind, message: SweepMessage, now: number): void {
     const about = { of: 'sweep', key: [run.id, reader.id, now, message.subject] };
-    queueWritten(this.#stores, reader, kind, about, message, now);
+    queueWritten(this.#stores, { reader, kind, now }, about, message);
   }
 }

@@ -79,7 +79,7 @@ export class Parking {
     const link = one ? rows[0]!.link : `${this.#origin}/tasks?owner=${to.id}`;
     const message = sweepMessage(subject, said, rows, { link, words: 'Look at what comes next' });
     const about = { of: 'back', key: [now, to.id, ...tasks.map(({ id }) => id)] };
-    queueWritten(this.#stores, to, 'assigned', about, message, now);
+    queueWritten(this.#stores, { reader: to, kind: 'assigned', now }, about, message);
   }
 
   #row(task: Task, reader: PersonFacts) {

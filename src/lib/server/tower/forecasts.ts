@@ -245,7 +245,12 @@ export class ForecastService {
     const facts = this.#source.factsFor(rules, tasks.length);
     const planner = new Planner(facts, this.#source.history);
     const byId = new Map(rules.map((rule) => [rule.id, rule]));
-    const history = historyOf(this.#stores, this.#source, planner, now, byId, waiting, tasks);
+    const history = historyOf(
+      { stores: this.#stores, source: this.#source, planner, now },
+      byId,
+      waiting,
+      tasks
+    );
     const result = forecast(facts, rules, tasks, { now, from, until }, history);
     return {
       ...result,

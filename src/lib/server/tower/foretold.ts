@@ -38,7 +38,7 @@ export function saidOf(
   const told =
     tell.single === null && !rule.ofTask ? of.planner.audience.told(rule, tell, task, planned.leadId) : [];
   const copied = told.find(({ person }) => person.id === planned.recipientId)?.as ?? 'to';
-  const why = explainNotice(of.planner, rule, task, planned, of.now);
+  const why = explainNotice(of.planner, { rule, task }, planned, of.now);
   const lead = leadOf(rule, task, planned.leadId);
   const kind = lead ? noticeKind(tell, lead) : 'reminder';
   return { planned, rule, tell, task, notice: { ...planned, copied, kind, why } };

@@ -28,18 +28,23 @@ const CAUSE_WORDS: Record<PastCause, string> = {
   'turned on': 'the rule was turned on'
 };
 
+/** A ring that has passed and is owed. */
+export interface OwedRing {
+  ringAt: InstantMs;
+  cause: PastCause;
+  /** Who made the change by which it is owed. */
+  actorId: number | null;
+}
+
 /**
  * What becomes of the latest past ring of a rule, Tell and recipient: it leaves now when the recipient is in reach, else at the next opening.
  * What is quiet is not told afterwards: neither what rang in the quiet, nor what comes to be owed in it.
- * @param actorId who made the change by which it is owed
  * @param now in ms
  */
 export function madeUp(
   planner: Planner,
   of: Telling,
-  ringAt: InstantMs,
-  cause: PastCause,
-  actorId: number | null,
+  { ringAt, cause, actorId }: OwedRing,
   now: InstantMs
 ): MadeUp {
   const { rule, tell, task, recipient } = of;

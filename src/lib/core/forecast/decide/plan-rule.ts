@@ -54,6 +54,16 @@ export interface PlanAsked {
   left(lead: CompiledLead, anchorValue: string, recipientId: number): number;
 }
 
+/** The plan of one rule for one task, as far as it has come. */
+interface Planning {
+  planner: Planner;
+  rule: RuleFacts;
+  task: TaskFacts;
+  asked: PlanAsked;
+  ahead: RingAhead[];
+  caught: CaughtUp[];
+}
+
 /** A ring that has passed, and whom it would have told. */
 export interface PastKey extends TellingKey {
   ringAt: InstantMs;
@@ -73,30 +83,23 @@ export function planRule(
   const ahead: RingAhead[] = [];
   const caught: CaughtUp[] = [];
   if (!inScope(rule.watch, task)) return { ahead, caught };
+  const planning = { planner, rule, task, asked, ahead, caught };
   const past = new Map<PersonFacts, PastRing[]>();
   for (const tell of rule.program.leading) {
     // The list is the planner's own: what is done for each asks it again.
     for (const recipient of [...planner.audience.recipients(rule, tell, task)]) {
-      const found = planFor(planner, rule, tell, task, recipient, asked, ahead, caught);
+      const found = planFor(planning, tell, recipient);
       if (found.length > 0) past.set(recipient, [...(past.get(recipient) ?? []), ...found]);
     }
   }
   if (past.size > 0 && planner.watches(rule, task, asked.now) && !planner.stopped(rule, task, asked.now))
-    for (const [recipient, rings] of past) makeUp(planner, rule, task, recipient, rings, asked, caught);
-  if (!rule.program.tellsOnly) planRun(planner, rule, task, asked, ahead);
+    for (const [recipient, rings] of past) makeUp(planning, recipient, rings);
+  if (!rule.program.tellsOnly) planRun(planning);
   return { ahead, caught };
 }
 
-function planFor(
-  planner: Planner,
-  rule: RuleFacts,
-  tell: CompiledTell,
-  task: TaskFacts,
-  recipient: PersonFacts,
-  asked: PlanAsked,
-  ahead: RingAhead[],
-  caught: CaughtUp[]
-): PastRing[] {
+function planFor(planning: Planning, tell: CompiledTell, recipient: PersonFacts): PastRing[] {
+  const { planner, rule, task, asked, ahead, caught } = planning;
   const past: PastRing[] = [];
   for (const lead of planner.audience.leadsFor(rule, tell, task, recipient)) {
     if (!leadHolds(lead, task, planner.facts)) continue;
@@ -149,13 +152,7 @@ interface PastRing extends Mergeable {
 }
 
 /** Acts are not made up for: a run rings at its instant or not at all. */
-function planRun(
-  planner: Planner,
-  rule: RuleFacts,
-  task: TaskFacts,
-  asked: PlanAsked,
-  ahead: RingAhead[]
-): void {
+function planRun({ planner, rule, task, asked, ahead }: Planning): void {
   for (const lead of rule.planned) {
     if (!leadHolds(lead, task, planner.facts) || !planner.anchor(lead, task)) continue;
     const anchorValue = planner.anchorValue(lead, task);
@@ -258,13 +255,9 @@ function isOwed({ past }: RuleFacts, cause: PastCause): boolean {
  * would have said them: on the day itself nobody is told that it is a week away.
  */
 function makeUp(
-  planner: Planner,
-  rule: RuleFacts,
-  task: TaskFacts,
+  { planner, rule, task, asked: { actorId, now }, caught }: Planning,
   recipient: PersonFacts,
-  past: PastRing[],
-  { actorId, now }: PlanAsked,
-  caught: CaughtUp[]
+  past: PastRing[]
 ): void {
   past.sort((a, b) => a.ringAt - b.ringAt || compareForMerge(a, b));
   const latest = past.at(-1)!;
@@ -272,7 +265,9 @@ function makeUp(
     const { tell, lead, ordinal, ringAt, cause } = ring;
     const isLatest = lead === latest.lead && ordinal === latest.ordinal;
     const of = { rule, tell, lead, task, recipient, ordinal };
-    const made = isLatest ? madeUp(planner, of, ringAt, cause, actorId, now) : unrung('overtaken', recipient);
+    const made = isLatest
+      ? madeUp(planner, of, { ringAt, cause, actorId }, now)
+      : unrung('overtaken', recipient);
     caught.push(outcome(planner, task, recipient, ring, made));
   }
 }

@@ -3,7 +3,7 @@ import { MS_PER_DAY, formatDay } from '../../time/day.ts';
 import { formatZoned } from '../../time/instant.ts';
 import type { InstantMs } from '../../time/zone.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
-import { leadOf, type RuleFacts } from '../facts/compile-rule.ts';
+import { leadOf } from '../facts/compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../facts/facts.ts';
 import type { Planner } from '../plan/planner.ts';
 import type { PlannedNotice } from '../plan/planned-notice.ts';
@@ -23,8 +23,7 @@ import type { Telling } from '../plan/telling.ts';
  */
 export function explainNotice(
   planner: Planner,
-  rule: RuleFacts,
-  task: TaskFacts,
+  { rule, task }: Pick<Telling, 'rule' | 'task'>,
   notice: PlannedNotice,
   now: InstantMs,
   keptLead?: string

@@ -47,11 +47,18 @@ export interface CompiledStop {
   quiet: Stop['quiet'];
 }
 
+/** Within what a rule is compiled. */
+interface CompiledWithin {
+  /** Who answers for it; their own private tasks are seen by it. */
+  keeperId?: number | null;
+  /** Whether it is the built-in rule of reminders. */
+  ofTask?: boolean;
+  /** Own fields and saved lists. */
+  world?: Pick<Facts, 'ownKinds' | 'lists'>;
+}
+
 /**
  * Compiles a rule; leads that are switched off are left out.
- * @param keeperId who answers for it; their own private tasks are seen by it
- * @param ofTask whether it is the built-in rule of reminders
- * @param world what it is compiled within: own fields and saved lists
  * @throws CodedError for a time, zone, date or recurrence that cannot be read
  */
 export function compileRule(
@@ -59,9 +66,7 @@ export function compileRule(
   name: string,
   position: number,
   definition: RuleDefinition,
-  keeperId: number | null = null,
-  ofTask = false,
-  world: Pick<Facts, 'ownKinds' | 'lists'> = ORDINARY_FACTS
+  { keeperId = null, ofTask = false, world = ORDINARY_FACTS }: CompiledWithin = {}
 ): RuleFacts {
   const own = world.ownKinds;
   const leads = definition.leads

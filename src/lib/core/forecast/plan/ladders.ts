@@ -75,18 +75,14 @@ export class Ladders {
 
   /**
    * When a rung rings that is not before the due moment; null where the task can never be late.
-   * @param zone on whose wall a rung in days rings
-   * @param ownZone on whose wall it does for the owner
-   * @param before the level before the date that rings last
-   * @param k which repeat
+   * @param walls on whose a rung in days rings, and on whose it does for the owner
+   * @param which the level before the date that rings last, and which repeat
    */
   ring(
     lead: CompiledLead,
     task: TaskFacts,
-    zone: Zone,
-    ownZone: Zone,
-    before: LevelBefore,
-    k: number,
+    { zone, ownZone }: { zone: Zone; ownZone: Zone },
+    { before, k }: { before: LevelBefore; k: number },
     trace: Trace = null
   ): RungRing | null {
     if (!lead.rung) return null;
@@ -115,7 +111,7 @@ export class Ladders {
       if (!leadHolds(rung, task, this.#facts) || this.timing(rung, task).n < 0) continue;
       const most = rung.lead.kind === 'offset' ? (rung.lead.repeat?.most ?? 1) : 1;
       for (let k = 0; k < most; k++) {
-        const at = this.ring(rung, task, zone, zone, NONE_BEFORE, k)?.instant ?? NaN;
+        const at = this.ring(rung, task, { zone, ownZone: zone }, { before: NONE_BEFORE, k })?.instant ?? NaN;
         if (Number.isNaN(at) || (next !== null && at >= next)) break;
         if (at > after) {
           next = at;

@@ -49,6 +49,18 @@ export const NO_HISTORY: PlannerHistory = {
   hasTold: () => false
 };
 
+/** Which repeat of a ring, and whether its steps are written down. */
+interface Repeat {
+  k: number;
+  trace: Trace;
+}
+/** Most rings are of these: no other is made for them. */
+const FIRST: Repeat = { k: 0, trace: null };
+
+function repeatOf(k: number, trace: Trace): Repeat {
+  return k === 0 && trace === null ? FIRST : { k, trace };
+}
+
 /**
  * Computes for one task at a time who is told and when, from the facts of a workspace. It keeps its scratch objects,
  * so that planning a hundred thousand tasks makes no garbage.
@@ -169,7 +181,7 @@ export class Planner {
     k = 0
   ): Readonly<RingInstant> {
     if (lead.rung) return this.#rungRing(lead, task, recipient, trace, k);
-    return this.#counted(lead, lead.timing, task, recipient, trace, k);
+    return this.#counted(lead, lead.timing, task, recipient, repeatOf(k, trace));
   }
 
   /** A rung of a ladder: before the due moment it is counted back from it, later it goes by the ladder's clock. */
@@ -184,7 +196,7 @@ export class Planner {
     const zone = this.#ringZone(lead, task, recipient);
     if (timing.n < 0) {
       const caught = k === 0 && this.ladders.everStopped(task) ? this.#caughtUp(lead, task, recipient) : null;
-      const counted = this.#counted(lead, timing, task, recipient, trace, k);
+      const counted = this.#counted(lead, timing, task, recipient, repeatOf(k, trace));
       if (!caught) return counted;
       trace?.push({
         code: 'ladder-caught-up',
@@ -195,10 +207,8 @@ export class Planner {
     const ring = this.ladders.ring(
       lead,
       task,
-      zone,
-      this.#ringZone(lead, task, null),
-      this.#lastBefore(lead, task, recipient),
-      k,
+      { zone, ownZone: this.#ringZone(lead, task, null) },
+      { before: this.#lastBefore(lead, task, recipient), k },
       trace
     );
     return Object.assign(this.#out, ring ?? { instant: NaN });
@@ -209,7 +219,7 @@ export class Planner {
       lead,
       task,
       recipient?.id ?? null,
-      (level) => this.#counted(level, this.ladders.timing(level, task), task, recipient, null, 0).instant
+      (level) => this.#counted(level, this.ladders.timing(level, task), task, recipient).instant
     );
   }
 
@@ -230,8 +240,7 @@ export class Planner {
     timing: LeadTiming,
     task: TaskFacts,
     recipient: PersonFacts | null,
-    trace: Trace,
-    k: number
+    { k, trace }: Repeat = FIRST
   ): Readonly<RingInstant> {
     const zone = this.#ringZone(lead, task, recipient);
     const anchor = this.#anchorIn(lead, task, zone);

@@ -1,10 +1,11 @@
 import type { InstantMs } from '../../time/zone.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
-import type { TaskFacts } from '../facts/facts.ts';
+import type { Facts, TaskFacts } from '../facts/facts.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { PlannerHistory } from '../plan/planner.ts';
 import type { RunAhead, ToldBefore, WaitingNotice } from './simulated.ts';
+import type { TellingKey } from '../plan/telling.ts';
 
 export interface ForecastWindow {
   /** Rings at or before now are not made up here: what is owed for them is in `waiting`. */
@@ -25,12 +26,8 @@ export interface ForecastHistory {
   /** Whether a ring has left already (after the clock was set back, or a date went away and came back). */
   occupied?: (
     rule: RuleFacts,
-    lead: CompiledLead,
     task: TaskFacts,
-    recipientId: number,
-    ordinal: number,
-    stepId: string,
-    anchorValue?: string
+    key: Omit<TellingKey, 'anchorValue'> & { anchorValue?: string }
   ) => boolean;
   /** How many notices of a lead have left for an anchor value to a recipient; runs for nobody. */
   left?: (
@@ -51,6 +48,16 @@ export interface ForecastHistory {
   /** Follow-ups of a task by a rule that are open. */
   openFollowUps?: (ruleId: number, taskId: number) => readonly number[];
   planner?: PlannerHistory;
+}
+
+/** What a forecast is of. */
+export interface ForecastAsked {
+  facts: Facts;
+  rules: readonly RuleFacts[];
+  window: ForecastWindow;
+  history: ForecastHistory;
+  /** What could not be computed of a rule for a task. */
+  onFault: (ruleId: number, taskId: number, error: unknown) => void;
 }
 
 export interface Forecast {

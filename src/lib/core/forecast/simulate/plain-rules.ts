@@ -6,7 +6,7 @@ import { isAlreadyTold } from '../decide/already-told.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 import { leadOf, type RuleFacts } from '../facts/compile-rule.ts';
 import { isReachable, type PersonFacts, type TaskFacts } from '../facts/facts.ts';
-import type { ForecastHistory, ForecastWindow } from './model.ts';
+import type { ForecastAsked, ForecastHistory, ForecastWindow } from './model.ts';
 import { ALREADY_TOLD_MS, noticeKind } from '../decide/notice-kind.ts';
 import type { NoticeList } from './notice-list.ts';
 import type { Planner } from '../plan/planner.ts';
@@ -42,14 +42,7 @@ export class PlainRules {
   /** Whether anybody has a most of messages a day: mostly nobody has, and then nobody is looked up. */
   readonly #anyCap: boolean;
 
-  constructor(
-    planner: Planner,
-    rules: readonly RuleFacts[],
-    window: ForecastWindow,
-    history: ForecastHistory,
-    notices: NoticeList,
-    onFault: (ruleId: number, taskId: number, error: unknown) => void
-  ) {
+  constructor(planner: Planner, { rules, window, history, onFault }: ForecastAsked, notices: NoticeList) {
     this.#planner = planner;
     this.#ruleById = new Map(rules.map((rule) => [rule.id, rule]));
     this.#window = window;
@@ -157,17 +150,9 @@ export class PlainRules {
     held: readonly PlannedNotice[]
   ): void {
     const leads = this.#planner.audience.leadsFor(rule, tell, task, recipient);
+    this.#aim(rule, tell, task, recipient);
     if (held.length === 0 && leads.length === 1) {
-      const notice = this.#noticeOf(
-        rule,
-        tell,
-        leads[0]!,
-        task,
-        recipient,
-        -Infinity,
-        this.#window.until,
-        held
-      );
+      const notice = this.#noticeOf(leads[0]!, -Infinity, this.#window.until, held);
       if (notice) this.#push(notice);
       return;
     }
@@ -175,7 +160,7 @@ export class PlainRules {
     const found: PlannedNotice[] = held.map((notice) => ({ ...notice }));
     const collect = (after: InstantMs, to: InstantMs) => {
       for (const lead of leads) {
-        const notice = this.#noticeOf(rule, tell, lead, task, recipient, after, to, held);
+        const notice = this.#noticeOf(lead, after, to, held);
         if (notice) found.push({ ...notice });
       }
     };
@@ -198,16 +183,15 @@ export class PlainRules {
    * @throws CodedError where its ring cannot be computed; what cannot be tested once it rings is a fault of that ring alone
    */
   #noticeOf(
-    rule: RuleFacts,
-    tell: CompiledTell,
     lead: CompiledLead,
-    task: TaskFacts,
-    recipient: PersonFacts,
     after: InstantMs,
     until: InstantMs,
     held: readonly PlannedNotice[]
   ): PlannedNotice | null {
     const planner = this.#planner;
+    const of = this.#of;
+    const { rule, task, recipient } = of;
+    of.lead = lead;
     if (lead.lead.only && !leadHolds(lead, task, planner.facts)) return null;
     const { instant, originDay } = planner.ring(lead, task, recipient);
     if (!(instant > after && instant <= until)) return null;
@@ -215,9 +199,9 @@ export class PlainRules {
       if (!held.some((notice) => notice.leadId === lead.lead.id)) this.pastRings++;
       return null;
     }
-    if (this.#history.occupied?.(rule, lead, task, recipient.id, 0, tell.step.id)) return null;
+    if (this.#isTold(of)) return null;
     try {
-      return this.#rung(this.#aimed(rule, tell, lead, task, recipient), instant, originDay);
+      return this.#rung(of, instant, originDay);
     } catch (error) {
       // Said once, though the rings after the window may be asked for too.
       if (after === -Infinity) this.#onFault(rule.id, task.id, error);
@@ -225,20 +209,20 @@ export class PlainRules {
     }
   }
 
-  #aimed(
-    rule: RuleFacts,
-    tell: CompiledTell,
-    lead: CompiledLead,
-    task: TaskFacts,
-    recipient: PersonFacts
-  ): Telling {
+  /** Whether it has left already, or is on its way. */
+  #isTold({ rule, tell, lead, task, recipient, ordinal }: Telling): boolean {
+    const { occupied } = this.#history;
+    if (!occupied) return false;
+    return occupied(rule, task, { lead, ordinal, stepId: tell.step.id, recipientId: recipient.id });
+  }
+
+  /** What is filled again for each notice is of these from now on. */
+  #aim(rule: RuleFacts, tell: CompiledTell, task: TaskFacts, recipient: PersonFacts): void {
     const of = this.#of;
     of.rule = rule;
     of.tell = tell;
-    of.lead = lead;
     of.task = task;
     of.recipient = recipient;
-    return of;
   }
 
   /** What becomes of a ring: null where its rule does not look at the task then. */

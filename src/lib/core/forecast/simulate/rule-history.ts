@@ -88,11 +88,9 @@ export function ruleHistory(
     runs: runs.map(({ definition, ...run }) => ({ ...run, rule: compile(definition) })),
     sentToday: (personId) => sentToday.get(personId) ?? 0,
     untouched: (taskId) => !touched.has(taskId),
-    occupied: (_rule, lead, task, recipientId, ordinal, stepId, anchorValue) => {
-      if (!touched.has(task.id)) return false;
-      const value = anchorValue ?? planner.anchorValue(lead, task);
-      return isOccupied(task, { lead, ordinal, anchorValue: value, stepId, recipientId });
-    },
+    occupied: (_rule, task, key) =>
+      touched.has(task.id) &&
+      isOccupied(task, { ...key, anchorValue: key.anchorValue ?? planner.anchorValue(key.lead, task) }),
     left: (_rule, lead, task, recipientId, anchorValue) => {
       const isOfSeries = (one: Omit<RanRecord, 'counts'>) =>
         one.leadId === lead.lead.id && one.anchorValue === anchorValue && one.round === task.round;

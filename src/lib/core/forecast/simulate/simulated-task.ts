@@ -90,10 +90,7 @@ export class SimulatedTask {
   /** Whether a notice of this key has left or is on its way. */
   occupied(rule: RuleFacts, key: TellingKey): boolean {
     if (this.#occupied?.has(textOf(rule, key))) return true;
-    const { lead, recipientId, ordinal, stepId, anchorValue } = key;
-    return (
-      this.#history.occupied?.(rule, lead, this.task, recipientId, ordinal, stepId, anchorValue) ?? false
-    );
+    return this.#history.occupied?.(rule, this.task, key) ?? false;
   }
 
   occupy(rule: RuleFacts, key: TellingKey): void {

@@ -77,7 +77,8 @@ export class SimulatedWaiting {
       // What gave it to them has told them, as “assigned” does.
       if (this.#isToldLater(ahead, recipient.id)) continue;
       const of = { ...this.#simulation.tellingOf(ahead), recipient };
-      const made = madeUp(planner, of, notice.ringAt, 'new recipient', null, now);
+      const owed = { ringAt: notice.ringAt, cause: 'new recipient', actorId: null } as const;
+      const made = madeUp(planner, of, owed, now);
       const leavesAt = made.leavesAt ?? NaN;
       const lateBell = made.leavesAt !== null && isLateBell(planner, of, notice.ringAt, leavesAt);
       const ends = { leavesAt, lateBell, unrung: made.reason, noticeId: null, folded: false };

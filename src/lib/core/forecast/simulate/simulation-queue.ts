@@ -54,10 +54,13 @@ export class SimulationQueue {
     this.#until = until;
   }
 
-  /** What comes next; undefined when nothing does. What lies behind the window is put in line when it is come to. */
-  first(): SimulatedEvent | undefined {
+  /**
+   * What comes next; undefined when nothing does. What lies behind the window is put in line when it is come to.
+   * @param goesOn whether anybody goes on behind the window
+   */
+  first(goesOn = true): SimulatedEvent | undefined {
     const event = this.#heap.first();
-    if (!event || event.at <= this.#until || !this.#later) return event;
+    if (!event || event.at <= this.#until || !goesOn || !this.#later) return event;
     const later = this.#later;
     this.#later = null;
     for (const one of later) this.#line(one);

@@ -10,8 +10,8 @@ import { bundle } from '../decide/bundle.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 import { leadOf, repeats, type RuleFacts } from '../facts/compile-rule.ts';
 import { limitsOf, outgoingOf } from '../decide/day-limits.ts';
-import type { Facts, PersonFacts, TaskFacts } from '../facts/facts.ts';
-import type { Forecast, ForecastHistory, ForecastWindow } from './model.ts';
+import type { PersonFacts, TaskFacts } from '../facts/facts.ts';
+import type { Forecast, ForecastAsked, ForecastHistory, ForecastWindow } from './model.ts';
 import { keyOf, NO_DUE, SimulationQueue, type SimulatedEvent } from './simulation-queue.ts';
 import { type NoticeAhead, SimulatedTask } from './simulated-task.ts';
 import { noticeKind } from '../decide/notice-kind.ts';
@@ -63,13 +63,9 @@ export class Simulation implements SimulationPort {
   #now: InstantMs;
 
   constructor(
-    facts: Facts,
-    rules: readonly RuleFacts[],
+    { facts, rules, window, history, onFault }: ForecastAsked,
     tasks: readonly TaskFacts[],
-    window: ForecastWindow,
-    history: ForecastHistory,
-    result: Forecast,
-    onFault: (ruleId: number, taskId: number, error: unknown) => void
+    result: Forecast
   ) {
     this.rules = rules;
     this.result = result;
@@ -115,11 +111,9 @@ export class Simulation implements SimulationPort {
     this.#schedules.begin();
     this.#queueWaiting();
     // What rang inside the window and leaves after it may be merged with what rings after it: the window only selects.
-    for (
-      let event = this.#queue.first();
-      event && (event.at <= until || this.#pending > 0);
-      event = this.#queue.first()
-    ) {
+    for (;;) {
+      const event = this.#queue.first(this.#pending > 0);
+      if (!event || !(event.at <= until || this.#pending > 0)) break;
       this.#now = event.at;
       if (event.is === 'leave') this.#leave(event.at);
       else {
@@ -403,6 +397,8 @@ export class Simulation implements SimulationPort {
       if (!rule || !state || !tell || !lead) continue;
       const { anchorValue, own, regardless, actorId, named, snoozed } = notice;
       const of = { rule, tell, lead, state, anchorValue, own, regardless, actorId, named, snoozed };
+      // What is put off already is on its way too, and counts until it has left.
+      if (notice.folded && notice.ringAt <= this.#window.until) this.#pending++;
       this.queueNotice({ ...of, notice: { ...notice } });
     }
     for (const run of this.#history.runs ?? []) this.queueRun(run);
