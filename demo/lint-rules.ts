@@ -1,15 +1,7 @@
 import type { LintCode } from '../src/lib/core/lint/model.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  openWatch,
-  type Lead,
-  type RuleDefinition,
-  type ScheduleLead,
-  type Step,
-  type Tell
-} from '../src/lib/core/rule/model.ts';
+import { blankDefinition, openWatch, type RuleDefinition } from '../src/lib/core/rule/model.ts';
+import { blankTell, type Step, type Tell } from '../src/lib/core/rule/step-model.ts';
+import { offsetLead, type Lead, type ScheduleLead } from '../src/lib/core/rule/lead-model.ts';
 import type { DemoRule } from './scenario.ts';
 
 /** A doubt, a rule in which it shows, and the same rule mended. */

@@ -1,17 +1,7 @@
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  openWatch,
-  type EventLead,
-  type Lead,
-  type RuleDefinition,
-  type ScheduleLead,
-  type Step,
-  type Tell,
-  NO_STOP
-} from '../src/lib/core/rule/model.ts';
-import { starters } from '../src/lib/core/rule/starters.ts';
+import { blankDefinition, openWatch, type RuleDefinition, NO_STOP } from '../src/lib/core/rule/model.ts';
+import { blankTell, type Step, type Tell } from '../src/lib/core/rule/step-model.ts';
+import { offsetLead, type EventLead, type Lead, type ScheduleLead } from '../src/lib/core/rule/lead-model.ts';
+import { starters } from '../src/lib/core/rule/starters/starters.ts';
 import type { DemoRule } from './scenario.ts';
 
 /** Rules of Tidewatch that ring, tell and act in every other way; they were turned on a week before the demo's moment. */

@@ -1,15 +1,9 @@
 import type { ChannelName } from '../src/lib/core/delivery/channel-name.ts';
 import type { ChannelChoice, TellingKind } from '../src/lib/core/delivery/channels.ts';
 import type { WeekSpec } from '../src/lib/core/calendar/spec.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  openWatch,
-  type OffsetLead,
-  type RuleDefinition,
-  type Tell
-} from '../src/lib/core/rule/model.ts';
+import { blankDefinition, openWatch, type RuleDefinition } from '../src/lib/core/rule/model.ts';
+import { blankTell, type Tell } from '../src/lib/core/rule/step-model.ts';
+import { offsetLead, type OffsetLead } from '../src/lib/core/rule/lead-model.ts';
 
 /** Tidewatch, an invented coastal observation network: its places, people, projects and rules. */
 

@@ -1,7 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
+import { blankDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { openApart } from '../open-apart.ts';
 import { ServerLife, type StandInPlaces } from '../../tests/crash/server-life.ts';
 import { fillWorkspace } from '../many-tasks.ts';

@@ -1,9 +1,6 @@
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type RuleDefinition
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 
 export const NOW = Date.parse('2026-03-05T07:00Z');

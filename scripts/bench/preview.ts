@@ -1,7 +1,9 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { blankDefinition, blankTell, offsetLead, type Lead } from '../../src/lib/core/rule/model.ts';
+import { blankDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead, type Lead } from '../../src/lib/core/rule/lead-model.ts';
 import type { Container } from '../../src/lib/server/container.ts';
 import type { Asked } from '../../src/lib/server/tryout/asked.ts';
 import { fillWorkspace } from '../many-tasks.ts';

@@ -1,9 +1,6 @@
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type RuleDefinition
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import type { Container } from '../../src/lib/server/container.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import type { Figure } from './measure.ts';

@@ -1,9 +1,6 @@
-import {
-  blankDefinition,
-  blankTell,
-  type RuleDefinition,
-  type ZoneChoice
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import type { ZoneChoice } from '../../src/lib/core/rule/lead-model.ts';
 import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 import { ratio, type Figure } from './measure.ts';

@@ -1,5 +1,7 @@
 // Workspaces of very many tasks, made faster than one by one.
-import { blankDefinition, blankTell, offsetLead } from '../../src/lib/core/rule/model.ts';
+import { blankDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import type { Container } from '../../src/lib/server/container.ts';
 import { fillWorkspace } from '../many-tasks.ts';
 

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import type { Lead, OffsetLead, RuleDefinition, Tell } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Tell } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead, OffsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';
 import { formatDay } from '../../src/lib/core/time/day.ts';
 import {

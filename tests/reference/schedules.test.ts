@@ -6,7 +6,7 @@ import { compileLead } from '../../src/lib/core/forecast/facts/compile-lead.ts';
 import { LeadClocks, type LeadClock } from '../../src/lib/core/forecast/plan/lead-clock.ts';
 import { owedByMove } from '../../src/lib/core/forecast/plan/seats.ts';
 import { occurrenceName } from '../../src/lib/core/recurrence/schedule.ts';
-import type { ScheduleLead } from '../../src/lib/core/rule/model.ts';
+import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
 import { MS_PER_MINUTE } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 

@@ -2,7 +2,8 @@ import { createCipheriv, createHmac } from 'node:crypto';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { recordOf } from '../../src/lib/server/task/task-record.ts';
-import { NO_STOP, type Lead } from '../../src/lib/core/rule/model.ts';
+import { NO_STOP } from '../../src/lib/core/rule/model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { actToken, digestTokens, readActToken } from '../../src/lib/server/engine/act-tokens.ts';
 import {
   MANAGER,

@@ -4,7 +4,7 @@ import type { ChannelName } from '../../src/lib/core/delivery/channel-name.ts';
 import type { ChannelChoice } from '../../src/lib/core/delivery/channels.ts';
 import { readTextReference } from '../../src/lib/core/delivery/text-address.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';
-import type { Tell } from '../../src/lib/core/rule/model.ts';
+import type { Tell } from '../../src/lib/core/rule/step-model.ts';
 import {
   channelFieldOf,
   channelForm,

@@ -3,7 +3,7 @@ import { lintRules } from '../../demo/lint-rules.ts';
 import { seedDemo } from '../../demo/seed.ts';
 import { applyMend } from '../../src/lib/core/lint/apply-mend.ts';
 import { LINT_CODES } from '../../src/lib/core/lint/model.ts';
-import { GATHERS, allSteps } from '../../src/lib/core/rule/model.ts';
+import { GATHERS, allSteps } from '../../src/lib/core/rule/step-model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { createContainer } from '../../src/lib/server/container.ts';
 import { ruleBasis } from '../../src/lib/server/rule/rule-basis.ts';

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Act } from '../../src/lib/core/rule/acts.ts';
-import { openWatch, type RuleDefinition, type Step } from '../../src/lib/core/rule/model.ts';
+import { openWatch, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { forecastHistory } from '../../src/lib/server/engine/history.ts';

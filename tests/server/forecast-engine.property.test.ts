@@ -1,15 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Condition } from '../../src/lib/core/rule/condition.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type Lead,
-  type Recipient,
-  type RuleDefinition,
-  type Step
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell, type Recipient, type Step } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead, type Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { openWorkspace, received, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { starters } from '../../src/lib/core/rule/starters.ts';
+import { starters } from '../../src/lib/core/rule/starters/starters.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import { openWorkspace, ruleOn, type TestWorkspace } from '../support/workspace.ts';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Lead, RuleDefinition, Tell } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Tell } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { lead, ruleOn } from '../support/workspace.ts';
 import {
   edit,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Lead, Tell } from '../../src/lib/core/rule/model.ts';
+import type { Tell } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { lead, ruleOn, taskInput } from '../support/workspace.ts';
 import {
   edit,

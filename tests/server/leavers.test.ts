@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { blankDigest } from '../../src/lib/core/digest/model.ts';
-import type { Step } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
 import type { HandOverInput } from '../../src/lib/server/person/hand-over-schema.ts';
 import { signedInAs } from '../../src/lib/server/workspace/signed-in.ts';
 import { on, step } from '../support/rules.ts';

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Lead, Step } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
 import type { EffectView } from '../../src/lib/view/effects.ts';
 import { lookAt } from '../../src/lib/server/tryout/looks.ts';
@@ -268,7 +269,7 @@ it('what one change makes up for leaves in one message, however slow the machine
   expect(said.messages).toBe(1);
   // Each task takes a slice of its own, and the clock runs on between two of them.
   container.clock.set(container.clock.now(), true);
-  container.engine.attachPace({ sliceMs: () => 0, breath: () => Promise.resolve() });
+  container.engine.attachPace({ sliceMs: () => 0, letOthersIn: () => Promise.resolve() });
   const replanned = container.stores.plan.settled.bind(container.stores.plan);
   container.stores.plan.settled = (id) => {
     machine.at += 700;

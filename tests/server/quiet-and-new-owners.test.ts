@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Lead, OffsetLead, RuleDefinition, Tell } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Tell } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead, OffsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, MANAGER, ruleOf, ruleOn } from '../support/workspace.ts';
 import {

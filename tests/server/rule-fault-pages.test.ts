@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { blankSweep } from '../../src/lib/core/sweep/model.ts';
-import { offsetLead, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { offsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { ruleList } from '../../src/lib/server/rule/rule-list.ts';
 import { taskDetail } from '../../src/lib/server/task/task-views.ts';
 import { add, anotherWorkspace, eachInAWorkspace, tick, workspace } from '../support/rules.ts';

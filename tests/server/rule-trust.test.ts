@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { openWatch, type Lead, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import { starters } from '../../src/lib/core/rule/starters.ts';
+import { openWatch, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
+import { starters } from '../../src/lib/core/rule/starters/starters.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { ruleBasis } from '../../src/lib/server/rule/rule-basis.ts';

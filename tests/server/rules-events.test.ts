@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { openWatch, blankDefinition, type Step } from '../../src/lib/core/rule/model.ts';
+import { openWatch, blankDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
 import { lead, received, ruleOf, ruleOn, taskInput } from '../support/workspace.ts';
 import {
   FINISHED,

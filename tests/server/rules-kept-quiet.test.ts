@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { NO_STOP, openWatch, type Step } from '../../src/lib/core/rule/model.ts';
+import { NO_STOP, openWatch } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
 import { whyText } from '../../src/lib/core/ring/why-text.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import { lead, received, ruleOf, ruleOn } from '../support/workspace.ts';

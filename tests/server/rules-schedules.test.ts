@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { openWatch, type Lead, type RuleDefinition, type Step } from '../../src/lib/core/rule/model.ts';
+import { openWatch, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { lead, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
   add,

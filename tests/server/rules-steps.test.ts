@@ -1,7 +1,8 @@
 import Papa from 'papaparse';
 import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
-import { openWatch, type Step, type Tell } from '../../src/lib/core/rule/model.ts';
+import { openWatch } from '../../src/lib/core/rule/model.ts';
+import type { Step, Tell } from '../../src/lib/core/rule/step-model.ts';
 import { MANAGER, lead, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
   FINISHED,

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { openWatch, type ScheduleLead, type Step } from '../../src/lib/core/rule/model.ts';
+import { openWatch } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
+import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
 import { MANAGER, received, ruleOf, ruleOn } from '../support/workspace.ts';
 import {
   add,

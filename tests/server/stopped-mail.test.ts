@@ -1,6 +1,6 @@
 import { createTransport } from 'nodemailer';
 import { describe, expect, it } from 'vitest';
-import type { Lead } from '../../src/lib/core/rule/model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { readStopToken, stopToken } from '../../src/lib/server/engine/stop-tokens.ts';
 import { readTextToken, textToken } from '../../src/lib/server/engine/text-tokens.ts';
 import { outboxPage } from '../../src/lib/server/record/record-views.ts';

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Lead, RuleDefinition, Step } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Step } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import type { LeaveInput } from '../../src/lib/server/person/schema.ts';
 import { add, anotherWorkspace, at, eachInAWorkspace, moveTo, workspace } from '../support/rules.ts';
 import { MANAGER, lead, received, ruleOf, ruleOn } from '../support/workspace.ts';

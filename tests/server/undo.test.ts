@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { RuleDefinition, Step, Tell } from '../../src/lib/core/rule/model.ts';
+import type { RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import type { Step, Tell } from '../../src/lib/core/rule/step-model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { Undoer } from '../../src/lib/server/record/undo.ts';
 import { lead, ruleOf, ruleOn, SEES_ALL, taskInput } from '../support/workspace.ts';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { CodedError } from '../../src/lib/core/errors.ts';
-import type { Lead, OffsetLead } from '../../src/lib/core/rule/model.ts';
+import type { Lead, OffsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
 import type { BulkChange } from '../../src/lib/server/task/bulk-schema.ts';
 import { on, rule, step, tell } from './rules.ts';

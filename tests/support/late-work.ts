@@ -1,11 +1,7 @@
 import { afterEach, beforeEach } from 'vitest';
-import {
-  blankDefinition,
-  blankTell,
-  type Lead,
-  type RuleDefinition,
-  type Tell
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell, type Tell } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { lead, openWorkspace, received, taskInput, type TestWorkspace } from './workspace.ts';
 
 /**

@@ -1,11 +1,7 @@
 import { afterEach, beforeEach } from 'vitest';
-import {
-  blankDefinition,
-  blankTell,
-  type Lead,
-  type RuleDefinition,
-  type Step
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell, type Step } from '../../src/lib/core/rule/step-model.ts';
+import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { openWorkspace, received, taskInput, type TestWorkspace } from './workspace.ts';
 

@@ -2,16 +2,9 @@ import { createContainer, type Container } from '../../src/lib/server/container.
 import Database from 'better-sqlite3';
 import { openDatabase, type Db } from '../../src/lib/server/db/open.ts';
 import type { MachineClock } from '../../src/lib/server/engine/clock.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type Lead,
-  type OffsetLead,
-  type Recipient,
-  type RuleDefinition,
-  type Tell
-} from '../../src/lib/core/rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
+import { blankTell, type Recipient, type Tell } from '../../src/lib/core/rule/step-model.ts';
+import { offsetLead, type Lead, type OffsetLead } from '../../src/lib/core/rule/lead-model.ts';
 import { startChatStandIn } from '../../standin/chat.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import type { PostedStandIn } from '../../standin/posted.ts';

@@ -16,7 +16,7 @@ test('work in slices waits until what came in has been answered, and goes on the
   const [first, second] = [held(), held()];
   const order: string[] = [];
   const answers = [first, second].map(({ ended }) => requests.answering(() => ended));
-  const through = requests.breath().then(() => order.push('slice'));
+  const through = requests.letOthersIn().then(() => order.push('slice'));
   first.end('one');
   order.push(await answers[0]!);
   second.end('two');
@@ -29,7 +29,7 @@ test('it goes on though a request does not end', async () => {
   const requests = new Requests(machine);
   const endless = held();
   const answer = requests.answering(() => endless.ended);
-  await requests.breath();
+  await requests.letOthersIn();
   endless.end('late');
   expect(await answer).toBe('late');
 });
@@ -38,7 +38,7 @@ test('a request that fails is no longer waited for', async () => {
   const requests = new Requests(machine);
   await expect(requests.answering(() => Promise.reject(new Error('no')))).rejects.toThrow('no');
   const order: string[] = [];
-  const through = requests.breath().then(() => order.push('slice'));
+  const through = requests.letOthersIn().then(() => order.push('slice'));
   await new Promise((resolve) => setImmediate(resolve));
   await through;
   expect(order).toEqual(['slice']);

@@ -34,7 +34,7 @@ export class Requests implements SlicePace {
   }
 
   /** Ends once what came in meanwhile has been answered. */
-  async breath(): Promise<void> {
+  async letOthersIn(): Promise<void> {
     // The first turn brings in what has come, the second takes it to where it is counted.
     await aTurn();
     await aTurn();

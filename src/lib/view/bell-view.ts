@@ -7,7 +7,7 @@ import { shownAt } from '../core/forecast/simulate/plain-rules.ts';
 import type { Planner } from '../core/forecast/plan/planner.ts';
 import type { PlannedNotice } from '../core/forecast/plan/planned-notice.ts';
 import type { Names } from '../core/rule/condition-words.ts';
-import type { NoticeKind } from '../core/rule/model.ts';
+import type { NoticeKind } from '../core/rule/step-model.ts';
 import { leadWords } from '../core/rule/read-back.ts';
 import { whyText } from '../core/ring/why-text.ts';
 import type { WhyStep } from '../core/ring/why.ts';

@@ -1,4 +1,4 @@
-import { NOTICE_KINDS } from '../rule/model.ts';
+import { NOTICE_KINDS } from '../rule/step-model.ts';
 import type { ChannelName } from './channel-name.ts';
 
 /** What people choose channels for: each kind of notice, their digests, and faults of the rules that they keep. */

@@ -14,7 +14,7 @@ import { daysLeft, daysLeftWords } from '../ring/days-left.ts';
 import { lateWords } from '../ring/late-words.ts';
 import { shortDay } from '../time/format.ts';
 import type { InstantMs } from '../time/zone.ts';
-import type { TableColumn, TableField } from '../rule/model.ts';
+import type { TableColumn, TableField } from '../rule/step-model.ts';
 import { MOST_MESSAGE_ROWS, MOST_SECTION_ROWS, type DigestSection } from './model.ts';
 import type { RollUp, RollUpLine } from './roll-up.ts';
 import { sectionTitle } from './section-words.ts';

@@ -1,4 +1,5 @@
-import type { Attachment, TableColumn, Watch } from '../rule/model.ts';
+import type { Watch } from '../rule/model.ts';
+import type { Attachment, TableColumn } from '../rule/step-model.ts';
 import { openWatch } from '../rule/model.ts';
 import type { ClosedDayRule } from '../ring/lead.ts';
 

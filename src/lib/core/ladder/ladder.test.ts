@@ -15,13 +15,9 @@ import { Planner } from '../forecast/plan/planner.ts';
 import type { Unit } from '../ring/lead.ts';
 import { whyText } from '../ring/why-text.ts';
 import type { WhyStep } from '../ring/why.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type OffsetLead,
-  type RuleDefinition
-} from '../rule/model.ts';
+import { blankDefinition, type RuleDefinition } from '../rule/model.ts';
+import { blankTell } from '../rule/step-model.ts';
+import { offsetLead, type OffsetLead } from '../rule/lead-model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';

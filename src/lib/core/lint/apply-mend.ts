@@ -1,4 +1,6 @@
-import { offsetLead, type OffsetLead, type RuleDefinition, type Step, type Tell } from '../rule/model.ts';
+import type { RuleDefinition } from '../rule/model.ts';
+import type { Step, Tell } from '../rule/step-model.ts';
+import { offsetLead, type OffsetLead } from '../rule/lead-model.ts';
 import { partsOf, type Condition, type Test } from '../rule/condition.ts';
 import { exactDayTests, onceForOf } from './exact-day.ts';
 import { statusTest } from './coverage.ts';

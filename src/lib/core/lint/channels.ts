@@ -1,4 +1,4 @@
-import { allSteps, type Tell } from '../rule/model.ts';
+import { allSteps, type Tell } from '../rule/step-model.ts';
 import { waysTo } from '../delivery/channels.ts';
 import type { ChannelName } from '../delivery/channel-name.ts';
 import type { PersonFacts } from '../forecast/facts/facts.ts';

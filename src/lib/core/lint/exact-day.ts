@@ -3,7 +3,7 @@ import type { LeadClock } from '../forecast/plan/lead-clock.ts';
 import type { TaskFacts } from '../forecast/facts/facts.ts';
 import { partsOf, type Condition, type Test } from '../rule/condition.ts';
 import { testWords } from '../rule/condition-words.ts';
-import { ONCE_DATES, type OnceFor } from '../rule/model.ts';
+import { ONCE_DATES, type OnceFor } from '../rule/lead-model.ts';
 import { inScope } from '../rule/watch.ts';
 import { formatDay, type Day } from '../time/day.ts';
 import { shortDay } from '../time/format.ts';
@@ -82,13 +82,13 @@ function tasksOn(context: LintContext, lead: CompiledLead, test: Test): number {
   const of = { ...lead, lead: { ...lead.lead, onceFor } };
   const lost = new Map<LeadClock, ReadonlySet<Day>>();
   const lostFor = (task: TaskFacts) => {
-    const clock = isOnOwnClocks(lead) ? planner.clockOf(lead, task, null) : planner.clockForAll(lead);
+    const clock = isOnOwnClocks(lead) ? planner.clocks.of(lead, task, null) : planner.clocks.forAll(lead);
     if (!lost.has(clock)) lost.set(clock, new Set(lostOn(clock, context)));
     return lost.get(clock)!;
   };
   return tasks.filter((task) => {
     if (!inScope(rule.watch, task)) return false;
-    const date = planner.dateOfOnce(of, task);
+    const date = planner.anchors.dateOfOnce(of, task);
     return date !== null && lostFor(task).has(date.day);
   }).length;
 }

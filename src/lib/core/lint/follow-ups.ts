@@ -1,4 +1,4 @@
-import { makesTasks } from '../rule/model.ts';
+import { makesTasks } from '../rule/step-model.ts';
 import { list } from '../rule/list-words.ts';
 import { DEEPEST_MADE } from '../rule/watch.ts';
 import type { Lint, LintContext } from './model.ts';

@@ -7,14 +7,9 @@ import { forecast } from '../forecast/forecast.ts';
 import { Planner } from '../forecast/plan/planner.ts';
 import { rhythmDays } from '../recurrence/rhythm-days.ts';
 import { BARE_NAMES } from '../rule/condition-words.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  openWatch,
-  type Lead,
-  type RuleDefinition
-} from '../rule/model.ts';
+import { blankDefinition, openWatch, type RuleDefinition } from '../rule/model.ts';
+import { blankTell } from '../rule/step-model.ts';
+import { offsetLead, type Lead } from '../rule/lead-model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
 import type { Condition } from '../rule/condition.ts';

@@ -1,5 +1,7 @@
 import type { Act } from '../rule/acts.ts';
-import { allSteps, isRung, makesTasks, type Lead, type RuleDefinition } from '../rule/model.ts';
+import type { RuleDefinition } from '../rule/model.ts';
+import { allSteps, makesTasks } from '../rule/step-model.ts';
+import { isRung, type Lead } from '../rule/lead-model.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** What an act changes, by the names that leads and events go by. */

@@ -33,10 +33,10 @@ export function checkDays(clock: LeadClock, now: InstantMs): Day[] {
 
 /** The clocks on which a schedule rings for the tasks that a rule looks at; the workspace's where there are none. */
 export function clocksOf({ planner, rule, tasks }: LintContext, lead: CompiledLead): LeadClock[] {
-  if (!isOnOwnClocks(lead)) return [planner.clockForAll(lead)];
+  if (!isOnOwnClocks(lead)) return [planner.clocks.forAll(lead)];
   const looked = tasks.filter((task) => inScope(rule.watch, task));
-  const clocks = new Set(looked.map((task) => planner.clockOf(lead, task, null)));
-  return clocks.size > 0 ? [...clocks] : [planner.clockForAll(lead)];
+  const clocks = new Set(looked.map((task) => planner.clocks.of(lead, task, null)));
+  return clocks.size > 0 ? [...clocks] : [planner.clocks.forAll(lead)];
 }
 
 /** A schedule that looks more rarely than its window is wide misses what is due in between. */

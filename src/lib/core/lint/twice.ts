@@ -1,4 +1,5 @@
-import { allSteps, type RuleDefinition, type Step, type Tell } from '../rule/model.ts';
+import type { RuleDefinition } from '../rule/model.ts';
+import { allSteps, type Step, type Tell } from '../rule/step-model.ts';
 import { inScope } from '../rule/watch.ts';
 import type { Act } from '../rule/acts.ts';
 import { recipientWords } from '../rule/read-back.ts';

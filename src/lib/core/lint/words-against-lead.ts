@@ -1,6 +1,8 @@
 import { parseTemplate } from '../message/template.ts';
 import { CodedError } from '../errors.ts';
-import { allSteps, type OffsetLead, type RuleDefinition, type Tell } from '../rule/model.ts';
+import type { RuleDefinition } from '../rule/model.ts';
+import { allSteps, type Tell } from '../rule/step-model.ts';
+import type { OffsetLead } from '../rule/lead-model.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** A claim that words make about how far away the date is, and the days before it for which that is true. */

@@ -1,4 +1,4 @@
-import type { Attachment, TableColumn } from '../rule/model.ts';
+import type { Attachment, TableColumn } from '../rule/step-model.ts';
 import { formatInstant, instantOnWall, type Moment } from '../time/instant.ts';
 import { formatDay } from '../time/day.ts';
 import type { InstantMs } from '../time/zone.ts';

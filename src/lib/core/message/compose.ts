@@ -9,7 +9,7 @@ import type { FieldValues } from './fields.ts';
 import { fillTemplate, parseTemplate } from './template.ts';
 import { tableOf, withOwner, type TablePart } from './table.ts';
 import { partsByWhose, type Whose } from './whose.ts';
-import type { TableColumn } from '../rule/model.ts';
+import type { TableColumn } from '../rule/step-model.ts';
 import { ACT_WORDS, actLines, type ActLink, type LinkAct } from './acts.ts';
 import { escapeHtml } from './escape.ts';
 

@@ -1,4 +1,4 @@
-import type { TableColumn, TableField } from '../rule/model.ts';
+import type { TableColumn, TableField } from '../rule/step-model.ts';
 import { actLines, actsInline, type ActLink } from './acts.ts';
 import { escapeHtml } from './escape.ts';
 import type { FieldValues } from './fields.ts';

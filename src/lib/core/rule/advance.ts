@@ -1,6 +1,6 @@
 import type { InstantMs } from '../time/zone.ts';
 import type { CompiledCondition } from './compile-condition.ts';
-import type { Branch, Do, Wait } from './model.ts';
+import type { Branch, Do, Wait } from './step-model.ts';
 import type { CompiledTell, Program } from './program.ts';
 
 /** What a run does as it goes through the steps: the engine writes it down, a forecast imagines it. */

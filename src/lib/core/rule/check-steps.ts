@@ -7,15 +7,8 @@ import type { Act, AssigneeChoice } from './acts.ts';
 import { checkCondition } from './check-condition.ts';
 import type { Checker } from './rule-fault.ts';
 import type { Known } from './known.ts';
-import {
-  allSteps,
-  type Branch,
-  type Do,
-  type Recipient,
-  type RuleDefinition,
-  type Tell,
-  type Wait
-} from './model.ts';
+import type { RuleDefinition } from './model.ts';
+import { allSteps, type Branch, type Do, type Recipient, type Tell, type Wait } from './step-model.ts';
 
 /** Checks every step, each fault at its own. */
 export function checkSteps(definition: RuleDefinition, known: Known, ruleId: number, check: Checker): void {

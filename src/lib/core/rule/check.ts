@@ -11,15 +11,9 @@ import { checkCondition } from './check-condition.ts';
 import { checkSteps } from './check-steps.ts';
 import type { Known } from './known.ts';
 import type { Checker, RuleFault } from './rule-fault.ts';
-import {
-  MOST_STEPS,
-  allSteps,
-  isRung,
-  type Lead,
-  type OffsetLead,
-  type ScheduleLead,
-  type RuleDefinition
-} from './model.ts';
+import { MOST_STEPS, type RuleDefinition } from './model.ts';
+import { allSteps } from './step-model.ts';
+import { isRung, type Lead, type OffsetLead, type ScheduleLead } from './lead-model.ts';
 
 /** Most repeats of a ring. */
 const MOST_REPEATS = 1_000;

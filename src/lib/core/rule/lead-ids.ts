@@ -1,4 +1,6 @@
-import type { Lead, RuleDefinition, Step } from './model.ts';
+import type { RuleDefinition } from './model.ts';
+import type { Step } from './step-model.ts';
+import type { Lead } from './lead-model.ts';
 
 /**
  * Gives each lead of an edited definition its id: the id of a lead of the version before that rings by the same thing is kept, so that

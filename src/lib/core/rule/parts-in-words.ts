@@ -1,5 +1,6 @@
 import { conditionWords, type Names } from './condition-words.ts';
-import { allSteps, type QuietFor, type RuleDefinition, type Stop } from './model.ts';
+import type { QuietFor, RuleDefinition, Stop } from './model.ts';
+import { allSteps } from './step-model.ts';
 import { leadWords, stepWords, watchWords } from './read-back.ts';
 
 /** What a rule says, part by part, each line for itself: to be laid beside another version. */

@@ -8,7 +8,7 @@ import {
   type Step,
   type Tell,
   type Wait
-} from './model.ts';
+} from './step-model.ts';
 
 /** A Tell made ready. */
 export interface CompiledTell {

@@ -7,20 +7,17 @@ import type { AwayChoice } from '../ring/reader.ts';
 import { BY_CHANNEL } from './channel-words.ts';
 import { BARE_NAMES, conditionWords, type Names } from './condition-words.ts';
 import { EVENT_WORDS } from './events.ts';
+import { watchedPhases, type RuleDefinition } from './model.ts';
+import type { Recipient, Step, Tell } from './step-model.ts';
 import {
   isRung,
-  watchedPhases,
   type Lead,
   type LeadAnchor,
   type OffsetLead,
   type OnceFor,
-  type Recipient,
-  type RuleDefinition,
   type ScheduleLead,
-  type Step,
-  type Tell,
   type ZoneChoice
-} from './model.ts';
+} from './lead-model.ts';
 import { OPEN_PHASES, PRIORITIES } from '../task/model.ts';
 import { list } from './list-words.ts';
 import { scheduleWords } from './schedule-words.ts';

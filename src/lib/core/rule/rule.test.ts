@@ -4,17 +4,9 @@ import { ruleFaults } from './check.ts';
 import { BARE_NAMES } from './condition-words.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
-import {
-  type Lead,
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  openWatch,
-  type OffsetLead,
-  type RuleDefinition,
-  type Tell,
-  type Watch
-} from './model.ts';
+import { blankDefinition, openWatch, type RuleDefinition, type Watch } from './model.ts';
+import { blankTell, type Tell } from './step-model.ts';
+import { type Lead, offsetLead, type OffsetLead } from './lead-model.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';
 import { leadWords, readBack } from './read-back.ts';
 import { compileWatch, inScope } from './watch.ts';

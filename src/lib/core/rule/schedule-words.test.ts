@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import type { ScheduleLead } from './model.ts';
+import type { ScheduleLead } from './lead-model.ts';
 import { scheduleWords } from './schedule-words.ts';
 
 const said = (rrule: string) => scheduleWords({ rrule, time: '09:30' } as ScheduleLead, 'here');

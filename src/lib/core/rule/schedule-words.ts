@@ -2,7 +2,7 @@ import { parseRecurrenceRule, type ByDay, type RecurrenceRule, type Until } from
 import { MS_PER_DAY } from '../time/day.ts';
 import { MONTH_NAMES, WEEKDAY_NAMES, longDay } from '../time/format.ts';
 import { list } from './list-words.ts';
-import type { ScheduleLead } from './model.ts';
+import type { ScheduleLead } from './lead-model.ts';
 
 const PERIODS = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
 /** Parts that have no words here: a rule that uses one of them is shown as it was written. */

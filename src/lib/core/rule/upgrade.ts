@@ -1,17 +1,6 @@
-import {
-  DEFAULT_PAST,
-  NO_STOP,
-  blankTell,
-  openWatch,
-  type Lead,
-  type OffsetLead,
-  type Recipient,
-  type RuleDefinition,
-  type Step,
-  type Stop,
-  type Tell,
-  type Watch
-} from './model.ts';
+import { DEFAULT_PAST, NO_STOP, openWatch, type RuleDefinition, type Stop, type Watch } from './model.ts';
+import { blankTell, type Recipient, type Step, type Tell } from './step-model.ts';
+import type { Lead, OffsetLead } from './lead-model.ts';
 
 /** A rule as the first versions of the product wrote it down: one kind of ring, one Tell. */
 interface FirstShape {

@@ -4,7 +4,7 @@ import { momentOfInstant } from '../ring/anchors.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import type { Wait } from './model.ts';
+import type { Wait } from './step-model.ts';
 
 /**
  * When a wait that begins at an instant ends: an offset like any other, counted from that instant in the zone of the run.

@@ -1,11 +1,5 @@
-import {
-  watchedPhases,
-  makesTasks,
-  watchedUnseen,
-  type RuleDefinition,
-  type Step,
-  type Unseen
-} from './model.ts';
+import { watchedPhases, watchedUnseen, type RuleDefinition, type Unseen } from './model.ts';
+import { makesTasks, type Step } from './step-model.ts';
 import { PHASES, PRIORITIES, type Phase, type Priority } from '../task/model.ts';
 import { compileCondition, folded, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
 import { testsOf } from './condition.ts';

@@ -1,5 +1,7 @@
 import { expect, it } from 'vitest';
-import { blankDefinition, blankTell, offsetLead, type RuleDefinition } from './model.ts';
+import { blankDefinition, type RuleDefinition } from './model.ts';
+import { blankTell } from './step-model.ts';
+import { offsetLead } from './lead-model.ts';
 import { heardAlone, withoutLead } from './without-lead.ts';
 
 const definition: RuleDefinition = {

@@ -1,4 +1,5 @@
-import type { Recipient, RuleDefinition, Step } from './model.ts';
+import type { RuleDefinition } from './model.ts';
+import type { Recipient, Step } from './step-model.ts';
 
 /**
  * A rule without one of its ring times. Recipients who heard at that one alone go with it, and a step that answered it alone answers none: nobody

@@ -2,7 +2,7 @@ import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import type { TellingKind } from '../../core/delivery/channels.ts';
 import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import type { AttachedFile } from '../../core/message/attached.ts';
-import type { Importance } from '../../core/rule/model.ts';
+import type { Importance } from '../../core/rule/step-model.ts';
 
 /** One message for one reader at one address, as a channel gets it. */
 export interface OutgoingMessage {

@@ -13,7 +13,7 @@ import type { Stores } from '../store/all.ts';
 import type { RunRecord } from '../store/runs.ts';
 import type { FactsSource, LiveRule } from './facts-source.ts';
 import { ringKey } from './ring-key.ts';
-import type { Keeper } from './keeper.ts';
+import type { KeeperReports } from './keeper-reports.ts';
 import { faultWords, type RuleFaults } from './rule-faults.ts';
 import type { RunStarter } from './run-starter.ts';
 import type { WorkingOver } from './working-over.ts';
@@ -75,7 +75,7 @@ export class Chain {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #runs: RunStarter;
-  readonly #keeper: Keeper;
+  readonly #keeper: KeeperReports;
   /** Changes made so far. */
   changes = 0;
   #depth = 0;
@@ -89,7 +89,12 @@ export class Chain {
   readonly #work: UnitOfWork;
   readonly #faults: RuleFaults;
 
-  constructor({ work, stores, source }: WorkingOver, runs: RunStarter, keeper: Keeper, faults: RuleFaults) {
+  constructor(
+    { work, stores, source }: WorkingOver,
+    runs: RunStarter,
+    keeper: KeeperReports,
+    faults: RuleFaults
+  ) {
     this.#work = work;
     this.#faults = faults;
     this.#stores = stores;

@@ -37,7 +37,7 @@ export class ClockRings {
     const { planner } = this.#source;
     const { program } = rule.facts;
     const key = ringKey(rule.facts, lead, task, value, 0);
-    const acts = !program.tellsOnly && planner.clockOf(lead, task, null) === clock && !notices.hasRun(key);
+    const acts = !program.tellsOnly && planner.clocks.of(lead, task, null) === clock && !notices.hasRun(key);
     const told = toldOnClock(planner, rule.facts, lead, task, clock).filter(
       ({ tell, told }) => !notices.occupied({ ...key, recipientId: told.person.id, stepId: tell.step.id })
     );

@@ -1,49 +1,34 @@
-import { CodedError } from '../../core/errors.ts';
-import { MS_PER_DAY } from '../../core/time/day.ts';
 import { isMachineFault, machineFaultWaitMs } from '../db/machine-fault.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
-import { NO_TASK } from '../store/rule-faults.ts';
 import type { WorkspaceClock } from './clock.ts';
 import { CatchUp, type CatchUpAnswer, type Standing } from './catch-up.ts';
 import type { FactsSource } from './facts-source.ts';
 import { Replanner } from './replan.ts';
 import { Chain, type Happened } from './chain.ts';
 import type { WorkingOver } from './working-over.ts';
-import { Keeper } from './keeper.ts';
+import { KeeperReports } from './keeper-reports.ts';
 import { Departures } from './departures.ts';
 import { Leaving } from './leaving.ts';
 import { Ringer } from './ringer.ts';
 import { Runs, type ActPerformer } from './runs.ts';
-import { RuleFaults, faultWords } from './rule-faults.ts';
+import { RuleFaults } from './rule-faults.ts';
 import { RushCheck } from './rush.ts';
 import { ClockRings } from './clock-rings.ts';
 import { ScheduleClocks } from './schedule-clocks.ts';
 import { ScheduleRings } from './schedule-rings.ts';
 import { Schedules } from './schedules.ts';
+import { ClockMoves } from './clock-moves.ts';
+import { Slices } from './slices.ts';
+import { Standstill } from './standstill.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import { Digests } from './digests.ts';
 import { aTurn, SHORT_SLICE_MS, type SlicePace } from './turn.ts';
 import type { Words } from './words.ts';
 
-/** Stale tasks that are read at once: about what a slice can plan. */
-const STALE_AT_ONCE = 100;
-/** Tasks whose events are read at once. */
-const HEARD_AT_ONCE = 100;
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
-/** What one change makes stale is planned as of one moment for so long: less than after which a ring is late. */
-const LONGEST_PLANNING_MS = 30_000;
-/** It did not run for as long as this: that is told. */
-const DOWN_MS = 2 * 60_000;
-/** A wall clock that has moved by this much against the machine’s own time has jumped. */
-const JUMP_MS = 3_600_000;
-/** A move of the clock waits so long for a message to be taken, and not longer: what is slow is taken later. */
-const PATIENCE_MS = 2_000;
-/** Farthest one move of the clock goes. */
-const FARTHEST_MOVE_DAYS = 400;
-
 /** What tasks do by themselves at an instant, and what sweeps do to them; done between slices, each in a change of its own. */
 export interface EngineChores {
   nextAt(): number | null;
@@ -79,24 +64,20 @@ export class Engine {
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #outbox: Outbox;
-  readonly #replanner: Replanner;
-  readonly #ringer: Ringer;
-  readonly #runs: Runs;
   readonly #chain: Chain;
-  readonly #departures: Departures;
+  readonly #slices: Slices;
+  readonly #moves: ClockMoves;
   readonly #digests: Digests;
   readonly schedules: Schedules;
   /** Rings over a Watch, for whoever rings by hand. */
   readonly rings: ScheduleRings;
-  readonly keeper: Keeper;
+  readonly keeper: KeeperReports;
   readonly faults: RuleFaults;
   readonly rush: RushCheck;
   readonly #onFault: (error: unknown) => void;
-  /** Since when what a change made stale is being planned anew; empty once nothing is stale. */
-  readonly #planning = new Map<number, number>();
-  readonly #catchUp = new CatchUp();
+  readonly #standstill: Standstill;
   #chores: EngineChores | null = null;
-  #pace: SlicePace = { sliceMs: () => SHORT_SLICE_MS, breath: aTurn };
+  #pace: SlicePace = { sliceMs: () => SHORT_SLICE_MS, letOthersIn: aTurn };
   #onSlice: (kind: 're-plan' | 'chore' | 'ring', ms: number) => void = () => {};
   /** How many beats in a row have failed. */
   #failures = 0;
@@ -104,13 +85,8 @@ export class Engine {
   #ticking: Promise<void> | null = null;
   /** How many wait for a tick, besides its own beat. */
   #awaited = 0;
-  #moving = false;
-  /** The move of the clock under way; never rejects. */
-  #move: Promise<unknown> = Promise.resolve();
   #started = false;
   #stopping = false;
-  #lastSeen = 0;
-  #lastBeat: { wall: number; steady: number } | null = null;
 
   constructor(
     { work, stores, source, clock, outbox }: EngineOf,
@@ -124,27 +100,41 @@ export class Engine {
     this.#source = source;
     this.#clock = clock;
     this.#outbox = outbox;
-    this.keeper = new Keeper(stores, source, clock, ruleLink);
-    this.faults = new RuleFaults(stores, source, this.keeper);
-    const clocks = new ScheduleClocks(source, this.faults);
-    this.#replanner = new Replanner(stores, source, clocks, this.faults);
-    this.#runs = new Runs(work, stores, source, this.faults);
-    this.#ringer = new Ringer(stores, source, this.#runs, this.#catchUp, this.faults);
-    const clockRings = new ClockRings(stores, source, this.#ringer, this.#runs);
-    this.#chain = new Chain({ work, stores, source }, this.#runs, this.keeper, this.faults);
-    this.#runs.attach(this.#ringer, performer, this.#chain);
+    const of = { work, stores, source };
+    const catchUp = new CatchUp();
+    this.#standstill = new Standstill(of, clock, catchUp);
+    this.keeper = new KeeperReports(stores, source, clock, ruleLink);
+    const faults = (this.faults = new RuleFaults(stores, source, this.keeper));
+    const clocks = new ScheduleClocks(source, faults);
+    const runs = new Runs(work, stores, source, faults);
+    const ringer = new Ringer(stores, source, runs, catchUp, faults);
+    const chain = (this.#chain = new Chain(of, runs, this.keeper, faults));
+    runs.attach(ringer, performer, chain);
     this.rush = new RushCheck(stores, source, this.keeper);
-    this.rings = new ScheduleRings({ work, stores, source }, this.#chain, clockRings, this.faults);
-    this.schedules = new Schedules({ work, stores, source }, clocks, this.rings, this.#catchUp);
-    const leaving = new Leaving(stores, source, this.#ringer, say.words, this.faults);
-    this.#departures = new Departures(work, stores, source, leaving, this.rush);
-    this.#digests = new Digests(
-      { work, stores, source },
-      say.digests,
-      leaving,
-      this.#catchUp,
-      (error, about, now) => this.#fault(error, about, now)
-    );
+    this.rings = new ScheduleRings(of, chain, new ClockRings(stores, source, ringer, runs), faults);
+    const schedules = (this.schedules = new Schedules(of, clocks, this.rings, catchUp));
+    const leaving = new Leaving(stores, source, ringer, say.words, faults);
+    const digests = (this.#digests = new Digests(of, say.digests, leaving, catchUp, (error, about, now) =>
+      this.#slices.fault(error, about, now)
+    ));
+    const parts = {
+      ...{ runs, ringer, chain, schedules, digests, faults },
+      replanner: new Replanner(stores, source, clocks, faults),
+      departures: new Departures(work, stores, source, leaving, this.rush)
+    };
+    this.#slices = new Slices(of, clock, parts, onFault);
+    this.#moves = new ClockMoves(of, clock, outbox, {
+      tick: () => this.tick(),
+      nextOfAny: () => this.#nextOfAny(),
+      midnightBefore: (instant) => this.rush.midnightBefore(instant),
+      forgetPlans: () => {
+        schedules.forget();
+        digests.forget();
+      },
+      isStanding: () => this.standing !== null,
+      isStopping: () => this.#stopping,
+      wake: () => this.wake()
+    });
     this.#onFault = onFault;
   }
 
@@ -165,39 +155,22 @@ export class Engine {
 
   /** Why it stands still until somebody has answered; null when nobody is asked. */
   get standing(): Standing | null {
-    const standing = this.#stores.engineState.read<Standing | null>('standing');
-    return standing?.answer === null ? standing : null;
+    return this.#standstill.standing;
   }
 
   /** Starts ringing by itself, unless somebody must be asked first. */
   start(): void {
     this.#stopping = false;
     if (this.standing) return;
-    this.#noteDowntime();
-    // An answer that was given, and not followed to its end, is followed now.
-    const answered = this.#stores.engineState.read<Standing | null>('standing');
-    this.#catchUp.answer = answered?.answer ?? null;
-    this.#catchUp.until = answered?.until ?? 0;
+    this.#standstill.begin();
     this.#jumped();
     this.#started = true;
     this.#schedule(0);
   }
 
-  /** Time in which it did not run, where it goes by the machine's own clock: what should have rung then leaves late, or not at all. */
-  #noteDowntime(): void {
-    if (this.#clock.movable) return;
-    const { engineState } = this.#stores;
-    const now = this.#clock.now();
-    const seen = engineState.read<number>('seen');
-    this.#work.run(() => {
-      if (seen !== null && now - seen > DOWN_MS) engineState.write('downtime', { from: seen, until: now });
-      engineState.write('seen', now);
-    });
-  }
-
   /** Stands still from now on, until somebody answers. */
   stand(standing: Standing): void {
-    this.#work.run(() => this.#stores.engineState.write('standing', standing));
+    this.#standstill.stand(standing);
     this.#started = false;
     this.#clock.machine.clearTimeout(this.#timer);
   }
@@ -207,20 +180,7 @@ export class Engine {
    * @throws CodedError `engine-rings` when nobody is asked
    */
   answer(answer: CatchUpAnswer): void {
-    const { standing } = this;
-    if (!standing) throw new CodedError('engine-rings');
-    const now = this.#clock.now();
-    this.#work.run(() => {
-      const { engineState, notices, outbox, journal, runs } = this.#stores;
-      // What came to be due while it stood is meant as well.
-      engineState.write('standing', { ...standing, answer, until: Math.max(standing.until, now) });
-      journal.add(now, this.#clock.machine.now(), 'catching up', { ...standing, answer });
-      if (answer !== 'pass over') return;
-      for (const run of runs.dueBy(now)) runs.end(run.id, 'stopped', 'passed over', now, run.own);
-      for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
-      for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
-        notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
-    });
+    this.#standstill.answer(answer);
     this.start();
   }
 
@@ -230,12 +190,12 @@ export class Engine {
     this.#stopping = true;
     this.#clock.machine.clearTimeout(this.#timer);
     await this.#ticking;
-    await this.#move;
+    await this.#moves.ended;
   }
 
   /** Something changed: looks at the plan soon. */
   wake(): void {
-    if (this.#started && !this.#moving) this.#schedule(0);
+    if (this.#started && !this.#moves.isUnderWay) this.#schedule(0);
   }
 
   /** What happens in changes from now on is kept, to be heard in the workspace of which this is a copy. */
@@ -260,7 +220,7 @@ export class Engine {
 
   /** Whether a move of the clock is under way. */
   get moving(): boolean {
-    return this.#moving;
+    return this.#moves.isUnderWay;
   }
 
   /** Re-plans what is stale and rings everything at or before the workspace clock. */
@@ -290,72 +250,13 @@ export class Engine {
    * @param to workspace clock, ms
    * @throws CodedError `clock-not-movable`, `clock-busy` or `clock-too-far`
    */
-  async moveClock(to: number, onInstant: (instant: number) => void = () => {}): Promise<void> {
-    if (!this.#clock.movable) throw new CodedError('clock-not-movable');
-    if (this.#moving) throw new CodedError('clock-busy');
-    if (this.standing) throw new CodedError('engine-stands');
-    if (Math.abs(to - this.#clock.now()) > FARTHEST_MOVE_DAYS * MS_PER_DAY) {
-      throw new CodedError('clock-too-far', { most: FARTHEST_MOVE_DAYS });
-    }
-    this.#moving = true;
-    const moved = this.#moveTo(to, onInstant);
-    this.#move = moved.catch(() => {});
-    await moved;
-  }
-
-  async #moveTo(to: number, onInstant: (instant: number) => void): Promise<void> {
-    const running = this.#clock.running;
-    try {
-      // Held still on the way, so that each instant is met exactly.
-      this.#clock.set(this.#clock.now(), false);
-      await this.tick();
-      for (let next = this.#nextOfAny(); next !== null && next <= to; next = this.#nextOfAny()) {
-        // What a day will bring is foreseen as it begins, and not once its first ring has come.
-        const midnight = this.rush.midnightBefore(next);
-        if (midnight > this.#clock.now()) {
-          this.#clock.set(midnight, false);
-          await this.tick();
-        }
-        this.#clock.set(Math.max(next, this.#clock.now()), false);
-        await this.tick();
-        await this.#outbox.drain(PATIENCE_MS);
-        onInstant(next);
-        await this.#work.returned();
-        this.#keepClock();
-        // The application ends: the clock stays where everything has rung.
-        if (this.#stopping) return;
-      }
-      if (to < this.#clock.now()) this.#turnBack(to);
-      this.#clock.set(to, false);
-      await this.tick();
-      await this.#outbox.drain(PATIENCE_MS);
-    } finally {
-      this.#clock.set(this.#clock.now(), running);
-      this.#moving = false;
-      this.wake();
-      await this.#work.returned();
-      this.#keepClock();
-    }
-  }
-
-  /** Where a clock that was moved stands outlives the process. */
-  #keepClock(): void {
-    this.#work.run(() => this.#stores.engineState.write('clock', this.#clock.state()));
+  moveClock(to: number, onInstant: (instant: number) => void = () => {}): Promise<void> {
+    return this.#moves.moveTo(to, onInstant);
   }
 
   /** The next instant at which something rings or leaves; null when nothing is planned. */
   nextInstant(): number | null {
     return this.#nextInstant();
-  }
-
-  /** Rings between the new moment and now are ahead again, except those that have left. */
-  #turnBack(to: number): void {
-    this.#work.run(() => {
-      this.#stores.journal.add(this.#clock.now(), this.#clock.machine.now(), 'clock turned back', { to });
-      this.#stores.plan.enqueueAll();
-      this.schedules.forget();
-      this.#digests.forget();
-    });
   }
 
   #nextInstant(): number | null {
@@ -381,11 +282,12 @@ export class Engine {
         this.schedules.sync(now());
         this.#digests.sync(now());
         if (this.#stores.plan.isStale) return;
-        this.#planning.clear();
+        this.#slices.forgetPlanning();
         this.#stores.plan.allPlanned();
       });
       if (this.#chores?.isUnderWay()) this.#chore(now());
-      else if (this.#stores.plan.isStale) this.#slice('re-plan', (until) => this.#replanSlice(now(), until));
+      else if (this.#stores.plan.isStale)
+        this.#slice('re-plan', (until) => this.#slices.replan(now(), until));
       else {
         // Whoever asks for a tick, an undo too, comes by here.
         if (this.#isHeld()) return;
@@ -395,15 +297,15 @@ export class Engine {
         });
         // A slice of what is heard and one of what rings take turns: neither keeps the other waiting for long.
         const owes = this.#chain.owes;
-        if (owes) this.#slice('ring', (until) => this.#hearSlice(now(), until));
+        if (owes) this.#slice('ring', (until) => this.#slices.hear(now(), until));
         const at = this.#nextOfAny();
         if (at === null || at > now()) {
-          if (!owes) return this.#caughtUp();
+          if (!owes) return this.#standstill.caughtUp();
         } else if (this.#chores?.nextAt() === at) this.#chore(now());
-        else this.#slice('ring', (until) => this.#ringSlice(at, now(), until));
+        else this.#slice('ring', (until) => this.#slices.ring(at, now(), until));
       }
       // Whoever waits for it may be a request themselves: it must not wait for that in turn.
-      await (this.#awaited > 0 ? aTurn() : this.#pace.breath());
+      await (this.#awaited > 0 ? aTurn() : this.#pace.letOthersIn());
       // What is left waits in the database, and is gone on with at the next start.
       if (this.#stopping) return;
     }
@@ -417,36 +319,29 @@ export class Engine {
   settle(): void {
     if (!this.#work.isOpen) throw new TypeError('What is due is done in one go only to be tried out.');
     // The ids of changes that were tried out are given again.
-    this.#work.onRollback(() => this.#planning.clear());
+    this.#work.onRollback(() => this.#slices.forgetPlanning());
     const now = this.#clock.now();
     const sweeping = this.#chores?.isUnderWay() ?? false;
     for (;;) {
       this.schedules.sync(now);
       this.#digests.sync(now);
       if (this.#stores.plan.isStale) {
-        this.#replanSlice(now, Infinity);
+        this.#slices.replan(now, Infinity);
         continue;
       }
       this.#stores.plan.allPlanned();
       // An engine that stands and asks rings nothing until it is answered.
       if (this.standing) return;
       if (this.#chain.owes) {
-        this.#hearSlice(now, Infinity);
+        this.#slices.hear(now, Infinity);
         continue;
       }
       const chore = sweeping ? null : (this.#chores?.nextAt() ?? null);
       const at = earliest(chore, this.#nextInstant());
       if (at === null || at > now) return;
       if (chore === at) this.#chore(now);
-      else this.#ringSlice(at, now, Infinity);
+      else this.#slices.ring(at, now, Infinity);
     }
-  }
-
-  /** Everything that should have rung is done with: from now on each rule goes by its own choice again. */
-  #caughtUp(): void {
-    if (this.#catchUp.answer === null) return;
-    this.#work.run(() => this.#stores.engineState.write('standing', null));
-    this.#catchUp.answer = null;
   }
 
   #chore(now: number): void {
@@ -456,7 +351,7 @@ export class Engine {
       this.#onSlice('chore', this.#clock.machine.now() - began);
     } catch (error) {
       if (isMachineFault(error)) throw error;
-      this.#work.run(() => this.#fault(error, {}, now));
+      this.#work.run(() => this.#slices.fault(error, {}, now));
     }
   }
 
@@ -466,135 +361,17 @@ export class Engine {
     this.#onSlice(kind, this.#clock.machine.now() - began);
   }
 
-  #replanSlice(now: number, until: number): void {
-    const all = this.#stores.plan.stale(STALE_AT_ONCE);
-    // To plan one task changes no other, so they are read at once.
-    const tasks = new Map(
-      this.#stores.tasks.factsAmong(all.map(({ taskId }) => taskId)).map((task) => [task.id, task])
-    );
-    for (const stale of all) {
-      const { taskId } = stale;
-      try {
-        // No part of its own: what cannot be computed of a rule is settled inside, before anything of that rule is written.
-        this.#replanner.replan(stale, tasks.get(taskId) ?? null, this.#plannedAt(stale.changeId, now));
-      } catch (error) {
-        if (isMachineFault(error)) throw error;
-        // A task that cannot be planned is reported once and stops nobody else's.
-        this.#stores.plan.settled(taskId);
-        this.#fault(error, { taskId }, now);
-      }
-      if (this.#clock.machine.now() >= until) return;
-    }
-  }
-
-  /**
-   * What one change makes of many tasks is of one moment, however many slices it takes to plan them: what is made up for because of it leaves
-   * together, and not in as many messages as the machine is slow.
-   */
-  #plannedAt(changeId: number, now: number): number {
-    const known = this.#planning.get(changeId);
-    if (changeId !== 0 && known !== undefined && known <= now && now - known < LONGEST_PLANNING_MS)
-      return known;
-    this.#planning.set(changeId, now);
-    return now;
-  }
-
-  #hearSlice(now: number, until: number): void {
-    this.#chain.hearOwed(
-      HEARD_AT_ONCE,
-      now,
-      (work) => this.#guarded(work, (error) => this.#fault(error, {}, now)),
-      () => this.#clock.machine.now() >= until
-    );
-  }
-
-  #ringSlice(instant: number, now: number, until: number): void {
-    const isOver = () => this.#clock.machine.now() >= until;
-    for (const run of this.#stores.runs.due(instant, 200)) {
-      this.#guarded(
-        () => this.#runs.goOn(run, now),
-        (error) => {
-          this.#stores.runs.end(run.id, 'stopped', faultWords(error), now, run.own);
-          this.#ruleFault(error, run.ruleId, run.taskId ?? NO_TASK, now);
-        }
-      );
-      if (isOver()) return;
-    }
-    // What a run has just changed is planned before anything rings.
-    if (this.#stores.plan.isStale) return;
-    const rows = this.#stores.plan.at(instant, 200);
-    for (const row of rows) {
-      this.#guarded(
-        () => this.#ringer.ring(row, now),
-        (error) => {
-          this.#ringer.passOver(row);
-          this.#ruleFault(error, row.ruleId, row.taskId, now);
-        }
-      );
-      if (isOver() || this.#stores.plan.isStale) return;
-    }
-    if (rows.length > 0) return;
-    const scheduled = this.#stores.schedules.nextAt();
-    if (scheduled !== null && scheduled <= instant) {
-      this.schedules.ringDue(instant, now, (error, ruleId) => this.#fault(error, { ruleId }, now));
-      return;
-    }
-    // More than that a slice does not come to.
-    const digests = this.#digests.due(instant, 64);
-    for (const row of digests) {
-      this.#guarded(
-        () => this.#digests.ring(row, now),
-        (error) => {
-          this.#digests.passOver(row);
-          this.#fault(error, { digestId: row.digestId, personId: row.readerId }, now);
-        }
-      );
-      if (isOver()) return;
-    }
-    if (digests.length > 0) return;
-    // Notices leave once every ring of the instant is recorded, so that those that end together are seen together.
-    this.#departures.slice(instant, now, isOver, (error, noticeId) => this.#fault(error, { noticeId }, now));
-  }
-
-  /** A faulty row stops nobody else's; what it had done by then is taken back with it. */
-  #guarded(work: () => void, onFault: (error: unknown) => void): void {
-    try {
-      this.#work.run(work);
-    } catch (error) {
-      if (isMachineFault(error)) throw error;
-      onFault(error);
-    }
-  }
-
-  /** What cannot be computed is said at its rule; anything else is a fault of the application, and is logged too. */
-  #ruleFault(error: unknown, ruleId: number, taskId: number, now: number): void {
-    this.faults.note(ruleId, taskId, 'ringing', error, now);
-    if (!(error instanceof CodedError)) this.#fault(error, { ruleId, taskId }, now);
-  }
-
-  #fault(error: unknown, data: Record<string, number>, now: number): void {
-    const message = error instanceof Error ? error.message : String(error);
-    this.#stores.journal.add(now, this.#clock.machine.now(), 'fault', { ...data, message });
-    this.#onFault(error);
-  }
-
   #schedule(ms: number): void {
     const { machine } = this.#clock;
     machine.clearTimeout(this.#timer);
     this.#timer = machine.setTimeout(() => void this.#beat(), ms);
   }
 
-  /** Whether the wall clock of the machine has jumped since the last beat: its own time went on otherwise. */
+  /** Whether the wall clock of the machine has jumped since the last beat: then it stands and asks. */
   #jumped(): boolean {
-    const { machine } = this.#clock;
-    const [wall, steady] = [machine.now(), machine.steadyMs()];
-    const last = this.#lastBeat;
-    this.#lastBeat = { wall, steady };
-    if (this.#clock.movable || last === null) return false;
-    const jump = wall - last.wall - (steady - last.steady);
-    if (Math.abs(jump) < JUMP_MS) return false;
-    this.stand({ why: 'the clock jumped', since: last.wall, until: wall, answer: null });
-    return true;
+    const jumped = this.#standstill.jumped();
+    if (jumped) this.stand(jumped);
+    return jumped !== null;
   }
 
   /** Whether nothing may ring before somebody has answered. */
@@ -602,20 +379,12 @@ export class Engine {
     return this.#jumped() || this.standing !== null;
   }
 
-  /** Writes down, now and then, that it runs: after a stop it is known since when it did not. */
-  #seen(): void {
-    const now = this.#clock.now();
-    if (this.#clock.movable || now - this.#lastSeen < LONGEST_SLEEP_MS) return;
-    this.#lastSeen = now;
-    this.#work.run(() => this.#stores.engineState.write('seen', now));
-  }
-
   /** What looks at all tasks is read between the slices of others, so that no page waits for it. */
   async #readOn(): Promise<void> {
     for (;;) {
       const until = this.#clock.machine.now() + SHORT_SLICE_MS;
       if (this.#source.readOn(() => this.#clock.machine.now() >= until) || this.#stopping) return;
-      await this.#pace.breath();
+      await this.#pace.letOthersIn();
     }
   }
 
@@ -623,10 +392,10 @@ export class Engine {
     try {
       await this.#work.returned();
       if (this.#isHeld()) return;
-      if (!this.#moving) await this.#tickAlone();
+      if (!this.#moves.isUnderWay) await this.#tickAlone();
       await this.#readOn();
       await this.#work.returned();
-      this.#seen();
+      this.#standstill.seen(LONGEST_SLEEP_MS);
       this.#outbox.wake();
       this.#failures = 0;
     } catch (error) {

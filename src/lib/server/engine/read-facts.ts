@@ -1,7 +1,7 @@
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import { addressKey } from '../../core/forecast/facts/recipients.ts';
 import type { FactsInput } from '../../core/forecast/facts/records.ts';
-import { allSteps, type Recipient } from '../../core/rule/model.ts';
+import { allSteps, type Recipient } from '../../core/rule/step-model.ts';
 import type { Stores } from '../store/all.ts';
 import { EVERYTHING } from '../store/mail-stops.ts';
 import { listScopes } from './list-scopes.ts';

@@ -4,7 +4,7 @@ import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { Stores } from '../store/all.ts';
 import { NO_TASK, type RuleFaultRecord } from '../store/rule-faults.ts';
 import type { FactsSource } from './facts-source.ts';
-import type { Keeper } from './keeper.ts';
+import type { KeeperReports } from './keeper-reports.ts';
 
 /** What a run came to that could not be computed. */
 export function faultWords(error: unknown): string {
@@ -21,9 +21,9 @@ const NAMED = 3;
 export class RuleFaults {
   readonly #stores: Stores;
   readonly #source: FactsSource;
-  readonly #keeper: Keeper;
+  readonly #keeper: KeeperReports;
 
-  constructor(stores: Stores, source: FactsSource, keeper: Keeper) {
+  constructor(stores: Stores, source: FactsSource, keeper: KeeperReports) {
     this.#stores = stores;
     this.#source = source;
     this.#keeper = keeper;

@@ -14,7 +14,7 @@ import { CodedError } from '../../core/errors.ts';
 import { advance, type Standing } from '../../core/rule/advance.ts';
 import { ONCE_ONLY, type Act } from '../../core/rule/acts.ts';
 import { conditionWords } from '../../core/rule/condition-words.ts';
-import type { Do, Wait } from '../../core/rule/model.ts';
+import type { Do, Wait } from '../../core/rule/step-model.ts';
 import { actWords } from '../../core/rule/step-words.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { onceValue } from '../../core/forecast/decide/once-value.ts';

@@ -1,7 +1,7 @@
 import { groupBy } from '../../core/group-by.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource } from './facts-source.ts';
-import type { Keeper } from './keeper.ts';
+import type { KeeperReports } from './keeper-reports.ts';
 import type { Departure } from './leaving.ts';
 
 /** So many messages of one rule at one instant are looked at. */
@@ -23,10 +23,10 @@ export type Foresee = (until: number) => ReadonlyMap<number, number>;
 export class RushCheck {
   readonly #stores: Stores;
   readonly #source: FactsSource;
-  readonly #keeper: Keeper;
+  readonly #keeper: KeeperReports;
   #foresee: Foresee = () => new Map();
 
-  constructor(stores: Stores, source: FactsSource, keeper: Keeper) {
+  constructor(stores: Stores, source: FactsSource, keeper: KeeperReports) {
     this.#stores = stores;
     this.#source = source;
     this.#keeper = keeper;

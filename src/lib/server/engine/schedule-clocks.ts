@@ -22,9 +22,9 @@ export class ScheduleClocks {
   /** The clock of a key; null where its calendar is gone. */
   named(lead: CompiledLead, key: string): LeadClock | null {
     const { planner } = this.#source;
-    if (!isOnOwnClocks(lead)) return planner.clockForAll(lead);
+    if (!isOnOwnClocks(lead)) return planner.clocks.forAll(lead);
     // A schedule that rang on one clock for all until it was edited.
-    return key === FOR_ALL ? null : planner.clockNamed(lead, key);
+    return key === FOR_ALL ? null : planner.clocks.named(lead, key);
   }
 
   /**

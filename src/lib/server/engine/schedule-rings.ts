@@ -109,7 +109,7 @@ export class ScheduleRings {
   }
 
   #hasCome(lead: CompiledLead, task: TaskFacts, { clock, ring }: Come): boolean {
-    return this.#source.planner.hasCome(lead, task, clock.zone.dayOf(ring.at));
+    return this.#source.planner.anchors.hasCome(lead, task, clock.zone.dayOf(ring.at));
   }
 
   #found(rule: LiveRule, lead: CompiledLead, task: TaskFacts, { clock, ring }: Come, now: number): Found {

@@ -8,7 +8,7 @@ export interface SlicePace {
   /** How long the transaction that begins now may take, ms. */
   sliceMs(): number;
   /** What is waited for between two of them. */
-  breath(): Promise<unknown>;
+  letOthersIn(): Promise<unknown>;
 }
 
 /** A slice while somebody reads pages. */

@@ -15,7 +15,7 @@ import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import { composeGathered, type GatheredItem } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
-import type { Importance, NoticeKind } from '../../core/rule/model.ts';
+import type { Importance, NoticeKind } from '../../core/rule/step-model.ts';
 import { isOpen } from '../../core/task/model.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { Whose } from '../../core/message/whose.ts';

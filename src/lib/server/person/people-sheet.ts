@@ -10,6 +10,7 @@ import type { Stores } from '../store/all.ts';
 import type { AccountGuard } from '../account/account-guard.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 import { MOST_ABOVE, type PeopleService } from './people.ts';
+import { withoutFormulaGuard } from '../in-out/read/formula-guard.ts';
 
 /** Of a cell that is no name but a book so much is shown. */
 const LONGEST_SHOWN = 200;
@@ -197,11 +198,11 @@ class RowReader {
       ])
     );
     if (columns.includes('manager'))
-      for (const row of rows) this.#manager.set(fold(undefuse(row.name)), fold(undefuse(row.manager)));
+      for (const row of rows) this.#manager.set(fold(said(row.name)), fold(said(row.manager)));
   }
 
   read(cells: Record<string, string>, line: number): ReadRow {
-    const cell = (column: Column) => undefuse(cells[column]);
+    const cell = (column: Column) => said(cells[column]);
     const name = cell('name');
     const base = { line, name, managerName: cell('manager'), person: null, input: null, active: true };
     const problem = (text: string): ReadRow => ({ ...base, act: null, problem: text });
@@ -308,8 +309,7 @@ function fold(text: string): string {
   return text.trim().toLowerCase();
 }
 
-/** A cell that was defused for a spreadsheet is read back as it was. */
-function undefuse(text: string | undefined): string {
-  const trimmed = (text ?? '').trim();
-  return /^'[=+\-@\t\r]/.test(trimmed) ? trimmed.slice(1) : trimmed;
+/** What a cell says, without what is around it. */
+function said(cell: string | undefined): string {
+  return withoutFormulaGuard((cell ?? '').trim());
 }

@@ -1,5 +1,5 @@
 import { CHANNELS } from '../../core/delivery/channel-name.ts';
-import { allSteps } from '../../core/rule/model.ts';
+import { allSteps } from '../../core/rule/step-model.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { zoneNames } from '../../core/time/zone-names.ts';
 import type { RuleChoices } from '../../view/rules.ts';

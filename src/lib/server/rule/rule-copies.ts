@@ -3,7 +3,9 @@ import { defaultClosedDay, isDayLevel, type Unit } from '../../core/ring/lead.ts
 import { renameLeads } from '../../core/rule/lead-ids.ts';
 import { recipientWords } from '../../core/rule/read-back.ts';
 import { differenceInWords } from '../../core/rule/parts-in-words.ts';
-import type { OffsetLead, Recipient, RuleDefinition, Step } from '../../core/rule/model.ts';
+import type { RuleDefinition } from '../../core/rule/model.ts';
+import type { Recipient, Step } from '../../core/rule/step-model.ts';
+import type { OffsetLead } from '../../core/rule/lead-model.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { RuleVersionView } from '../../view/rules.ts';
 import { recordNames } from '../engine/names.ts';

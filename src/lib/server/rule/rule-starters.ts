@@ -1,5 +1,6 @@
 import { CodedError } from '../../core/errors.ts';
-import { starters, type Starter } from '../../core/rule/starters.ts';
+import type { Starter } from '../../core/rule/starters/parts.ts';
+import { starters } from '../../core/rule/starters/starters.ts';
 import { formatDay } from '../../core/time/day.ts';
 import type { StarterView } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';

@@ -1,7 +1,7 @@
 import { ruleFaults } from '../../core/rule/check.ts';
 import type { RuleDefinition } from '../../core/rule/model.ts';
 import type { Known } from '../../core/rule/known.ts';
-import type { Keeper } from '../engine/keeper.ts';
+import type { KeeperReports } from '../engine/keeper-reports.ts';
 import type { ChangeWriter } from '../store/change-writer.ts';
 import type { RecordedTable } from '../store/recorded-tables.ts';
 import type { Stores } from '../store/all.ts';
@@ -25,9 +25,9 @@ const NAMED: ReadonlySet<RecordedTable> = new Set([
 /** Looks after rules that are on: one that names something gone is faulty, does not ring, and its keeper is told. */
 export class RuleWatchman {
   readonly #stores: Stores;
-  readonly #keeper: Keeper;
+  readonly #keeper: KeeperReports;
 
-  constructor(stores: Stores, keeper: Keeper) {
+  constructor(stores: Stores, keeper: KeeperReports) {
     this.#stores = stores;
     this.#keeper = keeper;
   }

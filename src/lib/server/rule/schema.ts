@@ -7,25 +7,25 @@ import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
 import {
-  HAND_PLACES,
-  ATTACHMENTS,
   DEFAULT_PAST,
   DEFAULT_QUIET,
   NO_STOP,
   QUIET_FOR,
-  GATHERS,
-  IMPORTANCES,
-  LEAD_ANCHORS,
-  ONCE_DATES,
   MOST_LEADS,
   MOST_STEPS,
+  UNSEEN,
+  type RuleDefinition
+} from '../../core/rule/model.ts';
+import {
+  ATTACHMENTS,
+  GATHERS,
+  IMPORTANCES,
   NOTICE_KINDS,
   REACHES,
   TABLE_FIELDS,
-  UNSEEN,
-  type Recipient,
-  type RuleDefinition
-} from '../../core/rule/model.ts';
+  type Recipient
+} from '../../core/rule/step-model.ts';
+import { HAND_PLACES, LEAD_ANCHORS, ONCE_DATES } from '../../core/rule/lead-model.ts';
 import { PHASES, PRIORITIES } from '../../core/task/model.ts';
 
 /** Bodies and descriptions of a rule are at most so long. */

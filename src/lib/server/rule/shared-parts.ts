@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { allSteps, type Recipient, type Tell } from '../../core/rule/model.ts';
+import { allSteps, type Recipient, type Tell } from '../../core/rule/step-model.ts';
 import { parseTemplate } from '../../core/message/template.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';

@@ -4,7 +4,7 @@ import type { ChangeHead, ChangeRow } from './change-model.ts';
 import type { RecordedTable } from './recorded-tables.ts';
 
 /** Where a change writes its rows. */
-interface RowStore {
+export interface RowStore {
   readonly asides: AsideStore;
   read(table: RecordedTable, id: number): Row | undefined;
   /** @returns the id of the row */

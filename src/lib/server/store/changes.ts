@@ -2,11 +2,11 @@ import type { Statement } from 'better-sqlite3';
 import { CodedError } from '../../core/errors.ts';
 import type { Db } from '../db/open.ts';
 import type { Row, SqlValue } from '../db/row.ts';
-import { ASIDE_COLUMNS, AsideStore, isSameAside, type Aside } from './asides.ts';
-import { KeptFacets, type UndoneRow } from './facets.ts';
+import { AsideStore } from './asides.ts';
 import { MadeStore } from './made.ts';
 import type { ChangeHead, ChangeMade, ChangeRow, ChangeSource, KeptEdit } from './change-model.ts';
 import { ChangeWriter } from './change-writer.ts';
+import { Reverting } from './reverting.ts';
 import { RECORDED_TABLES, type RecordedTable } from './recorded-tables.ts';
 import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
 
@@ -67,12 +67,14 @@ export class ChangeStore {
   /** The id that the next change gets; null where that is the next of all. */
   #nextChange: number | null = null;
   readonly #made: MadeStore;
+  readonly #reverting: Reverting;
   readonly asides: AsideStore;
 
   constructor(db: Db) {
     this.#db = db;
     this.asides = new AsideStore(db);
     this.#made = new MadeStore(db);
+    this.#reverting = new Reverting(db, this);
     this.#insertHead = db.prepare<[{ id: number | null } & { [K in keyof Required<ChangeHead>]: SqlValue }]>(
       `INSERT INTO change (id, at, actor_id, source, title, rule_id, run_id, caused_by, message_id)
        VALUES (@id, @at, @actorId, @source, @title, @ruleId, @runId, @causedBy, @messageId)`
@@ -141,14 +143,13 @@ export class ChangeStore {
        WHERE r.table_name = ? AND r.row_id = ? ORDER BY c.id DESC LIMIT 1`
     );
     this.#markUndone = db.prepare<[number, number]>('UPDATE change SET undone_by = ? WHERE id = ?');
-    for (const table of RECORDED_TABLES) {
-      const columns = db.pragma(`table_info(${table})`) as { name: string }[];
-      const read = db.prepare<[number], Row>(`SELECT * FROM ${table} WHERE id = ?`);
-      this.#tables.set(table, {
-        columns: new Set(columns.map(({ name }) => name)),
-        read: (id) => read.get(id)
-      });
-    }
+    for (const table of RECORDED_TABLES) this.#tables.set(table, this.#prepareTable(table));
+  }
+
+  #prepareTable(table: RecordedTable): TableStatements {
+    const columns = this.#db.pragma(`table_info(${table})`) as { name: string }[];
+    const read = this.#db.prepare<[number], Row>(`SELECT * FROM ${table} WHERE id = ?`);
+    return { columns: new Set(columns.map(({ name }) => name)), read: (id) => read.get(id) };
   }
 
   /** The last change of a row; null when none is recorded. */
@@ -242,10 +243,7 @@ export class ChangeStore {
     const rows = [...this.#made.revert(ids, writer)].flatMap(([id, left]) =>
       this.#rowsAmong.all(id, JSON.stringify(left)).map((row) => ({ ...toChangeRow(row), changeId: id }))
     );
-    const alone = this.#revertAsides(rows, writer);
-    const facets = new KeptFacets(this.#db, alone, (taskId) => this.read('task', taskId));
-    for (const row of alone) {
-      if (this.#revert(row, facets, writer) === 0) continue;
+    for (const row of this.#reverting.revert(rows, writer)) {
       const later = this.#laterOf.get(row.table, row.rowId, changeId);
       kept.push({
         table: row.table,
@@ -328,68 +326,6 @@ export class ChangeStore {
     );
   }
 
-  /**
-   * Tasks that were only set aside, and stand as they were set, go back together.
-   * @returns the rows that are looked at one by one
-   */
-  #revertAsides<R extends ChangeRow>(rows: readonly R[], writer: ChangeWriter): R[] {
-    const times = new Map<number, number>();
-    for (const { table, rowId } of rows) if (table === 'task') times.set(rowId, (times.get(rowId) ?? 0) + 1);
-    // Whether what was parked goes back depends on whose it is by now.
-    const goesBack = (row: R) =>
-      isMove(row) && row.before!.set_aside !== 'parked' && times.get(row.rowId) === 1;
-    const moves = rows.filter(goesBack);
-    const now = new Map(this.asides.of(moves.map(({ rowId }) => rowId)).map((row) => [row.id, row]));
-    const back = new Map<string, { to: Aside; ids: number[] }>();
-    const done = new Set<R>();
-    for (const row of moves) {
-      const current = now.get(row.rowId);
-      if (!current || !isSameAside(current, row.after as Aside)) continue;
-      const key = JSON.stringify(row.before);
-      let group = back.get(key);
-      if (!group) back.set(key, (group = { to: row.before as Aside, ids: [] }));
-      group.ids.push(row.rowId);
-      done.add(row);
-    }
-    for (const { to, ids } of back.values()) writer.setAside(ids, to);
-    return rows.filter((row) => !done.has(row));
-  }
-
-  #revert(row: UndoneRow, facets: KeptFacets, writer: ChangeWriter): number {
-    const { table, rowId, before, after } = row;
-    // What it belongs to stays, and is listed.
-    if (facets.keeps(row)) return 0;
-    const current = this.read(table, rowId);
-    if (after === null) {
-      if (current) return 1;
-      writer.insert(table, before!);
-      return 0;
-    }
-    if (!current) return 1;
-    const untouched = (column: string) => current[column] === after[column];
-    if (before === null) {
-      if (!Object.keys(after).every(untouched)) return 1;
-      this.#removeUnused(row, writer);
-      return 0;
-    }
-    const changed = Object.keys(after).filter((column) => before[column] !== after[column]);
-    const kept = table === 'task' ? facets.columns(row) : null;
-    const back = changed.filter((column) => untouched(column) && !kept?.has(column));
-    const patch = Object.fromEntries(back.map((column) => [column, before[column]!]));
-    if (back.length > 0) writer.update(table, rowId, patch, current);
-    return changed.length - back.length > 0 ? 1 : 0;
-  }
-
-  /** What was made goes again, unless something that came later hangs on it. @throws CodedError `undo-held` */
-  #removeUnused({ table, rowId, after }: UndoneRow, writer: ChangeWriter): void {
-    try {
-      writer.remove(table, rowId);
-    } catch (failure) {
-      if ((failure as { code?: string }).code !== 'SQLITE_CONSTRAINT_FOREIGNKEY') throw failure;
-      throw new CodedError('undo-held', { what: after?.name ? `“${after.name}”` : 'What it made' });
-    }
-  }
-
   /** Prepared once for each set of columns that is written together; their names were checked against the table. */
   #statement(sql: string): Statement<unknown[]> {
     let statement = this.#prepared.get(sql);
@@ -436,13 +372,4 @@ export class ChangeStore {
     this.#insertRow.run(changeId, table, id, was && JSON.stringify(was), is && JSON.stringify(is));
     return id;
   }
-}
-
-/** Whether a task was set aside, or among the others again, and nothing else. */
-function isMove({ table, before, after }: ChangeRow): boolean {
-  const isAside = (row: Row | null) =>
-    row !== null &&
-    Object.keys(row).length === ASIDE_COLUMNS.length &&
-    ASIDE_COLUMNS.every((column) => column in row);
-  return table === 'task' && isAside(before) && isAside(after);
 }

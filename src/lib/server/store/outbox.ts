@@ -1,7 +1,7 @@
 import type { AttachedFile } from '../../core/message/attached.ts';
 import type { ChannelName } from '../../core/delivery/channel-name.ts';
 import type { TellingKind } from '../../core/delivery/channels.ts';
-import type { Importance } from '../../core/rule/model.ts';
+import type { Importance } from '../../core/rule/step-model.ts';
 import type { Db } from '../db/open.ts';
 
 export interface NewMessage {

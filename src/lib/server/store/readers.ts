@@ -1,4 +1,4 @@
-import type { Recipient } from '../../core/rule/model.ts';
+import type { Recipient } from '../../core/rule/step-model.ts';
 import type { Db } from '../db/open.ts';
 
 export interface ReaderList {

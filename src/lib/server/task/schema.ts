@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { LEAD_ANCHORS } from '../../core/rule/model.ts';
+import { LEAD_ANCHORS } from '../../core/rule/lead-model.ts';
 import { PRIORITIES, type Priority, type FieldValue, type StoredRhythm } from '../../core/task/model.ts';
 import { CLOSED_DAY_RULES, UNITS, type ClosedDayRule } from '../../core/ring/lead.ts';
 import { RENEW_FROM, type RenewFrom } from '../../core/recurrence/renewal.ts';

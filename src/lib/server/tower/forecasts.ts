@@ -18,7 +18,7 @@ import type { Stores } from '../store/all.ts';
 import type { Words } from '../engine/words.ts';
 import { foretold, saidOf, type ForetoldMessage } from './foretold.ts';
 import { readingOf } from '../workspace/reading.ts';
-import { Rested } from '../workspace/rested.ts';
+import { Reused } from '../workspace/reused.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** Nothing is put off for longer. */
@@ -56,7 +56,7 @@ export class ForecastService {
   readonly #clock: WorkspaceClock;
   readonly #words: Words;
   /** By how far ahead is looked. */
-  readonly #rested = new Map<number, Rested<Simulated>>();
+  readonly #reused = new Map<number, Reused<Simulated>>();
 
   constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, words: Words) {
     this.#words = words;
@@ -221,11 +221,11 @@ export class ForecastService {
   /** All rules that are on, over the tasks of which something can leave. */
   #ahead(from: InstantMs, until: InstantMs): Simulated {
     const length = until - from;
-    let rested = this.#rested.get(length);
-    if (!rested) this.#rested.set(length, (rested = new Rested(this.#clock, REST, QUICK_MS)));
+    let reused = this.#reused.get(length);
+    if (!reused) this.#reused.set(length, (reused = new Reused(this.#clock, REST, QUICK_MS)));
     const { planner, changesSeen, isHeld } = this.#source;
     // In a rush, when thousands wait to leave, every page would compute it again, and nothing would leave for that.
-    return rested.get([planner, changesSeen], () => this.#computeAhead(from, until), isHeld);
+    return reused.get([planner, changesSeen], () => this.#computeAhead(from, until), isHeld);
   }
 
   #computeAhead(from: InstantMs, until: InstantMs): Simulated {

@@ -18,7 +18,7 @@ import type { Stores } from '../store/all.ts';
 import type { FailedDelivery } from '../store/deliveries.ts';
 import type { ForecastService, Soonest } from './forecasts.ts';
 import { loudDays, overdueByAge, slippingAgain, stuckPeople } from './tower-parts.ts';
-import { Rested } from '../workspace/rested.ts';
+import { Reused } from '../workspace/reused.ts';
 import { faultsOfRule } from '../rule/rule-fault-views.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
@@ -115,9 +115,9 @@ export class TowerService {
   readonly #forecasts: ForecastService;
   readonly #engine: Pick<Engine, 'standing'>;
   /** What was out of earshot, where it takes long to find out. */
-  readonly #silent: Rested<ReadonlyMap<number, EarshotReason>>;
+  readonly #silent: Reused<ReadonlyMap<number, EarshotReason>>;
   /** What all open tasks came to, where that takes long to find out, by person and zone. */
-  readonly #tallies = new Map<string, Rested<Tallies>>();
+  readonly #tallies = new Map<string, Reused<Tallies>>();
 
   constructor(
     stores: Stores,
@@ -131,7 +131,7 @@ export class TowerService {
     this.#clock = clock;
     this.#forecasts = forecasts;
     this.#engine = engine;
-    this.#silent = new Rested(clock, REST, QUICK_MS);
+    this.#silent = new Reused(clock, REST, QUICK_MS);
   }
 
   /** The next day of bells, and what all open tasks come to: what takes long. */
@@ -184,9 +184,9 @@ export class TowerService {
   #talliesFor(viewer: Viewer, now: number): Tallies {
     const { planner, changesSeen, isHeld } = this.#source;
     const key = `${viewer.personId}/${viewer.zone.name}`;
-    let rested = this.#tallies.get(key);
-    if (!rested) this.#tallies.set(key, (rested = new Rested(this.#clock, REST, QUICK_MS)));
-    return rested.get([planner, changesSeen], () => this.#findTallies(viewer, now), isHeld);
+    let reused = this.#tallies.get(key);
+    if (!reused) this.#tallies.set(key, (reused = new Reused(this.#clock, REST, QUICK_MS)));
+    return reused.get([planner, changesSeen], () => this.#findTallies(viewer, now), isHeld);
   }
 
   #findTallies(viewer: Viewer, now: number): Tallies {

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
-  import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/model.ts';
+  import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/step-model.ts';
   import { PRIORITIES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import { calendarOfClock } from '$lib/core/rule/read-back.ts';
-  import type { Lead, ZoneChoice } from '$lib/core/rule/model.ts';
+  import type { Lead, ZoneChoice } from '$lib/core/rule/lead-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';

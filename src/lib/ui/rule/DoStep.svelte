@@ -1,6 +1,6 @@
 <script lang="ts">
   import { ACT_NAMES } from '$lib/core/rule/acts.ts';
-  import type { Do } from '$lib/core/rule/model.ts';
+  import type { Do } from '$lib/core/rule/step-model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

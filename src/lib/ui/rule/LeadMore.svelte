@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { isRung, type Lead, type LeadFilter } from '$lib/core/rule/model.ts';
+  import { isRung, type Lead, type LeadFilter } from '$lib/core/rule/lead-model.ts';
   import { PRIORITIES } from '$lib/core/task/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

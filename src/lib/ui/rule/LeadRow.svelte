@@ -1,7 +1,7 @@
 <script lang="ts">
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import { happensFirst } from '$lib/core/forecast/facts/compile-lead.ts';
-  import type { LeadAnchor, OffsetLead } from '$lib/core/rule/model.ts';
+  import type { LeadAnchor, OffsetLead } from '$lib/core/rule/lead-model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { OnceFor, ScheduleLead } from '$lib/core/rule/model.ts';
+  import type { OnceFor, ScheduleLead } from '$lib/core/rule/lead-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import type { Option } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';

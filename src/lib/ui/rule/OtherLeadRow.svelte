@@ -7,7 +7,7 @@
     type HandLead,
     type HandPlace,
     type ScheduleLead
-  } from '$lib/core/rule/model.ts';
+  } from '$lib/core/rule/lead-model.ts';
   import { PHASES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Recipient } from '$lib/core/rule/model.ts';
+  import type { Recipient } from '$lib/core/rule/step-model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

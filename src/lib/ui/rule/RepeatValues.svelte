@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Unit } from '$lib/core/ring/lead.ts';
-  import type { OffsetLead } from '$lib/core/rule/model.ts';
+  import type { OffsetLead } from '$lib/core/rule/lead-model.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { unitOptions } from './words.ts';

@@ -3,14 +3,8 @@
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { heardAlone, withoutLead } from '$lib/core/rule/without-lead.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
-  import {
-    MOST_LEADS,
-    isRung,
-    offsetLead,
-    type Lead,
-    type RuleDefinition,
-    type ZoneChoice
-  } from '$lib/core/rule/model.ts';
+  import { MOST_LEADS, type RuleDefinition } from '$lib/core/rule/model.ts';
+  import { isRung, offsetLead, type Lead, type ZoneChoice } from '$lib/core/rule/lead-model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { wordOptions } from '$lib/ui/pick/option.ts';

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { RUNG_UNITS } from '$lib/core/ladder/clock.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
-  import type { OffsetLead, RungTiming } from '$lib/core/rule/model.ts';
+  import type { OffsetLead, RungTiming } from '$lib/core/rule/lead-model.ts';
   import { PRIORITIES } from '$lib/core/task/model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { FieldName } from '$lib/core/message/fields.ts';
-  import { TABLE_FIELDS, type TableField, type Tell } from '$lib/core/rule/model.ts';
+  import { TABLE_FIELDS, type TableField, type Tell } from '$lib/core/rule/step-model.ts';
   import FieldText from '$lib/ui/words/FieldText.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { plainOptions } from '$lib/ui/pick/option.ts';

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import type { Step } from '$lib/core/rule/model.ts';
+  import type { Step } from '$lib/core/rule/step-model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import type { Option } from '$lib/ui/pick/option.ts';

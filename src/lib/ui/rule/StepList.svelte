@@ -3,7 +3,7 @@
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
   import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
-  import { allSteps, type Branch, type Step, type Wait } from '$lib/core/rule/model.ts';
+  import { allSteps, type Branch, type Step, type Wait } from '$lib/core/rule/step-model.ts';
   import { stepWords } from '$lib/core/rule/read-back.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import { wordOptions } from '$lib/ui/pick/option.ts';

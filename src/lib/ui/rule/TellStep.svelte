@@ -1,7 +1,7 @@
 <script lang="ts">
   import { FIELDS, FIELD_NAMES, OUTSIDE_FIELDS, type FieldName } from '$lib/core/message/fields.ts';
   import type { ChannelName } from '$lib/core/delivery/channel-name.ts';
-  import { ATTACHMENTS, type Attachment, type Tell } from '$lib/core/rule/model.ts';
+  import { ATTACHMENTS, type Attachment, type Tell } from '$lib/core/rule/step-model.ts';
   import FieldText from '$lib/ui/words/FieldText.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

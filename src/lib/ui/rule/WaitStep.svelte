@@ -1,6 +1,6 @@
 <script lang="ts">
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
-  import type { Wait } from '$lib/core/rule/model.ts';
+  import type { Wait } from '$lib/core/rule/step-model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { makesTasks, UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
+  import { UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
+  import { makesTasks } from '$lib/core/rule/step-model.ts';
   import { PHASES, PRIORITIES } from '$lib/core/task/model.ts';
   import type { RuleDefinition, Unseen } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';

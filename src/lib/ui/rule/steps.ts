@@ -1,4 +1,4 @@
-import { blankTell, type Branch, type Step } from '$lib/core/rule/model.ts';
+import { blankTell, type Branch, type Step } from '$lib/core/rule/step-model.ts';
 import { newPartId, type RuleChoices } from './choices.ts';
 
 export const STEP_TITLES = { tell: 'Tell', do: 'Do', wait: 'Wait', branch: 'Branch' } as const;

@@ -1,5 +1,5 @@
 import { CLOSED_DAY_RULES, type Unit } from '$lib/core/ring/lead.ts';
-import type { LeadAnchor } from '$lib/core/rule/model.ts';
+import type { LeadAnchor } from '$lib/core/rule/lead-model.ts';
 import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
 
 const UNITS: readonly [Unit, string, string][] = [

@@ -1,4 +1,4 @@
-import type { Gather } from '../../rule/model.ts';
+import type { Gather } from '../../rule/step-model.ts';
 import { joins, type Departing } from './already-told.ts';
 
 /** A notice on its way to one reader, as the messages of an instant are made of it. */

@@ -75,11 +75,11 @@ function onOwnersClock(
   owner: PersonFacts,
   rangAt: InstantMs
 ): InstantMs {
-  const occurrence = planner.clockOf(lead, task, recipient).lastBy(rangAt);
+  const occurrence = planner.clocks.of(lead, task, recipient).lastBy(rangAt);
   if (!occurrence) return NaN;
   // An owner by whose calendar nothing can be counted is not rung, and so not waited for.
   return (
-    ifComputable(() => planner.clockOf(lead, task, owner).ringOf(occurrence.last, rangAt), null)?.at ?? NaN
+    ifComputable(() => planner.clocks.of(lead, task, owner).ringOf(occurrence.last, rangAt), null)?.at ?? NaN
   );
 }
 

@@ -1,4 +1,4 @@
-import type { EventLead } from '../../rule/model.ts';
+import type { EventLead } from '../../rule/lead-model.ts';
 import { isOpen, type Phase } from '../../task/model.ts';
 import type { RuleEvent } from '../../rule/events.ts';
 import type { OwnChange } from './own-changes.ts';

@@ -82,7 +82,7 @@ export function ringsAtOnce(
   recipient: PersonFacts,
   at: InstantMs
 ): WhyStep[] {
-  const clock = lead.schedule && planner.clockAt(lead, task, recipient);
+  const clock = lead.schedule && planner.clocks.at(lead, task, recipient);
   const zone = clock?.zone ?? planner.dates.ownerZone(task);
   const why: WhyStep[] = [
     { code: 'at-once', params: { lead: leadWords(lead.lead), instant: formatZoned(at, zone) } }
@@ -100,7 +100,7 @@ export function ringsAtOnce(
 /** For which date it rings once. */
 function onceWhy(planner: Planner, compiled: CompiledLead, task: TaskFacts): WhyStep[] {
   const { lead } = compiled;
-  const date = planner.dateOfOnce(compiled, task);
+  const date = planner.anchors.dateOfOnce(compiled, task);
   if (!date || lead.kind !== 'schedule') return [];
   // What a field is called is nothing that is computed with.
   const name = lead.onceFor?.date === 'own date' ? 'date' : onceDateWords(lead.onceFor, BARE_NAMES);

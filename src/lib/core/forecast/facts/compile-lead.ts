@@ -3,7 +3,13 @@ import { defaultClosedDay, isDayLevel, type AnchorKind, type LeadTiming } from '
 import { parseRecurrenceRule } from '../../recurrence/rrule.ts';
 import type { Schedule } from '../../recurrence/schedule.ts';
 import { folded } from '../../rule/compile-condition.ts';
-import { isRung, type Lead, type LeadAnchor, type LeadFilter, type OffsetLead } from '../../rule/model.ts';
+import {
+  isRung,
+  type Lead,
+  type LeadAnchor,
+  type LeadFilter,
+  type OffsetLead
+} from '../../rule/lead-model.ts';
 import { MS_PER_MINUTE, parseDay, type Day } from '../../time/day.ts';
 import type { Moment } from '../../time/instant.ts';
 import { parseTimeOfDay } from '../../time/time-of-day.ts';

@@ -1,4 +1,4 @@
-import type { LeadFilter } from '../../rule/model.ts';
+import type { LeadFilter } from '../../rule/lead-model.ts';
 import { folded } from '../../rule/compile-condition.ts';
 import type { CompiledLead } from './compile-lead.ts';
 import type { Facts, TaskFacts } from './facts.ts';

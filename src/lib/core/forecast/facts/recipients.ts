@@ -1,5 +1,5 @@
 import { toldAbove } from '../../ladder/above.ts';
-import type { Recipient } from '../../rule/model.ts';
+import type { Recipient } from '../../rule/step-model.ts';
 import type { CompiledTell } from '../../rule/program.ts';
 import type { Facts, PersonFacts, TaskFacts } from './facts.ts';
 

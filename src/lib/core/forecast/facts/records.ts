@@ -1,4 +1,4 @@
-import type { Recipient } from '../../rule/model.ts';
+import type { Recipient } from '../../rule/step-model.ts';
 import type { ListScope } from '../../rule/list-scope.ts';
 import type { CalendarRecord } from '../../calendar/record.ts';
 import type { EndOfDay } from '../../ring/moments.ts';

@@ -7,7 +7,7 @@ import { shortDay } from '../../time/format.ts';
 import { parseTimeOfDay } from '../../time/time-of-day.ts';
 import { placeOfZone } from '../../time/zone-names.ts';
 import { zoneNamed } from '../../time/zone.ts';
-import type { OffsetLead } from '../../rule/model.ts';
+import type { OffsetLead } from '../../rule/lead-model.ts';
 
 /** Dates of a task that a reminder can be counted from. */
 export const REMINDER_ANCHORS = ['due', 'start', 'remind on'] as const;

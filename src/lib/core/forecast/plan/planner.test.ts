@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../../calendar/compiled.ts';
 import { parseCalendar, type WeekSpec } from '../../calendar/spec.ts';
-import { blankDefinition, blankTell, offsetLead, type OffsetLead } from '../../rule/model.ts';
+import { blankDefinition } from '../../rule/model.ts';
+import { blankTell } from '../../rule/step-model.ts';
+import { offsetLead, type OffsetLead } from '../../rule/lead-model.ts';
 import { parseDay } from '../../time/day.ts';
 import { zoneNamed } from '../../time/zone.ts';
 import { whyText } from '../../ring/why-text.ts';

@@ -1,7 +1,5 @@
 import { anchorValue } from '../../delivery/keys.ts';
-import type { CompiledCalendar } from '../../calendar/compiled.ts';
 import { NO_LEAVE } from '../../calendar/leave.ts';
-import { momentOfInstant } from '../../ring/anchors.ts';
 import { isStoodInFor } from '../../ring/away.ts';
 import { ANY_TIME, holdUntilReach, type Reach } from '../../ring/hold.ts';
 import { isLateBell, canBeLate } from '../../ring/late.ts';
@@ -10,13 +8,11 @@ import { dueMoment, startMoment, useByOfAnchor } from '../../ring/moments.ts';
 import { leaving } from '../../ring/leaving.ts';
 import type { RingContext } from '../../ring/ring-context.ts';
 import { ringInstant, type RingInstant } from '../../ring/ring-instant.ts';
-import type { Shift } from '../../ring/shift.ts';
 import type { Trace } from '../../ring/why.ts';
-import type { OffsetLead, OnceFor } from '../../rule/model.ts';
 import type { CompiledTell } from '../../rule/program.ts';
 import { inScope } from '../../rule/watch.ts';
 import type { TaskDetails } from '../../task/details.ts';
-import { MS_PER_DAY, type Day } from '../../time/day.ts';
+import { MS_PER_DAY } from '../../time/day.ts';
 import { formatInstant, formatZoned, instantOnWall, type Moment } from '../../time/instant.ts';
 import type { InstantMs, Zone } from '../../time/zone.ts';
 import { happensFirst, type CompiledLead } from '../facts/compile-lead.ts';
@@ -24,14 +20,15 @@ import { repeats, type RuleFacts } from '../facts/compile-rule.ts';
 import { isSilent, type Facts, type PersonFacts, type TaskFacts } from '../facts/facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
 import { Ladders } from './ladders.ts';
-import { LeadClocks, partsOfClock, type LeadClock } from './lead-clock.ts';
 import { NONE_BEFORE, type LevelBefore } from '../../ladder/rung.ts';
 import { Audience } from './audience.ts';
+import { FIRST, repeatOf, shiftOf, type Repeat } from './repeat.ts';
+import { LeadAnchors } from './lead-anchors.ts';
+import { RingClocks } from './ring-clocks.ts';
 import { aroundNow } from './series.ts';
-import { isOnOwnClocks } from './schedule-value.ts';
 import { TaskDates } from '../facts/task-dates.ts';
 import type { Telling, TellingKey } from './telling.ts';
-import { Subject, momentOfValue, type RingsSoFar } from './subject.ts';
+import { Subject, type RingsSoFar } from './subject.ts';
 import { folded } from '../../rule/compile-condition.ts';
 
 /** What has happened already, where rings depend on it. */
@@ -48,18 +45,6 @@ export const NO_HISTORY: PlannerHistory = {
   lastLeft: () => null,
   hasTold: () => false
 };
-
-/** Which repeat of a ring, and whether its steps are written down. */
-interface Repeat {
-  k: number;
-  trace: Trace;
-}
-/** Most rings are of these: no other is made for them. */
-const FIRST: Repeat = { k: 0, trace: null };
-
-function repeatOf(k: number, trace: Trace): Repeat {
-  return k === 0 && trace === null ? FIRST : { k, trace };
-}
 
 /**
  * Computes for one task at a time who is told and when, from the facts of a workspace. It keeps its scratch objects,
@@ -79,7 +64,10 @@ export class Planner {
   readonly audience: Audience;
   /** The clocks of ladders. */
   readonly ladders: Ladders;
-  readonly #clocks = new LeadClocks();
+  /** What leads are counted from. */
+  readonly anchors: LeadAnchors;
+  /** Where they ring. */
+  readonly clocks: RingClocks;
 
   constructor(facts: Facts, history: PlannerHistory = NO_HISTORY) {
     this.facts = facts;
@@ -87,6 +75,8 @@ export class Planner {
     this.#readers = new Readers(facts);
     this.dates = new TaskDates(facts);
     this.audience = new Audience(facts, this.dates);
+    this.anchors = new LeadAnchors(facts, this.dates, history.lastLeft);
+    this.clocks = new RingClocks(facts, this.dates);
     this.#subject = new Subject(facts, this.dates, history.ringsSoFar);
     this.ladders = new Ladders(facts, this.dates);
     const { zone, calendar, endOfDay, noticeMinute } = facts.workspace;
@@ -193,7 +183,7 @@ export class Planner {
     k: number
   ): Readonly<RingInstant> {
     const timing = this.ladders.timing(lead, task);
-    const zone = this.#ringZone(lead, task, recipient);
+    const zone = this.clocks.zoneOf(lead, task, recipient);
     if (timing.n < 0) {
       const caught = k === 0 && this.ladders.everStopped(task) ? this.#caughtUp(lead, task, recipient) : null;
       const counted = this.#counted(lead, timing, task, recipient, repeatOf(k, trace));
@@ -207,7 +197,7 @@ export class Planner {
     const ring = this.ladders.ring(
       lead,
       task,
-      { zone, ownZone: this.#ringZone(lead, task, null) },
+      { zone, ownZone: this.clocks.zoneOf(lead, task, null) },
       { before: this.#lastBefore(lead, task, recipient), k },
       trace
     );
@@ -242,8 +232,8 @@ export class Planner {
     recipient: PersonFacts | null,
     { k, trace }: Repeat = FIRST
   ): Readonly<RingInstant> {
-    const zone = this.#ringZone(lead, task, recipient);
-    const anchor = this.#anchorIn(lead, task, zone);
+    const zone = this.clocks.zoneOf(lead, task, recipient);
+    const anchor = this.anchors.in(lead, task, zone);
     if (!anchor) {
       this.#out.instant = NaN;
       return this.#out;
@@ -261,61 +251,7 @@ export class Planner {
 
   /** What a lead is counted from for a task; null when the task lacks it. What happened at an instant is read in the owner's zone. */
   anchor(lead: CompiledLead, task: TaskFacts): Moment | null {
-    return this.#anchorIn(lead, task, this.#ringZone(lead, task, null));
-  }
-
-  #anchorIn({ lead, moment, anchor, ruleId }: CompiledLead, task: TaskFacts, ringZone: Zone): Moment | null {
-    if (moment !== null) return moment;
-    switch (anchor) {
-      case null:
-        return null;
-      case 'due':
-        return task.due;
-      case 'start':
-        return task.start;
-      case 'remind on':
-        return task.remindOn;
-      case 'review date':
-        return this.facts.detailsOf(task.id).reviewDate;
-      case 'promise date':
-        return this.facts.detailsOf(task.id).promiseDate;
-      case 'ladder':
-        // What is no work is never late.
-        return task.register ? null : task.due;
-      case 'own date':
-        return this.#ownDate((lead as OffsetLead).field, task);
-      default: {
-        const instant =
-          anchor === 'earlier ring'
-            ? this.history.lastLeft(ruleId, (lead as OffsetLead).after ?? '', task.id)
-            : this.#happened(anchor, task);
-        return instant === null ? null : momentOfInstant(instant, ringZone);
-      }
-    }
-  }
-
-  #happened(
-    anchor:
-      'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered' | 'acknowledged',
-    task: TaskFacts
-  ): InstantMs | null {
-    const details = this.facts.detailsOf(task.id);
-    switch (anchor) {
-      case 'created':
-        return details.createdAt;
-      case 'assigned':
-        return task.ownerId === null ? null : details.assignedAt;
-      case 'last touched':
-        return details.touchedAt;
-      case 'finished':
-        return details.finishedAt;
-      case 'closed':
-        return details.closedAt;
-      case 'phase entered':
-        return details.phaseSince;
-      case 'acknowledged':
-        return details.acknowledgements.at(-1)?.at ?? null;
-    }
+    return this.anchors.in(lead, task, this.clocks.zoneOf(lead, task, null));
   }
 
   /** The value by which a ring of this lead for this task is known. */
@@ -389,7 +325,8 @@ export class Planner {
       const timing = this.ladders.timing(lead, task);
       if (timing.n < 0) return this.anchorUseBy(lead, task);
       return (
-        this.ladders.nextAfter(lead, task, ringAt, this.#ringZone(lead, task, null)) ?? ringAt + MS_PER_DAY
+        this.ladders.nextAfter(lead, task, ringAt, this.clocks.zoneOf(lead, task, null)) ??
+        ringAt + MS_PER_DAY
       );
     }
     if (lead.timing.n <= 0 && lead.announces && k === 0) return this.anchorUseBy(lead, task);
@@ -438,7 +375,7 @@ export class Planner {
 
   /** In which zone the acts of a ring run: the lead's; where that is the recipient's, the owner's. */
   actZone(lead: CompiledLead, task: TaskFacts): Zone {
-    return this.#ringZone(lead, task, null);
+    return this.clocks.zoneOf(lead, task, null);
   }
 
   /** The end of what a lead announces. */
@@ -448,100 +385,6 @@ export class Planner {
     const anchor = this.anchor(lead, task)!;
     return useByOfAnchor(lead.kind, anchor, zone, this.facts.workspace.endOfDay, calendar);
   }
-
-  /**
-   * On which clock a schedule rings for a task: in the zone that its lead names, and by the calendar of the same person or project.
-   * @param recipient on whose clock it rings where the lead says so; null: the owner's, as for acts
-   */
-  clockOf(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): LeadClock {
-    return this.#clocks.of(
-      lead,
-      this.#ringZone(lead, task, recipient),
-      this.#closedBy(lead, task, recipient)
-    );
-  }
-
-  /** The date of a task for each value of which a schedule rings once; null when it lacks that. */
-  dateOfOnce({ lead }: CompiledLead, task: TaskFacts): Moment | null {
-    const { date, field } = (lead.kind === 'schedule' && lead.onceFor) || { date: 'due' };
-    switch (date) {
-      case 'due':
-        return task.due;
-      case 'start':
-        return task.start;
-      case 'remind on':
-        return task.remindOn;
-      case 'review date':
-        return this.facts.detailsOf(task.id).reviewDate;
-      case 'own date':
-        return this.#ownDate(field, task);
-    }
-  }
-
-  /** Whether what a schedule tells once has come for a task by a day; a schedule that asks for no date of it passes. */
-  hasCome(lead: CompiledLead, task: TaskFacts, day: Day): boolean {
-    if (lead.since === null) return true;
-    const date = this.dateOfOnce(lead, task);
-    return date !== null && lead.since <= date.day && date.day <= day;
-  }
-
-  #ownDate(field: OnceFor['field'], task: TaskFacts): Moment | null {
-    const value = field && this.facts.detailsOf(task.id).own.get(field.id);
-    return value === undefined ? null : momentOfValue(value, field!.end, this.dates.dateSource(task).zone);
-  }
-
-  /** On which clock a schedule rings for somebody who is told of a task, whichever clock that is. */
-  clockAt(lead: CompiledLead, task: TaskFacts, recipient: PersonFacts): LeadClock {
-    return isOnOwnClocks(lead) ? this.clockOf(lead, task, recipient) : this.clockForAll(lead);
-  }
-
-  /** A clock of a schedule by its key; null where its calendar is gone. */
-  clockNamed(lead: CompiledLead, key: string): LeadClock | null {
-    const { zone, calendarId } = partsOfClock(key);
-    const calendar = this.facts.calendarIn(calendarId, zone);
-    return calendar && this.#clocks.of(lead, zone, calendar);
-  }
-
-  /** The one clock of a schedule that rings on the workspace's or a named place's. */
-  clockForAll(lead: CompiledLead): LeadClock {
-    const { zone, calendar } = this.facts.workspace;
-    return this.#clocks.of(lead, lead.namedZone ?? zone, calendar);
-  }
-
-  #closedBy({ lead }: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): CompiledCalendar {
-    const { workspace } = this.facts;
-    switch (lead.zone.of) {
-      case 'recipient':
-        return recipient?.calendar ?? this.dates.calendarOf(task);
-      case 'owner':
-        return this.dates.calendarOf(task);
-      case 'project':
-        return this.dates.projectOf(task)?.calendar ?? workspace.calendar;
-      default:
-        return workspace.calendar;
-    }
-  }
-
-  #ringZone({ lead, namedZone }: CompiledLead, task: TaskFacts, recipient: PersonFacts | null): Zone {
-    const { workspace } = this.facts;
-    switch (lead.zone.of) {
-      case 'recipient':
-        return recipient?.zone ?? this.dates.ownerZone(task);
-      case 'owner':
-        return this.dates.ownerZone(task);
-      case 'project':
-        return this.dates.projectOf(task)?.zone ?? workspace.zone;
-      case 'workspace':
-        return workspace.zone;
-      case 'named':
-        return namedZone ?? workspace.zone;
-    }
-  }
-}
-
-function shiftOf({ lead }: CompiledLead, k: number): Shift | null {
-  const repeat = lead.kind === 'offset' ? lead.repeat : null;
-  return repeat && { k, n: repeat.n, unit: repeat.unit };
 }
 
 /** When a notice leaves, and who reads it: the recipient, or whoever is asked while they are on leave. */

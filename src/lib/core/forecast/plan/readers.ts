@@ -2,7 +2,7 @@ import type { Leave } from '../../calendar/leave.ts';
 import type { WorkingSpans } from '../../calendar/working-spans.ts';
 import { ANY_TIME, type Reach } from '../../ring/hold.ts';
 import type { Reader } from '../../ring/reader.ts';
-import type { ReachChoice } from '../../rule/model.ts';
+import type { ReachChoice } from '../../rule/step-model.ts';
 import type { InstantMs, Zone } from '../../time/zone.ts';
 import { isReachable, type Facts, type PersonFacts } from '../facts/facts.ts';
 

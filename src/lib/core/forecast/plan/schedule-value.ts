@@ -1,7 +1,8 @@
 import { occurrenceName, type ScheduleRing } from '../../recurrence/schedule.ts';
-import { formatInstant, type Moment } from '../../time/instant.ts';
+import { formatInstant } from '../../time/instant.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 import type { TaskFacts } from '../facts/facts.ts';
+import type { LeadAnchors } from './lead-anchors.ts';
 
 /** Whether a schedule tells each recipient of a task once for a date of it, however often it finds it. */
 export function isOncePerDate({ lead }: CompiledLead): boolean {
@@ -18,7 +19,7 @@ export function isOnOwnClocks({ lead }: CompiledLead): boolean {
  * comes on every clock, else its instant.
  */
 export function scheduleValue(
-  planner: { dateOfOnce(lead: CompiledLead, task: TaskFacts): Moment | null },
+  planner: { anchors: LeadAnchors },
   compiled: CompiledLead,
   task: TaskFacts,
   ring: ScheduleRing
@@ -27,7 +28,7 @@ export function scheduleValue(
   if (lead.kind === 'schedule' && lead.oncePerDate) {
     const { date, field } = lead.onceFor ?? { date: 'due' };
     const name = field ? `field ${field.id} ${field.end}` : date;
-    return `${name} ${planner.dateOfOnce(compiled, task)?.day ?? 'none'}`;
+    return `${name} ${planner.anchors.dateOfOnce(compiled, task)?.day ?? 'none'}`;
   }
   return isOnOwnClocks(compiled) ? occurrenceName(ring.last) : formatInstant(ring.at);
 }

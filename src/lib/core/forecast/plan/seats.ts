@@ -29,11 +29,11 @@ export function isOnRecipientsClock({ lead }: CompiledLead): boolean {
 /** The seats of a task at a schedule on own clocks; none where the rule does not look at it. */
 export function seatsOf(planner: Planner, rule: RuleFacts, lead: CompiledLead, task: TaskFacts): Seat[] {
   if (!inScope(rule.watch, task)) return [];
-  const own: Seat = { personId: THE_RUN, clock: planner.clockOf(lead, task, null) };
+  const own: Seat = { personId: THE_RUN, clock: planner.clocks.of(lead, task, null) };
   if (!isOnRecipientsClock(lead)) return [own];
   const told = [...toldOnOwnClock(planner, rule, lead, task)].map((person): Seat => ({
     personId: person.id,
-    clock: planner.clockOf(lead, task, person)
+    clock: planner.clocks.of(lead, task, person)
   }));
   return rule.program.tellsOnly ? told : [...told, own];
 }
@@ -67,7 +67,7 @@ export function toldOnClock(
   return tellsTimed(rule, lead).flatMap((tell) =>
     planner.audience
       .told(rule, tell, task, lead.lead.id)
-      .filter(({ person }) => planner.clockOf(lead, task, person) === clock)
+      .filter(({ person }) => planner.clocks.of(lead, task, person) === clock)
       .map((told) => ({ tell, told }))
   );
 }

@@ -3,14 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { CompiledCalendar } from '../../calendar/compiled.ts';
 import { parseCalendar, type WeekSpec } from '../../calendar/spec.ts';
 import type { Condition } from '../../rule/condition.ts';
-import {
-  blankDefinition,
-  blankTell,
-  offsetLead,
-  type OffsetLead,
-  type Recipient,
-  type Step
-} from '../../rule/model.ts';
+import { blankDefinition } from '../../rule/model.ts';
+import { blankTell, type Recipient, type Step } from '../../rule/step-model.ts';
+import { offsetLead, type OffsetLead } from '../../rule/lead-model.ts';
 import { MS_PER_DAY, parseDay } from '../../time/day.ts';
 import { zoneNamed } from '../../time/zone.ts';
 import { compileRule, type RuleFacts } from '../facts/compile-rule.ts';

@@ -3,7 +3,7 @@ import { leadHolds } from '../facts/lead-filter.ts';
 import type { Act } from '../../rule/acts.ts';
 import { ONCE_ONLY } from '../../rule/acts.ts';
 import type { RuleEvent } from '../../rule/events.ts';
-import type { Do } from '../../rule/model.ts';
+import type { Do } from '../../rule/step-model.ts';
 import { waitUntil } from '../../rule/wait-until.ts';
 import type { InstantMs } from '../../time/zone.ts';
 import { actOn } from '../decide/act-on.ts';

@@ -61,7 +61,7 @@ export class SimulatedSchedules {
   begin(): void {
     for (const one of this.#leads.values())
       if (!isOnOwnClocks(one.lead))
-        this.#guarded(one, () => this.#sit(one, this.#simulation.planner.clockForAll(one.lead), null));
+        this.#guarded(one, () => this.#sit(one, this.#simulation.planner.clocks.forAll(one.lead), null));
   }
 
   /** By which clocks schedules ring for a task as it stands now; what has passed by a change of clock rings at once. */
@@ -120,7 +120,7 @@ export class SimulatedSchedules {
       this.#simulation.attempt(rule.id, state.task.id, () => {
         if (!planner.watches(rule, state.task, now) || planner.stopped(rule, state.task, now)) return;
         for (const [clock, ring] of due.get(state)!)
-          if (planner.hasCome(lead, state.task, clock.zone.dayOf(ring.at)))
+          if (planner.anchors.hasCome(lead, state.task, clock.zone.dayOf(ring.at)))
             this.#ringFound(one, state, clock, ring);
       });
   }
@@ -152,7 +152,7 @@ export class SimulatedSchedules {
         originDay
       );
     }
-    if (rule.program.tellsOnly || planner.clockOf(lead, state.task, null) !== clock) return;
+    if (rule.program.tellsOnly || planner.clocks.of(lead, state.task, null) !== clock) return;
     const key = runKey(lead, 0, value);
     if (state.occupied(rule, key)) return;
     state.occupy(rule, key);

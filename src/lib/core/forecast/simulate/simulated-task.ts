@@ -34,6 +34,9 @@ export interface NoticeAhead {
   sequence?: number;
 }
 
+/** What a notice of the plan has: nothing that its run did, and no names of those whom it tells. */
+export const PLANNED = { own: [], regardless: false, actorId: null, named: [], snoozed: false } as const;
+
 /** A task as a forecast goes through time with it: what it is by then, and what has left about it. */
 export class SimulatedTask {
   task: TaskFacts;

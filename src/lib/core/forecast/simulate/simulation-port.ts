@@ -6,7 +6,7 @@ import type { PersonFacts, TaskFacts } from '../facts/facts.ts';
 import type { Forecast } from './model.ts';
 import type { PlannedNotice, UnrungReason } from '../plan/planned-notice.ts';
 import type { Planner } from '../plan/planner.ts';
-import type { RunAhead } from './simulated.ts';
+import type { RunAhead, ToldBefore } from './simulated.ts';
 import type { NoticeAhead, SimulatedTask } from './simulated-task.ts';
 import type { Telling } from '../plan/telling.ts';
 
@@ -37,6 +37,12 @@ export interface SimulationPort {
     originDay: number,
     unrung?: UnrungReason | null
   ): void;
+  /** Whether whoever it is for has got as many as they get at most. */
+  hasHadEnough(of: Omit<NoticeAhead, 'notice'>, recipientId: number): boolean;
+  /** A notice left. */
+  left(ahead: NoticeAhead, told: ToldBefore): void;
+  /** It does not leave, and why. */
+  unring(ahead: NoticeAhead, reason: UnrungReason): void;
   queueNotice(ahead: NoticeAhead): void;
   queueRun(run: RunAhead): void;
   /** A ring that happens now: an event, a schedule's find, by hand. */

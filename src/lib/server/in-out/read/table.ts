@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { CodedError } from '../../../core/errors.ts';
+import { withoutFormulaGuard } from './formula-guard.ts';
 
 export const MOST_ROWS = 100_000;
 /** Characters that are taken apart at once: some milliseconds. */
@@ -41,7 +42,7 @@ export function readTable(
         for (const cells of data) {
           line++;
           if (header === null) header = cells.map((cell) => cell.trim());
-          else batch.push({ line, cells: cells.map(undefuse) });
+          else batch.push({ line, cells: cells.map(withoutFormulaGuard) });
         }
         rows += batch.length;
         if (rows > MOST_ROWS) {
@@ -59,9 +60,4 @@ export function readTable(
       error: reject
     });
   });
-}
-
-/** Cells that were written defused, so that no spreadsheet runs them, are read back as they were. */
-function undefuse(cell: string): string {
-  return /^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 }

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { CodedError } from '$lib/core/errors.ts';
-import type { Recipient } from '$lib/core/rule/model.ts';
+import type { Recipient } from '$lib/core/rule/step-model.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { recipientSchema } from '$lib/server/rule/schema.ts';
 import { ruleChoices } from '$lib/server/rule/rule-choices.ts';

@@ -3,7 +3,7 @@
   import { getContext } from 'svelte';
   import { recipientWords } from '$lib/core/rule/read-back.ts';
   import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
-  import type { Recipient } from '$lib/core/rule/model.ts';
+  import type { Recipient } from '$lib/core/rule/step-model.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import Recipients from '$lib/ui/rule/Recipients.svelte';
   import type { ActionData, PageData } from './$types';

@@ -3,7 +3,8 @@ import Joi from 'joi';
 import { errorSentence } from '$lib/core/errors.ts';
 import { UNITS, type Unit } from '$lib/core/ring/lead.ts';
 
-import type { OffsetLead, Recipient, Tell } from '$lib/core/rule/model.ts';
+import type { Recipient, Tell } from '$lib/core/rule/step-model.ts';
+import type { OffsetLead } from '$lib/core/rule/lead-model.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { recipientSchema } from '$lib/server/rule/schema.ts';
 import { ruleChoices } from '$lib/server/rule/rule-choices.ts';

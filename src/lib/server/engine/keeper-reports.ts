@@ -5,7 +5,7 @@ import type { FactsSource } from './facts-source.ts';
 import { queuePlain } from './plain-message.ts';
 
 /** Tells the keeper of a rule what went wrong with it, and writes it into the journal. Inside the transaction under way. */
-export class Keeper {
+export class KeeperReports {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;

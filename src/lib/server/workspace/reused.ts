@@ -11,7 +11,7 @@ interface Known<T> {
 }
 
 /** What takes long to compute for a page, kept for so many times as long as it took, while what it is computed from stays the same. */
-export class Rested<T> {
+export class Reused<T> {
   readonly #clock: WorkspaceClock;
   readonly #rest: number;
   readonly #quickMs: number;

@@ -1,0 +1,69 @@
+import { tell, act, rule, makers, type Starter, type StarterBasis } from './parts.ts';
+
+/** Work that follows from work. */
+export function followedUp(basis: StarterBasis): Starter[] {
+  const { at } = makers(basis);
+  return [
+    {
+      key: 'follow-up',
+      name: 'A follow-up when something is late',
+      purpose:
+        'Two working days after the date a task to ask about it is made, once, for whoever keeps the rule.',
+      definition: rule(
+        [at('late', 2, 'workday')],
+        [
+          act('follow', 'make the follow-up', [
+            {
+              act: 'follow-up',
+              name: 'Ask about “‹task›”',
+              description: '',
+              owner: { who: 'keeper' },
+              due: { from: 'today', n: 1, unit: 'workday' },
+              time: null,
+              priority: null
+            }
+          ])
+        ]
+      )
+    },
+    {
+      key: 'renewals',
+      name: 'Renewals, a month ahead, and a call',
+      purpose:
+        'The owner hears 30 days before the date; two working days later, at 09:00, a call is put into the list.',
+      definition: rule(
+        [at('month', -30, 'day', { closedDay: 'later' })],
+        [
+          tell('tell', {
+            gather: 'per task',
+            subject: '‹task› is ‹days left›',
+            body: 'Good day ‹first name›,\n\n‹task› is ‹days left›: ‹due›. In two working days a call is put into your list.\n\n‹link›'
+          }),
+          {
+            id: 'wait',
+            kind: 'wait',
+            name: 'two working days',
+            description: '',
+            leads: null,
+            n: 2,
+            unit: 'workday',
+            time: '09:00',
+            closedDay: 'later',
+            regardless: false
+          },
+          act('call', 'put the call into the list', [
+            {
+              act: 'follow-up',
+              name: 'Call about “‹task›”',
+              description: '',
+              owner: { who: 'owner' },
+              due: { from: 'today', n: 0, unit: 'day' },
+              time: '09:00',
+              priority: null
+            }
+          ])
+        ]
+      )
+    }
+  ];
+}
