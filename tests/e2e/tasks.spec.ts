@@ -19,11 +19,13 @@ test('quick add: a line read back, asked where it can mean several things, added
 }) => {
   await signIn(page, app);
   const dialog = page.getByRole('dialog', { name: 'Add a task in one line' });
-  // Whoever presses while the page is still coming sees that nothing opened, and presses again.
-  await expect(async () => {
-    if (!(await dialog.isVisible())) await page.keyboard.press('n');
-    await expect(dialog).toBeVisible({ timeout: 2_000 });
-  }).toPass();
+  // Whoever presses while the page is still coming, or the line is still closing, sees that nothing opened, and presses again.
+  const openLine = () =>
+    expect(async () => {
+      if (!(await dialog.isVisible())) await page.keyboard.press('n');
+      await expect(dialog).toBeVisible({ timeout: 2_000 });
+    }).toPass();
+  await openLine();
   await dialog.getByRole('textbox').fill('send the gauge log, fri 3pm, for Dale, high');
   await expect(dialog.getByRole('status')).toHaveText(
     '“send the gauge log”, due Friday 6 March 2026 at 15:00 in Lisbon (Friday 6 March 2026 at 11:00 in Halifax), for Dale Comeau, high priority.'
@@ -40,7 +42,7 @@ test('quick add: a line read back, asked where it can mean several things, added
   await expect(toast(page, '“count the bottles” was added.')).toBeVisible();
   await open(page, `${app.origin}/tasks?text=bottles&owner=1`);
   await expect(page.locator('[data-row]', { hasText: 'count the bottles' })).toContainText('Sun 5 Apr');
-  await page.keyboard.press('n');
+  await openLine();
   await dialog.getByRole('textbox').fill('a second one, in 5 working days');
   await expect(dialog.getByRole('status')).toContainText('due Thursday 12 March 2026');
   await page.keyboard.press('Enter');
@@ -50,7 +52,7 @@ test('quick add: a line read back, asked where it can mean several things, added
   await expect(page.getByText('Undone.')).toBeVisible();
   // What was done before stands above what was done last, and each is undone by its own press.
   for (const line of ['a third one', 'a fourth one']) {
-    await page.keyboard.press('n');
+    await openLine();
     await dialog.getByRole('textbox').fill(`${line}, tomorrow`);
     await expect(dialog.getByRole('status')).toContainText('due Friday 6 March 2026');
     await page.keyboard.press('Enter');

@@ -87,6 +87,7 @@ import { Meters } from './meters.ts';
 import { type Stores } from './store/all.ts';
 import type { ContainerOptions } from './options.ts';
 import type { Workspace } from './workspace/workspace.ts';
+import { tablesMarked } from './store/recorded-tables.ts';
 
 /** Words of errors are logged, and what they say of themselves; nothing by which somebody could come in or send. */
 const NEVER_LOGGED = ['password', 'pass', 'token', 'secret', 'authorization', 'auth', 'cookie', 'url', 'raw'];
@@ -341,15 +342,7 @@ export function ruleServices(
 }
 
 /** What sweeps depend on: who is there, when they work, and sweeps themselves. */
-const PLANS_SWEEPS: ReadonlySet<string> = new Set([
-  'sweep',
-  'setting',
-  'calendar',
-  'calendar_day',
-  'calendar_week',
-  'person',
-  'person_zone'
-]);
+const PLANS_SWEEPS = tablesMarked('sweeps go by it');
 
 /** Clean-ups, and who carries them out. */
 export function sweepServices(

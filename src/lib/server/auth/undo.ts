@@ -1,56 +1,9 @@
 import type { Deed } from '../../core/access/deeds.ts';
-import type { RecordedTable } from '../store/recorded-tables.ts';
+import { entryOf, tablesWhere, type RecordedTable } from '../store/recorded-tables.ts';
 import type { ChangeRow } from '../store/change-model.ts';
 
-/**
- * What somebody must be allowed to do to change rows of a table, besides undoing; null where it hangs on the task that a row belongs to, which is
- * asked for by itself. Every table stands here, so that a new one is thought of.
- */
-const DEED_OF: Readonly<Record<RecordedTable, Deed | null>> = {
-  setting: 'change settings',
-  status: 'change settings',
-  field: 'change settings',
-  calendar: 'keep calendars',
-  calendar_day: 'keep calendars',
-  calendar_week: 'keep calendars',
-  person: 'look after people',
-  person_zone: 'look after people',
-  leave: 'look after people',
-  team_group: 'look after people',
-  group_member: 'look after people',
-  contact: 'look after people',
-  contact_link: 'look after people',
-  project: 'look after projects',
-  project_member: 'look after projects',
-  section: 'look after projects',
-  rule: 'make rules',
-  rule_version: 'make rules',
-  rule_once: 'make rules',
-  digest: 'make rules',
-  sweep: 'make rules',
-  reader_list: 'make rules',
-  message_template: 'make rules',
-  hush: null,
-  saved_list: null,
-  task: null,
-  slip: null,
-  status_span: null,
-  co_owner: null,
-  task_tag: null,
-  comment: null,
-  time_entry: null,
-  field_value: null,
-  task_link: null,
-  reminder: null,
-  promise: null,
-  task_round: null,
-  no_reminder: null
-};
-
 /** Tables of which a row is looked at before it is taken back: what hangs on the task alone is asked of the task. */
-export const TABLES_OF_DEEDS = (Object.keys(DEED_OF) as RecordedTable[]).filter(
-  (table) => DEED_OF[table] !== null || table === 'hush' || table === 'saved_list'
-);
+export const TABLES_OF_DEEDS = [...tablesWhere(({ of, deed }) => deed !== null || of === 'workspace')];
 
 /** By what is hushed; a task by whoever may change it. */
 const HUSH_DEED: Readonly<Record<string, Deed | null>> = {
@@ -78,7 +31,7 @@ export interface UndoRights {
 export function deedsToUndo(rows: readonly ChangeRow[], { personId, mayTouch }: UndoRights): Deed[] {
   const deeds = new Set<Deed>();
   for (const { table, rowId, before, after } of rows) {
-    const deed = table === 'hush' ? HUSH_DEED[String((after ?? before)?.subject_kind)] : DEED_OF[table];
+    const deed = table === 'hush' ? HUSH_DEED[String((after ?? before)?.subject_kind)] : entryOf(table).deed;
     if (deed && !isOwn({ table, rowId, before, after }, personId)) deeds.add(deed);
     if (table !== 'person' || !before || !after) continue;
     if (before.role !== after.role || before.active !== after.active) deeds.add('give access');

@@ -78,17 +78,16 @@ export class ClockMoves {
           this.#clock.set(midnight, false);
           await this.#engine.tick();
         }
-        this.#clock.set(Math.max(next, this.#clock.now()), false);
+        // Before anything rings: what has left is never ahead of a clock that a kill has stopped on the way.
+        await this.#stopAt(Math.max(next, this.#clock.now()));
         await this.#engine.tick();
         await this.#outbox.drain(PATIENCE_MS);
         onInstant(next);
-        await this.#work.returned();
-        this.#keepClock();
         // The application ends: the clock stays where everything has rung.
         if (this.#engine.isStopping()) return;
       }
       if (to < this.#clock.now()) this.#turnBack(to);
-      this.#clock.set(to, false);
+      await this.#stopAt(to);
       await this.#engine.tick();
       await this.#outbox.drain(PATIENCE_MS);
     } finally {
@@ -98,6 +97,13 @@ export class ClockMoves {
       await this.#work.returned();
       this.#keepClock();
     }
+  }
+
+  /** Holds the clock still at an instant of its way, and keeps that. */
+  async #stopAt(instant: number): Promise<void> {
+    this.#clock.set(instant, false);
+    await this.#work.returned();
+    this.#keepClock();
   }
 
   /** Where a clock that was moved stands outlives the process. */

@@ -3,24 +3,14 @@ import type { RuleDefinition } from '../../core/rule/model.ts';
 import type { Known } from '../../core/rule/known.ts';
 import type { KeeperReports } from '../engine/keeper-reports.ts';
 import type { ChangeWriter } from '../store/change-writer.ts';
-import type { RecordedTable } from '../store/recorded-tables.ts';
+import { tablesMarked } from '../store/recorded-tables.ts';
 import type { Stores } from '../store/all.ts';
 import type { Rule } from '../store/rules.ts';
 import type { Committer } from '../workspace/commit.ts';
 import { knownTo } from './known-to.ts';
 
 /** What rules name: where something of these is taken away, a rule may be faulty. */
-const NAMED: ReadonlySet<RecordedTable> = new Set([
-  'project',
-  'section',
-  'status',
-  'field',
-  'team_group',
-  'person',
-  'reader_list',
-  'saved_list',
-  'rule'
-]);
+const NAMED = tablesMarked('named by rules');
 
 /** Looks after rules that are on: one that names something gone is faulty, does not ring, and its keeper is told. */
 export class RuleWatchman {

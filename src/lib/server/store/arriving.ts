@@ -1,5 +1,5 @@
 import type { Db } from '../db/open.ts';
-import { RECORDED_TABLES, type RecordedTable } from './recorded-tables.ts';
+import { RECORDED_TABLES, tablesMarked, type RecordedTable } from './recorded-tables.ts';
 import type { ReplanCause } from './plan.ts';
 
 /** A change that was written into a copy of the workspace. */
@@ -10,7 +10,7 @@ export interface ArrivingChange {
 }
 
 /** What names in a file mean depends on these: what was made of them before somebody changed them does not hold. */
-const MEANING: readonly RecordedTable[] = ['person', 'project', 'section', 'status', 'field', 'setting'];
+const MEANING = [...tablesMarked('imports go by it')];
 
 /** So much of the database is kept at hand while very many rows are written. */
 const CACHE_KB = 96 * 1024;

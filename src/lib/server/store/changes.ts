@@ -7,21 +7,11 @@ import { MadeStore } from './made.ts';
 import type { ChangeHead, ChangeMade, ChangeRow, ChangeSource, KeptEdit } from './change-model.ts';
 import { ChangeWriter } from './change-writer.ts';
 import { Reverting } from './reverting.ts';
-import { RECORDED_TABLES, type RecordedTable } from './recorded-tables.ts';
+import { RECORDED_TABLES, tablesMarked, type RecordedTable } from './recorded-tables.ts';
 import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
 
 /** What says who is told of a task, besides who owns it first. */
-const ADDRESSING = JSON.stringify([
-  'person',
-  'co_owner',
-  'project_member',
-  'group_member',
-  'team_group',
-  'reader_list',
-  'contact',
-  'contact_link',
-  'field_value'
-] satisfies RecordedTable[]);
+const ADDRESSING = JSON.stringify([...tablesMarked('says who is told')]);
 
 /** What an undo has done. */
 export interface UndoneChange {

@@ -1,6 +1,6 @@
 import type { Row } from '../db/row.ts';
 import type { Db } from '../db/open.ts';
-import type { RecordedTable } from './recorded-tables.ts';
+import { tablesMarked, type RecordedTable } from './recorded-tables.ts';
 import type { ChangeRow } from './change-model.ts';
 
 /** What of a task says one thing together, in columns of its own and in rows that hang on it. */
@@ -20,14 +20,7 @@ type Facet = keyof typeof FACETS;
 const ALL = Object.keys(FACETS) as Facet[];
 
 /** Rows that hang on a task: where the task cannot go, as one that was made and then edited, they stay with it. */
-const PARTS = new Set<RecordedTable>([
-  'slip',
-  'status_span',
-  'task_round',
-  'task_tag',
-  'co_owner',
-  'field_value'
-]);
+const PARTS = tablesMarked('stays with its task');
 
 /** A row of a change that is being taken back. */
 export interface UndoneRow extends ChangeRow {

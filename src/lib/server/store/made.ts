@@ -1,20 +1,10 @@
 import type { Db } from '../db/open.ts';
 import type { Row } from '../db/row.ts';
 import type { ChangeWriter } from './change-writer.ts';
-import type { RecordedTable } from './recorded-tables.ts';
+import { tablesMarked, type RecordedTable } from './recorded-tables.ts';
 
 /** Tasks, and what is made with them in very great numbers. */
-const KINDS = [
-  'task',
-  'status_span',
-  'task_tag',
-  'co_owner',
-  'field_value',
-  'slip',
-  'task_round',
-  'reminder'
-] as const satisfies RecordedTable[];
-type Kind = (typeof KINDS)[number];
+const KINDS = [...tablesMarked('made in great numbers')];
 
 /** A row that was written, as far as it says whether it goes: of what was made, what it hangs on. */
 interface Written {
@@ -33,7 +23,7 @@ interface Written {
 export class MadeStore {
   readonly #written;
   readonly #record;
-  readonly #kinds: Readonly<Record<Kind, Statements>>;
+  readonly #kinds: Readonly<Record<RecordedTable, Statements>>;
 
   constructor(db: Db) {
     const said = (column: string) =>
@@ -48,7 +38,7 @@ export class MadeStore {
        SELECT @by, table_name, row_id, after, NULL FROM change_row WHERE id IN (SELECT value FROM json_each(@rows)) ORDER BY id DESC`
     );
     this.#kinds = Object.fromEntries(KINDS.map((kind) => [kind, prepare(db, kind)])) as Record<
-      Kind,
+      RecordedTable,
       Statements
     >;
   }
@@ -79,7 +69,7 @@ export class MadeStore {
 
   #remove(changeId: number, rows: readonly Written[], writer: ChangeWriter): Set<number> {
     const gone = new Set<number>();
-    const made = (kind: Kind) => rows.filter(({ table }) => table === kind);
+    const made = (kind: RecordedTable) => rows.filter(({ table }) => table === kind);
     const tasks = this.#standing('task', changeId, made('task'));
     // A task of which something was written since stays, and what belongs to it with it.
     const taskIds = new Set(tasks.map(({ rowId }) => rowId));
@@ -99,7 +89,7 @@ export class MadeStore {
     return gone;
   }
 
-  #standing(kind: Kind, changeId: number, rows: readonly Written[]): readonly Written[] {
+  #standing(kind: RecordedTable, changeId: number, rows: readonly Written[]): readonly Written[] {
     if (rows.length === 0) return rows;
     const standing = this.#kinds[kind].standing(changeId);
     return rows.filter(({ rowId }) => standing.has(rowId));
@@ -112,7 +102,7 @@ interface Statements {
   remove(ids: readonly number[]): void;
 }
 
-function prepare(db: Db, kind: Kind): Statements {
+function prepare(db: Db, kind: RecordedTable): Statements {
   const columns = db.pragma(`table_info(${kind})`) as { name: string }[];
   const row = columns.map(({ name }) => `'${name}', t.${name}`).join(', ');
   const standing = db.prepare<[number], { id: number }>(

@@ -1,10 +1,10 @@
 import type { Db } from '../db/open.ts';
-import type { RecordedTable } from './recorded-tables.ts';
+import { tablesMarked, type RecordedTable } from './recorded-tables.ts';
 import type { ChangeRow } from './change-model.ts';
 import { STORED_COLUMNS, toChangeRow, type StoredRow } from './stored-row.ts';
 
 /** Rows of a task that are somebody’s own word, whoever the task is of: to take one’s own back asks for no right over the task. */
-const OWN_WORDS = ['comment', 'time_entry', 'reminder', 'no_reminder'] as const satisfies RecordedTable[];
+const OWN_WORDS = [...tablesMarked('own word')];
 
 const THOSE = 'change_id IN (SELECT value FROM json_each(@changes))';
 /** The task that a row is of, or hangs on; null for any other. */

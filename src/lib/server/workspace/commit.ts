@@ -5,7 +5,7 @@ import type { Engine } from '../engine/engine.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { UndoneChange } from '../store/changes.ts';
 import type { ChangeWriter } from '../store/change-writer.ts';
-import type { RecordedTable } from '../store/recorded-tables.ts';
+import { entryOf, type RecordedTable } from '../store/recorded-tables.ts';
 import type { ChangeHead, ChangeSource, KeptEdit } from '../store/change-model.ts';
 import type { BroughtBack, LeftMessage } from '../store/undoing.ts';
 import type { AccountGuard } from '../account/account-guard.ts';
@@ -34,37 +34,6 @@ export interface Undone {
   left: LeftMessage[];
 }
 
-/** Tables that every task's plan depends on. */
-const WIDE: ReadonlySet<RecordedTable> = new Set([
-  'setting',
-  'calendar',
-  'calendar_day',
-  'calendar_week',
-  'person',
-  'person_zone',
-  'leave',
-  'project',
-  'project_member',
-  'status',
-  'field',
-  'team_group',
-  'group_member',
-  'contact',
-  'contact_link',
-  'reader_list',
-  'saved_list',
-  'hush',
-  'rule',
-  'rule_version'
-]);
-/** Of these, what a task is depends on: whether it is open, called off or recorded, and what its own fields and contacts are. */
-const OF_EACH_TASK: ReadonlySet<RecordedTable> = new Set([
-  'status',
-  'project',
-  'field',
-  'contact',
-  'contact_link'
-]);
 /** Columns of a task that move its anchors. */
 const DATE_COLUMNS = [
   'due_date',
@@ -77,19 +46,6 @@ const DATE_COLUMNS = [
   'remind_time',
   'remind_zone'
 ];
-/** Rows of these belong to a task whose plan depends on them. */
-const PLANNED_PARTS: ReadonlySet<RecordedTable> = new Set([
-  'co_owner',
-  'reminder',
-  'promise',
-  'no_reminder',
-  'task_tag',
-  'field_value',
-  'slip',
-  'time_entry',
-  'comment'
-]);
-
 /** Keeps when tasks do something by themselves. */
 export interface ChoreKeeper {
   refresh(taskId: number): void;
@@ -228,7 +184,7 @@ export class Committer {
   tookIn(touched: CommittedChange): void {
     const { tables, taskIds } = touched;
     // With a person who was removed goes what hangs on them; whether one was is not said.
-    this.#source.invalidate([...tables].some((table) => OF_EACH_TASK.has(table) || table === 'person'));
+    this.#source.invalidate([...tables].some((table) => isOfEachTask(table) || table === 'person'));
     this.#source.arrived(taskIds);
     for (const listener of this.#listeners) this.#work.afterCommit(() => listener(touched));
     this.#engine?.wake();
@@ -268,7 +224,7 @@ export class Committer {
         table === 'task' ? [rowId, row.parent_id, before?.parent_id] : [row.task_id, before?.task_id];
       return of.filter((id) => typeof id === 'number');
     });
-    if (written.some(({ table }) => WIDE.has(table))) this.#source.invalidate();
+    if (written.some(({ table }) => isWide(table))) this.#source.invalidate();
     else this.#source.forget(touched.flat());
     if (written.some(({ table }) => table === 'digest')) this.#source.forgetDigests();
   }
@@ -312,12 +268,12 @@ export class Committer {
       else if (isWideWrite(table, columns)) {
         wide = true;
         // With a person goes what hangs on them.
-        tasksToo ||= OF_EACH_TASK.has(table) || (table === 'person' && kind === 'remove');
+        tasksToo ||= isOfEachTask(table) || (table === 'person' && kind === 'remove');
       } else if (typeof row.task_id === 'number') {
         touched.taskIds.add(row.task_id);
         forgotten.add(row.task_id);
         if (table === 'promise') this.#chores?.refresh(row.task_id);
-        if (PLANNED_PARTS.has(table)) stale[isUndo ? 'undone' : 'other'].add(row.task_id);
+        if (entryOf(table).plans === 'its task') stale[isUndo ? 'undone' : 'other'].add(row.task_id);
       }
     }
     for (const cause of ['created', 'date moved', 'other', 'undone'] as const)
@@ -348,5 +304,16 @@ export class Committer {
 
 /** Whether a write changes what every plan depends on. Whether a list is counted changes nothing of what it holds. */
 function isWideWrite(table: RecordedTable, columns: readonly string[]): boolean {
-  return WIDE.has(table) && columns.join() !== 'counted';
+  return isWide(table) && columns.join() !== 'counted';
+}
+
+/** Whether the plan of every task depends on a table. */
+function isWide(table: RecordedTable): boolean {
+  const { plans } = entryOf(table);
+  return plans === 'every task' || plans === 'what every task is';
+}
+
+/** Whether what each task is depends on it: whether it is open, called off or recorded, and what its own fields and contacts are. */
+function isOfEachTask(table: RecordedTable): boolean {
+  return entryOf(table).plans === 'what every task is';
 }

@@ -1,4 +1,4 @@
-import type { RecordedTable } from '../store/recorded-tables.ts';
+import { tablesWhere } from '../store/recorded-tables.ts';
 import type { CommittedChange } from './commit.ts';
 
 /** Streams of one person at once: browsers keep six lines at most to one address, and the sixth is for everything else. */
@@ -6,19 +6,7 @@ export const MOST_STREAMS = 5;
 /** Events that may wait for a page that does not read; then its stream ends, and the page opens another. */
 const MOST_WAITING = 100;
 /** Tables of which each row belongs to one task: whoever sees none of the tasks that a change touched hears nothing of it. */
-const OF_TASKS: ReadonlySet<RecordedTable> = new Set([
-  ...([
-    'task',
-    'slip',
-    'status_span',
-    'co_owner',
-    'task_tag',
-    'comment',
-    'time_entry',
-    'field_value'
-  ] as const),
-  ...(['task_link', 'reminder', 'promise', 'task_round', 'no_reminder'] as const)
-]);
+const OF_TASKS = tablesWhere(({ of }) => of === 'task');
 
 /** One open page. */
 interface Stream {
