@@ -2,6 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { JITTER, RETRY_WAIT_MINUTES, decideAttempt, retryWaitMs } from './retry.ts';
 
 describe('waits between attempts', () => {
+  it('are these: seconds where a line was bad, hours where a server is down, nine and no more', () => {
+    // Our own choice: common practice, no source.
+    expect(RETRY_WAIT_MINUTES).toEqual([0.1, 0.5, 2, 5, 15, 30, 60, 120, 240]);
+  });
+
   it('grow, and end', () => {
     const waits = RETRY_WAIT_MINUTES.map((_, i) => retryWaitMs(i + 1, 0.5)!);
     expect(waits).toEqual(RETRY_WAIT_MINUTES.map((minutes) => minutes * 60_000));
