@@ -9,7 +9,7 @@ import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
 import { STOOD_IN, faultsOf, type ReceivedMessage, type StandInFault, type StoodIn } from './post-room.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { postRoom: PostRoom };
 
 /** How many messages one page holds. */

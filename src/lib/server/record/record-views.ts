@@ -15,7 +15,7 @@ import type { Viewer } from '../workspace/viewer.ts';
 /** By what end notices are looked for. */
 export { NOTICE_ENDS } from '../store/outbox-list.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { forecasts: ForecastService };
 
 /** Rows of a page on screen, and of one reading for a file. */

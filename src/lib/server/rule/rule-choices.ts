@@ -7,7 +7,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 import type { ChannelSetUp } from '../channel/set-up.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { channels: ChannelSetUp };
 
 /** How many versions are looked through for words, and how many texts are offered. */

@@ -10,7 +10,7 @@ import { recordNames } from '../engine/names.ts';
 import { faultsOfRule } from './rule-fault-views.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { forecasts: ForecastService; rules: RuleService };
 
 const WEEK_MS = 7 * MS_PER_DAY;

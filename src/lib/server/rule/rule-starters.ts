@@ -9,7 +9,7 @@ import type { RuleService } from './rules.ts';
 import type { Actor, Committed } from '../workspace/commit.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { outlooks: RuleOutlooks; rules: RuleService };
 
 /** Starters made for this workspace. */

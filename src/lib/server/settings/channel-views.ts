@@ -5,7 +5,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 import type { ChannelSetUp } from '../channel/set-up.ts';
 import type { Person } from '../store/people.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { channels: ChannelSetUp };
 
 /** By which channels a person hears of what, with what each channel lacks. */

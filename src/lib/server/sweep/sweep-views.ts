@@ -18,7 +18,7 @@ import type { SweepRowShown, SweepRowState, SweepRun } from '../store/sweep-runs
 import { isLargeShare } from './sweeper.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { sweeps: SweepService };
 
 /** Runs and rows that are shown at once. */

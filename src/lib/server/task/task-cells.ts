@@ -7,7 +7,7 @@ import type { Sight, Task } from '../store/tasks.ts';
 import { orderOf } from './task-list.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { taskLists: TaskListService };
 
 /** Tasks read at once. */

@@ -6,7 +6,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 import type { HandRings } from '../rule/hand-rings.ts';
 import { formatDay } from '../../core/time/day.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { handRings: HandRings };
 
 /** What is asked about a task, what can be rung for it by hand, and what keeps it quiet. */

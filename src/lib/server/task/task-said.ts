@@ -12,7 +12,7 @@ import type { Sight } from '../store/tasks.ts';
 import { nextWorkingDay } from './promises.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { escalations: Escalations; promises: Promises };
 
 /**

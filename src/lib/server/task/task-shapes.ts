@@ -18,7 +18,7 @@ import type { Sight } from '../store/tasks.ts';
 import type { ListQuery } from '../store/list-query.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { taskLists: TaskListService };
 
 /** Cards shown in one column; the rest are counted. */

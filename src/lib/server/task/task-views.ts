@@ -28,7 +28,7 @@ import { mayEdit } from './tasks.ts';
 import { offeredProjects } from '../project/project-rights.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & {
   escalations: Escalations;
   forecasts: ForecastService;

@@ -10,7 +10,7 @@ import type { ContainerOptions } from '../options.ts';
 import type { PostRoom } from '../message/post-room.ts';
 import type { Person } from '../store/people.ts';
 
-/** What it asks. */
+/** What these views ask. */
 type Services = Workspace & { nextBell: NextBell; options: ContainerOptions; postRoom: PostRoom };
 
 /** What the frame shows to a person. */
