@@ -5,6 +5,7 @@ import { CLOSED_DAY_RULES, UNITS, isDayLevel } from '../../src/lib/core/ring/lea
 import { answerCase } from '../../src/lib/core/ringtime/answer.ts';
 import type { ReaderSpec, RingCase } from '../../src/lib/core/ringtime/case.ts';
 import { walk } from './plain-walk.ts';
+import { drawn } from '../support/drawn.ts';
 
 /** Ten thousand random cases of the whole pipeline against a walk minute by minute (plain-walk.ts). */
 const ZONES = [
@@ -90,7 +91,7 @@ describe('the pipeline', () => {
         expect(instant).toBe(walked.instant);
         if (ringCase.as !== 'start') expect(lateBell).toBe(walked.lateBell);
       }),
-      { numRuns: 10_000 }
+      drawn(10_000)
     );
   }, 300_000);
 });

@@ -17,6 +17,7 @@ import {
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
+import { drawn } from '../support/drawn.ts';
 
 /** Calendars in the running workspace, and as files. */
 
@@ -142,7 +143,7 @@ describe('a calendar file', () => {
           one.days.map(({ date }) => date).sort()
         );
       }),
-      { numRuns: 60 }
+      drawn(60)
     );
   });
 });

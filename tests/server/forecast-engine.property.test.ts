@@ -6,6 +6,7 @@ import { blankTell, type Recipient, type Step } from '../../src/lib/core/rule/st
 import { offsetLead, type Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { MS_PER_DAY } from '../../src/lib/core/time/day.ts';
 import { zoneNamed } from '../../src/lib/core/time/zone.ts';
+import { drawn } from '../support/drawn.ts';
 import { openWorkspace, received, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /**
@@ -328,15 +329,7 @@ describe('the forecast of 14 days', () => {
           }
         }
       ),
-      {
-        numRuns: Number(process.env.FORECAST_RUNS ?? 50),
-        // The same workspaces in every run of the whole test; FORECAST_SEED=random, with more runs, looks for others.
-        seed:
-          process.env.FORECAST_SEED === 'random'
-            ? Date.now()
-            : Number(process.env.FORECAST_SEED ?? 20_260_305),
-        ...(process.env.FORECAST_PATH ? { path: process.env.FORECAST_PATH, endOnFailure: true } : {})
-      }
+      drawn(50)
     );
   }, 600_000);
 });

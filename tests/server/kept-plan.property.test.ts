@@ -5,6 +5,7 @@ import { compileFacts } from '../../src/lib/core/forecast/facts/compile-facts.ts
 import { forecast } from '../../src/lib/core/forecast/forecast.ts';
 import { NO_DETAILS } from '../../src/lib/core/task/details.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';
+import { drawn } from '../support/drawn.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 /**
@@ -203,6 +204,6 @@ it('is the fresh one, whatever has happened', async () => {
       expect(answer(source.facts)).toEqual(answer(compileFacts(source.input(), details)));
       await workspace.close();
     }),
-    { numRuns: Number(process.env.PLAN_RUNS ?? 40), seed: Number(process.env.PLAN_SEED ?? 20260305) }
+    drawn(40)
   );
 });

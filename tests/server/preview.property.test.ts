@@ -4,14 +4,14 @@ import { openCopy } from '../../src/lib/server/db/open.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
 import { openAside } from '../../src/lib/server/tryout/aside.ts';
 import { plainOptions } from '../../src/lib/server/threads/talk.ts';
+import { drawn } from '../support/drawn.ts';
 import { anyAct, doAct, ifAnything, opened, START, TASKS } from '../support/acts.ts';
 import { received, type TestWorkspace } from '../support/workspace.ts';
 
 /**
  * What a preview says leaves at once is what leaves, message by message, by whatever rule; what it says rules do is what they do; and looking
- * changes nothing, on the spot and on a copy alike. Long form: PREVIEW_RUNS=300.
+ * changes nothing, on the spot and on a copy alike. Long form: RUNS=300.
  */
-const RUNS = Number(process.env.PREVIEW_RUNS ?? 15);
 
 /** Every row that anything else goes by. */
 function rowsOf({ container: { db } }: TestWorkspace) {
@@ -93,6 +93,6 @@ it('the preview of any act is what then happens, and looking at it changes nothi
         }
       }
     ),
-    { numRuns: RUNS }
+    drawn(15)
   );
 }, 600_000);

@@ -10,6 +10,7 @@ import { MIGRATIONS } from '../../src/lib/server/db/migrations.ts';
 import { openCopy, openDatabase } from '../../src/lib/server/db/open.ts';
 import type { TaskInput } from '../../src/lib/server/task/schema.ts';
 import { RECORDED_TABLES } from '../../src/lib/server/store/recorded-tables.ts';
+import { drawn } from '../support/drawn.ts';
 import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
 const folders: string[] = [];
@@ -180,7 +181,7 @@ describe('changes', () => {
         }
         await workspace.close();
       }),
-      { numRuns: 15 }
+      drawn(15)
     );
   });
 

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { blankSweep, type SweepActName, type SweepDefinition } from '../../src/lib/core/sweep/model.ts';
 import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { drawn } from '../support/drawn.ts';
 import { FINISHED } from '../support/tasks.ts';
 import { openWorkspace, taskInput, type TestWorkspace } from '../support/workspace.ts';
 
@@ -199,7 +200,7 @@ it('a sweep, edits of what it wrote and its undo leave what was, or what people 
         }
       }
     ),
-    { numRuns: Number(process.env.SWEEP_RUNS ?? 25) }
+    drawn(25)
   );
 });
 
@@ -227,7 +228,7 @@ it('a sweep, edits of other fields and its undo leave what the edits alone leave
       }
     ),
     {
-      numRuns: Number(process.env.SWEEP_RUNS ?? 25),
+      ...drawn(25),
       // So late that what was parked until then comes back by itself.
       examples: [['close', [{ task: 0, minutes: 510, comment: 'seen' }]]]
     }

@@ -4,6 +4,7 @@ import type { BulkChange } from '../../src/lib/server/task/bulk-schema.ts';
 import { readListQuery } from '../../src/lib/server/store/list-query.ts';
 import { columnsView, daysView } from '../../src/lib/server/task/task-shapes.ts';
 import { GROUP_KEYS, SORT_KEYS, type TaskCursor } from '../../src/lib/server/store/task-list.ts';
+import { drawn } from '../support/drawn.ts';
 import { FINISHED, tasksIn } from '../support/tasks.ts';
 import { SEES_ALL, lead, openWorkspace, ruleOf, ruleOn, type TestWorkspace } from '../support/workspace.ts';
 
@@ -85,7 +86,7 @@ describe('the list', () => {
           }
         }
       ),
-      { numRuns: 60 }
+      drawn(60)
     );
   });
 

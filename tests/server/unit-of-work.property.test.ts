@@ -18,6 +18,7 @@ import {
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
+import { drawn } from '../support/drawn.ts';
 
 /**
  * A unit of work that fails at any of its statements leaves facts, plan, listeners and the next change as if it had not been begun: the
@@ -225,7 +226,7 @@ it('leaves everything as if it had not been begun, at whichever statement it fai
         }
       }
     ),
-    { numRuns: Number(process.env.UNIT_RUNS ?? 120), seed: Number(process.env.UNIT_SEED ?? 20_260_305) }
+    drawn(120)
   );
   await scene.workspace.close();
 }, 300_000);
