@@ -1,5 +1,6 @@
-import type { ChannelName } from '../src/lib/core/delivery/channel-name.ts';
-import type { ChannelChoice, TellingKind } from '../src/lib/core/delivery/channels.ts';
+import type { ChannelName } from '../src/lib/core/channel/channels.ts';
+import type { ChannelChoice } from '../src/lib/core/channel/ways.ts';
+import type { TellingKind } from '../src/lib/core/notice/kinds.ts';
 import type { WeekSpec } from '../src/lib/core/calendar/spec.ts';
 import { blankDefinition, openWatch, type RuleDefinition } from '../src/lib/core/rule/model.ts';
 import { blankTell, type Tell } from '../src/lib/core/rule/step-model.ts';

@@ -1,8 +1,8 @@
 import { createServer, type Server } from 'node:http';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { ChannelName } from '../../src/lib/core/delivery/channel-name.ts';
-import type { ChannelChoice } from '../../src/lib/core/delivery/channels.ts';
-import { readTextReference } from '../../src/lib/core/delivery/text-address.ts';
+import type { ChannelName } from '../../src/lib/core/channel/channels.ts';
+import type { ChannelChoice } from '../../src/lib/core/channel/ways.ts';
+import { readTextReference } from '../../src/lib/core/channel/text-address.ts';
 import { CodedError } from '../../src/lib/core/errors.ts';
 import type { Tell } from '../../src/lib/core/rule/step-model.ts';
 import {
@@ -10,7 +10,7 @@ import {
   channelForm,
   channelSettingsSchema,
   type ChannelSettingsInput
-} from '../../src/lib/server/settings/channel-schema.ts';
+} from '../../src/lib/server/settings/channel/form.ts';
 import { read } from '../../src/lib/server/input/fields.ts';
 import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import { CERTIFICATE, KEY } from '../support/certificate.ts';
@@ -399,7 +399,7 @@ describe('the form of the channels', () => {
     const given = { mail1Host: '', mail2Host: '', textUrl: '', chatUrl: '', ...patch };
     const input = read(channelSettingsSchema, channelForm(given));
     if (input.ok) return input.value;
-    return Object.keys(input.errors).map((path) => channelFieldOf(path, given.mail1Host !== ''));
+    return Object.keys(input.errors).map((path) => channelFieldOf(path, given));
   };
 
   it('leaves out what is empty, and reads the rest', () => {

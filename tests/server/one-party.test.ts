@@ -1,7 +1,7 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { NO_RATE } from '../../src/lib/core/delivery/rate.ts';
-import type { ChannelName } from '../../src/lib/core/delivery/channel-name.ts';
+import type { ChannelName } from '../../src/lib/core/channel/channels.ts';
 import { AttemptFailed, type Channel } from '../../src/lib/server/channel/channel.ts';
 import { mailChannel } from '../../src/lib/server/channel/mail.ts';
 import type { MailRoute } from '../../src/lib/server/channel/mail-route.ts';

@@ -1,4 +1,7 @@
 import { expect, it } from 'vitest';
+import { LEAD_ANCHORS, TASK_DATES } from '../../src/lib/core/anchor/anchors.ts';
+import { read } from '../../src/lib/server/input/fields.ts';
+import { reminderSchema } from '../../src/lib/server/task/schema.ts';
 import { add, at, eachInAWorkspace, edit, mail, moveTo, notices, workspace } from '../support/rules.ts';
 
 /** Reminders that people set on a task. Thursday 5 March 2026, 07:00Z; Ines is in Lisbon (09:00 is 09:00Z), the notice time is 09:00. */
@@ -63,4 +66,10 @@ it('one whose moment has passed is taken on work that comes again, and rings in 
   expect((await mail()).filter((line) => / Task/.test(line))).toEqual([
     '03-11T09:00 ines Task: due in 2 days'
   ]);
+});
+
+it('is counted from the dates that stand on the task, and from nothing that only rules count from', () => {
+  const counted = (anchor: string) =>
+    read(reminderSchema, { whose: 'mine', timing: { anchor, n: -1, unit: 'day' } }).ok;
+  expect(LEAD_ANCHORS.filter(counted)).toEqual(TASK_DATES);
 });

@@ -38,7 +38,7 @@ const TABLE = {
   'repeat-step': 'A repeat every {n} {unit}s does not go on. Give 1 or more.',
   'repeat-endless': 'Fewer than {count} repeats leave within {most} steps.',
   'anchor-only-after':
-    'Nothing can be counted back from when something was {what}: it is not known before. Count from the due date.',
+    'Nothing can be counted back from the {what}: it is not known before. Count from the due date.',
   'schedule-too-often': 'A schedule rings at most every {least} minutes.',
   'rrule-format': 'In the recurrence rule {part} {detail}.',
   'rrule-barren': 'The recurrence rule produces no occurrence within a million of its steps.',

@@ -20,7 +20,7 @@ import type { HandOverService } from './person/hand-over.ts';
 import { AccountService } from './account/accounts.ts';
 import { BulkService } from './task/bulk.ts';
 import { CalendarService } from './calendar/calendars.ts';
-import { ChannelSettingsService } from './settings/channel-settings.ts';
+import { ChannelSettingsService } from './settings/channel/channel-settings.ts';
 import { ChannelTest } from './settings/channel-test.ts';
 import { ChorePlan } from './task/chores.ts';
 import { ContactService } from './person/contacts.ts';

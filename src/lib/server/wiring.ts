@@ -3,12 +3,9 @@ import { dirname } from 'node:path';
 import pino from 'pino';
 import { Auth } from './auth/auth.ts';
 import { ReturnedMail } from './channel/returned-mail.ts';
+import { openChannels } from './channel/all.ts';
 import { OutgoingReach } from './channel/reach.ts';
-import { chatChannel } from './channel/chat.ts';
-import { inAppChannel } from './channel/in-app.ts';
-import { mailChannel } from './channel/mail.ts';
 import { ChannelSetUp } from './channel/set-up.ts';
-import { textChannel } from './channel/text.ts';
 import { WorkspaceClock, type ClockState, type MachineClock } from './engine/clock.ts';
 import { isMachineFault } from './db/machine-fault.ts';
 import { DigestMaker } from './engine/digest-maker.ts';
@@ -35,7 +32,7 @@ import { AccountGuard } from './account/account-guard.ts';
 import { AccountService } from './account/accounts.ts';
 import { BulkService } from './task/bulk.ts';
 import { CalendarService } from './calendar/calendars.ts';
-import { ChannelSettingsService } from './settings/channel-settings.ts';
+import { ChannelSettingsService } from './settings/channel/channel-settings.ts';
 import { ChoreRunner } from './task/chores.ts';
 import { Parking } from './task/parking.ts';
 import { ContactService } from './person/contacts.ts';
@@ -387,25 +384,17 @@ export function openOutbox(
       address: settings?.mailFromAddress ?? 'bell@early-bell.invalid'
     };
   };
-  const reach = new OutgoingReach(inside ?? []);
-  const ways = channels ?? [
-    mailChannel(
-      () => setUp.mailRoutes(),
-      sender,
-      (readerId, kinds) =>
-        `${origin}/mail/${stopToken(stores.actLinks.key(), { readerId, kinds: [...kinds] })}`,
-      reach
-    ),
-    textChannel(
-      () => setUp.textGateway(),
-      () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`,
-      ({ id, notices, readerId, link }) =>
-        notices > 0 && readerId > 0 ? `${origin}/t/${textToken(stores.actLinks.key(), id)}` : link,
-      reach
-    ),
-    chatChannel(() => setUp.chatHook(), reach),
-    inAppChannel(({ readerId }) => live.tellNotice(readerId))
-  ];
+  const key = () => stores.actLinks.key();
+  const ways =
+    channels ??
+    openChannels({
+      ...{ setUp, sender, reach: new OutgoingReach(inside ?? []) },
+      stopLink: (readerId, kinds) => `${origin}/mail/${stopToken(key(), { readerId, kinds: [...kinds] })}`,
+      receipts: () => `${origin}/receipts/text/${stores.secrets.made('receipts')}`,
+      shortLink: ({ id, notices, readerId, link }) =>
+        notices > 0 && readerId > 0 ? `${origin}/t/${textToken(key(), id)}` : link,
+      tellPages: (readerId) => live.tellNotice(readerId)
+    });
   const pace = new Pace((channel) => setUp.rate(channel));
   return new Outbox(work, stores, clock, ways, pace, chance ?? Math.random, onFault);
 }

@@ -7,7 +7,7 @@ import { shownAt } from '../core/forecast/simulate/plain-rules.ts';
 import type { Planner } from '../core/forecast/plan/planner.ts';
 import type { PlannedNotice } from '../core/forecast/plan/planned-notice.ts';
 import type { Names } from '../core/rule/condition-words.ts';
-import type { NoticeKind } from '../core/rule/step-model.ts';
+import { KINDS, type NoticeKind } from '../core/notice/kinds.ts';
 import { leadWords } from '../core/rule/read-back.ts';
 import { whyText } from '../core/ring/why-text.ts';
 import type { WhyStep } from '../core/ring/why.ts';
@@ -119,5 +119,5 @@ export function bellKindFor(
 
 /** What a notice that leaves at its moment is shown as. */
 export function bellKindOf(kind: NoticeKind): BellKind {
-  return kind === 'escalation' ? 'rung' : kind === 'overdue' ? 'overdue' : 'reminder';
+  return KINDS[kind].mark;
 }

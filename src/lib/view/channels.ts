@@ -1,27 +1,6 @@
-import type { ChannelName } from '../core/delivery/channel-name.ts';
-import type { TellingKind } from '../core/delivery/channels.ts';
-
-/** Channels as screens name them. */
-export const CHANNEL_WORDS: Readonly<Record<ChannelName, string>> = {
-  mail: 'mail',
-  text: 'text message',
-  chat: 'chat',
-  'in-app': 'in the app'
-};
-
-/** Kinds of what people are told, as screens name them. */
-export const KIND_WORDS: Readonly<Record<TellingKind, string>> = {
-  assigned: 'assigned to you',
-  reminder: 'reminder',
-  'due today': 'due today',
-  overdue: 'overdue',
-  escalation: 'escalation',
-  question: 'question to you',
-  finished: 'finished',
-  'digest of due': 'digest of due',
-  'digest of overdue': 'digest of overdue',
-  'rule fault': 'a rule of yours fails'
-};
+import type { ChannelSettings, LeavingChannel, MailRouteSettings } from '../core/channel/settings.ts';
+import type { ChannelName } from '../core/channel/channels.ts';
+import type { TellingKind } from '../core/notice/kinds.ts';
 
 /** By which channels a person hears of what. */
 export interface ChannelsView {
@@ -43,4 +22,13 @@ export interface ChannelsView {
       cannot: string | null;
     }[];
   }[];
+}
+
+/** What channels are set to, as a screen may show it: secrets are only said to be there. */
+export interface ChannelSettingsView extends Pick<ChannelSettings, 'rates'> {
+  mail: (MailRouteSettings & { hasPassword: boolean })[];
+  text: { url: string; from: string; hasToken: boolean } | null;
+  chat: boolean;
+  /** What each talks to now, set or not; none where it is not set up. */
+  now: Record<LeavingChannel, readonly string[]>;
 }

@@ -1,4 +1,4 @@
-import type { ChannelName } from '../core/delivery/channel-name.ts';
+import type { ChannelName } from '../core/channel/channels.ts';
 import type { FieldKind } from '../core/task/model.ts';
 /** A rule as a row of the list. Times are on the viewer's wall. */
 export interface RuleRowView {

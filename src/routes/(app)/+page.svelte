@@ -10,7 +10,7 @@
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import Attention from '$lib/ui/tower/Attention.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
-  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
+  import { CHANNEL } from '$lib/core/channel/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -269,7 +269,7 @@
         {#each tower.failing as delivery (delivery.id)}
           <tr>
             <td>{delivery.subject}</td>
-            <td>{delivery.address} <span class="quiet">{CHANNEL_WORDS[delivery.channel]}</span></td>
+            <td>{delivery.address} <span class="quiet">{CHANNEL[delivery.channel].words}</span></td>
             <td class="brick-text"
               >{delivery.state === 'failed'
                 ? `failed after ${delivery.attempt} tries`

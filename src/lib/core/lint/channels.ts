@@ -1,17 +1,9 @@
 import { allSteps, type Tell } from '../rule/step-model.ts';
-import { waysTo } from '../delivery/channels.ts';
-import type { ChannelName } from '../delivery/channel-name.ts';
+import { waysTo } from '../channel/ways.ts';
+import { CHANNEL } from '../channel/channels.ts';
 import type { PersonFacts } from '../forecast/facts/facts.ts';
-import { BY_CHANNEL } from '../rule/channel-words.ts';
 import { list } from '../rule/list-words.ts';
 import type { Lint, LintContext } from './model.ts';
-
-const LACKS: Readonly<Record<ChannelName, string>> = {
-  mail: 'mail address',
-  text: 'telephone number',
-  chat: 'name in the chat',
-  'in-app': 'way to sign in'
-};
 
 /** Tells that insist on channels, each with the people whom it would reach in the weeks to come. */
 function insisting({ definition, notices, planner }: LintContext): { step: Tell; readers: PersonFacts[] }[] {
@@ -41,7 +33,7 @@ export function doubleChannels(context: LintContext): Lint[] {
         code: 'double channels',
         part: 'tell',
         step: step.id,
-        message: `${people(twice.length)} would get each of these ${channels.length === 2 ? 'twice' : 'several times'}: ${list(channels.map((channel) => BY_CHANNEL[channel]))}.`,
+        message: `${people(twice.length)} would get each of these ${channels.length === 2 ? 'twice' : 'several times'}: ${list(channels.map((channel) => CHANNEL[channel].by))}.`,
         mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }
       }
     ];
@@ -64,7 +56,7 @@ export function channelMissing(context: LintContext): Lint[] {
         part: 'tell',
         step: step.id,
         message: `${people(without.length)} (${first.name}${without.length > 1 ? ' and others' : ''}) ${has} no ${list(
-          channels.map((channel) => LACKS[channel]),
+          channels.map((channel) => CHANNEL[channel].needs),
           'or'
         )}: they hear by another way.`,
         mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }

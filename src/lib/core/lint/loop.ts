@@ -1,3 +1,4 @@
+import { ANCHORS } from '../anchor/anchors.ts';
 import type { Act } from '../rule/acts.ts';
 import type { RuleDefinition } from '../rule/model.ts';
 import { allSteps, makesTasks } from '../rule/step-model.ts';
@@ -49,13 +50,10 @@ function rungBy(ruleId: number, { leads }: RuleDefinition): Set<string> {
   return new Set([`rule ${ruleId}`, ...leads.filter(({ on }) => on).flatMap(sources)]);
 }
 
-function sources(lead: Lead): string[] {
+function sources(lead: Lead): readonly string[] {
   if (lead.kind === 'offset') {
     if (lead.anchor === 'own date') return lead.field ? [`field ${lead.field.id}`] : [];
-    if (['finished', 'closed', 'phase entered'].includes(lead.anchor)) return ['status'];
-    // The clock of a ladder starts again with another date or owner.
-    if (lead.anchor === 'ladder') return ['due', 'owner'];
-    return [lead.anchor === 'assigned' ? 'owner' : lead.anchor];
+    return ANCHORS[lead.anchor].movedBy;
   }
   if (lead.kind !== 'event') return [];
   switch (lead.event) {

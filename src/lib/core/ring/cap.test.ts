@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { zoneNamed } from '../time/zone.ts';
-import { ANCHORS, checkAnchor, momentOfInstant, type AnchorName } from './anchors.ts';
+import { momentOfInstant } from './anchors.ts';
 import { capAndFold, type DayLimits, type Outgoing } from './cap.ts';
 
 const LISBON = zoneNamed('Europe/Lisbon');
@@ -111,14 +111,6 @@ describe('cap and fold', () => {
 });
 
 describe('anchors', () => {
-  it('that are known only afterwards cannot be counted back from', () => {
-    for (const name of Object.keys(ANCHORS) as AnchorName[]) {
-      checkAnchor(name, 2);
-      if (ANCHORS[name].onlyAfter) expect(() => checkAnchor(name, -1)).toThrow('Count from the due date');
-      else checkAnchor(name, -1);
-    }
-  });
-
   it('that are bare instants are read in the ring’s zone, at the whole minute', () => {
     const moment = momentOfInstant(Date.parse('2026-03-05T23:59:30Z'), zoneNamed('Asia/Kolkata'));
     expect(moment).toMatchObject({ minute: 5 * 60 + 30 });

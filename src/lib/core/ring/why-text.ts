@@ -1,20 +1,18 @@
+import type { Anchor } from '../anchor/descriptor.ts';
+import { ANCHORS, type LeadAnchor } from '../anchor/anchors.ts';
 import { longDate, longZoned } from '../time/format.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import type { WhyCode, WhyStep } from './why.ts';
 
 type Params = WhyStep['params'];
 
-const ANCHOR_WORDS: Readonly<Record<string, string>> = {
-  due: 'It is due on',
-  start: 'It starts on',
-  'remind on': 'Its reminder date is',
-  reminder: 'The reminder is set for'
-};
+const anchorOf = ({ kind }: Params) => ANCHORS[kind as LeadAnchor] as Anchor | undefined;
 
 /** The one place that turns a step into a sentence, with weekday, date and holiday name. */
 const SENTENCES: Record<WhyCode, (p: Params) => string> = {
-  'anchor-date': (p) => `The ${p.kind} date is ${longDate(text(p.date))}.`,
-  'anchor-date-time': (p) => `${ANCHOR_WORDS[text(p.kind)] ?? 'It is for'} ${longZoned(text(p.instant))}.`,
+  'anchor-date': (p) => `The ${anchorOf(p)?.day ?? `${p.kind} date`} is ${longDate(text(p.date))}.`,
+  'anchor-date-time': (p) =>
+    `${anchorOf(p)?.stands ?? 'The reminder is set for'} ${longZoned(text(p.instant))}.`,
   'anchor-read-elsewhere': (p) =>
     `That moment is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
   'due-moment': (p) => `A due date ends with its day: ${longZoned(text(p.instant))}.`,

@@ -1,6 +1,6 @@
 import { CodedError } from '../errors.ts';
 import { parseRecurrenceRule } from '../recurrence/rrule.ts';
-import { checkAnchor } from '../ring/anchors.ts';
+import { checkAnchor } from '../anchor/anchors.ts';
 import { RUNG_UNITS } from '../ladder/clock.ts';
 import { checkLead, isDayLevel } from '../ring/lead.ts';
 import { parseDay } from '../time/day.ts';
@@ -100,8 +100,8 @@ function checkOffset(lead: OffsetLead, leads: readonly Lead[], known: Known): vo
       leads.some(({ id }) => id === after && id !== lead.id),
       new CodedError('rule-earlier-ring')
     );
-    checkAnchor(anchor, n);
-  } else checkAnchor(anchor, n);
+  }
+  checkAnchor(anchor, n);
   if (!repeat) return;
   checkLead({ n: repeat.n, unit: repeat.unit, closedDay: 'as-is', minute: null });
   const sound = repeat.n >= 1 && repeat.most >= 1 && repeat.most <= MOST_REPEATS;

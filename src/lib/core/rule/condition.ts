@@ -1,3 +1,4 @@
+import { ANCHORS } from '../anchor/anchors.ts';
 import type { FieldKind } from '../task/model.ts';
 
 /** Tests of text, trimmed and without regard to case. */
@@ -68,15 +69,15 @@ export const TESTED = {
   tag: { kind: 'choice', label: 'tags' },
   owner: { kind: 'person', label: 'owner' },
   creator: { kind: 'person', label: 'creator' },
-  due: { kind: 'date', label: 'due date' },
-  start: { kind: 'date', label: 'start date' },
-  'remind on': { kind: 'date', label: 'reminder date' },
-  'review date': { kind: 'date', label: 'review date' },
-  created: { kind: 'date', label: 'day it was created' },
-  assigned: { kind: 'date', label: 'day it was assigned' },
-  'last touched': { kind: 'date', label: 'day it was last touched' },
-  finished: { kind: 'date', label: 'day it was finished' },
-  closed: { kind: 'date', label: 'day it was closed' },
+  due: { kind: 'date', label: ANCHORS.due.day },
+  start: { kind: 'date', label: ANCHORS.start.day },
+  'remind on': { kind: 'date', label: ANCHORS['remind on'].day },
+  'review date': { kind: 'date', label: ANCHORS['review date'].day },
+  created: { kind: 'date', label: ANCHORS.created.day },
+  assigned: { kind: 'date', label: ANCHORS.assigned.day },
+  'last touched': { kind: 'date', label: ANCHORS['last touched'].day },
+  finished: { kind: 'date', label: ANCHORS.finished.day },
+  closed: { kind: 'date', label: ANCHORS.closed.day },
   slips: { kind: 'number', label: 'slips' },
   'rings so far': { kind: 'number', label: 'rings so far' },
   'open subtasks': { kind: 'number', label: 'open subtasks' },

@@ -1,3 +1,4 @@
+import type { LeadAnchor } from '../anchor/anchors.ts';
 import { defaultClosedDay, isDayLevel, type ClosedDayRule, type Unit } from '../ring/lead.ts';
 import type { RuleEventName } from './events.ts';
 import type { Priority } from '../task/model.ts';
@@ -5,26 +6,6 @@ import type { Priority } from '../task/model.ts';
 /** On whose wall a lead's time of day is read. */
 export type ZoneChoice =
   { of: 'recipient' | 'owner' | 'project' | 'workspace' } | { of: 'named'; zone: string };
-
-/** What of a task a lead can be counted from. */
-export const LEAD_ANCHORS = [
-  'due',
-  'start',
-  'remind on',
-  'review date',
-  'created',
-  'assigned',
-  'last touched',
-  'finished',
-  'closed',
-  'phase entered',
-  'own date',
-  'earlier ring',
-  'acknowledged',
-  'promise date',
-  'ladder'
-] as const;
-export type LeadAnchor = (typeof LEAD_ANCHORS)[number];
 
 /** What one ring time of any kind has. */
 interface LeadBase {

@@ -1,6 +1,6 @@
 import type { Condition } from './condition.ts';
-import type { Unseen, Watch } from './model.ts';
-import type { Phase } from '../task/model.ts';
+import type { Watch } from './model.ts';
+import type { Unseen, Phase } from '../task/model.ts';
 
 /** What a saved list holds, in the terms of a Watch. */
 export interface ListScope {

@@ -1,12 +1,11 @@
+import type { Anchor } from '../anchor/descriptor.ts';
+import { ANCHORS } from '../anchor/anchors.ts';
+import { UNSEEN, type Unseen } from '../task/model.ts';
 import type { LateChoice } from '../ring/if-late.ts';
 import type { Condition } from './condition.ts';
 import { type Phase, type Priority, PHASES, OPEN_PHASES, PRIORITIES } from '../task/model.ts';
 import type { Lead } from './lead-model.ts';
 import { type Step, blankTell } from './step-model.ts';
-
-/** Where a task is not seen unless a rule says so. */
-export const UNSEEN = ['parked', 'archived', 'binned', 'called off'] as const;
-export type Unseen = (typeof UNSEEN)[number];
 
 /** Which tasks a rule looks at. */
 export interface Watch {
@@ -125,9 +124,7 @@ export function watchedPhases({ watch, leads }: Pick<RuleDefinition, 'watch' | '
   if (watch.phases) return watch.phases;
   const phases = new Set<Phase>(OPEN_PHASES);
   for (const lead of leads) {
-    const from = lead.kind === 'offset' ? lead.anchor : lead.kind === 'event' ? lead.event : '';
-    if (from === 'finished') phases.add('finished').add('closed');
-    if (from === 'closed') phases.add('closed');
+    for (const phase of shownBy(lead).phases ?? []) phases.add(phase);
   }
   return PHASES.filter((phase) => phases.has(phase));
 }
@@ -136,10 +133,18 @@ export function watchedPhases({ watch, leads }: Pick<RuleDefinition, 'watch' | '
 export function watchedUnseen({ watch, leads }: Pick<RuleDefinition, 'watch' | 'leads'>): Unseen[] {
   const seen = new Set(watch.seen);
   for (const lead of leads) {
-    if (lead.kind === 'offset' && lead.anchor === 'review date') seen.add('parked');
-    if (lead.kind === 'event' && lead.event === 'archived') seen.add('archived');
-    const ofProject = lead.kind === 'event' && lead.event.startsWith('project ');
-    if (ofProject) seen.add('called off');
+    const { unseen } = shownBy(lead);
+    if (unseen) seen.add(unseen);
   }
   return UNSEEN.filter((one) => seen.has(one));
+}
+
+/** What a rule sees besides open work for one of its leads. */
+function shownBy(lead: Lead): Anchor['shows'] {
+  if (lead.kind === 'offset') return ANCHORS[lead.anchor].shows;
+  if (lead.kind !== 'event') return {};
+  const { event } = lead;
+  if (event === 'finished' || event === 'closed') return ANCHORS[event].shows;
+  if (event === 'archived') return { unseen: 'archived' };
+  return event.startsWith('project ') ? { unseen: 'called off' } : {};
 }

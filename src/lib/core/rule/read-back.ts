@@ -1,10 +1,11 @@
+import { ANCHORS } from '../anchor/anchors.ts';
 import { TESTED } from './condition.ts';
 import { offsetWords } from '../ring/why-text.ts';
 import { isDayLevel, type ClosedDayRule } from '../ring/lead.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import type { LateChoice } from '../ring/if-late.ts';
 import type { AwayChoice } from '../ring/reader.ts';
-import { BY_CHANNEL } from './channel-words.ts';
+import { CHANNEL } from '../channel/channels.ts';
 import { BARE_NAMES, conditionWords, type Names } from './condition-words.ts';
 import { EVENT_WORDS } from './events.ts';
 import { watchedPhases, type RuleDefinition } from './model.ts';
@@ -12,7 +13,6 @@ import type { Recipient, Step, Tell } from './step-model.ts';
 import {
   isRung,
   type Lead,
-  type LeadAnchor,
   type OffsetLead,
   type OnceFor,
   type ScheduleLead,
@@ -32,39 +32,6 @@ const CLOSED_DAY_WORDS: Record<ClosedDayRule, string> = {
   'later-in-month': 'later if that day is closed, within its month',
   'earlier-in-month': 'earlier if that day is closed, within its month',
   skip: 'not at all if that day is closed'
-};
-
-const DATE_WORDS: Record<LeadAnchor, string> = {
-  due: 'due date',
-  start: 'start date',
-  'remind on': 'reminder date',
-  'review date': 'review date',
-  created: 'day it was created',
-  assigned: 'day it was assigned',
-  'last touched': 'day it was last touched',
-  finished: 'day it was finished',
-  closed: 'day it was closed',
-  'phase entered': 'day it came into its phase',
-  'own date': 'date of its field',
-  'earlier ring': 'day of the earlier ring',
-  acknowledged: 'day somebody acknowledged it',
-  'promise date': 'date promised for it',
-  ladder: 'due date'
-};
-const MOMENT_WORDS: Record<LeadAnchor, string> = {
-  ...DATE_WORDS,
-  due: 'due moment',
-  start: 'start',
-  created: 'moment it was created',
-  assigned: 'moment it was assigned',
-  'last touched': 'last touch',
-  finished: 'moment it was finished',
-  closed: 'moment it was closed',
-  'phase entered': 'moment it came into its phase',
-  'earlier ring': 'earlier ring',
-  acknowledged: 'moment somebody acknowledged it',
-  'promise date': 'end of the date promised for it',
-  ladder: 'due moment'
 };
 
 const REACH_WORDS: Record<Tell['reach'], string> = {
@@ -190,8 +157,8 @@ function countedFrom(lead: OffsetLead, names: Names): string {
     lead.anchor === 'own date' && lead.field
       ? `date “${names.field(lead.field.id)}”`
       : dayLevel
-        ? DATE_WORDS[lead.anchor]
-        : MOMENT_WORDS[lead.anchor];
+        ? ANCHORS[lead.anchor].day
+        : ANCHORS[lead.anchor].moment;
   if (lead.n !== 0) return `${offsetWords(lead.n, lead.unit)} the ${anchor}`;
   return dayLevel ? `on the ${anchor}` : `at the ${anchor}`;
 }
@@ -273,7 +240,7 @@ function clockWords({ zone }: Lead): string {
 /** The channels that a Tell insists on. */
 function channelWords({ channels }: Tell): string {
   if (channels === null) return '';
-  return ` ${list(channels.map((channel) => BY_CHANNEL[channel]))}`;
+  return ` ${list(channels.map((channel) => CHANNEL[channel].by))}`;
 }
 
 /** One step in words. */

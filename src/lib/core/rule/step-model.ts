@@ -1,7 +1,8 @@
+import type { NoticeKind } from '../notice/kinds.ts';
 import type { AwayChoice } from '../ring/reader.ts';
 import type { ClosedDayRule, Unit } from '../ring/lead.ts';
 import type { Condition } from './condition.ts';
-import type { ChannelName } from '../delivery/channel-name.ts';
+import type { ChannelName } from '../channel/channels.ts';
 import type { Act } from './acts.ts';
 
 export const REACHES = ['working hours', 'outside quiet hours', 'any time'] as const;
@@ -24,18 +25,6 @@ export type Recipient = { as?: 'to' | 'cc' | 'bcc'; leads?: string[] } & (
 
 export const GATHERS = ['per task', 'per recipient', 'together'] as const;
 export type Gather = (typeof GATHERS)[number];
-
-/** Kinds of notice; those further down the list are never swallowed by those above. */
-export const NOTICE_KINDS = [
-  'finished',
-  'assigned',
-  'reminder',
-  'due today',
-  'question',
-  'overdue',
-  'escalation'
-] as const;
-export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
 interface StepBase {
   id: string;

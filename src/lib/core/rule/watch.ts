@@ -1,6 +1,6 @@
-import { watchedPhases, watchedUnseen, type RuleDefinition, type Unseen } from './model.ts';
+import { watchedPhases, watchedUnseen, type RuleDefinition } from './model.ts';
+import { type Unseen, PHASES, PRIORITIES, type Phase, type Priority } from '../task/model.ts';
 import { makesTasks, type Step } from './step-model.ts';
-import { PHASES, PRIORITIES, type Phase, type Priority } from '../task/model.ts';
 import { compileCondition, folded, type CompiledCondition, type OwnKinds } from './compile-condition.ts';
 import { testsOf } from './condition.ts';
 import { withList, type ListScopes } from './list-scope.ts';

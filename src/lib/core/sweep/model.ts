@@ -1,6 +1,6 @@
 import type { DigestSchedule } from '../digest/model.ts';
-import { openWatch, type Unseen, type Watch } from '../rule/model.ts';
-import { OPEN_PHASES, PHASES, type Phase } from '../task/model.ts';
+import { openWatch, type Watch } from '../rule/model.ts';
+import { type Unseen, OPEN_PHASES, PHASES, type Phase } from '../task/model.ts';
 
 /** What a sweep does with what it takes. */
 export const SWEEP_ACTS = [

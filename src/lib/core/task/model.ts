@@ -44,3 +44,7 @@ export type FieldValue = string | number | boolean | (string | number)[] | { fro
 /** Called off and closed projects are silent. */
 export const PROJECT_STATES = ['open', 'called off', 'closed'] as const;
 export type ProjectState = (typeof PROJECT_STATES)[number];
+
+/** Where a task is not seen unless a rule says so. */
+export const UNSEEN = ['parked', 'archived', 'binned', 'called off'] as const;
+export type Unseen = (typeof UNSEEN)[number];

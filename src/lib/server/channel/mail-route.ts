@@ -1,4 +1,4 @@
-import type { TlsChoice } from '../../core/delivery/channel-settings.ts';
+import type { TlsChoice } from '../../core/channel/settings.ts';
 
 /** A mail server that takes our messages over. */
 export interface MailRoute {

@@ -1,5 +1,5 @@
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
-import type { TellingKind } from '../../core/delivery/channels.ts';
+import type { TellingKind } from '../../core/notice/kinds.ts';
 import { decideAttempt } from '../../core/delivery/retry.ts';
 import type { OutgoingReach } from './reach.ts';
 import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';

@@ -1,6 +1,6 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import { CHANNELS, isLeaving, type ChannelName } from '../../core/channel/channels.ts';
 import { NO_RATE, type Rate } from '../../core/delivery/rate.ts';
-import type { ChannelSecret, ChannelSettings } from '../../core/delivery/channel-settings.ts';
+import type { ChannelSecret, ChannelSettings, LeavingChannel } from '../../core/channel/settings.ts';
 import type { ChatHook } from './chat.ts';
 import type { MailRoute } from './mail-route.ts';
 import type { TextGateway } from './text.ts';
@@ -53,25 +53,22 @@ export class ChannelSetUp {
 
   /** Channels that messages can go by. */
   open(): ChannelName[] {
-    return [
-      'mail',
-      ...(this.textGateway() ? (['text'] as const) : []),
-      ...(this.chatHook() === null ? [] : (['chat'] as const)),
-      'in-app'
-    ];
+    const now = this.inWords();
+    return CHANNELS.filter((channel) => !isLeaving(channel) || now[channel].length > 0);
   }
 
   rate(channel: ChannelName): Rate {
-    return channel === 'in-app' ? NO_RATE : this.#kept.settings.channels().rates[channel];
+    return isLeaving(channel) ? this.#kept.settings.channels().rates[channel] : NO_RATE;
   }
 
-  /** What each channel talks to, in words that give no secret away. */
-  inWords(): { mail: string[]; text: string | null; chat: string | null } {
+  /** What each channel talks to, in words that give no secret away; none where it is not set up. */
+  inWords(): Record<LeavingChannel, string[]> {
+    const gateway = this.textGateway();
     const hook = this.chatHook();
     return {
       mail: this.mailRoutes().map(({ host, port }) => `${host}, port ${port}`),
-      text: this.textGateway()?.url ?? null,
-      chat: hook === null ? null : new URL(hook.url).host
+      text: gateway ? [gateway.url] : [],
+      chat: hook ? [new URL(hook.url).host] : []
     };
   }
 }

@@ -1,4 +1,4 @@
-import { plainNumber, textReference } from '../../core/delivery/text-address.ts';
+import { plainNumber, textReference } from '../../core/channel/text-address.ts';
 import { shortText } from '../../core/message/short.ts';
 import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
 import { postJson } from './http.ts';

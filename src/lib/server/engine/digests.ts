@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
+import { waysFor, type Way } from '../../core/channel/ways.ts';
+import type { TellingKind } from '../../core/notice/kinds.ts';
 import { digestReaders } from '../../core/digest/readers.ts';
 import { DIGEST_PARTS, type DigestPart } from '../../core/digest/model.ts';
 import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';

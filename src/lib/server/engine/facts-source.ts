@@ -1,5 +1,5 @@
 import { compileRule, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Facts } from '../../core/forecast/facts/facts.ts';
 import type { FactsInput } from '../../core/forecast/facts/records.ts';
 import { Planner, type PlannerHistory } from '../../core/forecast/plan/planner.ts';

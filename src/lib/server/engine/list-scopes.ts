@@ -1,8 +1,7 @@
 import type { Condition, Test } from '../../core/rule/condition.ts';
 import { BAND_DAYS } from '../../core/ring/overdue.ts';
 import type { ListScope, ListScopes } from '../../core/rule/list-scope.ts';
-import type { Unseen } from '../../core/rule/model.ts';
-import { PHASES, type Phase } from '../../core/task/model.ts';
+import { type Unseen, PHASES, type Phase } from '../../core/task/model.ts';
 import { formatDay, parseDay } from '../../core/time/day.ts';
 import { readListQuery, type ListQuery, type Show } from '../store/list-query.ts';
 import type { SavedList } from '../store/saved-lists.ts';

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { waysFor, type TellingKind } from '../../core/delivery/channels.ts';
+import { waysFor } from '../../core/channel/ways.ts';
+import type { TellingKind } from '../../core/notice/kinds.ts';
 import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
 import type { Stores } from '../store/all.ts';

@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import { addressKey } from '../../core/forecast/facts/recipients.ts';
 import type { FactsInput } from '../../core/forecast/facts/records.ts';
 import { allSteps, type Recipient } from '../../core/rule/step-model.ts';

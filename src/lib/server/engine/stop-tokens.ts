@@ -1,5 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
-import { TELLING_KINDS, type TellingKind } from '../../core/delivery/channels.ts';
+import { TELLING_KINDS, type TellingKind } from '../../core/notice/kinds.ts';
 import { signed } from './act-tokens.ts';
 
 /** Whose mail of which kinds a link stops. */

@@ -1,5 +1,6 @@
 import { groupBy } from '../../core/group-by.ts';
-import { waysFor, type TellingKind, type Way } from '../../core/delivery/channels.ts';
+import { waysFor, type Way } from '../../core/channel/ways.ts';
+import { KINDS, type TellingKind } from '../../core/notice/kinds.ts';
 import type { PersonFacts, TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { isOutside } from '../../core/forecast/facts/facts.ts';
 import { ownersOf } from '../../core/forecast/facts/recipients.ts';
@@ -15,7 +16,7 @@ import type { ActLink, LinkAct } from '../../core/message/acts.ts';
 import { composeGathered, type GatheredItem } from '../../core/message/gathered.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
-import type { Importance, NoticeKind } from '../../core/rule/step-model.ts';
+import type { Importance } from '../../core/rule/step-model.ts';
 import { isOpen } from '../../core/task/model.ts';
 import { longMoment } from '../../core/time/format.ts';
 import type { Whose } from '../../core/message/whose.ts';
@@ -180,7 +181,7 @@ export class Words {
       ? ['yes', 'no', 'change']
       : [
           ...(owns && !task.register && isOpen(task.phase) ? (['done'] as const) : []),
-          ...(owns && isLate(notice.kind) && isOpen(task.phase) ? (['promise'] as const) : []),
+          ...(owns && KINDS[notice.kind].acknowledged && isOpen(task.phase) ? (['promise'] as const) : []),
           ...(owns ? (['date'] as const) : []),
           ...(notice.recipientId === reader.id ? (['later'] as const) : [])
         ];
@@ -290,11 +291,6 @@ export function whoseFor(task: TaskFacts, reader: PersonFacts): Whose {
 /** A message that holds one of high importance is of high importance. */
 function importanceOf(said: readonly Said[]): Importance {
   return said.some(({ tell }) => tell.step.importance === 'high') ? 'high' : 'ordinary';
-}
-
-/** What can be acknowledged: what is due now or has been. */
-function isLate(kind: NoticeKind): boolean {
-  return kind === 'due today' || kind === 'overdue' || kind === 'escalation';
 }
 
 /** Whether a Tell is the question that stands before a change, not one of the rule's own. */

@@ -1,7 +1,7 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
-import { DEFAULT_CHANNELS, type ChannelChoice, type TellingKind } from '../../core/delivery/channels.ts';
+import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
+import { DEFAULT_CHANNELS, type ChannelChoice } from '../../core/channel/ways.ts';
+import { KINDS, type TellingKind } from '../../core/notice/kinds.ts';
 import { CodedError } from '../../core/errors.ts';
-import { CHANNEL_WORDS, KIND_WORDS } from '../../view/channels.ts';
 import type { MailStopView } from '../../view/mail-stop.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import { readStopToken, type MailStopSubject } from '../engine/stop-tokens.ts';
@@ -55,7 +55,7 @@ export class MailStops {
     const person = this.#person(readerId);
     return {
       ...{ reader: person.name, workspace },
-      kinds: kinds.map((kind) => KIND_WORDS[kind]),
+      kinds: kinds.map((kind) => KINDS[kind].words),
       stopped: kinds.every((kind) => !chosen(person.channels, kind).includes('mail')),
       instead: this.#insteadOf(person, kinds),
       page: `/people/${readerId}`
@@ -119,7 +119,7 @@ export class MailStops {
 
   #insteadOf({ channels }: Person, kinds: readonly TellingKind[]): string {
     const left = new Set(kinds.flatMap((kind) => withoutMail(channels, kind)));
-    return [...left].map((channel) => CHANNEL_WORDS[channel]).join(' and ');
+    return [...left].map((channel) => CHANNEL[channel].words).join(' and ');
   }
 
   #read(token: string): MailStopSubject {

@@ -1,13 +1,13 @@
 import { CodedError } from '../../core/errors.ts';
-import { CHANNELS, type ChannelName } from '../../core/delivery/channel-name.ts';
+import { CHANNEL, channelNamed, CHANNELS, isLeaving, type ChannelName } from '../../core/channel/channels.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { twoTimes } from '../../view/bells.ts';
 import type { TwoTimes } from '../../view/models.ts';
-import { plainNumber, readTextReference } from '../../core/delivery/text-address.ts';
+import type { LeavingChannel } from '../../core/channel/settings.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
-import { STOOD_IN, faultsOf, type ReceivedMessage, type StandInFault, type StoodIn } from './post-room.ts';
+import { faultsOf, type ReceivedMessage, type StandInFault } from './post-room.ts';
 
 /** What these views ask. */
 type Services = Workspace & { postRoom: PostRoom };
@@ -41,7 +41,7 @@ export interface PostRoomView {
   total: number;
   messages: ReceivedRow[];
   /** What each stand-in does wrong now, and what it can. */
-  faults: { channel: StoodIn; fault: StandInFault; choices: StandInFault[] }[];
+  faults: { channel: LeavingChannel; fault: StandInFault; choices: StandInFault[] }[];
   /** The sentence of a stand-in that does not answer; null while all do. */
   closed: string | null;
 }
@@ -72,9 +72,9 @@ export async function postRoomPage(
   try {
     const found = await Promise.all(
       channels.map((one) =>
-        one === 'in-app'
-          ? inAppRows(app, here, readerId, search, most)
-          : receivedRows(app, here, one, reader, search, most)
+        isLeaving(one)
+          ? receivedRows(app, here, one, reader, search, most)
+          : inAppRows(app, here, readerId, search, most)
       )
     );
     const messages = found
@@ -98,11 +98,11 @@ export async function postRoomPage(
 
 /** @param key as the list gives it. Null when there is no such message. @throws CodedError `post-room-closed` */
 export async function postRoomMessage(app: Services, here: Zone, key: string): Promise<ReceivedView | null> {
-  const match = /^(mail|text|chat|in-app)-(\d{1,9})$/.exec(key);
-  if (!match || !app.postRoom.exists) return null;
-  const channel = match[1] as ChannelName;
-  const id = Number(match[2]);
-  if (channel === 'in-app') {
+  const match = /^([a-z-]+)-(\d{1,9})$/.exec(key);
+  const channel = channelNamed(match?.[1]);
+  if (!channel || !app.postRoom.exists) return null;
+  const id = Number(match![2]);
+  if (!isLeaving(channel)) {
     const found = app.stores.inApp.byId(id);
     if (!found) return null;
     const { at: _, key: _key, copies: _copies, ...row } = inAppRow(app, here, found);
@@ -123,7 +123,7 @@ export async function postRoomMessage(app: Services, here: Zone, key: string): P
 async function receivedRows(
   app: Services,
   here: Zone,
-  channel: StoodIn,
+  channel: LeavingChannel,
   reader: Person | null,
   search: string,
   most: number
@@ -134,14 +134,12 @@ async function receivedRows(
   return { total, rows: messages.map((message) => rowOf(app, here, channel, message)) };
 }
 
-function rowOf(app: Services, here: Zone, channel: StoodIn, message: ReceivedMessage) {
+function rowOf(app: Services, here: Zone, channel: LeavingChannel, message: ReceivedMessage) {
   const to = Array.isArray(message.to) ? message.to : [message.to];
   const reader = readerAt(app, channel, to[0] ?? '');
   const { date, messageId } = message;
   // What is posted carries no date: it is the one under which it left.
-  const left =
-    date ??
-    app.stores.deliveries.leftAt(channel === 'text' ? readTextReference(messageId).messageId : messageId);
+  const left = date ?? app.stores.deliveries.leftAt(CHANNEL[channel].messageIdOf(messageId));
   const there = reader ? app.source.facts.people.get(reader.id)!.zone : here;
   return {
     key: `${channel}-${message.id}`,
@@ -174,24 +172,15 @@ function inAppRow(
   };
 }
 
-/** Where a channel reaches somebody; null where it does not. */
-function addressOf(person: Person, channel: StoodIn): string | null {
-  if (channel === 'mail') return person.email;
-  if (channel === 'chat') return person.chat;
-  return person.phone === null ? null : plainNumber(person.phone);
+/** Where a channel reaches somebody, as it is sent; null where it does not. */
+function addressOf(person: Person, channel: LeavingChannel): string | null {
+  const { addressOf, plainAddress } = CHANNEL[channel];
+  const address = addressOf(person);
+  return address === null ? null : plainAddress(address);
 }
 
-function readerAt(app: Services, channel: StoodIn, address: string): Person | null {
+function readerAt(app: Services, channel: LeavingChannel, address: string): Person | null {
   if (channel === 'mail') return app.stores.people.byEmail(address);
   const wanted = address.toLowerCase();
   return app.stores.people.all().find((one) => addressOf(one, channel)?.toLowerCase() === wanted) ?? null;
-}
-
-/** A channel as an address names it; null for all of them. */
-export function channelNamed(text: string | null): ChannelName | null {
-  return CHANNELS.find((one) => one === text) ?? null;
-}
-
-export function stoodInNamed(text: string | null): StoodIn | null {
-  return STOOD_IN.find((one) => one === text) ?? null;
 }

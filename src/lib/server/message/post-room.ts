@@ -1,8 +1,6 @@
+import { CHANNEL, LEAVING } from '../../core/channel/channels.ts';
+import type { LeavingChannel } from '../../core/channel/settings.ts';
 import { CodedError } from '../../core/errors.ts';
-
-/** The channels that have a stand-in. */
-export const STOOD_IN = ['mail', 'text', 'chat'] as const;
-export type StoodIn = (typeof STOOD_IN)[number];
 
 /** A message as a stand-in received it. */
 export interface ReceivedMessage {
@@ -34,16 +32,16 @@ export interface ReceivedPage {
   messages: ReceivedMessage[];
 }
 
-/** What stand-ins can be told to do wrong; a chat that has taken a message sends nothing back. */
+/** What stand-ins can be told to do wrong; what a channel cannot send back is none of it. */
 export const FAULTS = ['none', 'refuse', 'try-later', 'slow', 'drop', 'bounce'] as const;
 export type StandInFault = (typeof FAULTS)[number];
 
-export function faultsOf(channel: StoodIn): StandInFault[] {
-  return FAULTS.filter((fault) => fault !== 'bounce' || channel !== 'chat');
+export function faultsOf(channel: LeavingChannel): StandInFault[] {
+  return FAULTS.filter((fault) => fault !== 'bounce' || CHANNEL[channel].bounces);
 }
 
 /** Where each stand-in lists what it has received. */
-export type PostRoomAddresses = Partial<Record<StoodIn, string | null>>;
+export type PostRoomAddresses = Partial<Record<LeavingChannel, string | null>>;
 
 /** Reads what the stand-ins have received, over their own HTTP lists. */
 export class PostRoom {
@@ -58,8 +56,8 @@ export class PostRoom {
     return this.channels.length > 0;
   }
 
-  get channels(): StoodIn[] {
-    return STOOD_IN.filter((channel) => this.#addresses[channel]);
+  get channels(): LeavingChannel[] {
+    return LEAVING.filter((channel) => this.#addresses[channel]);
   }
 
   /** Newest first. @param to one address; empty for everybody @throws CodedError `post-room-closed` */
@@ -67,7 +65,7 @@ export class PostRoom {
     search: string,
     offset: number,
     limit: number,
-    channel: StoodIn = 'mail',
+    channel: LeavingChannel = 'mail',
     to = ''
   ): Promise<ReceivedPage> {
     const query = new URLSearchParams({ search, to, offset: String(offset), limit: String(limit) });
@@ -75,19 +73,19 @@ export class PostRoom {
   }
 
   /** Null when the stand-in has no such message. */
-  async message(id: number, channel: StoodIn = 'mail'): Promise<ReceivedMessage | null> {
+  async message(id: number, channel: LeavingChannel = 'mail'): Promise<ReceivedMessage | null> {
     return (await this.#get(channel, `/messages/${id}`)) as ReceivedMessage | null;
   }
 
-  async fault(channel: StoodIn = 'mail'): Promise<StandInFault> {
+  async fault(channel: LeavingChannel = 'mail'): Promise<StandInFault> {
     return ((await this.#get(channel, '/fault')) as { fault: StandInFault }).fault;
   }
 
-  async setFault(fault: StandInFault, channel: StoodIn = 'mail'): Promise<void> {
+  async setFault(fault: StandInFault, channel: LeavingChannel = 'mail'): Promise<void> {
     await this.#get(channel, '/fault', { method: 'PUT', body: JSON.stringify({ fault }) });
   }
 
-  async #get(channel: StoodIn, path: string, init?: RequestInit): Promise<unknown> {
+  async #get(channel: LeavingChannel, path: string, init?: RequestInit): Promise<unknown> {
     const address = this.#addresses[channel] ?? '';
     let response: Response;
     try {

@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Answered } from '../../core/delivery/answer.ts';
 import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import type { Channel } from '../channel/channel.ts';

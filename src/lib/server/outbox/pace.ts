@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import { RateWindow, type Rate } from '../../core/delivery/rate.ts';
 
 /** Addresses that are kept in mind at most; those that were not written to in the last minute are let go of then. */

@@ -1,7 +1,8 @@
 import Joi from 'joi';
 import { ROLES, type Role } from '../../core/access/deeds.ts';
-import { CHANNELS } from '../../core/delivery/channel-name.ts';
-import { TELLING_KINDS, type ChannelChoice } from '../../core/delivery/channels.ts';
+import { CHANNELS } from '../../core/channel/channels.ts';
+import type { ChannelChoice } from '../../core/channel/ways.ts';
+import { TELLING_KINDS } from '../../core/notice/kinds.ts';
 import { errorSentence } from '../../core/errors.ts';
 import { parseInterval } from '../../core/calendar/spec.ts';
 import { parseDay } from '../../core/time/day.ts';

@@ -1,3 +1,4 @@
+import { ANCHORS, LEAD_ANCHORS } from '../../core/anchor/anchors.ts';
 import { leadOf } from '../../core/forecast/facts/compile-rule.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { ChangeRow } from '../store/change-model.ts';
@@ -5,14 +6,12 @@ import type { Stores } from '../store/all.ts';
 import type { LeftMessage, LeftSince } from '../store/undoing.ts';
 
 /** Which anchors of leads count from which column of a task. */
-const COUNTED_FROM: Readonly<Record<string, readonly string[]>> = {
-  due_date: ['due', 'ladder'],
-  due_time: ['due', 'ladder'],
-  start_date: ['start'],
-  start_time: ['start'],
-  remind_date: ['remind on'],
-  remind_time: ['remind on']
-};
+const COUNTED_FROM = new Map(
+  Object.entries({ due: 'due', start: 'start', remind: 'remind on' }).flatMap(([prefix, date]) => {
+    const anchors = LEAD_ANCHORS.filter((name) => ANCHORS[name].movedBy.includes(date));
+    return [`${prefix}_date`, `${prefix}_time`].map((column) => [column, anchors] as const);
+  })
+);
 
 /** What changes made of one task, as far as it makes messages leave later. */
 interface Made {
@@ -66,9 +65,9 @@ export function leftBecauseOf(
 function noteTask(made: Map<number, Made>, { table, rowId, before, after }: ChangeRow, at: number): void {
   if ((table !== 'task' && table !== 'co_owner') || after === null) return;
   const taskId = table === 'task' ? rowId : Number(after.task_id);
-  const anchors = Object.keys(COUNTED_FROM)
+  const anchors = [...COUNTED_FROM.keys()]
     .filter((column) => table === 'task' && column in after && before?.[column] !== after[column])
-    .flatMap((column) => COUNTED_FROM[column]!);
+    .flatMap((column) => COUNTED_FROM.get(column)!);
   const given = table === 'co_owner' ? after.person_id : after.owner_id;
   const isGiven = typeof given === 'number' && (table === 'co_owner' || before?.owner_id !== given);
   const isMade = table === 'task' && before === null;

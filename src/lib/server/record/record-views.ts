@@ -2,8 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { formatInstant } from '../../core/time/instant.ts';
-import { CHANNEL_WORDS } from '../../view/channels.ts';
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
 import type { JournalRowView, OutboxRowView } from '../../view/record.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ForecastService } from '../tower/forecasts.ts';
@@ -210,7 +209,7 @@ function outboxRow(
     channels: (row.channels ?? '')
       .split(',')
       .filter(Boolean)
-      .map((channel) => CHANNEL_WORDS[channel as ChannelName])
+      .map((channel) => CHANNEL[channel as ChannelName].words)
       .join(', '),
     ...endOf(row)
   };

@@ -1,4 +1,4 @@
-import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { CHANNELS } from '../../core/channel/channels.ts';
 import type { RuleDefinition } from '../../core/rule/model.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';

@@ -1,4 +1,4 @@
-import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { CHANNELS } from '../../core/channel/channels.ts';
 import { allSteps } from '../../core/rule/step-model.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { zoneNames } from '../../core/time/zone-names.ts';

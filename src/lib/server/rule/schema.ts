@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { CHANNELS } from '../../core/channel/channels.ts';
 import { ACT_NAMES } from '../../core/rule/acts.ts';
 import { RULE_EVENTS } from '../../core/rule/events.ts';
 import { OPS, TESTED, type Condition } from '../../core/rule/condition.ts';
@@ -13,20 +13,20 @@ import {
   QUIET_FOR,
   MOST_LEADS,
   MOST_STEPS,
-  UNSEEN,
   type RuleDefinition
 } from '../../core/rule/model.ts';
+import { UNSEEN, PHASES, PRIORITIES } from '../../core/task/model.ts';
 import {
   ATTACHMENTS,
   GATHERS,
   IMPORTANCES,
-  NOTICE_KINDS,
   REACHES,
   TABLE_FIELDS,
   type Recipient
 } from '../../core/rule/step-model.ts';
-import { HAND_PLACES, LEAD_ANCHORS, ONCE_DATES } from '../../core/rule/lead-model.ts';
-import { PHASES, PRIORITIES } from '../../core/task/model.ts';
+import { NOTICE_KINDS } from '../../core/notice/kinds.ts';
+import { HAND_PLACES, ONCE_DATES } from '../../core/rule/lead-model.ts';
+import { LEAD_ANCHORS } from '../../core/anchor/anchors.ts';
 
 /** Bodies and descriptions of a rule are at most so long. */
 const LONGEST_TEXT = 100_000;

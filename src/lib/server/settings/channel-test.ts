@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
-import { waysTo } from '../../core/delivery/channels.ts';
+import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
+import { waysTo } from '../../core/channel/ways.ts';
 import { CodedError } from '../../core/errors.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
@@ -8,12 +8,6 @@ import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
-
-const MISSING: Readonly<Record<Exclude<ChannelName, 'mail'>, string>> = {
-  text: 'telephone number',
-  chat: 'name in the chat',
-  'in-app': 'mail address to sign in with'
-};
 
 interface Parts {
   work: UnitOfWork;
@@ -39,7 +33,7 @@ export class ChannelTest {
     if (!person || !way)
       throw channel === 'mail'
         ? new CodedError('no-address', { name: person?.name ?? 'Nobody' })
-        : new CodedError('no-way', { what: MISSING[channel] });
+        : new CodedError('no-way', { what: CHANNEL[channel].needs });
     const domain = stores.settings.mailDomain();
     const text = `Good day ${person.name},\n\nthis is a test message. What this workspace sends reaches you.`;
     const html = `<p>${escapeHtml(text).replaceAll('\n\n', '</p><p>')}</p>`;

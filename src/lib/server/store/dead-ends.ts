@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Db } from '../db/open.ts';
 
 /** A delivery that ended without success, and of which rule it was. */

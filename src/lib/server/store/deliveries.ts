@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Db } from '../db/open.ts';
 
 export interface FailedDelivery {

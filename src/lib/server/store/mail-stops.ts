@@ -1,4 +1,4 @@
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Db } from '../db/open.ts';
 
 /** What somebody outside stops: they have no settings, and no kind of message means anything to them. */

@@ -1,5 +1,5 @@
 import type { WhyStep } from '../../core/ring/why.ts';
-import type { NoticeKind } from '../../core/rule/step-model.ts';
+import type { NoticeKind } from '../../core/notice/kinds.ts';
 import type { Db } from '../db/open.ts';
 
 export type NoticeState =

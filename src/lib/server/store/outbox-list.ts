@@ -1,4 +1,4 @@
-import type { NoticeKind } from '../../core/rule/step-model.ts';
+import type { NoticeKind } from '../../core/notice/kinds.ts';
 import type { Db } from '../db/open.ts';
 
 /** How notices end, as people look for them. */

@@ -1,6 +1,6 @@
 import type { AttachedFile } from '../../core/message/attached.ts';
-import type { ChannelName } from '../../core/delivery/channel-name.ts';
-import type { TellingKind } from '../../core/delivery/channels.ts';
+import type { ChannelName } from '../../core/channel/channels.ts';
+import type { TellingKind } from '../../core/notice/kinds.ts';
 import type { Importance } from '../../core/rule/step-model.ts';
 import type { Db } from '../db/open.ts';
 

@@ -1,4 +1,4 @@
-import type { ChannelChoice } from '../../core/delivery/channels.ts';
+import type { ChannelChoice } from '../../core/channel/ways.ts';
 import type { Role } from '../../core/access/deeds.ts';
 import type { Db } from '../db/open.ts';
 

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { ChannelSecret } from '../../core/delivery/channel-settings.ts';
+import type { ChannelSecret } from '../../core/channel/settings.ts';
 import type { Db } from '../db/open.ts';
 import { Seal } from '../db/seal.ts';
 

@@ -1,4 +1,5 @@
-import type { ChannelSettings } from '../../core/delivery/channel-settings.ts';
+import { forEachLeaving } from '../../core/channel/channels.ts';
+import { NOTHING_SET, type ChannelSettings } from '../../core/channel/settings.ts';
 import { NO_RATE } from '../../core/delivery/rate.ts';
 import type { EndOfDay } from '../../core/ring/moments.ts';
 import type { Db } from '../db/open.ts';
@@ -15,13 +16,6 @@ export interface WorkspaceSettings {
   mailFromName: string;
   mailFromAddress: string;
 }
-
-const NO_CHANNEL_SETTINGS: ChannelSettings = {
-  mail: [],
-  text: null,
-  chat: false,
-  rates: { mail: NO_RATE, text: NO_RATE, chat: NO_RATE }
-};
 
 /** The workspace's settings: one row a subject. */
 export class SettingStore {
@@ -50,7 +44,9 @@ export class SettingStore {
 
   channels(): ChannelSettings {
     const row = this.#read.get('channels');
-    return row ? (JSON.parse(row.value) as ChannelSettings) : NO_CHANNEL_SETTINGS;
+    const kept = (row ? JSON.parse(row.value) : {}) as Partial<ChannelSettings>;
+    // A channel that came later is not set.
+    return { ...NOTHING_SET, ...kept, rates: { ...forEachLeaving(() => NO_RATE), ...kept.rates } };
   }
 
   saveChannels(writer: ChangeWriter, settings: ChannelSettings): void {

@@ -1,7 +1,7 @@
 import type { Silence, TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { taskReminder, type ReminderTiming } from '../../core/forecast/facts/reminders.ts';
 import { groupBy } from '../../core/group-by.ts';
-import type { Unseen } from '../../core/rule/model.ts';
+import type { Unseen } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 import { FROM_TASK, stored, toMoment, type TaskRow } from './task-row.ts';
 

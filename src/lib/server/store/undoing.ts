@@ -1,4 +1,4 @@
-import type { NoticeKind } from '../../core/rule/step-model.ts';
+import type { NoticeKind } from '../../core/notice/kinds.ts';
 import type { Db } from '../db/open.ts';
 
 /** What is not made up for once something was brought back by an undo. */

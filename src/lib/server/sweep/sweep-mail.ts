@@ -1,4 +1,4 @@
-import type { TellingKind } from '../../core/delivery/channels.ts';
+import type { TellingKind } from '../../core/notice/kinds.ts';
 import { isReachable, type PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { list } from '../../core/rule/list-words.ts';
 import { sweepMessage, type SweepMessage, type SweepMessageRow } from '../../core/sweep/message.ts';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { LEAD_ANCHORS } from '../../core/rule/lead-model.ts';
+import { TASK_DATES } from '../../core/anchor/anchors.ts';
 import { PRIORITIES, type Priority, type FieldValue, type StoredRhythm } from '../../core/task/model.ts';
 import { CLOSED_DAY_RULES, UNITS, type ClosedDayRule } from '../../core/ring/lead.ts';
 import { RENEW_FROM, type RenewFrom } from '../../core/recurrence/renewal.ts';
@@ -193,7 +193,7 @@ export const reminderSchema = Joi.object<ReminderInput>({
   whose: Joi.valid('owner', 'mine').required(),
   timing: Joi.alternatives(
     Joi.object({
-      anchor: Joi.valid(...LEAD_ANCHORS).required(),
+      anchor: Joi.valid(...TASK_DATES).required(),
       n: Joi.number().integer().min(-100_000).max(100_000).required(),
       unit: Joi.valid(...UNITS).required()
     }),

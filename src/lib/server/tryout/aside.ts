@@ -1,4 +1,4 @@
-import { CHANNELS } from '../../core/delivery/channel-name.ts';
+import { CHANNELS } from '../../core/channel/channels.ts';
 import { createContainer, type Container } from '../container.ts';
 import type { Db } from '../db/open.ts';
 import { MACHINE_CLOCK } from '../engine/clock.ts';

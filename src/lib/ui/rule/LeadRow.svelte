@@ -1,7 +1,7 @@
 <script lang="ts">
+  import { type LeadAnchor, ANCHORS } from '$lib/core/anchor/anchors.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
-  import { happensFirst } from '$lib/core/forecast/facts/compile-lead.ts';
-  import type { LeadAnchor, OffsetLead } from '$lib/core/rule/lead-model.ts';
+  import type { OffsetLead } from '$lib/core/rule/lead-model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -28,7 +28,7 @@
   /** Nothing is counted back from what is only known once it has happened. */
   function setAnchor(anchor: LeadAnchor) {
     const { field: _field, after: _after, ...rest } = lead;
-    const n = happensFirst(anchor) ? Math.abs(lead.n) || 1 : lead.n;
+    const n = ANCHORS[anchor].happened ? Math.abs(lead.n) || 1 : lead.n;
     const closedDay = n === lead.n ? lead.closedDay : defaultClosedDay(n, lead.unit);
     const first = dated[0];
     onchange({

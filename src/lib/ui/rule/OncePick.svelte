@@ -1,5 +1,6 @@
 <script lang="ts">
-  import type { OnceFor, ScheduleLead } from '$lib/core/rule/lead-model.ts';
+  import { ANCHORS } from '$lib/core/anchor/anchors.ts';
+  import { ONCE_DATES, type OnceFor, type ScheduleLead } from '$lib/core/rule/lead-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import type { Option } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';
@@ -13,12 +14,9 @@
 
   let { lead, choices, onchange }: Props = $props();
   const dated = $derived(choices.fields.filter(({ kind }) => kind.startsWith('date')));
-  const FIELDS: readonly Option<string>[] = [
-    { value: 'due', label: 'due date' },
-    { value: 'start', label: 'start date' },
-    { value: 'remind on', label: 'reminder date' },
-    { value: 'review date', label: 'review date' }
-  ];
+  const FIELDS = ONCE_DATES.flatMap((date): Option<string>[] =>
+    date === 'own date' ? [] : [{ value: date, label: ANCHORS[date].day }]
+  );
   /** Of a range each end is a date of its own. */
   const dates = $derived<Option<string>[]>([
     ...FIELDS,

@@ -1,13 +1,12 @@
 <script lang="ts">
   import { FIELDS, FIELD_NAMES, OUTSIDE_FIELDS, type FieldName } from '$lib/core/message/fields.ts';
-  import type { ChannelName } from '$lib/core/delivery/channel-name.ts';
+  import { CHANNEL, type ChannelName } from '$lib/core/channel/channels.ts';
   import { ATTACHMENTS, type Attachment, type Tell } from '$lib/core/rule/step-model.ts';
   import FieldText from '$lib/ui/words/FieldText.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
   import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
-  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
   import type { WordsView } from '$lib/view/rule-trials.ts';
   import Line from './Line.svelte';
   import Recipients from './Recipients.svelte';
@@ -66,7 +65,7 @@
     { value: 'table', label: 'the table as CSV', unfit: outside ? 'not to people outside' : null }
   ]);
   const channels = $derived<Option<ChannelName>[]>(
-    choices.channels.map(({ channel, unfit }) => ({ value: channel, label: CHANNEL_WORDS[channel], unfit }))
+    choices.channels.map(({ channel, unfit }) => ({ value: channel, label: CHANNEL[channel].words, unfit }))
   );
   /** In the app alone nobody is disturbed, so it need not wait for anybody's hours. */
   function insist(chosen: ChannelName[]) {

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { UNSEEN, watchedPhases } from '$lib/core/rule/model.ts';
+  import { watchedPhases } from '$lib/core/rule/model.ts';
+  import { UNSEEN, PHASES, PRIORITIES, type Unseen } from '$lib/core/task/model.ts';
   import { makesTasks } from '$lib/core/rule/step-model.ts';
-  import { PHASES, PRIORITIES } from '$lib/core/task/model.ts';
-  import type { RuleDefinition, Unseen } from '$lib/core/rule/model.ts';
+  import type { RuleDefinition } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';

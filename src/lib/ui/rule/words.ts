@@ -1,5 +1,5 @@
 import { CLOSED_DAY_RULES, type Unit } from '$lib/core/ring/lead.ts';
-import type { LeadAnchor } from '$lib/core/rule/lead-model.ts';
+import { ANCHORS, LEAD_ANCHORS, type LeadAnchor } from '$lib/core/anchor/anchors.ts';
 import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
 
 const UNITS: readonly [Unit, string, string][] = [
@@ -30,25 +30,12 @@ const CLOSED: Record<(typeof CLOSED_DAY_RULES)[number], string> = {
 /** What a ring time does on a closed day. */
 export const CLOSED_OPTIONS = wordOptions(CLOSED);
 
-const ANCHORS: readonly [LeadAnchor, string, string][] = [
-  ['due', 'due date', 'due moment'],
-  ['start', 'start date', 'start'],
-  ['remind on', 'reminder date', 'reminder date'],
-  ['finished', 'day it was finished', 'finish'],
-  ['created', 'day it was created', 'creation'],
-  ['assigned', 'day it was assigned', 'assignment'],
-  ['last touched', 'day it was last touched', 'last touch'],
-  ['phase entered', 'day it came into its phase', 'coming into its phase'],
-  ['closed', 'day it was closed', 'closing'],
-  ['review date', 'review date', 'review date'],
-  ['acknowledged', 'day it was acknowledged', 'acknowledgement'],
-  ['promise date', 'promised date', 'end of the promised date'],
-  ['own date', 'date of a field', 'date of a field'],
-  ['earlier ring', 'earlier ring', 'earlier ring']
-];
-
 /** What a ring time can be counted from, as a day or as a moment; only what is there to be counted from is offered. */
 export const anchorOptions = (dayLevel: boolean, has: { fields: boolean; others: boolean }) =>
-  ANCHORS.filter(([anchor]) =>
-    anchor === 'own date' ? has.fields : anchor === 'earlier ring' ? has.others : true
-  ).map(([value, day, moment]): Option<LeadAnchor> => ({ value, label: dayLevel ? day : moment }));
+  LEAD_ANCHORS.filter((anchor) => {
+    if (anchor === 'own date') return has.fields;
+    return anchor === 'earlier ring' ? has.others : ANCHORS[anchor].offered;
+  }).map((value): Option<LeadAnchor> => {
+    const { day, moment } = ANCHORS[value];
+    return { value, label: dayLevel ? day : moment };
+  });

@@ -1,10 +1,6 @@
 import { error } from '@sveltejs/kit';
-import {
-  POST_ROOM_PAGE,
-  channelNamed,
-  postRoomPage,
-  stoodInNamed
-} from '$lib/server/message/post-room-views.ts';
+import { channelNamed, isLeaving } from '$lib/core/channel/channels.ts';
+import { POST_ROOM_PAGE, postRoomPage } from '$lib/server/message/post-room-views.ts';
 import { faultsOf } from '$lib/server/message/post-room.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -32,8 +28,8 @@ export const load: PageServerLoad = async (event) => {
 export const actions: Actions = {
   fault: async ({ request, locals }) => {
     const form = await request.formData();
-    const channel = stoodInNamed(form.get('channel') as string | null);
-    if (channel === null) return;
+    const channel = channelNamed(form.get('channel'));
+    if (!channel || !isLeaving(channel)) return;
     const known = faultsOf(channel).find((one) => one === form.get('fault'));
     if (known) await locals.app.postRoom.setFault(known, channel);
     if (known === 'none') {

@@ -1,7 +1,6 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
-  import { CHANNELS } from '$lib/core/delivery/channel-name.ts';
+  import { CHANNEL, CHANNELS } from '$lib/core/channel/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -70,7 +69,7 @@
     <select class="value" name="channel" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
       <option value="">every channel</option>
       {#each CHANNELS as channel (channel)}<option value={channel} selected={data.channel === channel}
-          >{CHANNEL_WORDS[channel]}</option
+          >{CHANNEL[channel].words}</option
         >{/each}
     </select>
   </label>
@@ -100,7 +99,7 @@
                 >{message.time.place}{message.time.here ? ` · ${message.time.here} here` : ''}</span
               >{/if}
           </td>
-          <td class="whitespace-nowrap">{CHANNEL_WORDS[message.channel]}</td>
+          <td class="whitespace-nowrap">{CHANNEL[message.channel].words}</td>
           <td>{message.reader ?? ''} <span class="quiet">{message.to}</span></td>
           <td
             ><a href="/post-room/{message.key}">{message.subject}</a>{#if message.copies > 1}<span

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { CHANNEL, LEAVING } from '$lib/core/channel/channels.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
@@ -151,9 +152,12 @@
     </form>
     <h2 class="mt-5">Channels</h2>
     <p class="quiet">
-      Mail goes to {data.channels.mail.join(', then ')}; text messages {data.channels.text
-        ? 'go out'
-        : 'are not set up'}; a chat {data.channels.chat ? `is at ${data.channels.chat}` : 'is not set up'}.
+      {#each LEAVING as channel (channel)}
+        {@const to = data.channels[channel]}
+        <span class="block"
+          >By {CHANNEL[channel].words}: {to.length > 0 ? `to ${to.join(', then ')}` : 'not set up'}.</span
+        >
+      {/each}
     </p>
     <p class="mt-2"><a class="button" href="/settings/channels">What messages are handed to</a></p>
   </section>

@@ -1,4 +1,4 @@
-import type { NoticeKind } from '../../rule/step-model.ts';
+import type { NoticeKind } from '../../notice/kinds.ts';
 import type { InstantMs } from '../../time/zone.ts';
 import { ALREADY_TOLD_MS } from './notice-kind.ts';
 

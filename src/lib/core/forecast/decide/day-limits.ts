@@ -1,3 +1,4 @@
+import { KINDS } from '../../notice/kinds.ts';
 import type { DayLimits, Outgoing } from '../../ring/cap.ts';
 import { nextDigestHour } from '../../ring/digest-hour.ts';
 import type { InstantMs } from '../../time/zone.ts';
@@ -53,8 +54,8 @@ export function outgoingOf(
     held: leavesAt !== ringAt,
     fold: tell?.step.fold ?? false,
     // Whom a ladder climbs to hears at once.
-    exempt: force !== null || kind === 'question' || (lead?.rung?.number ?? 0) > 1,
-    overdue: kind === 'overdue' || kind === 'escalation',
+    exempt: force !== null || (kind !== null && KINDS[kind].passesLimit) || (lead?.rung?.number ?? 0) > 1,
+    overdue: kind !== null && KINDS[kind].countsAsOverdue,
     urgency: force === null ? 0 : 1,
     dueAt: dueAt ?? Infinity,
     rulePosition: rule?.position ?? 0,

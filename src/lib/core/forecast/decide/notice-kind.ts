@@ -1,4 +1,4 @@
-import type { NoticeKind } from '../../rule/step-model.ts';
+import type { NoticeKind } from '../../notice/kinds.ts';
 import type { CompiledTell } from '../../rule/program.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 

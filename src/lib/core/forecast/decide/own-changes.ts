@@ -1,8 +1,7 @@
 import { formatDay, parseDay } from '../../time/day.ts';
 import type { Moment } from '../../time/instant.ts';
 import { zoneNamed } from '../../time/zone.ts';
-import type { Unseen } from '../../rule/model.ts';
-import type { Phase, Priority, FieldValue } from '../../task/model.ts';
+import type { Unseen, Phase, Priority, FieldValue } from '../../task/model.ts';
 import type { TaskDetails } from '../../task/details.ts';
 import type { TaskFacts } from '../facts/facts.ts';
 

@@ -1,5 +1,5 @@
-import type { ChannelName } from '../../delivery/channel-name.ts';
-import type { Way } from '../../delivery/channels.ts';
+import { CHANNEL, CHANNELS, type ChannelName } from '../../channel/channels.ts';
+import type { Way } from '../../channel/ways.ts';
 import { NO_LEAVE, leaveSpans, parseLeave } from '../../calendar/leave.ts';
 import { toCalendar, type CalendarRecord } from '../../calendar/record.ts';
 import { ALWAYS_OPEN, parseIntervals, type Calendar } from '../../calendar/spec.ts';
@@ -128,15 +128,11 @@ function calendarsInZones(records: readonly CalendarRecord[]): InZone {
 }
 
 /** The ways besides mail: those that are set up and that the person has an address for. Only who can sign in reads what stands in the application. */
-function otherWays({ id, email, phone, chat }: PersonRecord, channels: readonly ChannelName[]): Way[] {
-  const addresses = {
-    text: phone,
-    chat,
-    'in-app': email === null ? null : `person ${id}`
-  };
-  return (['text', 'chat', 'in-app'] as const).flatMap((channel) => {
-    const address = addresses[channel];
-    return address !== null && channels.includes(channel) ? [{ channel, address }] : [];
+function otherWays(person: PersonRecord, open: readonly ChannelName[]): Way[] {
+  return CHANNELS.flatMap((channel) => {
+    if (channel === 'mail' || !open.includes(channel)) return [];
+    const address = CHANNEL[channel].addressOf(person);
+    return address === null ? [] : [{ channel, address }];
   });
 }
 

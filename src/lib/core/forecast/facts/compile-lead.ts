@@ -1,15 +1,9 @@
-import { ANCHORS, type AnchorName } from '../../ring/anchors.ts';
+import { ANCHORS, type LeadAnchor } from '../../anchor/anchors.ts';
 import { defaultClosedDay, isDayLevel, type AnchorKind, type LeadTiming } from '../../ring/lead.ts';
 import { parseRecurrenceRule } from '../../recurrence/rrule.ts';
 import type { Schedule } from '../../recurrence/schedule.ts';
 import { folded } from '../../rule/compile-condition.ts';
-import {
-  isRung,
-  type Lead,
-  type LeadAnchor,
-  type LeadFilter,
-  type OffsetLead
-} from '../../rule/lead-model.ts';
+import { isRung, type Lead, type LeadFilter, type OffsetLead } from '../../rule/lead-model.ts';
 import { MS_PER_MINUTE, parseDay, type Day } from '../../time/day.ts';
 import type { Moment } from '../../time/instant.ts';
 import { parseTimeOfDay } from '../../time/time-of-day.ts';
@@ -58,16 +52,6 @@ export interface RungPlace {
   awayStops: boolean;
 }
 
-/** Anchors that stand for a date that can be over. */
-const ANNOUNCED: readonly LeadAnchor[] = [
-  'due',
-  'start',
-  'review date',
-  'own date',
-  'promise date',
-  'ladder'
-];
-
 const AT_ONCE: LeadTiming = { n: 0, unit: 'minute', closedDay: 'as-is', minute: null };
 
 /**
@@ -90,8 +74,8 @@ export function compileLead(
     moment,
     anchor,
     kind: moment || anchor === null ? 'start' : momentKind(anchor, lead),
-    anchorName: moment ? 'reminder' : anchor === null ? '' : anchorWords(anchor),
-    announces: moment === null && anchor !== null && ANNOUNCED.includes(anchor),
+    anchorName: moment ? 'reminder' : (anchor ?? ''),
+    announces: moment === null && anchor !== null && canBeOver(anchor),
     schedule:
       lead.kind === 'schedule'
         ? {
@@ -154,15 +138,12 @@ function timingOf(lead: Lead): LeadTiming {
 
 function momentKind(anchor: LeadAnchor, lead: Lead): AnchorKind {
   if (anchor === 'own date') return (lead as OffsetLead).field?.end === 'until' ? 'due' : 'start';
-  if (anchor === 'due' || anchor === 'review date') return 'due';
-  return ANCHORS[anchor as AnchorName]?.marks ?? 'start';
+  const of = ANCHORS[anchor];
+  return of.happened ? 'start' : of.marks;
 }
 
-function anchorWords(anchor: LeadAnchor): string {
-  return anchor === 'own date' ? 'date' : anchor === 'ladder' ? 'due' : anchor;
-}
-
-/** Whether an anchor is known only once it has happened. */
-export function happensFirst(anchor: LeadAnchor): boolean {
-  return anchor !== 'own date' && ANCHORS[anchor].onlyAfter;
+/** Whether an anchor stands for a date that can be over. */
+function canBeOver(anchor: LeadAnchor): boolean {
+  const of = ANCHORS[anchor];
+  return !of.happened && of.announced;
 }

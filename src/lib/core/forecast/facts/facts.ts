@@ -1,13 +1,12 @@
-import type { ChannelChoice, Way } from '../../delivery/channels.ts';
+import type { ChannelChoice, Way } from '../../channel/ways.ts';
 import type { CompiledCalendar } from '../../calendar/compiled.ts';
 import { NO_LEAVE, type Leave } from '../../calendar/leave.ts';
 import type { Interval } from '../../calendar/spec.ts';
 import type { EndOfDay } from '../../ring/moments.ts';
 import type { OwnKinds } from '../../rule/compile-condition.ts';
 import type { ListScopes } from '../../rule/list-scope.ts';
-import type { Unseen } from '../../rule/model.ts';
+import { type Unseen, isOpen, type Phase, type Priority } from '../../task/model.ts';
 import type { Recipient } from '../../rule/step-model.ts';
-import { isOpen, type Phase, type Priority } from '../../task/model.ts';
 import { NO_DETAILS, type TaskDetails } from '../../task/details.ts';
 import type { Moment } from '../../time/instant.ts';
 import type { MinuteOfDay } from '../../time/time-of-day.ts';

@@ -1,7 +1,6 @@
 import type { InstantMs } from '../../time/zone.ts';
 import type { LadderPause } from '../../ladder/pauses.ts';
-import type { Unseen } from '../../rule/model.ts';
-import { PHASES, PRIORITIES, type FieldValue } from '../../task/model.ts';
+import { type Unseen, PHASES, PRIORITIES, type FieldValue } from '../../task/model.ts';
 import type { TaskDetails } from '../../task/details.ts';
 import type { Moment } from '../../time/instant.ts';
 import { zoneNamed } from '../../time/zone.ts';

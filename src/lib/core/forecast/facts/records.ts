@@ -3,8 +3,8 @@ import type { ListScope } from '../../rule/list-scope.ts';
 import type { CalendarRecord } from '../../calendar/record.ts';
 import type { EndOfDay } from '../../ring/moments.ts';
 import type { Phase, FieldKind } from '../../task/model.ts';
-import type { ChannelName } from '../../delivery/channel-name.ts';
-import type { ChannelChoice } from '../../delivery/channels.ts';
+import type { ChannelName } from '../../channel/channels.ts';
+import type { ChannelChoice } from '../../channel/ways.ts';
 import type { Hush } from './facts.ts';
 
 /** A person as records have one. */

@@ -1,5 +1,8 @@
+import type { Dated } from '../../anchor/descriptor.ts';
+import { NO_DETAILS } from '../../task/details.ts';
+import { ANCHORS, type TaskDate } from '../../anchor/anchors.ts';
 import { compileLead, type CompiledLead } from './compile-lead.ts';
-import type { TaskFacts, TaskReminder } from './facts.ts';
+import type { TaskReminder } from './facts.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../../ring/lead.ts';
 import { offsetWords } from '../../ring/why-text.ts';
 import { parseDay } from '../../time/day.ts';
@@ -9,13 +12,9 @@ import { placeOfZone } from '../../time/zone-names.ts';
 import { zoneNamed } from '../../time/zone.ts';
 import type { OffsetLead } from '../../rule/lead-model.ts';
 
-/** Dates of a task that a reminder can be counted from. */
-export const REMINDER_ANCHORS = ['due', 'start', 'remind on'] as const;
-type ReminderAnchor = (typeof REMINDER_ANCHORS)[number];
-
 /** When a reminder on a task rings: counted from one of its dates, or at a moment of its own on the wall of a zone. */
 export type ReminderTiming =
-  { anchor: ReminderAnchor; n: number; unit: Unit } | { date: string; time: string; zone: string };
+  { anchor: TaskDate; n: number; unit: Unit } | { date: string; time: string; zone: string };
 
 /** What is offered, commonest first: at the due moment, minutes, hours, days and working days before it. */
 export const REMINDER_OFFSETS = [
@@ -72,12 +71,9 @@ export function taskReminder(
 }
 
 /** The lead of a reminder for a task as it stands. */
-export function leadOfReminder(
-  task: Pick<TaskFacts, 'due' | 'start' | 'remindOn'>,
-  { lead, onTheDay }: TaskReminder
-): CompiledLead {
+export function leadOfReminder(task: Dated, { lead, onTheDay }: TaskReminder): CompiledLead {
   if (!onTheDay) return lead;
-  const date = lead.anchor === 'due' ? task.due : lead.anchor === 'start' ? task.start : task.remindOn;
+  const date = ANCHORS[lead.anchor as TaskDate].read(task, () => NO_DETAILS);
   return date?.minute === null ? onTheDay : lead;
 }
 
@@ -87,7 +83,7 @@ function isAtTheMoment({ n, unit }: { n: number; unit: Unit }): boolean {
 
 function leadOf(
   reminderId: number,
-  { anchor, n, unit }: { anchor: ReminderAnchor; n: number; unit: Unit }
+  { anchor, n, unit }: { anchor: TaskDate; n: number; unit: Unit }
 ): OffsetLead {
   return {
     kind: 'offset',
@@ -111,7 +107,7 @@ export function reminderWords(timing: ReminderTiming, nowDay: number, isDay: boo
     return `on ${shortDay(parseDay(timing.date), nowDay)} at ${timing.time}, ${placeOfZone(timing.zone)}`;
   const { anchor, n, unit } = timing;
   const ofDay = isDayLevel(unit) || (isDay && isAtTheMoment(timing));
-  const name = anchor === 'remind on' ? 'reminder date' : ofDay ? `${anchor} date` : `${anchor} moment`;
+  const name = ofDay ? ANCHORS[anchor].day : ANCHORS[anchor].moment;
   if (n === 0) return ofDay ? `on the ${name}` : `at the ${name}`;
   return `${offsetWords(n, unit)} the ${name}`;
 }

@@ -1,3 +1,5 @@
+import type { DetailsOf } from '../../anchor/descriptor.ts';
+import { ANCHORS } from '../../anchor/anchors.ts';
 import { momentOfInstant } from '../../ring/anchors.ts';
 import type { OffsetLead, OnceFor } from '../../rule/lead-model.ts';
 import type { Day } from '../../time/day.ts';
@@ -10,7 +12,7 @@ import { momentOfValue } from './subject.ts';
 
 /** What leads are counted from, for each task. */
 export class LeadAnchors {
-  readonly #facts: Facts;
+  readonly #detailsOf: DetailsOf;
   readonly #dates: TaskDates;
   readonly #lastLeft: (ruleId: number, leadId: string, taskId: number) => InstantMs | null;
 
@@ -20,7 +22,7 @@ export class LeadAnchors {
     dates: TaskDates,
     lastLeft: (ruleId: number, leadId: string, taskId: number) => InstantMs | null
   ) {
-    this.#facts = facts;
+    this.#detailsOf = (taskId) => facts.detailsOf(taskId);
     this.#dates = dates;
     this.#lastLeft = lastLeft;
   }
@@ -31,73 +33,21 @@ export class LeadAnchors {
    */
   in({ lead, moment, anchor, ruleId }: CompiledLead, task: TaskFacts, ringZone: Zone): Moment | null {
     if (moment !== null) return moment;
-    switch (anchor) {
-      case null:
-        return null;
-      case 'due':
-        return task.due;
-      case 'start':
-        return task.start;
-      case 'remind on':
-        return task.remindOn;
-      case 'review date':
-        return this.#facts.detailsOf(task.id).reviewDate;
-      case 'promise date':
-        return this.#facts.detailsOf(task.id).promiseDate;
-      case 'ladder':
-        // What is no work is never late.
-        return task.register ? null : task.due;
-      case 'own date':
-        return this.#ownDate((lead as OffsetLead).field, task);
-      default: {
-        const instant =
-          anchor === 'earlier ring'
-            ? this.#lastLeft(ruleId, (lead as OffsetLead).after ?? '', task.id)
-            : this.#happened(anchor, task);
-        return instant === null ? null : momentOfInstant(instant, ringZone);
-      }
-    }
-  }
-
-  #happened(
-    anchor:
-      'created' | 'assigned' | 'last touched' | 'finished' | 'closed' | 'phase entered' | 'acknowledged',
-    task: TaskFacts
-  ): InstantMs | null {
-    const details = this.#facts.detailsOf(task.id);
-    switch (anchor) {
-      case 'created':
-        return details.createdAt;
-      case 'assigned':
-        return task.ownerId === null ? null : details.assignedAt;
-      case 'last touched':
-        return details.touchedAt;
-      case 'finished':
-        return details.finishedAt;
-      case 'closed':
-        return details.closedAt;
-      case 'phase entered':
-        return details.phaseSince;
-      case 'acknowledged':
-        return details.acknowledgements.at(-1)?.at ?? null;
-    }
+    if (anchor === null) return null;
+    if (anchor === 'own date') return this.#ownDate((lead as OffsetLead).field, task);
+    const of = ANCHORS[anchor];
+    if (!of.happened) return of.read(task, this.#detailsOf);
+    const instant =
+      anchor === 'earlier ring'
+        ? this.#lastLeft(ruleId, (lead as OffsetLead).after ?? '', task.id)
+        : of.read(task, this.#detailsOf);
+    return instant === null ? null : momentOfInstant(instant, ringZone);
   }
 
   /** The date of a task for each value of which a schedule rings once; null when it lacks that. */
   dateOfOnce({ lead }: CompiledLead, task: TaskFacts): Moment | null {
     const { date, field } = (lead.kind === 'schedule' && lead.onceFor) || { date: 'due' };
-    switch (date) {
-      case 'due':
-        return task.due;
-      case 'start':
-        return task.start;
-      case 'remind on':
-        return task.remindOn;
-      case 'review date':
-        return this.#facts.detailsOf(task.id).reviewDate;
-      case 'own date':
-        return this.#ownDate(field, task);
-    }
+    return date === 'own date' ? this.#ownDate(field, task) : ANCHORS[date].read(task, this.#detailsOf);
   }
 
   /** Whether what a schedule tells once has come for a task by a day; a schedule that asks for no date of it passes. */
@@ -108,7 +58,7 @@ export class LeadAnchors {
   }
 
   #ownDate(field: OnceFor['field'], task: TaskFacts): Moment | null {
-    const value = field && this.#facts.detailsOf(task.id).own.get(field.id);
+    const value = field && this.#detailsOf(task.id).own.get(field.id);
     return value === undefined ? null : momentOfValue(value, field!.end, this.#dates.dateSource(task).zone);
   }
 }

@@ -15,7 +15,8 @@ import type { TaskDetails } from '../../task/details.ts';
 import { MS_PER_DAY } from '../../time/day.ts';
 import { formatInstant, formatZoned, instantOnWall, type Moment } from '../../time/instant.ts';
 import type { InstantMs, Zone } from '../../time/zone.ts';
-import { happensFirst, type CompiledLead } from '../facts/compile-lead.ts';
+import { ANCHORS } from '../../anchor/anchors.ts';
+import type { CompiledLead } from '../facts/compile-lead.ts';
 import { repeats, type RuleFacts } from '../facts/compile-rule.ts';
 import { isSilent, type Facts, type PersonFacts, type TaskFacts } from '../facts/facts.ts';
 import { Readers, type PersonReader } from './readers.ts';
@@ -259,7 +260,7 @@ export class Planner {
     const { anchor: name } = lead;
     const anchor = this.anchor(lead, task)!;
     // What happened is known by its instant: a day on which it happened twice has two.
-    if (name !== null && happensFirst(name) && !lead.moment)
+    if (name !== null && ANCHORS[name].happened && !lead.moment)
       return formatInstant(startMoment(anchor, this.facts.workspace.zone));
     const { unit } = lead.timing;
     // A rung is known by the date, however it is timed: one that has rung stays rung when the timing changes.

@@ -1,3 +1,4 @@
+import { ANCHORS } from '../../anchor/anchors.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
 import { isOpenWork, isReachable, type TaskFacts } from '../facts/facts.ts';
 import type { Planner } from './planner.ts';
@@ -19,19 +20,13 @@ export function silentTasks(
   return groups;
 }
 
-const ANCHOR_NAMES: Readonly<Record<string, string>> = {
-  'remind on': 'reminder',
-  ladder: 'due',
-  'promise date': 'promised'
-};
-
 function silentReason(planner: Planner, rule: RuleFacts, task: TaskFacts): string | null {
   const anchors = new Set(rule.planned.map(({ anchor }) => anchor));
   const [only] = anchors;
   // What rings by a schedule, an event or by hand needs no date.
   if (!only || rule.planned.length < rule.leads.length) return null;
   if (!rule.planned.some((lead) => planner.anchor(lead, task)))
-    return anchors.size > 1 || only === 'own date' ? 'no date' : `no ${ANCHOR_NAMES[only] ?? only} date`;
+    return anchors.size > 1 ? 'no date' : ANCHORS[only].lacking;
   const { leading } = rule.program;
   if (leading.length === 0) return null;
   const told = planner.audience.everybody(rule, task);

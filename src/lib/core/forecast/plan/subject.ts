@@ -1,3 +1,4 @@
+import { ANCHORS, type LeadAnchor } from '../../anchor/anchors.ts';
 import type { WorkingDays } from '../../calendar/working-days.ts';
 import type { Test, TestedName } from '../../rule/condition.ts';
 import type { TestSubject } from '../../rule/subject.ts';
@@ -22,6 +23,7 @@ export class Subject implements TestSubject {
   #at: InstantMs = 0;
   #ruleId = 0;
   #details: TaskDetails | null = null;
+  readonly #detailsOf = () => this.details;
 
   constructor(facts: Facts, dates: TaskDates, ringsSoFar: RingsSoFar = () => 0) {
     this.#facts = facts;
@@ -72,36 +74,10 @@ export class Subject implements TestSubject {
   }
 
   day(name: TestedName, zone: Test['zone']): Day | null {
-    const { due, start, remindOn } = this.#task;
-    switch (name) {
-      case 'due':
-        return this.#dayOf(due, zone);
-      case 'start':
-        return this.#dayOf(start, zone);
-      case 'remind on':
-        return this.#dayOf(remindOn, zone);
-      case 'review date':
-        return this.#dayOf(this.details.reviewDate, zone);
-      default: {
-        const instant = this.#instant(name);
-        return instant === null ? null : this.#zone(zone).dayOf(instant);
-      }
-    }
-  }
-
-  #instant(name: TestedName): InstantMs | null {
-    switch (name) {
-      case 'created':
-        return this.details.createdAt;
-      case 'assigned':
-        return this.#task.ownerId === null ? null : this.details.assignedAt;
-      case 'last touched':
-        return this.details.touchedAt;
-      case 'finished':
-        return this.details.finishedAt;
-      default:
-        return this.details.closedAt;
-    }
+    const anchor = ANCHORS[name as LeadAnchor];
+    if (!anchor.happened) return this.#dayOf(anchor.read(this.#task, this.#detailsOf), zone);
+    const instant = anchor.read(this.#task, this.#detailsOf);
+    return instant === null ? null : this.#zone(zone).dayOf(instant);
   }
 
   number(name: TestedName): number | null {

@@ -1,6 +1,6 @@
 import { groupBy } from '../../group-by.ts';
 import type { RuleDefinition } from '../../rule/model.ts';
-import type { NoticeKind } from '../../rule/step-model.ts';
+import type { NoticeKind } from '../../notice/kinds.ts';
 import type { InstantMs } from '../../time/zone.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
 import type { TaskFacts } from '../facts/facts.ts';

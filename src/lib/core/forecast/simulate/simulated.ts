@@ -1,4 +1,4 @@
-import type { NoticeKind } from '../../rule/step-model.ts';
+import type { NoticeKind } from '../../notice/kinds.ts';
 import type { InstantMs } from '../../time/zone.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
 import type { OwnChange } from '../decide/own-changes.ts';

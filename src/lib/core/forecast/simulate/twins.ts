@@ -1,10 +1,11 @@
+import { TASK_DATES } from '../../anchor/anchors.ts';
 import type { Moment } from '../../time/instant.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
 import type { Facts, TaskFacts } from '../facts/facts.ts';
 import type { ForecastHistory } from './model.ts';
 import type { Scope } from '../facts/scopes.ts';
 
-const DATES: ReadonlySet<string | null> = new Set(['due', 'start', 'remind on']);
+const DATES: ReadonlySet<string | null> = new Set(TASK_DATES);
 /** Rules that a signature can name, each by a bit of a whole number. */
 const MOST_RULES = 50;
 

@@ -1,5 +1,5 @@
 import { error, fail } from '@sveltejs/kit';
-import { TELLING_KINDS } from '$lib/core/delivery/channels.ts';
+import { TELLING_KINDS } from '$lib/core/notice/kinds.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/input/fields.ts';
 import {

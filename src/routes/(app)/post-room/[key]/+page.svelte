@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { CHANNEL_WORDS } from '$lib/view/channels.ts';
+  import { CHANNEL } from '$lib/core/channel/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -21,7 +21,7 @@
 <p class="quiet"><a href="/post-room">Post room</a></p>
 <h1 class="[overflow-wrap:anywhere]">{data.subject}</h1>
 <p class="mb-4">
-  by {CHANNEL_WORDS[data.channel]} to {data.reader ?? ''} <span class="quiet">{data.to}</span>
+  by {CHANNEL[data.channel].words} to {data.reader ?? ''} <span class="quiet">{data.to}</span>
   {#if data.time}· {data.time.there}
     <span class="quiet">{data.time.place}{data.time.here ? ` · ${data.time.here} here` : ''}</span>{/if}
 </p>

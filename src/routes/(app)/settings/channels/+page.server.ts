@@ -1,7 +1,12 @@
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { CHANNELS } from '$lib/core/delivery/channel-name.ts';
-import { channelFieldOf, channelForm, channelSettingsSchema } from '$lib/server/settings/channel-schema.ts';
+import { channelNamed } from '$lib/core/channel/channels.ts';
+import {
+  channelFieldOf,
+  channelForm,
+  channelSettingsSchema,
+  HIDDEN
+} from '$lib/server/settings/channel/form.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -16,15 +21,12 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const form = Object.fromEntries(await event.request.formData()) as Record<string, string>;
     // What was typed comes back to be mended, but for what nobody should read over a shoulder.
-    const given = Object.fromEntries(
-      Object.entries(form).filter(([name]) => !/Password$|Token$|^chatUrl$/.test(name))
-    );
-    const isFirstSet = Boolean(form.mail1Host?.trim());
+    const given = Object.fromEntries(Object.entries(form).filter(([name]) => !HIDDEN.includes(name)));
     const failed = (errors: Record<string, string>) =>
       fail(400, {
         given,
         errors: Object.fromEntries(
-          Object.entries(errors).map(([path, words]) => [channelFieldOf(path, isFirstSet), words])
+          Object.entries(errors).map(([path, words]) => [channelFieldOf(path, form), words])
         )
       });
     const input = read(channelSettingsSchema, channelForm(form));
@@ -41,8 +43,7 @@ export const actions: Actions = {
 
   test: async (event) => {
     const { person } = signedIn(event);
-    const asked = (await event.request.formData()).get('channel');
-    const channel = CHANNELS.find((one) => one === asked) ?? 'mail';
+    const channel = channelNamed((await event.request.formData()).get('channel')) ?? 'mail';
     try {
       event.locals.app.channelTest.send(person.id, channel);
       return { done: 'A test message is on its way to you.' };

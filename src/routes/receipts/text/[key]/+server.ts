@@ -1,6 +1,6 @@
 import { createHash, timingSafeEqual } from 'node:crypto';
 import { json } from '@sveltejs/kit';
-import { readTextReference } from '$lib/core/delivery/text-address.ts';
+import { readTextReference } from '$lib/core/channel/text-address.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { receiptSchema } from '$lib/server/message/receipt-schema.ts';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { cannotCarry, waysFor, waysTo, type Reached } from './channels.ts';
+import { CHANNEL } from './channels.ts';
+import { waysFor, waysTo, type Reached } from './ways.ts';
 
 const everything: Reached = {
   email: ' ines@team.example ',
@@ -36,7 +37,7 @@ describe('by which ways somebody is told', () => {
   });
 
   it('does not put into a text message what that cannot carry', () => {
-    expect(cannotCarry('text', 'rule fault')).toMatch(/too long/);
+    expect(CHANNEL.text.cannotCarry('rule fault')).toMatch(/too long/);
     expect(channelsOf({ ...everything, channels: { 'rule fault': ['text'] } }, 'rule fault', null)).toEqual([
       'mail'
     ]);

@@ -1,9 +1,5 @@
-import { NOTICE_KINDS } from '../rule/step-model.ts';
-import type { ChannelName } from './channel-name.ts';
-
-/** What people choose channels for: each kind of notice, their digests, and faults of the rules that they keep. */
-export const TELLING_KINDS = [...NOTICE_KINDS, 'digest of due', 'digest of overdue', 'rule fault'] as const;
-export type TellingKind = (typeof TELLING_KINDS)[number];
+import type { TellingKind } from '../notice/kinds.ts';
+import { CHANNEL, type ChannelName } from './channels.ts';
 
 /** A channel with where somebody is reached by it. */
 export interface Way {
@@ -18,13 +14,6 @@ export type ChannelChoice = Partial<Record<TellingKind, readonly ChannelName[]>>
  * By default one hears by mail alone: what stands in the application counts as told, and would hide that mail does not arrive.
  */
 export const DEFAULT_CHANNELS: readonly ChannelName[] = ['mail'];
-
-const TOO_LONG: readonly TellingKind[] = ['digest of due', 'digest of overdue', 'rule fault'];
-
-/** Why a channel cannot carry a kind; null where it can. */
-export function cannotCarry(channel: ChannelName, kind: TellingKind): string | null {
-  return channel === 'text' && TOO_LONG.includes(kind) ? 'too long for a text message' : null;
-}
 
 /** What of a person says how they are reached. */
 export interface Reached {
@@ -50,7 +39,7 @@ export function waysFor(
   insisted: readonly ChannelName[] | null
 ): readonly Way[] {
   // Nearly everybody has nothing but mail, and this is asked for every message.
-  const open = waysTo(person).filter(({ channel }) => cannotCarry(channel, kind) === null);
+  const open = waysTo(person).filter(({ channel }) => CHANNEL[channel].cannotCarry(kind) === null);
   const wanted = insisted ?? person.channels[kind] ?? DEFAULT_CHANNELS;
   const chosen = open.filter(({ channel }) => wanted.includes(channel));
   return chosen.length > 0 ? chosen : open.slice(0, 1);

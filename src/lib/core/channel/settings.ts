@@ -1,4 +1,4 @@
-import type { Rate } from './rate.ts';
+import type { Rate } from '../delivery/rate.ts';
 
 /** How the line to a mail server is kept from being read: not at all, turned on after greeting (RFC 3207), or from the first byte (RFC 8314 §3.3). */
 export const TLS_CHOICES = ['none', 'starttls', 'tls'] as const;
@@ -15,15 +15,24 @@ export interface MailRouteSettings {
   ca: string;
 }
 
-/** What channels talk to, and how much they take. What is not set is as the server was started with. */
-export interface ChannelSettings {
+/** What each channel that leaves here talks to. What is not set is as the server was started with. */
+export interface ChannelsSet {
   /** At most two, the second for when the first cannot be reached; none: the one that the server was started with. */
   mail: MailRouteSettings[];
   /** Null: the one that the server was started with, if any. */
   text: { url: string; from: string } | null;
   /** Whether an address of the chat was set; it is kept apart. */
   chat: boolean;
-  rates: Record<'mail' | 'text' | 'chat', Rate>;
+}
+
+export const NOTHING_SET: ChannelsSet = { mail: [], text: null, chat: false };
+
+/** Channels whose messages others take over. */
+export type LeavingChannel = keyof ChannelsSet;
+
+/** What channels talk to, and how much they take. */
+export interface ChannelSettings extends ChannelsSet {
+  rates: Record<LeavingChannel, Rate>;
 }
 
 /** What of it is kept apart: nobody reads it but the channels. */

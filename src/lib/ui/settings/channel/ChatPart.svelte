@@ -1,0 +1,39 @@
+<script lang="ts">
+  import TextField from '$lib/ui/form/TextField.svelte';
+  import type { ChannelPartProps } from './part-props.ts';
+
+  /** The incoming webhook of a chat. */
+  let { set, errors, test }: ChannelPartProps = $props();
+</script>
+
+<h2>Chat</h2>
+<p class="now">
+  {set.now.chat.length > 0
+    ? `Goes to an incoming webhook at ${set.now.chat[0]}.`
+    : 'Is not set up: nobody can choose it.'}
+  {@render test('Write to me in the chat')}
+</p>
+<fieldset>
+  <legend>Incoming webhook</legend>
+  <TextField
+    label="Address"
+    name="chatUrl"
+    type="password"
+    value=""
+    error={errors.chatUrl}
+    hint={set.chat
+      ? 'One is kept, and not shown: who knows it can post. Empty leaves it.'
+      : 'It is kept and not shown again: who knows it can post.'}
+    autocomplete="off"
+  />
+  {#if set.chat}<label class="forget"><input type="checkbox" name="chatForget" /> forget it</label>{/if}
+</fieldset>
+
+<style>
+  .forget {
+    display: flex;
+    align-items: center;
+    gap: 6px;
+    font-size: 13px;
+  }
+</style>
