@@ -2,7 +2,7 @@ import type { AtOnceView } from '../../view/effects.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { Stores } from '../store/all.ts';
 import type { Mark, QueuedMessage } from '../store/since.ts';
-import { thingsOf } from '../record/changed-things.ts';
+import { SAID_TABLES, thingsOf } from '../record/changed-things.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** Messages and acts that are listed; the rest are counted. */
@@ -37,7 +37,7 @@ export function atOnceView(
     acts: acts.length,
     actsListed: acts.slice(0, LISTED),
     questions: [...questions],
-    changed: thingsOf(app, stores.changes.rowsAfter(mark.changeId).reverse(), viewer)
+    changed: thingsOf(app, stores.changes.rowsAfter(mark.changeId, SAID_TABLES), viewer)
   };
 }
 

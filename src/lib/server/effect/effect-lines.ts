@@ -23,6 +23,11 @@ export class Look {
   }
 }
 
+/** What a line says of a task: whom it is about, where somebody, and the rule that rings, where one does. */
+interface Words extends Pick<EffectLine, 'who' | 'before' | 'after'> {
+  ruleId?: number;
+}
+
 /** The differences of two looks, counted and the first of them listed. */
 export class Lines {
   readonly #before: Look;
@@ -47,18 +52,22 @@ export class Lines {
     const is = this.#after.planner.dates.momentOf('due', changed);
     const text = (look: Look, one: TaskFacts, at: InstantMs | null) =>
       at === null ? 'no due date' : this.#time(at, this.#zoneOf(look, one));
-    const [before, after] = [text(this.#before, task, was), text(this.#after, changed, is)];
-    if (was !== is) this.#add('due', task, null, before, after);
+    const words = () => ({
+      who: null,
+      ...{ before: text(this.#before, task, was), after: text(this.#after, changed, is) }
+    });
+    if (was !== is) this.#add('due', task, words);
     const late = (one: TaskFacts, at: InstantMs | null) =>
       at !== null && canBeOverdue(one) && this.#now >= at;
     const [wasLate, isLate] = [late(task, was), late(changed, is)];
-    if (!wasLate && isLate) this.#add('overdue', task, null, before, after);
+    if (!wasLate && isLate) this.#add('overdue', task, words);
     if (!wasLate) return;
     const age = (look: Look, one: TaskFacts, overdue: boolean) =>
       overdue ? workingDays(look.planner.dates.workingDaysOverdue(one, this.#now)) : 'not overdue';
     const ageBefore = age(this.#before, task, wasLate);
     const ageAfter = age(this.#after, changed, isLate);
-    if (ageBefore !== ageAfter) this.#add('ages', task, null, ageBefore, ageAfter);
+    if (ageBefore !== ageAfter)
+      this.#add('ages', task, () => ({ who: null, before: ageBefore, after: ageAfter }));
   }
 
   /** What waits before and after an act: what is withdrawn, what comes to wait, and what waits until another moment. */
@@ -70,12 +79,14 @@ export class Lines {
       const [then, now] = [same && this.#waitWords(same), this.#waitWords(notice)];
       if (then === now) continue;
       const who = this.#after.facts.people.get(notice.readerId)?.name ?? null;
-      this.#add(same ? 'moved' : 'added', task, who, then ?? 'no bell', now, notice.ruleId);
+      const words = () => ({ who, before: then ?? 'no bell', after: now, ruleId: notice.ruleId });
+      this.#add(same ? 'moved' : 'added', task, words);
     }
     for (const notice of was.values()) {
       // What has left by then is among the messages.
       const who = this.#before.facts.people.get(notice.readerId)?.name ?? null;
-      this.#add('gone', task, who, this.#waitWords(notice), 'withdrawn', notice.ruleId);
+      const { ruleId } = notice;
+      this.#add('gone', task, () => ({ who, before: this.#waitWords(notice), after: 'withdrawn', ruleId }));
     }
   }
 
@@ -103,14 +114,12 @@ export class Lines {
       changes.push([
         was.leavesAt,
         () =>
-          this.#add(
-            kind,
-            task,
-            this.#reader(this.#before, was),
-            this.#bell(this.#before, was),
-            is ? this.#bell(this.#after, is) : 'no bell',
-            was.ruleId
-          )
+          this.#add(kind, task, () => ({
+            who: this.#reader(this.#before, was),
+            before: this.#bell(this.#before, was),
+            after: is ? this.#bell(this.#after, is) : 'no bell',
+            ruleId: was.ruleId
+          }))
       ]);
     }
     for (const [key, is] of after) {
@@ -119,14 +128,12 @@ export class Lines {
       changes.push([
         is.leavesAt,
         () =>
-          this.#add(
-            'added',
-            task,
-            this.#reader(this.#after, is),
-            'no bell',
-            this.#bell(this.#after, is),
-            is.ruleId
-          )
+          this.#add('added', task, () => ({
+            who: this.#reader(this.#after, is),
+            before: 'no bell',
+            after: this.#bell(this.#after, is),
+            ruleId: is.ruleId
+          }))
       ]);
     }
     changes.sort((a, b) => a[0] - b[0]);
@@ -137,16 +144,11 @@ export class Lines {
     return { counts: this.#counts, lines: this.#lines, days, atOnce, stamp: null };
   }
 
-  #add(
-    kind: EffectLine['kind'],
-    task: TaskFacts,
-    who: string | null,
-    before: string,
-    after: string,
-    ruleId: number | null = null
-  ): void {
+  /** @param words of what is listed alone: there may be very many more */
+  #add(kind: EffectLine['kind'], task: TaskFacts, words: () => Words): void {
     this.#counts[kind]++;
-    if (this.#lines.filter((line) => line.kind === kind).length >= LISTED) return;
+    if (this.#counts[kind] > LISTED) return;
+    const { who, before, after, ruleId = null } = words();
     const hidden = task.private && task.ownerId !== this.#viewer.personId;
     this.#lines.push({
       kind,

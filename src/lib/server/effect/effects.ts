@@ -212,7 +212,7 @@ export class EffectService {
       const { ruleId, leadId, ordinal, stepId, taskId, recipientId, ringAt } = notice;
       // Each ring of a schedule is one of its own, and is known by its instant; one that counts from a date moves with it.
       const which = setOff.has(`${ruleId}/${leadId}`) ? `at ${ringAt}` : ordinal;
-      bells.set([ruleId, leadId, which, stepId, taskId, recipientId].join('/'), notice);
+      bells.set(`${ruleId}/${leadId}/${which}/${stepId}/${taskId}/${recipientId}`, notice);
     }
     return bells;
   }

@@ -3,7 +3,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 import type { Row } from '../db/row.ts';
 import type { RecordedTable } from '../store/recorded-tables.ts';
 import type { ChangeRow } from '../store/change-model.ts';
-import { RowWords, saysAnything } from './row-words.ts';
+import { PARTS, RowWords, saysAnything } from './row-words.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** Things that are listed of one change; the rest are counted. */
@@ -24,6 +24,9 @@ const THINGS: Partial<Record<RecordedTable, (row: Row) => string>> = {
   saved_list: ({ name }) => `list “${String(name)}”`,
   contact: ({ name }) => String(name)
 };
+
+/** Tables of whose rows anything is said. */
+export const SAID_TABLES = ['task', ...PARTS, ...Object.keys(THINGS)] as RecordedTable[];
 
 /** Names of tasks as a viewer may read them. */
 export function taskNames(

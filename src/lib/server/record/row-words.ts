@@ -34,7 +34,7 @@ const NAMES: Readonly<Record<string, string>> = {
 };
 
 /** Parts of a task of which something is said. */
-const PARTS: ReadonlySet<RecordedTable> = new Set(['task_tag', 'co_owner', 'field_value']);
+export const PARTS: ReadonlySet<RecordedTable> = new Set(['task_tag', 'co_owner', 'field_value']);
 
 /** Whether anything is said of a row of a task, or of a part of one. */
 export function saysAnything({ table, before, after }: ChangeRow): boolean {

@@ -60,9 +60,8 @@ export class ChangeWriter {
     const own = differing(patch);
     if (own.length === 0) return false;
     const columns = [...own, ...differing(along)];
-    const after = Object.fromEntries(
-      columns.map((column) => [column, (column in patch ? patch : along)[column]!])
-    );
+    const after: Row = {};
+    for (const column of columns) after[column] = (column in patch ? patch : along)[column]!;
     this.#store.write(this.id, { table, rowId: id, before, after });
     this.written.push({ table, rowId: id, kind: 'update', columns, row: { ...before, ...after }, before });
     return true;

@@ -1,3 +1,4 @@
+import { WideRows } from '../db/wide-rows.ts';
 import type { Statement } from 'better-sqlite3';
 import { CodedError } from '../../core/errors.ts';
 import type { Db } from '../db/open.ts';
@@ -34,6 +35,7 @@ export class ChangeStore {
   readonly #db: Db;
   readonly #tables = new Map<RecordedTable, TableStatements>();
   readonly #prepared = new Map<string, Statement<unknown[]>>();
+  readonly #inserts = new Map<string, WideRows<unknown[], Row>>();
   readonly #insertHead;
   readonly #insertRow;
   readonly #addressing;
@@ -121,8 +123,8 @@ export class ChangeStore {
     this.#rowsAmong = db.prepare<[number, string], StoredRow>(
       `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id = ? AND id IN (SELECT value FROM json_each(?)) ORDER BY id DESC`
     );
-    this.#rowsAfter = db.prepare<[number], StoredRow>(
-      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id > ? ORDER BY id DESC`
+    this.#rowsAfter = db.prepare<[number, string], StoredRow>(
+      `SELECT ${STORED_COLUMNS} FROM change_row WHERE change_id > ? AND table_name IN (SELECT value FROM json_each(?)) ORDER BY id`
     );
     this.#laterOf = db.prepare<[string, number, number], { actorId: number | null; title: string }>(
       `SELECT c.actor_id AS actorId, c.title FROM change_row r JOIN change c ON c.id = r.change_id
@@ -138,8 +140,8 @@ export class ChangeStore {
 
   #prepareTable(table: RecordedTable): TableStatements {
     const columns = this.#db.pragma(`table_info(${table})`) as { name: string }[];
-    const read = this.#db.prepare<[number], Row>(`SELECT * FROM ${table} WHERE id = ?`);
-    return { columns: new Set(columns.map(({ name }) => name)), read: (id) => read.get(id) };
+    const rows = new WideRows<[number], Row>(this.#db, `SELECT * FROM ${table} WHERE id = ?`);
+    return { columns: new Set(columns.map(({ name }) => name)), read: (id) => rows.get(id) };
   }
 
   /** The last change of a row; null when none is recorded. */
@@ -207,9 +209,9 @@ export class ChangeStore {
     return this.#rows.all(changeId).map(toChangeRow);
   }
 
-  /** The rows that changes wrote after one, last first. */
-  rowsAfter(changeId: number): ChangeRow[] {
-    return this.#rowsAfter.all(changeId).map(toChangeRow);
+  /** The rows of some tables that changes wrote after one, in order. */
+  rowsAfter(changeId: number, tables: readonly RecordedTable[]): ChangeRow[] {
+    return this.#rowsAfter.all(changeId, JSON.stringify(tables)).map(toChangeRow);
   }
 
   /** Those of its rows that hang on one task: tags, further owners and own fields. A change may have written very many others. */
@@ -323,6 +325,15 @@ export class ChangeStore {
     return statement;
   }
 
+  /** @returns the row as it stands then, with what the table gives it */
+  #insert(table: RecordedTable, columns: readonly string[], values: unknown[]): Row {
+    const marks = columns.map(() => '?').join(', ');
+    const sql = `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${marks}) RETURNING *`;
+    let rows = this.#inserts.get(sql);
+    if (!rows) this.#inserts.set(sql, (rows = new WideRows<unknown[], Row>(this.#db, sql)));
+    return rows.get(...values)!;
+  }
+
   #withId(table: RecordedTable, row: Row): Row {
     const next = row.id === undefined ? this.#nextIds.get(table) : undefined;
     if (next === undefined) return row;
@@ -344,22 +355,28 @@ export class ChangeStore {
         throw new TypeError(`${table} has no column ${column}`);
     }
     let id = rowId;
+    let is: Row | null = after;
     const values = columns.map((column) => after![column]!);
     if (after === null) {
       this.#statement(`DELETE FROM ${table} WHERE id = ?`).run(rowId);
     } else if (before === null) {
-      const marks = columns.map(() => '?').join(', ');
-      const insert = this.#statement(`INSERT INTO ${table} (${columns.join(', ')}) VALUES (${marks})`);
-      id = Number(insert.run(values).lastInsertRowid);
+      is = this.#insert(table, columns, values);
+      id = Number(is.id);
     } else {
       const set = columns.map((column) => `${column} = ?`).join(', ');
       this.#statement(`UPDATE ${table} SET ${set} WHERE id = ?`).run([...values, rowId]);
     }
     // Of a task that is changed what differs is enough, and a tenth of the whole; rows of others are asked whose they are.
     const isPart = table === 'task' && before !== null && after !== null;
-    const was = isPart ? Object.fromEntries(columns.map((column) => [column, before[column]!])) : before;
-    const is = isPart || after === null ? after : this.read(table, id)!;
+    const was = isPart ? only(columns, before) : before;
+    if (before !== null && after !== null && !isPart) is = this.read(table, id)!;
     this.#insertRow.run(changeId, table, id, was && JSON.stringify(was), is && JSON.stringify(is));
     return id;
   }
+}
+
+function only(columns: readonly string[], row: Row): Row {
+  const part: Row = {};
+  for (const column of columns) part[column] = row[column]!;
+  return part;
 }

@@ -1,3 +1,4 @@
+import { WideRows } from '../db/wide-rows.ts';
 import type { Silence, TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { taskReminder, type ReminderTiming } from '../../core/forecast/facts/reminders.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -47,7 +48,8 @@ export class FactsQuery<P extends unknown[]> {
 
   /** @param where the choice: the condition on a column that holds the id of a task, with the parameters `P` */
   constructor(db: Db, where: (id: string) => string) {
-    this.#facts = db.prepare<P, FactsRow>(
+    this.#facts = new WideRows<P, FactsRow>(
+      db,
       `SELECT ${FACT_COLUMNS} ${FROM_FACTS} WHERE ${where('t.id')} ORDER BY t.id`
     );
     this.#others = db.prepare<P, OwnerRow>(

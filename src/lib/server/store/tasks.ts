@@ -1,3 +1,4 @@
+import { WideRows } from '../db/wide-rows.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { RenewFrom } from '../../core/recurrence/renewal.ts';
 import type { ClosedDayRule } from '../../core/ring/lead.ts';
@@ -106,7 +107,8 @@ export class TaskStore {
 
   constructor(db: Db) {
     this.#byId = db.prepare<[number], TaskRow>(`SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id = ?`);
-    this.#byIds = db.prepare<[string], TaskRow>(
+    this.#byIds = new WideRows<[string], TaskRow>(
+      db,
       `SELECT ${TASK_COLUMNS} ${FROM_TASK} WHERE t.id IN (SELECT value FROM json_each(?))`
     );
     this.#openOf = db.prepare<[number], { count: number }>(

@@ -23,7 +23,7 @@ export class LaterViews {
   /** Begins before anybody asks. */
   ready(): void {
     this.#listen();
-    this.#readers.ready();
+    this.#readers.ready('view');
   }
 
   /**

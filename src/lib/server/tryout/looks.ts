@@ -86,5 +86,5 @@ export function sizeOf({ stores, source, taskLists }: LookServices, personId: nu
 }
 
 /** Rings of so many pairs of task and rule are looked at sooner than a copy is made. */
-const LONG = 400;
+const LONG = 600;
 const MOST_COUNTED = 1_000;
