@@ -18,7 +18,7 @@
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
-  import { postJson } from '$lib/ui/form/send.ts';
+  import { askJson, postJson, readJson } from '$lib/ui/form/send.ts';
   import { NO_ANSWER, type Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
   import type { QuickView } from '$lib/view/quick-add.ts';
@@ -35,24 +35,15 @@
   });
   let quickAdd: QuickAdd | undefined = $state();
 
-  const behindBell = async (init?: RequestInit): Promise<BehindBellView | null> => {
-    // A bell that could not be read now is read when it is next opened or rung.
-    const response = await fetch('/bell', init).catch(() => null);
-    return response?.ok ? ((await response.json()) as BehindBellView) : null;
-  };
   /** “Next bell in 20 min · 3 people”; null when nothing is planned, or it is not known now. */
-  const nextBell = async (): Promise<string | null> => {
-    const response = await fetch('/bell/next').catch(() => null);
-    return response?.ok ? ((await response.json()) as { next: string | null }).next : null;
-  };
+  const nextBell = async () => (await readJson<{ next: string | null }>('/bell/next'))?.next ?? null;
+  // A bell that could not be read now is read when it is next opened or rung.
   const bell = new Bell({
-    read: () => behindBell(),
-    see: (id) =>
-      behindBell({
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ id })
-      })
+    read: () => readJson<BehindBellView>('/bell'),
+    see: async (id) => {
+      const said = await askJson<BehindBellView>('/bell', { id });
+      return said?.ok ? said.answer : null;
+    }
   });
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
@@ -73,10 +64,10 @@
     onPart?: (part: number) => void
   ): Promise<{ message: string; failed?: true }> {
     try {
-      const { ok, answer } = await postJson(url, body, onPart);
-      if (ok) return answer;
-      announce(answer.message, 'error');
-      return { message: answer.message, failed: true };
+      const said = await postJson<{ message: string }>(url, body, { onPart });
+      if (said.ok) return said.answer;
+      announce(said.message, 'error');
+      return { message: said.message, failed: true };
     } catch {
       announce(NO_ANSWER, 'error');
       return { message: NO_ANSWER, failed: true };
@@ -90,12 +81,8 @@
   }
 
   async function readLine(line: string, answers: Record<string, number>) {
-    const response = await fetch('/quick-add', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ line, answers })
-    });
-    return (await response.json()) as QuickView | { message: string };
+    const said = (await askJson<QuickView>('/quick-add', { line, answers }))!;
+    return said.ok ? said.answer : { message: said.message };
   }
 
   async function addLine(line: string, answers: Record<string, number>): Promise<boolean> {

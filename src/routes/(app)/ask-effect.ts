@@ -1,4 +1,4 @@
-import { postJson } from '$lib/ui/form/send.ts';
+import { askJson } from '$lib/ui/form/send.ts';
 import type { EffectView } from '$lib/view/effects.ts';
 
 /** How long a draft must rest before it is asked what it would move. */
@@ -21,13 +21,8 @@ export function askEffect(
 ): () => void {
   const overtaken = new AbortController();
   const timer = setTimeout(async () => {
-    try {
-      const { ok, answer } = await postJson(url, draft, onPart, overtaken.signal);
-      answered(ok ? { moved: answer as unknown as EffectView } : { error: answer.message });
-    } catch {
-      // Overtaken, or the line is down: of the latter alone is there something to say.
-      if (!overtaken.signal.aborted) answered({ error: 'The server does not answer.' });
-    }
+    const said = await askJson<EffectView>(url, draft, { onPart, signal: overtaken.signal });
+    if (said) answered(said.ok ? { moved: said.answer } : { error: said.message });
   }, REST_MS);
   return () => {
     clearTimeout(timer);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import type { Posted } from '$lib/ui/form/send.ts';
   import type { WeekSpec } from '$lib/core/calendar/spec.ts';
   import type { DayDraft } from '$lib/view/calendars.ts';
 
@@ -11,13 +12,12 @@
   interface Props {
     countries: readonly { code: string; name: string }[];
     year: number;
-    /** Asks the server for days; an error in words, or what was found. */
-    ask: (query: string, body: BodyInit, json: boolean) => Promise<{ error: string } | { found: Found }>;
-    askRegions: (country: string) => Promise<{ code: string; name: string }[]>;
+    /** Asks the server for days, or the parts of a country. */
+    ask: <T>(query: string, body: unknown) => Promise<Posted<T> | null>;
     onfound: (days: DayDraft[], weeks: Found['weeks'], words: string) => void;
   }
 
-  let { countries, year, ask, askRegions, onfound }: Props = $props();
+  let { countries, year, ask, onfound }: Props = $props();
   let country = $state('');
   let region = $state('');
   let regions = $state<{ code: string; name: string }[]>([]);
@@ -28,19 +28,19 @@
 
   async function chooseCountry() {
     region = '';
-    regions = country ? await askRegions(country) : [];
+    if (!country) return void (regions = []);
+    const said = await ask<{ regions: { code: string; name: string }[] }>(`?country=${country}`, {});
+    if (said?.ok) regions = said.answer.regions;
+    else error = said?.message ?? '';
   }
 
-  async function take(query: string, body: BodyInit, json: boolean, from: string) {
+  async function take(query: string, body: unknown, from: string) {
     busy = true;
     error = '';
-    const answer = await ask(query, body, json);
+    const said = await ask<Found>(query, body);
     busy = false;
-    if ('error' in answer) {
-      error = answer.error;
-      return;
-    }
-    const { days, left, weeks } = answer.found;
+    if (!said?.ok) return void (error = said?.message ?? '');
+    const { days, left, weeks } = said.answer;
     const words = `${days.length} ${days.length === 1 ? 'day' : 'days'} from ${from}${left > 0 ? `; ${left} ${left === 1 ? 'event has' : 'events have'} a time of day or no date and close nothing` : ''}`;
     onfound(
       days.map(({ date, name, intervals }) => ({ date, name, intervals: intervals ?? [] })),
@@ -53,13 +53,13 @@
     const names = [...regions, ...countries];
     const code = region || country;
     const from = names.find((one) => one.code === code)?.name ?? code;
-    void take('', JSON.stringify({ region: code, fromYear, toYear }), true, from);
+    void take('', { region: code, fromYear, toYear }, from);
   }
 
   async function takeFile(event: Event & { currentTarget: HTMLInputElement }) {
     const input = event.currentTarget;
     const file = input.files?.[0];
-    if (file) await take(`?year=${year}`, file, false, file.name);
+    if (file) await take(`?year=${year}`, new Blob([file], { type: 'text/calendar' }), file.name);
     input.value = '';
   }
 </script>

@@ -1,12 +1,12 @@
 <script lang="ts">
   import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
   import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/step-model.ts';
-  import { PRIORITIES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
-  import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
   import Part from '$lib/ui/rule/Part.svelte';
+  import WatchFields from '$lib/ui/watch/WatchFields.svelte';
   import ScheduleLine from '$lib/ui/schedule/ScheduleLine.svelte';
   import { ABOUT_WORDS } from '$lib/view/digests.ts';
   import DigestReaders from './DigestReaders.svelte';
@@ -112,45 +112,7 @@
       onchange={(about) => set(about === 'everybody' ? { about } : { about, gather: 'each' })}
     />
   </Line>
-  <Line label="projects">
-    <PickMany
-      label="Projects of the digest"
-      blank="every project, and none"
-      options={namedOptions(choices.projects)}
-      chosen={watch.projects ?? []}
-      onchange={(projects) => setWatch({ projects: projects.length === 0 ? null : projects })}
-    />
-  </Line>
-  <Line label="priority">
-    <PickMany
-      label="Priorities of the digest"
-      blank="any"
-      options={plainOptions(PRIORITIES)}
-      chosen={watch.priorities.length === PRIORITIES.length ? [] : watch.priorities}
-      onchange={(chosen) => setWatch({ priorities: chosen.length === 0 ? [...PRIORITIES] : chosen })}
-    />
-  </Line>
-  {#if choices.tags.length > 0}
-    <Line label="tags">
-      <PickMany
-        label="Tags of the digest"
-        blank="any"
-        options={plainOptions(choices.tags)}
-        chosen={watch.tags}
-        onchange={(tags) => setWatch({ tags })}
-      />
-    </Line>
-  {/if}
-  {#if choices.lists.length > 0}
-    <Line label="list">
-      <Pick
-        label="Saved list of the digest"
-        options={[{ value: 0, label: 'any' }, ...namedOptions(choices.lists)]}
-        value={watch.list ?? 0}
-        onchange={(list) => setWatch({ list: list || null })}
-      />
-    </Line>
-  {/if}
+  <WatchFields {watch} {choices} of="the digest" onchange={setWatch} />
 </Part>
 
 <Part title="Holds">

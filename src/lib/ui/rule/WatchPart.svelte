@@ -4,9 +4,9 @@
   import { makesTasks } from '$lib/core/rule/step-model.ts';
   import type { RuleDefinition } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
-  import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
-  import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
+  import { plainOptions, type Option } from '$lib/ui/pick/option.ts';
+  import WatchFields from '$lib/ui/watch/WatchFields.svelte';
   import ConditionTree from './ConditionTree.svelte';
   import Line from './Line.svelte';
   import Part from './Part.svelte';
@@ -38,13 +38,6 @@
     binned: 'in the bin',
     'called off': 'of a project that is not open'
   };
-  const lists = $derived.by((): Option<number>[] => {
-    const known = choices.lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit }));
-    const gone = watch.list !== null && !choices.lists.some(({ id }) => id === watch.list);
-    return gone
-      ? [...known, { value: watch.list!, label: 'somebody else’s list, or one that is gone' }]
-      : known;
-  });
   const narrowing = $derived.by((): Option<string>[] => {
     const lines: (Option<string> & { when: boolean })[] = [
       {
@@ -93,59 +86,27 @@
 </script>
 
 <Part title="Watch" {faults} count={watched === null ? '' : `${watched} tasks are watched now`}>
-  <Line label="tasks in">
-    <PickMany
-      label="Projects"
-      between=""
-      blank="any project or none"
-      options={namedOptions(choices.projects)}
-      chosen={watch.projects ?? []}
-      onchange={(chosen) => (definition.watch.projects = chosen.length > 0 ? chosen : null)}
-    />
-  </Line>
-  <Line label="that are">
-    <PickMany
-      label="Phases"
-      options={plainOptions(PHASES)}
-      chosen={watchedPhases(definition)}
-      onchange={(chosen) => (definition.watch.phases = chosen)}
-    />
-    {#if watch.phases !== null}<button
-        type="button"
-        class="button plain"
-        onclick={() => (definition.watch.phases = null)}>as the ring times ask</button
-      >{/if}
-  </Line>
-  {#if shown('list', watch.list !== null)}
-    <Line label="of the list" out={{ label: 'Of any list', onclick: () => drop('list') }}>
-      <Pick
-        label="Saved list"
-        options={lists}
-        value={watch.list}
-        onchange={(id) => (definition.watch.list = id)}
-      />
-    </Line>
-  {/if}
-  {#if shown('priority', narrowsPriority)}
-    <Line label="of priority" out={{ label: 'Of any priority', onclick: () => drop('priority') }}>
+  <WatchFields
+    {watch}
+    {choices}
+    shown={(field) => asked.includes(field)}
+    ondrop={drop}
+    onchange={(patch) => Object.assign(definition.watch, patch)}
+  >
+    <Line label="that are">
       <PickMany
-        label="Priorities"
-        options={plainOptions(PRIORITIES)}
-        chosen={watch.priorities}
-        onchange={(chosen) => (definition.watch.priorities = chosen)}
+        label="Phases"
+        options={plainOptions(PHASES)}
+        chosen={watchedPhases(definition)}
+        onchange={(chosen) => (definition.watch.phases = chosen)}
       />
+      {#if watch.phases !== null}<button
+          type="button"
+          class="button plain"
+          onclick={() => (definition.watch.phases = null)}>as the ring times ask</button
+        >{/if}
     </Line>
-  {/if}
-  {#if shown('tags', watch.tags.length > 0)}
-    <Line label="tagged" out={{ label: 'With any tag or none', onclick: () => drop('tags') }}>
-      <PickMany
-        label="Tags"
-        options={plainOptions(choices.tags)}
-        chosen={watch.tags}
-        onchange={(chosen) => (definition.watch.tags = chosen)}
-      />
-    </Line>
-  {/if}
+  </WatchFields>
   {#if shown('seen', watch.seen.length > 0)}
     <Line label="seen too" out={{ label: 'See none of them', onclick: () => drop('seen') }}>
       <PickMany

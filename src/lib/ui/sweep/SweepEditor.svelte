@@ -8,17 +8,16 @@
     type SweepDefinition
   } from '$lib/core/sweep/model.ts';
   import { ACT_WORDS } from '$lib/core/sweep/words.ts';
-  import { PRIORITIES } from '$lib/core/task/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import PickMany from '$lib/ui/pick/PickMany.svelte';
-  import { namedOptions, plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
   import ConditionTree from '$lib/ui/rule/ConditionTree.svelte';
   import Line from '$lib/ui/rule/Line.svelte';
   import Part from '$lib/ui/rule/Part.svelte';
   import type { RuleChoices } from '$lib/ui/rule/choices.ts';
   import { newTest, testedOptions, withPart } from '$lib/ui/rule/tests.ts';
+  import WatchFields from '$lib/ui/watch/WatchFields.svelte';
   import ScheduleLine from '$lib/ui/schedule/ScheduleLine.svelte';
 
   /** What a sweep says, as ruled blocks of labelled values. */
@@ -144,49 +143,7 @@
 </Part>
 
 <Part title="Watch">
-  <Line label="tasks in">
-    <PickMany
-      label="Projects of the sweep"
-      between=""
-      blank="any project or none"
-      options={namedOptions(choices.projects)}
-      chosen={watch.projects ?? []}
-      onchange={(chosen) => setWatch({ projects: chosen.length > 0 ? chosen : null })}
-    />
-  </Line>
-  <Line label="priority">
-    <PickMany
-      label="Priorities of the sweep"
-      blank="any"
-      options={plainOptions(PRIORITIES)}
-      chosen={watch.priorities.length === PRIORITIES.length ? [] : watch.priorities}
-      onchange={(chosen) => setWatch({ priorities: chosen.length === 0 ? [...PRIORITIES] : chosen })}
-    />
-  </Line>
-  {#if choices.tags.length > 0}
-    <Line label="tags">
-      <PickMany
-        label="Tags of the sweep"
-        blank="any tag or none"
-        options={plainOptions(choices.tags)}
-        chosen={watch.tags}
-        onchange={(tags) => setWatch({ tags })}
-      />
-    </Line>
-  {/if}
-  {#if choices.lists.length > 0}
-    <Line label="list">
-      <Pick
-        label="Saved list of the sweep"
-        options={[
-          { value: 0, label: 'any' },
-          ...choices.lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit }))
-        ]}
-        value={watch.list ?? 0}
-        onchange={(list) => setWatch({ list: list || null })}
-      />
-    </Line>
-  {/if}
+  <WatchFields {watch} {choices} of="the sweep" onchange={setWatch} />
   {#if watch.condition}
     <Line label="where">
       <ConditionTree

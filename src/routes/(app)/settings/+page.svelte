@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { askJson } from '$lib/ui/form/send.ts';
   import { CHANNEL, LEAVING } from '$lib/core/channel/channels.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
@@ -28,12 +29,9 @@
   const dirty = $derived(JSON.stringify(draft) !== JSON.stringify(data.settings));
 
   async function askPhase(statusId: number, phase: string): Promise<EffectView | null> {
-    const response = await fetch(`/settings/effect?status=${statusId}&phase=${encodeURIComponent(phase)}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{}'
-    });
-    return response.ok ? ((await response.json()) as EffectView) : null;
+    const url = `/settings/effect?status=${statusId}&phase=${encodeURIComponent(phase)}`;
+    const said = await askJson<EffectView>(url, {});
+    return said?.ok ? said.answer : null;
   }
 
   $effect(() => {

@@ -1,3 +1,4 @@
+import { askJson } from '$lib/ui/form/send.ts';
 import type { SweepNowView } from '$lib/view/sweeps.ts';
 
 /**
@@ -6,16 +7,6 @@ import type { SweepNowView } from '$lib/view/sweeps.ts';
  * @returns a sentence where it cannot be said
  */
 export async function askNow(sweepId: number, written: unknown): Promise<SweepNowView | string> {
-  try {
-    const response = await fetch(`/sweeps/${sweepId}/now`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(written)
-    });
-    const body = (await response.json()) as SweepNowView | { message: string };
-    return 'message' in body ? body.message : body;
-  } catch {
-    // No answer at all: that is all there is to say.
-    return 'The server does not answer.';
-  }
+  const said = (await askJson<SweepNowView>(`/sweeps/${sweepId}/now`, written))!;
+  return said.ok ? said.answer : said.message;
 }

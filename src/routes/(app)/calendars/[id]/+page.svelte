@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { askJson } from '$lib/ui/form/send.ts';
   import { enhance } from '$app/forms';
   import { beforeNavigate } from '$app/navigation';
   import { getContext } from 'svelte';
@@ -80,24 +81,8 @@
     newWeekFrom = '';
   }
 
-  async function ask(
-    query: string,
-    body: BodyInit,
-    json: boolean
-  ): Promise<{ error: string } | { found: Found }> {
-    const response = await fetch(`/calendars/${data.id}/holidays${query}`, {
-      method: 'POST',
-      headers: { 'content-type': json ? 'application/json' : 'text/calendar' },
-      body
-    });
-    const answer = (await response.json()) as Found & { message: string };
-    return response.ok ? { found: answer } : { error: answer.message };
-  }
-
-  async function askRegions(country: string): Promise<{ code: string; name: string }[]> {
-    const response = await fetch(`/calendars/${data.id}/holidays?country=${country}`, { method: 'POST' });
-    return ((await response.json()) as { regions: { code: string; name: string }[] }).regions;
-  }
+  const ask = <T,>(query: string, body: unknown) =>
+    askJson<T>(`/calendars/${data.id}/holidays${query}`, body);
 </script>
 
 <svelte:head><title>{data.saved.name} · Early Bell</title></svelte:head>
@@ -227,7 +212,7 @@
       </p>
 
       <h2 class="mt-5 mb-2">Holidays from elsewhere</h2>
-      <AddDays countries={data.countries} year={data.year} {ask} {askRegions} onfound={takeFound} />
+      <AddDays countries={data.countries} year={data.year} {ask} onfound={takeFound} />
       {#if said}<p class="quiet mt-2" role="status">{said}</p>{/if}
     {/if}
   </section>

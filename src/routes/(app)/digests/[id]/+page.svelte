@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { askJson } from '$lib/ui/form/send.ts';
   import { enhance } from '$app/forms';
-  import { beforeNavigate } from '$app/navigation';
   import { getContext, untrack } from 'svelte';
   import TitleInput from '$lib/ui/form/TitleInput.svelte';
+  import { EditedDraft } from '$lib/ui/form/edited-draft.svelte.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import DigestEditor from '$lib/ui/digest/DigestEditor.svelte';
   import DigestPreviewPart, { type Preview } from '$lib/ui/digest/DigestPreviewPart.svelte';
@@ -13,53 +14,46 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  let name = $state(untrack(() => data.digest.name));
-  let description = $state(untrack(() => data.digest.description));
-  let definition = $state.raw(untrack(() => data.digest.definition));
-  let saved = $state.raw(untrack(() => written()));
-  const changed = $derived(written() !== saved);
-
-  function written(): string {
-    return JSON.stringify({ name, description, definition });
-  }
+  const ofPage = () => {
+    const { name, description, definition } = data.digest;
+    return { name, description, definition };
+  };
+  const draft = new EditedDraft(untrack(ofPage));
+  $effect(() => void draft.follow(ofPage()));
+  draft.guard('This digest');
 
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
 
   /** While somebody edits, what is wrong stands beside the preview and is announced nowhere else. */
   async function preview(person: number, date: string, time: string): Promise<Preview | string> {
-    const answer = await fetch(`/digests/${data.digest.id}/preview`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ digest: JSON.parse(written()) as unknown, person, date, time })
-    });
-    const body = (await answer.json()) as Preview | { message: string };
-    return 'message' in body ? body.message : body;
+    const asked = { digest: draft.input, person, date, time };
+    const said = (await askJson<Preview>(`/digests/${data.digest.id}/preview`, asked))!;
+    return said.ok ? said.answer : said.message;
   }
-
-  beforeNavigate(({ cancel, willUnload }) => {
-    if (!changed) return;
-    if (willUnload || !confirm('What you changed in this digest is not saved. Leave all the same?')) cancel();
-  });
 </script>
 
 <svelte:head><title>{data.digest.name} · Digests · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/digests">Digests</a></p>
 <div class="top">
-  <TitleInput label="Name of the digest" bind:value={name} />
+  <TitleInput label="Name of the digest" bind:value={draft.input.name} />
   <RuleState state={data.row.state} />
   <span class="acts">
-    <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
-      <input type="hidden" name="digest" value={written()} />
-      <button class="button main" disabled={!changed}>Save</button>
+    <form
+      method="POST"
+      action="?/save"
+      use:enhance={submitDone(done, undefined, (sent) => draft.markSaved(String(sent.get('digest'))))}
+    >
+      <input type="hidden" name="digest" value={draft.text} />
+      <button class="button main" disabled={!draft.unsaved}>Save</button>
     </form>
     <form method="POST" action="?/turn" use:enhance={submitDone(done)}>
       <input type="hidden" name="state" value={data.row.state === 'on' ? 'off' : 'on'} />
-      <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+      <button class="button" disabled={draft.unsaved} title={draft.unsaved ? 'Save it first' : undefined}
         >Turn it {data.row.state === 'on' ? 'off' : 'on'}</button
       >
     </form>
-    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => (saved = written()))}>
+    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => draft.markSaved(draft.text))}>
       <button class="button plain">Take out</button>
     </form>
   </span>
@@ -73,20 +67,25 @@
 
 <div class="sides">
   <div>
-    <DigestEditor bind:definition choices={data.choices} readers={data.row.readers} today={data.now.date} />
+    <DigestEditor
+      bind:definition={draft.input.definition}
+      choices={data.choices}
+      readers={data.row.readers}
+      today={data.now.date}
+    />
     <label class="described"
       ><span class="quiet">What it is for</span>
-      <input class="value" maxlength="2000" bind:value={description} /></label
+      <input class="value" maxlength="2000" bind:value={draft.input.description} /></label
     >
   </div>
   <div class="side">
     <DigestPreviewPart
-      readers={definition.gather === 'together' ? [] : data.readers}
-      together={definition.gather === 'together'}
+      readers={draft.input.definition.gather === 'together' ? [] : data.readers}
+      together={draft.input.definition.gather === 'together'}
       me={data.me}
       now={data.now}
       place={data.place}
-      says={written()}
+      says={draft.text}
       onpreview={preview}
     />
     <DigestRuns runs={data.runs} />

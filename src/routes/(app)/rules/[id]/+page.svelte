@@ -1,7 +1,6 @@
 <script lang="ts">
   import RuleFaults from '$lib/ui/rule/RuleFaults.svelte';
   import { enhance } from '$app/forms';
-  import { beforeNavigate } from '$app/navigation';
   import { getContext } from 'svelte';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
   import { leadInShort } from '$lib/core/rule/read-back.ts';
@@ -50,11 +49,7 @@
     past: 'Looking back'
   };
 
-  beforeNavigate(({ cancel, willUnload }) => {
-    if (!edited.unsaved) return;
-    if (willUnload) cancel();
-    else if (!confirm('This rule has changes that are not saved. Leave it all the same?')) cancel();
-  });
+  edited.draft.guard('This rule');
 </script>
 
 <svelte:head><title>{edited.input.name || 'A new rule'} · Early Bell</title></svelte:head>
@@ -113,7 +108,8 @@
     </div>
     <p class="read">
       {edited.forecast.sentence}
-      {#if edited.isBrief}<span class="quiet">Working out when it sends next…</span>
+      {#if edited.fault}<span class="quiet">When it sends next is not known.</span>
+      {:else if edited.isBrief}<span class="quiet">Working out when it sends next…</span>
       {:else}{edited.forecast.next.length > 0
           ? `It sends next on ${edited.forecast.next.join('; ')}.`
           : 'In the next four weeks it sends nothing.'}{/if}
@@ -216,7 +212,13 @@
             onclick={() => edited.show(one)}>{SIDE_WORDS[one]}</button
           >{/each}
       </div>
-      {#if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
+      {#if edited.side === 'weeks' && edited.fault}<p class="band brick" role="alert">
+          <b>What it would do could not be computed.</b><span
+            >{edited.fault}
+            <button type="button" class="button" onclick={() => edited.tryAgain()}>Try again</button></span
+          >
+        </p>
+      {:else if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
           Working out the next four weeks…
         </p>
       {:else if edited.side === 'weeks'}<RuleForecast

@@ -1,13 +1,15 @@
+import { askJson } from '$lib/ui/form/send.ts';
 import { untrack } from 'svelte';
 import { applyMend } from '$lib/core/lint/apply-mend.ts';
 import type { Mend } from '$lib/core/lint/model.ts';
 import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
 import type { RuleDefinition } from '$lib/core/rule/model.ts';
 import { allSteps } from '$lib/core/rule/step-model.ts';
+import { EditedDraft } from '$lib/ui/form/edited-draft.svelte.ts';
 import { newPartId } from '$lib/ui/rule/choices.ts';
 import type { RuleForecastView } from '$lib/view/models.ts';
 import type { BesideView, CheckView, HindsightView, TrialView, WordsView } from '$lib/view/rule-trials.ts';
-import { OutlookClient } from './outlook.ts';
+import { OutlookClient, portOf } from './outlook.ts';
 
 /** A rule as its editor holds it. */
 interface RuleInput extends Record<string, unknown> {
@@ -43,17 +45,14 @@ export class EditedRule {
   /** How often the facts have changed beneath what is written, and over which of them it was computed. */
   #otherFacts = $state(0);
   #computedOver = 0;
-  #loaded: string;
-  /** What this page itself has saved, until it is read again. */
-  #sent: string | null = null;
-  /** What the server last had, to know whether something is unsaved. */
-  #saved = $state('');
+  readonly draft: EditedDraft<RuleInput>;
 
-  input = $state() as RuleInput;
   forecast = $state() as RuleForecastView;
   pending = $state(false);
   /** What it would do is not known yet: the forecast says no more than what is known at once. */
   isBrief = $state(true);
+  /** Why what it would do could not be computed; empty where it could. */
+  fault = $state('');
   /** What is waited for. */
   #awaited: Promise<RuleForecastView> | null = null;
   /** Somebody wanted to turn it on and it was not whole: everything that is missing is said. */
@@ -78,18 +77,16 @@ export class EditedRule {
 
   /** The task that rings next: the words are read about it. */
   readonly #nextTask = $derived(this.forecast.bells.find(({ unrung }) => unrung === null)?.taskId ?? null);
-  readonly text = $derived(JSON.stringify(this.input));
-  readonly unsaved = $derived(this.text !== this.#saved);
 
   /** @param opened what the page holds, read again whenever the page is */
   constructor(opened: () => Opened) {
     this.#opened = opened;
     const { id, input, brief, stamp } = untrack(opened);
-    this.#outlook = new OutlookClient(id);
-    this.input = structuredClone(input);
+    this.#outlook = new OutlookClient(portOf(id));
+    this.draft = new EditedDraft(input);
     this.forecast = brief;
     this.stamp = stamp;
-    this.#saved = this.#computed = this.#loaded = JSON.stringify(input);
+    this.#computed = JSON.stringify(input);
     $effect(() => this.#follow());
     $effect(() => this.#recompute());
     $effect(() => this.#askAgain());
@@ -98,6 +95,18 @@ export class EditedRule {
       this.#outlook.close();
       this.leavePast();
     });
+  }
+
+  get input(): RuleInput {
+    return this.draft.input;
+  }
+
+  get text(): string {
+    return this.draft.text;
+  }
+
+  get unsaved(): boolean {
+    return this.draft.unsaved;
   }
 
   /** Everything that is wrong as it stands; what is only missing yet is said once somebody wants to turn it on. */
@@ -132,7 +141,7 @@ export class EditedRule {
     const { text } = this;
     this.problem = '';
     this.looking = true;
-    const view = await this.#post<HindsightView>('hindsight', text, leave.signal);
+    const view = await this.#post<HindsightView>('hindsight', this.input, leave.signal);
     if (leave.signal.aborted) return;
     this.looking = false;
     this.past = view && { view, text };
@@ -167,40 +176,30 @@ export class EditedRule {
 
   /** What was sent is saved, whatever has been written since. */
   markSaved(sent: string): void {
-    this.#saved = this.#sent = sent;
+    this.draft.markSaved(sent);
     this.check = null;
   }
 
-  /**
-   * After saving or an undo the page holds what the server has. What it is read again for without a change, the clock for one, must not
-   * touch what somebody is typing.
-   */
+  /** The page has been read again: after a save or an undo, or because something else in the workspace has changed. */
   #follow(): void {
     const { input, brief, outlook, stamp } = this.#opened();
     // Whatever made the page be read again may have changed what the rule is computed from.
     this.#outlook.forget();
-    const fresh = JSON.stringify(input);
-    const sent = this.#sent;
-    this.#sent = null;
-    if (fresh === this.#loaded) {
-      // The same rule over other facts: what it would do is another thing now.
-      if (untrack(() => this.text) === fresh) untrack(() => this.#await(outlook, fresh));
-      else untrack(() => this.#otherFacts++);
-      return;
-    }
-    this.#loaded = fresh;
     untrack(() => {
-      if (sent !== null) this.stamp = stamp;
-      // What was written while it was saved stays, and is not saved yet.
-      if (sent !== null && sent !== this.text) return;
-      // Somebody else has saved it: what is being written here stays, and saving it will say so.
-      if (this.unsaved && fresh !== this.text) return;
-      this.input = structuredClone(input);
-      this.#saved = fresh;
+      const fresh = JSON.stringify(input);
+      const followed = this.draft.follow(input);
+      if (followed === 'same') {
+        // The same rule over other facts: what it would do is another thing now.
+        if (this.text === fresh) this.#await(outlook, fresh);
+        else this.#otherFacts++;
+        return;
+      }
+      if (followed === 'overtaken') return;
+      this.stamp = stamp;
+      if (followed === 'written on') return;
       this.forecast = brief;
       this.isBrief = true;
       this.#computed = fresh;
-      this.stamp = stamp;
       this.#await(outlook, fresh);
     });
   }
@@ -226,7 +225,10 @@ export class EditedRule {
   /** What it would do follows every change, a moment after the last. */
   #recompute(): (() => void) | undefined {
     const body = this.text;
-    if (body === this.#computed && this.#otherFacts === this.#computedOver) return undefined;
+    if (body === this.#computed && this.#otherFacts === this.#computedOver) {
+      this.fault = '';
+      return undefined;
+    }
     const over = this.#otherFacts;
     const controller = new AbortController();
     const timer = setTimeout(() => void this.#compute(body, over, controller.signal), PAUSE_MS);
@@ -238,23 +240,28 @@ export class EditedRule {
 
   async #compute(body: string, over: number, signal: AbortSignal): Promise<void> {
     this.pending = true;
-    try {
-      const view = await this.#outlook.compute(JSON.parse(body) as RuleInput);
-      // Overtaken by a newer change: that one is computed instead.
-      if (!view || signal.aborted) return;
-      this.forecast = view;
-      this.isBrief = false;
-      this.#computed = body;
-      this.#computedOver = over;
-    } finally {
-      this.pending = false;
-    }
+    const computed = await this.#outlook.compute(JSON.parse(body) as RuleInput);
+    this.pending = false;
+    // Overtaken by a newer change: that one is computed instead.
+    if (!computed || signal.aborted) return;
+    this.fault = 'fault' in computed ? computed.fault : '';
+    if ('fault' in computed) return;
+    this.forecast = computed.view;
+    this.isBrief = false;
+    this.#computed = body;
+    this.#computedOver = over;
+  }
+
+  /** Computes once more what could not be computed. */
+  tryAgain(): void {
+    this.#outlook.forget();
+    this.#otherFacts++;
   }
 
   /** What was tried, laid beside or checked follows what is written. */
   #askAgain(): (() => void) | undefined {
-    const body = this.text;
-    if (body === untrack(() => this.#saved) && !untrack(() => this.trial ?? this.beside ?? this.check))
+    void this.text;
+    if (!untrack(() => this.unsaved) && !untrack(() => this.trial ?? this.beside ?? this.check))
       return undefined;
     const timer = setTimeout(
       () =>
@@ -275,9 +282,11 @@ export class EditedRule {
     const controller = new AbortController();
     const timer = setTimeout(() => {
       const of = task === null ? 'words' : `words?task=${task}`;
-      void this.#post<Record<string, WordsView>>(of, body, controller.signal).then((answer) => {
-        if (answer) this.words = answer;
-      });
+      void this.#post<Record<string, WordsView>>(of, JSON.parse(body) as RuleInput, controller.signal).then(
+        (answer) => {
+          if (answer) this.words = answer;
+        }
+      );
     }, SERVER_PAUSE_MS);
     return () => {
       clearTimeout(timer);
@@ -287,25 +296,14 @@ export class EditedRule {
 
   async #ask<T>(what: string): Promise<T | null> {
     this.problem = '';
-    return this.#post<T>(what, this.text);
+    return this.#post<T>(what, this.input);
   }
 
   /** @returns null when the server could not say; why stands in `problem` */
-  async #post<T>(what: string, body: string, signal?: AbortSignal): Promise<T | null> {
-    try {
-      const response = await fetch(`/rules/${untrack(this.#opened).id}/${what}`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body,
-        ...(signal ? { signal } : {})
-      });
-      const answer = (await response.json()) as T & { message?: string };
-      if (response.ok) return answer;
-      this.problem = answer.message ?? 'It could not be computed.';
-    } catch (failure) {
-      if (signal?.aborted) return null;
-      this.problem = `The server could not be asked: ${failure instanceof Error ? failure.message : ''}`;
-    }
+  async #post<T>(what: string, input: RuleInput, signal?: AbortSignal): Promise<T | null> {
+    const said = await askJson<T>(`/rules/${untrack(this.#opened).id}/${what}`, input, { signal });
+    if (said?.ok) return said.answer;
+    if (said) this.problem = said.message;
     return null;
   }
 }

@@ -1,8 +1,8 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
-  import { beforeNavigate } from '$app/navigation';
   import { getContext, untrack } from 'svelte';
   import TitleInput from '$lib/ui/form/TitleInput.svelte';
+  import { EditedDraft } from '$lib/ui/form/edited-draft.svelte.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import RuleState from '$lib/ui/rule/RuleState.svelte';
   import SweepEditor from '$lib/ui/sweep/SweepEditor.svelte';
@@ -14,50 +14,47 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  let name = $state(untrack(() => data.sweep.name));
-  let description = $state(untrack(() => data.sweep.description));
-  let definition = $state.raw(untrack(() => data.sweep.definition));
-  let saved = $state.raw(untrack(() => written()));
-  const changed = $derived(written() !== saved);
-
-  function written(): string {
-    return JSON.stringify({ name, description, definition });
-  }
+  const ofPage = () => {
+    const { name, description, definition } = data.sweep;
+    return { name, description, definition };
+  };
+  const draft = new EditedDraft(untrack(ofPage));
+  $effect(() => void draft.follow(ofPage()));
+  draft.guard('This sweep');
 
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
   const isPlanned = $derived(data.sweep.definition.when.by === 'schedule');
-
-  beforeNavigate(({ cancel, willUnload }) => {
-    if (!changed) return;
-    if (willUnload || !confirm('What you changed in this sweep is not saved. Leave all the same?')) cancel();
-  });
 </script>
 
 <svelte:head><title>{data.sweep.name} · Sweeps · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/sweeps">Sweeps</a></p>
 <div class="top">
-  <TitleInput label="Name of the sweep" bind:value={name} />
+  <TitleInput label="Name of the sweep" bind:value={draft.input.name} />
   {#if isPlanned}<RuleState state={data.sweep.state} />{/if}
   <span class="acts">
-    <form method="POST" action="?/save" use:enhance={submitDone(done, undefined, () => (saved = written()))}>
-      <input type="hidden" name="sweep" value={written()} />
-      <button class="button main" disabled={!changed}>Save</button>
+    <form
+      method="POST"
+      action="?/save"
+      use:enhance={submitDone(done, undefined, (sent) => draft.markSaved(String(sent.get('sweep'))))}
+    >
+      <input type="hidden" name="sweep" value={draft.text} />
+      <button class="button main" disabled={!draft.unsaved}>Save</button>
     </form>
     <form method="POST" action="?/look" use:enhance={submitDone(done)}>
-      <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+      <button class="button" disabled={draft.unsaved} title={draft.unsaved ? 'Save it first' : undefined}
         >Make its list now</button
       >
     </form>
     {#if isPlanned}
       <form method="POST" action="?/turn" use:enhance={submitDone(done)}>
         <input type="hidden" name="state" value={data.sweep.state === 'on' ? 'off' : 'on'} />
-        <button class="button" disabled={changed} title={changed ? 'Save it first' : undefined}
+        <button class="button" disabled={draft.unsaved} title={draft.unsaved ? 'Save it first' : undefined}
           >Turn it {data.sweep.state === 'on' ? 'off' : 'on'}</button
         >
       </form>
     {/if}
-    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => (saved = written()))}>
+    <form method="POST" action="?/drop" use:enhance={submitDone(done, () => draft.markSaved(draft.text))}>
       <button class="button plain">Take out</button>
     </form>
   </span>
@@ -72,10 +69,10 @@
 
 <div class="sides">
   <div>
-    <SweepEditor bind:definition choices={data.choices} />
+    <SweepEditor bind:definition={draft.input.definition} choices={data.choices} />
     <label class="described"
       ><span class="quiet">What it is for</span>
-      <input class="value" maxlength="2000" bind:value={description} /></label
+      <input class="value" maxlength="2000" bind:value={draft.input.description} /></label
     >
   </div>
   <div class="side">
@@ -83,8 +80,13 @@
       <h2 id="now">Would take now</h2>
       <p>
         <SweepNow
-          ask={() => askNow(data.sweep.id, { name: data.sweep.name, description: '', definition })}
-          of={JSON.stringify(definition)}
+          ask={() =>
+            askNow(data.sweep.id, {
+              name: data.sweep.name,
+              description: '',
+              definition: draft.input.definition
+            })}
+          of={JSON.stringify(draft.input.definition)}
         />
       </p>
     </section>

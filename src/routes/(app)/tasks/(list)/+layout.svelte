@@ -1,10 +1,10 @@
 <script lang="ts">
+  import { type Send, readJson } from '$lib/ui/form/send.ts';
   import Upload from '@lucide/svelte/icons/upload';
   import { afterNavigate, goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext, untrack, type Snippet } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
-  import type { Send } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import HandRing from '$lib/ui/rule/HandRing.svelte';
   import { ringMany } from '$lib/ui/rule/ring-many.ts';
@@ -66,34 +66,28 @@
   let underWay: string | null = null;
   afterNavigate(() => (underWay = null));
 
-  async function ask(
-    after: string | null,
-    count: number
-  ): Promise<{ rows: TaskRowView[]; next: string | null }> {
+  async function ask(after: string | null, count: number) {
     const parameters = parametersNow();
     if (after) parameters.set('after', after);
     parameters.set('rows', String(count));
-    const response = await fetch(`/tasks/rows?${parameters}`);
-    return (await response.json()) as { rows: TaskRowView[]; next: string | null };
+    return readJson<{ rows: TaskRowView[]; next: string | null }>(`/tasks/rows?${parameters}`);
   }
 
   async function more() {
     if (asking || next === null) return;
     asking = true;
     const from = listed;
-    try {
-      const answer = await ask(next, 100);
-      if (from === listed) further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
-    } finally {
-      // Where it failed the next scrolling asks again.
-      asking = false;
-    }
+    const answer = await ask(next, 100);
+    // Where it failed the next scrolling asks again.
+    asking = false;
+    if (answer && from === listed)
+      further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
   }
 
   async function refill(count: number) {
     const from = listed;
     const answer = await ask(data.page?.next ?? null, Math.max(100, Math.min(1_000, count)));
-    if (from === listed) further = answer;
+    if (answer && from === listed) further = answer;
   }
 
   function change(changes: Record<string, string>) {

@@ -1,7 +1,14 @@
+import { readJson } from '$lib/ui/form/send.ts';
 /** How far something long about an upload is, in words and from 0 to 1. */
 export interface Far {
   text: string;
   part: number;
+}
+
+interface Progress {
+  phase: string;
+  done: number;
+  total: number;
 }
 
 const WORDS: Readonly<Record<string, string>> = {
@@ -26,11 +33,7 @@ export async function followUpload(
 }
 
 /** Null when nothing is under way, or the server does not answer just now: whoever waits for the end of it is told by that. */
-async function howFar(token: string): Promise<{ phase: string; done: number; total: number } | null> {
-  try {
-    const response = await fetch(`/tasks/import/${token}/progress`);
-    return response.ok ? ((await response.json()) as { progress: never }).progress : null;
-  } catch {
-    return null;
-  }
+async function howFar(token: string): Promise<Progress | null> {
+  const said = await readJson<{ progress: Progress | null }>(`/tasks/import/${token}/progress`);
+  return said?.progress ?? null;
 }
