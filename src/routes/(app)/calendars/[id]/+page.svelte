@@ -6,17 +6,12 @@
   import AddDays, { type Found } from '$lib/ui/calendar/AddDays.svelte';
   import WeekEditor from '$lib/ui/calendar/WeekEditor.svelte';
   import YearView from '$lib/ui/calendar/YearView.svelte';
-  import Effect from '$lib/ui/effect/Effect.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import {
-    differences,
-    typedIntervals,
-    withDays,
-    type CalendarDraft,
-    type DayDraft
-  } from '$lib/view/calendars.ts';
+  import { differences, withDays, type CalendarDraft, type DayDraft } from '$lib/view/calendars.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import { askEffect } from '../../ask-effect.ts';
+  import ChosenDay from './ChosenDay.svelte';
+  import DraftBand from './DraftBand.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -31,7 +26,6 @@
   let said = $state('');
   let moved = $state<EffectView | null>(null);
   let movedError = $state('');
-  let hoursError = $state('');
   let newWeekFrom = $state('');
 
   const changes = $derived(differences(data.saved, draft));
@@ -59,12 +53,6 @@
     const before = draft.days.find((day) => day.date === date) ?? { date, name: null, intervals: [] };
     const days = patch ? [...others, { ...before, ...patch }] : others;
     draft = { ...draft, days: days.sort((a, b) => (a.date < b.date ? -1 : 1)) };
-  }
-
-  function typedHours(date: string, text: string) {
-    const { intervals, error } = typedIntervals(text);
-    hoursError = error ?? '';
-    if (!error) setDay(date, { intervals });
   }
 
   function takeFound(days: DayDraft[], weeks: Found['weeks'], words: string) {
@@ -112,33 +100,13 @@
 {#if form?.message}<p class="band brick mb-3" role="alert"><b>Not done</b><span>{form.message}</span></p>{/if}
 
 {#if dirty}
-  <section class="sheet draft" aria-live="polite">
-    <div class="flex flex-wrap items-center gap-3">
-      <h2>Not saved yet: what it would move</h2>
-      <form method="POST" action="?/save" use:enhance={submitDone(done)} class="ml-auto flex gap-2">
-        <input type="hidden" name="calendar" value={JSON.stringify(draft)} />
-        <button type="button" class="button" onclick={() => (draft = JSON.parse(savedText) as CalendarDraft)}
-          >Throw the changes away</button
-        >
-        <button class="button main" disabled={movedError !== ''}>Save the calendar</button>
-      </form>
-    </div>
-    <div class="versions">
-      <div>
-        <p class="label">Changed</p>
-        <ul>
-          {#each changes.slice(0, 12) as change (change)}<li>{change}</li>{/each}
-          {#if changes.length > 12}<li class="quiet">and {changes.length - 12} more</li>{/if}
-        </ul>
-      </div>
-      <div>
-        <p class="label">So</p>
-        {#if movedError}<p class="fault" role="alert">{movedError}</p>
-        {:else if moved}<Effect effect={moved} />
-        {:else}<p class="quiet">Being worked out…</p>{/if}
-      </div>
-    </div>
-  </section>
+  <DraftBand
+    {draft}
+    {changes}
+    {moved}
+    fault={movedError}
+    onforget={() => (draft = JSON.parse(savedText) as CalendarDraft)}
+  />
 {/if}
 
 <div class="columns">
@@ -152,37 +120,11 @@
     <YearView {draft} {year} {chosen} onchoose={data.mayKeep ? (date) => (chosen = date) : null} />
   </section>
   <section>
-    {#if chosen && data.mayKeep}
-      <div class="sheet day">
-        <h2>{chosen}</h2>
-        <label
-          >Name
-          <input
-            class="value"
-            value={chosenDay?.name ?? ''}
-            placeholder="a holiday, an outing"
-            onchange={(event) => setDay(chosen!, { name: event.currentTarget.value.trim() || null })}
-          /></label
-        >
-        <label
-          >Hours on that day
-          <input
-            class="value"
-            value={chosenDay?.intervals.join(', ') ?? ''}
-            placeholder={chosenDay ? 'closed' : 'as its weekday'}
-            aria-invalid={hoursError !== ''}
-            onchange={(event) => typedHours(chosen!, event.currentTarget.value)}
-          /></label
-        >
-        {#if hoursError}<p class="fault">{hoursError}</p>{/if}
-        <p class="flex flex-wrap gap-2">
-          <button class="button" onclick={() => setDay(chosen!, { intervals: [] })}>Close it</button>
-          <button class="button" onclick={() => setDay(chosen!, null)} disabled={!chosenDay}
-            >As its weekday</button
-          >
-        </p>
-      </div>
-    {/if}
+    {#if chosen && data.mayKeep}<ChosenDay
+        date={chosen}
+        day={chosenDay}
+        onset={(patch) => setDay(chosen!, patch)}
+      />{/if}
 
     <h2 class="mb-1">Weeks, side by side</h2>
     <div class="weeks">
@@ -230,35 +172,11 @@
     grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
     gap: 28px;
   }
-  .draft {
-    padding: 12px 16px;
-    margin-bottom: 16px;
-    border-color: var(--brass);
-  }
-  .versions {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) minmax(0, 2fr);
-    gap: 24px;
-    margin-top: 8px;
-    font-size: 13px;
-  }
-  .label {
-    color: var(--ink-3);
-    font-size: 12px;
-    font-weight: 550;
-  }
   .weeks {
     display: grid;
     grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
     gap: 14px 18px;
   }
-  .day {
-    padding: 12px 14px;
-    margin-bottom: 16px;
-    display: grid;
-    gap: 8px;
-  }
-  .day label,
   .from {
     display: grid;
     gap: 3px;
@@ -266,8 +184,7 @@
     color: var(--ink-2);
   }
   @media (max-width: 1100px) {
-    .columns,
-    .versions {
+    .columns {
       grid-template-columns: minmax(0, 1fr);
     }
   }

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import RuleFaults from '$lib/ui/rule/RuleFaults.svelte';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
@@ -12,13 +11,15 @@
   import HindsightPart from '$lib/ui/rule/HindsightPart.svelte';
   import RingPart from '$lib/ui/rule/RingPart.svelte';
   import RuleForecast from '$lib/ui/rule/RuleForecast.svelte';
-  import RuleState from '$lib/ui/rule/RuleState.svelte';
   import StepList from '$lib/ui/rule/StepList.svelte';
   import StopPart from '$lib/ui/rule/StopPart.svelte';
   import TurnOff from '$lib/ui/rule/TurnOff.svelte';
   import TrialPart from '$lib/ui/rule/TrialPart.svelte';
   import WatchPart from '$lib/ui/rule/WatchPart.svelte';
   import { EditedRule, SIDES, type Side } from './edited-rule.svelte.ts';
+  import RuleBands from './RuleBands.svelte';
+  import RuleTitle from './RuleTitle.svelte';
+  import RuleAbout from './RuleAbout.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -70,42 +71,7 @@
         <a href="/rules/{data.id}/copy">duplicate</a></span
       >
     </p>
-    <div class="titles">
-      <label class="sr" for="rule-name">Name of the rule</label>
-      <input
-        id="rule-name"
-        class="name"
-        placeholder="Name this rule"
-        maxlength="200"
-        bind:value={edited.input.name}
-        aria-invalid={at('name').length > 0}
-      />
-      <RuleState state={data.state} />
-      <span class="quiet"
-        >version {data.version}{data.drafted ? ', a draft beside the live one' : ''}{data.keeper
-          ? ` · kept by ${data.keeper}`
-          : ''}{edited.unsaved ? ' · not saved' : ''}</span
-      >
-      <span class="acts">
-        {#if data.state === 'on'}<button
-            type="button"
-            class="button"
-            aria-expanded={ending}
-            onclick={() => (ending = !ending)}>Turn off…</button
-          >{/if}
-        {#if !data.wasLive}<button class="button" formaction="?/discard">Throw away</button>{/if}
-        <button class="button" formaction="?/save" disabled={!edited.unsaved}
-          >Save{data.state === 'on' ? ' as a draft' : ''}</button
-        >
-        <button
-          type="button"
-          class="button main"
-          disabled={data.state === 'on' && !data.drafted && !edited.unsaved}
-          aria-expanded={edited.check !== null}
-          onclick={() => edited.askCheck()}>{data.state === 'on' ? 'Make it live…' : 'Turn on…'}</button
-        >
-      </span>
-    </div>
+    <RuleTitle {data} {edited} {faults} bind:ending />
     <p class="read">
       {edited.forecast.sentence}
       {#if edited.fault}<span class="quiet">When it sends next is not known.</span>
@@ -114,27 +80,7 @@
           ? `It sends next on ${edited.forecast.next.join('; ')}.`
           : 'In the next four weeks it sends nothing.'}{/if}
     </p>
-    <details class="about">
-      <summary class="quiet"
-        >{edited.input.description || 'say what it is for'}{edited.input.group
-          ? ` · in ${edited.input.group}`
-          : ''}</summary
-      >
-      <label
-        >what it is for <input class="value" maxlength="2000" bind:value={edited.input.description} /></label
-      >
-      <label
-        >group <input
-          class="value"
-          maxlength="60"
-          list="rule-groups"
-          bind:value={edited.input.group}
-        /></label
-      >
-      <datalist id="rule-groups"
-        >{#each data.groups as group (group)}<option value={group}></option>{/each}</datalist
-      >
-    </details>
+    <RuleAbout {edited} groups={data.groups} />
     {#if edited.check}<CheckPart
         check={edited.check}
         live={data.state === 'on'}
@@ -143,23 +89,7 @@
         onclose={() => (edited.check = null)}
       />{/if}
     {#if ending && data.state === 'on'}<TurnOff ruleId={data.id} onclose={() => (ending = false)} />{/if}
-    {#if data.fault}<p class="band brick mt-2">
-        <b>Faulty</b><span>{data.fault} It does not ring until that is mended.</span>
-      </p>{/if}
-    {#if data.uncomputed}<p class="band brick mt-2">
-        <b>Faulty</b><span><RuleFaults fault={data.uncomputed} /></span>
-      </p>{/if}
-    {#if edited.asked && faults.length > 0}<p class="band brick mt-2" role="alert">
-        <b>It cannot be turned on yet.</b><span>What is missing stands at its part.</span>
-      </p>{:else if refused}<p class="band brick mt-2" role="alert">
-        <b>{refused.message}</b><span
-          >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
-          {#if refused.conflict}
-            <a href="/rules/{data.id}/versions" target="_blank">See what they wrote</a>
-            <button class="button" formaction="?/save" name="over" value="yes">Save mine over theirs</button>
-          {/if}</span
-        >
-      </p>{/if}
+    <RuleBands {data} {edited} {faults} {refused} />
     {#each at('name') as fault (fault)}<p class="fault">{fault}</p>{/each}
   </div>
 
@@ -255,49 +185,10 @@
   .waits {
     min-height: 460px;
   }
-  .titles {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 6px 12px;
-  }
-  .name {
-    font:
-      650 23px 'Bricolage Grotesque Variable',
-      sans-serif;
-    letter-spacing: -0.01em;
-    background: none;
-    border-bottom: 1px dashed var(--line);
-    min-width: 220px;
-    flex: 1 1 260px;
-    max-width: 420px;
-    padding: 1px 0;
-  }
-  .acts {
-    margin-left: auto;
-    display: flex;
-    gap: 8px;
-  }
   .read {
     color: var(--ink-2);
     max-width: 110ch;
     margin-top: 4px;
-  }
-  .about {
-    font-size: 13px;
-  }
-  .about summary {
-    cursor: pointer;
-    width: fit-content;
-    padding-top: 2px;
-  }
-  .about label {
-    display: grid;
-    grid-template-columns: 90px minmax(0, 560px);
-    align-items: center;
-    margin-top: 5px;
-    color: var(--ink-3);
-    font-size: 12.5px;
   }
   .columns {
     display: grid;

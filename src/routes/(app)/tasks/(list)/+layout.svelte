@@ -1,9 +1,9 @@
 <script lang="ts">
-  import { type Send, readJson } from '$lib/ui/form/send.ts';
+  import type { Send } from '$lib/ui/form/send.ts';
   import Upload from '@lucide/svelte/icons/upload';
   import { afterNavigate, goto, invalidate } from '$app/navigation';
   import { page } from '$app/state';
-  import { getContext, untrack, type Snippet } from 'svelte';
+  import { getContext, type Snippet } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
   import HandRing from '$lib/ui/rule/HandRing.svelte';
@@ -17,7 +17,7 @@
   import TaskTable from '$lib/ui/task/TaskTable.svelte';
   import type { CellEdit } from '$lib/ui/task/cell-edit.ts';
   import { NARROW_COLUMNS, columnsOf } from '$lib/view/task-columns.ts';
-  import type { TaskRowView } from '$lib/view/tasks.ts';
+  import { ListedRows } from './listed-rows.svelte.ts';
   import type { LayoutData } from './$types';
 
   let { data, children }: { data: LayoutData; children: Snippet } = $props();
@@ -25,37 +25,24 @@
   const done = getContext<(done: Done) => void>('done');
   const send = getContext<Send>('send');
 
-  /** Rows of the pages after the first, and what the next one is asked for with. */
-  let further = $state.raw<{ rows: TaskRowView[]; next: string | null } | null>(null);
-  let asking = false;
   /** From so many chosen tasks on an act on them may take long. */
   const MANY_CHOSEN = 25;
   let chosen: ReadonlySet<number> = $state.raw(new Set());
   let all = $state(false);
 
   const openId = $derived(page.params.id ? Number(page.params.id) : null);
-  const rows = $derived([...(data.page?.rows ?? []), ...(further?.rows ?? [])]);
-  const next = $derived(further ? further.next : (data.page?.next ?? null));
   const columns = $derived(openId === null ? columnsOf(data.query.columns) : [...NARROW_COLUMNS]);
   const search = $derived(page.url.search);
 
-  // Another list begins at its beginning; the same one read anew keeps as many rows as were there.
-  let listed = '';
-  let filled: unknown = null;
-  $effect(() => {
-    const { page: first } = data;
-    const parameters = page.url.search;
-    // What was asked for since is not watched: having it must not ask for it again.
-    const rowsBelow = untrack(() => further?.rows.length ?? 0);
-    const isNew = first !== filled;
-    filled = first;
-    if (parameters !== listed) {
-      listed = parameters;
-      further = null;
+  const listed = new ListedRows(
+    () => data.page,
+    () => page.url.search,
+    () => {
       chosen = new Set();
       all = false;
-    } else if (isNew && rowsBelow > 0) void refill(rowsBelow);
-  });
+    }
+  );
+  const rows = $derived(listed.rows);
 
   /** The address's own parameters, to be changed for another address. */
   const parametersOf = (text: string) => new URLSearchParams(text);
@@ -65,30 +52,6 @@
   // from the one under way.
   let underWay: string | null = null;
   afterNavigate(() => (underWay = null));
-
-  async function ask(after: string | null, count: number) {
-    const parameters = parametersNow();
-    if (after) parameters.set('after', after);
-    parameters.set('rows', String(count));
-    return readJson<{ rows: TaskRowView[]; next: string | null }>(`/tasks/rows?${parameters}`);
-  }
-
-  async function more() {
-    if (asking || next === null) return;
-    asking = true;
-    const from = listed;
-    const answer = await ask(next, 100);
-    // Where it failed the next scrolling asks again.
-    asking = false;
-    if (answer && from === listed)
-      further = { rows: [...(further?.rows ?? []), ...answer.rows], next: answer.next };
-  }
-
-  async function refill(count: number) {
-    const from = listed;
-    const answer = await ask(data.page?.next ?? null, Math.max(100, Math.min(1_000, count)));
-    if (answer && from === listed) further = answer;
-  }
 
   function change(changes: Record<string, string>) {
     const parameters = parametersOf(underWay ?? page.url.search);
@@ -221,11 +184,11 @@
         choices={data.choices}
         sort={data.query.sort}
         down={data.query.down}
-        more={next !== null}
+        more={listed.next !== null}
         {openId}
         chosen={all ? new Set(rows.map(({ id }) => id)) : chosen}
         hrefOf={(id) => `/tasks/${id}${search}`}
-        onmore={more}
+        onmore={() => void listed.more()}
         onopen={(id) => goto(`/tasks/${id}${search}`, { noScroll: true, keepFocus: true })}
         onsort={(key) =>
           change({ sort: key, order: data.query.sort === key && !data.query.down ? 'down' : '' })}

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { enhance } from '$app/forms';
   import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext } from 'svelte';
@@ -7,20 +6,19 @@
   import Looking from '$lib/ui/effect/Looking.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
-  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { withParameter } from '$lib/ui/record/address.ts';
   import SweepTasks from '$lib/ui/sweep/SweepTasks.svelte';
   import type { SweepShow } from '$lib/view/sweeps.ts';
+  import RunActs from './RunActs.svelte';
+  import RunStages from './RunStages.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
-  const done = getContext<(done: Done) => void>('done');
   const send = getContext<Send>('send');
 
   const run = $derived(data.run);
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
   const busy = $derived(run.state === 'looking' || run.state === 'running' || run.state === 'undoing');
-  let meant = $state(false);
 
   // Under way, it is read again until it has come to its end.
   $effect(() => {
@@ -73,39 +71,7 @@
 <div class="top">
   <h1>{run.sweep}, {run.at}</h1>
   <span class="quiet">{run.standing}</span>
-  <span class="acts">
-    {#if run.state === 'ready' && run.count > 0}
-      <form method="POST" action="?/run" use:enhance={submitDone(done)}>
-        {#if run.share !== null}<label class="meant"
-            ><input type="checkbox" name="meant" value="yes" bind:checked={meant} />
-            {run.share} % of all that stand there: that is meant</label
-          >{/if}
-        <button class="button main" disabled={run.share !== null && !meant}
-          >{run.waits ? 'Yes, run it' : 'Run it now'}: {tasks(run.count)}</button
-        >
-      </form>
-    {/if}
-    {#if run.state === 'ready' || run.state === 'looking'}
-      <form method="POST" action="?/stop" use:enhance={submitDone(done)}>
-        <button class="button">{run.planned ? 'Stop it' : 'Let it be'}</button>
-      </form>
-    {/if}
-    {#if run.state === 'running'}
-      <form method="POST" action="?/halt" use:enhance={submitDone(done)}>
-        <button class="button">Halt</button>
-      </form>
-    {/if}
-    {#if run.state === 'halted'}
-      <form method="POST" action="?/resume" use:enhance={submitDone(done)}>
-        <button class="button main">Go on</button>
-      </form>
-    {/if}
-    {#if run.undoUntil}
-      <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
-        <button class="button">Take it back</button>
-      </form>
-    {/if}
-  </span>
+  <RunActs {run} />
 </div>
 <p class="quiet sentence">{run.sentence}</p>
 {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
@@ -143,41 +109,7 @@
   <p class="band"><b>{run.standing}</b><span>{run.reason}</span></p>
 {/if}
 
-<dl class="stages">
-  <div>
-    <dt>looked at</dt>
-    <dd>{run.looked}</dd>
-  </div>
-  <div>
-    <dt>not yet</dt>
-    <dd>{run.waiting}</dd>
-  </div>
-  {#each run.reasons as { state, reason, count } (`${state}${reason}`)}
-    <div>
-      <dt>{reason}</dt>
-      <dd>{count}</dd>
-    </div>
-  {/each}
-  {#if run.unticked > 0}<div>
-      <dt>left out by hand</dt>
-      <dd>{run.unticked}</dd>
-    </div>{/if}
-  <div class="took">
-    <dt>{run.state === 'ready' ? 'would be ' : ''}{run.verb}</dt>
-    <dd>{run.count}</dd>
-  </div>
-  {#each run.answers as { answer, count } (answer)}
-    <div>
-      <dt>{answer}</dt>
-      <dd>{count}</dd>
-    </div>
-  {/each}
-</dl>
-<p class="quiet">
-  {#if run.startedBy}Run by {run.startedBy}.{/if}
-  {#if run.undoUntil}Can be taken back until {run.undoUntil}: what was edited since stays as it is.{/if}
-  {#if run.measured}Measured: {run.measured}.{/if}
-</p>
+<RunStages {run} />
 
 <nav class="shows" aria-label="What is shown">
   {#each shows as { show, label, count } (show)}
@@ -212,20 +144,6 @@
     align-items: baseline;
     gap: 10px;
   }
-  .acts {
-    margin-left: auto;
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
-  }
-  .meant {
-    display: inline-flex;
-    gap: 6px;
-    align-items: center;
-    margin-right: 8px;
-    font-size: 13px;
-  }
   .sentence {
     margin: 6px 0 12px;
     max-width: 860px;
@@ -234,26 +152,6 @@
     display: flex;
     gap: 12px;
     align-items: center;
-  }
-  .stages {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 6px 26px;
-    margin: 14px 0 6px;
-  }
-  .stages div {
-    display: grid;
-  }
-  .stages dt {
-    font-size: 12.5px;
-    color: var(--ink-3);
-  }
-  .stages dd {
-    font-size: 18px;
-    font-weight: 600;
-  }
-  .stages .took dd {
-    color: var(--sea);
   }
   .shows {
     display: flex;

@@ -7,8 +7,10 @@
   import Effect from '$lib/ui/effect/Effect.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
-  import { submitDone, submitLook, type Done } from '$lib/ui/form/submit.ts';
+  import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { followUpload, type Far } from '../follow.ts';
+  import ChoicesForm from './ChoicesForm.svelte';
+  import ProblemRows from './ProblemRows.svelte';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -48,32 +50,11 @@
     if (!('failed' in answer)) looked = { review: of, effect: answer };
   }
 
-  const KNOWN = {
-    'leave out': 'leave them out',
-    update: 'update the tasks',
-    'add again': 'add them once more'
-  } as const;
   const KNOWN_FATE = {
     'leave out': ' and left out',
     update: ' and updated, or left out where the file has them twice',
     'add again': ' and added once more'
   };
-  const UNMATCHED = {
-    owner: 'nobody yet',
-    project: 'a new project',
-    status: 'nothing yet',
-    priority: 'nothing yet'
-  };
-  const LEFT_EMPTY = {
-    owner: 'no owner',
-    project: 'no project',
-    status: 'the first status',
-    priority: 'ordinary, as where nothing is said'
-  };
-
-  function choose(event: Event) {
-    (event.currentTarget as HTMLSelectElement).form?.requestSubmit();
-  }
 </script>
 
 <svelte:head><title>Check the import · Early Bell</title></svelte:head>
@@ -87,97 +68,7 @@
 
 {#if failure}<p class="band brick mt-3" role="alert"><b>Not imported</b><span>{failure}</span></p>{/if}
 
-<form method="POST" action="?/choose" use:enhance={submitLook} class="mt-4">
-  <h2>Columns</h2>
-  <div class="columns">
-    {#each data.columns as { name, label } (name)}
-      <label class="field">
-        <span class="label">{label}{name === 'name' ? ' (needed)' : ''}</span>
-        <select
-          class="value"
-          name="column.{name}"
-          onchange={choose}
-          aria-invalid={review.missing.includes(name)}
-        >
-          <option value="">not in this file</option>
-          {#each review.header as heading, index (index)}
-            <option value={index} selected={review.choices.mapping[name] === index}
-              >{heading || `column ${index + 1}`}</option
-            >
-          {/each}
-        </select>
-      </label>
-    {/each}
-    <label class="field">
-      <span class="label">Dates like 03/04/2026</span>
-      <select class="value" name="dateOrder" onchange={choose} aria-invalid={review.ambiguousDate !== null}>
-        <option value="" selected={review.choices.dateOrder === null}
-          >{review.ambiguousDate ? 'choose' : 'there are none, or they are clear'}</option
-        >
-        <option value="day-first" selected={review.choices.dateOrder === 'day-first'}
-          >day first: 3 April</option
-        >
-        <option value="month-first" selected={review.choices.dateOrder === 'month-first'}
-          >month first: March 4</option
-        >
-      </select>
-    </label>
-    <label class="field">
-      <span class="label">Rows with an unknown owner</span>
-      <select class="value" name="unknownOwners" onchange={choose}>
-        <option value="skip" selected={review.choices.unknownOwners === 'skip'}>leave them out</option>
-        <option value="unowned" selected={review.choices.unknownOwners === 'unowned'}
-          >import them without an owner</option
-        >
-      </select>
-    </label>
-    <label class="field">
-      <span class="label">Rows that are here already</span>
-      <select class="value" name="known" onchange={choose}>
-        {#each Object.entries(KNOWN) as [value, words] (value)}
-          <option {value} selected={review.choices.known === value}>{words}</option>
-        {/each}
-      </select>
-    </label>
-  </div>
-  <p class="quiet mt-2">
-    A row with a key updates the task that came with that key before. Without one, a row is here already where
-    a task has the same title, project and due date.
-  </p>
-  {#if review.names.length > 0}
-    <h2 class="mt-6">Names that are not known here</h2>
-    <table class="names">
-      <thead><tr><th>In the file</th><th>As</th><th>Rows</th><th>Means</th></tr></thead>
-      <tbody>
-        {#each review.names as { column, text, rows, chosen, near } (column + text)}
-          <tr>
-            <td>{text}</td><td>{column}</td><td>{rows.toLocaleString('en')}</td>
-            <td>
-              <select
-                class="value"
-                name="match {column} {text}"
-                aria-label="What {text} means"
-                onchange={choose}
-              >
-                <option value="" selected={chosen === ''}>{UNMATCHED[column]}</option>
-                <option value="none" selected={chosen === 'none'}>{LEFT_EMPTY[column]}</option>
-                {#each review.nameChoices[column] as { value, label } (value)}
-                  <option {value} selected={chosen === value}
-                    >{label}{value === near ? ' (the nearest)' : ''}</option
-                  >
-                {/each}
-              </select>
-            </td>
-          </tr>
-        {/each}
-      </tbody>
-    </table>
-    {#if review.names.some(({ chosen, near }) => chosen === '' && near !== null)}
-      <p class="mt-2"><button class="button" formaction="?/nearest">Take the nearest of each</button></p>
-    {/if}
-  {/if}
-  <noscript><button class="button">Use these choices</button></noscript>
-</form>
+<ChoicesForm {review} columns={data.columns} />
 
 {#if review.missing.length > 0}
   <p class="band brick mt-4" role="alert">
@@ -225,35 +116,7 @@
     </p>
     <progress class="w-[320px]" max="1" value={far.part} aria-labelledby="far"></progress>
   {/if}
-  {#if review.problems.length > 0}
-    <h2 class="mt-6">Rows with a problem</h2>
-    <table>
-      <thead><tr><th>Line</th><th>Column</th><th>What is wrong</th><th>The cell, to be mended</th></tr></thead
-      >
-      <tbody>
-        {#each review.problems as { line, faults } (line)}
-          {#each faults as { index, label, reason, cell }, i (label)}
-            <tr>
-              <td>{i === 0 ? line : ''}</td><td>{label}</td><td class="brick-text">{reason}</td>
-              <td>
-                {#if index >= 0}
-                  <form method="POST" action="?/mend" class="flex gap-2" use:enhance={submitLook}>
-                    <input type="hidden" name="line" value={line} />
-                    <input type="hidden" name="index" value={index} />
-                    <input class="value" name="cell" value={cell} aria-label="{label} in line {line}" />
-                    <button class="button">Mend</button>
-                  </form>
-                {/if}
-              </td>
-            </tr>
-          {/each}
-        {/each}
-      </tbody>
-    </table>
-    {#if review.problemCount > review.problems.length}<p class="quiet mt-2">
-        and {(review.problemCount - review.problems.length).toLocaleString('en')} more.
-      </p>{/if}
-  {/if}
+  <ProblemRows {review} />
   {#if data.preview.length > 0}
     <h2 class="mt-6">The first rows, as they will be</h2>
     <table>
@@ -281,14 +144,5 @@
   .look {
     padding: 12px 14px;
     margin-top: 12px;
-  }
-  .columns {
-    display: grid;
-    grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
-    gap: 10px 14px;
-    margin-top: 8px;
-  }
-  .columns .field {
-    grid-template-columns: minmax(0, 1fr);
   }
 </style>
