@@ -138,11 +138,6 @@
     padding: 12px 0 14px;
     margin-top: 12px;
   }
-  .columns > div:last-child > section:first-child {
-    margin-top: 0;
-    border-top: none;
-    padding-top: 0;
-  }
   h2 {
     margin-bottom: 6px;
   }

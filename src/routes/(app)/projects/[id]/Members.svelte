@@ -49,9 +49,7 @@
 
 <style>
   section {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-    margin-top: 12px;
+    padding-bottom: 14px;
   }
   h2 {
     margin-bottom: 6px;
