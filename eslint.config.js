@@ -94,6 +94,18 @@ export default ts.config(
       ]
     }
   },
+  {
+    // A promise that nobody waits for fails unheard: it is awaited, given back, or marked as meant with `void`.
+    files: ['src/**/*.ts', 'demo/**/*.ts', 'standin/**/*.ts', 'scripts/**/*.ts', 'tests/**/*.ts'],
+    ignores: ['**/*.svelte.ts'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { arguments: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/no-unnecessary-type-assertion': 'error'
+    }
+  },
   { files: ['**/*.svelte', '**/*.svelte.ts'], languageOptions: { parserOptions: { parser: ts.parser } } },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } }
 );

@@ -106,7 +106,7 @@ async function startStandIn(): Promise<{ child: ChildProcess; smtpPort: number }
     stdio: ['pipe', 'pipe', 'inherit']
   });
   let text = '';
-  for await (const chunk of child.stdout!) {
+  for await (const chunk of child.stdout) {
     text += String(chunk);
     if (text.includes('\n')) break;
   }

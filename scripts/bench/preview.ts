@@ -18,7 +18,7 @@ const RUNS = 5;
 const moved: Lead = {
   ...{ kind: 'event', id: 'moved', on: true, only: null, zone: { of: 'owner' } },
   ...{ event: 're-dated', wide: false }
-} as Lead;
+};
 
 /** What a change of many tasks would do is looked at, in the thread that the built application has for it, and what others wait meanwhile. */
 export async function benchPreview(): Promise<Figure[]> {

@@ -8,11 +8,11 @@ const ASKED: RunOptions = { resultTypes: ['violations'], preload: false };
 export async function expectAccessible(page: Page): Promise<void> {
   await page.evaluate(axe.source);
   await page.evaluate(markLooks);
-  const { violations } = (await page.evaluate((asked) => {
+  const { violations } = await page.evaluate((asked): Promise<AxeResults> => {
     const { axe } = window as unknown as { axe: typeof import('axe-core') };
     axe.configure({ rules: [{ id: 'color-contrast', selector: '[data-look]' }] });
     return axe.run(asked);
-  }, ASKED)) as AxeResults;
+  }, ASKED);
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(
     serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)

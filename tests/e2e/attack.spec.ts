@@ -330,7 +330,7 @@ function hostile(one: Ask, piece: string): Ask[] {
     const long = inner ? JSON.stringify(swollen(inner, piece)) : swollen(value, piece);
     if (long === value) return [];
     const whole = Object.fromEntries([...fields, [name, long]]);
-    return [one.form ? { ...one, form: whole as Record<string, string> } : { ...one, json: whole }];
+    return [one.form ? { ...one, form: whole } : { ...one, json: whole }];
   });
 }
 

@@ -109,7 +109,7 @@ const wish: fc.Arbitrary<Wish> = fc.oneof(
     weight: 3,
     arbitrary: fc
       .record({ of: fc.constantFrom('task', 'ladder', 'schedule', 'event', 'person'), who: person, on: days })
-      .map((hush) => ({ act: 'hush' as const, ...hush }) as Wish)
+      .map((hush) => ({ act: 'hush' as const, ...hush }))
   },
   {
     weight: 1,

@@ -153,7 +153,7 @@ const anyRule = fc
     return {
       ...blank,
       watch: { ...blank.watch, condition },
-      leads: leads.map((one, i) => ({ ...one, id: `lead-${i}` }) as Lead),
+      leads: leads.map((one, i) => ({ ...one, id: `lead-${i}` })),
       steps: [tell, ...more],
       stop: { ...blank.stop, afterNotices },
       ifLate

@@ -90,8 +90,8 @@ describe('a late task', () => {
     const pressing = { priorities: ['pressing' as const], tags: [], groups: [] };
     const leads = [
       rung(0),
-      rung(4, { instead: [{ only: pressing, n: 1, unit: 'workhour' }] } as Partial<Lead>),
-      rung(8, { instead: [{ only: pressing, n: 5, unit: 'workhour' }] } as Partial<Lead>)
+      rung(4, { instead: [{ only: pressing, n: 1, unit: 'workhour' }] }),
+      rung(8, { instead: [{ only: pressing, n: 5, unit: 'workhour' }] })
     ];
     ruleOn(workspace, ladder({ leads }), 'Late work');
     await move('2026-03-06T07:45:00Z');

@@ -49,7 +49,7 @@ describe('leave from a sheet', () => {
     expect(look('person,from,until\nTess,2026-03-12,2026-03-16\nTess,2026-03-16,2026-03-18\n')[1]![3]).toBe(
       'It overlaps line 2.'
     );
-    container.committer.undo(changeId!, coordinator.personId!);
+    container.committer.undo(changeId, coordinator.personId!);
     expect(leaveOf('Ines')).toEqual([]);
   });
 

@@ -32,7 +32,7 @@ const viewer = () => ({
 const byHand: Lead = {
   ...{ kind: 'by hand', id: 'hand', on: true, only: null, zone: { of: 'workspace' } },
   ...{ caption: 'Wind up', places: ['list'] }
-} as Lead;
+};
 const finishes: Step = {
   ...{ ...step('finish'), kind: 'do', ask: null },
   acts: [{ act: 'set status', statusId: FINISHED }]
@@ -262,7 +262,7 @@ it('what one change makes up for leaves in one message, however slow the machine
     })
   );
   const { container, machine, coordinator, people } = workspace;
-  const ids = many(5, people.Nora!);
+  const ids = many(5, people.Nora);
   await tick();
   const input: BulkInput = { ids, query: '', change: { act: 'due', date: '2026-03-06' } };
   const said = container.bulk.preview(coordinator, input, viewer(), SEES_ALL).effect.atOnce!;
@@ -333,7 +333,7 @@ describe('turning a rule off', () => {
       ...{ kind: 'schedule', id: 'weekly', on: true, only: null, zone: { of: 'workspace' } },
       ...{ rrule: 'FREQ=WEEKLY;BYDAY=MO', start: '2026-01-05', time: '09:00' },
       ...{ closedDay: 'as-is', oncePerDate: false }
-    } as Lead;
+    };
     const ruleId = ruleOn(workspace, ruleOf([mondays]), 'Mondays');
     many(2);
     await tick();

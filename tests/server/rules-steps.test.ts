@@ -319,7 +319,7 @@ describe('what goes along with a message', () => {
       workspace,
       rule([on('commented')], [tell('say', { attach: ['calendar'], to: [{ who: 'owner' }] })])
     );
-    workspace.container.taskActs.comment(workspace.coordinator, id!, 'A word');
+    workspace.container.taskActs.comment(workspace.coordinator, id, 'A word');
     await moveTo('2026-03-05T12:00Z');
     const [message] = await received(workspace);
     const { headers, files } = (await workspace.container.postRoom.message(message!.id))!;

@@ -134,7 +134,7 @@ describe('a schedule on the owner’s clock', () => {
     const { changeId } = giveTo(id, 'Nora');
     await moveTo('2026-03-05T15:00Z');
     expect(await told()).toEqual(['03-05T14:00 nora']);
-    container.committer.undo(changeId!, coordinator.personId!);
+    container.committer.undo(changeId, coordinator.personId!);
     await moveTo('2026-03-06T05:00Z');
     expect(await told()).toEqual(['03-05T14:00 nora', '03-06T04:30 meer']);
   });

@@ -115,7 +115,7 @@ describe('an answer to a message', () => {
     const { container, people } = workspace;
     const filter = { end: null, ruleId: null, personId: null, text: '', from: null, until: null };
     const viewer = { personId: people.Ines!, zone: zoneNamed('Europe/Lisbon') };
-    return outboxPage(container, filter, null, viewer as Parameters<typeof outboxPage>[3]).rows[0]!.replies;
+    return outboxPage(container, filter, null, viewer).rows[0]!.replies;
   };
 
   it('is shown at the notice, as text, once; an automatic one is named so', async () => {

@@ -154,7 +154,7 @@ describe('changes', () => {
   const anyEdit = fc.record({
     name: fc.constantFrom('Task', 'Renamed'),
     dueDate: fc.constantFrom(null, '2026-03-09', '2026-03-20'),
-    priority: fc.constantFrom('low', 'high') as fc.Arbitrary<TaskInput['priority']>,
+    priority: fc.constantFrom('low', 'high'),
     statusId: fc.constantFrom(1, 2, 3)
   });
 

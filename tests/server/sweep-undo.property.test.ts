@@ -165,7 +165,7 @@ it('a sweep, edits of what it wrote and its undo leave what was, or what people 
   await fc.assert(
     fc.asyncProperty(
       fc.constantFrom(...(Object.keys(SWEEPS) as SweepActName[])),
-      moves.map((all) => all.map(([where, what]) => ({ ...where, ...what }) as Move)),
+      moves.map((all) => all.map(([where, what]) => ({ ...where, ...what }))),
       async (act, all) => {
         const workspace = await openWorkspace('2026-03-05T00:30:00Z');
         try {

@@ -96,7 +96,7 @@ it('a kept list may be counted: the tally is what the list holds, and goes with 
   );
   expect(page.rows).toHaveLength(2);
   // Somebody else has it only when everybody has.
-  expect(tallies(people.Nora!)).toEqual([]);
+  expect(tallies(people.Nora)).toEqual([]);
   expect(() => savedLists.count({ personId: people.Nora!, source: 'person' }, list, false)).toThrow(
     'no longer there'
   );

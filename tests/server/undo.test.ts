@@ -43,7 +43,7 @@ const twoDays: Step = {
 const asking: Step = {
   ...{ ...step('ask'), kind: 'do', acts: [{ act: 'add tag', tag: 'agreed' }] },
   ask: { question: 'Is that so?', workingDays: 1, otherwise: 'yes' }
-} as Step;
+};
 /** Whoever is told when work of theirs is finished. */
 const finished = (steps: Step[]): RuleDefinition => rule([on('finished')], steps, { watch: openToAll() });
 const openToAll = () => ({ ...rule([], []).watch, states: ['finished' as const] });

@@ -24,7 +24,7 @@ const atEight: Partial<OffsetLead> = { time: '08:00', zone: { of: 'workspace' } 
 const byHand: Lead = {
   ...{ kind: 'by hand', id: 'hand', on: true, only: null, zone: { of: 'workspace' } },
   ...{ caption: 'Wind up', places: ['task', 'list'] }
-} as Lead;
+};
 const morning: Lead = {
   ...{ kind: 'schedule', id: 'daily', on: true, only: null, zone: { of: 'workspace' } },
   ...{ rrule: 'FREQ=DAILY', start: '2026-01-02', time: '08:00', closedDay: 'as-is', oncePerDate: false }

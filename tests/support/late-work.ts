@@ -43,7 +43,7 @@ export function ladder(patch: Partial<RuleDefinition> = {}): RuleDefinition {
       }
     ],
     ...patch
-  } as RuleDefinition;
+  };
 }
 
 /** Each test of a file has such a task of its own; the fourth status waits for others. */

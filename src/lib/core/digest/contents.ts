@@ -109,7 +109,7 @@ export function digestContents(planner: Planner, tasks: DigestTasks, asked: Dige
     ifComputable(() => planner.watches({ watch: asked.watch, id: 0 }, task, asked.at), false)
   );
   const wanted = definition.sections.filter(
-    (section) => PART_OF[section] === 'both' || parts.includes(PART_OF[section] as DigestPart)
+    (section) => PART_OF[section] === 'both' || parts.includes(PART_OF[section])
   );
   const sections = new Map<DigestSection, DigestRow[]>(wanted.map((section) => [section, []]));
   const place = new Placing(planner, asked, own ? reader : null);

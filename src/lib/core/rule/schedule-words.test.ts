@@ -1,8 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import type { ScheduleLead } from './lead-model.ts';
 import { scheduleWords } from './schedule-words.ts';
 
-const said = (rrule: string) => scheduleWords({ rrule, time: '09:30' } as ScheduleLead, 'here');
+const said = (rrule: string) => scheduleWords({ rrule, time: '09:30' }, 'here');
 
 // RFC 5545 §3.8.5.3: the rules are those of its worked examples, or near them; the words are ours.
 describe('a schedule in words', () => {

@@ -1,6 +1,6 @@
 import { DEFAULT_PAST, NO_STOP, openWatch, type RuleDefinition, type Stop, type Watch } from './model.ts';
 import { blankTell, type Recipient, type Step, type Tell } from './step-model.ts';
-import type { Lead, OffsetLead } from './lead-model.ts';
+import type { OffsetLead } from './lead-model.ts';
 
 /** A rule as the first versions of the product wrote it down: one kind of ring, one Tell. */
 interface FirstShape {
@@ -22,9 +22,10 @@ export function readDefinition(stored: unknown): RuleDefinition {
   const steps: Step[] = definition.steps?.map(readStep) ?? [firstTell(definition.tell!)];
   return {
     watch: { ...openWatch(), ...definition.watch },
-    leads: (definition.leads ?? []).map(
-      (lead) => ({ ...{ kind: 'offset', repeat: null, only: null }, ...lead }) as Lead
-    ),
+    leads: (definition.leads ?? []).map((lead) => ({
+      ...{ kind: 'offset', repeat: null, only: null },
+      ...lead
+    })),
     steps,
     stop: { ...NO_STOP, quiet: NEVER_QUIET, ...definition.stop },
     past: { ...DEFAULT_PAST, ...definition.past },

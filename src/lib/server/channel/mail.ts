@@ -141,6 +141,6 @@ export async function mimeOf(
       content: text
     })),
     baseBoundary: boundary
-  } as ConstructorParameters<typeof MailComposer>[0]);
+  });
   return composer.compile().build();
 }

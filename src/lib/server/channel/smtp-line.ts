@@ -70,7 +70,7 @@ export class SmtpLine {
           greetingTimeout: GREETING_MS,
           socketTimeout: SILENT_MS
         }
-      } as ConstructorParameters<typeof SMTPConnection>[0]);
+      });
       const line = new SmtpLine(connection, socket);
       await line.#unlessGivenUp(signal, (done) => connection.connect(done));
       if (user && connection.allowsAuth)

@@ -138,7 +138,7 @@ export class EffectService {
       const lines = new Lines(was, this.#look(after, now), viewer, now, this.#ruleNames());
       this.#onPart(PARTS.seenAgain);
       const byId = new Map([...before, ...after].map((task) => [task.id, task]));
-      for (const task of before) lines.compareTask(task, byId.get(task.id)!);
+      for (const task of before) lines.compareTask(task, byId.get(task.id));
       for (const [id, task] of byId)
         lines.compareWaiting(task, stood.notices.get(id) ?? [], stands.notices.get(id) ?? []);
       const questions = [...stood.questions]

@@ -118,7 +118,7 @@ function saidBy(input: TaskInput, mapping: Mapping): Partial<TaskInput> {
     const column = SAID_BY[field as keyof TaskInput];
     return column === undefined || mapping[column] !== undefined;
   });
-  return Object.fromEntries(said) as Partial<TaskInput>;
+  return Object.fromEntries(said);
 }
 
 /** A reminder for whoever owns the task, once however often the file is read. */

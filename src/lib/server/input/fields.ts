@@ -45,7 +45,7 @@ export function read<T>(schema: Joi.ObjectSchema<T>, input: unknown): Read<T> {
     stripUnknown: true,
     errors: { wrap: { label: false } }
   });
-  if (!result.error) return { ok: true, value: result.value as T };
+  if (!result.error) return { ok: true, value: result.value };
   const errors: FieldErrors = {};
   for (const { path, message } of result.error.details) errors[path.join('.')] ??= message;
   return { ok: false, errors };

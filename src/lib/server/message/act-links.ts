@@ -274,7 +274,7 @@ export class ActLinks {
 
   #question(notice: NoticeRecord | null) {
     const run = notice && this.#stores.runs.ofRing(notice.ringId);
-    return run ? this.#stores.questions.ofRun(run.id, notice!.stepId) : null;
+    return run ? this.#stores.questions.ofRun(run.id, notice.stepId) : null;
   }
 
   #laters(reader: PersonFacts, now: number): { words: string; at: number }[] {

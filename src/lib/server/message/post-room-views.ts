@@ -74,7 +74,7 @@ export async function postRoomPage(
       channels.map((one) =>
         isLeaving(one)
           ? receivedRows(app, here, one, reader, search, most)
-          : inAppRows(app, here, readerId, search, most)
+          : Promise.resolve(inAppRows(app, here, readerId, search, most))
       )
     );
     const messages = found

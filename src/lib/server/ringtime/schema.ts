@@ -110,5 +110,5 @@ function readLine<T>(line: string, schema: Joi.ObjectSchema<T>): T {
     const sentence = detail!.message.replace(/"([^"]*)"/g, '“$1”');
     throw new CodedError('bad-field', { detail: sentence }, detail!.path.join('.'));
   }
-  return result.value as T;
+  return result.value;
 }

@@ -279,7 +279,7 @@ export class SweepRunStore {
   /** Leaves tasks out, or takes them again. @returns how many that was */
   tick(runId: number, taskIds: readonly number[], ticked: boolean): number {
     const [to, from] = ticked ? ['taken', 'unticked'] : ['unticked', 'taken'];
-    return this.#unticked.run(to!, runId, from!, JSON.stringify(taskIds)).changes;
+    return this.#unticked.run(to, runId, from, JSON.stringify(taskIds)).changes;
   }
 
   addChunk(runId: number, changeId: number): void {

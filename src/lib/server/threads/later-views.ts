@@ -36,7 +36,7 @@ export class LaterViews {
     args: LaterView<N>['args']
   ): Promise<LaterView<N>['view']> {
     const app = this.#app();
-    const view = LATER[name] as (typeof LATER)[LaterName];
+    const view = LATER[name];
     if (!this.#readers.areThere) {
       // The page goes first.
       await aTurn();

@@ -129,10 +129,10 @@ export class Threads {
             (failure: unknown) => {
               // It waits for somebody to take them, and nobody will.
               void this.#end(thread);
-              reject(failure as Error);
+              reject(failure);
             }
           );
-        } else if ('answer' in said) resolve(said.answer as Jobs[N]['answer']);
+        } else if ('answer' in said) resolve(said.answer);
         else if ('failed' in said) lost(said.failed);
         else reject(new CodedError(said.refused.code, said.refused.params, said.refused.field));
       };

@@ -54,7 +54,7 @@ export function orFail<T, V>(
     return work();
   } catch (error) {
     if (!(error instanceof CodedError)) throw error;
-    return fail(400, { values, errors: { [error.field ?? '']: error.message } as Record<string, string> });
+    return fail(400, { values, errors: { [error.field ?? '']: error.message } });
   }
 }
 

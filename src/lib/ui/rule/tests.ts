@@ -24,7 +24,7 @@ export function testedOptions(choices: RuleChoices): Option<string>[] {
     ...(Object.keys(TESTED) as TestedName[]).filter((name) => !COMMON.includes(name))
   ];
   return [
-    ...names.map((name) => ({ value: name as string, label: TESTED[name].label as string })),
+    ...names.map((name) => ({ value: name, label: TESTED[name].label })),
     ...choices.fields.map(({ id, name }) => ({ value: `own ${id}`, label: name }))
   ];
 }

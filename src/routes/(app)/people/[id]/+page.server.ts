@@ -7,8 +7,7 @@ import {
   leaveSchema,
   moveSchema,
   ownBasicsSchema,
-  quietSchema,
-  type LeaveInput
+  quietSchema
 } from '$lib/server/person/schema.ts';
 import { personChoices, personPage } from '$lib/server/person/person-views.ts';
 import { hushActions, hushView } from '$lib/server/web/hush.ts';
@@ -92,8 +91,7 @@ export const actions: Actions = {
     const input = read(leaveSchema, form);
     if (!input.ok) return failed('leave', input.errors, form);
     return act('leave', form, () => {
-      const warnings =
-        form.anyway === 'on' ? [] : people.leaveWarnings(target(event), input.value as LeaveInput);
+      const warnings = form.anyway === 'on' ? [] : people.leaveWarnings(target(event), input.value);
       if (warnings.length > 0) return failed('leave', {}, form, warnings);
       const { changeId } = people.addLeave(actor, target(event), input.value);
       return { done: 'The leave was saved.', changeId };

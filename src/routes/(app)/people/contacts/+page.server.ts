@@ -60,7 +60,7 @@ export const actions: Actions = {
     if (missing !== undefined)
       return fail(400, {
         given: { ...values, projectIds },
-        errors: { tasks: `There is no task ${missing}.` } as Record<string, string>
+        errors: { tasks: `There is no task ${missing}.` }
       });
     try {
       const id = values.id ? Number(values.id) : null;
@@ -70,7 +70,7 @@ export const actions: Actions = {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, {
         given: { ...values, projectIds },
-        errors: { '': failure.message } as Record<string, string>
+        errors: { '': failure.message }
       });
     }
   },
@@ -83,8 +83,8 @@ export const actions: Actions = {
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, {
-        given: {} as Record<string, unknown>,
-        errors: { '': failure.message } as Record<string, string>
+        given: {},
+        errors: { '': failure.message }
       });
     }
   }

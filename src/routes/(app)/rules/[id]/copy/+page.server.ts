@@ -27,7 +27,7 @@ export const load: PageServerLoad = (event) => {
     ...{ id, name: opened.rule.name, state: opened.rule.state },
     lead: lead ? { n: lead.n, unit: lead.unit } : null,
     tells: tell !== undefined,
-    to: (tell?.to[0] ?? { who: 'owner' }) as Recipient,
+    to: tell?.to[0] ?? { who: 'owner' },
     told: app.stores.notices.countsOfRule(id),
     people: choices.people,
     words: app.ruleCopies.toldBy(id)

@@ -108,7 +108,7 @@ export const actions: Actions = {
       return fail(400, {
         part: 'task',
         values: null,
-        errors: { '': error.message } as Record<string, string>
+        errors: { '': error.message }
       });
     }
     const { input, values, base, withSubtasks } = submission;

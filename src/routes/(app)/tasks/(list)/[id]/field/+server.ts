@@ -2,7 +2,6 @@ import { CodedError } from '$lib/core/errors.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { taskPatchSchema } from '$lib/server/task/schema.ts';
 import { lostWords } from '$lib/server/task/lost-words.ts';
-import type { TaskForm } from '$lib/server/task/task-form.ts';
 import { mayEdit } from '$lib/server/task/tasks.ts';
 import { answerJson, checkParent, jsonParts, partsOf, seenTask, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
@@ -18,7 +17,7 @@ export const POST: RequestHandler = (event) => {
     const input = readOrRefuse(taskPatchSchema, body.patch ?? {});
     checkParent(event, input.parentId);
     const { changeId, result } = app.tasks.edit(actor, task.id, input, {
-      base: body.base === undefined ? null : (partsOf(body.base) as Partial<TaskForm>),
+      base: body.base === undefined ? null : partsOf(body.base),
       withSubtasks: body.withSubtasks === true
     });
     const [lost] = lostWords(app, task.id, result.lost);
