@@ -3,7 +3,7 @@ import { CodedError } from '$lib/core/errors.ts';
 import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
-import { read } from '$lib/server/input/fields.ts';
+import { read, type FieldErrors } from '$lib/server/input/fields.ts';
 import { ownPath } from '$lib/server/web/origins.ts';
 import { signInSchema } from '$lib/server/account/schema.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
@@ -55,7 +55,8 @@ export const actions: Actions = {
       const waits = error.code === 'sign-in-slowed' || error.code === 'sign-in-busy';
       // RFC 6585 §4.
       if (waits) setHeaders({ 'retry-after': String(error.params.seconds ?? BUSY_SECONDS) });
-      return fail(waits ? 429 : 400, { email, errors: {}, message: error.message });
+      const errors: FieldErrors = {};
+      return fail(waits ? 429 : 400, { email, errors, message: error.message });
     }
     redirect(303, ownPath(String(form.to ?? '')));
   }

@@ -1,3 +1,4 @@
+import { namesOf } from '../names-of.ts';
 /** What somebody may see and do. */
 export const ROLES = ['owner', 'manager', 'coordinator', 'administrator'] as const;
 export type Role = (typeof ROLES)[number];
@@ -36,5 +37,5 @@ export function may(role: Role, deed: Deed): boolean {
 
 /** Everything a role may do, for screens: what is not there is not offered. */
 export function deedsOf(role: Role): Deed[] {
-  return (Object.keys(DEEDS) as Deed[]).filter((deed) => may(role, deed));
+  return namesOf(DEEDS).filter((deed) => may(role, deed));
 }

@@ -1,3 +1,4 @@
+import { namesOf } from '../names-of.ts';
 import { CodedError } from '../errors.ts';
 import type { AnchorKind } from '../ring/lead.ts';
 import type { DateAnchor, HappenedAnchor } from './descriptor.ts';
@@ -113,7 +114,7 @@ export const ANCHORS = {
 } satisfies Record<string, DateAnchor | HappenedAnchor>;
 
 export type LeadAnchor = keyof typeof ANCHORS;
-export const LEAD_ANCHORS = Object.keys(ANCHORS) as LeadAnchor[];
+export const LEAD_ANCHORS = namesOf(ANCHORS);
 
 /** Dates that stand on the task itself. */
 export type TaskDate = 'due' | 'start' | 'remind on';

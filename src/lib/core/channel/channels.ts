@@ -1,3 +1,4 @@
+import { namesOf } from '../names-of.ts';
 import { chat } from './chat.ts';
 import type { ChannelDescriptor } from './descriptor.ts';
 import { inApp } from './in-app.ts';
@@ -11,7 +12,7 @@ export const CHANNEL = { mail, text, chat, 'in-app': inApp } as const satisfies 
   ChannelDescriptor
 >;
 export type ChannelName = keyof typeof CHANNEL;
-export const CHANNELS = Object.keys(CHANNEL) as ChannelName[];
+export const CHANNELS = namesOf(CHANNEL);
 
 /** A channel as an address or a form names it; null where there is none of that name. */
 export function channelNamed(name: unknown): ChannelName | null {

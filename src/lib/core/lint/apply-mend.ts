@@ -1,7 +1,7 @@
 import type { RuleDefinition } from '../rule/model.ts';
 import type { Step, Tell } from '../rule/step-model.ts';
 import { offsetLead, type OffsetLead } from '../rule/lead-model.ts';
-import { partsOf, type Condition, type Test } from '../rule/condition.ts';
+import { isTest, joinedOf, type Condition, type Test } from '../rule/condition.ts';
 import { exactDayTests, onceForOf } from './exact-day.ts';
 import { statusTest } from './coverage.ts';
 import type { Mend } from './model.ts';
@@ -103,8 +103,8 @@ function withoutStep(steps: readonly Step[], id: string): Step[] {
 /** Changes the tests of the Watch; one that becomes null is taken out, and a group left empty with it. */
 function withCondition(definition: RuleDefinition, change: (test: Test) => Test | null): RuleDefinition {
   const walk = (condition: Condition): Condition | null => {
-    const joined = partsOf(condition);
-    if (!joined) return change(condition as Test);
+    if (isTest(condition)) return change(condition);
+    const joined = joinedOf(condition);
     const parts = joined.parts.flatMap((part) => walk(part) ?? []);
     if (parts.length === 0) return null;
     return joined.how === 'all' ? { all: parts } : joined.how === 'any' ? { any: parts } : { none: parts };

@@ -1,6 +1,6 @@
+import { partsOf, type Condition, type Test, isTest } from '../rule/condition.ts';
 import { inScope } from '../rule/watch.ts';
 import { isOpenWork } from '../forecast/facts/facts.ts';
-import { partsOf, type Condition, type Test } from '../rule/condition.ts';
 import type { RuleFacts } from '../forecast/facts/compile-rule.ts';
 import type { Lint, LintContext } from './model.ts';
 
@@ -9,8 +9,8 @@ export function statusTest(condition: Condition | null): Test | null {
   if (!condition) return null;
   const joined = partsOf(condition);
   const tests = joined ? (joined.how === 'all' ? joined.parts : []) : [condition];
-  const found = tests.find((one) => !partsOf(one) && (one as Test).field === 'status');
-  return found && (found as Test).op === 'is' ? (found as Test) : null;
+  const found = tests.filter(isTest).find(({ field }) => field === 'status');
+  return found?.op === 'is' ? found : null;
 }
 
 /** One status is tested where open work stands in others: those tasks are not seen. */

@@ -1,7 +1,7 @@
+import { partsOf, type Condition, type Test, isTest } from '../rule/condition.ts';
 import type { CompiledLead } from '../forecast/facts/compile-lead.ts';
 import type { LeadClock } from '../forecast/plan/lead-clock.ts';
 import type { TaskFacts } from '../forecast/facts/facts.ts';
-import { partsOf, type Condition, type Test } from '../rule/condition.ts';
 import { testWords } from '../rule/condition-words.ts';
 import { ONCE_DATES, type OnceFor } from '../rule/lead-model.ts';
 import { inScope } from '../rule/watch.ts';
@@ -21,11 +21,12 @@ export function exactDayTests(condition: Condition | null): Test[] {
   if (!condition) return [];
   const joined = partsOf(condition);
   const tests = joined ? (joined.how === 'all' ? joined.parts : []) : [condition];
-  return tests.filter((one): one is Test => {
-    if (partsOf(one)) return false;
-    const { op, value, field } = one as Test;
-    return (op === 'on' && value === 'today') || (op === 'equals' && COUNTS_DAYS.includes(field));
-  });
+  return tests
+    .filter(isTest)
+    .filter(
+      ({ op, value, field }) =>
+        (op === 'on' && value === 'today') || (op === 'equals' && COUNTS_DAYS.includes(field))
+    );
 }
 
 /** The date of a task that a test is of, as a schedule can ring once for it; null for one that no schedule knows. */

@@ -1,3 +1,4 @@
+import { namesOf } from '../names-of.ts';
 /** The merge fields that a message may carry: our own typed list, no expressions. */
 export const FIELDS = {
   task: { label: 'name of the task', fallback: 'a task' },
@@ -35,7 +36,7 @@ export const OUTSIDE_FIELDS: readonly FieldName[] = [
   'full name'
 ];
 
-export const FIELD_NAMES = Object.keys(FIELDS) as FieldName[];
+export const FIELD_NAMES = namesOf(FIELDS);
 
 /** The values of one message; a field that is absent shows its fallback. */
 export type FieldValues = Partial<Record<FieldName, string>>;

@@ -1,3 +1,4 @@
+import { namesOf } from '../names-of.ts';
 /** A kind of what people are told; for each they choose by which channels they hear of it. */
 interface Kind {
   /** As screens and letters name it. */
@@ -36,7 +37,7 @@ export const KINDS = {
 
 /** What people choose channels for: each kind of notice, their digests, and faults of the rules that they keep. */
 export type TellingKind = keyof typeof KINDS;
-export const TELLING_KINDS = Object.keys(KINDS) as TellingKind[];
+export const TELLING_KINDS = namesOf(KINDS);
 
 /** Kinds of notice. */
 export type NoticeKind = Exclude<TellingKind, 'digest of due' | 'digest of overdue' | 'rule fault'>;

@@ -1,9 +1,10 @@
 import { parseDay } from '../time/day.ts';
 import type { FieldKind, FieldValue } from '../task/model.ts';
 import {
+  isTest,
+  joinedOf,
   TESTED,
   conditionKindOf,
-  partsOf,
   type Condition,
   type ConditionKind,
   type Op,
@@ -34,11 +35,11 @@ export function compileCondition(condition: Condition | null, own: OwnKinds): Co
 }
 
 function compile(condition: Condition, own: OwnKinds): CompiledCondition {
-  const joined = partsOf(condition);
-  if (!joined) {
-    const holds = compileTest(condition as Test, own);
+  if (isTest(condition)) {
+    const holds = compileTest(condition, own);
     return { holds, failing: (subject) => (holds(subject) ? null : condition) };
   }
+  const joined = joinedOf(condition);
   const parts = joined.parts.map((part) => compile(part, own));
   switch (joined.how) {
     case 'all':

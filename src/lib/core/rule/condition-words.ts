@@ -1,4 +1,4 @@
-import { TESTED, partsOf, type Condition, type Test } from './condition.ts';
+import { isTest, joinedOf, TESTED, type Condition, type Test } from './condition.ts';
 
 /** How ids are named in words. */
 export interface Names {
@@ -30,8 +30,8 @@ export const BARE_NAMES: Names = {
 
 /** A condition in words: “priority is pressing, and owner is not empty”. */
 export function conditionWords(condition: Condition, names: Names, inside = false): string {
-  const joined = partsOf(condition);
-  if (!joined) return testWords(condition as Test, names);
+  if (isTest(condition)) return testWords(condition, names);
+  const joined = joinedOf(condition);
   const parts = joined.parts.map((part) => conditionWords(part, names, true));
   if (parts.length === 0) return 'nothing is asked';
   const words =

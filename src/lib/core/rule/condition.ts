@@ -136,18 +136,33 @@ export function conditionKindOf(kind: FieldKind): ConditionKind {
   }
 }
 
-/** What joins the parts of a tree, and the parts; a test has none. */
-export function partsOf(condition: Condition): { how: 'all' | 'any' | 'none'; parts: Condition[] } | null {
+/** Conditions that are joined, and how. */
+export interface Joined {
+  how: 'all' | 'any' | 'none';
+  parts: Condition[];
+}
+
+/** Whether a condition is one test, and joins no others. */
+export function isTest(condition: Condition): condition is Test {
+  return !('all' in condition || 'any' in condition || 'none' in condition);
+}
+
+/** What a condition joins, and how. */
+export function joinedOf(condition: Exclude<Condition, Test>): Joined {
   if ('all' in condition) return { how: 'all', parts: condition.all };
   if ('any' in condition) return { how: 'any', parts: condition.any };
-  return 'none' in condition ? { how: 'none', parts: condition.none } : null;
+  return { how: 'none', parts: condition.none };
+}
+
+/** What joins the parts of a tree, and the parts; a test has none. */
+export function partsOf(condition: Condition): Joined | null {
+  return isTest(condition) ? null : joinedOf(condition);
 }
 
 /** Every test of a tree, from left to right. */
 export function testsOf(condition: Condition | null): Test[] {
   if (!condition) return [];
-  const joined = partsOf(condition);
-  return joined ? joined.parts.flatMap(testsOf) : [condition as Test];
+  return isTest(condition) ? [condition] : joinedOf(condition).parts.flatMap(testsOf);
 }
 
 /** How deep a tree goes; a test alone is 1. */

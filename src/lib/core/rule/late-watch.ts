@@ -1,11 +1,10 @@
-import { partsOf, type Condition, type Test } from './condition.ts';
+import { isTest, joinedOf, type Condition, type Test } from './condition.ts';
 
 /** Whether a condition lets through nothing but what is late: then a notice of its rule says so, whenever it rings. */
 export function asksForLate(condition: Condition | null): boolean {
   if (condition === null) return false;
-  const group = partsOf(condition);
-  if (!group) return isOfLate(condition as Test);
-  const { how, parts } = group;
+  if (isTest(condition)) return isOfLate(condition);
+  const { how, parts } = joinedOf(condition);
   if (how === 'all') return parts.some(asksForLate);
   return how === 'any' && parts.length > 0 && parts.every(asksForLate);
 }
