@@ -25,7 +25,20 @@ module.exports = {
       name: 'core-packages',
       severity: 'error',
       from: { path: '^src/lib/core', pathNot: '\\.test\\.ts$' },
-      to: { path: 'node_modules|^node:', pathNot: 'node_modules/temporal-polyfill' }
+      comment: 'The core asks no package but Temporal, and nothing of the machine.',
+      to: {
+        dependencyTypes: [
+          'core',
+          'npm',
+          'npm-dev',
+          'npm-optional',
+          'npm-peer',
+          'npm-no-pkg',
+          'npm-unknown',
+          'unknown'
+        ],
+        pathNot: 'node_modules/temporal-polyfill'
+      }
     },
     only('view', '^src/lib/view', ['^src/lib/core'], 'View models know the core.'),
     only('worker', '^src/lib/worker', ['^src/lib/(core|view)'], 'The worker runs the core for the editor.'),
