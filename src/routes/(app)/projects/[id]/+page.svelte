@@ -133,20 +133,33 @@
     grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
     gap: 30px;
   }
-  section {
+  .hand,
+  .columns :global(section) {
     border-top: 1px solid var(--line);
     padding: 12px 0 14px;
     margin-top: 12px;
   }
-  h2 {
+  .columns > :global(div:last-child > section:first-child) {
+    margin-top: 0;
+    border-top: none;
+    padding-top: 0;
+  }
+  .columns :global(section > h2) {
     margin-bottom: 6px;
   }
-  li {
+  .columns :global(section > ul > li) {
     display: flex;
     flex-wrap: wrap;
     align-items: center;
     gap: 8px;
     padding: 2px 0;
+  }
+  .columns :global(section > .row) {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: center;
+    margin-top: 8px;
   }
   dt {
     font-weight: 550;

@@ -46,26 +46,3 @@
   {/if}
   {#if project.contacts.length > 0}<p class="quiet">Outside: {project.contacts.join(', ')}</p>{/if}
 </section>
-
-<style>
-  section {
-    padding-bottom: 14px;
-  }
-  h2 {
-    margin-bottom: 6px;
-  }
-  li {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px;
-    padding: 2px 0;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
-    margin-top: 8px;
-  }
-</style>

@@ -128,9 +128,4 @@
     gap: 8px;
     font-size: 13px;
   }
-  section {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-    margin-top: 12px;
-  }
 </style>

@@ -54,28 +54,3 @@
     </form>
   {/if}
 </section>
-
-<style>
-  section {
-    border-top: 1px solid var(--line);
-    padding: 12px 0 14px;
-    margin-top: 12px;
-  }
-  h2 {
-    margin-bottom: 6px;
-  }
-  li {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 8px;
-    padding: 2px 0;
-  }
-  .row {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: center;
-    margin-top: 8px;
-  }
-</style>
