@@ -153,3 +153,25 @@ test('a rule that cannot be computed says so before it is turned on, in the list
     .filter({ hasText: '“Far too early” cannot be computed for some of its work' });
   await expect(mail.filter({ hasText: 'mail' })).toHaveCount(1);
 });
+
+test('a forecast that cannot be calculated says so, and is there once it is tried again', async ({
+  app,
+  page
+}) => {
+  await signIn(page, app);
+  await page.getByRole('link', { name: 'Rules', exact: true }).click();
+  await page.getByRole('link', { name: 'Ahead of the date' }).first().click();
+  await expect(page.getByText(/bells, \d+ people/)).toBeVisible();
+  const isForForecast = (url: URL) => /^\/rules\/\d+\/(basis|forecast)$/.test(url.pathname);
+  await page.route(isForForecast, (route) => route.abort());
+  await page.getByLabel('Name of the rule').fill('Ahead of it');
+  const failed = page.getByRole('alert').filter({ hasText: 'The forecast could not be calculated.' });
+  await expect(failed).toContainText('The server does not answer.');
+  await expect(page.getByText('The next send time is not known.')).toBeVisible();
+  await expect(page.getByText(/bells, \d+ people/)).toBeHidden();
+  await page.unroute(isForForecast);
+  await failed.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByText(/bells, \d+ people/)).toBeVisible();
+  await expect(failed).toBeHidden();
+  await expect(page.getByLabel('Name of the rule')).toHaveValue('Ahead of it');
+});

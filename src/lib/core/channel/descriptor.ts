@@ -30,8 +30,6 @@ export interface ChannelDescriptor {
   leaves: boolean;
   /** Whether those can send a message back after they have taken it. */
   bounces: boolean;
-  /** Whether its deliveries can be read here, where somebody signs in. */
-  readHere: boolean;
   /** An address as it is sent: by it a stand-in's list is read. */
   plainAddress(address: string): string;
   /** The Message-ID of what an outside message is named by. */
@@ -45,7 +43,6 @@ export const USUAL = {
   cannotCarry: () => null,
   leaves: true,
   bounces: true,
-  readHere: false,
   plainAddress: (address: string) => address,
   messageIdOf: (reference: string) => reference
 } as const satisfies Partial<ChannelDescriptor>;

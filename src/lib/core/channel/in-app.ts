@@ -9,6 +9,5 @@ export const inApp: ChannelDescriptor = {
   addressOf: ({ id, email }) => (email === null ? null : `person ${id}`),
   shown: () => 'behind the bell above',
   leaves: false,
-  bounces: false,
-  readHere: true
+  bounces: false
 };

@@ -12,12 +12,12 @@ interface Kind {
   /** Whether a day's limit lets it pass. */
   passesLimit: boolean;
   /** Whether its reader can acknowledge it: what is due now, or has been. */
-  acknowledged: boolean;
+  canBeAcknowledged: boolean;
 }
 
 const notice: Kind = {
   ...{ words: '', ofRules: true, mark: 'reminder' },
-  ...{ countsAsOverdue: false, passesLimit: false, acknowledged: false }
+  ...{ countsAsOverdue: false, passesLimit: false, canBeAcknowledged: false }
 };
 const told: Kind = { ...notice, ofRules: false };
 
@@ -26,10 +26,16 @@ export const KINDS = {
   finished: { ...notice, words: 'finished' },
   assigned: { ...notice, words: 'assigned to you' },
   reminder: { ...notice, words: 'reminder' },
-  'due today': { ...notice, words: 'due today', acknowledged: true },
+  'due today': { ...notice, words: 'due today', canBeAcknowledged: true },
   question: { ...notice, words: 'question to you', passesLimit: true },
-  overdue: { ...notice, words: 'overdue', mark: 'overdue', countsAsOverdue: true, acknowledged: true },
-  escalation: { ...notice, words: 'escalation', mark: 'rung', countsAsOverdue: true, acknowledged: true },
+  overdue: { ...notice, words: 'overdue', mark: 'overdue', countsAsOverdue: true, canBeAcknowledged: true },
+  escalation: {
+    ...notice,
+    words: 'escalation',
+    mark: 'rung',
+    countsAsOverdue: true,
+    canBeAcknowledged: true
+  },
   'digest of due': { ...told, words: 'digest of due' },
   'digest of overdue': { ...told, words: 'digest of overdue' },
   'rule fault': { ...told, words: 'a rule of yours fails' }

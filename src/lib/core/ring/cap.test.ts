@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { zoneNamed } from '../time/zone.ts';
-import { momentOfInstant } from './anchors.ts';
+import { momentOfInstant } from './moment-of-instant.ts';
 import { capAndFold, type DayLimits, type Outgoing } from './cap.ts';
 
 const LISBON = zoneNamed('Europe/Lisbon');

@@ -1,6 +1,6 @@
 import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { ringInstant, type RingInstant } from '../ring/ring-instant.ts';
-import { momentOfInstant } from '../ring/anchors.ts';
+import { momentOfInstant } from '../ring/moment-of-instant.ts';
 import type { EndOfDay } from '../ring/moments.ts';
 import { parseTimeOfDay } from '../time/time-of-day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';

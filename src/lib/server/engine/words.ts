@@ -181,7 +181,9 @@ export class Words {
       ? ['yes', 'no', 'change']
       : [
           ...(owns && !task.register && isOpen(task.phase) ? (['done'] as const) : []),
-          ...(owns && KINDS[notice.kind].acknowledged && isOpen(task.phase) ? (['promise'] as const) : []),
+          ...(owns && KINDS[notice.kind].canBeAcknowledged && isOpen(task.phase)
+            ? (['promise'] as const)
+            : []),
           ...(owns ? (['date'] as const) : []),
           ...(notice.recipientId === reader.id ? (['later'] as const) : [])
         ];

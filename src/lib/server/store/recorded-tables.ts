@@ -1,3 +1,4 @@
+import { namesOf } from '../../core/names-of.ts';
 import type { Deed } from '../../core/access/deeds.ts';
 
 /** What a write to a table means for others. */
@@ -168,7 +169,7 @@ const TABLES = {
 } as const satisfies Record<string, TableEntry>;
 
 export type RecordedTable = keyof typeof TABLES;
-export const RECORDED_TABLES = Object.keys(TABLES) as RecordedTable[];
+export const RECORDED_TABLES = namesOf(TABLES);
 
 /** What a write to a table means. */
 export function entryOf(table: RecordedTable): TableEntry {

@@ -42,7 +42,19 @@ export class EditedDraft<T> {
     beforeNavigate(({ cancel, willUnload }) => {
       if (!this.unsaved) return;
       if (willUnload) cancel();
-      else if (!confirm(`${what} has changes that are not saved. Leave it all the same?`)) cancel();
+      else if (!confirm(`${what} has changes that are not saved. Leave the page?`)) cancel();
     });
   }
+}
+
+/**
+ * The draft of a page: it follows what the page is read again with, and asks whoever leaves it unsaved. Call it while the page is set up.
+ * @param held what of the page is written
+ * @param what “This digest”
+ */
+export function pageDraft<T>(held: () => T, what: string): EditedDraft<T> {
+  const draft = new EditedDraft(untrack(held));
+  $effect(() => void draft.follow(held()));
+  draft.guard(what);
+  return draft;
 }

@@ -70,7 +70,7 @@ export async function readJson<T>(url: string): Promise<T | null> {
 }
 
 /** The answer of the server, or its sentence. */
-export async function answerOf<T>(response: Response): Promise<Posted<T>> {
+async function answerOf<T>(response: Response): Promise<Posted<T>> {
   if (response.ok) return { ok: true, answer: (await response.json()) as T };
   const { message } = (await response.json()) as { message: string };
   return { ok: false, message };

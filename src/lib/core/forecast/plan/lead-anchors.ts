@@ -1,6 +1,6 @@
 import type { DetailsOf } from '../../anchor/descriptor.ts';
 import { ANCHORS } from '../../anchor/anchors.ts';
-import { momentOfInstant } from '../../ring/anchors.ts';
+import { momentOfInstant } from '../../ring/moment-of-instant.ts';
 import type { OffsetLead, OnceFor } from '../../rule/lead-model.ts';
 import type { Day } from '../../time/day.ts';
 import type { Moment } from '../../time/instant.ts';

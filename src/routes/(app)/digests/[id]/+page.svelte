@@ -1,9 +1,9 @@
 <script lang="ts">
   import { askJson } from '$lib/ui/form/send.ts';
   import { enhance } from '$app/forms';
-  import { getContext, untrack } from 'svelte';
+  import { getContext } from 'svelte';
   import TitleInput from '$lib/ui/form/TitleInput.svelte';
-  import { EditedDraft } from '$lib/ui/form/edited-draft.svelte.ts';
+  import { pageDraft } from '$lib/ui/form/edited-draft.svelte.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import DigestEditor from '$lib/ui/digest/DigestEditor.svelte';
   import DigestPreviewPart, { type Preview } from '$lib/ui/digest/DigestPreviewPart.svelte';
@@ -14,13 +14,10 @@
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  const ofPage = () => {
+  const draft = pageDraft(() => {
     const { name, description, definition } = data.digest;
     return { name, description, definition };
-  };
-  const draft = new EditedDraft(untrack(ofPage));
-  $effect(() => void draft.follow(ofPage()));
-  draft.guard('This digest');
+  }, 'This digest');
 
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
 

@@ -74,7 +74,7 @@
     <RuleTitle {data} {edited} {faults} bind:ending />
     <p class="read">
       {edited.forecast.sentence}
-      {#if edited.fault}<span class="quiet">When it sends next is not known.</span>
+      {#if edited.fault}<span class="quiet">The next send time is not known.</span>
       {:else if edited.isBrief}<span class="quiet">Working out when it sends next…</span>
       {:else}{edited.forecast.next.length > 0
           ? `It sends next on ${edited.forecast.next.join('; ')}.`
@@ -143,7 +143,7 @@
           >{/each}
       </div>
       {#if edited.side === 'weeks' && edited.fault}<p class="band brick" role="alert">
-          <b>What it would do could not be computed.</b><span
+          <b>The forecast could not be calculated.</b><span
             >{edited.fault}
             <button type="button" class="button" onclick={() => edited.tryAgain()}>Try again</button></span
           >

@@ -94,7 +94,7 @@ export class OutlookClient {
       this.close();
       this.forget();
       const { id, settle } = this.#waiting ?? {};
-      if (id !== undefined) settle!({ id, fault: message || 'The browser broke it off.' });
+      if (id !== undefined) settle!({ id, fault: message || 'The browser stopped the calculation.' });
     });
     return worker;
   }
