@@ -217,7 +217,7 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
     ),
     pair(
       'set by two rules',
-      'What nobody touches goes to the archive',
+      'Archive tasks without changes',
       {
         leads: [offsetLead('stale', 20, 'workday', { anchor: 'last touched' })],
         steps: [archive]

@@ -82,7 +82,7 @@ function scheduled(planners: number): DemoRule[] {
       )
     },
     {
-      name: 'Undated, to those who plan',
+      name: 'Tasks without a date, for the planners',
       description:
         'No rule can see a task without a date: twice a month all of them, to all who plan the week together.',
       definition: rule(
@@ -198,7 +198,7 @@ function stuckOnOthers(stuck: number): DemoRule[] {
   return [
     {
       name: 'Stuck for three working days',
-      description: 'What waits for others is said out loud; what matters goes to the manager too.',
+      description: 'Tells the owner; for high priority, the manager too.',
       definition: rule(
         [offsetLead('stuck', 3, 'workday', { anchor: 'phase entered', time: '09:30' })],
         [
@@ -308,7 +308,7 @@ function byHand(): DemoRule[] {
       )
     },
     {
-      name: 'The courier’s day, to those outside',
+      name: 'Courier date, for outside contacts',
       description: 'Outside people hear of the date and nothing more.',
       projects: ['samples'],
       definition: rule(
@@ -341,7 +341,7 @@ function climbing(noticeTime: string): DemoRule[] {
   const { definition } = ladder;
   return [
     {
-      name: 'Late and it matters: it climbs',
+      name: 'Escalate important overdue work',
       projects: ['permits', 'buoys', 'gauges'],
       description:
         'High and pressing work that is late: the owner, then whoever stands above, then those above them.',

@@ -323,7 +323,7 @@ export const RULES: readonly DemoRule[] = [
         mail({
           to: [{ who: 'owner' }],
           subject: '‹days left›: ‹task›',
-          body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. It stands at “‹status›”.\n\n‹link›'
+          body: '‹first name›, ‹task› (‹priority› priority) is ‹days left›. Status: ‹status›.\n\n‹link›'
         })
       ]
     }

@@ -22,7 +22,7 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
     ],
     [
       'Slipping again',
-      'What was moved three times wants another plan, not another date.',
+      'Tasks postponed three times need a new plan.',
       { ...blankSweep('report slips'), when: when('FR', '09:00') }
     ],
     ['No date yet', '', { ...blankSweep('ask a date'), when: when('MO', '10:00'), goes: 'after a yes' }],
@@ -32,7 +32,7 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
       { ...blankSweep('still needed'), wait: { n: 10, unit: 'workday' } }
     ],
     ['Late work to the next working day', '', blankSweep('re-date')],
-    ['Out of the archive for good', '', blankSweep('purge')]
+    ['Purge the archive', '', blankSweep('purge')]
   ];
   for (const [name, description, definition] of made) {
     const { result: id } = sweeps.insert(actor, { name, description, definition });

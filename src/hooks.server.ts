@@ -20,7 +20,7 @@ import { actOf, admit, canNameRows } from '$lib/server/web/web.ts';
 const FROM_PROGRAMS: ReadonlySet<string | null> = new Set(['/mail/[token]', '/receipts/text/[key]']);
 
 const NOT_WRITABLE =
-  'Nothing can be written just now: the disk is full, or something else holds the database. What you sent was not saved; try again later.';
+  'The server cannot save: its disk is full or the database is in use. Your change was not saved. Try again later.';
 
 /** A thread of ours writes for longer than anybody waits. */
 const LENT =
@@ -130,5 +130,5 @@ export const handleError: HandleServerError = ({ error, status, message, event }
   // Some addresses let whoever knows them in: which place it was is said, not which address.
   app.log.error({ err: error, route: event.route.id }, message);
   if (isMachineFault(error)) return { message: NOT_WRITABLE };
-  return { message: 'Something went wrong here. It has been recorded; what you sent was not saved.' };
+  return { message: 'The server failed. The fault was recorded. Your change was not saved.' };
 };

@@ -5,7 +5,7 @@
 <svelte:head><title>{page.status} · Early Bell</title></svelte:head>
 
 <main class="grid min-h-[60vh] place-content-center gap-3 p-8">
-  <h1>{page.status === 404 ? 'Nothing here' : 'That did not work'}</h1>
+  <h1>{page.status === 404 ? 'Page not found' : 'Something failed'}</h1>
   <p>{page.error?.message}</p>
-  <p><a href="/">To the Bell tower</a></p>
+  <p><a href="/">Open the Bell tower</a></p>
 </main>

@@ -312,7 +312,7 @@ function tellDeadEnd(engine: Engine, stores: Stores, about: DeadEndRecord, now: 
   const { readerName, address, subject, answer } = about;
   const words = [
     `“${subject}” did not reach ${readerName} at ${address}: ${answer}`,
-    'It is not tried any more. What else of this rule fails within the hour is counted on the Bell tower and not said again.'
+    'It will not be tried again. More failures of this rule in the next hour are only counted on the Bell tower.'
   ];
   engine.keeper.tell(rule, `${rule.name}: a message did not arrive`, words, null, now);
 }

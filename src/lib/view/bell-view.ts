@@ -1,3 +1,4 @@
+import { leadWords } from '../core/rule/words/lead-words.ts';
 import { explainNotice } from '../core/forecast/explain/explain.ts';
 import { leadOf, type RuleFacts } from '../core/forecast/facts/compile-rule.ts';
 import type { TaskFacts } from '../core/forecast/facts/facts.ts';
@@ -6,9 +7,8 @@ import type { NoticeList } from '../core/forecast/simulate/notice-list.ts';
 import { shownAt } from '../core/forecast/simulate/plain-rules.ts';
 import type { Planner } from '../core/forecast/plan/planner.ts';
 import type { PlannedNotice } from '../core/forecast/plan/planned-notice.ts';
-import type { Names } from '../core/rule/condition-words.ts';
+import type { Names } from '../core/rule/words/condition-words.ts';
 import { KINDS, type NoticeKind } from '../core/notice/kinds.ts';
-import { leadWords } from '../core/rule/read-back.ts';
 import { whyText } from '../core/ring/why-text.ts';
 import type { WhyStep } from '../core/ring/why.ts';
 import type { InstantMs, Zone } from '../core/time/zone.ts';

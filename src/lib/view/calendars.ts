@@ -1,7 +1,6 @@
+import { dayFromParts, daysInMonth, formatDay, weekdayOf, MONTH_NAMES } from '../core/time/day.ts';
 import { WEEKDAYS, parseInterval, type WeekSpec } from '../core/calendar/spec.ts';
 import { CodedError } from '../core/errors.ts';
-import { MONTH_NAMES } from '../core/time/format.ts';
-import { dayFromParts, daysInMonth, formatDay, weekdayOf } from '../core/time/day.ts';
 
 /** A calendar as it is edited. */
 export interface CalendarDraft {

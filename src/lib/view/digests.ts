@@ -32,7 +32,7 @@ export interface DigestRunView {
 
 export const ABOUT_WORDS: Readonly<Record<DigestAbout, string>> = {
   own: 'each reader’s own work',
-  reports: 'the work of those below each reader',
+  reports: 'the work of each recipient’s team',
   everybody: 'everybody’s work'
 };
 
@@ -42,7 +42,7 @@ export const READER_WORDS: Readonly<
   everybody: 'everybody',
   managers: 'whoever has people below them',
   coordinator: 'the coordinators',
-  keeper: 'whoever keeps this digest'
+  keeper: 'the keeper of this digest'
 };
 
 /** Sections as they are chosen. */

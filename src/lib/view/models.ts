@@ -1,3 +1,4 @@
+import type { SentencePart } from '../core/rule/words/sentence.ts';
 import type { Lint } from '../core/lint/model.ts';
 import type { RuleFault } from '../core/rule/rule-fault.ts';
 import type { WhyCode } from '../core/ring/why.ts';
@@ -118,7 +119,7 @@ export interface RuleForecastView {
   bySteps: Record<string, { people: number; changes: number }>;
   /** Watched tasks for which it has come to its end; null where it says of none when that is. */
   stopped: number | null;
-  sentence: string;
+  sentence: SentencePart[];
   /** The next three moments at which it sends, on the viewer's wall. */
   next: string[];
   until: string;

@@ -1,3 +1,4 @@
+import { wholeSentence } from '../core/rule/words/sentence.ts';
 import { groupBy } from '../core/group-by.ts';
 import { ifComputable } from '../core/if-computable.ts';
 import type { RuleFacts } from '../core/forecast/facts/compile-rule.ts';
@@ -10,7 +11,6 @@ import { lintRule } from '../core/lint/lint.ts';
 import type { LiveOther } from '../core/lint/model.ts';
 import type { RuleFault } from '../core/rule/rule-fault.ts';
 import type { RuleDefinition } from '../core/rule/model.ts';
-import { readBack } from '../core/rule/read-back.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';
 import { shortDay, shortMoment } from '../core/time/format.ts';
 import { bellView, nameFor, type Reading } from './bell-view.ts';
@@ -100,7 +100,7 @@ export function ruleForecastView(input: OutlookInput): RuleForecastView {
     stopped: stops(rule)
       ? watched.filter((task) => ifComputable(() => planner.stopped(rule, task, now), false)).length
       : null,
-    sentence: readBack(written, names),
+    sentence: wholeSentence(written, names),
     next: nextRings(outlook, reading),
     until: shortDay(zone.dayOf(until), zone.dayOf(now))
   };

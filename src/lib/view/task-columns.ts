@@ -2,7 +2,7 @@
 export const TASK_COLUMNS = {
   owner: { label: 'Owner', width: 'minmax(110px, 1.1fr)', sort: 'owner' },
   due: { label: 'Due', width: 'minmax(112px, 1fr)', sort: 'due' },
-  left: { label: 'Left', width: 'minmax(158px, 1.2fr)', sort: null },
+  left: { label: 'Days left', width: 'minmax(158px, 1.2fr)', sort: null },
   status: { label: 'Status', width: 'minmax(80px, 0.7fr)', sort: 'status' },
   priority: { label: 'Priority', width: 'minmax(96px, 0.8fr)', sort: 'priority' },
   project: { label: 'Project', width: 'minmax(110px, 1.1fr)', sort: 'project' },
@@ -11,9 +11,9 @@ export const TASK_COLUMNS = {
   tags: { label: 'Tags', width: 'minmax(90px, 0.9fr)', sort: null },
   percent: { label: 'Percent', width: '64px', sort: null },
   bell: { label: 'Next bell', width: 'minmax(104px, 0.9fr)', sort: null },
-  slips: { label: 'Moved later', width: '80px', sort: 'slips' },
-  created: { label: 'Came in', width: 'minmax(104px, 0.9fr)', sort: 'created' },
-  touched: { label: 'Last touched', width: 'minmax(104px, 0.9fr)', sort: 'touched' }
+  slips: { label: 'Times postponed', width: '80px', sort: 'slips' },
+  created: { label: 'Created', width: 'minmax(104px, 0.9fr)', sort: 'created' },
+  touched: { label: 'Last changed', width: 'minmax(104px, 0.9fr)', sort: 'touched' }
 } as const satisfies Record<string, { label: string; width: string; sort: string | null }>;
 export type ColumnKey = keyof typeof TASK_COLUMNS;
 

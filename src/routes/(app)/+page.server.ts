@@ -21,7 +21,7 @@ export const load: PageServerLoad = (event) => {
 
 const ANSWERS = {
   send: 'They are on their way.',
-  gather: 'They come gathered.',
+  gather: 'They will be combined.',
   'do not ring': 'They do not ring.'
 };
 
@@ -34,7 +34,7 @@ export const actions: Actions = {
       if (!known) throw new CodedError('engine-rings');
       engine.answer(known);
       outbox.start();
-      return { done: 'The engine rings again.' };
+      return { done: 'Rules run again.' };
     });
   },
   uncount: async (event) => {

@@ -39,7 +39,7 @@
   <p class="head">
     <span class="title" id="next" role="heading" aria-level="2">Bells in the next 24 hours</span>
     <span class="quiet"
-      >hours as on your wall; lit is each person’s working time{beyond !== null
+      >Your time zone; light areas are each person’s working time{beyond !== null
         ? `; the first ${day?.bells.length} of ${beyond.toLocaleString('en')}`
         : ''}</span
     >
@@ -66,7 +66,7 @@
   <section id="failing">
     <h2>Not delivered yet</h2>
     <table>
-      <thead><tr><th>Message</th><th>To</th><th>State</th><th>What the other side said</th></tr></thead>
+      <thead><tr><th>Message</th><th>To</th><th>State</th><th>Server’s answer</th></tr></thead>
       <tbody>
         {#each tower.failing as delivery (delivery.id)}
           <tr>
@@ -76,7 +76,7 @@
               >{delivery.state === 'failed'
                 ? `failed after ${delivery.attempt} tries`
                 : `tried ${delivery.attempt} times, goes on trying`}{delivery.inDoubt
-                ? '; in doubt: it may have arrived'
+                ? '; may have arrived'
                 : ''}</td
             >
             <td>{delivery.lastAnswer}</td>

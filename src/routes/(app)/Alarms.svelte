@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import { getContext } from 'svelte';
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -20,13 +21,13 @@
           ? `The workspace was put back from a backup of ${standing.since}, at ${standing.until}.`
           : `The machine’s clock jumped from ${standing.since} to ${standing.until}.`}
         {standing.count === 0
-          ? 'Nothing that is known here should have rung since'
+          ? 'No ring time was missed'
           : standing.count === 1
-            ? '1 ring of that time has not rung here'
+            ? '1 ring time was missed'
             : `${standing.count} rings of that time have not rung here`}{standing.underWay > 0
           ? `, and ${standing.underWay} messages were on their way`
           : ''}{standing.why === 'restored' && standing.count + standing.underWay > 0
-          ? '; some may have left before.'
+          ? '. Some may already have been sent.'
           : '.'}
         {#if standing.listed.length > 0}
           <details>
@@ -37,8 +38,8 @@
           </details>
         {/if}
         <p class="answers">
-          <button class="button" name="answer" value="pass over">Pass them over</button>
-          <button class="button" name="answer" value="send">Send what still has a point</button>
+          <button class="button" name="answer" value="pass over">Skip them</button>
+          <button class="button" name="answer" value="send">Send what is still useful</button>
           <button class="button" name="answer" value="gather">Gathered, one for each person</button>
         </p>
       </div>
@@ -46,14 +47,14 @@
   {/if}
   {#each tower.rushes as rush (rush.id)}
     <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
-      <b>A rush was stopped</b>
+      <b>Too many messages</b>
       <span>
         <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {rush.count} messages; {rush.expected}
         were foreseen for the whole day.
         <input type="hidden" name="rush" value={rush.id} />
         <button class="button" name="answer" value="send">Send them</button>
         <button class="button" name="answer" value="gather">Gathered, one for each person</button>
-        <button class="button" name="answer" value="do not ring">Do not ring</button>
+        <button class="button" name="answer" value="do not ring">Do not send</button>
       </span>
     </form>
   {/each}
@@ -82,19 +83,19 @@
   {/if}
   {#each tower.returned as one (one.address)}
     <form class="band brick" method="POST" action="?/works" use:enhance={submitDone(done)}>
-      <b>Mail came back</b>
+      <b>Mail was returned</b>
       <span>
         {#if one.personId !== null}<a href="/people/{one.personId}">{one.name}</a>,{/if}
         {one.address}, {one.at}: {one.reason}
         <input type="hidden" name="address" value={one.address} />
-        <button class="button">It works again</button>
+        <button class="button">Use it again</button>
       </span>
     </form>
   {/each}
   {#each ladders.circles as circle (circle.join())}
     <p class="band brick">
       <b>Managers go round</b><span
-        >{circle.join(' → ')} → {circle[0]}: above them the coordinators are told.
+        >{circle.join(' → ')} → {circle[0]}: the coordinators are told instead.
         <a href="/people">Mend it in People</a></span
       >
     </p>
@@ -102,9 +103,9 @@
   {#if ladders.nobodyAbove.count > 0}
     {@const alone = ladders.nobodyAbove}
     <p class="band">
-      <b>Nobody above</b><span
+      <b>Nobody to escalate to</b><span
         >{alone.count === 1 ? 'One late task' : `${alone.count} late tasks`} on a ladder
-        {alone.count === 1 ? 'has' : 'have'} nobody above the owner:
+        {agree(alone.count, 'has', 'have')} nobody above the owner:
         {#each alone.tasks as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}">{task.name}</a
           >{/each}{#if alone.count > alone.tasks.length}, and <a href="/escalations?only=nobody+above"
             >the others</a

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import { getContext } from 'svelte';
   import X from '@lucide/svelte/icons/x';
   import { enhance } from '$app/forms';
@@ -53,7 +54,7 @@
   <li>
     <a href="/tasks?show=out+of+earshot"
       ><b class="slate-text">{silent ?? '…'}</b><span
-        >out of earshot: no bell reaches {silent === 1 ? 'it' : 'them'}</span
+        >out of earshot: no bell reaches {agree(silent, 'it', 'them')}</span
       ></a
     >
   </li>
@@ -61,7 +62,7 @@
     <a href="/escalations"
       ><b>{ladders.count}</b><span
         >on a ladder{ladders.asked > 0
-          ? `, ${ladders.asked} ${ladders.asked === 1 ? 'promise waits' : 'promises wait'} for a yes`
+          ? `, ${many(ladders.asked, 'promise waits', 'promises wait')} for a yes`
           : ''}</span
       ></a
     >

@@ -9,7 +9,7 @@
 
 <Threshold title="Sign in">
   {#if data.demoPeople.length > 0}
-    <p class="quiet">This is the demo workspace. Come in as one of its coordinators:</p>
+    <p class="quiet">This is the demo workspace. Sign in as a coordinator:</p>
     <form method="POST" action="/sign-in/demo" class="grid gap-2">
       <input type="hidden" name="to" value={data.to} />
       {#each data.demoPeople.filter(({ coordinates }) => coordinates) as person (person.id)}
@@ -18,7 +18,7 @@
         </button>
       {/each}
       <details class="mt-2">
-        <summary class="quiet">or as somebody else, to see what they see</summary>
+        <summary class="quiet">or as another person</summary>
         <div class="mt-2 grid gap-1">
           {#each data.demoPeople.filter(({ coordinates }) => !coordinates) as person (person.id)}
             <button class="button plain justify-between" name="person" value={person.id}>

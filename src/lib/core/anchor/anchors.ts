@@ -28,14 +28,14 @@ function happened(
   rest: Partial<HappenedAnchor> & Pick<HappenedAnchor, 'read'>
 ): HappenedAnchor {
   return {
-    ...{ day: `day it ${done}`, moment: `moment it ${done}`, stands: `It ${done} on` },
+    ...{ day: `day it ${done}`, moment: `time it ${done}`, stands: `It ${done} on` },
     ...{ lacking: 'nothing to count from yet', happened: true, offered: true, movedBy, shows: {} },
     ...rest
   };
 }
 
 const due = date('due', 'due', {
-  moment: 'due moment',
+  moment: 'due time',
   stands: 'It is due on',
   ofTask: true,
   movedBy: ['due'],
@@ -64,8 +64,8 @@ export const ANCHORS = {
     lacking: 'no owner',
     read: ({ id, ownerId }, detailsOf) => (ownerId === null ? null : detailsOf(id).assignedAt)
   }),
-  'last touched': happened('was last touched', ['last touched'], {
-    moment: 'last touch',
+  'last touched': happened('was last changed', ['last touched'], {
+    moment: 'last change',
     read: ({ id }, detailsOf) => detailsOf(id).touchedAt
   }),
   finished: happened('was finished', ['status'], {
@@ -76,7 +76,7 @@ export const ANCHORS = {
     shows: { phases: ['closed'] },
     read: ({ id }, detailsOf) => detailsOf(id).closedAt
   }),
-  'phase entered': happened('came into its phase', ['status'], {
+  'phase entered': happened('changed its phase', ['status'], {
     read: ({ id }, detailsOf) => detailsOf(id).phaseSince
   }),
   /** Of a field of the workspace's own; the lead says which. */
@@ -95,7 +95,7 @@ export const ANCHORS = {
     read: () => null
   }),
   acknowledged: happened('', ['acknowledged'], {
-    ...{ day: 'day somebody acknowledged it', moment: 'moment somebody acknowledged it' },
+    ...{ day: 'day somebody acknowledged it', moment: 'time somebody acknowledged it' },
     stands: 'Somebody acknowledged it on',
     read: ({ id }, detailsOf) => detailsOf(id).acknowledgements.at(-1)?.at ?? null
   }),

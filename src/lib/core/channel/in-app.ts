@@ -7,7 +7,7 @@ export const inApp: ChannelDescriptor = {
   by: 'in the app',
   needs: 'mail address to sign in with',
   addressOf: ({ id, email }) => (email === null ? null : `person ${id}`),
-  shown: () => 'behind the bell above',
+  shown: () => 'at the bell in the top bar',
   leaves: false,
   bounces: false
 };

@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import { actLines, actsInline } from '../message/acts.ts';
 import {
   dueWords,
@@ -79,7 +80,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     .filter(({ count }) => count > 0)
     .map((section) => bothForms(section, words));
   const clear = sections.length === 0 && words.kept.length === 0;
-  const intro = clear ? 'All clear: there is nothing to say today.' : '';
+  const intro = clear ? 'All clear. Nothing needs you today.' : '';
   const keptTitle = sectionTitle('kept to come together', words.nextWorkingDays);
   const text = [
     greeting,
@@ -108,7 +109,7 @@ function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean
   const today = rollUp ? rollUp.total.dueToday : count('due today');
   const rest = sections.reduce((sum, one) => sum + one.count, 0) + kept.length;
   const parts = [late > 0 ? `${late} overdue` : '', today > 0 ? `${today} due today` : ''].filter(Boolean);
-  if (parts.length === 0 && rest > 0) parts.push(`${rest} ${rest === 1 ? 'thing' : 'things'} to look at`);
+  if (parts.length === 0 && rest > 0) parts.push(`${many(rest, 'thing')} to look at`);
   return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
 }
 

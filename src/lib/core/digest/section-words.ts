@@ -1,16 +1,16 @@
 import type { DigestSection } from './model.ts';
 
 const TITLES: Readonly<Record<DigestSection, string>> = {
-  'needs acknowledgement': 'Late, and nobody has said that they have seen it',
+  'needs acknowledgement': 'Overdue, not acknowledged',
   overdue: 'Overdue',
   'due today': 'Due today',
   'due next': 'Due next',
   'starts today': 'Starts today',
   'newly assigned': 'Newly assigned',
-  'time to be logged': 'Time to be logged',
-  finished: 'Finished since the last one',
-  undated: 'Without a date: no rule can see these',
-  'kept to come together': 'Kept to come together'
+  'time to be logged': 'Time not logged',
+  finished: 'Finished since the last digest',
+  undated: 'No due date (no date rule rings)',
+  'kept to come together': 'Kept for this digest'
 };
 
 /**

@@ -2,7 +2,7 @@ import type { CompiledCalendar } from '../calendar/compiled.ts';
 import { parseRecurrenceRule } from '../recurrence/rrule.ts';
 import { scheduleRings, type Schedule } from '../recurrence/schedule.ts';
 import { nextDigestHour, type DigestReader } from '../ring/digest-hour.ts';
-import { scheduleWords } from '../rule/schedule-words.ts';
+import { scheduleWords } from '../rule/words/schedule-words.ts';
 import { MS_PER_MINUTE, parseDay } from '../time/day.ts';
 import { parseTimeOfDay, type MinuteOfDay } from '../time/time-of-day.ts';
 import { placeOfZone } from '../time/zone-names.ts';
@@ -65,7 +65,7 @@ export function nextScheduled(
 
 /** When a digest leaves, in words. */
 export function digestWhenWords(when: DigestWhen): string {
-  if (when.by === 'own hours') return 'at each reader’s own digest times';
-  const place = when.zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(when.zone)}`;
+  if (when.by === 'own hours') return 'at each recipient’s own digest times';
+  const place = when.zone === null ? 'workspace time' : `in ${placeOfZone(when.zone)}`;
   return scheduleWords(when, place);
 }

@@ -1,8 +1,9 @@
+import { agree, many } from '../many.ts';
 import { allSteps, type Tell } from '../rule/step-model.ts';
 import { waysTo } from '../channel/ways.ts';
 import { CHANNEL } from '../channel/channels.ts';
 import type { PersonFacts } from '../forecast/facts/facts.ts';
-import { list } from '../rule/list-words.ts';
+import { list } from '../rule/words/list.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** Tells that insist on channels, each with the people whom it would reach in the weeks to come. */
@@ -18,7 +19,7 @@ function insisting({ definition, notices, planner }: LintContext): { step: Tell;
   });
 }
 
-const people = (count: number) => (count === 1 ? '1 person' : `${count} people`);
+const people = (count: number) => many(count, 'person', 'people');
 
 /** A Tell that insists on several channels: whoever has them gets each message by each. */
 export function doubleChannels(context: LintContext): Lint[] {
@@ -33,8 +34,8 @@ export function doubleChannels(context: LintContext): Lint[] {
         code: 'double channels',
         part: 'tell',
         step: step.id,
-        message: `${people(twice.length)} would get each of these ${channels.length === 2 ? 'twice' : 'several times'}: ${list(channels.map((channel) => CHANNEL[channel].by))}.`,
-        mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }
+        message: `${people(twice.length)} would get each message ${channels.length === 2 ? 'twice' : 'several times'}: ${list(channels.map((channel) => CHANNEL[channel].by))}.`,
+        mend: { does: 'own channels', words: 'use each person’s own channels', step: step.id }
       }
     ];
   });
@@ -49,7 +50,7 @@ export function channelMissing(context: LintContext): Lint[] {
     );
     const [first] = without;
     if (!first) return [];
-    const has = without.length === 1 ? 'has' : 'have';
+    const has = agree(without.length, 'has', 'have');
     return [
       {
         code: 'channel missing',
@@ -58,8 +59,8 @@ export function channelMissing(context: LintContext): Lint[] {
         message: `${people(without.length)} (${first.name}${without.length > 1 ? ' and others' : ''}) ${has} no ${list(
           channels.map((channel) => CHANNEL[channel].needs),
           'or'
-        )}: they hear by another way.`,
-        mend: { does: 'own channels', words: 'leave the channel to each of them', step: step.id }
+        )}. ${agree(without.length, 'This person is', 'They are')} told on another channel.`,
+        mend: { does: 'own channels', words: 'use each person’s own channels', step: step.id }
       }
     ];
   });

@@ -1,3 +1,4 @@
+import { agree, many } from '../many.ts';
 import { partsOf, type Condition, type Test, isTest } from '../rule/condition.ts';
 import { inScope } from '../rule/watch.ts';
 import { isOpenWork } from '../forecast/facts/facts.ts';
@@ -31,8 +32,8 @@ export function oneStatus({ definition, rule, tasks, planner, statuses }: LintCo
     {
       code: 'one status of several',
       part: 'watch',
-      message: `${others === 1 ? '1 open task' : `${others} open tasks`} in other statuses than “${name}” ${others === 1 ? 'is' : 'are'} not covered.`,
-      mend: { does: 'open phases', words: 'watch all open work instead' }
+      message: `${many(others, 'open task is', 'open tasks are')} not covered: ${agree(others, 'its status is', 'their status is')} not “${name}”.`,
+      mend: { does: 'open phases', words: 'watch all open tasks' }
     }
   ];
 }
@@ -63,8 +64,8 @@ export function nothingAfterDue({ rule, watched, others }: LintContext): Lint[] 
     {
       code: 'nothing after the due day',
       part: 'ring',
-      message: `Nothing rings after the due day, by this rule or another, for ${count === 1 ? '1 watched task' : `${count} watched tasks`}.`,
-      mend: { does: 'add overdue', words: 'ring one working day after too' }
+      message: `No rule rings after the due date for ${many(count, 'watched task')}.`,
+      mend: { does: 'add overdue', words: 'add a ring time 1 working day after' }
     }
   ];
 }

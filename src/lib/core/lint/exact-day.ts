@@ -1,8 +1,9 @@
+import { many } from '../many.ts';
 import { partsOf, type Condition, type Test, isTest } from '../rule/condition.ts';
 import type { CompiledLead } from '../forecast/facts/compile-lead.ts';
 import type { LeadClock } from '../forecast/plan/lead-clock.ts';
 import type { TaskFacts } from '../forecast/facts/facts.ts';
-import { testWords } from '../rule/condition-words.ts';
+import { testWords } from '../rule/words/condition-words.ts';
 import { ONCE_DATES, type OnceFor } from '../rule/lead-model.ts';
 import { inScope } from '../rule/watch.ts';
 import { formatDay, type Day } from '../time/day.ts';
@@ -47,14 +48,12 @@ export function exactDay(context: LintContext): Lint[] {
     if (lost.length === 0) return [];
     const count = tasksOn(context, lead, test);
     const tasks =
-      count === 0
-        ? ''
-        : ` ${count === 1 ? '1 task has such a day' : `${count} tasks have such a day`} in that time.`;
+      count === 0 ? '' : ` ${many(count, 'task has such a day', 'tasks have such a day')} in that time.`;
     return [
       {
         code: 'exact day on a schedule with gaps',
         part: 'ring',
-        message: `On ${lost.length} of the next ${WHOLE_DAYS} days it does not look, first on ${shortDay(lost[0]!)}: a task for which “${testWords(test, context.names)}” holds on one of them is not told.${tasks}`,
+        message: `The rule does not ring on ${lost.length} of the next ${WHOLE_DAYS} days, first on ${shortDay(lost[0]!)}. Tasks for which “${testWords(test, context.names)}” is true only on such a day are missed.${tasks}`,
         mend: mendOf(context, lead, test)
       }
     ];
@@ -97,12 +96,12 @@ function tasksOn(context: LintContext, lead: CompiledLead, test: Test): number {
 function mendOf({ now, zone }: LintContext, { lead }: CompiledLead, test: Test): Mend | null {
   if (test.op === 'equals')
     return {
-      ...{ does: 'from that day', words: 'ring from that day on, once for each due date' },
+      ...{ does: 'from that day', words: 'ring from that day on, once per due date' },
       ...{ lead: lead.id, field: test.field }
     };
   if (!onceForOf(test)) return null;
   return {
-    ...{ does: 'up to today', words: 'tell at the next look what has come and is not yet told' },
+    ...{ does: 'up to today', words: 'ring on the next day for dates that have passed' },
     ...{ lead: lead.id, field: test.field, since: formatDay(zone.dayOf(now)) }
   };
 }

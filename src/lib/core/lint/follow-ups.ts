@@ -1,5 +1,6 @@
+import { many } from '../many.ts';
 import { makesTasks } from '../rule/step-model.ts';
-import { list } from '../rule/list-words.ts';
+import { list } from '../rule/words/list.ts';
 import { DEEPEST_MADE } from '../rule/watch.ts';
 import type { Lint, LintContext } from './model.ts';
 
@@ -11,6 +12,6 @@ export function followUps({ definition, others }: LintContext): Lint[] {
   const names = list(makers.map(({ rule }) => `“${rule.name}”`));
   const back = makers.some((other) => other.definition.watch.made);
   const deep = back ? DEEPEST_MADE : 2;
-  const message = `It follows up what ${names} ${makers.length === 1 ? 'makes' : 'make'}: one late task may come to have ${deep} behind it, one after another, and no more.`;
+  const message = `It creates follow-ups of follow-ups made by ${names}. One overdue task can lead to ${deep} of them, one after another.`;
   return [{ code: 'follow-ups of follow-ups', part: 'do', message, mend: null }];
 }

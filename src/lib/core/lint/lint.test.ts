@@ -6,7 +6,7 @@ import { ORDINARY_FACTS, ORDINARY_TASK, type Facts, type TaskFacts } from '../fo
 import { forecast } from '../forecast/forecast.ts';
 import { Planner } from '../forecast/plan/planner.ts';
 import { rhythmDays } from '../recurrence/rhythm-days.ts';
-import { BARE_NAMES } from '../rule/condition-words.ts';
+import { BARE_NAMES } from '../rule/words/condition-words.ts';
 import { blankDefinition, openWatch, type RuleDefinition } from '../rule/model.ts';
 import { blankTell } from '../rule/step-model.ts';
 import { offsetLead, type Lead } from '../rule/lead-model.ts';

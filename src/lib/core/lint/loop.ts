@@ -101,8 +101,8 @@ export function loop({ ruleId, definition, rule, others }: LintContext): Lint[] 
   const name = (id: number) => `“${all.find((one) => one.id === id)!.rule.name || 'this rule'}”`;
   const message =
     path.length === 1
-      ? 'It sets what it rings by itself: at most three times for a task, then it is cut.'
-      : `${[...path, ruleId].map(name).join(' sets off ')}: the chain is cut after eight, and no rule acts twice on one task.`;
+      ? 'Its change makes it ring again. It stops after three times per task.'
+      : `${[...path, ruleId].map(name).join(' starts ')}: the rules start each other. The chain stops after eight.`;
   return [{ code: 'loop', part: 'do', message, mend: null }];
 }
 

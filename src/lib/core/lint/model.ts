@@ -3,7 +3,7 @@ import type { TaskFacts } from '../forecast/facts/facts.ts';
 import type { NoticeList } from '../forecast/simulate/notice-list.ts';
 import type { Planner } from '../forecast/plan/planner.ts';
 import type { RuleFault } from '../rule/rule-fault.ts';
-import type { Names } from '../rule/condition-words.ts';
+import type { Names } from '../rule/words/condition-words.ts';
 import type { TestedField } from '../rule/condition.ts';
 import type { RuleDefinition } from '../rule/model.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';

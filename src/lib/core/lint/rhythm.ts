@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import type { Unit } from '../ring/lead.ts';
 import type { Lint, LintContext } from './model.ts';
 
@@ -22,13 +23,12 @@ export function leadLongerThanRhythm({ rule, watched, planner }: LintContext): L
     shortest = Math.min(shortest, days);
   }
   if (count === 0) return [];
-  const tasks = count === 1 ? '1 recurring task comes' : `${count} recurring tasks come`;
-  const every = shortest === 1 ? 'every day' : `every ${shortest} days`;
+  const every = shortest === 1 ? 'every day' : `every ${many(shortest, 'day')}`;
   return [
     {
       code: 'lead longer than the rhythm',
       part: 'ring',
-      message: `It rings ${longest} days ahead, but ${tasks} back more often than that, one of them ${every}: that ring lies before the task comes back.`,
+      message: `It rings ${many(longest, 'day')} ahead, but ${many(count, 'recurring task repeats', 'recurring tasks repeat')} faster (${every}). That ring is never sent.`,
       mend: null
     }
   ];

@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import { longMoment } from '../time/format.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { Lint, LintContext } from './model.ts';
@@ -32,19 +33,15 @@ export function rush(context: LintContext): Lint[] {
   if (!worst) return [];
   const [at, count] = worst;
   const times =
-    counts.length === 1
-      ? ''
-      : `, and more than ${RUSH} on ${counts.length - 1} other ${counts.length === 2 ? 'moment' : 'moments'}`;
+    counts.length === 1 ? '' : `, and more than ${RUSH} at ${many(counts.length - 1, 'other time')}`;
   const perTask = [...context.rule.program.tells.values()].find(({ step }) => step.gather === 'per task');
   return [
     {
       code: 'rush',
       part: 'tell',
       ...(perTask ? { step: perTask.step.id } : {}),
-      message: `${count} messages leave at once on ${longMoment(at, context.zone)}${times}.`,
-      mend: perTask
-        ? { does: 'gather', words: 'send one message for each person', step: perTask.step.id }
-        : null
+      message: `${many(count, 'message')} would be sent at once on ${longMoment(at, context.zone)}${times}.`,
+      mend: perTask ? { does: 'gather', words: 'send one message per person', step: perTask.step.id } : null
     }
   ];
 }

@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import { isOnOwnClocks } from '../forecast/plan/schedule-value.ts';
 import type { LeadClock } from '../forecast/plan/lead-clock.ts';
 import { inScope } from '../rule/watch.ts';
@@ -65,7 +66,7 @@ export function checkRarerThanWindow(context: LintContext): Lint[] {
       {
         code: 'check rarer than its window',
         part: 'ring',
-        message: `Between two of its looks lie up to ${widest} days, and each sees what is ${window.field} within ${window.value} days: what is ${window.field} on ${span} is seen by no check.`,
+        message: `It looks for tasks ${window.field} in the next ${window.value} days, but there are up to ${widest} days between two looks. Tasks ${window.field} on ${span} are missed.`,
         mend: {
           does: 'widen',
           words: `look ${widest - 1} days ahead`,
@@ -95,8 +96,8 @@ export function findsAgain({ rule, notices }: LintContext): Lint[] {
       {
         code: 'finds the same task again',
         part: 'ring',
-        message: `In four weeks it finds ${tasks === 1 ? 'a task' : `${tasks} tasks`} again, up to ${most} times for the same date.`,
-        mend: { does: 'once per date', words: 'ring once for each task and date', lead: lead.lead.id }
+        message: `In four weeks it repeats for ${many(tasks, 'task')}, up to ${many(most, 'time')} for the same date.`,
+        mend: { does: 'once per date', words: 'ring once per task and date', lead: lead.lead.id }
       }
     ];
   });

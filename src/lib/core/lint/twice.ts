@@ -1,8 +1,9 @@
+import { recipientWords } from '../rule/words/recipient-words.ts';
+import { capital } from '../capital.ts';
 import type { RuleDefinition } from '../rule/model.ts';
 import { allSteps, type Step, type Tell } from '../rule/step-model.ts';
 import { inScope } from '../rule/watch.ts';
 import type { Act } from '../rule/acts.ts';
-import { recipientWords } from '../rule/read-back.ts';
 import type { Lint, LintContext } from './model.ts';
 
 /** Two Tells in a row of the same rings that tell the same people: the same comes twice. */
@@ -17,8 +18,8 @@ export function toldTwice({ definition, names }: LintContext): Lint[] {
           code: 'told twice',
           part: 'tell',
           step: tell.id,
-          message: `At one ring ${recipientWords(who!, names)} ${who!.who === 'members' || who!.who === 'coordinator' ? 'are' : 'is'} told twice: by “${first.name || 'the first Tell'}” and by “${tell.name || 'this one'}”.`,
-          mend: { does: 'take step out', words: 'take this Tell out', step: tell.id }
+          message: `${capital(recipientWords(who!, names))} ${who!.who === 'members' || who!.who === 'coordinator' ? 'are' : 'is'} told twice at one ring: by “${first.name || 'the first Tell'}” and by “${tell.name || 'this one'}”.`,
+          mend: { does: 'take step out', words: 'remove this Tell', step: tell.id }
         }
       ];
     })
@@ -71,7 +72,7 @@ function setBy(act: Act): { what: string; words: string; to: string } | null {
     case 'archive':
     case 'bin':
     case 'park':
-      return { what: 'standing', words: 'where it stands', to: act.act };
+      return { what: 'standing', words: 'its place', to: act.act };
     default:
       return null;
   }
@@ -99,7 +100,7 @@ export function setByTwo({ definition, watched, others }: LintContext): Lint[] {
         code: 'set by two rules',
         part: 'do',
         step,
-        message: `“${other.rule.name}” sets ${set.words} of the same tasks to something else: whichever acts last stands.`,
+        message: `“${other.rule.name}” also sets ${set.words} of these tasks, to another value. The last one wins.`,
         mend: null
       }
     ];

@@ -81,8 +81,8 @@ export function wordsAgainstLead({ definition }: LintContext): Lint[] {
         code: 'words against the lead',
         part: 'tell',
         step: step.id,
-        message: `The words say “${wrong.said}”, which is not so at every ring time that they answer. ‹days left› is computed when the message leaves.`,
-        mend: { does: 'days left', words: 'say ‹days left› instead', step: step.id }
+        message: `The text says “${wrong.said}”. This is wrong for some ring times. ‹days left› is always right.`,
+        mend: { does: 'days left', words: 'use ‹days left›', step: step.id }
       }
     ];
   });

@@ -7,13 +7,13 @@ export type LinkAct = (typeof LINK_ACTS)[number];
 
 /** What stands before each link. */
 export const ACT_WORDS: Readonly<Record<LinkAct, string>> = {
-  done: 'It is done',
-  promise: 'I have seen it',
-  date: 'Another date',
+  done: 'Done',
+  promise: 'Acknowledge',
+  date: 'Change date',
   later: 'Remind me later',
   yes: 'Yes',
   no: 'No',
-  change: 'Something must change'
+  change: 'I will change the task'
 };
 
 /** How long such a link works, in ms of the workspace clock from the moment at which its message leaves. */

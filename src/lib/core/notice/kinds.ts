@@ -27,7 +27,7 @@ export const KINDS = {
   assigned: { ...notice, words: 'assigned to you' },
   reminder: { ...notice, words: 'reminder' },
   'due today': { ...notice, words: 'due today', canBeAcknowledged: true },
-  question: { ...notice, words: 'question to you', passesLimit: true },
+  question: { ...notice, words: 'question', passesLimit: true },
   overdue: { ...notice, words: 'overdue', mark: 'overdue', countsAsOverdue: true, canBeAcknowledged: true },
   escalation: {
     ...notice,
@@ -38,7 +38,7 @@ export const KINDS = {
   },
   'digest of due': { ...told, words: 'digest of due' },
   'digest of overdue': { ...told, words: 'digest of overdue' },
-  'rule fault': { ...told, words: 'a rule of yours fails' }
+  'rule fault': { ...told, words: 'failure of your rules' }
 } as const satisfies Record<string, Kind>;
 
 /** What people choose channels for: each kind of notice, their digests, and faults of the rules that they keep. */

@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import { WEEKDAY_NAMES, clockTime, shortDay } from '../time/format.ts';
 import { weekdayOf } from '../time/day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
@@ -13,7 +14,7 @@ const WEEK = 7;
  * @example lateWords(dueAt, 0, at, zone) // “since 12:00 today”, “since Friday”; with 3: “3 working days late”
  */
 export function lateWords(dueAt: InstantMs, workdays: number, at: InstantMs, zone: Zone): string {
-  if (workdays >= 1) return `${workdays} working ${workdays === 1 ? 'day' : 'days'} late`;
+  if (workdays >= 1) return `${many(workdays, 'working day')} late`;
   const today = zone.dayOf(at);
   // A day’s end belongs to the day that it ends.
   const lastDay = zone.dayOf(dueAt - 1);

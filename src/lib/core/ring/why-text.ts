@@ -1,3 +1,4 @@
+import { agree, many } from '../many.ts';
 import type { Anchor } from '../anchor/descriptor.ts';
 import { ANCHORS, type LeadAnchor } from '../anchor/anchors.ts';
 import { longDate, longZoned } from '../time/format.ts';
@@ -14,104 +15,104 @@ const SENTENCES: Record<WhyCode, (p: Params) => string> = {
   'anchor-date-time': (p) =>
     `${anchorOf(p)?.stands ?? 'The reminder is set for'} ${longZoned(text(p.instant))}.`,
   'anchor-read-elsewhere': (p) =>
-    `That moment is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
+    `That is ${longDate(text(p.date))} in ${place(p.zone)} (in ${place(p.ownZone)} it is ${longDate(text(p.ownDate))}).`,
   'due-moment': (p) => `A due date ends with its day: ${longZoned(text(p.instant))}.`,
   'due-zone': (p) => `The day is that of ${p.of}, in ${place(p.zone)}.`,
   'start-moment': (p) => `A start date begins with its day: ${longZoned(text(p.instant))}.`,
   offset: (p) =>
     `${offsetWords(Number(p.n), text(p.unit))} is ${dateOrMoment(text(p.to))}.${passed(text(p.closed ?? ''))}`,
   'closed-day-moved': (p) => `${closedWords(p)}, so it moves ${direction(p)} to ${longDate(text(p.to))}.`,
-  'closed-day-kept': (p) => `${closedWords(p)}; the rule keeps the date as it is.`,
-  'closed-day-skipped': (p) => `${closedWords(p)}; the rule does not ring then.`,
+  'closed-day-kept': (p) => `${closedWords(p)}. The rule keeps the date.`,
+  'closed-day-skipped': (p) => `${closedWords(p)}. The rule does not ring then.`,
   'wall-time': (p) => `The rule rings at ${p.time} in ${place(p.zone)}.`,
   'own-time': (p) => `It keeps its own time, ${p.time} in ${place(p.zone)}.`,
   'notice-time': (p) =>
-    `The rule names no time, so it rings at the notice time, ${p.time} in ${place(p.zone)}.`,
+    `The rule sets no time, so it rings at the notice time, ${p.time} in ${place(p.zone)}.`,
   'clock-gap': (p) =>
-    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go forward over ${p.time}, so it is ${text(p.instant).slice(11, 16)}.`,
+    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} skip ${p.time}, so it is ${text(p.instant).slice(11, 16)}.`,
   'clock-overlap': (p) =>
-    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go back and ${p.time} comes twice; the first is taken.`,
+    `On ${longDate(text(p.date))} the clocks in ${place(p.zone)} go back and ${p.time} occurs twice. The first is used.`,
   repeat: (p) =>
-    `Repeat ${p.k}, ${p.n} ${unitWords(text(p.unit), Number(p.n))} on, is ${dateOrMoment(text(p.to))}.`,
-  'away-stand-in': (p) => `${away(p)}; it goes to ${p.to || 'the stand-in'} in ${place(p.zone)}.`,
+    `Repeat ${p.k}, ${p.n} ${unitWords(text(p.unit), Number(p.n))} later, is ${dateOrMoment(text(p.to))}.`,
+  'away-stand-in': (p) => `${away(p)}. The notice goes to ${p.to || 'the stand-in'} in ${place(p.zone)}.`,
   'away-manager': (p) =>
-    `${away(p)}${MANAGER_SINCE[text(p.since)] ?? ''}; it goes to ${p.to || 'the manager'} in ${place(p.zone)}.`,
+    `${away(p)}${MANAGER_SINCE[text(p.since)] ?? ''}. The notice goes to ${p.to || 'the manager'} in ${place(p.zone)}.`,
   'away-waits': (p) =>
-    `${p.who} is on leave on ${longZoned(text(p.at))}; it waits until ${longZoned(text(p.to))}.`,
+    `${p.who} is on leave on ${longZoned(text(p.at))}. The notice waits until ${longZoned(text(p.to))}.`,
   held: (p) =>
-    `${longZoned(text(p.from))} is outside working hours; it is held until ${longZoned(text(p.to))}.`,
+    `${longZoned(text(p.from))} is outside working hours. The notice waits until ${longZoned(text(p.to))}.`,
   'held-quiet': (p) =>
-    `${longZoned(text(p.from))} is in quiet hours; it is held until ${longZoned(text(p.to))}.`,
-  'never-reachable': (p) => `Nobody can be reached within ${p.days} days, so it is not sent.`,
-  'same-moment': (p) => `Another ring of this rule (${p.kept}) comes at the same moment and is sent instead.`,
-  'late-bell': (p) => `It would leave when the date is over (${longZoned(text(p.useBy))}): a late bell.`,
+    `${longZoned(text(p.from))} is in quiet hours. The notice waits until ${longZoned(text(p.to))}.`,
+  'never-reachable': (p) => `Nobody can be told within ${p.days} days: not sent.`,
+  'same-moment': (p) => `Another ring of this rule (${p.kept}) comes at the same time and is sent instead.`,
+  'late-bell': (p) => `It would be sent after the date (${longZoned(text(p.useBy))}): a late bell.`,
   'late-not-rung': (p) =>
-    `It would leave when the date is over (${longZoned(text(p.useBy))}); the rule does not ring then.`,
+    `It would be sent after the date (${longZoned(text(p.useBy))}). The rule does not ring then.`,
   'late-rung-anyway': (p) =>
-    `Held, it would come when the date is over; the rule rings at its own time all the same, ${longZoned(text(p.at))}.`,
+    `If held, it would come too late. The rule rings on time anyway, ${longZoned(text(p.at))}.`,
   'brought-forward': (p) =>
-    `It would leave on ${longZoned(text(p.from))}, when the date is over; it is brought forward to ${longZoned(text(p.to))}.`,
-  'no-address': (p) => `${p.name} has no mail address, so it is not sent.`,
-  deactivated: (p) => `${p.name} is deactivated, so it is not sent.`,
+    `It would be sent on ${longZoned(text(p.from))}, after the date. It is sent earlier, on ${longZoned(text(p.to))}.`,
+  'no-address': (p) => `${p.name} has no mail address: not sent.`,
+  deactivated: (p) => `${p.name} is deactivated: not sent.`,
   capped: (p) =>
-    `${longDate(text(p.date))} has the ${p.cap} messages already that are ${p.name}’s most for a day; it is kept for ${longZoned(text(p.to))} and leaves together with the others.`,
+    `${p.name} already has ${p.cap} messages on ${longDate(text(p.date))}, the daily limit. This one is sent with others on ${longZoned(text(p.to))}.`,
   'caught-up': (p) =>
-    `The moment had passed when ${p.cause}; the latest ring is made up for ${p.how === 'now' ? 'at once' : 'at the next opening'}.`,
+    `Its time was past when ${p.cause}. The latest ring is sent ${p.how === 'now' ? 'at once' : 'when they can next be told'}.`,
   'at-once': (p) => `It rings ${p.lead}: ${longZoned(text(p.instant))}.`,
-  'once-for': (p) => `Its ${p.name} is ${longDate(text(p.date))}; it rings once for that.`,
+  'once-for': (p) => `Its ${p.name} is ${longDate(text(p.date))}. The rule rings once for that.`,
   'schedule-moved': (p) =>
-    `${longDate(text(p.date))} is closed by ${p.calendar}; it rings on ${longDate(text(p.to))}.`,
+    `${longDate(text(p.date))} is closed by ${p.calendar}. The rule rings on ${longDate(text(p.to))}.`,
   'schedule-passed': (p) =>
-    `By then ${longZoned(text(p.instant))} had passed on that clock; it rings once all the same.`,
-  hushed: (p) => `${p.what} is quiet until ${longZoned(text(p.until))}, so it is not sent.`,
+    `${longZoned(text(p.instant))} was already past on that clock. The rule rings once anyway.`,
+  hushed: (p) => `${p.what} is hushed until ${longZoned(text(p.until))}: not sent.`,
   'quiet-said': (p) =>
-    `${p.name} has said that they are on it, and is not asked until ${longZoned(text(p.until))}.`,
-  snoozed: (p) => `${p.name} put it off until ${longZoned(text(p.at))}.`,
-  'quiet-stuck': (p) => `The task waits for others, so ${p.name} is not asked about it.`,
+    `${p.name} acknowledged the task and gets no notice until ${longZoned(text(p.until))}.`,
+  snoozed: (p) => `${p.name} snoozed it until ${longZoned(text(p.at))}.`,
+  'quiet-stuck': (p) => `The task is stuck on others, so ${p.name} gets no notice.`,
   'already-told': (p) =>
-    `The rule “${p.rule}” had told ${p.name} the same on ${longZoned(text(p.at))}, so it is not said again.`,
-  enough: (p) => `${p.most} notices have left, which is the most this rule sends.`,
-  'after-owner': (p) => `Whoever owns the task hears first, on ${longZoned(text(p.at))}; this waits for it.`,
-  folded: (p) => `The rule keeps it for ${p.name}’s next gathered message, ${longZoned(text(p.to))}.`,
+    `The rule “${p.rule}” already told ${p.name} on ${longZoned(text(p.at))}: not sent again.`,
+  enough: (p) => `The limit of ${many(Number(p.most), 'notice')} was reached.`,
+  'after-owner': (p) => `The owner is told first, on ${longZoned(text(p.at))}. This notice waits until then.`,
+  folded: (p) => `Kept for ${p.name}’s next digest, ${longZoned(text(p.to))}.`,
   faulty: (p) => `The rule could not be computed for this task: ${p.message}`,
-  'own-silence': (p) => `${p.name} wants no reminder of this task, so it is not sent.`,
+  'own-silence': (p) => `${p.name} turned off reminders for this task: not sent.`,
   'ladder-start': (p) =>
     `The clock of the ladder starts ${LADDER_STARTS[text(p.by)]}: ${longZoned(text(p.at))}.`,
   'ladder-pause': (p) =>
-    `It stands still from ${longZoned(text(p.from))} ${p.until ? `until ${longZoned(text(p.until))}` : 'on'}: ${PAUSE_WORDS[text(p.why)]}.`,
+    `The ladder is paused from ${longZoned(text(p.from))}${p.until ? ` until ${longZoned(text(p.until))}` : ''}: ${PAUSE_WORDS[text(p.why)]}.`,
   'ladder-rung': (p) =>
-    `Rung ${p.rung} comes ${p.n === 0 ? 'at once' : `after ${p.n} ${unitWords(text(p.unit), Number(p.n))}`}${Number(p.k) > 0 ? `, and is repeated (${p.k})` : ''}: ${longZoned(text(p.at))}.`,
+    `Level ${p.rung} rings ${p.n === 0 ? 'at once' : `after ${p.n} ${unitWords(text(p.unit), Number(p.n))}`}${Number(p.k) > 0 ? ` (repeat ${p.k})` : ''}: ${longZoned(text(p.at))}.`,
   'ladder-in-order': (p) =>
-    `Rung ${p.rung} would come before rung ${p.lower}; it rings right after that: ${longZoned(text(p.at))}.`,
+    `Level ${p.rung} would ring before level ${p.lower}. It rings right after it: ${longZoned(text(p.at))}.`,
   'ladder-woken': (p) =>
-    `What was acknowledged ran out on ${longZoned(text(p.until))}; rung ${p.rung} is the next one and rings at the next opening, ${longZoned(text(p.at))}.`,
+    `The acknowledgement ended on ${longZoned(text(p.until))}. Level ${p.rung} is next and rings when working time starts, ${longZoned(text(p.at))}.`,
   'ladder-caught-up': (p) =>
-    `The ladder stood still then, until ${longZoned(text(p.until))}; this rung is caught up at the next opening, ${longZoned(text(p.at))}.`,
+    `The ladder was paused until ${longZoned(text(p.until))}. This level rings when working time starts, ${longZoned(text(p.at))}.`,
   'ladder-waits': () =>
-    'The task waits for others, so it waits too; it is sent when that is over, if it is still true.',
-  'ladder-still': (p) => `The ladder stands still: ${PAUSE_WORDS[text(p.why)]}.`
+    'The task is stuck on others, so the notice waits too. It is sent after that, if it is still true.',
+  'ladder-still': (p) => `The ladder is paused: ${PAUSE_WORDS[text(p.why)]}.`
 };
 
 const LADDER_STARTS: Readonly<Record<string, string>> = {
-  due: 'at the due moment',
-  created: 'when the task came in',
-  're-dated': 'when its date was moved',
-  assigned: 'when the task came to its owner'
+  due: 'at the due time',
+  created: 'when the task was created',
+  're-dated': 'when its date changed',
+  assigned: 'when the owner got the task'
 };
 
 /** Why the manager is asked for somebody on leave. */
 const MANAGER_SINCE: Readonly<Record<string, string>> = {
-  rule: ', and the rule asks the manager then',
-  none: ', and nobody was named to stand in',
-  away: ', and so is whoever was named to stand in'
+  rule: ', and the rule tells the manager then',
+  none: ', without a stand-in',
+  away: ', and so is the stand-in'
 };
 
-/** Why the clock of a ladder stands still. */
+/** Why a ladder is paused. */
 const PAUSE_WORDS: Readonly<Record<string, string>> = {
-  'waits for others': 'the task waits for others',
+  'waits for others': 'the task is stuck on others',
   finished: 'the task was finished',
   acknowledged: 'it was acknowledged',
-  hushed: 'it is quiet',
+  hushed: 'it is hushed',
   away: 'its owner is on leave'
 };
 
@@ -122,14 +123,14 @@ export function whyText({ code, params }: WhyStep): string {
 
 /** An offset in words: “2 working days before”, “On the day”, “1 hour after”. */
 export function offsetWords(n: number, unit: string): string {
-  if (n === 0) return unit === 'minute' || unit === 'hour' ? 'At the moment itself' : 'On the day';
+  if (n === 0) return unit === 'minute' || unit === 'hour' ? 'At that time' : 'On the day';
   const count = Math.abs(n);
   return `${count} ${unitWords(unit, count)} ${n < 0 ? 'before' : 'after'}`;
 }
 
 function unitWords(unit: string, count: number): string {
   const word = unit.startsWith('work') ? `working ${unit.slice(4)}` : unit;
-  return count === 1 ? word : `${word}s`;
+  return agree(count, word, `${word}s`);
 }
 
 function away(p: Params): string {

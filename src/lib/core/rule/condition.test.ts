@@ -15,7 +15,7 @@ import { MS_PER_DAY, parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { checkCondition } from './check-condition.ts';
 import { compileCondition } from './compile-condition.ts';
-import { BARE_NAMES, conditionWords } from './condition-words.ts';
+import { BARE_NAMES, conditionWords } from './words/condition-words.ts';
 import { MOST_TESTS, OPS, TESTED, type Condition, type Test } from './condition.ts';
 
 /** Thursday 5 March 2026, 12:00 UTC; the owner is in Muscat and works from Sunday to Thursday. */

@@ -39,11 +39,11 @@ export const EVENT_WORDS: Record<RuleEventName, string> = {
   'time logged': 'time is logged',
   'last open subtask finished': 'the last open subtask is finished',
   archived: 'a task is archived',
-  restored: 'a task is brought back',
+  restored: 'a task is returned',
   'question unanswered': 'a question stays unanswered',
   acknowledged: 'somebody acknowledges',
-  'promise asked': 'a promise for later than the due date waits for a yes',
-  'promise broken': 'a promised date goes by',
+  'promise asked': 'a promise later than the due date needs approval',
+  'promise broken': 'a promised date is missed',
   'project called off': 'its project is called off',
   'project closed': 'its project is closed'
 };

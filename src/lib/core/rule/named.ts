@@ -1,5 +1,5 @@
 import type { FieldKind } from '../task/model.ts';
-import type { Names } from './condition-words.ts';
+import type { Names } from './words/condition-words.ts';
 import type { Known } from './known.ts';
 import type { ListScopes } from './list-scope.ts';
 
@@ -24,18 +24,18 @@ export function namesOf(records: NamedRecords): Names {
   const named = (read: () => Named, what: string) => {
     let names: Map<number, string> | null = null;
     return (id: number) =>
-      (names ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `${what} that is gone`;
+      (names ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `a removed ${what}`;
   };
   return {
-    project: named(() => records.projects, 'a project'),
-    person: named(() => records.people, 'somebody'),
-    group: named(() => records.groups, 'a group'),
-    status: named(() => records.statuses, 'a status'),
-    section: named(() => records.sections, 'a section'),
-    field: named(() => records.fields, 'a field'),
-    readers: named(() => records.readers, 'a reader list'),
-    rule: named(() => records.rules, 'a rule'),
-    list: named(() => records.lists, 'a list')
+    project: named(() => records.projects, 'project'),
+    person: named(() => records.people, 'person'),
+    group: named(() => records.groups, 'group'),
+    status: named(() => records.statuses, 'status'),
+    section: named(() => records.sections, 'section'),
+    field: named(() => records.fields, 'field'),
+    readers: named(() => records.readers, 'reader list'),
+    rule: named(() => records.rules, 'rule'),
+    list: named(() => records.lists, 'list')
   };
 }
 

@@ -1,14 +1,13 @@
 import { ORDINARY_FACTS } from '../forecast/facts/facts.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
-import { BARE_NAMES } from './condition-words.ts';
+import { BARE_NAMES } from './words/condition-words.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
 import { blankDefinition, openWatch, type RuleDefinition, type Watch } from './model.ts';
 import { blankTell, type Tell } from './step-model.ts';
 import { type Lead, offsetLead, type OffsetLead } from './lead-model.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';
-import { leadWords, readBack } from './read-back.ts';
 import { compileWatch, inScope } from './watch.ts';
 
 const lead = (patch: Partial<OffsetLead> = {}) => offsetLead('a', -2, 'workday', patch);
@@ -67,45 +66,6 @@ describe('what keeps a rule from being turned on', () => {
     expect(faults(rule({ leads: [lead({ zone: named }), lead({ id: 'b', n: -1, zone: named })] }))).toEqual([
       'ring: zone-unknown'
     ]);
-  });
-});
-
-describe('a rule read back', () => {
-  it('is one plain sentence', () => {
-    const definition = rule({
-      watch: {
-        ...openWatch(),
-        projects: [1],
-        phases: ['waiting to start', 'under way', 'stuck on others'],
-        priorities: ['high', 'pressing']
-      },
-      leads: [lead(), lead({ id: 'b', n: -1, unit: 'hour', closedDay: 'as-is', time: null })]
-    });
-    expect(readBack(definition, NAMES)).toBe(
-      'For tasks in Permit renewals that are open with high or pressing priority, it rings 2 working days before the due ' +
-        'date at 09:00 on the recipient’s clock (earlier if that day is closed) and 1 hour before the due moment and tells ' +
-        'the owner, in their working hours.'
-    );
-    const schedule: Lead = {
-      ...{ kind: 'schedule', id: 's', on: true, only: null, zone: { of: 'owner' }, rrule: 'FREQ=DAILY' },
-      ...{ start: '2026-03-02', time: '10:00', closedDay: 'skip', oncePerDate: true, since: '2026-03-05' },
-      onceFor: { date: 'remind on' }
-    };
-    expect(leadWords(schedule)).toBe(
-      'every day at 10:00 on the owner’s clock (not at all if that day is closed by the owner’s calendar; ' +
-        'once for each reminder date that has come and is not yet told, from 2026-03-05 on)'
-    );
-    expect(readBack(blankDefinition(), NAMES)).toBe(
-      'For all tasks that are open, it never rings and tells nobody.'
-    );
-  });
-
-  it('never says “every” for a lead', () => {
-    expect(leadWords(lead({ n: -2, unit: 'day' }))).toContain('2 days before the due date');
-    expect(leadWords(lead({ n: 0, unit: 'day' }))).toContain('on the due date');
-    expect(leadWords(lead({ n: 1, unit: 'month', anchor: 'start', closedDay: 'later' }))).toContain(
-      '1 month after the start date'
-    );
   });
 });
 

@@ -1,5 +1,6 @@
-import { list } from '../rule/list-words.ts';
-import { scheduleWords } from '../rule/schedule-words.ts';
+import { many } from '../many.ts';
+import { list } from '../rule/words/list.ts';
+import { scheduleWords } from '../rule/words/schedule-words.ts';
 import { placeOfZone } from '../time/zone-names.ts';
 import {
   UNDO_DAYS,
@@ -11,20 +12,20 @@ import {
 
 /** What a sweep of each kind is called where one is made. */
 export const ACT_WORDS: Readonly<Record<SweepActName, string>> = {
-  close: 'close what is finished, after a last look',
-  archive: 'archive what is done with',
+  close: 'close finished tasks after a last look',
+  archive: 'archive closed tasks',
   purge: 'purge the archive',
-  'still needed': 'ask of stale work whether it is still needed',
-  'ask a date': 'ask for a date where there is none',
-  're-date': 're-date what is overdue',
-  'report slips': 'report what slips again and again',
-  'bring back': 'bring back what was parked past its review date'
+  'still needed': 'ask owners whether stale tasks are still needed',
+  'ask a date': 'ask owners for a missing due date',
+  're-date': 'move the due date of overdue tasks',
+  'report slips': 'report tasks postponed again and again',
+  'bring back': 'return parked tasks after their review date'
 };
 
-/** `7 days`, `a working day` */
+/** `7 days`, `1 working day` */
 export function waitWords({ n, unit }: SweepWait): string {
   const name = unit === 'workday' ? 'working day' : unit;
-  return n === 1 ? `${unit === 'hour' ? 'an' : 'a'} ${name}` : `${n} ${name}s`;
+  return many(n, name);
 }
 
 /** A sweep read back as one sentence. */
@@ -37,42 +38,41 @@ export function sweepWords(
     watch.projects === null ? '' : ` in ${list(watch.projects.map((id) => names.project(id)))}`,
     watch.tags.length === 0 ? '' : `, tagged ${list(watch.tags.map((tag) => `“${tag}”`))}`,
     watch.list === null ? '' : `, of the list “${names.list(watch.list)}”`,
-    watch.condition === null ? '' : ', where its condition holds'
+    watch.condition === null ? '' : ', if its condition is true'
   ].join('');
   const does = `${takenWords(definition)}${where}`;
-  if (when.by === 'hand') return `${does}, whenever somebody runs it.`;
-  const clock = when.zone === null ? 'on the workspace’s clock' : `in ${placeOfZone(when.zone)}`;
-  const goesOn =
-    goes === 'unless stopped' ? 'runs unless somebody stops it' : 'waits until somebody says yes';
-  return `${does}, ${scheduleWords(when, clock)}. One working day before, its list goes to the keeper; then it ${goesOn}.`;
+  if (when.by === 'hand') return `${does}, by hand.`;
+  const clock = when.zone === null ? 'workspace time' : `in ${placeOfZone(when.zone)}`;
+  const goesOn = goes === 'unless stopped' ? 'runs unless somebody cancels it' : 'waits for approval';
+  return `${does}, ${scheduleWords(when, clock)}. One working day before, the keeper gets its list. Then it ${goesOn}.`;
 }
 
 function takenWords({ act, wait }: Pick<SweepDefinition, 'act' | 'wait'>): string {
   const ago = wait.n === 0 ? '' : ` ${waitWords(wait)} ago or longer`;
   switch (act.act) {
     case 'close':
-      return `Closes what was finished${ago}`;
+      return `Closes tasks that were finished${ago}`;
     case 'archive':
-      return `Archives what was ${act.after}${ago}`;
+      return `Archives tasks that were ${act.after}${ago}`;
     case 'purge':
-      return `Puts what was archived${ago} into the bin, which it leaves for good after ${UNDO_DAYS} days`;
+      return `Moves tasks that were archived${ago} to the bin. They are erased after ${UNDO_DAYS} days`;
     case 'still needed':
-      return `Asks the owner of what nobody has touched for ${waitWords(wait)} whether it is still needed, and ${unansweredWords(act)}`;
+      return `Asks the owners of tasks without a change for ${waitWords(wait)} whether they are still needed; ${unansweredWords(act)}`;
     case 'ask a date':
-      return `Asks the owner of open work that was made${ago} and has no date for one`;
+      return `Asks the owners of open tasks without a date, created${ago}, for a date`;
     case 're-date':
-      return `Re-dates what is overdue${wait.n === 0 ? '' : ` since ${waitWords(wait)}`} to ${act.to === 'today' ? 'today' : 'the next working day'} of its owner`;
+      return `Moves the due date of tasks overdue${wait.n === 0 ? '' : ` for ${waitWords(wait)}`} to ${act.to === 'today' ? 'today' : 'the next working day'} (owner’s date)`;
     case 'report slips':
-      return `Tells the keeper which open tasks were moved later ${act.atLeast} times or more`;
+      return `Tells the keeper which open tasks were postponed ${many(act.atLeast, 'time')} or more`;
     case 'bring back':
-      return `Gives what is parked back to whoever parked it ${wait.n === 0 ? 'on its review date' : `${waitWords(wait)} after its review date`}`;
+      return `Returns parked tasks to their former owner ${wait.n === 0 ? 'on the review date' : `${waitWords(wait)} after the review date`}`;
   }
 }
 
 function unansweredWords({ answerDays, otherwise }: Extract<SweepAct, { act: 'still needed' }>): string {
   const days = waitWords({ n: answerDays, unit: 'workday' });
-  const does = { park: 'parks it', close: 'closes it', keep: 'keeps it' }[otherwise];
-  return `after ${days} without an answer ${does}`;
+  const done = { park: 'parked', close: 'closed', keep: 'kept' }[otherwise];
+  return `after ${days} without an answer they are ${done}`;
 }
 
 /** What was done to a task, for reports: “closed”. */
@@ -80,12 +80,12 @@ export function doneWords({ act }: SweepAct): string {
   const words: Record<SweepActName, string> = {
     close: 'closed',
     archive: 'archived',
-    purge: 'put into the bin',
+    purge: 'moved to the bin',
     'still needed': 'asked about',
     'ask a date': 'asked about',
-    're-date': 're-dated',
+    're-date': 'due date moved',
     'report slips': 'reported',
-    'bring back': 'brought back'
+    'bring back': 'returned'
   };
   return words[act];
 }

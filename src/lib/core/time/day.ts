@@ -10,6 +10,21 @@ export const MINUTES_PER_DAY = 1440;
 export const MS_PER_MINUTE = 60_000;
 export const MS_PER_DAY = 86_400_000;
 
+export const MONTH_NAMES = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December'
+] as const;
+
 /** First and last date handled, both included: 1900-01-01 and 2200-12-31. */
 export const FIRST_DAY: Day = dayFromParts(1900, 1, 1);
 export const LAST_DAY: Day = dayFromParts(2200, 12, 31);
@@ -84,9 +99,15 @@ export function parseDay(text: string): Day {
   if (!match) throw new CodedError('date-format', { value: text });
   const [year, month, dayOfMonth] = [Number(match[1]), Number(match[2]), Number(match[3])];
   if (month < 1 || month > 12 || dayOfMonth < 1 || dayOfMonth > daysInMonth(year, month)) {
-    throw new CodedError('date-impossible', { value: text });
+    throw new CodedError('date-impossible', { value: text, why: impossible(year, month) });
   }
   return checkDay(dayFromParts(year, month, dayOfMonth), text);
+}
+
+/** Why there is no such day of the month. */
+function impossible(year: number, month: number): string {
+  const name = MONTH_NAMES[month - 1];
+  return name ? `${name} ${year} has ${daysInMonth(year, month)} days` : `there is no month ${month}`;
 }
 
 /** Writes `YYYY-MM-DD`. */

@@ -1,4 +1,4 @@
-import { MS_PER_DAY, dayFromParts, pad2, partsOfDay, weekdayOf, type Day } from './day.ts';
+import { MONTH_NAMES, MS_PER_DAY, dayFromParts, pad2, partsOfDay, weekdayOf, type Day } from './day.ts';
 import type { InstantMs, Zone } from './zone.ts';
 import { placeOfZone } from './zone-names.ts';
 
@@ -12,20 +12,6 @@ export const WEEKDAY_NAMES = [
   'Friday',
   'Saturday',
   'Sunday'
-] as const;
-export const MONTH_NAMES = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December'
 ] as const;
 
 /** `Thursday 5 March 2026` */

@@ -46,7 +46,7 @@ export const calendarSchema = Joi.object<CalendarInput>({
     )
     .max(MOST_DAYS)
     .unique('date')
-    .messages({ 'array.unique': 'A date stands twice.' })
+    .messages({ 'array.unique': 'A date is there twice.' })
     .default([])
 });
 
@@ -59,5 +59,5 @@ export const holidaysSchema = Joi.object<{ region: string; fromYear: number; toY
   fromYear: Joi.number().integer().min(1950).max(2150).required(),
   toYear: Joi.number().integer().min(Joi.ref('fromYear')).max(2150).required()
 }).custom((value: { region: string; fromYear: number; toYear: number }, helpers) =>
-  value.toYear - value.fromYear > 20 ? helpers.message({ custom: 'Take at most 20 years at once.' }) : value
+  value.toYear - value.fromYear > 20 ? helpers.message({ custom: 'Choose at most 20 years.' }) : value
 );

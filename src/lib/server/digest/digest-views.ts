@@ -1,7 +1,7 @@
 import { digestReaders } from '../../core/digest/readers.ts';
 import { digestWhenWords } from '../../core/digest/when.ts';
 import type { DigestReader } from '../../core/digest/model.ts';
-import { list } from '../../core/rule/list-words.ts';
+import { list } from '../../core/rule/words/list.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { ABOUT_WORDS, READER_WORDS, type DigestRowView, type DigestRunView } from '../../view/digests.ts';
@@ -64,7 +64,7 @@ export function digestRuns(app: Workspace, digestId: number, zone: Zone): Digest
 
 function becameWords({ state, reason, end }: DigestRun): string {
   if (state === 'sent') return end ?? 'on its way';
-  return state === 'empty' ? 'nothing to say, so not sent' : `not sent: ${reason ?? ''}`;
+  return state === 'empty' ? 'empty, not sent' : `not sent: ${reason ?? ''}`;
 }
 
 function stagesWords({ stages }: DigestRun): string {

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { canBeOverdue, type Facts, type TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { Planner } from '../../core/forecast/plan/planner.ts';
 import type { PlannedNotice } from '../../core/forecast/plan/planned-notice.ts';
@@ -182,5 +183,5 @@ export class Lines {
 }
 
 function workingDays(count: number): string {
-  return `${count} working ${count === 1 ? 'day' : 'days'} overdue`;
+  return `${many(count, 'working day')} overdue`;
 }

@@ -291,7 +291,7 @@ export class Chain {
       `“${rule.name}” was stopped`,
       [
         `The rule “${rule.name}” was set off again by what rules had just done, and was stopped: ${path.join(', then ')}.`,
-        'What was done until then stays. Change one of these rules so that it does not set the others off.'
+        'Changes made so far stay. Change one of these rules to break the circle.'
       ],
       taskId,
       now

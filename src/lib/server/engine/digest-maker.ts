@@ -268,7 +268,7 @@ export class DigestMaker {
 
   #reason({ name, definition: { when } }: Digest): string {
     if (when.by === 'own hours')
-      return `Digest “${name}”. It comes at the digest times on your own page, on your working days.`;
+      return `Digest “${name}”. You set its times on your page. It comes on your working days.`;
     return `Digest “${name}”, ${digestWhenWords(when)}.`;
   }
 }

@@ -1,3 +1,5 @@
+import { recordNames } from './names.ts';
+import { sentenceText, wholeSentence } from '../../core/rule/words/sentence.ts';
 import { isReachable } from '../../core/forecast/facts/facts.ts';
 import type { Stores } from '../store/all.ts';
 import type { WorkspaceClock } from './clock.ts';
@@ -40,7 +42,22 @@ export class KeeperReports {
     if (!keeper || !isReachable(keeper)) return;
     const link = this.#linkOf(rule.id);
     const about = { of: 'keeper', key: [rule.id, taskId, now, subject] };
-    const message = { subject, paragraphs, link, words: 'Open the rule' };
+    const message = {
+      subject,
+      paragraphs: [...paragraphs, ...this.#says(rule.id)],
+      link,
+      words: 'Open the rule'
+    };
     queuePlain({ outbox, settings }, { reader: keeper, kind: 'rule fault', now }, about, message);
+  }
+
+  /** Everything that the live version says, so that its keeper sees what no longer happens. */
+  #says(ruleId: number): string[] {
+    const { rules } = this.#stores;
+    const live = rules.byId(ruleId)?.liveVersion ?? null;
+    const version = live === null ? null : rules.version(live);
+    if (version === null) return [];
+    const parts = wholeSentence(version.definition, recordNames(this.#stores));
+    return [`What the rule says: ${sentenceText(parts)}.`];
   }
 }

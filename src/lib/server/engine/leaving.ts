@@ -1,3 +1,4 @@
+import { leadWords } from '../../core/rule/words/lead-words.ts';
 import { CodedError } from '../../core/errors.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { isAlreadyTold } from '../../core/forecast/decide/already-told.ts';
@@ -15,7 +16,6 @@ import type { ToldBefore } from '../../core/forecast/simulate/simulated.ts';
 import { capAndFold } from '../../core/ring/cap.ts';
 import { compareForMerge } from '../../core/ring/merge.ts';
 import type { WhyStep } from '../../core/ring/why.ts';
-import { leadWords } from '../../core/rule/read-back.ts';
 import { formatZoned } from '../../core/time/instant.ts';
 import type { Stores } from '../store/all.ts';
 import type { NoticeRecord } from '../store/notices.ts';
@@ -26,7 +26,7 @@ import type { RuleFaults } from './rule-faults.ts';
 import type { Words } from './words.ts';
 
 /** Why held notices that open together are one message. */
-export const HELD_WORDS = 'These came together, since they all waited for your working hours.';
+export const HELD_WORDS = 'These notices waited for your working hours.';
 
 /** One message about to leave, or notices about to be put off. */
 export interface Departure {
@@ -333,7 +333,7 @@ export class Leaving {
 export function foldedWords(reader: PersonFacts, isCapped: boolean): string {
   return isCapped
     ? `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`
-    : 'These were kept to come together.';
+    : 'These notices were kept for one message.';
 }
 
 function tellingOf(notice: NoticeRecord): ToldBefore {

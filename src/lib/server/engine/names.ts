@@ -1,4 +1,4 @@
-import type { Names } from '../../core/rule/condition-words.ts';
+import type { Names } from '../../core/rule/words/condition-words.ts';
 import { namesOf, type NamedRecords } from '../../core/rule/named.ts';
 import type { Stores } from '../store/all.ts';
 

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { CodedError } from '../../core/errors.ts';
 import { inScope } from '../../core/rule/watch.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
@@ -77,9 +78,7 @@ export class RuleFaults {
     const of = [
       ...(itself ? ['its schedule'] : []),
       ...(tasks > 0
-        ? [
-            `${tasks} ${tasks === 1 ? 'task' : 'tasks'}: ${names.join(', ')}${tasks > names.length ? ' and others' : ''}`
-          ]
+        ? [`${many(tasks, 'task')}: ${names.join(', ')}${tasks > names.length ? ' and others' : ''}`]
         : [])
     ];
     this.#keeper.tell(

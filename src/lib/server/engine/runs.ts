@@ -13,9 +13,9 @@ import { MOST_CHANGES, MOST_REARMED } from '../../core/forecast/simulate/simulat
 import { CodedError } from '../../core/errors.ts';
 import { advance, type Standing } from '../../core/rule/advance.ts';
 import { ONCE_ONLY, type Act } from '../../core/rule/acts.ts';
-import { conditionWords } from '../../core/rule/condition-words.ts';
+import { conditionWords } from '../../core/rule/words/condition-words.ts';
 import type { Do, Wait } from '../../core/rule/step-model.ts';
-import { actWords } from '../../core/rule/step-words.ts';
+import { actWords } from '../../core/rule/words/act-words.ts';
 import type { CompiledTell } from '../../core/rule/program.ts';
 import { onceValue } from '../../core/forecast/decide/once-value.ts';
 import { resolveAct, type Effect } from '../../core/rule/resolve-act.ts';

@@ -96,7 +96,7 @@ export class RushCheck {
       `“${rule.name}” was about to send ${departures.length} messages`,
       [
         `The rule “${rule.name}” was about to send ${departures.length} messages at once; ${expected} were foreseen for the whole day. It was stopped before it sent.`,
-        'Say on the Bell tower whether they are to be sent, to come gathered, or not to ring.'
+        'Decide on the Bell tower: send, combine, or do not send.'
       ],
       null,
       now

@@ -1,5 +1,5 @@
 import { CodedError } from '../../core/errors.ts';
-import { conditionWords } from '../../core/rule/condition-words.ts';
+import { conditionWords } from '../../core/rule/words/condition-words.ts';
 import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
 import { inScope } from '../../core/rule/watch.ts';
 import { folded } from '../../core/rule/compile-condition.ts';

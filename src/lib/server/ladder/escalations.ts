@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { ifComputable } from '../../core/if-computable.ts';
 import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
 import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
@@ -282,15 +283,15 @@ export class Escalations {
 
 const STARTED: Record<LadderStart, string | null> = {
   due: null,
-  created: 'since it came in',
+  created: 'since it was created',
   're-dated': 'since its date was moved',
-  assigned: 'since it came to its owner'
+  assigned: 'since the owner got it'
 };
 
 /** Working time in words: “9 working hours”, below one hour minutes. */
 function workingTime(ms: number): string {
   const minutes = Math.floor(ms / 60_000);
-  if (minutes < 60) return minutes === 1 ? '1 working minute' : `${minutes} working minutes`;
+  if (minutes < 60) return many(minutes, 'working minute');
   const hours = Math.floor(minutes / 60);
-  return hours === 1 ? '1 working hour' : `${hours} working hours`;
+  return many(hours, 'working hour');
 }

@@ -213,9 +213,7 @@ export class ActLinks {
         if (!question) throw new CodedError('question-answered');
         this.#handRings.answer(actor, false, question.id, act);
         const words =
-          act === 'change'
-            ? 'Your answer was taken: something must change. Open the task to change it.'
-            : `Your answer was taken: ${act}.`;
+          act === 'change' ? 'Answer saved. Open the task to change it.' : `Your answer was taken: ${act}.`;
         return { words, changeId: null };
       }
     }

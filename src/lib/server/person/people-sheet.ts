@@ -110,9 +110,7 @@ export class PeopleSheet {
   ): Committed<{ added: number; changed: number; left: number }> {
     const rows = this.#read(actor, text, mayGiveAccess);
     if (rows.every(({ problem }) => problem !== null)) throw new CodedError('people-nothing');
-    return this.#committer.commit(actor, 'People taken in from a sheet', (writer) =>
-      this.#write(writer, rows)
-    );
+    return this.#committer.commit(actor, 'People imported', (writer) => this.#write(writer, rows));
   }
 
   #write(writer: ChangeWriter, rows: readonly ReadRow[]): { added: number; changed: number; left: number } {
@@ -225,7 +223,7 @@ class RowReader {
       const active = this.#active(cell('active'), person);
       const access = input.value.role !== (person?.role ?? 'owner') || active !== (person?.active ?? true);
       if (access && !this.#rights.mayGiveAccess)
-        return problem('Only an administrator gives roles, and switches people off and on.');
+        return problem('Only an administrator can change roles or deactivate people.');
       if (person && input.value.email !== person.email && !this.#rights.mayTouch(person.id))
         return problem(errorSentence('account-guarded', { name: person.name }));
       if (
@@ -291,7 +289,7 @@ class RowReader {
     const above = new Set<string>();
     for (let next = fold(manager); next !== ''; next = this.#manager.get(next) ?? '') {
       if (next === first)
-        return above.size === 0 ? 'A person cannot be their own manager.' : 'Their managers make a circle.';
+        return above.size === 0 ? 'A person cannot be their own manager.' : 'The managers form a circle.';
       if (above.has(next)) return null;
       above.add(next);
       if (above.size > MOST_ABOVE) return errorSentence('person-too-many-above', { most: MOST_ABOVE });

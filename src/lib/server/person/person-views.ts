@@ -194,8 +194,7 @@ function presence({ calendar, leave, zone }: PersonFacts, now: number): PersonRo
 
 /** Why nobody can tell them anything, in words; null when they can be told. */
 function whyUnreachable(app: PersonServices, facts: PersonFacts, now: number): string | null {
-  if (!isReachable({ ...facts, active: true }))
-    return 'No mail address, nor another way: nobody can tell them anything.';
+  if (!isReachable({ ...facts, active: true })) return 'No address on any channel: no notice can reach them.';
   const opening = facts.calendar.spans.openAtOrAfter(now);
   if (!(opening - now <= LONGEST_HOLD_DAYS * MS_PER_DAY))
     return `No working time within ${LONGEST_HOLD_DAYS} days: what waits for their working hours never leaves.`;

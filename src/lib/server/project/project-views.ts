@@ -1,7 +1,8 @@
+import { watchWords } from '../../core/rule/words/watch-words.ts';
+import { shortSentence } from '../../core/rule/words/sentence.ts';
 import { canBeOverdue, type TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { watchedPhases } from '../../core/rule/model.ts';
 import { OPEN_PHASES, PRIORITIES } from '../../core/task/model.ts';
-import { readBack, watchWords } from '../../core/rule/read-back.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { ProjectDetailView, ProjectRowView } from '../../view/projects.ts';
 import type { RuleReasonView } from '../../view/task-detail.ts';
@@ -133,15 +134,13 @@ function rulesOver(app: Workspace, project: Project): RuleReasonView[] {
       watch.tags.length > 0 ||
       watch.priorities.length < PRIORITIES.length ||
       !OPEN_PHASES.every((phase) => phases.includes(phase));
-    const which = some
-      ? [`of its tasks those that are like this: ${watchWords(version.definition, names)}`]
-      : [];
+    const which = some ? [`only some of its tasks: ${watchWords(version.definition, names)}`] : [];
     return [
       {
         id: rule.id,
         name: rule.name,
         applies: true,
-        reasons: [scope, ...which, readBack(version.definition, names)]
+        reasons: [scope, ...which, shortSentence(version.definition, names)]
       }
     ];
   });

@@ -26,10 +26,10 @@ export const WAYS: Readonly<Record<ChangeSource | 'other', string>> = {
   link: 'by a link in a message',
   api: 'by the web API',
   import: 'by import',
-  bulk: 'many at once',
+  bulk: 'bulk change',
   rule: 'by a rule',
   sweep: 'by a sweep',
-  renewal: 'by its rhythm',
+  renewal: 'recurrence',
   undo: 'undo',
   'set-up': 'set-up',
   other: 'the engine'
@@ -199,7 +199,7 @@ function outboxRow(
           : 'never'
         : shortMoment(leavesAtOf(app, row, row.leavesAt), zone, today),
     kind: row.kind,
-    task: hidden ? PRIVATE : (row.task ?? 'a task that is gone'),
+    task: hidden ? PRIVATE : (row.task ?? 'a removed task'),
     taskId: hidden || row.task === null ? null : row.taskId,
     rule: row.rule ?? 'a rule that is gone',
     ruleId: row.ruleId,
@@ -231,8 +231,8 @@ function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
   switch (state) {
     case 'sent':
       return {
-        end: actedAt === null ? 'sent' : 'sent, acted on',
-        why: inDoubt ? [why, 'an earlier attempt may have arrived too'].filter(Boolean).join('; ') : why,
+        end: actedAt === null ? 'sent' : 'sent, answered',
+        why: inDoubt ? [why, 'may have arrived twice'].filter(Boolean).join('; ') : why,
         tone: 'sent'
       };
     case 'failed':
@@ -243,7 +243,7 @@ function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
     case 'withdrawn':
       return { end: state, why, tone: 'quiet' };
     default:
-      return { end: state === 'folded' ? 'kept to come together' : 'waiting', why, tone: 'waiting' };
+      return { end: state === 'folded' ? 'kept for the digest' : 'waiting', why, tone: 'waiting' };
   }
 }
 
@@ -257,7 +257,7 @@ function journalRow(app: Services, row: JournalRow, { zone, personId }: Viewer):
     id: row.id,
     at: shortMoment(row.at, zone, zone.dayOf(app.clock.now())),
     what: hidden ? 'Something private was changed' : wordsOf(row, data, person),
-    by: row.rule !== null && row.source === 'rule' ? `Rule “${row.rule}”` : (actor ?? 'Early Bell itself'),
+    by: row.rule !== null && row.source === 'rule' ? `Rule “${row.rule}”` : (actor ?? 'Early Bell'),
     ruleId: row.rule === null ? null : row.ruleId,
     runId: row.runId,
     way: WAYS[row.source ?? 'other'],
@@ -293,19 +293,19 @@ function wordsOf(
     case 'told of an undo':
       return `Whoever had read of it was told: ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
     case 'snoozed':
-      return 'A notice was put off';
+      return 'A notice was snoozed';
     case 'snooze taken back':
       return 'A notice that was put off does not come again';
     case 'answered':
       return `A question was answered: ${String(data.answer ?? '')}`;
     case 'rush answered':
-      return `A rush was answered: ${String(data.answer ?? '')}`;
+      return `Stopped messages: ${String(data.answer ?? '')}`;
     case 'swept':
       return `Sweep “${String(data.name)}” has run: ${String(data.done)} done, ${String(data.left)} left out`;
     case 'sweep':
       return `Sweep “${String(data.name)}” was ${String(data.what)}`;
     case 'catching up':
-      return `What should have rung meanwhile: ${String(data.answer ?? '')}`;
+      return `Missed notices: ${String(data.answer ?? '')}`;
     default:
       return kind;
   }

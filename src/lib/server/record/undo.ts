@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import type { Deed } from '../../core/access/deeds.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -71,7 +72,7 @@ export class UndoService {
     );
     if (others.length === 0) return;
     const name = others.find(({ id }) => seen.has(id))?.name ?? 'a task that you do not see';
-    const count = others.length === 1 ? '1 task' : `${others.length} tasks`;
+    const count = many(others.length, 'task');
     throw new CodedError('undo-not-theirs', { count, name });
   }
 }

@@ -1,3 +1,4 @@
+import { agree, many } from '../../core/many.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { KeptEdit } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
@@ -22,11 +23,11 @@ export function undoneWords(
   const edits =
     kept.length === 0
       ? ''
-      : ` ${kept.length} later ${kept.length === 1 ? 'edit was' : 'edits were'} kept: “${kept[0]!.title}” by ${names.join(', ')}.`;
+      : ` ${kept.length} later ${agree(kept.length, 'edit was', 'edits were')} kept: “${kept[0]!.title}” by ${names.join(', ')}.`;
   const count = new Set(left.map(({ messageId }) => messageId)).size;
   const messages =
     count === 0
       ? ''
-      : ` ${count} ${count === 1 ? 'message has' : 'messages have'} left meanwhile and cannot be taken back.`;
+      : ` ${many(count, 'message has', 'messages have')} left meanwhile and cannot be taken back.`;
   return edits + messages;
 }

@@ -1,9 +1,10 @@
+import { many } from '../../core/many.ts';
 import { ifComputable } from '../../core/if-computable.ts';
 import { randomBytes } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
 import type { CompiledLead } from '../../core/forecast/facts/compile-lead.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
-import { actWords } from '../../core/rule/step-words.ts';
+import { actWords } from '../../core/rule/words/act-words.ts';
 import { allSteps } from '../../core/rule/step-model.ts';
 import type { HandPlace } from '../../core/rule/lead-model.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
@@ -137,7 +138,7 @@ export class HandRings {
     const ids = found.map(({ id }) => id);
     if (looked)
       this.#effects.check(looked.stamp, ids, () => void this.ringOver(actor, ruleId, ids), looked.viewer);
-    const title = `${this.#caption(rule)}: ${found.length} ${found.length === 1 ? 'task' : 'tasks'}`;
+    const title = `${this.#caption(rule)}: ${many(found.length, 'task')}`;
     return this.#commit(actor, title, rule, lead, found, true);
   }
 

@@ -75,7 +75,7 @@ export class QuietService {
     if (!hush || hush.until <= now) throw new CodedError('hush-gone');
     return this.#committer.commit(
       actor,
-      `No longer hushed: ${this.#nameOf(hush) ?? `a ${hush.of} that is gone`}`,
+      `Hush ended: ${this.#nameOf(hush) ?? `a ${hush.of} that is gone`}`,
       (writer) => {
         if (hush.from >= now) writer.remove('hush', hushId);
         else writer.update('hush', hushId, { until_at: now });

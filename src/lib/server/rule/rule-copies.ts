@@ -1,8 +1,8 @@
+import { recipientWords } from '../../core/rule/words/recipient-words.ts';
 import { CodedError } from '../../core/errors.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../../core/ring/lead.ts';
 import { renameLeads } from '../../core/rule/lead-ids.ts';
-import { recipientWords } from '../../core/rule/read-back.ts';
-import { differenceInWords } from '../../core/rule/parts-in-words.ts';
+import { differenceInWords } from '../../core/rule/words/version-words.ts';
 import type { RuleDefinition } from '../../core/rule/model.ts';
 import type { Recipient, Step } from '../../core/rule/step-model.ts';
 import type { OffsetLead } from '../../core/rule/lead-model.ts';

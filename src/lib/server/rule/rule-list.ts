@@ -1,5 +1,5 @@
+import { watchWords } from '../../core/rule/words/watch-words.ts';
 import { groupBy } from '../../core/group-by.ts';
-import { watchWords } from '../../core/rule/read-back.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { RuleRowView, RuleWeeks } from '../../view/rules.ts';

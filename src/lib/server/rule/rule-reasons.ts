@@ -1,11 +1,11 @@
+import { leadWords } from '../../core/rule/words/lead-words.ts';
 import { ifComputable } from '../../core/if-computable.ts';
 import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import { leadHolds } from '../../core/forecast/facts/lead-filter.ts';
 import { isReachable, type TaskFacts } from '../../core/forecast/facts/facts.ts';
-import { conditionWords, type Names } from '../../core/rule/condition-words.ts';
+import { conditionWords, type Names } from '../../core/rule/words/condition-words.ts';
 import { folded } from '../../core/rule/compile-condition.ts';
 import type { Planner } from '../../core/forecast/plan/planner.ts';
-import { leadWords } from '../../core/rule/read-back.ts';
 import { PHASES, PRIORITIES } from '../../core/task/model.ts';
 import type { CompiledWatch } from '../../core/rule/watch.ts';
 import { shortDay } from '../../core/time/format.ts';
@@ -56,7 +56,7 @@ export function reasonsAgainst(
 ): string[] {
   if (!planner.watches(rule, task, now))
     return [...outside(rule.watch, task), ...untrue(planner, rule, task, now, names)];
-  return planner.stopped(rule, task, now) ? ['it has come to its end for this task'] : [];
+  return planner.stopped(rule, task, now) ? ['the rule has ended for this task'] : [];
 }
 
 /** Each test of a Watch that a task does not pass. */
@@ -99,9 +99,9 @@ function untrue(
   const subject = planner.subject(task, now, id);
   const reasons: string[] = [];
   if (watch.tags && !subject.details.tags.some((tag) => watch.tags!.has(folded(tag))))
-    reasons.push('it lacks the tags');
+    reasons.push('its tags do not match');
   const failing = watch.condition?.failing(subject);
-  if (failing) reasons.push(`not so: ${conditionWords(failing, names)}`);
+  if (failing) reasons.push(`fails: ${conditionWords(failing, names)}`);
   return reasons;
 }
 
@@ -133,10 +133,10 @@ export function rings(
     if (!isReachable(person)) return [`${person.name} cannot be reached`];
     return leads.map((lead) => {
       const words = leadWords(lead.lead, names);
-      if (!leadHolds(lead, task, planner.facts)) return `${words}: it is for others`;
-      if (!planner.anchor(lead, task)) return `${words}: the task lacks that date`;
+      if (!leadHolds(lead, task, planner.facts)) return `${words}: limited to other tasks`;
+      if (!planner.anchor(lead, task)) return `${words}: no such date`;
       const { instant } = planner.ring(lead, task, person);
-      if (Number.isNaN(instant)) return `${words}: the closed-day rule skips it`;
+      if (Number.isNaN(instant)) return `${words}: skipped, closed day`;
       const on = shortDay(person.zone.dayOf(instant), nowDay);
       return instant > now ? `${words}: ${on}, to ${person.name}` : `${words}: ${on}, past`;
     });

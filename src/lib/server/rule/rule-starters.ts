@@ -1,3 +1,5 @@
+import { recordNames } from '../engine/names.ts';
+import { shortSentence } from '../../core/rule/words/sentence.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { Starter } from '../../core/rule/starters/parts.ts';
 import { starters } from '../../core/rule/starters/starters.ts';
@@ -34,7 +36,7 @@ export function starterView(app: Services, viewer: Viewer, key: string): Starter
   const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
   return {
     ...{ key, name, purpose },
-    sentence: outlook.sentence,
+    sentence: shortSentence(definition, recordNames(app.stores)),
     watched: outlook.watched,
     week: outlook.counts.bells,
     acts: outlook.acts,

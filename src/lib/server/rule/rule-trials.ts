@@ -1,3 +1,5 @@
+import { stepInShort } from '../../core/rule/words/step-words.ts';
+import { leadWords } from '../../core/rule/words/lead-words.ts';
 import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
@@ -6,7 +8,6 @@ import { Planner } from '../../core/forecast/plan/planner.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { RuleDefinition } from '../../core/rule/model.ts';
 import { allSteps } from '../../core/rule/step-model.ts';
-import { leadWords, stepWords } from '../../core/rule/read-back.ts';
 import { inScope } from '../../core/rule/watch.ts';
 import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
@@ -241,7 +242,7 @@ export class RuleTrials {
       const step = allSteps(steps).find(({ id }) => id === stepId);
       if (!step || seen.has(`${at}/${stepId}`)) return [];
       seen.add(`${at}/${stepId}`);
-      const words = `${step.name ? `${step.name}: ` : ''}${stepWords(step, names)}`;
+      const words = `${step.name ? `${step.name}: ` : ''}${stepInShort(step, names)}`;
       return [
         {
           at: twoTimes(at, planner.dates.ownerZone(task), zone, this.#clock.now()),

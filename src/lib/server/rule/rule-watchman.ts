@@ -51,10 +51,7 @@ export class RuleWatchman {
       this.#keeper.tell(
         rule,
         `“${rule.name}” does not ring any more`,
-        [
-          `The rule “${rule.name}” is faulty: ${fault}`,
-          'It does not ring until that is mended and it is turned on again.'
-        ],
+        [`The rule “${rule.name}” is faulty: ${fault}`, 'Correct it and turn it on again.'],
         null,
         writer.head.at
       );

@@ -70,7 +70,7 @@ export class RuleService {
     definition: RuleDefinition = blankDefinition(),
     { description = '', group = '' }: { description?: string; group?: string } = {}
   ): Committed<number> {
-    return this.#committer.commit(actor, name ? `Rule “${name}” added` : 'A rule was started', (writer) => {
+    return this.#committer.commit(actor, name ? `Rule “${name}” added` : 'Draft rule added', (writer) => {
       const position = Math.max(0, ...this.#stores.rules.all().map((rule) => rule.position)) + 1;
       const id = writer.insert('rule', {
         name,
@@ -146,7 +146,7 @@ export class RuleService {
     const rule = this.#need(id);
     const made = this.#stores.rules.made().filter(({ group }) => group === rule.group);
     const other = made[made.findIndex((one) => one.id === id) + by];
-    return this.#committer.commit(actor, `Rule “${rule.name}” moved in its order`, (writer) => {
+    return this.#committer.commit(actor, `Rule “${rule.name}” moved in the list`, (writer) => {
       if (!other) return;
       writer.update('rule', id, { position: other.position });
       writer.update('rule', other.id, { position: rule.position });

@@ -1,5 +1,6 @@
+import { leadWords } from '../../core/rule/words/lead-words.ts';
+import { agree, many } from '../../core/many.ts';
 import { whyText } from '../../core/ring/why-text.ts';
-import { leadWords } from '../../core/rule/read-back.ts';
 import { addMonths, dayFromParts, partsOfDay } from '../../core/time/day.ts';
 import { monthWords, shortMoment } from '../../core/time/format.ts';
 import type { NoticeState } from '../store/notices.ts';
@@ -133,17 +134,13 @@ function wordsOf(app: Workspace, viewer: Viewer, now: number): (run: RunRecord) 
     return {
       id: run.id,
       at: shortMoment(run.startedAt, viewer.zone, nowDay),
-      lead: lead ? leadWords(lead, names) : 'a ring time that was taken out',
+      lead: lead ? leadWords(lead, names) : 'a removed ring time',
       task: task && { id: task.id, name: hidden ? 'a private task' : task.name },
       state: STATE_WORDS[run.state],
       outcome: run.outcome ?? (run.stages && came ? foundWords(run.stages, came) : outcomeOf(app, run)),
       stages: run.stages && came && stagesOf(run.stages, came)
     };
   };
-}
-
-function many(count: number, what: string): string {
-  return `${count} ${what}${count === 1 ? '' : 's'}`;
 }
 
 /** The stages of a ring over a Watch: what was looked at and found then, and what has come of it by now. */
@@ -157,7 +154,7 @@ function expectedWords(
   { messages, waiting, unsent, changedSince }: CameTo
 ): string | null {
   if (expected === null) return null;
-  const foreseen = `${expected} ${expected === 1 ? 'was' : 'were'} foreseen for the whole day`;
+  const foreseen = `the day’s forecast was ${expected}`;
   if (messages === expected) return foreseen;
   const why = [
     waiting > 0 ? `${many(waiting, 'notice')} still waiting` : '',
@@ -167,7 +164,7 @@ function expectedWords(
           'notice'
         )} not sent`
       : '',
-    changedSince > 0 ? `${many(changedSince, 'task')} made or changed since the day began` : ''
+    changedSince > 0 ? `${many(changedSince, 'task')} created or changed since the day began` : ''
   ].filter(Boolean);
   return why.length > 0 ? `${foreseen}: ${why.join(', ')}` : foreseen;
 }
@@ -176,7 +173,7 @@ function expectedWords(
 function foundWords({ found }: Stages, { messages, waiting, changes }: CameTo): string {
   const parts = [
     `${many(found, 'task')} found`,
-    messages > 0 ? `${many(messages, 'message')} left` : '',
+    messages > 0 ? `${many(messages, 'message')} sent` : '',
     waiting > 0 ? `${many(waiting, 'notice')} waiting` : '',
     changes > 0 ? many(changes, 'change') : ''
   ].filter(Boolean);

@@ -1,6 +1,7 @@
+import { many } from '../../core/many.ts';
 import type { TellingKind } from '../../core/notice/kinds.ts';
 import { isReachable, type PersonFacts } from '../../core/forecast/facts/facts.ts';
-import { list } from '../../core/rule/list-words.ts';
+import { list } from '../../core/rule/words/list.ts';
 import { sweepMessage, type SweepMessage, type SweepMessageRow } from '../../core/sweep/message.ts';
 import { doneWords, waitWords } from '../../core/sweep/words.ts';
 import { shortMoment } from '../../core/time/format.ts';
@@ -45,7 +46,7 @@ export class SweepMail {
     const said = [`${what} would be ${doneWords(run.definition.act)} ${at} by “${run.name}”.`, goesOn];
     const go = {
       link: `${this.#origin}/sweeps/runs/${run.id}`,
-      words: 'Look through the list, leave some out, or stop it'
+      words: 'Check the list'
     };
     this.#queue(run, keeper, 'question', sweepMessage(`${run.name}: ${taken} on ${at}`, said, rows, go), now);
   }
@@ -117,7 +118,7 @@ export class SweepMail {
     ];
     const listed = rows.map((row) => ({ ...this.#row(row, keeper), note: this.#nameOf(row.ownerId) }));
     const go = { link: `${this.#origin}/sweeps/runs/${run.id}`, words: 'See all of them' };
-    const subject = `${run.name}: ${rows.length} ${rows.length === 1 ? 'task' : 'tasks'}`;
+    const subject = `${run.name}: ${many(rows.length, 'task')}`;
     this.#queue(run, keeper, 'digest of overdue', sweepMessage(subject, said, listed, go), now);
   }
 

@@ -101,10 +101,10 @@ const STANDING: Record<SweepRun['state'], string> = {
   looking: 'its list is being made',
   ready: 'its list is made',
   running: 'under way',
-  halted: 'halted half-way',
+  halted: 'stopped part-way',
   done: 'done',
   stopped: 'stopped',
-  passed: 'passed by',
+  passed: 'skipped',
   undoing: 'being taken back',
   undone: 'taken back'
 };
@@ -165,7 +165,7 @@ const ANSWERS = {
   keep: 'kept',
   park: 'parked',
   close: 'closed',
-  moot: 'worked on meanwhile',
+  moot: 'changed meanwhile',
   none: 'not answered',
   open: 'still open'
 } as const;

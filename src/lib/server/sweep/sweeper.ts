@@ -191,7 +191,7 @@ export class Sweeper {
     // Those before it that nobody said yes to are over.
     for (const older of this.#stores.sweepRuns.waitingOf(sweep.id))
       if (older.planned && older.at <= now)
-        this.#end(older, 'passed', 'nobody said yes before the next list was made', now);
+        this.#end(older, 'passed', 'nobody approved it before the next list', now);
     this.begin(sweep, plan.at, true, now);
     // After a time in which nothing ran, those in between are passed over.
     this.#plan(sweep, now > plan.at ? now : plan.looksAt, plan.at);
@@ -284,7 +284,7 @@ export class Sweeper {
     const verdict = this.#parts.look.verdict(sweep, id, run.at);
     if (!verdict) return 'no longer there';
     if (verdict.is === 'taken') return null;
-    return verdict.is === 'protected' ? verdict.why : 'no longer one that this sweep takes';
+    return verdict.is === 'protected' ? verdict.why : 'no longer matches this sweep';
   }
 
   #swept(run: SweepRun, now: number): void {

@@ -31,8 +31,8 @@ const NAMES: Readonly<Record<SweepActName, string>> = {
   'still needed': 'Still needed?',
   'ask a date': 'No date yet',
   're-date': 'Re-date what is overdue',
-  'report slips': 'What slips again and again',
-  'bring back': 'Back from the parking place'
+  'report slips': 'Report postponed tasks',
+  'bring back': 'Return parked tasks'
 };
 
 /** Tasks of a list that are tried out at most. */

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { CodedError } from '../../core/errors.ts';
 import { checkDay, formatDay, parseDay } from '../../core/time/day.ts';
 import type { EffectView } from '../../view/effects.ts';
@@ -120,7 +121,7 @@ export class BulkService {
     { tasks, left }: Sorted
   ): Committed<{ changed: number; left: LeftOut[] }> {
     const source = tasks.length >= BULK_FROM ? 'bulk' : actor.source;
-    const words = `${tasks.length} ${tasks.length === 1 ? 'task' : 'tasks'} ${this.#words(input.change)}`;
+    const words = `${many(tasks.length, 'task')} ${this.#words(input.change)}`;
     return this.#committer.commit({ ...actor, source }, words, (writer) => {
       for (const task of tasks) this.#write(writer, task, input.change);
       return { changed: tasks.length, left };
@@ -150,7 +151,7 @@ export class BulkService {
   }
 
   #reasonAgainst(task: Task, change: BulkChange, sight: Sight, { personId }: Viewer): string | null {
-    if (!mayEdit(task, sight, this.#stores)) return 'somebody else’s';
+    if (!mayEdit(task, sight, this.#stores)) return 'not your task';
     if (change.act === 'restore') return task.setAside === null ? 'in the list already' : null;
     if (task.setAside === 'binned') return 'in the bin';
     if (
@@ -166,16 +167,16 @@ export class BulkService {
       return 'not a project of yours';
     if (change.act === 'shift' && task.due === null) return 'no due date to move';
     if (change.act === 'due' && change.date === null && task.renewal && task.renewal.from !== 'finish')
-      return 'it comes back on dates, so it keeps one';
+      return 'repeats on dates, so it needs one';
     if (change.act === 'owner' && task.private && change.id !== task.ownerId) return 'private';
     const status = change.act === 'status' ? this.#status(change.id) : null;
     if (status && (status.phase === 'finished' || status.phase === 'closed')) {
       const open = this.#stores.tasks
         .childrenOf(task.id)
         .some(({ phase, setAside }) => setAside === null && phase !== 'finished' && phase !== 'closed');
-      if (open) return 'subtasks are open';
+      if (open) return 'has open subtasks';
     }
-    return this.#isAlready(task, change) ? 'as it would be already' : null;
+    return this.#isAlready(task, change) ? 'already has this value' : null;
   }
 
   #isAlready(task: Task, change: BulkChange): boolean {
@@ -286,7 +287,7 @@ export class BulkService {
       case 'bin':
         return 'moved to the bin';
       case 'restore':
-        return 'brought back';
+        return 'returned';
     }
   }
 }

@@ -19,7 +19,7 @@ const FIELDS: Readonly<Partial<Record<keyof TaskForm, readonly [label: string, c
   remindDate: ['Reminder date', 'remind_date'],
   private: ['Private', 'private'],
   percent: ['Percent', 'percent'],
-  rhythm: ['Comes back', 'rhythm']
+  rhythm: ['Repeats', 'rhythm']
 };
 
 /** Fields that somebody else changed meanwhile, with who and both values in words. */

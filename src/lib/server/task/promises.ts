@@ -161,7 +161,7 @@ function endOf({ promised, state }: PromiseRecord, { phase }: Task): PromiseReco
 export function promiseWords(name: string, promised: string | null, today: Day, asked: boolean): string {
   if (promised === null) return `That you have seen “${name}” was written down.`;
   const said = `“${name}” is promised for ${shortDay(parseDay(promised), today)}`;
-  return asked ? `${said}. That is past its deadline, so it waits for a yes from above.` : `${said}.`;
+  return asked ? `${said}. It is later than the due date, so a manager must approve it.` : `${said}.`;
 }
 
 /** The first day after today on which somebody works. */

@@ -179,7 +179,7 @@ export const timeSchema = Joi.object<TimeInput>({
   minutes: Joi.number().integer().min(1).max(144_000).required().messages({
     'number.base': 'Write the time like 1:30 or 90 minutes.',
     'any.required': 'Write the time like 1:30 or 90 minutes.',
-    'number.min': 'At least one minute.'
+    'number.min': 'Log at least one minute.'
   }),
   note: Joi.string().trim().allow('').max(500).default('')
 });

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import type { BellView } from '../../view/models.ts';
 
 /** Bells that are named in one line; the rest are counted. */
@@ -19,9 +20,7 @@ export function stillRings(
   const ringing = within.filter(({ unrung }) => unrung === null);
   const names = [...new Set(kept.map(({ recipientName }) => recipientName))];
   return [
-    ...(kept.length === 0
-      ? []
-      : [`${kept.length} ${kept.length === 1 ? 'notice' : 'notices'} to ${list(names)} not sent`]),
+    ...(kept.length === 0 ? [] : [`${many(kept.length, 'notice')} to ${list(names)} not sent`]),
     ringing.length === 0 ? 'nothing rings' : `still rings: ${list(ringing.slice(0, NAMED).map(bellWords))}`
   ]
     .join(', ')

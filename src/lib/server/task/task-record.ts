@@ -13,7 +13,7 @@ const SOURCES: Readonly<Record<string, string>> = {
   bulk: 'with others at once',
   rule: 'by a rule',
   sweep: 'by a sweep',
-  renewal: 'by its rhythm',
+  renewal: 'by recurrence',
   undo: 'by an undo',
   link: 'from a message',
   api: 'by another program'

@@ -49,7 +49,7 @@ export function saidOf(
       .filter(({ round }) => round === task.round)
       .map((said) => ({
         id: said.id,
-        words: `${facts.people.get(said.personId)?.name ?? 'Somebody gone'}, ${shortMoment(said.madeAt, zone, today)}: ${
+        words: `${facts.people.get(said.personId)?.name ?? 'A removed person'}, ${shortMoment(said.madeAt, zone, today)}: ${
           said.promised === null ? 'seen' : `promised for ${shortDay(parseDay(said.promised), today)}`
         }`,
         became:
@@ -65,7 +65,7 @@ export function saidOf(
 const DAY_BEFORE_MS = 86_400_000;
 
 const BECAME: Record<Exclude<PromiseRecord['state'], 'open'>, string> = {
-  asked: 'past its deadline: waits for a yes from above',
+  asked: 'later than the due date: needs approval',
   refused: 'refused',
   over: 'over',
   kept: 'kept',

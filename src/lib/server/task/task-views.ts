@@ -250,7 +250,7 @@ function tiesOf(opened: Opened) {
 function nextRoundWords(app: Services, task: Task, now: number, nowDay: number): string | null {
   if (!task.renewal) return null;
   const next = app.renewals.next(task, task.renewal.from === 'calendar' ? null : now);
-  if (!next) return 'It does not come back any more: its rhythm has ended.';
+  if (!next) return 'The series has ended.';
   const due = shortDay(next.due.day, nowDay);
   const moved =
     next.rhythmDay === next.due.day ? '' : `, moved from ${shortDay(next.rhythmDay, nowDay)}, a closed day`;

@@ -1,3 +1,4 @@
+import { leadWords } from '../../core/rule/words/lead-words.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
@@ -5,7 +6,6 @@ import type { Forecast } from '../../core/forecast/simulate/model.ts';
 import { Planner } from '../../core/forecast/plan/planner.ts';
 import type { PlannedNotice } from '../../core/forecast/plan/planned-notice.ts';
 import { whyText } from '../../core/ring/why-text.ts';
-import { leadWords } from '../../core/rule/read-back.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import { bellKindOf, bellView, nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';

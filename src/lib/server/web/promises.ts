@@ -37,5 +37,5 @@ export function answerPromiseHere(event: Pick<RequestEvent, 'locals'>, form: For
   const { actor } = signedIn(event);
   const yes = form.get('answer') === 'yes';
   const { changeId } = event.locals.app.promises.answer(actor, idOf(form, 'promise') ?? 0, yes);
-  return { done: yes ? 'The promise counts now.' : 'The promise was refused.', changeId };
+  return { done: yes ? 'Promise approved.' : 'The promise was refused.', changeId };
 }

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { deedsOf, may } from '../../core/access/deeds.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { clockTime, shortMoment } from '../../core/time/format.ts';
@@ -42,5 +43,5 @@ export async function nextBell(app: Services, { id, role }: Person): Promise<str
   if (!next) return null;
   const words = `Next bell ${inWords(next.at - now)}`;
   if (readerId !== null) return words;
-  return `${words} · ${next.people} ${next.people === 1 ? 'person' : 'people'}`;
+  return `${words} · ${many(next.people, 'person', 'people')}`;
 }

@@ -75,7 +75,7 @@
 
 <div bind:clientWidth={width} class="strip">
   {#if strip.rows.length === 0}
-    <p class="quiet empty">No bell rings in this time.</p>
+    <p class="quiet empty">No bells in this period.</p>
   {:else}
     <svg width={Math.max(width, 420)} {height} role="group" aria-label={label}>
       {#each strip.ticks as tick (tick.atMs)}
@@ -154,7 +154,7 @@
     </svg>
     <p class="foot">
       <span class="said"
-        >{shown ?? 'Point at a bell, or press Tab, to read it; press it for its row below.'}</span
+        >{shown ?? 'Point at a bell or press Tab to read it. Press Enter to open its row.'}</span
       >
       <span class="legend"
         >{#each kinds as kind (kind)}<BellWord {kind} />{/each}</span

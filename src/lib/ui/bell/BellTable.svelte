@@ -37,7 +37,7 @@
       <th scope="col">Rings, press for why</th>
       <th scope="col">What</th>
       {#if showTask}<th scope="col">Task</th>{/if}
-      {#if showPerson}<th scope="col">Tells</th>{/if}
+      {#if showPerson}<th scope="col">To</th>{/if}
       {#if showRule}<th scope="col">Rule</th>{/if}
     </tr>
   </thead>
@@ -62,12 +62,12 @@
         <td>
           <BellWord kind={bell.kind} />
           {#if bell.unrung}<span class="quiet block">{bell.unrung}</span>{/if}
-          {#if bell.inDoubt}<span class="quiet block">in doubt: it may have arrived twice</span>{/if}
+          {#if bell.inDoubt}<span class="quiet block">may have arrived twice</span>{/if}
           {#if bell.heldFrom}<span class="quiet block">from {bell.heldFrom.there}</span>{/if}
         </td>
         {#if showTask}<td
             >{#if bell.taskId > 0}<a href="/tasks/{bell.taskId}">{bell.taskName}</a>{:else}{bell.taskName}
-              <span class="quiet block">not made yet</span>{/if}{#if bell.ifActs}<span class="quiet block"
+              <span class="quiet block">not created yet</span>{/if}{#if bell.ifActs}<span class="quiet block"
                 >if “{bell.ifActs}” acts</span
               >{/if}</td
           >{/if}

@@ -44,15 +44,15 @@
         }
       ])
     ),
-    'no owner': { words: 'Give them to me', change: { act: 'owner', id: person.id } }
+    'no owner': { words: 'Make me the owner', change: { act: 'owner', id: person.id } }
   });
   const PLACES: Readonly<Record<string, Place>> = {
     'no date': { words: 'open them in the list', href: '/tasks?due=none' },
     'no due date': { words: 'open them in the list', href: '/tasks?due=none' },
     'no owner': { words: 'open them in the list', href: '/tasks?owner=none' },
     'an owner without a manager': { words: 'give them a manager', href: '/people' },
-    'nobody with an address': { words: 'give people an address', href: '/people' },
-    'outside every Watch': { words: 'make a rule that sees them', href: '/rules/starters' },
+    'nobody with an address': { words: 'Add an address', href: '/people' },
+    'outside every Watch': { words: 'Add a rule for them', href: '/rules/starters' },
     'every lead past': { words: 'open them in the list', href: '/tasks?show=out+of+earshot' }
   };
 

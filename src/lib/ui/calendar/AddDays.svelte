@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import type { Posted } from '$lib/ui/form/send.ts';
   import type { WeekSpec } from '$lib/core/calendar/spec.ts';
   import type { DayDraft } from '$lib/view/calendars.ts';
@@ -41,7 +42,7 @@
     busy = false;
     if (!said?.ok) return void (error = said?.message ?? '');
     const { days, left, weeks } = said.answer;
-    const words = `${days.length} ${days.length === 1 ? 'day' : 'days'} from ${from}${left > 0 ? `; ${left} ${left === 1 ? 'event has' : 'events have'} a time of day or no date and close nothing` : ''}`;
+    const words = `${many(days.length, 'day')} from ${from}${left > 0 ? `; ${many(left, 'event has', 'events have')} a time of day or no date and close nothing` : ''}`;
     onfound(
       days.map(({ date, name, intervals }) => ({ date, name, intervals: intervals ?? [] })),
       weeks,
@@ -76,9 +77,9 @@
     >
     {#if regions.length > 0}
       <label
-        >Part of it
+        >Region
         <select class="value" bind:value={region}>
-          <option value="">All of it</option>
+          <option value="">Whole country</option>
           {#each regions as { code, name } (code)}<option value={code}>{name}</option>{/each}
         </select></label
       >
@@ -86,9 +87,7 @@
     <label>from <input class="value years" type="number" min="1950" max="2150" bind:value={fromYear} /></label
     >
     <label>to <input class="value years" type="number" min="1950" max="2150" bind:value={toYear} /></label>
-    <button type="button" class="button" disabled={!country || busy} onclick={takeSet}
-      >Add its holidays</button
-    >
+    <button type="button" class="button" disabled={!country || busy} onclick={takeSet}>Add holidays</button>
   </div>
   <label class="file"
     >or a calendar file (.ics)

@@ -39,7 +39,7 @@
   {/each}
 </div>
 <p class="quiet key">
-  <span class="day open">1</span> open <span class="day closed">2</span> closed by its week
+  <span class="day open">1</span> open <span class="day closed">2</span> closed every week
   <span class="day holiday">3</span> closed day <span class="day other-hours">4</span> other hours
 </p>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
   import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/step-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -74,7 +75,7 @@
   {/if}
 </Part>
 
-<Part title="To" count="{readers} {readers === 1 ? 'person' : 'people'} now">
+<Part title="To" count="{many(readers, 'person', 'people')} now">
   <Line label="readers" group="Readers">
     <DigestReaders {...choices} to={definition.to} onchange={(to) => set({ to })} />
   </Line>
@@ -85,8 +86,8 @@
         { value: 'each', label: 'one message each' },
         {
           value: 'together',
-          label: 'one message to all of them',
-          unfit: definition.about === 'everybody' ? null : 'only for everybody’s work'
+          label: 'one message for all',
+          unfit: definition.about === 'everybody' ? null : 'needs “everybody’s work”'
         }
       ]}
       value={definition.gather}
@@ -96,7 +97,7 @@
   <Line label="nothing">
     <Pick
       label="When there is nothing to say"
-      options={wordOptions({ skip: 'is not sent when there is nothing', 'all clear': 'says “all clear”' })}
+      options={wordOptions({ skip: 'When empty: send nothing', 'all clear': 'When empty: “all clear”' })}
       value={definition.empty}
       onchange={(empty) => set({ empty })}
     />
@@ -115,7 +116,7 @@
   <WatchFields {watch} {choices} of="the digest" onchange={setWatch} />
 </Part>
 
-<Part title="Holds">
+<Part title="Contents">
   <DigestSections
     sections={definition.sections}
     nextWorkingDays={definition.nextWorkingDays}
@@ -124,7 +125,7 @@
   />
   <Line label="columns">
     <PickMany
-      label="What stands in a row"
+      label="Columns"
       between=""
       options={plainOptions(TABLE_FIELDS.filter((field) => field !== 'link'))}
       chosen={definition.columns.map(({ field }) => field)}

@@ -1,4 +1,5 @@
 <script lang="ts" module>
+  import { many } from '$lib/core/many.ts';
   /** A digest as somebody would get it. */
   export interface Preview {
     subject: string;
@@ -65,9 +66,9 @@
 </script>
 
 <section aria-labelledby="preview">
-  <h2 id="preview">As it would be read</h2>
+  <h2 id="preview">Preview</h2>
   <div class="asks">
-    {#if together}<span>by all together</span>
+    {#if together}<span>one for all</span>
     {:else}
       <span class="quiet">by</span>
       <Pick
@@ -103,12 +104,11 @@
   {#if shown}
     <p class="stages quiet" data-testid="stages">
       {shown.stages.looked} tasks looked at · {shown.stages.found} in a section · {shown.stages.shown} shown ·
-      {shown.stages.kept} kept for it · {shown.stages.readers}
-      {shown.stages.readers === 1 ? 'reader' : 'readers'}{shown.files.length > 0
+      {shown.stages.kept} kept for it · {many(shown.stages.readers, 'reader')}{shown.files.length > 0
         ? ` · along: ${shown.files.join(', ')}`
         : ''}
     </p>
-    {#if shown.isEmpty}<p class="nothing">There is nothing to say then, so it would not be sent.</p>{/if}
+    {#if shown.isEmpty}<p class="nothing">It would be empty and not sent.</p>{/if}
     <p class="subject"><span class="quiet">Subject</span> {shown.subject}</p>
     {#if side === 'text'}
       <!-- svelte-ignore a11y_no_noninteractive_tabindex -->

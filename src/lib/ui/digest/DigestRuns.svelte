@@ -8,7 +8,7 @@
 <section aria-labelledby="runs">
   <h2 id="runs">What became of the last ones</h2>
   {#if runs.length === 0}
-    <p class="quiet">None has come to its moment yet.</p>
+    <p class="quiet">None sent yet.</p>
   {:else}
     <table>
       <caption class="sr">The last digests, newest first</caption>

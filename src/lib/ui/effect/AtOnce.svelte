@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { many } from '$lib/view/many.ts';
+  import { many } from '$lib/core/many.ts';
   import type { AtOnceView } from '$lib/view/effects.ts';
 
   import Counted from './Counted.svelte';

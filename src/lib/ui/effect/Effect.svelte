@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { many } from '$lib/view/many.ts';
+  import { many } from '$lib/core/many.ts';
   import { movesAnything, type EffectLine, type EffectView } from '$lib/view/effects.ts';
 
   import Changed from '$lib/ui/record/Changed.svelte';
@@ -51,7 +51,7 @@
       <Counted words={words(effect.counts[kind])} count={effect.counts[kind]} listed={lines.length}>
         <table>
           <caption class="sr">{words(effect.counts[kind])}</caption>
-          <thead><tr><th>Task</th><th>Now</th><th>Then</th></tr></thead>
+          <thead><tr><th>Task</th><th>Now</th><th>After</th></tr></thead>
           <tbody>
             {#each lines as line, i (i)}
               <tr

@@ -42,22 +42,18 @@
     if (event.currentTarget.open) void bell.open();
   }}
 >
-  <summary
-    aria-label={count === 0 ? 'Said to you: nothing new' : `Said to you: ${count} new`}
-    title="Said to you"
+  <summary aria-label={count === 0 ? 'Notices: nothing new' : `Said to you: ${count} new`} title="Said to you"
     ><BellRing size={17} strokeWidth={1.75} />{#if count > 0}<b>{count > 99 ? '99+' : count}</b>{/if}</summary
   >
   {#if open}
     <div class="sheet" role="group" aria-label="Said to you">
       {#if bell.view === null}<p class="quiet">Being read…</p>
       {:else if bell.view.tasks.length + bell.view.rest.length === 0}
-        <p>Nothing has been said to you here.</p>
-        <p class="quiet">
-          What comes here as well as by mail is chosen on your page, under “By which channel”.
-        </p>
+        <p>You have no notices.</p>
+        <p class="quiet">Choose what comes here on your page, under “Channels”.</p>
       {:else}
         {#if bell.view.unseen > 0}<p>
-            <button class="button" onclick={() => void bell.see(null)}>I have seen them all</button>
+            <button class="button" onclick={() => void bell.see(null)}>Clear “new” marks</button>
           </p>{/if}
         {#each [{ caption: 'About tasks', rows: bell.view.tasks }, { caption: 'The rest', rows: bell.view.rest }] as { caption, rows } (caption)}
           {#if rows.length > 0}
@@ -85,16 +81,16 @@
             type="checkbox"
             checked={bell.sound}
             onchange={(event) => bell.setSound(event.currentTarget.checked)}
-          /> with a sound</label
+          /> Play a sound</label
         >
         {#if bell.permission === 'unasked'}<button class="button" onclick={() => void bell.ask()}
-            >Say it while I look elsewhere</button
+            >Also in the background</button
           >
         {:else if bell.permission === 'granted'}<span class="quiet"
-            >Said by the browser too while a page is open.</span
+            >Browser notices, while a page is open.</span
           >
         {:else if bell.permission === 'denied'}<span class="quiet"
-            >The browser was told not to say anything; its own settings change that.</span
+            >Your browser blocks notices. Change this in its settings.</span
           >{/if}
       </div>
     </div>

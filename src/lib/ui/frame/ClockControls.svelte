@@ -52,9 +52,9 @@
         {#snippet element(attributes)}
           <div {...attributes} class="sheet panel">
             <Popover.Title class="title">Move the demo clock</Popover.Title>
-            <p class="quiet">Every bell on the way rings, in order, and its message goes out.</p>
-            <button class="button" onclick={() => go({ to: 'next bell' })}>To the next bell</button>
-            <button class="button" onclick={() => go({ to: 'hour' })}>One hour on</button>
+            <p class="quiet">Every notice until then is sent, in order.</p>
+            <button class="button" onclick={() => go({ to: 'next bell' })}>Move to the next bell</button>
+            <button class="button" onclick={() => go({ to: 'hour' })}>Move 1 hour ahead</button>
             <button class="button" onclick={() => go({ to: 'tomorrow' })}
               >Tomorrow, 08:00 in {clock.place}</button
             >
@@ -74,10 +74,10 @@
                 value={time}
                 onchange={(typed) => (time = typed ?? '')}
               />
-              <button class="button main">Go there</button>
+              <button class="button main">Move the clock</button>
             </form>
             <button class="button plain" onclick={() => go({ running: !clock.running })}>
-              {clock.running ? 'Let the clock stand still' : 'Let the clock run on'}
+              {clock.running ? 'Stop the clock' : 'Start the clock'}
             </button>
           </div>
         {/snippet}

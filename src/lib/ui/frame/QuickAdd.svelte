@@ -69,7 +69,7 @@
 <dialog bind:this={dialog} class="sheet" aria-label="Add a task in one line">
   <form onsubmit={submit}>
     <label class="field">
-      <span class="label">What is to be done, when, for whom?</span>
+      <span class="label">Task, date, owner</span>
       <input
         bind:this={input}
         class="value line"
@@ -97,10 +97,10 @@
     {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
     <p class="row">
       <button class="button main" disabled={!view || view.name === '' || view.questions.length > 0 || adding}
-        >Add it</button
+        >Add task</button
       >
-      <button type="button" class="button" onclick={() => dialog?.close()}>Leave it</button>
-      <a class="quiet" href="/tasks/new" onclick={() => dialog?.close()}>with all its fields</a>
+      <button type="button" class="button" onclick={() => dialog?.close()}>Cancel</button>
+      <a class="quiet" href="/tasks/new" onclick={() => dialog?.close()}>Open the full form</a>
     </p>
   </form>
 </dialog>

@@ -31,7 +31,7 @@
     <span
       >{frame.clock.place}{frame.clock.movable ? ' · demo clock' : ''}{frame.clock.running
         ? ''
-        : ' · stands still'}</span
+        : ' · stopped'}</span
     >
   </div>
   {#if frame.clock.movable && frame.deeds.includes('move the demo clock')}<ClockControls

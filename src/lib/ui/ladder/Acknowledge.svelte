@@ -30,7 +30,7 @@
   >
     <input type="hidden" name="task" value={taskId} />
     <label
-      ><span class="quiet">done by</span>
+      ><span class="quiet">Done by</span>
       <input
         class="value"
         type="date"
@@ -40,8 +40,8 @@
         aria-label="By when “{task}” will be done"
       /></label
     >
-    <button class="button main">Promise it</button>
-    <button class="button" name="seen" value="only">Seen, no date yet</button>
+    <button class="button main">Promise this date</button>
+    <button class="button" name="seen" value="only">Acknowledge only</button>
     {#if error}<p class="brick-text" role="alert">{error}</p>{/if}
   </form>
 </details>

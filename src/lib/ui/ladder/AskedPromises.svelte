@@ -14,7 +14,7 @@
 </script>
 
 <section aria-labelledby="asked">
-  <h2 id="asked">Waits for a yes</h2>
+  <h2 id="asked">Needs approval</h2>
   <ul>
     {#each asked as one (one.id)}
       <li>
@@ -25,10 +25,10 @@
         {#if one.mayAnswer}
           <form method="POST" action="/escalations?/answer" use:enhance={submitDone(ondone)}>
             <input type="hidden" name="promise" value={one.id} />
-            <button class="button main" name="answer" value="yes">Yes</button>
-            <button class="button" name="answer" value="no">No</button>
+            <button class="button main" name="answer" value="yes">Approve</button>
+            <button class="button" name="answer" value="no">Refuse</button>
           </form>
-        {:else}<span class="quiet">somebody above answers</span>{/if}
+        {:else}<span class="quiet">a manager answers</span>{/if}
         {#if error?.promise === one.id}<span class="brick-text" role="alert">{error.message}</span>{/if}
       </li>
     {/each}

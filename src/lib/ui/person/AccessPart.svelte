@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -17,7 +18,7 @@
   const done = getContext<(done: Done) => void>('done');
 </script>
 
-<h2>Coming in</h2>
+<h2>Access</h2>
 {#if error}<p class="band brick" role="alert"><b>Not done</b><span>{error}</span></p>{/if}
 <p class="quiet">
   {#if !person.active}Deactivated: {person.name} cannot sign in and is told nothing.
@@ -29,7 +30,7 @@
 <div class="acts">
   {#if mayGiveAccess && person.active}
     <form method="POST" action="?/invite" use:enhance={submitDone(done)}>
-      <button class="button">{person.canSignIn ? 'Mail a link for a new password' : 'Invite by mail'}</button>
+      <button class="button">{person.canSignIn ? 'Send a password link' : 'Send an invitation'}</button>
     </form>
   {/if}
   {#if person.canSignIn && person.active && maySignOut}
@@ -47,8 +48,8 @@
       </p>
       <p class="quiet">
         {person.openTasks === 0
-          ? 'No open task is theirs.'
-          : `${person.openTasks} open ${person.openTasks === 1 ? 'task is' : 'tasks are'} theirs; until somebody else owns them, nobody is told.`}
+          ? 'They own no open task.'
+          : `${person.openTasks} open ${agree(person.openTasks, 'task is', 'tasks are')} theirs; until somebody else owns them, nobody is told.`}
         It can be undone.
       </p>
       <form method="POST" action="?/deactivate" use:enhance={submitDone(done)}>
@@ -59,8 +60,7 @@
         <button class="button">Make {person.name} active again</button>
       </form>
       <p class="quiet mt-3">
-        Erasing takes their name, addresses and leave out of everything: tasks, messages, the journal. It
-        cannot be undone.
+        Erasing removes their name, addresses and leave everywhere. It cannot be undone.
       </p>
       <form method="POST" action="?/erase" use:enhance={submitDone(done)} class="acts">
         <label class="flex items-baseline gap-2"

@@ -35,10 +35,9 @@
   }) satisfies SubmitFunction;
 </script>
 
-<h2 class="mt-5">By which channel</h2>
+<h2 class="mt-5">Channels</h2>
 <p class="quiet">
-  A choice holds as soon as it is made. Where none is ticked, or none of them is open, the first that is open
-  is taken: nobody is left untold.
+  Choices are saved at once. If no chosen channel can be used, the first usable one is used.
 </p>
 <form bind:this={form} method="POST" action="?/channels" use:enhance={save}>
   <table>
@@ -74,7 +73,7 @@
   </table>
   <div class="row">
     <TextField
-      label="Name in the chat"
+      label="Chat name"
       name="chat"
       value={String(fault?.given.chat ?? channels.chat)}
       error={fault?.errors.chat ?? fault?.errors['']}

@@ -53,11 +53,11 @@
   <form method="POST" action="?/leave" use:enhance={submitDone(done, undefined, () => saved++)} class="leave">
     {#if fault && fault.warnings.length > 0}
       <div class="band brick wide" role="alert">
-        <b>Before it is saved</b>
+        <b>Please check</b>
         <div>
           {#each fault.warnings as warning (warning)}<p>{warning}</p>{/each}
           <label class="mt-1 flex items-baseline gap-2"
-            ><input type="checkbox" name="anyway" /> Save it all the same</label
+            ><input type="checkbox" name="anyway" /> Save anyway</label
           >
         </div>
       </div>
@@ -92,7 +92,7 @@
           {...attributes}
         />{/snippet}
     </Field>
-    <Field label="Who stands in" error={fault?.errors.standInId}>
+    <Field label="Stand-in" error={fault?.errors.standInId}>
       {#snippet control(attributes)}
         <select class="value" name="standInId" {...attributes}>
           <option value="">Nobody: it waits, or the manager is asked</option>

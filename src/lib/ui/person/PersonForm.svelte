@@ -41,7 +41,7 @@
     error={errors.email}
     readonly={!mayChangeAddress}
     hint={mayChangeAddress
-      ? 'Without an address nobody can tell them anything.'
+      ? 'Without an address they get no mail.'
       : 'Only an administrator changes this: whoever reads mail at this address can come in.'}
   />
   <TextField label="Telephone" name="phone" value={values.phone} error={errors.phone} />
@@ -86,7 +86,7 @@
     <Field
       label="Role"
       error={errors.role}
-      hint="Owners see their own and their projects’ tasks, managers their people’s too, coordinators all; administrators also give access and change settings."
+      hint="Owner: own and project tasks. Manager: also the team’s. Coordinator: all. Administrator: also access and settings."
     >
       {#snippet control(attributes)}
         <select class="value" name="role" {...attributes}>

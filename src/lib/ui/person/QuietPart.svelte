@@ -17,17 +17,17 @@
   const value = (name: keyof Props['set']) => String(fault?.given[name] ?? set[name]);
 </script>
 
-<h2 class="mt-5">Quiet hours, and the most for a day</h2>
+<h2 class="mt-5">Quiet hours and daily limit</h2>
 <form id="digest-times" method="POST" action="?/quiet" use:enhance={submitDone(done)}>
   <TextField
     label="Quiet, from and to"
     name="quiet"
     value={value('quiet')}
     error={fault?.errors.quiet ?? fault?.errors['']}
-    hint="Like 22:00-07:00; several with commas. Rules that go by quiet hours keep notices until they end."
+    hint="Example: 22:00-07:00. Separate several with commas. Notices wait until they end."
   />
   <TextField
-    label="Most messages a day"
+    label="Daily limit"
     inputmode="numeric"
     name="dailyCap"
     value={value('dailyCap')}
@@ -35,9 +35,9 @@
     hint="Empty: no limit."
   />
   <Field
-    label="What is more leaves at, if due"
+    label="Digest time: due work"
     error={fault?.errors.digestDue}
-    hint="Together, on working days. Empty: at the next opening."
+    hint="Working days. Empty: when working time starts."
   >
     {#snippet control(attributes)}<TimeInput
         class="value"
@@ -46,7 +46,7 @@
         {...attributes}
       />{/snippet}
   </Field>
-  <Field label="and if overdue" error={fault?.errors.digestOverdue}>
+  <Field label="Digest time: overdue work" error={fault?.errors.digestOverdue}>
     {#snippet control(attributes)}<TimeInput
         class="value"
         name="digestOverdue"

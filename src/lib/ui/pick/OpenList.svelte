@@ -82,7 +82,7 @@
             >
           </Combobox.Item>
         {:else}
-          <li class="none quiet" role="presentation">nothing of that name</li>
+          <li class="none quiet" role="presentation">No match</li>
         {/each}
       </Combobox.Content>
     </Combobox.Positioner>

@@ -8,7 +8,7 @@
 
 <p class="pages no-print">
   {#if page.url.searchParams.has('before')}<a class="button" href={withParameter(page.url, 'before', '')}
-      >The newest</a
+      >Newest</a
     >{/if}
   {#if next !== null}<a class="button" href={withParameter(page.url, 'before', String(next))}>Older</a>{/if}
 </p>

@@ -39,7 +39,7 @@
   const assignees = $derived<Option<string>[]>([
     { value: 'owner', label: 'the task’s owner' },
     { value: 'manager', label: 'the owner’s manager' },
-    { value: 'above', label: 'the next one above the owner' },
+    { value: 'above', label: 'the next active manager' },
     { value: 'keeper', label: 'the rule’s keeper' },
     { value: 'actor', label: 'whoever acted' },
     { value: 'creator', label: 'whoever made it' },
@@ -215,7 +215,7 @@
       onchange={(ruleId) => onchange({ ...act, ruleId })}
     />
   {/if}
-  <TakeOut label="Take this change out" onclick={onremove} />
+  <TakeOut label="Remove this change" onclick={onremove} />
 </div>
 
 <style>

@@ -14,7 +14,7 @@
   at another time, <b>{beside.same}</b> as they are.
 </p>
 {#if all === 0}
-  <p class="quiet">What is written here rings just as the live version does.</p>
+  <p class="quiet">The draft rings exactly like the live version.</p>
 {:else}
   <table>
     <caption class="sr">Notices that the draft adds, takes away or moves</caption>

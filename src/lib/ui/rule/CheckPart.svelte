@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import type { PastChoices } from '$lib/core/rule/model.ts';
   import type { CheckView } from '$lib/view/rule-trials.ts';
 
@@ -30,27 +31,29 @@
     {#if check.atOnce && check.rush}
       <li class="brick-text">
         <b>{check.atOnce.count} messages leave at once</b>
-        on {check.atOnce.at}. Gather them, or let fewer tasks be watched, unless that is meant.
+        on {check.atOnce.at}. Combine them or watch fewer tasks.
       </li>
     {/if}
     {#each check.silences as { rule, notices }, i (i)}
       <li class="brick-text">
-        <b>{plural(notices, 'notice')} of “{rule}” {notices === 1 ? 'is' : 'are'} not sent</b> in these days because
+        <b>{plural(notices, 'notice')} of “{rule}” {agree(notices, 'is', 'are')} not sent</b> in these days because
         of it: it tells the same person the same about the same task within the hour before. Give one of them another
         time if both are meant.
       </li>
     {/each}
     {#if check.silenced > 0}
       <li>
-        {plural(check.silenced, 'notice')} of it {check.silenced === 1 ? 'is' : 'are'} not sent: another rule tells
+        {plural(check.silenced, 'notice')} of it {agree(check.silenced, 'is', 'are')} not sent: another rule tells
         the same person the same about the same task within the hour before.
       </li>
     {/if}
     {#if waiting > 0}
       <li>
-        {plural(waiting, 'notice')} that {waiting === 1 ? 'waits' : 'wait'} to leave {waiting === 1
-          ? 'is'
-          : 'are'} withdrawn: {check.withdraws.listed
+        {plural(waiting, 'notice')} that {agree(waiting, 'waits', 'wait')} to leave {agree(
+          waiting,
+          'is',
+          'are'
+        )} withdrawn: {check.withdraws.listed
           .map(({ task, person }) => `“${task}” to ${person}`)
           .join(', ')}{waiting > check.withdraws.listed.length
           ? ` and ${waiting - check.withdraws.listed.length} more`
@@ -60,16 +63,16 @@
     {#if check.past > 0}
       <li>
         <label
-          >{plural(check.past, 'ring')} of it {check.past === 1 ? 'lies' : 'lie'} in the past:
+          >{plural(check.past, 'ring')} of it {agree(check.past, 'lies', 'lie')} in the past:
           <select
             class="value"
             aria-label="What becomes of rings in the past"
             value={past}
             onchange={(event) => onpast(event.currentTarget.value as PastChoices['turnedOn'])}
           >
-            <option value="do not ring">let them be</option>
+            <option value="do not ring">skip them</option>
             <option value="latest at the next opening"
-              >ring the latest of each task at the next opening</option
+              >send the latest per task when it can next be told</option
             >
           </select></label
         >
@@ -78,7 +81,7 @@
   </ul>
   <p class="acts">
     <button class="button main" formaction="?/turnOn">{live ? 'Make it live now' : 'Turn it on now'}</button>
-    <button type="button" class="button" onclick={onclose}>Not yet</button>
+    <button type="button" class="button" onclick={onclose}>Cancel</button>
   </p>
 </section>
 

@@ -1,6 +1,6 @@
 <script lang="ts">
+  import { calendarOfClock } from '$lib/core/rule/words/lead-words.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
-  import { calendarOfClock } from '$lib/core/rule/read-back.ts';
   import type { Lead, ZoneChoice } from '$lib/core/rule/lead-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';

@@ -25,7 +25,7 @@
   const group = $derived(
     condition ? (partsOf(condition) ?? { how: 'all' as const, parts: [condition] }) : null
   );
-  const JOINED = { all: 'all of these hold', any: 'any of these holds', none: 'none of these holds' };
+  const JOINED = { all: 'all are true', any: 'at least one is true', none: 'none is true' };
 
   const make = (how: 'all' | 'any' | 'none', parts: Condition[]): Condition =>
     how === 'all' ? { all: parts } : how === 'any' ? { any: parts } : { none: parts };

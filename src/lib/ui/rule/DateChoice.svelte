@@ -32,7 +32,7 @@
 <Pick label="Counted from" options={wordOptions(FROM)} value={from} onchange={setFrom} />
 {#if counted}
   <NumberValue
-    label="How many units on"
+    label="How many later"
     min={-10_000}
     value={counted.n}
     onchange={(n) => n !== null && onchange({ ...counted, n })}

@@ -15,8 +15,8 @@
   <div class="part">
     <span class="label">{part}</span>
     <div>
-      {#each gone as line (line)}<p class="gone"><span class="sr">no more: </span>{line}</p>{/each}
-      {#each added as line (line)}<p class="added"><span class="sr">now: </span>{line}</p>{/each}
+      {#each gone as line (line)}<p class="gone"><span class="sr">removed: </span>{line}</p>{/each}
+      {#each added as line (line)}<p class="added"><span class="sr">added: </span>{line}</p>{/each}
     </div>
   </div>
 {:else}

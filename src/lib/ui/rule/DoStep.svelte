@@ -33,7 +33,7 @@
 {/each}
 {#if step.ask}
   {@const ask = step.ask}
-  <Line label="asks first">
+  <Line label="ask first">
     <input
       class="value grow"
       aria-label="The question"
@@ -49,7 +49,7 @@
       value={ask.workingDays}
       onchange={(workingDays) => workingDays !== null && setAsk({ workingDays })}
     />
-    <span class="quiet">working days it is</span>
+    <span class="quiet">working days; no answer counts as</span>
     <Pick
       label="Without an answer"
       options={plainOptions(['yes', 'no'] as const)}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
   import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';
@@ -41,7 +42,7 @@
     else await look(button);
     busy = false;
   }
-  const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;
+  const tasks = (count: number) => `${many(count, 'task')}`;
 </script>
 
 <div class="buttons offers">
@@ -62,14 +63,14 @@
   <section class="sheet" aria-label="What {looked.caption} would do">
     <p>
       <b>{tasks(preview.tasks)}</b> of {preview.chosen}{preview.tasks < preview.chosen
-        ? '; the others are not what this rule looks at'
+        ? '; the rule does not watch the others'
         : ''}.
     </p>
     {#if preview.acts.length > 0}<p>Each of them: {preview.acts.join('; ')}.</p>{/if}
     {#if preview.tasks > 0}<Effect effect={preview.effect} />{/if}
     {#if preview.names.length > 0}
       <details>
-        <summary>which they are</summary>
+        <summary>Show the tasks</summary>
         <ul>
           {#each preview.names as name, i (i)}<li>{name}</li>{/each}
         </ul>

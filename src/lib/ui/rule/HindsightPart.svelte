@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import type { HindsightView } from '$lib/view/rule-trials.ts';
 
   /** What the rule would have done in the last four weeks. */
@@ -22,7 +23,7 @@
   {#if looking}
     <p class="quiet">
       Every change of the last four weeks happens again, on a copy …
-      <button type="button" class="button" onclick={onleave}>Leave it</button>
+      <button type="button" class="button" onclick={onleave}>Cancel</button>
     </p>
   {:else if problem}
     <p class="fault" role="alert">{problem}</p>
@@ -30,22 +31,22 @@
   {#if past && !looking}
     <p>
       Had it been on since {past.from}, it would have sent <b>{past.sent}</b>
-      {past.sent === 1 ? 'notice' : 'notices'} about <b>{past.tasks}</b>
-      {past.tasks === 1 ? 'task' : 'tasks'} to <b>{past.people}</b>
-      {past.people === 1 ? 'person' : 'people'}{past.changes > 0
-        ? ` and made ${past.changes} ${past.changes === 1 ? 'change' : 'changes'}`
-        : ''}. {#if past.really > 0}It was on for some of it and did send <b>{past.really}</b>.{/if}
+      {agree(past.sent, 'notice', 'notices')} about <b>{past.tasks}</b>
+      {agree(past.tasks, 'task', 'tasks')} to <b>{past.people}</b>
+      {agree(past.people, 'person', 'people')}{past.changes > 0
+        ? ` and made ${many(past.changes, 'change')}`
+        : ''}. {#if past.really > 0}It was on part of the time and sent <b>{past.really}</b>.{/if}
     </p>
     <p class="quiet">
       Dates, owners, statuses and calendars are as they were then. Other rules are left out.{past.short
-        ? ' The records go no further back.'
+        ? ' There are no older records.'
         : ''}
       {#if stale}The rule has been changed since.
         <button type="button" class="button" onclick={onlook}>Look again</button>{/if}
     </p>
     {#if past.unrung.length > 0}
       <p class="quiet">
-        Would not have rung: {past.unrung.map(({ reason, count }) => `${count} ${reason}`).join(', ')}.
+        Not sent: {past.unrung.map(({ reason, count }) => `${count} ${reason}`).join(', ')}.
       </p>
     {/if}
     {#if listed > 0}

@@ -31,17 +31,17 @@
     const all: (Option<string> & { when: boolean })[] = [
       {
         value: 'repeat',
-        label: 'rings again after it',
+        label: 'Repeat',
         when: lead.kind === 'offset' && !lead.repeat && !isRung(lead)
       },
-      { value: 'priorities', label: 'only for some priorities', when: !shown('priorities') },
+      { value: 'priorities', label: 'Limit to priorities', when: !shown('priorities') },
       {
         value: 'groups',
         label: 'only for owners in a group',
         when: !shown('groups') && choices.groups.length > 0
       },
       { value: 'tags', label: 'only for some tags', when: !shown('tags') && choices.tags.length > 0 },
-      { value: 'off', label: 'switched off for now', when: lead.on }
+      { value: 'off', label: 'Turn off', when: lead.on }
     ];
     return all.filter(({ when }) => when);
   });
@@ -99,12 +99,11 @@
 {#if !lead.on}
   <span class="only">
     <b class="slate-text">switched off</b>
-    <button type="button" class="button plain" onclick={() => onchange({ ...lead, on: true })}
-      >switch it on</button
+    <button type="button" class="button plain" onclick={() => onchange({ ...lead, on: true })}>Turn on</button
     >
   </span>
 {/if}
-{#if more.length > 0}<AddMenu caption="more" label="more to this ring time" options={more} onadd={add} />{/if}
+{#if more.length > 0}<AddMenu caption="more" label="Add to this ring time" options={more} onadd={add} />{/if}
 
 <style>
   .only {

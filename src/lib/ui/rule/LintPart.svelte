@@ -12,18 +12,18 @@
   const TITLES: Record<LintCode, string> = {
     'exact day on a schedule with gaps': 'Days lost',
     'late bells': 'Late bell',
-    rush: 'Rush',
+    rush: 'Too many',
     loop: 'Loop',
     'follow-ups of follow-ups': 'Follow-ups of follow-ups',
     'check rarer than its window': 'Missed between checks',
-    'finds the same task again': 'Found again',
-    'lead longer than the rhythm': 'Longer than its rhythm',
-    'words against the lead': 'Words',
+    'finds the same task again': 'Repeated',
+    'lead longer than the rhythm': 'Longer than the interval',
+    'words against the lead': 'Wrong text',
     'one status of several': 'Not covered',
-    'nothing after the due day': 'Silent after the date',
+    'nothing after the due day': 'Nothing after the date',
     'told twice': 'Told twice',
     'double channels': 'By two channels',
-    'channel missing': 'No such way',
+    'channel missing': 'Channel missing',
     'set by two rules': 'Set by two rules'
   };
 </script>

@@ -55,7 +55,7 @@
   label="How often it finds a task"
   still
   options={[
-    { value: 'each', label: 'each time it finds a task' },
+    { value: 'each', label: 'every time a task matches' },
     { value: 'once', label: 'once per task and date' }
   ]}
   value={lead.oncePerDate ? 'once' : 'each'}

@@ -42,7 +42,7 @@
   const PLACES: Record<HandPlace, string> = {
     task: 'on tasks',
     project: 'on projects',
-    list: 'over what is chosen in the list'
+    list: 'for chosen tasks in the list'
   };
   const ANY: Option<string> = { value: '', label: 'any' };
   const turnedTo = $derived<Option<string>[]>([
@@ -123,14 +123,14 @@
     label="Which changes count"
     still
     options={[
-      { value: 'own', label: 'not for imports or changes of more than 25' },
-      { value: 'wide', label: 'for imports and wide changes too' }
+      { value: 'own', label: 'not for imports or changes to more than 25 tasks' },
+      { value: 'wide', label: 'also for imports and large changes' }
     ]}
     value={lead.wide ? 'wide' : 'own'}
     onchange={(how) => onchange({ ...lead, wide: how === 'wide' })}
   />
 {:else}
-  <span class="quiet">by hand, the button says</span>
+  <span class="quiet">button text</span>
   <input
     class="value grow"
     aria-label="Caption of the button"

@@ -21,12 +21,12 @@
     ['owner', 'the owner'],
     ['manager 1', 'the owner’s manager'],
     ['manager 2', 'two levels above the owner'],
-    ['above 1', 'the next one above the owner, else the coordinators'],
-    ['above 2', 'two above the owner, else the coordinators'],
+    ['above 1', 'the next active manager, or the coordinators'],
+    ['above 2', 'the second manager up, or the coordinators'],
     ['above 3', 'three above the owner, else the coordinators'],
     ['members', 'the project’s members'],
-    ['creator', 'whoever made it'],
-    ['actor', 'whoever acted'],
+    ['creator', 'its creator'],
+    ['actor', 'the person who changed it'],
     ['keeper', 'the rule’s keeper'],
     ['coordinator', 'the coordinators'],
     ['contacts', 'its outside contacts'],
@@ -66,7 +66,7 @@
   const replace = (i: number, one: Recipient | null) =>
     onchange(to.flatMap((old, k) => (k === i ? (one ? [one] : []) : [old])));
 
-  const AS = { to: 'itself', cc: 'a copy', bcc: 'a copy nobody sees' } as const;
+  const AS = { to: 'itself', cc: 'a copy', bcc: 'a hidden copy' } as const;
   function setAs(i: number, as: keyof typeof AS) {
     const { as: _as, ...rest } = to[i]!;
     replace(i, (as === 'to' ? rest : { ...rest, as }) as Recipient);
@@ -127,7 +127,7 @@
         onadd={(id) => setLeads(i, [id])}
       />
     {/if}
-    <TakeOut label="Tell them no more" onclick={() => replace(i, null)} />
+    <TakeOut label="Remove recipient" onclick={() => replace(i, null)} />
   </div>
 {/each}
 <AddMenu

@@ -32,7 +32,7 @@
 />
 <span class="quiet">until</span>
 <NumberValue
-  label="At most how many leave"
+  label="Most notices"
   min={1}
   value={repeat.most}
   onchange={(most) => most !== null && onchange({ ...repeat, most })}

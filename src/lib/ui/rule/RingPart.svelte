@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { leadInShort } from '$lib/core/rule/words/lead-words.ts';
+  import { agree } from '$lib/core/many.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { heardAlone, withoutLead } from '$lib/core/rule/without-lead.ts';
-  import { leadInShort } from '$lib/core/rule/read-back.ts';
   import { MOST_LEADS, type RuleDefinition } from '$lib/core/rule/model.ts';
   import { isRung, offsetLead, type Lead, type ZoneChoice } from '$lib/core/rule/lead-model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
@@ -51,7 +52,7 @@
   function takeOut(id: string) {
     const alone = heardAlone(definition, id);
     const who = alone === 1 ? 'One recipient hears' : `${alone} recipients hear`;
-    const them = alone === 1 ? 'that recipient' : 'them';
+    const them = agree(alone, 'that recipient', 'them');
     if (alone === 0 || confirm(`${who} at this ring time alone. Take ${them} out with it?`))
       definition = withoutLead(definition, id);
   }
@@ -83,15 +84,15 @@
     rung: 'on a rung of a ladder, as it is late',
     schedule: 'on a schedule',
     event: 'as soon as something happens',
-    'by hand': 'by hand, at a button'
+    'by hand': 'by hand, with a button'
   } as const;
   const LATE: Record<LateChoice, string> = {
-    keep: 'rings all the same, marked as a late bell',
-    forward: 'is brought forward to the last minute of reach before',
-    'ring-anyway': 'rings at its own time, outside reach too',
-    skip: 'does not ring'
+    keep: 'ring, marked as a late bell',
+    forward: 'ring earlier, in the last minute they can be told',
+    'ring-anyway': 'ring on time, even outside their hours',
+    skip: 'do not ring'
   };
-  const AWAY = { runs: 'the ladder is climbed on', stops: 'its clock stands still' } as const;
+  const AWAY = { runs: 'the ladder continues', stops: 'the ladder is paused' } as const;
   const ORDINALS = ['first', 'again'];
 </script>
 
@@ -137,7 +138,7 @@
   {/if}
   {#if leads.length > 0}
     {#if leads.some((lead) => lead.kind === 'offset' && (isDayLevel(lead.unit) || lead.unit.startsWith('work')))}
-      <Line label="calendar"><span class="quiet">working days by the owner’s calendar</span></Line>
+      <Line label="calendar"><span class="quiet">working days: owner’s calendar</span></Line>
     {/if}
     {#if rungs.length > 0}
       <Line label="on leave">

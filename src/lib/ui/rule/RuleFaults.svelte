@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import type { RuleFaultView } from '$lib/view/rules.ts';
 
   /** For how much of its work a rule cannot be computed, which tasks those are, and what is wrong with the first. */
@@ -13,9 +14,7 @@
   const what = $derived(
     [
       fault.schedule ? 'its schedule' : '',
-      fault.count > 0
-        ? `${fault.count} ${fault.count === 1 ? 'task' : 'tasks'}${fault.pending ? ' so far' : ''}`
-        : ''
+      fault.count > 0 ? `${many(fault.count, 'task')}${fault.pending ? ' so far' : ''}` : ''
     ].filter(Boolean)
   );
 </script>

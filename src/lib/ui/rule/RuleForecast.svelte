@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
@@ -53,9 +54,11 @@
       onopen={openBell}
     />
     {#if forecast.peopleBelow > 0}<p class="quiet">
-        and {plural(forecast.peopleBelow, 'person', 'people')} more, who {forecast.peopleBelow === 1
-          ? 'has'
-          : 'have'} no row here
+        and {plural(forecast.peopleBelow, 'person', 'people')} more, who {agree(
+          forecast.peopleBelow,
+          'has',
+          'have'
+        )} no row here
       </p>{/if}
   </div>
 
@@ -72,7 +75,7 @@
   {#if counts.past > 0}
     <p class="band">
       <b>Past</b><span
-        >{plural(counts.past, 'ring')} of these times {counts.past === 1 ? 'lies' : 'lie'} in the past. {on
+        >{plural(counts.past, 'ring')} of these times {agree(counts.past, 'lies', 'lie')} in the past. {on
           ? 'Nothing is'
           : 'When the rule is turned on nothing is'} made up for them.</span
       >

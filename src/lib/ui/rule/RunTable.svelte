@@ -17,7 +17,7 @@
     <tr
       ><th scope="col">Rang</th><th scope="col">Task</th><th scope="col">Ring time</th><th scope="col"
         >State</th
-      ><th scope="col">Came to</th></tr
+      ><th scope="col">Result</th></tr
     >
   </thead>
   <tbody>
@@ -26,7 +26,7 @@
         <td><a href="/rules/{ruleId}/runs/{run.id}">{run.at}</a></td>
         <td>
           {#if run.task}<a href="/tasks/{run.task.id}">{run.task.name}</a>{:else}<span class="quiet"
-              >the whole Watch</span
+              >all watched tasks</span
             >{/if}
         </td>
         <td class="quiet">{run.lead}</td>

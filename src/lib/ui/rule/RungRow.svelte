@@ -49,8 +49,8 @@
     label="{of}Before it is late or after"
     still
     options={[
-      { value: 'at', label: 'as soon as it is late' },
-      { value: 'after', label: 'once it is late by' },
+      { value: 'at', label: 'as soon as it is overdue' },
+      { value: 'after', label: 'after it is overdue by' },
       { value: 'before', label: 'before it is late by' }
     ]}
     value={sideOf(n)}

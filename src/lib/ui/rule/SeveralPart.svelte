@@ -44,7 +44,7 @@
       />
     </div>
     <div class="columns">
-      <span class="quiet">then a table of</span>
+      <span class="quiet">table columns</span>
       <PickMany
         label="Columns of the table{suffix}"
         between=""

@@ -53,7 +53,7 @@
       onchange={(event) => onchange({ ...step, description: event.currentTarget.value.trim() })}
     />
     <TakeOut
-      label="Say nothing of what it is for"
+      label="Remove the description"
       onclick={() => {
         asked = false;
         onchange({ ...step, description: '' });
@@ -62,8 +62,7 @@
   </Line>
 {/if}
 {#if more.length > 0}
-  <Line label=""><AddMenu caption="more" label="more to this step{suffix}" options={more} onadd={add} /></Line
-  >
+  <Line label=""><AddMenu caption="more" label="Add to this step{suffix}" options={more} onadd={add} /></Line>
 {/if}
 
 <style>

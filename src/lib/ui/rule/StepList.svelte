@@ -1,10 +1,10 @@
 <script lang="ts">
+  import { stepInShort } from '$lib/core/rule/words/step-words.ts';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
-  import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
+  import { BARE_NAMES } from '$lib/core/rule/words/condition-words.ts';
   import { allSteps, type Branch, type Step, type Wait } from '$lib/core/rule/step-model.ts';
-  import { stepWords } from '$lib/core/rule/read-back.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import { wordOptions } from '$lib/ui/pick/option.ts';
   import type { WordsView } from '$lib/view/rule-trials.ts';
@@ -92,7 +92,7 @@
           onclick={() => move(i, 1)}><ArrowDown size={14} /></button
         >
         <TakeOut
-          label="Take the step out: {stepWords(step, BARE_NAMES).slice(0, 60)}"
+          label="Remove the step: {stepInShort(step, BARE_NAMES).slice(0, 60)}"
           onclick={() => replace(i, null)}
         />
       </div>
@@ -114,18 +114,18 @@
       <WaitStep {step} noticeTime={choices.noticeTime} onchange={(changed: Wait) => replace(i, changed)} />
     {:else}
       {#each step.sides as one, k (k)}
-        {@const called = one.name ? `side ${one.name}` : `side ${k + 1}`}
+        {@const called = one.name ? `branch ${one.name}` : `branch ${k + 1}`}
         <div class="side" role="group" aria-label={called}>
           <div class="head">
             <input
               class="name"
-              placeholder="side {k + 1}: name it"
+              placeholder="Name of branch {k + 1}"
               maxlength="120"
-              aria-label="Name of side {k + 1}"
+              aria-label="Name of branch {k + 1}"
               value={one.name}
               onchange={(event) => replace(i, setSide(step, k, { name: event.currentTarget.value.trim() }))}
             />
-            <TakeOut label="Take the {called} out" onclick={() => replace(i, setSide(step, k, null))} />
+            <TakeOut label="Remove {called}" onclick={() => replace(i, setSide(step, k, null))} />
           </div>
           <ConditionTree
             label="Condition of {called}"
@@ -145,7 +145,7 @@
         <button
           type="button"
           class="button plain"
-          onclick={() => replace(i, { ...step, sides: [...step.sides, newSide()] })}>another side</button
+          onclick={() => replace(i, { ...step, sides: [...step.sides, newSide()] })}>Add a branch</button
         >
       </p>
       <div class="side" role="group" aria-label="otherwise">

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import type { PastChoices, QuietFor, RuleDefinition } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
@@ -78,8 +79,8 @@
       key: 'down',
       when: 'the server was down',
       options: [
-        ['leave', 'it leaves late, while it has a point'],
-        ['fold', 'it waits for their next gathered message'],
+        ['leave', 'send late, if still useful'],
+        ['fold', 'keep for their next digest'],
         ['do not ring', 'it does not ring']
       ]
     },
@@ -87,13 +88,13 @@
       key: 'turnedOn',
       when: 'the rule is turned on',
       options: [
-        ['do not ring', 'past ring times are let be'],
-        ['latest at the next opening', 'the latest rings at the next opening']
+        ['do not ring', 'skip past ring times'],
+        ['latest at the next opening', 'send the latest when they can next be told']
       ]
     },
     {
       key: 'created',
-      when: 'a task comes in late',
+      when: 'a task is added too late',
       options: [
         ['latest', 'the latest rings, in working hours'],
         ['at once', 'the latest rings at once'],
@@ -110,16 +111,16 @@
     },
     {
       key: 'cameTrue',
-      when: 'it comes to be watched later',
+      when: 'a task starts to match later',
       options: [
         ['that day', 'it rings until that day ends'],
-        ['until use-by', 'it rings while it has a point'],
+        ['until use-by', 'ring until it is no longer useful'],
         ['do not ring', 'it does not ring']
       ]
     },
     {
       key: 'newRecipient',
-      when: 'somebody new owns it',
+      when: 'the owner changes',
       options: [
         ['once', 'they are told once'],
         ['do not ring', 'they are not told']
@@ -147,12 +148,9 @@
 {/snippet}
 
 <Part title="Stop" {faults} count={stopped === null ? '' : `for ${stopped} of them it has ended`}>
-  <p class="quiet">
-    It is silent for a task outside its Watch, and a date that moves ends the rings of the old date. What
-    waited is withdrawn.
-  </p>
+  <p class="quiet">Stops when the task leaves the Watch or its date moves. Waiting notices are withdrawn.</p>
   {#if shown('notices', stop.afterNotices !== null)}
-    <Line label="after" out={{ label: 'However many notices there are', onclick: () => drop('notices') }}>
+    <Line label="after" out={{ label: 'No limit on notices', onclick: () => drop('notices') }}>
       <NumberValue
         label="It ends after how many notices"
         min={1}
@@ -160,7 +158,7 @@
         value={stop.afterNotices}
         onchange={(afterNotices) => (definition.stop.afterNotices = afterNotices)}
       />
-      <span class="quiet">{stop.afterNotices === 1 ? 'notice' : 'notices'} to one person</span>
+      <span class="quiet">{agree(stop.afterNotices, 'notice', 'notices')} to one person</span>
     </Line>
   {/if}
   {#if shown('until', stop.until !== null)}
@@ -194,18 +192,18 @@
         value={definition.firstRun ?? ''}
         onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
       />
-      <span class="quiet">on the workspace’s wall</span>
+      <span class="quiet">workspace time</span>
     </Line>
   {/if}
   <Line label="">
-    <AddMenu caption="what ends or begins it" options={more} onadd={add} />
+    <AddMenu caption="Add a start or end" options={more} onadd={add} />
   </Line>
   <Line label="order">
     <Pick
       label="Where the owner and others are told"
       still
       options={[
-        { value: 'each', label: 'each hears when they can be reached' },
+        { value: 'each', label: 'tell each as soon as possible' },
         { value: 'order', label: 'the others wait while an owner’s is held' }
       ]}
       value={definition.inOrder ? 'order' : 'each'}
@@ -224,7 +222,7 @@
   </Line>
   <Line label="past">
     <details>
-      <summary class="quiet">when a moment has passed</summary>
+      <summary class="quiet">If a ring time is already past</summary>
       {#each PAST as { key, when, options } (key)}
         {@render row(when, options, definition.past[key], (value) => {
           definition.past = { ...definition.past, [key]: value };

@@ -37,14 +37,14 @@
   let last = $state<'subject' | 'body'>('body');
 
   const REACH = {
-    'working hours': 'held to their working hours',
-    'outside quiet hours': 'held until their quiet hours end',
+    'working hours': 'only in their working hours',
+    'outside quiet hours': 'not in their quiet hours',
     'any time': 'at any time'
   };
   const AWAY = {
     'stand-in': 'their stand-in hears, else their manager, else when they are back',
     pass: 'their manager hears',
-    wait: 'it waits until they are back'
+    wait: 'wait until they are back'
   };
   const gathers = $derived<Option<Tell['gather']>[]>([
     {
@@ -56,9 +56,9 @@
     { value: 'together', label: 'one message to all together' }
   ]);
   const HEEDS = {
-    '': 'heeds everything people set',
-    urgent: 'urgent: passes hours, caps and folding',
-    must: 'a must: passes “no reminder”, caps and folding'
+    '': 'people’s own settings apply',
+    urgent: 'urgent: ignores hours, limit and digest',
+    must: 'required: ignores “no reminder”, limit and digest'
   };
   const files = $derived<Option<Attachment>[]>([
     { value: 'calendar', label: 'dates as a calendar file' },
@@ -97,7 +97,7 @@
 <Line label="who"><Recipients to={step.to} {choices} {leads} onchange={(to) => set({ to })} /></Line>
 <Line label="by">
   <PickMany
-    label="Channels that it insists on{suffix}"
+    label="Fixed channels{suffix}"
     between="and"
     blank="their own channel"
     options={channels}
@@ -131,8 +131,8 @@
     label="Whether it is folded{suffix}"
     still
     options={[
-      { value: 'alone', label: 'leaves by itself' },
-      { value: 'fold', label: 'kept for their next gathered message' }
+      { value: 'alone', label: 'sent on its own' },
+      { value: 'fold', label: 'kept for their next digest' }
     ]}
     value={step.fold ? 'fold' : 'alone'}
     onchange={(how) => set({ fold: how === 'fold' })}
@@ -158,7 +158,7 @@
   <PickMany
     label="Files that go along{suffix}"
     between="and"
-    blank="no file"
+    blank="no attachment"
     options={files}
     chosen={step.attach}
     onchange={(chosen) => set({ attach: ATTACHMENTS.filter((file) => chosen.includes(file)) })}
@@ -196,7 +196,7 @@
   <span class="quiet">or type ‹ or &lt; where a field goes</span>
 </Line>
 {#if words}
-  <Line label="reads"><WordsPreview {words} {tasks} {suffix} {ontask} /></Line>
+  <Line label="preview"><WordsPreview {words} {tasks} {suffix} {ontask} /></Line>
 {/if}
 {#if step.gather !== 'per task'}<SeveralPart {step} {suffix} {fields} onchange={set} />{/if}
 

@@ -137,7 +137,7 @@
         })}
     />
   {/if}
-  <TakeOut label="Take this test out" onclick={onremove} />
+  <TakeOut label="Remove this test" onclick={onremove} />
 </div>
 
 <style>

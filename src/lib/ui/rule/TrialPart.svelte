@@ -40,7 +40,7 @@
   <datalist id={listId}
     >{#each tasks ?? [] as task (task.id)}<option value={task.name}></option>{/each}</datalist
   >
-  <span class="quiet">nothing is changed and nothing is sent</span>
+  <span class="quiet">nothing is sent or changed</span>
 </div>
 {#if problem}<p class="fault" role="alert">{problem}</p>{/if}
 {#if trial}
@@ -78,7 +78,7 @@
               </p>{/if}
             {#if entry.why.length > 0}
               <details class="quiet">
-                <summary>why then</summary>
+                <summary>Why?</summary>
                 <ol>
                   {#each entry.why as step, n (n)}<li>{step.text}</li>{/each}
                 </ol>
@@ -89,7 +89,7 @@
       {:else}
         <p class="quiet">
           {part.asIf
-            ? 'Nothing would come of it.'
+            ? 'Nothing would happen.'
             : `It does not ring for this task in the next 90 days${part.notes.length > 0 ? `: ${part.notes.join('; ')}` : ''}.`}
         </p>
       {/each}

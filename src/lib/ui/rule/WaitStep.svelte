@@ -45,8 +45,8 @@
     label="After the wait"
     still
     options={[
-      { value: 'matches', label: 'goes on only if it still matches' },
-      { value: 'regardless', label: 'goes on even if it no longer matches' }
+      { value: 'matches', label: 'continue only if it still matches' },
+      { value: 'regardless', label: 'continue even if it no longer matches' }
     ]}
     value={step.regardless ? 'regardless' : 'matches'}
     onchange={(how) => onchange({ ...step, regardless: how === 'regardless' })}

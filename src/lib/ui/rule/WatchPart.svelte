@@ -57,7 +57,7 @@
       },
       {
         value: 'line seen',
-        label: 'see parked, archived or binned ones too',
+        label: 'also parked, archived or in the bin',
         when: !shown('seen', watch.seen.length > 0)
       },
       {
@@ -103,12 +103,12 @@
       {#if watch.phases !== null}<button
           type="button"
           class="button plain"
-          onclick={() => (definition.watch.phases = null)}>as the ring times ask</button
+          onclick={() => (definition.watch.phases = null)}>set by the ring times</button
         >{/if}
     </Line>
   </WatchFields>
   {#if shown('seen', watch.seen.length > 0)}
-    <Line label="seen too" out={{ label: 'See none of them', onclick: () => drop('seen') }}>
+    <Line label="also watch" out={{ label: 'Remove “also watch”', onclick: () => drop('seen') }}>
       <PickMany
         label="What is seen besides"
         between="and"
@@ -137,6 +137,6 @@
     </Line>
   {/if}
   <Line label="">
-    <AddMenu caption="narrow it" label="what narrows the Watch" options={narrowing} onadd={narrow} />
+    <AddMenu caption="Add a condition" label="what narrows the Watch" options={narrowing} onadd={narrow} />
   </Line>
 </Part>

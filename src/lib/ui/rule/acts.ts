@@ -9,17 +9,17 @@ export const ACT_LABELS: Readonly<Record<Act['act'], string>> = {
   'set field': 'set a field',
   'set due': 'set the due date',
   'set start': 'set the start',
-  assign: 'give it to somebody',
-  unassign: 'take its owner away',
+  assign: 'set the owner',
+  unassign: 'remove the owner',
   'add tag': 'add a tag',
-  'remove tag': 'take a tag off',
+  'remove tag': 'remove a tag',
   move: 'move it',
   copy: 'copy it',
   comment: 'comment',
   'follow-up': 'create a follow-up',
   'create section': 'create a section',
   archive: 'archive it',
-  bin: 'put it in the bin',
+  bin: 'move it to the bin',
   park: 'park it',
   'update open tasks': 'set every open task of its project',
   'ring another': 'ring another rule for it'
@@ -56,7 +56,7 @@ export function newAct(name: Act['act'], choices: RuleChoices): Act {
     case 'copy':
       return { act: name, projectId: choices.projects[0]?.id ?? null, sectionId: null };
     case 'comment':
-      return { act: name, text: '‹task› was looked at.' };
+      return { act: name, text: '‹task› was reviewed.' };
     case 'follow-up':
       return {
         ...{ act: name, name: 'Follow up: ‹task›', description: '', owner: { who: 'owner' } },

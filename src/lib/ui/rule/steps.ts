@@ -8,7 +8,7 @@ export const STEP_WORDS: Readonly<Record<Step['kind'], string>> = {
   tell: 'tell somebody',
   do: 'change something',
   wait: 'wait',
-  branch: 'branch: one thing for some tasks, another for the rest'
+  branch: 'branch: different steps for different tasks'
 };
 
 /**

@@ -20,11 +20,11 @@ export const unitOptions = (n: number): Option<Unit>[] =>
 const CLOSED: Record<(typeof CLOSED_DAY_RULES)[number], string> = {
   earlier: 'ring earlier',
   later: 'ring later',
-  onward: 'ring onward',
+  onward: 'ring further from the date',
   nearest: 'ring on the nearest day',
   'later-in-month': 'ring later, within the month',
   'earlier-in-month': 'ring earlier, within the month',
-  'as-is': 'ring all the same',
+  'as-is': 'ring on the closed day',
   skip: 'do not ring'
 };
 /** What a ring time does on a closed day. */

@@ -91,7 +91,7 @@
     />
   {/if}
 {:else}
-  <span class="quiet">on the schedule</span>
+  <span class="quiet">Recurrence rule</span>
   <input
     class="value grow"
     aria-label="Recurrence rule (RFC 5545)"

@@ -3,5 +3,5 @@ export const CLOSED_WORDS = {
   skip: 'not on a closed day',
   earlier: 'earlier on a closed day',
   later: 'later on a closed day',
-  'as-is': 'closed days too'
+  'as-is': 'also on a closed day'
 } as const;

@@ -30,10 +30,8 @@
   }
 </script>
 
-<h2 class="mt-6">Own fields of a task</h2>
-<p class="quiet">
-  Every task can carry a value of each. A date that a status meets is a deadline of its own.
-</p>
+<h2 class="mt-6">Task fields</h2>
+<p class="quiet">Every task has these fields. A date field can be a deadline that a status meets.</p>
 <ul>
   {#each fields as field (field.id)}
     <li>
@@ -80,7 +78,7 @@
     >
     {#if chosen(kind)}
       <label class="field"
-        ><span class="label">Choices, one a line</span><textarea
+        ><span class="label">Choices, one per line</span><textarea
           class="value"
           name="choices"
           rows="3"
@@ -89,7 +87,7 @@
     {/if}
     {#if dated(kind)}
       <label class="field"
-        ><span class="label">A deadline that is met by</span><select
+        ><span class="label">Deadline met by status</span><select
           class="value"
           name="metByStatusId"
           value={field?.metByStatusId ? String(field.metByStatusId) : ''}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
@@ -29,9 +30,7 @@
 </script>
 
 <h2>Statuses</h2>
-<p class="quiet">
-  Call them as you like; what counts for rules is the phase. Finished and closed work is never overdue.
-</p>
+<p class="quiet">Choose any names. Rules use the phase. Finished and closed tasks are never overdue.</p>
 {#if said}<p class="band brick mt-2" role="alert"><b>Not saved</b><span>{said}</span></p>{/if}
 <ul>
   {#each statuses as status, position (status.id)}
@@ -61,7 +60,7 @@
         </div>
       {/if}
       <details>
-        <summary class="quiet">{status.tasks} {status.tasks === 1 ? 'task' : 'tasks'}; take it out</summary>
+        <summary class="quiet">{many(status.tasks, 'task')}; take it out</summary>
         <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
           <input type="hidden" name="id" value={status.id} />
           {#if status.namedBy}<span class="brick-text"
@@ -69,7 +68,7 @@
             >{/if}
           {#if status.tasks > 0}
             <label
-              >Its tasks become
+              >Move its tasks to
               <select class="value" name="instead">
                 <option value="">choose</option>
                 {#each statuses.filter(({ id }) => id !== status.id) as { id, name } (id)}<option value={id}

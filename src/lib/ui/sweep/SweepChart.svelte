@@ -50,7 +50,7 @@
 </script>
 
 {#if bars.length === 0}
-  <p class="quiet">Nothing was taken in the last 90 days.</p>
+  <p class="quiet">No task was changed in the last 90 days.</p>
 {:else}
   <div bind:this={box} class="chart" aria-hidden="true"></div>
 {/if}

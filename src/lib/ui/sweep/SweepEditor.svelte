@@ -56,7 +56,7 @@
   const SINCE = {
     close: 'after it was finished',
     purge: 'after it was archived',
-    'still needed': 'without a touch',
+    'still needed': 'without a change',
     'ask a date': 'after it was made',
     're-date': 'after its due moment',
     'report slips': 'after it was made',
@@ -65,7 +65,7 @@
   const since = $derived(act.act === 'archive' ? `after it was ${act.after}` : SINCE[act.act]);
 </script>
 
-<Part title="Does">
+<Part title="Action">
   <Line label="what">
     <Pick
       label="What the sweep does"
@@ -122,7 +122,7 @@
         value={act.atLeast}
         onchange={(atLeast) => atLeast !== null && setAct({ atLeast })}
       />
-      <span class="quiet">times moved later</span>
+      <span class="quiet">times postponed</span>
     </Line>
   {/if}
   <Line label="waits" group="Its wait">
@@ -157,7 +157,7 @@
   <Line label="">
     <AddMenu
       caption="where …"
-      label="what narrows the sweep"
+      label="Add a condition"
       options={testedOptions(choices)}
       onadd={(what) => setWatch({ condition: withPart(watch.condition, newTest(what, choices)) })}
     />
@@ -168,7 +168,7 @@
   <Line label="when">
     <Pick
       label="How its moment is set"
-      options={wordOptions({ hand: 'when somebody runs it', schedule: 'on a schedule' })}
+      options={wordOptions({ hand: 'by hand', schedule: 'on a schedule' })}
       value={definition.when.by}
       onchange={setBy}
     />
@@ -176,14 +176,14 @@
   {#if definition.when.by === 'schedule'}
     <ScheduleLine when={definition.when} of="the sweep" zones={choices.zones} onchange={setWhen} />
     <Line label="list sent">
-      <span class="quiet">one working day before, to whoever keeps it; then it</span>
+      <span class="quiet">to the keeper, one working day before; then it</span>
       <Pick
         label="What happens after its list was sent"
         options={[
           {
             value: 'unless stopped',
             label: 'runs unless stopped',
-            unfit: isPurge ? 'purging always waits for a yes' : null
+            unfit: isPurge ? 'a purge always needs approval' : null
           },
           { value: 'after a yes', label: 'waits for a yes' }
         ]}
@@ -195,7 +195,7 @@
   <Line label="cut off">
     <Pick
       label="What happens when it is cut off half-way"
-      options={wordOptions({ 'go on': 'goes on at the next start', undo: 'is taken back at the next start' })}
+      options={wordOptions({ 'go on': 'continue at the next start', undo: 'undo at the next start' })}
       value={definition.cutOff}
       onchange={(cutOff) => set({ cutOff })}
     />

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import type { SweepNowView } from '$lib/view/sweeps.ts';
 
   /** What a sweep would take now; asked for when it is shown, and again when what it goes by changes. */
@@ -28,6 +29,6 @@
 {#if answer === null}<span class="quiet">being counted…</span>
 {:else if typeof answer === 'string'}<span class="fault" role="alert">{answer}</span>
 {:else}<b>{answer.taken}</b>
-  {answer.taken === 1 ? 'task' : 'tasks'}<span class="quiet block"
+  {agree(answer.taken, 'task', 'tasks')}<span class="quiet block"
     >{answer.waiting} not yet · {answer.protected} protected</span
   >{/if}

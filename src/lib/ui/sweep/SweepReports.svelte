@@ -12,13 +12,13 @@
 </script>
 
 {#if runs.length === 0}
-  <p class="quiet">Nothing has been swept yet.</p>
+  <p class="quiet">No sweep has run yet.</p>
 {:else}
   <table>
     <caption class="sr">Runs, the newest first</caption>
     <thead
       ><tr
-        ><th>For</th>{#if named}<th>Sweep</th>{/if}<th>Tasks</th><th>What became of it</th></tr
+        ><th>For</th>{#if named}<th>Sweep</th>{/if}<th>Tasks</th><th>Result</th></tr
       ></thead
     >
     <tbody>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
   import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';
@@ -32,18 +33,18 @@
   let { count, total, all, choices, onall, onclear, onpreview, onapply }: Props = $props();
 
   const ACTS = [
-    ['due', 'Due on'],
+    ['due', 'Set due date'],
     ['shift', 'Move the due date by'],
-    ['owner', 'Give to'],
+    ['owner', 'Change owner'],
     ['status', 'Set the status to'],
     ['priority', 'Set the priority to'],
     ['project', 'Move to'],
-    ['tag', 'Tag'],
-    ['untag', 'Take off the tag'],
+    ['tag', 'Add tag'],
+    ['untag', 'Remove tag'],
     ['park', 'Park until'],
     ['archive', 'Archive'],
     ['bin', 'Move to the bin'],
-    ['restore', 'Bring back into the list']
+    ['restore', 'Return to the list']
   ] as const;
 
   let act: (typeof ACTS)[number][0] = $state('due');
@@ -158,10 +159,10 @@
     {:else if act === 'tag' || act === 'untag'}
       <input class="value" aria-label="Which tag" bind:value={word} oninput={() => (preview = null)} />
     {/if}
-    <button class="button" disabled={busy} onclick={look}>See what that does</button>
+    <button class="button" disabled={busy} onclick={look}>Preview</button>
     {#if preview}
       <button class="button main" disabled={busy || preview.changes === 0} onclick={apply}
-        >Change {preview.changes.toLocaleString('en')} {preview.changes === 1 ? 'task' : 'tasks'}</button
+        >Change {many(preview.changes, 'task')}</button
       >
     {/if}
   </div>
@@ -171,7 +172,7 @@
     <div class="preview">
       {#each preview.left as { reason, count: number, names } (reason)}
         <p class="quiet">
-          {number} left as {number === 1 ? 'it is' : 'they are'}: {reason} ({names.join(', ')}{number >
+          {number} left as {agree(number, 'it is', 'they are')}: {reason} ({names.join(', ')}{number >
           names.length
             ? ', …'
             : ''})

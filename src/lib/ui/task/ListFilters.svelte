@@ -44,7 +44,7 @@
     ['stuck', 'Stuck on others'],
     ['out of earshot', 'Out of earshot'],
     ['done', 'Finished and closed'],
-    ['all', 'Everything in the list'],
+    ['all', 'All tasks in the list'],
     ['parked', 'Parked'],
     ['archived', 'Archived'],
     ['binned', 'In the bin']
@@ -60,7 +60,7 @@
     ['none', 'No date']
   ] as const;
   const GROUPS = [
-    ['', 'Not grouped'],
+    ['', 'No grouping'],
     ['due', 'By due date'],
     ['owner', 'By owner'],
     ['project', 'By project'],
@@ -100,7 +100,7 @@
 
 <search class="filters no-print">
   <label class="field text">
-    <span class="label">Find words</span>
+    <span class="label">Search</span>
     <input class="value" type="search" value={typed} oninput={(event) => search(event.currentTarget.value)} />
   </label>
   <label class="field">
@@ -111,9 +111,9 @@
   </label>
   {#if query.show === 'overdue'}
     <label class="field">
-      <span class="label">Late by</span>
+      <span class="label">Overdue by</span>
       <select class="value" value={query.band ?? ''} onchange={(event) => onchange({ band: value(event) })}>
-        <option value="">However long</option>
+        <option value="">Any number of days</option>
         {#each BANDS as band (band)}<option value={band}
             >{band} working {band === 'under 1' ? 'day' : 'days'}</option
           >{/each}
@@ -130,19 +130,19 @@
       {/if}
       {#if sections.length > 0}
         <label class="field">
-          <span class="label">In the section</span>
+          <span class="label">Section</span>
           <select
             class="value"
             value={query.sectionId === null ? '' : String(query.sectionId)}
             onchange={(event) => onchange({ section: value(event) })}
           >
-            <option value="">Every section</option>
+            <option value="">Any section</option>
             {#each sections as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
           </select>
         </label>
       {/if}
       <label class="field">
-        <span class="label">With the status</span>
+        <span class="label">Status</span>
         <select
           class="value"
           value={query.statusId === null ? '' : String(query.statusId)}
@@ -153,7 +153,7 @@
         </select>
       </label>
       <label class="field">
-        <span class="label">As pressing as</span>
+        <span class="label">Priority</span>
         <select
           class="value"
           value={query.priority ?? ''}
@@ -165,9 +165,9 @@
         </select>
       </label>
       <label class="field">
-        <span class="label">Tagged</span>
+        <span class="label">Tag</span>
         <select class="value" value={query.tag} onchange={(event) => onchange({ tag: value(event) })}>
-          <option value="">Anything</option>
+          <option value="">Any tag</option>
           {#each choices.tags as tag (tag)}<option>{tag}</option>{/each}
         </select>
       </label>
@@ -194,7 +194,7 @@
           type="checkbox"
           checked={query.recurring}
           onchange={(event) => onchange({ recurring: event.currentTarget.checked ? 'yes' : '' })}
-        /> Only what comes back</label
+        /> Recurring tasks only</label
       >
     </div>
   </details>
@@ -231,15 +231,15 @@
     </select>
   </label>
   <label class="field">
-    <span class="label">Whose</span>
+    <span class="label">Owner</span>
     <select
       class="value"
       value={query.ownerId === null ? '' : String(query.ownerId)}
       onchange={(event) => onchange({ owner: value(event) })}
     >
-      <option value="">Everybody’s</option>
-      <option value={String(me)}>Mine</option>
-      <option value="none">Nobody’s</option>
+      <option value="">Anybody</option>
+      <option value={String(me)}>Me</option>
+      <option value="none">No owner</option>
       {#each choices.people.filter(({ id }) => id !== me) as { id, name } (id)}<option value={String(id)}
           >{name}</option
         >{/each}

@@ -31,7 +31,7 @@
 </script>
 
 <fieldset>
-  <legend>Fields of this workspace</legend>
+  <legend>Task fields</legend>
   <div class="pair">
     {#each fields as field (field.id)}
       {@const error = errors[`fields.${field.id}`]}
@@ -73,7 +73,7 @@
                   )}
                 {...attributes}
               >
-                <option value="">not said</option><option value="yes">yes</option><option value="no"
+                <option value="">no value</option><option value="yes">yes</option><option value="no"
                   >no</option
                 >
               </select>

@@ -36,7 +36,7 @@
         event.currentTarget.value = '';
       }}
     >
-      <option value="">{chosen.length > 0 ? 'Add another' : 'Nobody else'}</option>
+      <option value="">{chosen.length > 0 ? 'Add another' : 'No other owner'}</option>
       {#each people.filter((person) => !chosen.includes(person.id)) as person (person.id)}
         <option value={person.id}>{person.name} · {person.place}</option>
       {/each}

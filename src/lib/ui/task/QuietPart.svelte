@@ -33,7 +33,7 @@
         <input type="hidden" name="question" value={question.id} />
         <button class="button main" name="answer" value="yes">Yes</button>
         <button class="button" name="answer" value="no">No</button>
-        <button class="button" name="answer" value="change">Change it myself</button>
+        <button class="button" name="answer" value="change">I will change the task</button>
       </form>
     {/if}
   </div>
@@ -49,7 +49,7 @@
 
 {#each quiet.runs as run (run.id)}
   <p class="quiet">
-    {run.asking ? 'Waits for an answer' : 'Goes on'}: the rule “{run.rule}”, {run.asking
+    {run.asking ? 'Waits for an answer' : 'Continues'}: the rule “{run.rule}”, {run.asking
       ? `until ${run.until}`
       : run.until}
   </p>
@@ -74,7 +74,7 @@
   </ul>
   {#if task.editable}
     <details bind:open={opened}>
-      <summary class="quiet">hush it for a while</summary>
+      <summary class="quiet">Hush this task</summary>
       <form
         class="row"
         method="POST"
@@ -88,7 +88,7 @@
           class="value"
           type="date"
           name="until"
-          aria-label="Last quiet day"
+          aria-label="Hushed until"
           min={quiet.tomorrow}
           value={quiet.tomorrow}
           required
@@ -111,12 +111,12 @@
   <form method="POST" action={act('reminded')} use:enhance={submitDone(ondone)}>
     <input type="hidden" name="wants" value={quiet.unwanted ? 'yes' : 'no'} />
     <button class="button plain"
-      >{quiet.unwanted ? 'You get no reminder of it: want them again' : 'No reminder of it for me'}</button
+      >{quiet.unwanted ? 'Get reminders of this task again' : 'Do not remind me of it'}</button
     >
   </form>
   {#if quiet.snoozable.length > 0}
     <details bind:open={snoozing}>
-      <summary class="quiet">put a notice off</summary>
+      <summary class="quiet">Snooze a notice</summary>
       <form
         class="row"
         method="POST"
@@ -135,18 +135,18 @@
           class="value"
           type="date"
           name="date"
-          aria-label="Day of its return"
+          aria-label="Snooze until: date"
           value={quiet.tomorrow}
           required
         />
         <TimeInput
           class="value"
           name="time"
-          label="Time of its return"
+          label="Snooze until: time"
           value={time}
           onchange={(typed) => (time = typed)}
         />
-        <button class="button">Put it off</button>
+        <button class="button">Snooze</button>
       </form>
     </details>
   {/if}

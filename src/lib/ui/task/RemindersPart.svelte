@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { REMINDER_OFFSETS } from '$lib/core/forecast/facts/reminders.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -27,9 +28,9 @@
   const words = (n: number, unit: string) =>
     n === 0
       ? task.values.dueTime
-        ? 'at the due moment'
+        ? 'at the due time'
         : 'on the day it is due'
-      : `${n} ${WORDS[unit]}${n === 1 ? '' : 's'} before it is due`;
+      : `${n} ${WORDS[unit]}${agree(n, '', 's')} before it is due`;
 </script>
 
 <div class="reminders">
@@ -53,7 +54,7 @@
   </ul>
   {#if task.editable}
     <details bind:open={opened}>
-      <summary class="quiet">set a reminder</summary>
+      <summary class="quiet">Add a reminder</summary>
       <form
         class="row"
         method="POST"
@@ -73,7 +74,7 @@
                 >{words(n, unit)}</option
               >{/each}
           {/if}
-          <option value="moment">at a moment of its own</option>
+          <option value="moment">at a date and time</option>
         </select>
         {#if when === 'moment'}
           <input class="value" type="date" name="date" aria-label="Date of the reminder" required />
@@ -85,7 +86,7 @@
             onchange={(typed) => (time = typed)}
           />
         {/if}
-        <button class="button" disabled={when === ''}>Set it</button>
+        <button class="button" disabled={when === ''}>Add reminder</button>
       </form>
       {#if errors[''] || errors.timing || errors.date || errors.time}<p class="fault" role="alert">
           {errors[''] ?? errors.timing ?? errors.date ?? errors.time}

@@ -16,9 +16,9 @@
 
   const UNITS = { day: 'days', week: 'weeks', month: 'months', workday: 'working days' } as const;
   const FROM = {
-    due: 'the next date of its rhythm',
-    finish: 'that long after it is finished',
-    calendar: 'on its dates, finished or not'
+    due: 'on the next date in the series',
+    finish: 'counted from the finish',
+    calendar: 'on every date, even if not finished'
   } as const;
   const CLOSED: Record<(typeof CLOSED_DAY_RULES)[number], string> = {
     'as-is': 'stays on a closed day',
@@ -28,7 +28,7 @@
     nearest: 'moves to the nearest working day',
     'later-in-month': 'moves later, within its month',
     'earlier-in-month': 'moves earlier, within its month',
-    skip: 'does not come back that time'
+    skip: 'skips that date'
   };
 
   function choose(next: string) {
@@ -47,7 +47,7 @@
           onchange={(event) => choose(event.currentTarget.value)}
           {...attributes}
         >
-          <option value="none">not at all</option>
+          <option value="none">never</option>
           <option value="every">every so often</option>
           <option value="rule">by a recurrence rule (RFC 5545)</option>
         </select>
@@ -85,7 +85,7 @@
       </Field>
     {/if}
     {#if draft.rhythm}
-      <Field label="It is then due">
+      <Field label="Next due date">
         {#snippet control(attributes)}
           <select class="value" bind:value={draft.renewFrom} {...attributes}>
             {#each Object.entries(FROM) as [from, words] (from)}<option value={from}>{words}</option>{/each}
@@ -103,7 +103,7 @@
   </div>
   {#if draft.rhythm}
     <label class="check"
-      ><input type="checkbox" bind:checked={draft.renewCopy} /> A finished copy stays behind each time</label
+      ><input type="checkbox" bind:checked={draft.renewCopy} /> Keep a finished copy each time</label
     >
     {#if nextRound}<p class="quiet">{nextRound}</p>{/if}
   {/if}

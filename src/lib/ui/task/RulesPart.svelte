@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { RuleReasonView } from '$lib/view/task-detail.ts';
@@ -12,9 +13,8 @@
 
 <details class="rules">
   <summary
-    >{applying.length}
-    {applying.length === 1 ? 'rule rings' : 'rules ring'} for it{others.length > 0
-      ? `, ${others.length} ${others.length === 1 ? 'does' : 'do'} not`
+    >{many(applying.length, 'rule rings', 'rules ring')} for it{others.length > 0
+      ? `, ${many(others.length, 'does', 'do')} not`
       : ''}: why</summary
   >
   <dl>

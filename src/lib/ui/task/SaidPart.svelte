@@ -19,14 +19,12 @@
 
 {#if said.offered || said.stuck || said.lines.length > 0 || said.ladders.length > 0}
   <div class="said">
-    <h4>Late work</h4>
+    <h4>Escalation</h4>
     {#each said.ladders as row (row.ruleId)}
       <p class="ladder">
         <RungMark number={row.rung?.number ?? 0} of={row.rungs} />
         <span>
-          {row.rung
-            ? `Rung ${row.rung.number} of ${row.rungs} since ${row.rung.at}`
-            : 'Before the first rung'}
+          {row.rung ? `Rung ${row.rung.number} of ${row.rungs} since ${row.rung.at}` : 'Level 1 not reached'}
           of “{row.rule}”{#if row.still}, <span class="slate-text"
               >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
             >{/if}{#if row.next}; rung {row.next.rung}{row.next.again ? ' again' : ''} on {row.next.time
@@ -35,7 +33,7 @@
               .length > 0
               ? `, to ${row.next.who.join(', ')}`
               : ''}{/if}.
-          {#if !row.above}<span class="brick-text">Nobody stands above its owner.</span>{/if}
+          {#if !row.above}<span class="brick-text">Nobody to escalate to.</span>{/if}
         </span>
       </p>
     {/each}

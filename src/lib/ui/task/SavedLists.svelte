@@ -39,7 +39,7 @@
     >
   {/each}
   <details bind:open={opened}>
-    <summary class="quiet">keep this list</summary>
+    <summary class="quiet">Save this list</summary>
     <form
       class="sheet"
       method="POST"
@@ -51,16 +51,17 @@
     >
       <input type="hidden" name="query" value={plain} />
       <label class="field"
-        ><span class="label">What it is called</span><input
+        ><span class="label">Name of the list</span><input
           class="value"
           name="name"
           required
           maxlength="200"
         /></label
       >
-      {#if tower}<label class="check"><input type="checkbox" name="shared" /> Everybody has it</label>
-        <label class="check"><input type="checkbox" name="counted" /> Count it on the Bell tower</label>{/if}
-      <button class="button main">Keep it</button>
+      {#if tower}<label class="check"><input type="checkbox" name="shared" /> Share with everybody</label>
+        <label class="check"><input type="checkbox" name="counted" /> Show its count on the Bell tower</label
+        >{/if}
+      <button class="button main">Save list</button>
     </form>
   </details>
 </div>

@@ -17,7 +17,7 @@
 {#if task.row.setAside}
   {#if task.mayRestore}
     <form class="part row" method="POST" action={action('restore')} use:enhance={submitDone(ondone)}>
-      <button class="button">Bring it back into the list</button>
+      <button class="button">Return to the list</button>
       {#if task.row.setAside === 'parked'}
         <span class="quiet">It also comes back when you give it an owner.</span>
       {/if}
@@ -26,7 +26,7 @@
 {:else if task.editable}
   <section class="part" aria-label="Out of the list">
     <form class="row" method="POST" action={action('park')} use:enhance={submitDone(ondone)}>
-      <button class="button">Park it</button>
+      <button class="button">Park the task</button>
       <label class="quiet"
         >without an owner, until it comes back to you on
         <input class="value" type="date" name="reviewDate" aria-label="It comes back on" /></label
@@ -42,7 +42,7 @@
       <form method="POST" action={action('bin')} use:enhance={submitDone(ondone)}>
         <button class="button">Delete it</button>
       </form>
-      <span class="quiet">What is deleted stays in the bin for 30 days.</span>
+      <span class="quiet">Tasks stay in the bin for 30 days.</span>
     </div>
   </section>
 {/if}

@@ -42,12 +42,7 @@
         ondone(done);
       })}
     >
-      <input
-        class="value grow"
-        name="name"
-        aria-label="Name of a new subtask"
-        placeholder="a smaller piece of it"
-      />
+      <input class="value grow" name="name" aria-label="Name of a new subtask" placeholder="Subtask" />
       <input class="value" type="date" name="due" aria-label="When the subtask is due" />
       <button class="button">Add it</button>
     </form>

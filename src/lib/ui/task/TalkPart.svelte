@@ -51,7 +51,7 @@
       })}
     >
       <textarea class="value grow" name="text" rows="2" aria-label="A comment" dir="auto"></textarea>
-      <button class="button">Say it</button>
+      <button class="button">Add comment</button>
     </form>
     {#if fault('comment')}<p class="fault" role="alert">{fault('comment')}</p>{/if}
   {/if}
@@ -62,7 +62,7 @@
     >{logged > 0
       ? `${length(logged)} hours logged`
       : task.values.logTime
-        ? 'to be logged, none yet'
+        ? 'required, none logged'
         : 'none logged'}</span
   >
   <ul>
@@ -94,7 +94,7 @@
     >
       <input class="value short" name="time" aria-label="Time spent" placeholder="1:30" />
       <input class="value grow" name="note" aria-label="On what" placeholder="on what" />
-      <button class="button">Log it</button>
+      <button class="button">Log time</button>
     </form>
     {#if fault('time')}<p class="fault" role="alert">{fault('time')}</p>{/if}
   {/if}

@@ -47,9 +47,9 @@
 </script>
 
 <div class="top">
-  <a class="button plain" href={monthHref(view.before)} aria-label="The month before">←</a>
+  <a class="button plain" href={monthHref(view.before)} aria-label="Previous month">←</a>
   <h2>{view.title}</h2>
-  <a class="button plain" href={monthHref(view.after)} aria-label="The month after">→</a>
+  <a class="button plain" href={monthHref(view.after)} aria-label="Next month">→</a>
   <span class="quiet">
     {#if view.whose}Shaded: closed days of {view.whose}.{/if}
     {view.more ? ' Only the first 1,000 tasks of the month are shown.' : ''}

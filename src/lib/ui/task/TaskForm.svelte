@@ -94,7 +94,7 @@
     <Field
       label="Due time{place ? `, in ${place}` : ''}"
       error={errors.dueTime}
-      hint="Without a time it is due when that day ends."
+      hint="No time: due at the end of the day."
     >
       {#snippet control(attributes)}<TimeInput
           class="value"
@@ -138,7 +138,7 @@
       {/snippet}
     </Field>
   </div>
-  <Field label="Tags, with commas between" error={errors.tags}>
+  <Field label="Tags, separated by commas" error={errors.tags}>
     {#snippet control(attributes)}<input
         class="value"
         list="{tagListId}-tags"
@@ -162,14 +162,14 @@
         {...attributes}></textarea>{/snippet}
   </Field>
   <label class="check"
-    ><input type="checkbox" bind:checked={draft.private} /> Private: nobody else sees it, and only a rule of your
-    own rings for it</label
+    ><input type="checkbox" bind:checked={draft.private} /> Private: only you see it; only your own rules ring for
+    it</label
   >
   {#if errors.parentId}<span class="fault" role="alert">{errors.parentId}</span>{/if}
   {#if errors.private}<span class="fault">{errors.private}</span>{/if}
 
   <details open={further}>
-    <summary>More: reminder date, how it comes back, percent, several who own it</summary>
+    <summary>More: reminder date, repeats, percent, other owners</summary>
     <div class="pair">
       <Field label="Remind on" error={errors.remindDate} hint="A day that rules can count from.">
         {#snippet control(attributes)}<input
@@ -207,10 +207,9 @@
     {#if errors.otherOwnerIds}<span class="fault">{errors.otherOwnerIds}</span>{/if}
     <RhythmPart bind:draft error={errors.rhythm} {nextRound} />
     <label class="check"
-      ><input type="checkbox" bind:checked={draft.logTime} /> Time must be logged before it is done with</label
+      ><input type="checkbox" bind:checked={draft.logTime} /> Time must be logged before it is closed</label
     >
-    <label class="check"><input type="checkbox" bind:checked={draft.keep} /> Keep: no sweep may take it</label
-    >
+    <label class="check"><input type="checkbox" bind:checked={draft.keep} /> Keep: no sweep changes it</label>
   </details>
   {#if choices.fields.length > 0}
     <OwnFields bind:values={draft.fields} fields={choices.fields} people={choices.people} {errors} />

@@ -12,7 +12,7 @@
   {#if row.bell}<span title="Next bell {row.bell}"
       ><Bell size={13} strokeWidth={1.75} /><span class="sr">next bell {row.bell}</span></span
     >{/if}
-  {#if row.recurring}<span title="Comes back"
+  {#if row.recurring}<span title="Recurring"
       ><Repeat size={13} strokeWidth={1.75} /><span class="sr">comes back</span></span
     >{/if}
   {#if row.subtasks.all > 0}<span class="quiet" title="Subtasks done"

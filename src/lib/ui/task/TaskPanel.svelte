@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { untrack } from 'svelte';
   import BellLine from '$lib/ui/bell/BellLine.svelte';
@@ -134,22 +135,21 @@
 
 <header>
   {#if task.parent}<p class="quiet">
-      under <a href="/tasks/{task.parent.id}{search}">{task.parent.name}</a>
+      Subtask of <a href="/tasks/{task.parent.id}{search}">{task.parent.name}</a>
     </p>{/if}
   <h2 class="title" dir="auto">{task.row.name}</h2>
   <p>
     <span class:brick-text={task.row.overdue}>{task.row.left ?? task.row.status}</span>
     {#if task.row.dueHere && task.row.left}<span> · {task.row.due} {task.row.dueHere}</span>{/if}
     {#if task.originalDue}<span class="quiet">
-        · first due {task.originalDue}, moved later {task.row.slips}
-        {task.row.slips === 1 ? 'time' : 'times'}</span
+        · first due {task.originalDue}, moved later {many(task.row.slips, 'time')}</span
       >{/if}
     <span class="quiet"> · came in {task.created}, from {task.creator}</span>
     {#if task.finished}<span class="quiet"> · finished {task.finished}</span>{/if}
   </p>
   {#if task.row.setAside}<p class="band">
       <b>{task.row.setAside}</b><span
-        >No rule sees it here.{task.row.asideUntil
+        >No rule watches it.{task.row.asideUntil
           ? task.row.setAside === 'binned'
             ? ` It leaves the bin for good on ${task.row.asideUntil}.`
             : ` ${task.parked ?? ''}`
@@ -193,7 +193,7 @@
       bind:opened
     />
   {:else}
-    <p class="quiet">No rule that is on will ring for this task.</p>
+    <p class="quiet">No rule will ring for this task.</p>
   {/if}
   {#each task.rules.filter(({ broken }) => broken) as rule (rule.id)}
     <p class="band brick">
@@ -229,21 +229,19 @@
   <RulesPart rules={task.rules} />
 </section>
 
-<section class="part" aria-label="What it says">
+<section class="part" aria-label="Details">
   {#each lost as field (field.label)}
     <p class="band brick" role="alert">
       <b>{field.label}</b><span
         >{field.by} changed it to “{field.theirs}” while you were writing; yours (“{field.yours}”) was not
         saved.
-        <button type="button" class="button plain" onclick={() => takeMine(field)}
-          >Write mine after all</button
-        ></span
+        <button type="button" class="button plain" onclick={() => takeMine(field)}>Save mine</button></span
       >
     </p>
   {/each}
   {#if news.length > 0 && lost.length === 0}<p class="band">
-      <b>Changed meanwhile</b><span
-        >Somebody else has changed what you are writing here; saving keeps theirs and tells you.</span
+      <b>Changed by others</b><span
+        >Somebody else changed this field. If you save, their value stays and you are told.</span
       >
     </p>{/if}
   <form
@@ -257,13 +255,13 @@
       <TaskForm bind:draft {choices} errors={failing} nextRound={task.nextRound} />
       {#if openBelow}
         <label class="check"
-          ><input type="checkbox" name="withSubtasks" value="yes" /> Finish what is open below it too</label
+          ><input type="checkbox" name="withSubtasks" value="yes" /> Finish open subtasks too</label
         >
       {/if}
       {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
       {#if moved}
         <div class="effect" role="status">
-          <h3>What that would do</h3>
+          <h3>Effect of this change</h3>
           <Effect effect={moved} />
         </div>
       {/if}
@@ -271,12 +269,12 @@
           <button class="button main">Save</button>{#if changedKeys.length > 0}<button
               type="button"
               class="button"
-              onclick={() => (draft = copy(base))}>As it was</button
+              onclick={() => (draft = copy(base))}>Discard changes</button
             >{/if}
         </p>{/if}
     </fieldset>
     {#if !task.editable && !task.row.setAside}<p class="quiet">
-        It is somebody else’s: you can read it, and its owner or a coordinator can change it.
+        Read only. The owner or a coordinator can change this task.
       </p>{/if}
   </form>
 </section>
@@ -298,13 +296,13 @@
       </ul>
     {/if}
     {#if task.rounds.length > 0}
-      <h4>Rounds that are over</h4>
+      <h4>Earlier rounds</h4>
       <ul class="lines">
         {#each task.rounds as round (round.round)}
           <li>
             Round {round.round}{round.due ? `, due ${round.due}` : ''}: {round.finished
               ? `finished ${round.finished}`
-              : 'not finished'}{round.skipped.length > 0 ? `; passed over: ${round.skipped.join(', ')}` : ''}
+              : 'not finished'}{round.skipped.length > 0 ? `; skipped: ${round.skipped.join(', ')}` : ''}
           </li>
         {/each}
       </ul>

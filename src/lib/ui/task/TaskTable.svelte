@@ -249,7 +249,7 @@
     {/snippet}
   </WindowVirtualizer>
 </div>
-{#if more}<p class="more"><button class="button" onclick={onmore}>More rows</button></p>{/if}
+{#if more}<p class="more"><button class="button" onclick={onmore}>Show more rows</button></p>{/if}
 
 {#snippet header(key: string, label: string)}
   <span

@@ -23,7 +23,7 @@
   const fault = $derived(errors.to ?? errors[''] ?? null);
 </script>
 
-<Part title="Connected with" label="Connections">
+<Part title="Connections" label="Connections">
   {#if task.links.length === 0 && task.contactIds.length === 0}<span class="quiet">nothing yet</span>{/if}
   <ul>
     {#each task.links as link (link.id)}
@@ -45,7 +45,7 @@
   </ul>
   {#if task.editable}
     <details>
-      <summary class="quiet">connect it</summary>
+      <summary class="quiet">Add a connection</summary>
       <form
         bind:this={form}
         class="row"
@@ -80,7 +80,7 @@
               {name}</label
             >
           {/each}
-          <button class="button">Keep</button>
+          <button class="button">Save</button>
         </form>
       {/if}
     </details>

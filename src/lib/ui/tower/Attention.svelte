@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import type { LoudDay, OverdueBand, SlippingTask, StuckPerson } from '$lib/view/tower.ts';
   import AgeChart from './AgeChart.svelte';
 
@@ -12,7 +13,7 @@
 
   let { byAge, stuck, slipping, loud }: Props = $props();
   const late = $derived(byAge.some(({ count }) => count > 0));
-  const days = (n: number) => `${n} working ${n === 1 ? 'day' : 'days'}`;
+  const days = (n: number) => `${n} working ${agree(n, 'day', 'days')}`;
 </script>
 
 <div class="attention">
@@ -22,14 +23,13 @@
   </section>
   <section aria-labelledby="stuck">
     <h2 id="stuck">Stuck on others</h2>
-    {#if stuck.length === 0}<p class="quiet">Nobody waits for anybody.</p>{/if}
+    {#if stuck.length === 0}<p class="quiet">No task is stuck.</p>{/if}
     <ul>
       {#each stuck.slice(0, 6) as one (one.personId)}
         <li>
           <a href="/tasks?show=stuck&owner={one.personId ?? 'none'}">{one.name}</a>
           <span class="quiet"
-            >{one.count}
-            {one.count === 1 ? 'task' : 'tasks'}, the longest {one.workingDays === 0
+            >{many(one.count, 'task')}, the longest {one.workingDays === 0
               ? 'since today'
               : `for ${days(one.workingDays)}`}</span
           >
@@ -38,8 +38,8 @@
     </ul>
   </section>
   <section aria-labelledby="slipping">
-    <h2 id="slipping">Slipping again</h2>
-    {#if slipping.count === 0}<p class="quiet">No open task was moved later twice.</p>{/if}
+    <h2 id="slipping">Often postponed</h2>
+    {#if slipping.count === 0}<p class="quiet">No open task was postponed twice.</p>{/if}
     <ul>
       {#each slipping.tasks as task (task.id)}
         <li>
@@ -52,15 +52,15 @@
     {/if}
   </section>
   <section aria-labelledby="loud">
-    <h2 id="loud">Days that are too loud</h2>
-    {#if loud.length === 0}<p class="quiet">Nobody’s day of the next seven is above what they take.</p>{/if}
+    <h2 id="loud">Too many notices</h2>
+    {#if loud.length === 0}<p class="quiet">Nobody is over their daily limit in the next 7 days.</p>{/if}
     <ul>
       {#each loud as one (`${one.personId} ${one.day}`)}
         <li>
           <a href="/people/{one.personId}">{one.name}</a>
           <span class="quiet"
             >{one.day}: {one.count} rings{one.cap === null
-              ? ', no most is set'
+              ? ', no daily limit'
               : `, ${one.cap} at most; the rest comes together`}</span
           >
         </li>

@@ -48,7 +48,7 @@
     return [
       { value: 0, label: 'any' },
       ...known,
-      ...(isGone ? [{ value: watch.list!, label: 'somebody else’s list, or one that is gone' }] : [])
+      ...(isGone ? [{ value: watch.list!, label: 'a list you cannot see, or a removed list' }] : [])
     ];
   });
 </script>
@@ -57,7 +57,7 @@
   <PickMany
     label={name('Projects')}
     between=""
-    blank="any project or none"
+    blank="all projects and none"
     options={namedOptions(choices.projects)}
     chosen={watch.projects ?? []}
     onchange={(chosen) => onchange({ projects: chosen.length > 0 ? chosen : null })}

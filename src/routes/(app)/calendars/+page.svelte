@@ -14,17 +14,17 @@
 
 <div class="flex items-baseline gap-3">
   <h1>Calendars</h1>
-  <span class="quiet">the weeks and holidays that bells are counted on</span>
+  <span class="quiet">weeks and holidays used to count ring times</span>
   {#if data.mayKeep}
     <form method="POST" action="?/add" use:enhance={submitDone(done)} class="ml-auto">
-      <button class="button main"><Plus size={16} strokeWidth={1.75} />Start a calendar</button>
+      <button class="button main"><Plus size={16} strokeWidth={1.75} />New calendar</button>
     </form>
   {/if}
 </div>
 
 <table class="mt-3">
   <caption class="sr">Calendars</caption>
-  <thead><tr><th>Name</th><th>Week</th><th>Closed next</th><th>Who goes by it</th></tr></thead>
+  <thead><tr><th>Name</th><th>Week</th><th>Next closed day</th><th>Used by</th></tr></thead>
   <tbody>
     {#each data.calendars as calendar (calendar.id)}
       <tr>
@@ -40,7 +40,7 @@
         >
         <td
           >{#if calendar.next}{calendar.next}<span class="quiet block">holidays up to {calendar.until}</span
-            >{:else}<span class="quiet">no closed day ahead</span>{/if}{#if calendar.lacks}<a
+            >{:else}<span class="quiet">no closed day to come</span>{/if}{#if calendar.lacks}<a
               class="brick-text block"
               href="/calendars/{calendar.id}">the holidays of {calendar.lacks} are not entered yet</a
             >{/if}</td

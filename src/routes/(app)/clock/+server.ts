@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { MS_PER_DAY, parseDay } from '$lib/core/time/day.ts';
 import { instantOnWall } from '$lib/core/time/instant.ts';
@@ -26,11 +27,11 @@ export const POST: RequestHandler = (event) =>
     }
     const mark = app.stores.since.mark();
     const to = target(app, input, zone);
-    if (to === null) return { message: 'No bell is planned: the clock stays where it is.' };
+    if (to === null) return { message: 'No bell is planned. The clock was not moved.' };
     await app.engine.moveClock(to);
     const sent = app.stores.since.arrived(mark);
     return {
-      message: `It is ${shortMoment(to, zone)}. ${sent} ${sent === 1 ? 'message' : 'messages'} went out on the way.`
+      message: `It is ${shortMoment(to, zone)}. ${many(sent, 'message')} went out on the way.`
     };
   });
 

@@ -15,6 +15,6 @@ export const actions: Actions = {
     orFail({}, () => {
       const { digests } = event.locals.app;
       const { changeId, result } = digests.add(signedIn(event).actor, digests.blank());
-      return { done: 'A digest was started. It is off.', changeId, goto: `/digests/${result}` };
+      return { done: 'Digest added. It is off.', changeId, goto: `/digests/${result}` };
     })
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Plus from '@lucide/svelte/icons/plus';
@@ -16,18 +17,15 @@
   <h1>Digests</h1>
   <span class="quiet ml-auto">times as on your wall in {data.place}</span>
   <form method="POST" action="?/add" use:enhance={submitDone(done)}>
-    <button class="button main"><Plus size={16} strokeWidth={1.75} />Make a digest</button>
+    <button class="button main"><Plus size={16} strokeWidth={1.75} />New digest</button>
   </form>
 </div>
 <p class="quiet lead">
-  One message for each reader that gathers what concerns them, instead of one for each task. What rules keep
-  back for somebody comes with it.
+  One message per person about all their tasks. It includes notices that rules kept for them.
 </p>
 
 {#if data.digests.length === 0}
-  <p class="py-4">
-    There is no digest. Make one to send each person their day, or a manager the whole picture.
-  </p>
+  <p class="py-4">No digests yet. Add one to send each person their day, or a manager the overview.</p>
 {:else}
   <table class="mt-3">
     <caption class="sr">All digests in their order</caption>
@@ -45,7 +43,7 @@
           <td class="max-w-[230px]">{digest.when}</td>
           <td class="max-w-[200px]"
             >{digest.to}
-            <span class="quiet block">{digest.readers} {digest.readers === 1 ? 'person' : 'people'}</span></td
+            <span class="quiet block">{many(digest.readers, 'person', 'people')}</span></td
           >
           <td class="max-w-[180px]">{digest.about}</td>
           <td class="whitespace-nowrap"

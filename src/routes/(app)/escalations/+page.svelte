@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { page } from '$app/state';
   import { getContext } from 'svelte';
   import type { Done } from '$lib/ui/form/submit.ts';
@@ -13,8 +14,8 @@
   const done = getContext<(done: Done) => void>('done');
 
   const ONLY = [
-    { value: 'climbing', label: 'whose clock runs' },
-    { value: 'still', label: 'that stand still' },
+    { value: 'climbing', label: 'running' },
+    { value: 'still', label: 'paused' },
     { value: 'nobody above', label: 'with nobody above' }
   ];
   const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
@@ -37,8 +38,7 @@
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Escalations</h1>
   <span class="quiet"
-    >{data.total}
-    {data.total === 1 ? 'task' : 'tasks'} on a ladder{data.nobodyAbove > 0
+    >{many(data.total, 'task')} on a ladder{data.nobodyAbove > 0
       ? `, ${data.nobodyAbove} with nobody above`
       : ''}</span
   >
@@ -47,10 +47,10 @@
 
 {#each data.circles as circle (circle.join())}
   <p class="band brick">
-    <b>Managers go round</b>
+    <b>Managers in a circle</b>
     <span
       >{circle.join(' → ')} → {circle[0]}. Above them the coordinators are told.
-      <a href="/people">Mend it in People</a>.</span
+      <a href="/people">Correct it in People</a>.</span
     >
   </p>
 {/each}
@@ -61,8 +61,8 @@
   <p class="py-4">
     No rule with a ladder is on.
     {#if data.makesRules}
-      <a href="/rules/starters">Begin from “Late work climbs”</a>, or give a rule rungs as its ring times.
-    {:else}Whoever makes the rules can turn one on.{/if}
+      <a href="/rules/starters">Use “Escalate overdue work”</a>, or add levels to a rule.
+    {:else}A coordinator can turn one on.{/if}
   </p>
 {:else}
   <div class="filters no-print" role="search">
@@ -71,11 +71,12 @@
     <AddressSelect name="person" label="Owner" any="anybody’s" options={named(data.people, '')} />
   </div>
   {#if data.rows.length === 0}
-    <p class="py-4">Nothing climbs: no late task is like that.</p>
+    <p class="py-4">No task matches these filters.</p>
   {:else}
     <table class="mt-2">
       <caption class="sr">Tasks on ladders, the latest first</caption>
-      <thead><tr><th>Task</th><th>Owner</th><th>Rung</th><th>Since</th><th>Next bell</th><th></th></tr></thead
+      <thead
+        ><tr><th>Task</th><th>Owner</th><th>Level</th><th>Since</th><th>Next bell</th><th></th></tr></thead
       >
       <tbody>
         {#each data.rows as row (`${row.ruleId}/${row.taskId}`)}
@@ -97,7 +98,7 @@
               ><span class="rung"
                 >{#if row.rung}<RungMark number={row.rung.number} of={row.rungs} /><span
                     >{row.rung.number} of {row.rungs}<span class="quiet block">{row.rung.at}</span></span
-                  >{:else}<span class="quiet">before the first</span>{/if}</span
+                  >{:else}<span class="quiet">not at level 1 yet</span>{/if}</span
               ></td
             >
             <td
@@ -127,7 +128,7 @@
                     ? `, to ${row.next.who.join(', ')}`
                     : ''}</span
                 >
-              {:else if !row.still}<span class="quiet">no rung above</span>{/if}
+              {:else if !row.still}<span class="quiet">top level</span>{/if}
             </td>
             <td>
               {#if row.mayAcknowledge}

@@ -10,29 +10,29 @@
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Journal</h1>
-  <span class="quiet">everything that happened, and by whom or which rule</span>
+  <span class="quiet">every event, with the person or rule</span>
   <span class="quiet ml-auto">times as on your wall in {data.place}</span>
 </div>
 <RecordFilters
   first={{ name: 'way', label: 'Way', options: data.ways }}
-  searches="Words of the entry"
+  searches="Search entries"
   rules={data.rules}
   people={data.people}
   files={['/journal/journal.csv', '/journal/journal.jsonl']}
 />
 {#if data.rows.length === 0}
-  <p class="py-4">Nothing in the journal is like that.</p>
+  <p class="py-4">No entry matches.</p>
 {:else}
   <table class="mt-2">
     <caption class="sr">Entries, newest first</caption>
-    <thead><tr><th>Moment</th><th>What happened</th><th>By</th><th>Way</th></tr></thead>
+    <thead><tr><th>Time</th><th>What happened</th><th>By</th><th>Way</th></tr></thead>
     <tbody>
       {#each data.rows as row (row.id)}
         <tr>
           <td class="whitespace-nowrap">{row.at}</td>
           <td class:undone={row.undone}
             >{#if row.changeId}<a href="/changes/{row.changeId}">{row.what}</a
-              >{:else}{row.what}{/if}{#if row.undone}<span class="quiet"> · undone since</span>{/if}</td
+              >{:else}{row.what}{/if}{#if row.undone}<span class="quiet"> · undone later</span>{/if}</td
           >
           <td
             >{#if row.runId && row.ruleId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.by}</a

@@ -10,7 +10,7 @@
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Outbox</h1>
-  <span class="quiet">every notice and its end, newest first</span>
+  <span class="quiet">every notice and its result, newest first</span>
   <span class="quiet ml-auto">times as on your wall in {data.place}</span>
 </div>
 <RecordFilters
@@ -21,7 +21,7 @@
   files={['/outbox/outbox.csv', '/outbox/outbox.jsonl']}
 />
 {#if data.rows.length === 0}
-  <p class="py-4">No notice is like that. One is written down when its ring time has come.</p>
+  <p class="py-4">No notice matches. A notice is listed once its ring time has passed.</p>
 {:else}
   <table class="mt-2">
     <caption class="sr">Notices, newest first</caption>

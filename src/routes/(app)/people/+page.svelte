@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import Plus from '@lucide/svelte/icons/plus';
   import { Later } from '$lib/ui/later/later.svelte.ts';
   import LaterFault from '$lib/ui/later/LaterFault.svelte';
@@ -14,7 +15,7 @@
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>People</h1>
-  <span class="quiet">{data.people.length} {data.people.length === 1 ? 'person' : 'people'}</span>
+  <span class="quiet">{many(data.people.length, 'person', 'people')}</span>
   {#if data.mayEdit}
     <span class="ml-auto flex flex-wrap gap-2">
       <a class="button" href="/people/contacts">Outside contacts</a>
@@ -53,7 +54,7 @@
   <caption class="sr">People, where they are and when they work</caption>
   <thead
     ><tr
-      ><th>Name</th><th>There now</th><th>Week</th><th>Away next</th><th>Manager</th><th>Mail</th><th
+      ><th>Name</th><th>There now</th><th>Week</th><th>Next leave</th><th>Manager</th><th>Mail</th><th
         >Bells, 7 days<span class="block plain">of tasks that you see</span></th
       ></tr
     ></thead
@@ -87,7 +88,7 @@
             >{/if}
           {#if person.holiday}<span class="quiet block"
               >{person.holiday.date}, {person.holiday.name ?? 'closed'}</span
-            >{:else}<span class="quiet">no holiday set</span>{/if}
+            >{:else}<span class="quiet">no holidays</span>{/if}
         </td>
         <td>{person.manager ?? ''}</td>
         <td class="mail"

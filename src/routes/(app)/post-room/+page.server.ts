@@ -9,7 +9,7 @@ export const load: PageServerLoad = async (event) => {
   event.depends('early-bell:clock');
   const { zone } = signedIn(event);
   const { app } = event.locals;
-  if (!app.postRoom.exists) error(404, 'There are no stand-ins here: messages go out for real.');
+  if (!app.postRoom.exists) error(404, 'No Post room here. Real messages are sent.');
   const asked = event.url.searchParams;
   const people = app.stores.people
     .all()

@@ -1,16 +1,17 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { CHANNEL, CHANNELS } from '$lib/core/channel/channels.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
   const FAULT_WORDS = {
-    none: 'takes every message',
+    none: 'accept every message',
     'try-later': 'asks to try again later',
-    refuse: 'refuses for good',
-    slow: 'takes twenty seconds to answer',
-    drop: 'breaks off half-way',
-    bounce: 'takes them, and says later that they did not arrive'
+    refuse: 'refuse permanently',
+    slow: 'answer after 20 seconds',
+    drop: 'cut the connection',
+    bounce: 'accept, then report failure'
   } as const;
   const page = (from: number) => {
     const { search, channel, readerId } = data;
@@ -30,7 +31,7 @@
 
 {#if data.faults.length > 0}
   <p class="quiet">
-    Nobody is at addresses and names that begin with <b>nobody-</b>, nor at numbers that begin with
+    These always fail: addresses and names starting with <b>nobody-</b>, nor at numbers that begin with
     <b>+000</b>.
   </p>
   <div class="faults mt-2">
@@ -52,7 +53,7 @@
 
 <form method="GET" class="mt-3 mb-3 flex flex-wrap items-end gap-2" data-sveltekit-keepfocus>
   <label class="field">
-    <span class="label">Subject, address or words</span>
+    <span class="label">Search</span>
     <input class="value" type="search" name="search" value={data.search} />
   </label>
   <label class="field">
@@ -65,7 +66,7 @@
     </select>
   </label>
   <label class="field">
-    <span class="label">Came by</span>
+    <span class="label">Channel</span>
     <select class="value" name="channel" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
       <option value="">every channel</option>
       {#each CHANNELS as channel (channel)}<option value={channel} selected={data.channel === channel}
@@ -74,22 +75,21 @@
     </select>
   </label>
   <button class="button">Search</button>
-  <span class="quiet pb-1">{data.total.toLocaleString('en')} {data.total === 1 ? 'message' : 'messages'}</span
-  >
+  <span class="quiet pb-1">{many(data.total, 'message')}</span>
 </form>
 
 {#if data.closed}
   <p class="band brick" role="alert">
-    <b>Closed</b><span>{data.closed} Messages wait in the outbox and are tried again.</span>
+    <b>Closed</b><span>{data.closed} Messages stay in the outbox and are sent again.</span>
   </p>
 {:else if data.messages.length === 0}
   <p class="py-3">
-    {sought ? 'No message is like that.' : 'No message has come in yet. Move the clock to the next bell.'}
+    {sought ? 'No message matches.' : 'No messages yet. Move the clock to the next bell.'}
   </p>
 {:else}
   <table>
     <caption class="sr">Messages, newest first</caption>
-    <thead><tr><th>Left at</th><th>By</th><th>Reader</th><th>Subject</th></tr></thead>
+    <thead><tr><th>Sent</th><th>By</th><th>Reader</th><th>Subject</th></tr></thead>
     <tbody>
       {#each data.messages as message (message.key)}
         <tr>

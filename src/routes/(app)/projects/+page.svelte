@@ -44,7 +44,7 @@
         <tr>
           <td class="name"
             ><a href="/projects/{project.id}">{project.name}</a>{#if project.register}<span
-                class="quiet block">register: things with dates, no work</span
+                class="quiet block">register: dates only</span
               >{/if}</td
           >
           <td class:slate-text={project.state !== 'open'}>{project.state}</td>
@@ -56,7 +56,7 @@
           >
           <td><a href="/tasks?project={project.id}&show=done">{project.done}</a></td>
           <td
-            >{#if project.pinned}pinned to {project.place}{:else}float with their owner{#if project.place}<span
+            >{#if project.pinned}pinned to {project.place}{:else}owner’s time zone{#if project.place}<span
                   class="quiet block">else {project.place}</span
                 >{/if}{/if}</td
           >

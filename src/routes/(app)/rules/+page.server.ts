@@ -19,7 +19,7 @@ export const actions: Actions = {
   add: (event) => {
     const { actor } = signedIn(event);
     const { changeId, result } = event.locals.app.rules.add(actor);
-    return { done: 'A rule was started.', changeId, goto: `/rules/${result}` };
+    return { done: 'Draft rule added.', changeId, goto: `/rules/${result}` };
   },
   move: async (event) => {
     const { actor } = signedIn(event);
@@ -27,7 +27,7 @@ export const actions: Actions = {
     return orFail({}, () => {
       const by = form.get('by') === 'up' ? -1 : 1;
       const { changeId } = event.locals.app.rules.move(actor, Number(form.get('rule')), by);
-      return { done: 'Its place was changed: at one moment rules ring in their order.', changeId };
+      return { done: 'Order changed. At the same time, rules ring in this order.', changeId };
     });
   }
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { replaceState } from '$app/navigation';
   import { page } from '$app/state';
@@ -52,7 +53,7 @@
   <a class="ml-auto quiet" href="/rules/shared">Reader lists and templates</a>
   <a class="button" href="/rules/starters">Starters</a>
   <form method="POST" action="?/add" use:enhance={submitDone(done)}>
-    <button class="button main"><Plus size={16} strokeWidth={1.75} />Make a rule</button>
+    <button class="button main"><Plus size={16} strokeWidth={1.75} />New rule</button>
   </form>
 </div>
 
@@ -60,14 +61,14 @@
   <p class="py-4">
     There are no rules yet. A rule says which tasks it watches, when it rings, and whom it tells. <a
       href="/rules/starters">Starters</a
-    > are rules that can be used as they are.
+    > are ready-made rules.
   </p>
 {:else}
   <div class="looks" role="search">
     <input
       class="value"
       type="search"
-      placeholder="Name or Watch"
+      placeholder="Search rules"
       aria-label="Look for rules"
       bind:value={search}
     />
@@ -87,7 +88,7 @@
             onclick={() => (inState = one)}>{one} {count(one)}</button
           >{/if}{/each}
     </div>
-    <label><input type="checkbox" bind:checked={failing} /> with failures</label>
+    <label><input type="checkbox" bind:checked={failing} /> Failing</label>
     <span class="quiet ml-auto">times as on your wall in {data.place}</span>
   </div>
   {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
@@ -105,21 +106,18 @@
       {@const inside = shown.filter((rule) => rule.group === group)}
       <tbody>
         {#if groups.length > 1}<tr class="group"
-            ><th colspan="8" scope="rowgroup">{group || 'In no group'}</th></tr
+            ><th colspan="8" scope="rowgroup">{group || 'No group'}</th></tr
           >{/if}
         {#each inside as rule, i (rule.id)}
           <tr>
             <td><a href="/rules/{rule.id}">{rule.name}</a></td>
             <td
-              ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block"
-                  >a draft beside it</span
+              ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block">with a draft</span
                 >{/if}{#if rule.faults}<span class="brick-text block"
                   >cannot be computed for {rule.faults.schedule ? 'its schedule' : ''}{rule.faults.schedule &&
                   rule.faults.count > 0
                     ? ' and '
-                    : ''}{rule.faults.count > 0
-                    ? `${rule.faults.count} ${rule.faults.count === 1 ? 'task' : 'tasks'}`
-                    : ''}</span
+                    : ''}{rule.faults.count > 0 ? `${many(rule.faults.count, 'task')}` : ''}</span
                 >{/if}</td
             >
             <td class="max-w-[250px]">{rule.watch}</td>
@@ -155,7 +153,7 @@
       </tbody>
     {/each}
   </table>
-  {#if shown.length === 0}<p class="py-4">No rule is like that.</p>{/if}
+  {#if shown.length === 0}<p class="py-4">No rule matches.</p>{/if}
 {/if}
 
 <style>

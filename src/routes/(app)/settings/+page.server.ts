@@ -88,7 +88,7 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const form = await values(event.request);
     return act('field', form, () => ({
-      done: 'The field was taken out, and its values with it.',
+      done: 'Field and its values removed.',
       changeId: event.locals.app.fields.drop(actor, Number(form.id)).changeId
     }));
   },

@@ -61,11 +61,7 @@
         error={fault?.errors.name}
       />
       <div class="pair">
-        <Field
-          label="Notice time"
-          error={fault?.errors.noticeTime}
-          hint="When a bell on a date rings if its rule names no time."
-        >
+        <Field label="Notice time" error={fault?.errors.noticeTime} hint="The ring time if a rule sets none.">
           {#snippet control(attributes)}<TimeInput
               class="value"
               name="noticeTime"
@@ -75,9 +71,9 @@
             />{/snippet}
         </Field>
         <Field
-          label="A due date is over"
+          label="Overdue from"
           error={fault?.errors.endOfDay}
-          hint="At close of business: when the last working interval of that day ends where the date belongs."
+          hint="Close of business: the end of that day’s working hours, in the date’s zone."
         >
           {#snippet control(attributes)}
             <select
@@ -95,7 +91,7 @@
         <Field
           label="Time zone"
           error={fault?.errors.zone}
-          hint="Counts for tasks that have neither an owner nor a project with a place."
+          hint="For tasks without an owner or a project place."
         >
           {#snippet control(attributes)}<ZoneInput
               name="zone"
@@ -119,14 +115,14 @@
           {/snippet}
         </Field>
         <TextField
-          label="Mail comes from: name"
+          label="Sender name"
           name="mailFromName"
           value={draft.mailFromName}
           oninput={(event) => set({ mailFromName: event.currentTarget.value })}
           error={fault?.errors.mailFromName}
         />
         <TextField
-          label="and address"
+          label="Sender address"
           name="mailFromAddress"
           value={draft.mailFromAddress}
           oninput={(event) => set({ mailFromAddress: event.currentTarget.value })}
@@ -135,7 +131,7 @@
       </div>
       {#if dirty}
         <div class="sheet effect" aria-live="polite">
-          <p class="label">Saved, it would do this</p>
+          <p class="label">Effect of saving</p>
           {#if movedError}<p class="fault" role="alert">{movedError}</p>
           {:else if moved}<Effect effect={moved} />
           {:else}<p class="quiet">Being worked out…</p>{/if}
@@ -144,7 +140,7 @@
       <p class="flex gap-2">
         <button class="button main" disabled={!dirty}>Save the settings</button>
         {#if dirty}<button type="button" class="button" onclick={() => (draft = { ...data.settings })}
-            >Throw the changes away</button
+            >Discard changes</button
           >{/if}
       </p>
     </form>
@@ -166,8 +162,7 @@
     {#if data.demo}
       <h2 class="mt-6">Sample data</h2>
       <p class="quiet">
-        Clears every task, project, rule, message and person of the sample but you, your calendar, the
-        settings and the statuses. It cannot be undone.
+        Removes all sample data. You, your calendar, settings and statuses stay. It cannot be undone.
       </p>
       <form
         method="POST"
@@ -176,7 +171,7 @@
         class="mt-2 flex flex-wrap items-center gap-3"
       >
         <label class="flex items-baseline gap-2 text-[13px]"
-          ><input type="checkbox" required /> Yes, clear all of it</label
+          ><input type="checkbox" required /> Remove all samples</label
         >
         <button class="button">Clear the sample data</button>
       </form>

@@ -26,7 +26,7 @@ export const actions: Actions = {
       const act = SWEEP_ACTS.find((one) => one === form.get('act'));
       if (!act) throw new CodedError('bad-field', { detail: 'Choose what it does' });
       const { changeId, result } = event.locals.app.sweeps.add(signedIn(event).actor, act);
-      return { done: 'A sweep was started. Nothing runs yet.', changeId, goto: `/sweeps/${result}` };
+      return { done: 'Sweep added. It is off.', changeId, goto: `/sweeps/${result}` };
     });
   }
 };

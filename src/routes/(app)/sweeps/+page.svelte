@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { SWEEP_ACTS } from '$lib/core/sweep/model.ts';
@@ -36,12 +37,12 @@
   </form>
 </div>
 <p class="quiet lead">
-  Clean-ups with a list beforehand and an undo for 30 days. What is marked to be kept is never swept; what has
-  open subtasks, no completion time, or time still to be logged is never closed, archived or purged.
+  Each sweep shows its list first and can be undone for 30 days. Tasks marked “keep” are never changed. Tasks
+  with open subtasks, no completion time or time to log are never closed, archived or purged.
 </p>
 
 {#if data.sweeps.length === 0}
-  <p class="py-4">There is no sweep. Add one: it does nothing before you have looked through its list.</p>
+  <p class="py-4">No sweeps yet. A new sweep changes nothing until you check its list.</p>
 {:else}
   <table class="mt-3">
     <caption class="sr">All sweeps in their order</caption>
@@ -59,17 +60,14 @@
           <td class="whitespace-nowrap"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></td>
           <td class="whitespace-nowrap"
             >{#if sweep.ahead}<a href="/sweeps/runs/{sweep.ahead.id}">{sweep.ahead.at}</a><span
-                class="quiet block"
-                >{sweep.ahead.count}
-                {sweep.ahead.count === 1 ? 'task' : 'tasks'}, {sweep.ahead.standing}</span
+                class="quiet block">{many(sweep.ahead.count, 'task')}, {sweep.ahead.standing}</span
               >{/if}
             {#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
               >{:else if !sweep.ahead}<span class="quiet">when somebody runs it</span>{/if}</td
           >
           <td class="whitespace-nowrap"
             >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span
-                class="quiet block"
-                >{sweep.last.count} {sweep.last.count === 1 ? 'task' : 'tasks'}, {sweep.last.standing}</span
+                class="quiet block">{many(sweep.last.count, 'task')}, {sweep.last.standing}</span
               >{:else}<span class="quiet">never</span>{/if}</td
           >
         </tr>
@@ -84,11 +82,11 @@
     <SweepReports runs={data.reports} named />
   </section>
   <section aria-labelledby="over-time">
-    <h2 id="over-time">Taken over time</h2>
+    <h2 id="over-time">Tasks by week</h2>
     <SweepChart bars={data.bars} />
     <p class="quiet">
-      {data.listed} tasks stand in the lists; <a href="/tasks?show=archived">the archive</a> can be searched,
-      and each task in it brought back.
+      {data.listed} tasks stand in the lists; <a href="/tasks?show=archived">the archive</a> can be searched.
+      Tasks can be returned to the list.
       <a href="/tasks/export/tasks.csv?show=archived" download>Take it out as CSV</a>.
     </p>
   </section>

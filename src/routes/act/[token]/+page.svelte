@@ -9,17 +9,17 @@
   const TITLES: Record<LinkAct, string> = {
     done: 'Is it done?',
     promise: 'By when will it be done?',
-    date: 'Another date',
+    date: 'Change date',
     later: 'Remind me later',
     yes: 'Your answer',
     no: 'Your answer',
     change: 'Your answer'
   };
   const PRESSES: Partial<Record<LinkAct, string>> = {
-    done: 'Yes, it is done',
+    done: 'Finish the task',
     yes: 'Answer yes',
     no: 'Answer no',
-    change: 'Something must change'
+    change: 'I will change the task'
   };
   const { link } = $derived(data);
 </script>
@@ -51,20 +51,20 @@
         {#each link.choices as { words, value } (value)}
           <button class="button press" name="value" {value}>{words}</button>
         {/each}
-        {#if link.act === 'promise'}<button class="button press">I cannot say yet</button>{/if}
+        {#if link.act === 'promise'}<button class="button press">No date yet</button>{/if}
         {#if link.act === 'date' || link.act === 'promise'}
           <label class="quiet" for="picked">or on</label>
           <span class="pick">
             <input id="picked" class="value press" type="date" name="picked" min={link.today} />
-            <button class="button press">Take this date</button>
+            <button class="button press">Set this date</button>
           </span>
         {/if}
       {/if}
     </form>
-    <p class="quiet">This link works once. Nothing happens before you press.</p>
+    <p class="quiet">This link works once. Press a button to confirm.</p>
   {:else}
     <p class="band brick" role="alert">
-      <b>It does nothing any more</b><span>{form?.problem ?? data.problem}</span>
+      <b>This link no longer works</b><span>{form?.problem ?? data.problem}</span>
     </p>
     <p class="quiet"><a href="/">Open Early Bell</a> to see the task.</p>
   {/if}

@@ -17,7 +17,7 @@
 </script>
 
 <Threshold title="Set up the workspace">
-  <p class="quiet">You are its first administrator. This link works once.</p>
+  <p class="quiet">You will be the first administrator. This link works once.</p>
   <form method="POST" use:enhance class="grid gap-3">
     {#if form?.message}<p class="band brick" role="alert">
         <b>Not set up</b><span>{form.message}</span>

@@ -20,6 +20,6 @@
       error={form?.message}
       hint="At least 10 characters."
     />
-    <button class="button main justify-self-start">Come in</button>
+    <button class="button main justify-self-start">Save password</button>
   </form>
 </Threshold>

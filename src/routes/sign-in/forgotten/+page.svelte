@@ -13,9 +13,9 @@
       If {form.email} belongs to somebody who signs in here, a link is on its way there. It works once, within two
       hours.
     </p>
-    <p><a href="/sign-in">Back to signing in</a></p>
+    <p><a href="/sign-in">Back to sign-in</a></p>
   {:else}
-    <p class="quiet">A link to choose a new one goes to your mail address.</p>
+    <p class="quiet">You get a link by mail to choose a new password.</p>
     <form method="POST" use:enhance class="grid gap-3">
       <TextField
         label="Mail address"

@@ -21,10 +21,10 @@ export interface MadeUp {
 }
 
 const CAUSE_WORDS: Record<PastCause, string> = {
-  created: 'the task came in',
-  moved: 'its date was moved',
-  'came true': 'the rule came to look at it',
-  'new recipient': 'it came to them',
+  created: 'the task was created',
+  moved: 'its date changed',
+  'came true': 'it began to match the rule',
+  'new recipient': 'they became a recipient',
   'turned on': 'the rule was turned on'
 };
 

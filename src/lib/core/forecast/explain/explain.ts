@@ -1,3 +1,4 @@
+import { calendarOfClock, leadWords, onceDateWords } from '../../rule/words/lead-words.ts';
 import type { WhyStep } from '../../ring/why.ts';
 import { MS_PER_DAY, formatDay } from '../../time/day.ts';
 import { formatZoned } from '../../time/instant.ts';
@@ -12,8 +13,7 @@ import { isOncePerDate } from '../plan/schedule-value.ts';
 import { traceForward } from '../decide/bring-forward.ts';
 import { afterOwner } from '../decide/owner-first.ts';
 import { isLateBell, settle } from '../decide/settle.ts';
-import { BARE_NAMES } from '../../rule/condition-words.ts';
-import { calendarOfClock, leadWords, onceDateWords } from '../../rule/read-back.ts';
+import { BARE_NAMES } from '../../rule/words/condition-words.ts';
 import type { Telling } from '../plan/telling.ts';
 
 /**

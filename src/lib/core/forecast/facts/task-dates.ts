@@ -90,7 +90,7 @@ export class TaskDates {
     const source = this.dateSource(task);
     if (source === this.#owner) return 'its owner';
     if (source === this.#facts.workspace) return 'the workspace';
-    return this.#project?.pinned ? 'the place that its project pins its dates to' : 'its project';
+    return this.#project?.pinned ? 'the place of its project’s dates' : 'its project';
   }
 
   /** Looks up once what every rule asks of a task. */

@@ -8,7 +8,7 @@ export function statusMove(statusIn: StarterBasis['statusIn']): Starter[] {
   return [
     {
       key: 'begin',
-      name: 'Begun on its start date',
+      name: 'Start work on its start date',
       purpose:
         'On the morning of its start date, work that has not been begun moves to the first status under way.',
       definition: rule(
@@ -44,7 +44,7 @@ export function byHand({ statusIn }: StarterBasis): Starter[] {
   if (closed === null) return [reDate];
   const calledOff: Starter = {
     key: 'called-off',
-    name: 'Called off: its open tasks are closed',
+    name: 'Close open tasks of a project called off',
     purpose: 'By hand, on a project: every open task of it is closed and tagged, so that nobody is reminded.',
     definition: rule(
       [button('press', 'Called off: close its open tasks', 'Nobody is reminded of them any more.')],

@@ -46,8 +46,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
     {
       key: 'important-ahead',
       name: 'Important work, to the manager before the date',
-      purpose:
-        'What is pressing goes to the owner’s manager three working days ahead, what is high one day ahead.',
+      purpose: 'Tells the owner’s manager: pressing tasks 3 working days ahead, high ones 1.',
       definition: rule(
         [
           at('pressing', -3, 'workday', { only: { priorities: ['pressing'], tags: [], groups: [] } }),

@@ -64,8 +64,7 @@ export function newWork(): Starter[] {
     {
       key: 'defaults',
       name: 'New work without an owner or a date',
-      purpose:
-        'What comes in without an owner goes to whoever made it; without a date it is due in five working days.',
+      purpose: 'New tasks without an owner go to their creator; without a date, due in 5 working days.',
       definition: rule(
         [on('created')],
         [

@@ -7,8 +7,7 @@ export function followedUp(basis: StarterBasis): Starter[] {
     {
       key: 'follow-up',
       name: 'A follow-up when something is late',
-      purpose:
-        'Two working days after the date a task to ask about it is made, once, for whoever keeps the rule.',
+      purpose: 'Adds one follow-up task for the keeper, 2 working days after the due date.',
       definition: rule(
         [at('late', 2, 'workday')],
         [

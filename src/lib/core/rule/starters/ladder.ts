@@ -27,7 +27,7 @@ export function climbing(): Starter[] {
       key: 'ladder',
       name: 'Late work climbs',
       purpose:
-        'Late, the owner hears; a working day on, whoever stands above them; two more, those above them, with a talk put into the list.',
+        'Owner at once, their manager after 1 working day, the next manager 2 working days later, with a follow-up task.',
       definition: rule(
         [
           rung('late', 0, null),
@@ -56,7 +56,7 @@ export function climbing(): Starter[] {
           tell('higher', {
             ...{ ...each, leads: ['higher'], to: [{ who: 'above', up: 2 }] },
             subject: '‹task› of ‹owner› is ‹how late›',
-            body: 'Good day ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›; those before you have been told.\n\n‹link›',
+            body: 'Good day ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›; the people at lower levels were told.\n\n‹link›',
             several: {
               subject: '‹count› tasks are late, and those before you have been told',
               body: 'Good day ‹first name›,\n\nthese are late; those before you have been told:'
@@ -70,7 +70,7 @@ export function climbing(): Starter[] {
             body: 'Good day ‹first name›,\n\n‹owner› promises ‹task› for later than its date, ‹due›. It counts once you say yes, on its page:\n\n‹link›'
           }),
           {
-            ...act('talk', 'put a talk into the list', [
+            ...act('talk', 'add a follow-up task', [
               {
                 act: 'follow-up',
                 name: 'Talk about “‹task›”',

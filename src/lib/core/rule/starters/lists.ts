@@ -7,7 +7,7 @@ export function kept({ noticeTime }: StarterBasis): Starter[] {
     {
       key: 'log-time',
       name: 'Time still to be logged',
-      purpose: 'A working day after it is finished, the owner of work whose time must be logged and is not.',
+      purpose: '1 working day after finishing, if time must be logged and is not: tells the owner.',
       definition: rule(
         [offsetLead('after', 1, 'workday', { anchor: 'finished', time: noticeTime })],
         [
@@ -55,7 +55,7 @@ export function listed(basis: StarterBasis): Starter[] {
   return [
     {
       key: 'undated',
-      name: 'Undated, on Mondays',
+      name: 'Tasks without a date, on Mondays',
       purpose: 'No rule can see a task without a date: once a week its owner gets the list of them.',
       definition: rule(
         [weekly('monday', 'MO', noticeTime)],

@@ -52,7 +52,7 @@ export class ChannelSettingsService {
    */
   save(actor: Actor, input: ChannelSettingsInput): Committed<void> {
     const { settings, secrets } = this.#stores;
-    return this.#committer.commit(actor, 'Channels set', (writer) => {
+    return this.#committer.commit(actor, 'Channels saved', (writer) => {
       const before = settings.channels();
       const keep = <C extends LeavingChannel>(channel: C): ChannelsSet[C] =>
         settingOf(channel).keep(input[channel], before[channel], secrets);

@@ -18,4 +18,3 @@ export const webAddress = Joi.string()
   });
 
 /** As fields of a form are named after what they hold: `url` of the text messages is `textUrl`. */
-export const capital = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);

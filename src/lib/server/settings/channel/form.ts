@@ -1,8 +1,8 @@
+import { capital } from '../../../core/capital.ts';
 import Joi from 'joi';
 import { forEachLeaving, LEAVING } from '../../../core/channel/channels.ts';
 import type { ChannelSettings, LeavingChannel } from '../../../core/channel/settings.ts';
 import { settingOf, type ChannelsGiven } from './all.ts';
-import { capital } from './fields.ts';
 import type { Form } from './setting.ts';
 
 /** What channels talk to, and how much they take, as the form gives it. */

@@ -1,7 +1,8 @@
+import { capital } from '../../../core/capital.ts';
 import Joi from 'joi';
 import { TLS_CHOICES, type MailRouteSettings } from '../../../core/channel/settings.ts';
 import { CodedError } from '../../../core/errors.ts';
-import { capital, secret } from './fields.ts';
+import { secret } from './fields.ts';
 import type { ChannelSetting, Form, GivenSecret } from './setting.ts';
 
 /** Servers as they are given, the one to be tried first before the other. */
@@ -28,7 +29,7 @@ const route = Joi.object({
     .pattern(/^-----BEGIN CERTIFICATE-----[\s\S]+-----END CERTIFICATE-----$/)
     .default('')
     .messages({
-      'string.pattern.base': 'This is no certificate: it begins with -----BEGIN CERTIFICATE-----.'
+      'string.pattern.base': 'Not a certificate. It must start with -----BEGIN CERTIFICATE-----.'
     })
 });
 

@@ -1,5 +1,6 @@
+import { capital } from '../../../core/capital.ts';
 import Joi from 'joi';
-import { capital, secret, webAddress } from './fields.ts';
+import { secret, webAddress } from './fields.ts';
 import type { ChannelSetting, GivenSecret } from './setting.ts';
 
 interface TextSettings {
@@ -17,7 +18,7 @@ export const text: ChannelSetting<
 > = {
   schema: Joi.object({
     url: webAddress.required(),
-    from: Joi.string().trim().min(1).max(40).required().messages({ '*': 'Say whom it comes from.' }),
+    from: Joi.string().trim().min(1).max(40).required().messages({ '*': 'Give the sender.' }),
     token: secret
   })
     .allow(null)

@@ -11,7 +11,7 @@
   {set.now.chat.length > 0
     ? `Goes to an incoming webhook at ${set.now.chat[0]}.`
     : 'Is not set up: nobody can choose it.'}
-  {@render test('Write to me in the chat')}
+  {@render test('Send me a chat message')}
 </p>
 <fieldset>
   <legend>Incoming webhook</legend>
@@ -22,11 +22,11 @@
     value=""
     error={errors.chatUrl}
     hint={set.chat
-      ? 'One is kept, and not shown: who knows it can post. Empty leaves it.'
+      ? 'Saved and hidden, because it allows posting. Leave empty to keep it.'
       : 'It is kept and not shown again: who knows it can post.'}
     autocomplete="off"
   />
-  {#if set.chat}<label class="forget"><input type="checkbox" name="chatForget" /> forget it</label>{/if}
+  {#if set.chat}<label class="forget"><input type="checkbox" name="chatForget" /> Remove it</label>{/if}
 </fieldset>
 
 <style>

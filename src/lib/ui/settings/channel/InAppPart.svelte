@@ -7,6 +7,6 @@
 
 <h2>In the app</h2>
 <p class="now">
-  Stands behind the bell at the top; open pages hear at once.
-  {@render test('Say something to me here')}
+  Shown at the bell in the top bar, at once on open pages.
+  {@render test('Send me a test notice')}
 </p>

@@ -6,11 +6,11 @@
   /** One mail server, and another for when it cannot be reached. */
   let { set, value, errors, test }: ChannelPartProps = $props();
   const ROUTES = [
-    { n: 1, caption: 'First mail server', hint: 'Empty: the one that the server was started with.' },
+    { n: 1, caption: 'First mail server', hint: 'Empty: from the server’s start settings.' },
     {
       n: 2,
       caption: 'Second mail server',
-      hint: 'Taken while the first cannot be reached. Empty: messages wait and are tried again.'
+      hint: 'Used if the first cannot be reached. Empty: messages wait.'
     }
   ] as const;
 </script>
@@ -49,11 +49,11 @@
       {/snippet}
     </Field>
     <TextField
-      label="Signs in as"
+      label="User name"
       name="mail{n}User"
       value={value(`mail${n}User`, route?.user)}
       error={errors[`mail${n}User`]}
-      hint="Empty: with nobody’s name."
+      hint="Empty: no sign-in."
       autocomplete="off"
     />
     <TextField
@@ -65,11 +65,7 @@
       hint={route?.hasPassword ? 'One is kept; empty leaves it.' : undefined}
       autocomplete="new-password"
     />
-    <Field
-      label="Its own certificate"
-      error={errors[`mail${n}Ca`]}
-      hint="Only where no public authority has signed it."
-    >
+    <Field label="Own certificate" error={errors[`mail${n}Ca`]} hint="Only if it is not publicly signed.">
       {#snippet control(attributes)}<textarea class="value" rows="2" name="mail{n}Ca" {...attributes}
           >{value(`mail${n}Ca`, route?.ca)}</textarea
         >{/snippet}

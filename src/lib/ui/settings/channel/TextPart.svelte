@@ -33,7 +33,7 @@
     type="password"
     value=""
     error={errors.textToken}
-    hint={set.text?.hasToken ? 'One is kept; empty leaves it.' : 'As the gateway gave it.'}
+    hint={set.text?.hasToken ? 'One is kept; empty leaves it.' : 'The token from the gateway.'}
     autocomplete="new-password"
   />
 </fieldset>

@@ -42,7 +42,7 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     try {
       const { changeId } = event.locals.app.calendars.remove(actor, Number(event.params.id));
-      return { done: 'The calendar was taken out.', changeId, goto: '/calendars' };
+      return { done: 'Calendar removed.', changeId, goto: '/calendars' };
     } catch (failure) {
       if (failure instanceof CodedError) return fail(400, { message: failure.message });
       throw failure;

@@ -44,7 +44,7 @@
   });
 
   beforeNavigate((navigation) => {
-    if (dirty && navigation.type !== 'form' && !confirm('Leave without saving the calendar?'))
+    if (dirty && navigation.type !== 'form' && !confirm('Unsaved changes. Leave the page?'))
       navigation.cancel();
   });
 
@@ -89,12 +89,12 @@
   <a class="button ml-auto" href="/calendars/{data.id}/calendar.ics" download>Take it out as .ics</a>
   {#if data.mayKeep && data.usedBy.length === 0}
     <form method="POST" action="?/remove" use:enhance={submitDone(done)}>
-      <button class="button">Take the calendar out</button>
+      <button class="button">Remove calendar</button>
     </form>
   {/if}
 </div>
 <p class="quiet mt-1 mb-3">
-  {data.usedBy.length > 0 ? `${data.usedBy.join(', ')} go by it.` : 'Nobody goes by it yet.'}
+  {data.usedBy.length > 0 ? `${data.usedBy.join(', ')} go by it.` : 'Not used yet.'}
 </p>
 
 {#if form?.message}<p class="band brick mb-3" role="alert"><b>Not done</b><span>{form.message}</span></p>{/if}
@@ -115,7 +115,7 @@
       <button class="button plain" aria-label="The year before" onclick={() => year--}>‹</button>
       <h2>{year}</h2>
       <button class="button plain" aria-label="The year after" onclick={() => year++}>›</button>
-      <span class="quiet">{data.mayKeep ? 'press a day to close it or give it other hours' : ''}</span>
+      <span class="quiet">{data.mayKeep ? 'Choose a day to close it or change its hours' : ''}</span>
     </div>
     <YearView {draft} {year} {chosen} onchoose={data.mayKeep ? (date) => (chosen = date) : null} />
   </section>
@@ -126,11 +126,11 @@
         onset={(patch) => setDay(chosen!, patch)}
       />{/if}
 
-    <h2 class="mb-1">Weeks, side by side</h2>
+    <h2 class="mb-1">Weeks</h2>
     <div class="weeks">
       <WeekEditor
         week={draft.week}
-        title="from the beginning"
+        title="First week"
         readonly={!data.mayKeep}
         onchange={(week) => (draft = { ...draft, week })}
       />
@@ -148,12 +148,12 @@
     {#if data.mayKeep}
       <p class="mt-2 flex flex-wrap items-end gap-2">
         <label class="from"
-          >Another week from <input class="value" type="date" bind:value={newWeekFrom} /></label
+          >Add a week from <input class="value" type="date" bind:value={newWeekFrom} /></label
         >
         <button class="button" disabled={!newWeekFrom} onclick={addWeek}>Add it</button>
       </p>
 
-      <h2 class="mt-5 mb-2">Holidays from elsewhere</h2>
+      <h2 class="mt-5 mb-2">Import holidays</h2>
       <AddDays countries={data.countries} year={data.year} {ask} onfound={takeFound} />
       {#if said}<p class="quiet mt-2" role="status">{said}</p>{/if}
     {/if}

@@ -44,7 +44,7 @@
   {#if hoursError}<p class="fault">{hoursError}</p>{/if}
   <p class="flex flex-wrap gap-2">
     <button class="button" onclick={() => onset({ intervals: [] })}>Close it</button>
-    <button class="button" onclick={() => onset(null)} disabled={!day}>As its weekday</button>
+    <button class="button" onclick={() => onset(null)} disabled={!day}>Use weekday hours</button>
   </p>
 </div>
 

@@ -1,5 +1,6 @@
 <!-- A change: what it did, and what taking it back would do. -->
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
@@ -35,7 +36,7 @@
     if ('failed' in answer) refused = answer.message;
     else looked = { of: change.id, preview: answer };
   }
-  const people = (count: number) => `${count} ${count === 1 ? 'person' : 'people'}`;
+  const people = (count: number) => `${many(count, 'person', 'people')}`;
 </script>
 
 <div class="top">
@@ -68,18 +69,18 @@
       <details open={preview.things.length <= 10}>
         <summary
           >{(preview.things.length + preview.more).toLocaleString('en')}
-          {preview.things.length + preview.more === 1 ? 'thing goes' : 'things go'} back</summary
+          {agree(preview.things.length + preview.more, 'thing goes', 'things go')} back</summary
         >
         <Changed things={preview.things} more={preview.more} caption="What goes back" />
       </details>
     {/if}
     {#if preview.kept.count > 0}
       <p>
-        {preview.kept.count}
-        {preview.kept.count === 1 ? 'thing was' : 'things were'} edited since, and left as {preview.kept
-          .count === 1
-          ? 'it is'
-          : 'they are'}:
+        {many(preview.kept.count, 'thing was', 'things were')} edited since, and left as {preview.kept.agree(
+          count,
+          'it is',
+          'they are'
+        )}:
       </p>
       <ul>
         {#each preview.kept.listed as { what, by }, i (i)}<li>
@@ -90,8 +91,7 @@
     {#if preview.withdrawn.count > 0}
       <details open={preview.withdrawn.count <= 8}>
         <summary
-          >{preview.withdrawn.count}
-          {preview.withdrawn.count === 1 ? 'notice that waits is' : 'notices that wait are'} not sent</summary
+          >{many(preview.withdrawn.count, 'notice that waits is', 'notices that wait are')} not sent</summary
         >
         <ul>
           {#each preview.withdrawn.listed as { task, to, at }, i (i)}<li>
@@ -105,8 +105,7 @@
     {/if}
     {#if preview.left.count > 0}
       <p>
-        {preview.left.count}
-        {preview.left.count === 1 ? 'message has' : 'messages have'} left because of it and cannot be taken back;
+        {many(preview.left.count, 'message has', 'messages have')} left because of it and cannot be taken back;
         you can tell the same readers afterwards.
       </p>
       <Left left={preview.left} />

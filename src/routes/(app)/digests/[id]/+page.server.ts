@@ -64,7 +64,7 @@ export const actions: Actions = {
         Number(event.params.id),
         state
       );
-      return { done: state === 'on' ? 'It is on.' : 'It is off: nothing of it leaves.', changeId };
+      return { done: state === 'on' ? 'It is on.' : 'The digest is off. Nothing is sent.', changeId };
     });
   },
   drop: (event) =>

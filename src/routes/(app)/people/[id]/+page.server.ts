@@ -79,7 +79,7 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const form = await values(event);
     return act('move', form, () => ({
-      done: 'The move was taken out.',
+      done: 'Change of place removed.',
       changeId: event.locals.app.people.dropMove(actor, target(event), form.from ?? '').changeId
     }));
   },
@@ -156,7 +156,7 @@ export const actions: Actions = {
     return act('access', {}, () => {
       if (id !== person.id) accountGuard.check(person.id, id);
       auth.signOutEverywhere(id);
-      return { done: 'Every session has ended, on every machine.' };
+      return { done: 'Signed out on all devices.' };
     });
   },
 
@@ -173,7 +173,7 @@ export const actions: Actions = {
     const { app } = event.locals;
     return act('access', {}, () => {
       const { changeId } = app.people.deactivate(actor, target(event));
-      return { done: 'They are deactivated: nobody tells them anything, and they cannot sign in.', changeId };
+      return { done: 'Deactivated. They cannot sign in and get no messages.', changeId };
     });
   },
 
@@ -190,7 +190,7 @@ export const actions: Actions = {
     const form = await values(event);
     return act('access', form, () => {
       event.locals.app.erasing.erase(person.id, target(event));
-      return { done: 'Their name and addresses are gone from everything that is kept.', goto: '/people' };
+      return { done: 'Erased. Their name and addresses were removed everywhere.', goto: '/people' };
     });
   }
 };

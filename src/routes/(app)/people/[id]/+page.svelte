@@ -55,7 +55,7 @@
 
 <div class="columns">
   <section>
-    <h2>The next two weeks of bells</h2>
+    <h2>Bells, next two weeks</h2>
     {#if bells.failed}<LaterFault what="What rules will tell {whose}" />
     {:else if !bells.value}<p class="quiet waits" aria-live="polite">
         Working out what rules will tell {whose}…
@@ -79,8 +79,8 @@
         fault={faultOf('leave')}
       />
 
-      <h2 class="mt-5">Moves to another place</h2>
-      <p class="quiet">From the date on, times of day are read there.</p>
+      <h2 class="mt-5">Changes of place</h2>
+      <p class="quiet">From this date, times are in that zone.</p>
       {#if data.moves.length > 0}
         <table class="hours">
           <tbody>
@@ -113,7 +113,7 @@
               {...attributes}
             />{/snippet}
         </Field>
-        <button class="button">Add the move</button>
+        <button class="button">Add change</button>
       </form>
 
       {#if data.channels}<ChannelsPart channels={data.channels} fault={faultOf('channels')} />{/if}
@@ -130,7 +130,7 @@
       </tbody>
     </table>
     {#if data.holidays.length > 0}
-      <h2 class="mt-5">Holidays to come</h2>
+      <h2 class="mt-5">Next holidays</h2>
       <table class="hours">
         <tbody
           >{#each data.holidays as day (day.date)}<tr

@@ -22,15 +22,12 @@
 <p class="quiet"><a href="/people">People</a></p>
 <h1>Outside contacts</h1>
 <p class="quiet mb-3">
-  Suppliers, visitors, offices: they never sign in, and see of a task no more than its name, its date and its
-  project.
+  Suppliers, visitors, offices. They cannot sign in. Messages show them only a task’s name, date and project.
 </p>
 
 <div class="columns">
   <section>
-    {#if data.contacts.length === 0}<p class="quiet">
-        Nobody outside is known yet. Add the first one beside.
-      </p>
+    {#if data.contacts.length === 0}<p class="quiet">No outside contacts yet. Add the first one.</p>
     {:else}
       <table>
         <caption class="sr">Outside contacts</caption>
@@ -45,8 +42,7 @@
               >
               <td class="wrap"
                 >{contact.email}{#if contact.phone}<span class="block">{contact.phone}</span
-                  >{/if}{#if !contact.email && !contact.phone}<span class="brick-text"
-                    >no way to tell them</span
+                  >{/if}{#if !contact.email && !contact.phone}<span class="brick-text">cannot be reached</span
                   >{/if}</td
               >
               <td>{contact.time} <span class="quiet">{contact.place}</span></td>
@@ -95,7 +91,7 @@
           name="tasks"
           value={String(sent?.tasks ?? data.chosen?.tasks.map(({ id }) => id).join(', ') ?? '')}
           error={errors.tasks}
-          hint="The number in a task’s address, with commas between."
+          hint="From the task’s address, separated by commas."
         />
         <p class="flex gap-2">
           <button class="button main">{data.chosen ? 'Save' : 'Add the contact'}</button>

@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { decodeText } from '$lib/server/in-out/read/decode.ts';
@@ -41,9 +42,8 @@ export const actions: Actions = {
     try {
       const { files, leaveSheet } = event.locals.app;
       const { changeId, result } = leaveSheet.confirm(actor, await files.leave(text), otherwise);
-      const left =
-        result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
-      const entered = result.added === 1 ? '1 leave was' : `${result.added} leaves were`;
+      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} left out.` : '';
+      const entered = many(result.added, 'leave was', 'leaves were');
       return { done: `${entered} entered.${left}`, changeId, goto: '/people' };
     } catch (failure) {
       return refused(failure, text, otherwise);

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, submitLook, type Done } from '$lib/ui/form/submit.ts';
@@ -65,7 +66,7 @@
     <form method="POST" action="?/confirm" use:enhance={submitDone(done)} class="mt-3">
       <input type="hidden" name="text" value={form?.text} />
       <input type="hidden" name="person" value={form?.otherwise ?? ''} />
-      <button class="button main">Enter {good} {good === 1 ? 'leave' : 'leaves'}</button>
+      <button class="button main">Enter {many(good, 'leave')}</button>
     </form>
   {/if}
 {/if}

@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { decodeText } from '$lib/server/in-out/read/decode.ts';
@@ -31,8 +32,7 @@ export const actions: Actions = {
     const text = String((await event.request.formData()).get('text') ?? '');
     try {
       const { changeId, result } = event.locals.app.peopleSheet.confirm(actor, text, may('give access'));
-      const left =
-        result.left > 0 ? ` ${result.left} ${result.left === 1 ? 'row was' : 'rows were'} left out.` : '';
+      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} left out.` : '';
       return { done: `${result.added} added, ${result.changed} changed.${left}`, changeId, goto: '/people' };
     } catch (failure) {
       return refused(failure, text);

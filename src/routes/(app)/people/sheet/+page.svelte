@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, submitLook, type Done } from '$lib/ui/form/submit.ts';
@@ -18,11 +19,10 @@
   <a class="button" href="/people/sheet/people.csv" download>Take everybody out as CSV</a>
 </p>
 
-<h2>Bring people in</h2>
+<h2>Import people</h2>
 <p class="quiet">
-  A CSV with a column “name”, and any of email, phone, zone, calendar, manager, role, groups, active. A row is
-  known by its address, else by its name: who is there already is changed, not doubled. Nothing is written
-  until you confirm.
+  A CSV file with a “name” column. Optional: email, phone, zone, calendar, manager, role, groups, active. Rows
+  are matched by address, then by name. Known people are updated. Nothing is saved until you confirm.
 </p>
 {#if form?.message}<p class="band brick mt-2" role="alert">
     <b>Not read</b><span>{form.message}</span>
@@ -62,7 +62,7 @@
   {#if good > 0}
     <form method="POST" action="?/confirm" use:enhance={submitDone(done)} class="mt-3">
       <input type="hidden" name="text" value={form?.text} />
-      <button class="button main">Take {good} {good === 1 ? 'person' : 'people'} in</button>
+      <button class="button main">Take {many(good, 'person', 'people')} in</button>
     </form>
   {/if}
 {/if}

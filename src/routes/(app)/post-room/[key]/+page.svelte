@@ -4,7 +4,7 @@
 
   let { data }: { data: PageData } = $props();
   // What came by mail has a page and headers, what was posted what was posted; what stands in the app has its words alone.
-  const last = $derived(data.channel === 'mail' ? 'headers' : 'as it was posted');
+  const last = $derived(data.channel === 'mail' ? 'headers' : 'raw');
   const sides = $derived([
     ...(data.html ? ['as a page'] : []),
     'as text',

@@ -100,7 +100,7 @@ export const actions: Actions = {
       form.get('by') === 'up' ? -1 : 1
     )
   ),
-  dropSection: act('The section was taken out; its tasks stay.', (event, id, form) =>
+  dropSection: act('Section removed. Its tasks remain.', (event, id, form) =>
     event.locals.app.projects.dropSection(signedIn(event).actor, id, idOf(form, 'section') ?? 0)
   )
 };

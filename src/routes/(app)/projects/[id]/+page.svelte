@@ -44,11 +44,11 @@
       >{project.row.overdue} overdue</a
     >{/if}
   <a href="/tasks?project={project.row.id}&show=done">{project.row.done} done</a>
-  <a href="/tasks?project={project.row.id}&shape=columns">as columns</a>
+  <a href="/tasks?project={project.row.id}&shape=columns">Open as columns</a>
   <a href="/tasks?project={project.row.id}&shape=days">as days</a>
 </p>
 {#if project.row.state !== 'open'}<p class="band mb-3">
-    <b>{project.row.state}</b><span>No rule sees its tasks, and none of them is overdue.</span>
+    <b>{project.row.state}</b><span>No rule watches its tasks, and none counts as overdue.</span>
   </p>{/if}
 
 {#if data.hand.length > 0}
@@ -102,7 +102,7 @@
 
     {#if project.connected.length > 0}
       <section aria-label="Connected tasks">
-        <h2>Connected from elsewhere</h2>
+        <h2>Connected tasks</h2>
         <ul>
           {#each project.connected as row (row.id)}
             <li>

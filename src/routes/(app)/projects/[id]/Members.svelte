@@ -40,7 +40,7 @@
         {#each outsiders as { id, name } (id)}<option value={id}>{name}</option>{/each}
       </select>
       <input class="value" name="role" aria-label="What they do there" placeholder="what they do there" />
-      <button class="button">Add them</button>
+      <button class="button">Add member</button>
       {#if fault}<span class="fault" role="alert">{fault}</span>{/if}
     </form>
   {/if}

@@ -74,16 +74,12 @@
           {...attributes}></textarea>{/snippet}
     </Field>
     <div class="pair">
-      <Field label="State" error={errors.state} hint="Called off or closed, its rules are silent.">
+      <Field label="State" error={errors.state} hint="If called off or closed, no rule rings.">
         {#snippet control(attributes)}<select class="value" name="state" value={values.state} {...attributes}>
             <option>open</option><option>called off</option><option>closed</option>
           </select>{/snippet}
       </Field>
-      <Field
-        label="Calendar"
-        error={errors.calendarId}
-        hint="For tasks that nobody owns, and for pinned dates."
-      >
+      <Field label="Calendar" error={errors.calendarId} hint="For tasks without an owner and fixed dates.">
         {#snippet control(attributes)}<select
             class="value"
             name="calendarId"
@@ -104,12 +100,11 @@
       </Field>
     </div>
     <label class="check"
-      ><input type="checkbox" name="pinned" checked={values.pinned} /> Its dates are pinned to that place, and do
-      not float with their owner</label
+      ><input type="checkbox" name="pinned" checked={values.pinned} /> Dates use this place’s time zone, not the
+      owner’s</label
     >
     <label class="check"
-      ><input type="checkbox" name="register" checked={values.register} /> A register: things with dates but no
-      work, never overdue</label
+      ><input type="checkbox" name="register" checked={values.register} /> Register: dates only, never overdue</label
     >
     {#if part !== null}<Looking {part} />{/if}
     {#if moved}<section aria-label="What saving would do"><Effect effect={moved} /></section>{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
@@ -19,7 +20,7 @@
     {#each project.sections as section, i (section.id)}
       <li>
         <a href="/tasks?project={project.row.id}&section={section.id}">{section.name}</a>
-        <span class="quiet">{section.tasks} {section.tasks === 1 ? 'task' : 'tasks'}</span>
+        <span class="quiet">{many(section.tasks, 'task')}</span>
         {#if editable}
           <form method="POST" action="?/moveSection" use:enhance={submitDone(done)}>
             <input type="hidden" name="section" value={section.id} />

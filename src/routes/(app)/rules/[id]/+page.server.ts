@@ -103,7 +103,7 @@ async function act(event: RequestEvent, work: Act) {
   } catch (failure) {
     if (failure instanceof RuleConflict)
       return fail(409, {
-        message: `${failure.message} What you have written is still here.`,
+        message: `${failure.message} Your text is still here.`,
         faults: [] as RuleFault[],
         conflict: true
       });

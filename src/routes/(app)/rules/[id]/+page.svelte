@@ -1,8 +1,9 @@
 <script lang="ts">
+  import { nextWords } from '$lib/ui/rule/next-words.ts';
+  import { leadInShort } from '$lib/core/rule/words/lead-words.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
-  import { leadInShort } from '$lib/core/rule/read-back.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { Later } from '$lib/ui/later/later.svelte.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
@@ -11,6 +12,7 @@
   import HindsightPart from '$lib/ui/rule/HindsightPart.svelte';
   import RingPart from '$lib/ui/rule/RingPart.svelte';
   import RuleForecast from '$lib/ui/rule/RuleForecast.svelte';
+  import RuleSentence from '$lib/ui/rule/RuleSentence.svelte';
   import StepList from '$lib/ui/rule/StepList.svelte';
   import StopPart from '$lib/ui/rule/StopPart.svelte';
   import TurnOff from '$lib/ui/rule/TurnOff.svelte';
@@ -44,10 +46,10 @@
   let ending = $state(false);
 
   const SIDE_WORDS: Record<Side, string> = {
-    weeks: 'Four weeks',
+    weeks: 'Next four weeks',
     task: 'Try on one task',
-    beside: 'Beside the live one',
-    past: 'Looking back'
+    beside: 'Compare with live',
+    past: 'Last four weeks'
   };
 
   edited.draft.guard('This rule');
@@ -65,20 +67,18 @@
   <div class="top">
     <p class="quiet">
       <a href="/rules">Rules</a>
-      {#if data.wasLive}<span> · <a href="/rules/{data.id}/runs">its runs</a></span>{/if}
+      {#if data.wasLive}<span> · <a href="/rules/{data.id}/runs">Runs</a></span>{/if}
       <span>
-        · <a href="/rules/{data.id}/versions">versions</a> ·
-        <a href="/rules/{data.id}/copy">duplicate</a></span
+        · <a href="/rules/{data.id}/versions">Versions</a> ·
+        <a href="/rules/{data.id}/copy">Copy</a></span
       >
     </p>
     <RuleTitle {data} {edited} {faults} bind:ending />
-    <p class="read">
-      {edited.forecast.sentence}
+    <div class="read"><RuleSentence parts={edited.forecast.sentence} /></div>
+    <p class="next">
       {#if edited.fault}<span class="quiet">The next send time is not known.</span>
-      {:else if edited.isBrief}<span class="quiet">Working out when it sends next…</span>
-      {:else}{edited.forecast.next.length > 0
-          ? `It sends next on ${edited.forecast.next.join('; ')}.`
-          : 'In the next four weeks it sends nothing.'}{/if}
+      {:else if edited.isBrief}<span class="quiet">Computing the next send time…</span>
+      {:else}{nextWords(edited.forecast, definition)}{/if}
     </p>
     <RuleAbout {edited} groups={data.groups} />
     {#if edited.check}<CheckPart
@@ -173,7 +173,7 @@
         />
       {:else if edited.beside}<BesidePart beside={edited.beside} />
       {:else}<p class="quiet">
-          {edited.problem || 'No version of it is live, so there is nothing to lay it beside.'}
+          {edited.problem || 'No live version to compare with.'}
         </p>{/if}
     </div>
   </div>

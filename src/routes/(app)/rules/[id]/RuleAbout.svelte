@@ -7,7 +7,7 @@
 
 <details class="about">
   <summary class="quiet"
-    >{edited.input.description || 'say what it is for'}{edited.input.group
+    >{edited.input.description || 'Add a description'}{edited.input.group
       ? ` · in ${edited.input.group}`
       : ''}</summary
   >

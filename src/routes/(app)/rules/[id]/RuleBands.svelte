@@ -16,7 +16,7 @@
 </script>
 
 {#if data.fault}<p class="band brick mt-2">
-    <b>Faulty</b><span>{data.fault} It does not ring until that is mended.</span>
+    <b>Faulty</b><span>{data.fault} It does not ring until this is corrected.</span>
   </p>{/if}
 {#if data.uncomputed}<p class="band brick mt-2">
     <b>Faulty</b><span><RuleFaults fault={data.uncomputed} /></span>
@@ -27,8 +27,8 @@
     <b>{refused.message}</b><span
       >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
       {#if refused.conflict}
-        <a href="/rules/{data.id}/versions" target="_blank">See what they wrote</a>
-        <button class="button" formaction="?/save" name="over" value="yes">Save mine over theirs</button>
+        <a href="/rules/{data.id}/versions" target="_blank">Show their version</a>
+        <button class="button" formaction="?/save" name="over" value="yes">Save my version</button>
       {/if}</span
     >
   </p>{/if}

@@ -39,7 +39,7 @@
         aria-expanded={ending}
         onclick={() => (ending = !ending)}>Turn off…</button
       >{/if}
-    {#if !data.wasLive}<button class="button" formaction="?/discard">Throw away</button>{/if}
+    {#if !data.wasLive}<button class="button" formaction="?/discard">Discard</button>{/if}
     <button class="button" formaction="?/save" disabled={!edited.unsaved}
       >Save{data.state === 'on' ? ' as a draft' : ''}</button
     >

@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { askJson } from '$lib/ui/form/send.ts';
 import { untrack } from 'svelte';
 import { applyMend } from '$lib/core/lint/apply-mend.ts';
@@ -120,8 +121,8 @@ export class EditedRule {
     const words: Record<string, string> = {};
     for (const { id, kind } of allSteps(this.input.definition.steps)) {
       const { people, changes } = this.forecast.bySteps[id] ?? { people: 0, changes: 0 };
-      if (kind === 'tell') words[id] = `${people} ${people === 1 ? 'person' : 'people'} would hear`;
-      else if (kind === 'do') words[id] = `${changes} ${changes === 1 ? 'change' : 'changes'} in four weeks`;
+      if (kind === 'tell') words[id] = `${many(people, 'person', 'people')} would hear`;
+      else if (kind === 'do') words[id] = `${many(changes, 'change')} in four weeks`;
     }
     return words;
   }

@@ -4,7 +4,7 @@ import type { RuleBasis } from '$lib/view/rule-basis.ts';
 import type { FromWorker, ToWorker } from '$lib/worker/rule-outlook.worker.ts';
 import { OutlookClient, type OutlookPort, type OutlookWorker } from './outlook.ts';
 
-const view = (sentence: string) => ({ sentence }) as RuleForecastView;
+const view = (sentence: string) => ({ sentence }) as unknown as RuleForecastView;
 const written = (name: string) => ({ name, definition: {} as never });
 const BASIS = {} as RuleBasis;
 

@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import Joi from 'joi';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { answerJson, answerLook, jsonOf, signedIn } from '$lib/server/web/web.ts';
@@ -40,6 +41,6 @@ export const POST: RequestHandler = (event) =>
     const act = { act: 'by hand' as const, ruleId: rule, taskIds };
     if (preview) return answerLook(event, act);
     const { changeId, result } = await longActs.do(person.id, act, stamp);
-    const message = `It was rung by hand for ${result.found} ${result.found === 1 ? 'task' : 'tasks'}.`;
+    const message = `It was rung by hand for ${many(result.found, 'task')}.`;
     return { message, changeId };
   });

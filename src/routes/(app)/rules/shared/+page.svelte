@@ -1,8 +1,8 @@
 <script lang="ts">
+  import { recipientWords } from '$lib/core/rule/words/recipient-words.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
-  import { recipientWords } from '$lib/core/rule/read-back.ts';
-  import { BARE_NAMES } from '$lib/core/rule/condition-words.ts';
+  import { BARE_NAMES } from '$lib/core/rule/words/condition-words.ts';
   import type { Recipient } from '$lib/core/rule/step-model.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import Recipients from '$lib/ui/rule/Recipients.svelte';
@@ -39,7 +39,7 @@
 
 <section aria-labelledby="lists">
   <h2 id="lists">Reader lists</h2>
-  <p class="quiet">A saved set of recipients, fixed or computed when a rule rings.</p>
+  <p class="quiet">A saved set of recipients: fixed, or worked out when a rule rings.</p>
   <ul>
     {#each data.lists as one (one.id)}
       <li>
@@ -73,13 +73,13 @@
 
 <section aria-labelledby="templates">
   <h2 id="templates">Message templates</h2>
-  <p class="quiet">Words that a rule can begin with. A rule that took them keeps its own from then on.</p>
+  <p class="quiet">Texts to start from. A rule copies the text; later changes here do not reach it.</p>
   <ul>
     {#each data.templates as one (one.id)}
       <li>
         <span class="about"><b>{one.name}</b> <span class="quiet">{one.subject}</span></span>
         <span class="quiet"
-          >{one.uses.length === 0 ? 'its words stand in no rule as they are' : 'its words stand in'}
+          >{one.uses.length === 0 ? 'no rule uses this text unchanged' : 'its words stand in'}
           {#each one.uses as rule, i (rule.id)}{i > 0 ? ', ' : ''}<a href="/rules/{rule.id}">{rule.name}</a
             >{/each}</span
         >

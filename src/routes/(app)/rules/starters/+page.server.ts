@@ -20,7 +20,7 @@ export const actions: Actions = {
     const form = await event.request.formData();
     return orFail({}, () => {
       const { changeId, result } = addStarter(event.locals.app, actor, String(form.get('key') ?? ''));
-      return { done: 'It stands as a draft: nothing rings yet.', changeId, goto: `/rules/${result}` };
+      return { done: 'Draft added. It does not ring yet.', changeId, goto: `/rules/${result}` };
     });
   }
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { Later } from '$lib/ui/later/later.svelte.ts';
@@ -14,9 +15,9 @@
 
   /** What it would come to in a week. */
   function comesTo({ week, acts, waits }: StarterView): string {
-    if (waits) return 'whenever that happens';
-    const changes = acts > 0 ? `changes ${acts} ${acts === 1 ? 'thing' : 'things'}` : '';
-    const rings = week > 0 || acts === 0 ? `rings ${week} ${week === 1 ? 'time' : 'times'}` : '';
+    if (waits) return 'depends on events';
+    const changes = acts > 0 ? `changes ${many(acts, 'thing')}` : '';
+    const rings = week > 0 || acts === 0 ? `rings ${many(week, 'time')}` : '';
     return [rings, changes].filter(Boolean).join(', ');
   }
 </script>
@@ -25,9 +26,7 @@
 
 <p class="quiet"><a href="/rules">Rules</a></p>
 <h1>Starters</h1>
-<p class="quiet">
-  Rules that can be used as they are. Taking one makes a draft of it; nothing rings before it is turned on.
-</p>
+<p class="quiet">Ready-made rules. “Use this” makes a draft. It does not ring until you turn it on.</p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
 {#if starters.failed}<LaterFault what="What each starter would come to here" />
@@ -44,8 +43,7 @@
         <td class="says">{starter.sentence}</td>
         <td class="num">{starter.watched} tasks</td>
         <td
-          >{comesTo(starter)}{#if starter.taken}<span class="quiet block"
-              >a rule of this name is here already</span
+          >{comesTo(starter)}{#if starter.taken}<span class="quiet block">a rule with this name exists</span
             >{/if}</td
         >
         <td>

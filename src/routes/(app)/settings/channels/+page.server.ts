@@ -34,7 +34,7 @@ export const actions: Actions = {
     try {
       await event.locals.app.channelSettings.check(input.value);
       const { changeId } = event.locals.app.channelSettings.save(actor, input.value);
-      return { done: 'The channels were saved, and hold from the next message on.', changeId };
+      return { done: 'Saved. Used from the next message.', changeId };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return failed({ [failure.field ?? '']: failure.message });

@@ -20,9 +20,7 @@
 
 <p class="quiet"><a href="/settings">Settings</a></p>
 <h1>Channels</h1>
-<p class="quiet">
-  What messages are handed to. By which channel somebody hears of what is chosen on their page.
-</p>
+<p class="quiet">How messages are sent. Each person chooses channels on their own page.</p>
 
 {#each CHANNELS as channel (channel)}
   <form id="test-{channel}" method="POST" action="?/test" use:enhance={submitDone(done)}>
@@ -44,17 +42,14 @@
     </Part>
   {/each}
 
-  <h2>How fast</h2>
-  <p class="quiet">
-    What is more in any sixty seconds waits for its turn, in the order of the instants at which it was to
-    leave.
-  </p>
+  <h2>Limits</h2>
+  <p class="quiet">Further messages wait, oldest first.</p>
   <div class="rates">
     {#each LEAVING as name (name)}
       <fieldset>
         <legend>By {CHANNEL[name].words}</legend>
         <TextField
-          label="Messages a minute, in all"
+          label="Messages per minute, total"
           name="{name}Minute"
           inputmode="numeric"
           value={value(`${name}Minute`, data.set.rates[name].perMinute)}
@@ -62,7 +57,7 @@
           hint="Empty: no limit."
         />
         <TextField
-          label="and to one address"
+          label="and per address"
           name="{name}Address"
           inputmode="numeric"
           value={value(`${name}Address`, data.set.rates[name].perAddress)}

@@ -55,6 +55,6 @@ export const actions: Actions = {
   drop: (event) =>
     orFail({}, () => {
       const { changeId } = event.locals.app.sweeps.drop(signedIn(event).actor, Number(event.params.id));
-      return { done: 'The sweep was taken out. What it did stays.', changeId, goto: '/sweeps' };
+      return { done: 'Sweep removed. Its changes remain.', changeId, goto: '/sweeps' };
     })
 };

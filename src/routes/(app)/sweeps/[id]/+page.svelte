@@ -40,7 +40,7 @@
     </form>
     <form method="POST" action="?/look" use:enhance={submitDone(done)}>
       <button class="button" disabled={draft.unsaved} title={draft.unsaved ? 'Save it first' : undefined}
-        >Make its list now</button
+        >Make the list now</button
       >
     </form>
     {#if isPlanned}

@@ -25,11 +25,11 @@
   Work of yours that nobody has touched for long. Keep it, park it until it comes back by itself, or close it.
 </p>
 {#if data.asked.length === 0}
-  <p class="py-4">Nothing of yours is asked about. <a href="/tasks">To your tasks</a>.</p>
+  <p class="py-4">No questions for you. <a href="/tasks">To your tasks</a>.</p>
 {:else}
   <table>
     <caption class="sr">Tasks that are asked about, the most urgent first</caption>
-    <thead><tr><th>Task</th><th>Last touched</th><th>Without an answer</th><th>Answer</th></tr></thead>
+    <thead><tr><th>Task</th><th>Last touched</th><th>If no answer</th><th>Answer</th></tr></thead>
     <tbody>
       {#each data.asked as one (one.id)}
         <tr>

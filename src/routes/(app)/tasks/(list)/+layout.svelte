@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import type { Send } from '$lib/ui/form/send.ts';
   import Upload from '@lucide/svelte/icons/upload';
   import { afterNavigate, goto, invalidate } from '$app/navigation';
@@ -117,7 +118,7 @@
   <div class="list">
     <div class="top">
       <h1>Tasks</h1>
-      <span class="quiet">{data.total.toLocaleString('en')} {data.total === 1 ? 'task' : 'tasks'}</span>
+      <span class="quiet">{many(data.total, 'task')}</span>
       <Shapes
         shape={data.query.shape}
         onchange={(shape) => change({ shape: shape === 'rows' ? '' : shape, month: '', week: '' })}
@@ -158,9 +159,9 @@
     {/if}
     {#if data.total === 0 && data.query.shape === 'rows'}
       <p class="empty">
-        {#if data.any}No task is like that. <a href="/tasks?show=all">Show everything in the list</a>.
+        {#if data.any}No task matches. <a href="/tasks?show=all">Clear the filters</a>.
         {:else}There are no tasks yet.
-          {#if may('bring tasks in')}<a href="/tasks/import">Bring them in from a CSV file</a>, or{/if}
+          {#if may('bring tasks in')}<a href="/tasks/import">Import a CSV file</a>, or{/if}
           <a href="/tasks/new">add one</a>.{/if}
       </p>
     {:else if data.columns}

@@ -27,7 +27,7 @@ export const actions: Actions = {
     const form = await event.request.formData();
     return orFail({ name: '' }, () => {
       const { changeId } = event.locals.app.savedLists.drop(actor, idOf(form, 'id') ?? 0);
-      return { done: 'The list was taken out; its tasks stay.', changeId };
+      return { done: 'List removed. Its tasks remain.', changeId };
     });
   }
 };

@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { bulkSchema } from '$lib/server/task/bulk-schema.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { stampOf } from '$lib/server/effect/stamp.ts';
@@ -15,6 +16,6 @@ export const POST: RequestHandler = (event) =>
     if (preview) return answerLook(event, act);
     const { changeId, result } = await event.locals.app.longActs.do(person.id, act, stampOf(stamp));
     const left = result.left.reduce((sum, { count }) => sum + count, 0);
-    const message = `${result.changed} ${result.changed === 1 ? 'task was' : 'tasks were'} changed${left > 0 ? `, ${left} left as they were` : ''}.`;
+    const message = `${many(result.changed, 'task was', 'tasks were')} changed${left > 0 ? `, ${left} left as they were` : ''}.`;
     return { message, changeId };
   });

@@ -36,7 +36,7 @@
     const answer = answerOf(responseText);
     // A long file is checked before its page can be shown.
     if (status === 200 && answer.token) await goto(`/tasks/import/${answer.token}`);
-    else stop(answer.message ?? 'The file was not taken.');
+    else stop(answer.message ?? 'The server refused the file.');
   }
 
   function answerOf(text: string): { token?: string; message?: string } {
@@ -73,9 +73,8 @@
 <p class="quiet"><a href="/tasks">Tasks</a></p>
 <h1>Import tasks from a CSV file</h1>
 <p class="mt-2 mb-4 max-w-[70ch]">
-  The first line names the columns: at least the task, better also its owner, due date and project. Any
-  delimiter will do. You see every row that has a problem before anything is written, and the whole import can
-  be undone.
+  The first line names the columns. The task is required; owner, due date and project help. Any delimiter
+  works. Problem rows are shown before anything is saved. You can undo the import.
 </p>
 
 {#if message}<p class="band brick mb-4" role="alert"><b>Not imported</b><span>{message}</span></p>{/if}
@@ -101,6 +100,6 @@
         onchange={(event) => (chosen = event.currentTarget.files?.[0] ?? null)}
       />
     </label>
-    <button class="button main justify-self-start">Look at the file</button>
+    <button class="button main justify-self-start">Check the file</button>
   </form>
 {/if}

@@ -1,11 +1,11 @@
 <script lang="ts">
+  import { many, agree } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext, onMount } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import { many } from '$lib/view/many.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import { askEffect, type EffectAnswer } from '../../../ask-effect.ts';
 
@@ -108,7 +108,7 @@
     {#if held.privateTasks > 0}<p class="quiet">
         {many(held.privateTasks, 'private task stays', 'private tasks stay')}
         {person.name}’s: nobody else reads
-        {held.privateTasks === 1 ? 'it' : 'them'}.
+        {agree(held.privateTasks, 'it', 'them')}.
       </p>{/if}
     {#if person.active}<label class="check"
         ><input type="checkbox" name="deactivate" /> Deactivate {person.name} as well: nobody tells them anything,

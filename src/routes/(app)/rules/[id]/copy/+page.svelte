@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext, untrack } from 'svelte';
   import { UNITS, type Unit } from '$lib/core/ring/lead.ts';
@@ -31,12 +32,11 @@
 <h1>Duplicate</h1>
 <p class="note">
   {#if data.told.sent > 0}
-    “{data.name}” has told {data.told.people}
-    {data.told.people === 1 ? 'person' : 'people'} of {data.told.tasks}
-    {data.told.tasks === 1 ? 'task' : 'tasks'} already, in {data.told.sent} notices. The copy is a rule of its own:
-    what the original has told does not keep it silent, but within an hour of the same news it stays unrung.
+    “{data.name}” has told {many(data.told.people, 'person', 'people')} of {many(data.told.tasks, 'task')} already,
+    in {data.told.sent} notices. The copy ignores what the original has sent. Only the same notice within one hour
+    is not sent again.
   {:else}“{data.name}” has told nobody yet.{/if}
-  Its words follow: days left are computed when a message leaves.
+  Its text still fits: days left are computed on sending.
 </p>
 
 <form method="POST" use:enhance={submitDone(done)}>
@@ -90,7 +90,7 @@
     >
   {/if}
   {#each Object.values(errors) as message (message)}<p class="fault" role="alert">{message}</p>{/each}
-  <p class="mt-3"><button class="button main">Make the copy</button></p>
+  <p class="mt-3"><button class="button main">Add the copy</button></p>
 </form>
 
 <style>

@@ -8,11 +8,9 @@
 <svelte:head><title>Runs of {data.rule.name} · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/rules">Rules</a> · <a href="/rules/{data.rule.id}">{data.rule.name}</a></p>
-<h1>Its runs</h1>
+<h1>Runs</h1>
 {#if data.runs.length === 0}
-  <p class="quiet">
-    It has not rung yet. When it does, each run stands here with what it found and did, step by step.
-  </p>
+  <p class="quiet">No runs yet. Each run is listed here with what it found and did.</p>
 {:else}
   {#if data.months.length > 0}
     <table class="months">

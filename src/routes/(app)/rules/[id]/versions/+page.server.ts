@@ -40,7 +40,7 @@ export const actions: Actions = {
     return orFail({}, () => {
       const { changeId } = event.locals.app.ruleCopies.restore(actor, id, Number(form.get('version')));
       return {
-        done: 'It stands as a draft now; make it live to ring by it.',
+        done: 'Draft saved. Make it live to use it.',
         changeId,
         goto: `/rules/${id}`
       };

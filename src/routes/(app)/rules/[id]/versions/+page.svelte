@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { agree } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import BesidePart from '$lib/ui/rule/BesidePart.svelte';
@@ -17,16 +18,13 @@
   <a href="/rules">Rules</a> · <a href="/rules/{data.id}">{data.name || 'a rule without a name'}</a>
 </p>
 <h1>Versions</h1>
-<p class="quiet">
-  The newest first. A version that has been live is never rewritten; what has rung by its ring times stays
-  rung.
-</p>
+<p class="quiet">Newest first. A version that was live does not change. What has rung does not ring again.</p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
 {#if data.versions.length > 1}
   <form class="compare" data-sveltekit-noscroll data-sveltekit-replacestate>
     <label
-      >Lay version <select class="value" name="to" value={String(data.compared?.to ?? newest)}>
+      >Compare version <select class="value" name="to" value={String(data.compared?.to ?? newest)}>
         {#each data.versions as { number } (number)}<option value={String(number)}>{number}</option>{/each}
       </select></label
     >
@@ -41,7 +39,7 @@
 {#if data.compared}
   <section aria-label="Version {data.compared.to} beside version {data.compared.from}">
     <h2>Version {data.compared.to} beside version {data.compared.from}</h2>
-    <DifferenceList differences={data.compared.differences} none="They say the same." />
+    <DifferenceList differences={data.compared.differences} none="No difference." />
     <BesidePart beside={data.compared.beside} />
   </section>
 {/if}
@@ -62,7 +60,7 @@
       </div>
       <DifferenceList
         differences={version.differences}
-        none={version.number === 1 ? 'The first.' : 'Says the same as the one before.'}
+        none={agree(version.number, 'The first.', 'Same as the previous version.')}
       />
     </li>
   {/each}

@@ -37,11 +37,11 @@ function doing(
 export const actions: Actions = {
   run: async (event) => {
     const meant = (await event.request.formData()).get('meant') === 'yes';
-    return doing(event, 'It runs.', (sweeps, actor, id) => sweeps.run(actor, id, meant));
+    return doing(event, 'Sweep started.', (sweeps, actor, id) => sweeps.run(actor, id, meant));
   },
   stop: (event) =>
     doing(event, 'It was stopped. Nothing was changed.', (sweeps, actor, id) => sweeps.stop(actor, id)),
-  halt: (event) => doing(event, 'It was halted half-way.', (sweeps, actor, id) => sweeps.halt(actor, id)),
+  halt: (event) => doing(event, 'Stopped part-way.', (sweeps, actor, id) => sweeps.halt(actor, id)),
   resume: (event) => doing(event, 'It goes on.', (sweeps, actor, id) => sweeps.resume(actor, id)),
-  undo: (event) => doing(event, 'It is being taken back.', (sweeps, actor, id) => sweeps.undo(actor, id))
+  undo: (event) => doing(event, 'The run is being undone.', (sweeps, actor, id) => sweeps.undo(actor, id))
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
   import { getContext } from 'svelte';
@@ -45,7 +46,7 @@
     await invalidate('early-bell:sweep-run');
   }
 
-  const tasks = (count: number) => `${count} ${count === 1 ? 'task' : 'tasks'}`;
+  const tasks = (count: number) => `${many(count, 'task')}`;
   const shows = $derived.by(() => {
     const of = (state: string) =>
       run.reasons.reduce((sum, one) => sum + (one.state === state ? one.count : 0), 0);
@@ -53,7 +54,7 @@
       { show: 'list', label: 'on the list', count: run.count + run.unticked },
       { show: 'protected', label: 'protected', count: of('protected') },
       { show: 'left', label: 'left out', count: of('left') + run.unticked },
-      { show: 'kept', label: 'edited later, so not put back', count: run.kept }
+      { show: 'kept', label: 'edited later, not undone', count: run.kept }
     ].filter(({ show, count }) => show === 'list' || count > 0) as {
       show: SweepShow;
       label: string;
@@ -66,7 +67,7 @@
 
 <p class="quiet">
   <a href="/sweeps">Sweeps</a> · {#if run.sweepId}<a href="/sweeps/{run.sweepId}">{run.sweep}</a
-    >{:else}{run.sweep}, which was taken out{/if}
+    >{:else}{run.sweep}, removed{/if}
 </p>
 <div class="top">
   <h1>{run.sweep}, {run.at}</h1>
@@ -80,7 +81,7 @@
   <p class="under-way" role="status">
     {#if run.state === 'looking'}Its list is being made: {tasks(run.looked)} looked at.
     {:else if run.state === 'running'}{tasks(run.done)} of {run.done + run.count + run.left} done.
-    {:else}It is being taken back, the last first.{/if}
+    {:else}Undoing, newest first.{/if}
     <progress
       aria-label="How far it is"
       value={run.state === 'running' ? run.done + run.left : undefined}
@@ -91,10 +92,10 @@
   <p class="band sea">
     <b>{tasks(run.count)} would be {run.verb}</b>
     <span
-      >{#if run.count === 0}Nothing is to be done.{:else}{#if run.waits}It waits for a yes{run.planned
+      >{#if run.count === 0}Nothing to do.{:else}{#if run.waits}It needs approval{run.planned
             ? `: ${run.reason}`
             : ''}.{:else}It runs {run.at} unless somebody stops it.{/if}
-        Whatever is changed until then is left out.{/if}</span
+        Tasks changed before then are skipped.{/if}</span
     >
     {#if run.count > 0}<button class="button" disabled={looking} onclick={look}
         >See what running it now would do</button
@@ -120,7 +121,7 @@
   {/each}
 </nav>
 {#if run.tasks.length === 0}
-  <p class="quiet">There is none.</p>
+  <p class="quiet">No tasks.</p>
 {:else}
   <SweepTasks
     tasks={run.tasks}

@@ -2,7 +2,7 @@
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import { many } from '$lib/view/many.ts';
+  import { many } from '$lib/core/many.ts';
   import type { PageData } from './$types';
 
   /** What can be done with a run as it stands. */
@@ -20,7 +20,7 @@
           {run.share} % of all that stand there: that is meant</label
         >{/if}
       <button class="button main" disabled={run.share !== null && !meant}
-        >{run.waits ? 'Yes, run it' : 'Run it now'}: {many(run.count, 'task', 'tasks')}</button
+        >{run.waits ? 'Approve and run' : 'Run it now'}: {many(run.count, 'task', 'tasks')}</button
       >
     </form>
   {/if}
@@ -31,12 +31,12 @@
   {/if}
   {#if run.state === 'running'}
     <form method="POST" action="?/halt" use:enhance={submitDone(done)}>
-      <button class="button">Halt</button>
+      <button class="button">Stop</button>
     </form>
   {/if}
   {#if run.state === 'halted'}
     <form method="POST" action="?/resume" use:enhance={submitDone(done)}>
-      <button class="button main">Go on</button>
+      <button class="button main">Continue</button>
     </form>
   {/if}
   {#if run.undoUntil}

@@ -141,7 +141,7 @@ export const actions: Actions = {
       ),
     'comment'
   ),
-  dropComment: act('The comment was taken back.', ({ locals }, actor, id, form) =>
+  dropComment: act('Comment removed.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.dropComment(actor, id, idOf(form, 'comment') ?? 0)
   ),
   logTime: act(
@@ -193,7 +193,7 @@ export const actions: Actions = {
     },
     'link'
   ),
-  disconnect: act('The connection was taken off.', ({ locals }, actor, id, form) =>
+  disconnect: act('Connection removed.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.disconnect(actor, id, idOf(form, 'link') ?? 0)
   ),
   contacts: act('The outside contacts were saved.', ({ locals }, actor, id, form) =>
@@ -239,7 +239,7 @@ export const actions: Actions = {
   bin: act('It is in the bin for 30 days.', ({ locals }, actor, id) => locals.app.taskActs.bin(actor, id)),
   restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id)),
   hush: act(
-    'It is quiet. What waited was withdrawn.',
+    'Hushed. Waiting notices were withdrawn.',
     (event, actor, id, form) =>
       event.locals.app.quiet.hush(
         actor,
@@ -251,7 +251,7 @@ export const actions: Actions = {
     'quiet'
   ),
   unhush: act(
-    'It rings again.',
+    'Hush ended.',
     ({ locals }, actor, id, form) => {
       const hush = locals.app.stores.hushes.byId(idOf(form, 'hush') ?? 0);
       if (hush?.of !== 'task' || hush.id !== id) throw new CodedError('hush-gone');
@@ -260,7 +260,7 @@ export const actions: Actions = {
     'quiet'
   ),
   ring: act(
-    'It was rung by hand.',
+    'The rule was rung by hand.',
     ({ locals }, actor, id, form) => {
       const facts = locals.app.stores.tasks.factsOf(id)!;
       const ruleId = idOf(form, 'rule') ?? 0;
@@ -272,7 +272,7 @@ export const actions: Actions = {
   ),
   acknowledge: act('', (event, _actor, id, form) => acknowledgeHere(event, id, form), 'said'),
   answerPromise: seenAct('', (event, _actor, _id, form) => answerPromiseHere(event, form)),
-  reminded: seenAct('Saved, and heeded from the next notice on.', ({ locals }, actor, id, form) =>
+  reminded: seenAct('Saved. Applies from the next notice.', ({ locals }, actor, id, form) =>
     locals.app.quiet.setReminded(actor, id, actor.personId!, form.get('wants') === 'yes')
   ),
   snooze: seenAct('', (event, actor, taskId, form) => {
@@ -289,7 +289,7 @@ export const actions: Actions = {
       back: { url: `/tasks/${taskId}/snooze`, body: { notice: noticeId } }
     };
   }),
-  answer: seenAct('Your answer was taken.', (event, actor, _id, form) => {
+  answer: seenAct('Answer saved.', (event, actor, _id, form) => {
     const answer = String(form.get('answer'));
     if (answer !== 'yes' && answer !== 'no' && answer !== 'change')
       throw new CodedError('bad-field', { detail: 'Answer yes, no or change' });

@@ -1,3 +1,4 @@
+import { many, agree } from '$lib/core/many.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { parseDay } from '$lib/core/time/day.ts';
@@ -5,7 +6,6 @@ import { longDay } from '$lib/core/time/format.ts';
 import { COLUMNS, COLUMN_NAMES, type Mapping } from '$lib/server/in-out/read/columns.ts';
 import { NAMED_COLUMNS, fold, type Matches } from '$lib/server/in-out/read/names.ts';
 import type { ImportChoices } from '$lib/server/in-out/read/interpret.ts';
-import { many } from '$lib/view/many.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -82,8 +82,8 @@ export const actions: Actions = {
       const { changeId, result } = await event.locals.app.imports.confirm(actor, event.params.token);
       const { created, updated } = result;
       const words = [
-        created > 0 ? `${many(created, 'task', 'tasks')} ${created === 1 ? 'was' : 'were'} added` : '',
-        updated > 0 ? `${many(updated, 'task', 'tasks')} ${updated === 1 ? 'was' : 'were'} updated` : ''
+        created > 0 ? `${many(created, 'task', 'tasks')} ${agree(created, 'was', 'were')} added` : '',
+        updated > 0 ? `${many(updated, 'task', 'tasks')} ${agree(updated, 'was', 'were')} updated` : ''
       ].filter(Boolean);
       return { done: `${words.join(', ')}.`, changeId, goto: '/tasks' };
     } catch (failure) {

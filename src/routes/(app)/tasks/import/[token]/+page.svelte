@@ -1,9 +1,9 @@
 <script lang="ts">
+  import { many, agree } from '$lib/core/many.ts';
   import type { SubmitFunction } from '@sveltejs/kit';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { page } from '$app/state';
-  import { many } from '$lib/view/many.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import type { Send } from '$lib/ui/form/send.ts';
   import type { EffectView } from '$lib/view/effects.ts';
@@ -59,7 +59,7 @@
 
 <svelte:head><title>Check the import · Early Bell</title></svelte:head>
 
-<p class="quiet"><a href="/tasks/import">Another file</a></p>
+<p class="quiet"><a href="/tasks/import">Choose another file</a></p>
 <h1>{review.fileName}</h1>
 <p class="quiet">
   {review.rows.toLocaleString('en')} rows · separated by {delimiters[review.delimiter] ??
@@ -72,8 +72,7 @@
 
 {#if review.missing.length > 0}
   <p class="band brick mt-4" role="alert">
-    <b>A column is missing</b><span>No column of this file holds the task’s name. Choose which one does.</span
-    >
+    <b>A column is missing</b><span>No column has the task name. Choose the column.</span>
   </p>
 {:else if review.ambiguousDate}
   <p class="band brick mt-4" role="alert">
@@ -88,12 +87,12 @@
 {#if review.missing.length === 0}
   <p class="tally mt-4">
     <b>{review.good.toLocaleString('en')}</b>
-    {review.good === 1 ? 'row' : 'rows'} can be imported: {review.created.toLocaleString('en')} new{review.updated >
+    {agree(review.good, 'row', 'rows')} can be imported: {review.created.toLocaleString('en')} new{review.updated >
     0
       ? `, ${review.updated} update a task by its key`
       : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
     {#if review.known.count > 0}<b>{review.known.count.toLocaleString('en')}</b>
-      {review.known.count === 1 ? 'is' : 'are'} here already{KNOWN_FATE[review.choices.known]}: {review.known.first
+      {agree(review.known.count, 'is', 'are')} here already{KNOWN_FATE[review.choices.known]}: {review.known.first
         .map(({ line, name }) => `“${name}” (line ${line})`)
         .join(', ')}{review.known.count > review.known.first.length ? ' and others' : ''}.{/if}
     {#if review.problemCount > 0}<b class="brick-text">{review.problemCount.toLocaleString('en')}</b> cannot, as
@@ -118,7 +117,7 @@
   {/if}
   <ProblemRows {review} />
   {#if data.preview.length > 0}
-    <h2 class="mt-6">The first rows, as they will be</h2>
+    <h2 class="mt-6">Preview of the first rows</h2>
     <table>
       <thead
         ><tr

@@ -54,7 +54,7 @@
       <span class="label">Dates like 03/04/2026</span>
       <select class="value" name="dateOrder" onchange={choose} aria-invalid={review.ambiguousDate !== null}>
         <option value="" selected={review.choices.dateOrder === null}
-          >{review.ambiguousDate ? 'choose' : 'there are none, or they are clear'}</option
+          >{review.ambiguousDate ? 'choose' : 'none, or not ambiguous'}</option
         >
         <option value="day-first" selected={review.choices.dateOrder === 'day-first'}
           >day first: 3 April</option
@@ -118,7 +118,7 @@
       <p class="mt-2"><button class="button" formaction="?/nearest">Take the nearest of each</button></p>
     {/if}
   {/if}
-  <noscript><button class="button">Use these choices</button></noscript>
+  <noscript><button class="button">Check again</button></noscript>
 </form>
 
 <style>

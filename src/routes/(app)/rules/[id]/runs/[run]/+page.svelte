@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import RunTable from '$lib/ui/rule/RunTable.svelte';
   import type { PageData } from './$types';
 
@@ -12,11 +13,11 @@
 <p class="quiet">
   <a href="/rules">Rules</a> · <a href="/rules/{run.rule.id}">{run.rule.name}</a> ·
   <a href="/rules/{run.rule.id}/runs">its runs</a>{#if run.parent !== null}
-    · <a href="/rules/{run.rule.id}/runs/{run.parent}">the ring that found it</a>{/if}
+    · <a href="/rules/{run.rule.id}/runs/{run.parent}">Parent run</a>{/if}
 </p>
 <h1>Rang {run.at}</h1>
 <p>
-  {#if run.task}For <a href="/tasks/{run.task.id}">{run.task.name}</a>,{:else}Over its whole Watch,{/if}
+  {#if run.task}For <a href="/tasks/{run.task.id}">{run.task.name}</a>,{:else}For all watched tasks,{/if}
   {run.lead}; by version {run.rule.version}{run.actor ? `, set off by ${run.actor}` : ''}.
   <b class="state">{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
 </p>
@@ -37,7 +38,7 @@
       <dt>messages left</dt>
       <dd>
         {run.stages.messages}{run.stages.messages > 0
-          ? `, to ${run.stages.people} ${run.stages.people === 1 ? 'person' : 'people'}`
+          ? `, to ${many(run.stages.people, 'person', 'people')}`
           : ''}{#if run.stages.expected}<span class="quiet"> · {run.stages.expected}</span>{/if}
       </dd>
       {#if run.stages.waiting > 0}<dt>notices waiting</dt>
@@ -48,7 +49,7 @@
         <dd>{run.stages.changes}</dd>{/if}
     </dl>
     {#if run.stages.excluded.length > 0}
-      <p class="quiet">Kept out, by the test that did it:</p>
+      <p class="quiet">Not matched, by test:</p>
       <ul>
         {#each run.stages.excluded as { test, count } (test)}<li>{count}: {test}</li>{/each}
       </ul>

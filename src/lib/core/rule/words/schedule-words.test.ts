@@ -14,7 +14,7 @@ describe('a schedule in words', () => {
       'FREQ=MONTHLY;BYMONTHDAY=11,22,23,-3',
       'every month on the 3rd last day, the 11th, the 22nd and the 23rd'
     ],
-    ['FREQ=MONTHLY;COUNT=10;BYDAY=1FR', 'every month on the 1st Friday 10 times in all'],
+    ['FREQ=MONTHLY;COUNT=10;BYDAY=1FR', 'every month on the 1st Friday 10 times in total'],
     ['FREQ=MONTHLY;BYDAY=-1MO,TU', 'every month on the last Monday and every Tuesday'],
     ['FREQ=YEARLY;BYMONTH=6,7', 'every year in June and July'],
     ['FREQ=DAILY;UNTIL=19971224T000000Z', 'every day until Wednesday 24 December 1997 in UTC']

@@ -4,3 +4,7 @@ export function list(items: readonly string[], word = 'and'): string {
     ? items.join('')
     : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }
+
+export function quoted(words: string): string {
+  return `“${words}”`;
+}

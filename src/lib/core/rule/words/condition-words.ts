@@ -1,4 +1,6 @@
-import { isTest, joinedOf, TESTED, type Condition, type Test } from './condition.ts';
+import { placeOfZone } from '../../time/zone-names.ts';
+import { agree } from '../../many.ts';
+import { isTest, joinedOf, TESTED, type Condition, type Test } from '../condition.ts';
 
 /** How ids are named in words. */
 export interface Names {
@@ -33,7 +35,7 @@ export function conditionWords(condition: Condition, names: Names, inside = fals
   if (isTest(condition)) return testWords(condition, names);
   const joined = joinedOf(condition);
   const parts = joined.parts.map((part) => conditionWords(part, names, true));
-  if (parts.length === 0) return 'nothing is asked';
+  if (parts.length === 0) return 'always true';
   const words =
     joined.how === 'all'
       ? parts.join(', and ')
@@ -49,8 +51,8 @@ export function testWords({ field, op, value, zone }: Test, names: Names): strin
   const end = typeof field === 'object' && field.end === 'until' ? ' (its end)' : '';
   const where = zone
     ? zone.of === 'workspace'
-      ? ' on the workspace’s day'
-      : ` on the day in ${zone.zone}`
+      ? ' (workspace date)'
+      : ` (date in ${placeOfZone(zone.zone)})`
     : '';
   return `${name}${end} ${opWords(op, valueWords(field, value, op, names))}${where}`;
 }
@@ -58,13 +60,15 @@ export function testWords({ field, op, value, zone }: Test, names: Names): strin
 function opWords(op: Test['op'], value: string): string {
   switch (op) {
     case 'within the next days':
-      return `is within the next ${value} days`;
+      return value === '1' ? 'is today or tomorrow' : `is today or in the next ${value} days`;
     case 'within the last days':
-      return `is within the last ${value} days`;
+      return value === '1' ? 'is today or yesterday' : `is today or in the last ${value} days`;
     case 'within the next working days':
-      return `is within the next ${value} working days`;
+      return value === '1'
+        ? 'is today or on the next working day'
+        : `is today or in the next ${value} working days`;
     case 'more than working days ago':
-      return `is more than ${value} working days ago`;
+      return `is more than ${value} working ${agree(Number(value), 'day', 'days')} ago`;
     case 'any of':
     case 'none of':
       return `is ${op} ${value}`;

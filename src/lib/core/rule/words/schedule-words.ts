@@ -1,8 +1,9 @@
-import { parseRecurrenceRule, type ByDay, type RecurrenceRule, type Until } from '../recurrence/rrule.ts';
-import { MS_PER_DAY } from '../time/day.ts';
-import { MONTH_NAMES, WEEKDAY_NAMES, longDay } from '../time/format.ts';
-import { list } from './list-words.ts';
-import type { ScheduleLead } from './lead-model.ts';
+import { many } from '../../many.ts';
+import { MS_PER_DAY, MONTH_NAMES } from '../../time/day.ts';
+import { parseRecurrenceRule, type ByDay, type RecurrenceRule, type Until } from '../../recurrence/rrule.ts';
+import { WEEKDAY_NAMES, longDay } from '../../time/format.ts';
+import { list } from './list.ts';
+import type { ScheduleLead } from '../lead-model.ts';
 
 const PERIODS = { DAILY: 'day', WEEKLY: 'week', MONTHLY: 'month', YEARLY: 'year' } as const;
 /** Parts that have no words here: a rule that uses one of them is shown as it was written. */
@@ -41,10 +42,10 @@ function recurrenceWords(rule: RecurrenceRule): string | null {
     )
   ];
   return [
-    interval === 1 ? `every ${period}` : `every ${interval} ${period}s`,
+    interval === 1 ? `every ${period}` : `every ${many(interval, period)}`,
     days.length === 0 ? '' : isRun(byDay, frequency) ? `from ${days[0]!}` : `on ${list(days)}`,
     byMonth.length === 0 ? '' : `in ${list(byMonth.map((month) => MONTH_NAMES[month - 1]!))}`,
-    count === null ? '' : `${count === 1 ? 'once' : `${count} times`} in all`,
+    count === null ? '' : `${many(count, 'time')} in total`,
     until === null ? '' : `until ${untilWords(until)}`
   ]
     .filter(Boolean)

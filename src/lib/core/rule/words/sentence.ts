@@ -1,0 +1,185 @@
+import { many } from '../../many.ts';
+import type { LateChoice } from '../../ring/if-late.ts';
+import { capital } from '../../capital.ts';
+import { isRung, type Lead } from '../lead-model.ts';
+import { DEFAULT_PAST, type PastChoices, type QuietFor, type RuleDefinition, type Stop } from '../model.ts';
+import { allSteps, type Branch, type Step } from '../step-model.ts';
+import { conditionWords, type Names } from './condition-words.ts';
+import { ringWords } from './lead-words.ts';
+import { stepWords, type Said } from './step-words.ts';
+import { watchWords } from './watch-words.ts';
+
+/** One part of the sentence of a rule; a branch has the parts of its steps inside. */
+export interface SentencePart {
+  of: 'watch' | 'ring' | 'step' | 'limit';
+  words: string;
+  inner: readonly SentencePart[];
+}
+
+const LATE_WORDS: Readonly<Record<LateChoice, string>> = {
+  keep: 'if too late: send it as a late bell',
+  'ring-anyway': 'if too late: on time, even outside their hours',
+  forward: 'if too late: earlier, in the last minute they can be told',
+  skip: 'if too late: do not ring'
+};
+
+/** What is done about past ring times, where it is not what goes by default. */
+const PAST_WORDS: { readonly [K in keyof PastChoices]: Partial<Readonly<Record<PastChoices[K], string>>> } = {
+  down: { fold: 'server down: keep for the next digest', 'do not ring': 'server down: do not ring' },
+  turnedOn: { 'latest at the next opening': 'turned on late: send the latest when they can be told' },
+  created: { 'at once': 'task added late: at once', 'do not ring': 'task added late: do not ring' },
+  moved: { 'do not ring': 'date moved past a ring time: do not ring' },
+  cameTrue: {
+    'until use-by': 'matches later: ring until it is no longer useful',
+    'do not ring': 'matches later: do not ring'
+  },
+  newRecipient: { 'do not ring': 'new recipient: do not repeat' }
+};
+
+const KEPT_BACK: Readonly<Record<Exclude<QuietFor, 'nothing'>, string>> = {
+  overdue: 'overdue notices',
+  everything: 'notices'
+};
+
+/** What a rule says in a line: which tasks, when, whom it tells and what it changes. */
+export function shortSentence(definition: RuleDefinition, names: Names): string {
+  return sentenceText([
+    watchPart(definition, names),
+    ringPart(definition, names, false),
+    ...stepParts(definition.steps, said(definition, names, false))
+  ]);
+}
+
+/**
+ * Everything that decides who hears what and when, part by part: two rules that behave otherwise never read the same.
+ * What goes by default for past ring times is not said.
+ */
+export function wholeSentence(definition: RuleDefinition, names: Names): SentencePart[] {
+  return [
+    watchPart(definition, names),
+    ringPart(definition, names, true),
+    ...stepParts(definition.steps, said(definition, names, true)),
+    ...[
+      ...limits(definition),
+      ...stopWords(definition.stop, names),
+      ...quietWords(definition.stop),
+      ...pastWords(definition.past)
+    ].map((words) => part('limit', words))
+  ];
+}
+
+/** The parts as text: “Open tasks · on the due date, 09:00 where the owner is · tell the owner”. */
+export function sentenceText(parts: readonly SentencePart[]): string {
+  return parts.map(partText).join(' · ');
+}
+
+function partText({ words, inner }: SentencePart): string {
+  return inner.length === 0 ? words : `${words}: ${inner.map(partText).join(', then ')}`;
+}
+
+function part(of: SentencePart['of'], words: string): SentencePart {
+  return { of, words, inner: [] };
+}
+
+function on({ leads }: RuleDefinition): Lead[] {
+  return leads.filter((lead) => lead.on);
+}
+
+function said(definition: RuleDefinition, names: Names, whole: boolean): Said {
+  return { names, leads: on(definition), whole };
+}
+
+function watchPart(definition: RuleDefinition, names: Names): SentencePart {
+  return part('watch', capital(watchWords(definition, names)));
+}
+
+function ringPart(definition: RuleDefinition, names: Names, whole: boolean): SentencePart {
+  const rings = ringWords(on(definition), names, whole);
+  const from =
+    whole && definition.firstRun !== null
+      ? `; not before ${definition.firstRun.replace('T', ' ')} workspace time`
+      : '';
+  return part('ring', rings.length === 0 ? 'never rings' : `${rings.join('; ')}${from}`);
+}
+
+function stepParts(steps: readonly Step[], to: Said): SentencePart[] {
+  return steps.length === 0
+    ? [part('step', 'do nothing')]
+    : steps.flatMap((step) =>
+        step.kind === 'branch' ? branchParts(step, to) : [part('step', stepWords(step, to))]
+      );
+}
+
+function branchParts({ sides, otherwise }: Branch, to: Said): SentencePart[] {
+  const of = 'step' as const;
+  const inner = (steps: readonly Step[]) => stepParts(steps, to);
+  return [
+    ...sides.map((side, i) => ({
+      of,
+      words: `${i === 0 ? 'if' : 'else if'} ${conditionWords(side.condition, to.names)}`,
+      inner: inner(side.steps)
+    })),
+    ...(otherwise.length > 0 ? [{ of, words: 'else', inner: inner(otherwise) }] : [])
+  ];
+}
+
+function limits(definition: RuleDefinition): string[] {
+  const { ifLate, steps, inOrder, awayStops } = definition;
+  const leads = on(definition);
+  const told = new Set(
+    allSteps(steps).flatMap((step) => (step.kind === 'tell' ? step.to.map(({ who }) => who === 'owner') : []))
+  );
+  return [
+    ...(leads.some(({ kind }) => kind === 'offset') ? [LATE_WORDS[ifLate]] : []),
+    ...(told.size === 2 ? [inOrder ? 'tell the owner first' : 'tell each as soon as possible'] : []),
+    ...(leads.some(isRung)
+      ? [`while the first owner is on leave the ladder ${awayStops ? 'is paused' : 'continues'}`]
+      : [])
+  ];
+}
+
+function stopWords({ condition, afterNotices, until }: Stop, names: Names): string[] {
+  return [
+    ...(condition ? [`stop when ${conditionWords(condition, names)}`] : []),
+    ...(afterNotices === null ? [] : [`stop after ${many(afterNotices, 'notice')} per person`]),
+    ...(until === null ? [] : [`stop after ${until}`])
+  ];
+}
+
+/** Whom it never tells. */
+function quietWords({ quiet: { acknowledged, stuck } }: Stop): string[] {
+  return [
+    ...(acknowledged === 'nothing' ? [] : [`no ${KEPT_BACK[acknowledged]} to people who acknowledged it`]),
+    ...(stuck === 'nothing' ? [] : [`no ${KEPT_BACK[stuck]} to the owners while it is stuck on others`])
+  ];
+}
+
+function pastWords(past: PastChoices): string[] {
+  const one = <K extends keyof PastChoices>(name: K) =>
+    past[name] === DEFAULT_PAST[name] ? [] : [PAST_WORDS[name][past[name]] ?? ''];
+  return [
+    ...one('down'),
+    ...one('turnedOn'),
+    ...one('created'),
+    ...one('moved'),
+    ...one('cameTrue'),
+    ...one('newRecipient')
+  ];
+}
+
+/** The limits, ends and silences of a rule, each a line: what a version is compared by. */
+export function limitLines(definition: RuleDefinition, names: Names): { ring: string[]; stop: string[] } {
+  return {
+    ring: limits(definition),
+    stop: [
+      ...stopWords(definition.stop, names),
+      ...quietWords(definition.stop),
+      ...pastWords(definition.past)
+    ]
+  };
+}
+
+/** Each step of the first level in its parts: a branch has one for each of its sides. */
+export function stepLines(definition: RuleDefinition, names: Names): SentencePart[][] {
+  return definition.steps.map((step) => stepParts([step], said(definition, names, true)));
+}
