@@ -41,7 +41,7 @@ export function writeDigests(
   const made: [name: string, description: string, definition: DigestDefinition][] = [
     [
       'Your people',
-      'The whole picture once a day, worst first, to whoever has people below them.',
+      'The whole picture once a day, longest overdue first, to managers.',
       {
         ...blankDigest(),
         when: schedule('08:30'),

@@ -71,7 +71,7 @@ function ofTheRing(): LintPair[] {
     ),
     pair(
       'loop',
-      'Late work moves on by itself',
+      'Move overdue work to the next week',
       {
         leads: [afterwards],
         steps: [

@@ -44,10 +44,10 @@ function repeated(): DemoRule[] {
           tell('chase', {
             to: [{ who: 'owner' }],
             subject: '‹task› is ‹days left›',
-            body: 'Good day ‹first name›,\n\n‹task› was due on ‹due›. Finish it, or give it a new date.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› was due on ‹due›. Finish it, or give it a new date.\n\n‹link›',
             several: {
               subject: '‹count› of your tasks are late',
-              body: 'Good day ‹first name›,\n\nthese ‹count› tasks are past their date. Finish them, or give them new dates:'
+              body: 'Hello ‹first name›,\n\nThese ‹count› tasks are past their date. Finish them, or give them new dates:'
             }
           })
         ]
@@ -69,10 +69,10 @@ function scheduled(planners: number): DemoRule[] {
           tell('week', {
             to: [{ who: 'owner' }],
             subject: 'This week: ‹task›, ‹days left›',
-            body: 'Good day ‹first name›,\n\none thing is due this week: ‹task›, ‹due›.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\nOne thing is due this week: ‹task›, ‹due›.\n\n‹link›',
             several: {
               subject: 'This week: ‹count› tasks',
-              body: 'Good day ‹first name›,\n\nthis is due within five working days:'
+              body: 'Hello ‹first name›,\n\nThis is due within five working days:'
             }
           })
         ],
@@ -112,7 +112,7 @@ function onEvents(): DemoRule[] {
   return [
     {
       name: 'Assigned to you',
-      description: 'Whoever is given a task hears of it at once, in their hours.',
+      description: 'A new owner is told at once, in their working hours.',
       definition: rule(
         [on('given', 'assigned')],
         [
@@ -121,14 +121,14 @@ function onEvents(): DemoRule[] {
             gather: 'per task',
             fold: true,
             subject: 'Yours now: ‹task›',
-            body: 'Good day ‹first name›,\n\n‹task› in ‹project› is yours: ‹due›.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is yours: ‹due›.\n\n‹link›'
           })
         ]
       )
     },
     {
-      name: 'Finished, to whoever asked for it',
-      description: 'The creator hears when it is done, with a copy to the project’s lead.',
+      name: 'Finished, for the creator',
+      description: 'Tells the creator when it is finished, with a copy to the project’s lead.',
       definition: rule(
         [on('done', 'finished')],
         [
@@ -136,7 +136,7 @@ function onEvents(): DemoRule[] {
             to: [{ who: 'creator' }, { who: 'members', role: 'leads the work', as: 'cc' }],
             fold: true,
             subject: '‹task› is finished',
-            body: 'Good day ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›'
           })
         ]
       )
@@ -149,7 +149,7 @@ function followedUp(): DemoRule[] {
   return [
     {
       name: 'Permits, a month ahead',
-      description: 'The owner hears 30 days ahead; two working days later a call is put into the list, once.',
+      description: 'Tells the owner 30 days ahead. Two working days later it adds one follow-up call.',
       projects: ['permits'],
       definition: rule(
         [offsetLead('month', -30, 'day', { time: '11:00', closedDay: 'later' })],
@@ -160,7 +160,7 @@ function followedUp(): DemoRule[] {
             importance: 'high',
             attach: ['calendar'],
             subject: '‹task› runs out: ‹days left›',
-            body: 'Good day ‹first name›,\n\n‹task› is ‹days left›, on ‹due›. The office needs three weeks.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› is ‹days left›, on ‹due›. The office needs three weeks.\n\n‹link›'
           }),
           {
             ...step('pause', 'give the office time'),
@@ -218,7 +218,7 @@ function stuckOnOthers(stuck: number): DemoRule[] {
                     gather: 'per task',
                     noticeKind: 'escalation',
                     subject: '‹task› is stuck on others',
-                    body: 'Good day ‹first name›,\n\n‹task› of ‹owner› has waited for others for three working days. It is ‹days left›.\n\n‹link›'
+                    body: 'Hello ‹first name›,\n\n‹task› of ‹owner› has waited for others for three working days. It is ‹days left›.\n\n‹link›'
                   }),
                   {
                     ...step('mark', 'mark it'),
@@ -289,7 +289,7 @@ function byHand(): DemoRule[] {
   return [
     {
       name: 'Ask for news',
-      description: 'Rung by hand from a task, or for everything that is late.',
+      description: 'Rung by hand from a task, or for all overdue tasks.',
       definition: rule(
         [{ ...base('news'), kind: 'by hand', caption: 'Ask for news' }],
         [
@@ -297,10 +297,10 @@ function byHand(): DemoRule[] {
             to: [{ who: 'owner' }],
             force: 'must',
             subject: 'Any news of ‹task›?',
-            body: 'Good day ‹first name›,\n\nis there any news of ‹task›? It is ‹days left›.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\nIs there any news of ‹task›? It is ‹days left›.\n\n‹link›',
             several: {
               subject: 'Any news of these ‹count› tasks?',
-              body: 'Good day ‹first name›,\n\nis there any news of these?'
+              body: 'Hello ‹first name›,\n\nIs there any news of these?'
             }
           })
         ],
@@ -309,7 +309,7 @@ function byHand(): DemoRule[] {
     },
     {
       name: 'Courier date, for outside contacts',
-      description: 'Outside people hear of the date and nothing more.',
+      description: 'Outside contacts get the date and nothing more.',
       projects: ['samples'],
       definition: rule(
         [offsetLead('courier', -1, 'workday', { time: '15:00' })],
@@ -318,7 +318,7 @@ function byHand(): DemoRule[] {
             to: [{ who: 'contacts' }],
             gather: 'per task',
             subject: '‹task›: ‹due›',
-            body: 'Good day,\n\nthis is to remind you of ‹task› (‹project›) on ‹due›.\n\nTidewatch, sample shipments'
+            body: 'Hello,\n\nThis is a reminder of ‹task› (‹project›) on ‹due›.\n\nTidewatch, sample shipments'
           })
         ],
         {
@@ -344,7 +344,7 @@ function climbing(noticeTime: string): DemoRule[] {
       name: 'Escalate important overdue work',
       projects: ['permits', 'buoys', 'gauges'],
       description:
-        'High and pressing work that is late: the owner, then whoever stands above, then those above them.',
+        'Overdue tasks of high or pressing priority: the owner, then their manager, then the next manager.',
       definition: { ...definition, watch: { ...definition.watch, priorities: ['high', 'pressing'] } }
     }
   ];

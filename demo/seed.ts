@@ -20,7 +20,7 @@ const SET_UP: Actor = { personId: null, source: 'set-up' };
 /** Days before the moment at which the further rules were turned on. */
 const RULES_FOLLOW_DAYS = 7;
 /** Drafts that show what the editor says of a rule. */
-const LINT_GROUP = 'What the editor says';
+const LINT_GROUP = 'Examples of doubts';
 const DOMAIN = 'tidewatch.example';
 /** What stands in the application for longer than this has been looked at. */
 const LOOKED_AT_AGO_MS = MS_PER_DAY / 2;

@@ -12,7 +12,7 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
   const made: [name: string, description: string, definition: SweepDefinition][] = [
     [
       'Close after a last look',
-      'What was finished has stood in the lists for a day, for whoever wants to look.',
+      'Finished tasks stay in the lists for a day.',
       { ...blankSweep('close'), when: when('WE', '12:00') }
     ],
     [

@@ -23,8 +23,7 @@ const NOT_WRITABLE =
   'The server cannot save: its disk is full or the database is in use. Your change was not saved. Try again later.';
 
 /** A thread of ours writes for longer than anybody waits. */
-const LENT =
-  'A change of very many tasks is being written just now. What you sent was not saved; try again in a moment.';
+const LENT = 'A change of very many tasks is being saved. Your change was not saved. Try again in a moment.';
 
 let app: Container;
 
@@ -91,7 +90,7 @@ const answer: Handle = async ({ event, resolve }) => {
       redirect(303, `/sign-in${back}`);
     }
   }
-  if (!canNameRows(event.params)) error(404, 'There is nothing at this address.');
+  if (!canNameRows(event.params)) error(404, 'This page does not exist.');
   try {
     const sent = await withinSize(event.request, mostBytesOf(routeId, person !== null));
     event.request = isEndpoint(routeId ?? '') ? sent : await asForm(sent);
@@ -124,7 +123,7 @@ function refused({ headers }: Request, status: number, message: string, code: st
 }
 
 export const handleError: HandleServerError = ({ error, status, message, event }) => {
-  if (status === 404) return { message: 'There is nothing at this address.' };
+  if (status === 404) return { message: 'This page does not exist.' };
   // What was lost in a thread is recorded there; an application that ends loses nothing.
   if (error instanceof CodedError && error.code === 'thread-lost') return { message: error.message };
   // Some addresses let whoever knows them in: which place it was is said, not which address.

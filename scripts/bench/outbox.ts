@@ -45,7 +45,7 @@ export async function benchOutbox(): Promise<Figure[]> {
 
 const textOf = (i: number) => ({
   subject: `Calibrate gauge ${i} is due today`,
-  text: `Good day,\n\nCalibrate gauge ${i} in gauge calibration is due today: Thursday 5 March.\n\nhttp://bench.example/tasks/${i}\n`,
+  text: `Hello,\n\nCalibrate gauge ${i} in gauge calibration is due today: Thursday 5 March.\n\nhttp://bench.example/tasks/${i}\n`,
   html: `<!doctype html><html lang="en"><body><p>Calibrate gauge ${i} is due today.</p></body></html>`
 });
 

@@ -46,13 +46,13 @@ test('from a phone, without signing in: a task is given another date, and is don
 
   // One with open subtasks is not finished, and says so; its link works on.
   let task = '';
-  for (const done of (await linksIn(app.mail, 'It is done')).slice(0, 10)) {
+  for (const done of (await linksIn(app.mail, 'Done')).slice(0, 10)) {
     await open(phone, done);
     task = await phone.locator('.task').innerText();
-    await phone.getByRole('button', { name: 'Yes, it is done' }).click();
+    await phone.getByRole('button', { name: 'Finish the task' }).click();
     await expect(phone.getByRole('status').or(phone.getByRole('alert'))).toBeVisible();
     if (await phone.getByRole('status').isVisible()) break;
-    await expect(phone.getByRole('button', { name: 'Yes, it is done' })).toBeVisible();
+    await expect(phone.getByRole('button', { name: 'Finish the task' })).toBeVisible();
   }
   await expect(phone.getByRole('status')).toHaveText(`“${task}” is finished.`);
   const forged = `${app.origin}/act/nothing-of-ours`;

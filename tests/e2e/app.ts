@@ -122,7 +122,7 @@ export async function moveClockTo(page: Page, date: string, time: string): Promi
 
 /** In the Post room: the mail whose words contain a text. */
 export async function searchPostRoom(page: Page, text: string): Promise<void> {
-  await page.getByLabel('Subject, address or words').fill(text);
+  await page.getByLabel('Search').fill(text);
   await page.getByLabel('Came by').selectOption('mail');
   await expect(page).toHaveURL(/channel=mail/);
 }

@@ -10,9 +10,9 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
     'at each reader’s own digest times'
   );
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Make a digest' }).click();
+  await page.getByRole('button', { name: 'New digest' }).click();
   await page.getByLabel('Name of the digest').fill('Noon for managers');
-  await pick(page, 'Whose work', 'the work of those below each reader');
+  await pick(page, 'Whose work', 'the work of each recipient’s team');
   await page.getByRole('button', { name: 'Take the coordinators out' }).click();
   await expect(page.getByText('Say who reads it.')).toBeVisible();
   await addFrom(page, 'a reader', 'whoever has people below them');

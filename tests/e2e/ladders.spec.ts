@@ -17,7 +17,7 @@ async function at(page: Page, app: App, date: string, time: string, said: string
 /** What the ladder has sent about the task, newest first, as the Outbox has it. */
 async function sent(page: Page, app: App): Promise<string[]> {
   await open(page, `${app.origin}/outbox?text=${encodeURIComponent(NAME)}&end=sent`);
-  await page.getByLabel('Rule').selectOption({ label: 'Late and it matters: it climbs' });
+  await page.getByLabel('Rule').selectOption({ label: 'Escalate important overdue work' });
   await expect(page).toHaveURL(/rule=\d+/);
   await expect(page.getByRole('table')).toBeVisible();
   const lines = await page.locator('tbody tr').allInnerTexts();

@@ -94,7 +94,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await page
     .getByLabel(/CSV file/)
     .setInputFiles({ name: 'spring.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) });
-  await page.getByRole('button', { name: 'Look at the file' }).click();
+  await page.getByRole('button', { name: 'Check the file' }).click();
   await expect(page.getByRole('heading', { name: 'spring.csv' })).toBeVisible();
   await expect(page.getByText('Nobody here is called “Nobody Known”.')).toBeVisible();
   await expect(page.getByText('There is no 2026-02-30 in the calendar.')).toBeVisible();
@@ -104,7 +104,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
 
   // A rule from nothing.
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
-  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Spring campaign');
   await pickMany(page, 'Projects', ['Spring campaign']);
   for (const [i, lead] of LEADS.entries()) {
@@ -124,7 +124,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await addFrom(page, 'who is told', 'the owner');
   await pick(page, 'How tasks are gathered', 'one message for each task');
   // The demo's own rules tell some of the same: a must is never taken for told.
-  await pick(page, 'What it passes', 'a must: passes “no reminder”, caps and folding');
+  await pick(page, 'What it passes', 'required: ignores “no reminder”, limit and digest');
   await writeWords(page.getByLabel('Subject', { exact: true }), 'Spring bell: ‹task› is ‹days left›');
   await writeWords(
     page.getByLabel('Words', { exact: true }),

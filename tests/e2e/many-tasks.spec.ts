@@ -64,7 +64,7 @@ test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page,
   await page.getByLabel('New date, empty for none').fill('2026-04-17');
   // Nobody waits for that look: it is worked out in a thread, and comes line by line.
   const looked = page.waitForResponse((response) => response.url().endsWith('/tasks/bulk'));
-  await page.getByRole('button', { name: 'See what that does' }).click();
+  await page.getByRole('button', { name: 'Preview' }).click();
   expect((await looked).headers()['content-type']).toBe('application/x-ndjson');
   await expect(page.locator('summary', { hasText: '500 due moments move' })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Change 500 tasks' }).click();

@@ -9,7 +9,7 @@ test.use({
   launchOptions: { ...config.use!.launchOptions, executablePath: wholeChromium() as string }
 });
 
-test('an open page says that something new stands behind the bell: by the browser, and with a sound', async ({
+test('an open page says that something new stands behind the bell: by the browser, and Play a sound', async ({
   page,
   app
 }) => {
@@ -38,11 +38,11 @@ test('an open page says that something new stands behind the bell: by the browse
   const bell = page.locator('summary[aria-label^="Said to you"]');
   await bell.press('Enter');
   const said = page.getByRole('group', { name: 'Said to you' });
-  await said.getByRole('checkbox', { name: 'with a sound' }).check();
+  await said.getByRole('checkbox', { name: 'Play a sound' }).check();
   // It is heard as it is chosen: one stroke is a tone and two of its partials.
   expect((await seen()).strokes).toBe(3);
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Say something to me here' }).click();
+  await page.getByRole('button', { name: 'Send me a test notice' }).click();
   await expect.poll(async () => (await seen()).shown).toEqual(['A test message']);
   expect((await seen()).strokes).toBe(6);
 });

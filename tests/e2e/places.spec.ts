@@ -43,7 +43,7 @@ test('the Bell tower shows the next day in five zones', async ({ page, app }) =>
 test('a task is added, edited and taken back', async ({ page, app }) => {
   await signIn(page, app);
   await page.keyboard.press('n');
-  await page.getByRole('link', { name: 'with all its fields' }).click();
+  await page.getByRole('link', { name: 'Open the full form' }).click();
   await expect(page.getByRole('heading', { name: 'Add a task' })).toBeVisible();
   await page.getByRole('button', { name: 'Add the task' }).click();
   await expect(page.getByText('Give the task a name.')).toBeVisible();
@@ -76,7 +76,7 @@ test('the import asks for what it cannot know and refuses what is no table', asy
   const upload = async (name: string, buffer: Buffer) => {
     await open(page, `${app.origin}/tasks/import`);
     await page.getByLabel(/CSV file/).setInputFiles({ name, mimeType: 'text/csv', buffer });
-    await page.getByRole('button', { name: 'Look at the file' }).click();
+    await page.getByRole('button', { name: 'Check the file' }).click();
   };
   await upload('picture.csv', Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]));
   await expect(page.getByRole('alert')).toContainText('it looks like a PNG picture');
@@ -99,7 +99,7 @@ test('the import asks for what it cannot know and refuses what is no table', asy
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Undone.')).toBeVisible();
   await open(page, `${app.origin}/tasks?text=talonner&show=all`);
-  await expect(page.getByText('No task is like that.')).toBeVisible();
+  await expect(page.getByText('No task matches.')).toBeVisible();
 });
 
 test('a rule says what is wrong with it, and what it will do as it is typed', async ({ page, app }) => {
@@ -116,7 +116,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   await pick(page.getByRole('group', { name: 'Ring time 1' }), 'On whose clock', 'on a named place’s clock');
   await page.getByRole('button', { name: 'Time zone: ' }).click();
   await page.getByRole('combobox', { name: 'Time zone' }).fill('lisbom');
-  await expect(page.getByText('nothing of that name')).toBeVisible();
+  await expect(page.getByText('No match')).toBeVisible();
   await page.getByRole('combobox', { name: 'Time zone' }).fill('lisb');
   await page.getByRole('combobox', { name: 'Time zone' }).press('Enter');
   await expect(page.getByRole('button', { name: 'Time zone: Europe/Lisbon' })).toBeFocused();
@@ -137,7 +137,7 @@ test('people: where they are, when they work, and what is refused', async ({ pag
   await expect(page.getByRole('row', { name: /Tess Whitlam/ }).first()).toContainText('Eight Hours Day');
   await expect(page.getByRole('row', { name: /Yusuf Kindi/ }).first()).toContainText('no address');
   await expect(
-    page.getByText('Yusuf Kindi: No mail address, nor another way: nobody can tell them anything.')
+    page.getByText('Yusuf Kindi: No address on any channel: no notice can reach them.')
   ).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Salim Harthy' }).first().click();
@@ -190,13 +190,13 @@ test('the stand-in can be told to fail, and everything arrives when it is back',
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await page.getByLabel('The mail stand-in').selectOption('asks to try again later');
   await page.getByRole('button', { name: 'Move clock' }).click();
-  await page.getByRole('button', { name: 'To the next bell' }).click();
+  await page.getByRole('button', { name: 'Move to the next bell' }).click();
   // What stands in the application went out; mail did not.
   await expect(page.getByText(/messages? went out on the way/)).toBeVisible({ timeout: 30_000 });
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
   await expect(page.getByText('goes on trying').first()).toBeVisible();
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
-  await page.getByLabel('The mail stand-in').selectOption('takes every message');
+  await page.getByLabel('The mail stand-in').selectOption('accept every message');
   await page.waitForTimeout(1_500);
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
   await expect(page.getByText('goes on trying')).toHaveCount(0);
@@ -217,10 +217,10 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(page.getByLabel('Name', { exact: true }).first()).toHaveValue('no such host!');
   await expectAccessible(page);
 
-  await page.getByRole('button', { name: 'Write to me in the chat' }).click();
+  await page.getByRole('button', { name: 'Send me a chat message' }).click();
   await expect(page.getByText('There is no name in the chat of yours yet')).toBeVisible();
   await page.getByRole('button', { name: 'Send me a text message' }).click();
-  await page.getByRole('button', { name: 'Say something to me here' }).click();
+  await page.getByRole('button', { name: 'Send me a test notice' }).click();
   const bell = page.locator('summary[aria-label^="Said to you"]');
   await expect(bell).toHaveAccessibleName(/: [1-9]\d* new$/);
   await bell.press('Enter');
@@ -228,8 +228,8 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(said.getByRole('heading', { name: 'The rest' })).toBeVisible();
   await expect(said.getByText('What this workspace sends reaches you.')).toBeVisible();
   await expectAccessible(page);
-  await said.getByRole('button', { name: 'I have seen them all' }).click();
-  await expect(bell).toHaveAccessibleName('Said to you: nothing new');
+  await said.getByRole('button', { name: 'Clear “new” marks' }).click();
+  await expect(bell).toHaveAccessibleName('Notices: nothing new');
   await page.keyboard.press('Escape');
   await expect(said).toHaveCount(0);
 
@@ -237,7 +237,7 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await page.getByLabel('Came by').selectOption('text message');
   await expect(page).toHaveURL(/channel=text/);
   await page.getByRole('link', { name: 'A test message' }).click();
-  await page.getByRole('button', { name: 'as it was posted' }).click();
+  await page.getByRole('button', { name: 'raw' }).click();
   // The number as gateways take it, and where the receipt was brought.
   await expect(page.locator('pre')).toContainText('"to": "+351265555010"');
   await expect(page.locator('pre')).toContainText('/receipts/text/');

@@ -70,7 +70,7 @@ test('by hand on nineteen tasks, and given away: what was said leaves is what th
   await choose(page, 5);
   await page.getByLabel('What to do').selectOption('owner');
   await page.getByLabel('To whom').selectOption({ label: 'Meera Nair' });
-  await page.getByRole('button', { name: 'See what that does' }).click();
+  await page.getByRole('button', { name: 'Preview' }).click();
   const bar = page.getByRole('region', { name: 'Change the chosen tasks' });
   await expect(bar).toContainText(/at once/);
   const given = await said(page, bar);

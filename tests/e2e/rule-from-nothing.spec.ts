@@ -21,7 +21,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
 }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
-  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Permits, twice');
   await pickMany(page, 'Projects', ['Permit renewals']);
   await addFrom(page, 'what narrows the Watch', 'where days since created …');
@@ -59,7 +59,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   // It is read about a real task, in the zone of whoever reads it.
   await expect(page.locator('.preview .subject')).toContainText(/^Permit: .* is due in \d+ days$/);
 
-  await addFrom(page, 'a step', 'branch: one thing for some tasks, another for the rest');
+  await addFrom(page, 'a step', 'branch: different steps for different tasks');
   await page.getByLabel('Name of side 1').fill('it matters');
   await page.getByLabel('Name of side 1').press('Tab');
   await addFrom(page, 'a step to side it matters', 'change something');
@@ -73,7 +73,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await page.getByRole('button', { name: 'Try on one task' }).click();
   await page.getByLabel('Try it on').fill('Renew the dive permit, Outer Reef');
   await page.getByLabel('Try it on').press('Tab');
-  await expect(page.getByText('nothing is changed and nothing is sent')).toBeVisible();
+  await expect(page.getByText('nothing is sent or changed')).toBeVisible();
 
   await page.getByRole('button', { name: 'Turn on…' }).click();
   await page.getByRole('button', { name: 'Turn it on now' }).click();
@@ -84,7 +84,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   const second = page.getByRole('group', { name: 'Ring time 2' });
   await second.getByLabel('Time of day').fill('11:00');
   await second.getByLabel('Time of day').press('Tab');
-  await page.getByRole('button', { name: 'Beside the live one' }).click();
+  await page.getByRole('button', { name: 'Compare with live' }).click();
   await expect(page.getByText(/0 come besides, 0 come no more, [1-9]\d* at another time/)).toBeVisible();
   await page.getByRole('button', { name: 'Make it live…' }).click();
   await page.getByRole('button', { name: 'Make it live now' }).click();

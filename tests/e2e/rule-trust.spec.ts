@@ -29,7 +29,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByLabel('Try it on').press('Tab');
   // In Muscat it is past nine already.
   await expect(
-    page.getByText(/It does not ring for this task in the next 90 days: .*Thu 5 Mar, past/)
+    page.getByText(/It do not ring for this task in the next 90 days: .*Thu 5 Mar, past/)
   ).toBeVisible();
   await page.getByLabel('Try it on').fill('Agree the dive plan for the Sado estuary');
   await page.getByLabel('Try it on').press('Tab');
@@ -48,7 +48,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   // An edit of what is on is a draft; beside the live one it says what would change.
   await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').fill('11:00');
   await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').press('Tab');
-  await page.getByRole('button', { name: 'Beside the live one' }).click();
+  await page.getByRole('button', { name: 'Compare with live' }).click();
   await expect(page.getByText(/0 come besides, 0 come no more, [1-9]\d* at another time/)).toBeVisible();
   await page.getByRole('button', { name: 'Make it live…' }).click();
   await page.getByRole('button', { name: 'Make it live now' }).click();
@@ -80,12 +80,12 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await page.getByRole('link', { name: 'duplicate' }).click();
   await expect(page.getByText(/has told\s+\d+\s+people\s+of\s+\d+\s+tasks\s+already/)).toBeVisible();
   await page.getByLabel('Name').fill('');
-  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await page.getByRole('button', { name: 'Add the copy' }).click();
   await expect(page.getByText('Give the rule a name.')).toBeVisible();
   await page.getByLabel('Name').fill('Ahead of the date, to the manager');
   await page.getByLabel('How many').fill('3');
   await page.getByLabel('Tells').selectOption('the owner’s manager');
-  await page.getByRole('button', { name: 'Make the copy' }).click();
+  await page.getByRole('button', { name: 'Add the copy' }).click();
   await expect(page.locator('.read')).toContainText('3 working days before the due date');
   await expect(page.locator('.read')).toContainText('tells the owner’s manager');
 
@@ -124,7 +124,7 @@ test('what a rule would have done is looked back at; what no bell reaches is men
   await expect(mend).toBeVisible();
 
   await page.getByRole('link', { name: 'Bell tower' }).click();
-  await expect(page.getByRole('region', { name: 'Out of earshot' })).toContainText('Give them to me');
+  await expect(page.getByRole('region', { name: 'Out of earshot' })).toContainText('Make me the owner');
 });
 
 test('of two people who edit one rule the second is told and loses nothing', async ({
@@ -145,7 +145,7 @@ test('of two people who edit one rule the second is told and loses nothing', asy
   await page.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(page.getByText('Nora Fielding has saved this rule since you opened it.')).toBeVisible();
   await expect(page.getByLabel('Subject', { exact: true })).toHaveText('Other words: ‹task›');
-  await page.getByRole('button', { name: 'Save mine over theirs' }).click();
+  await page.getByRole('button', { name: 'Save my version' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
   await other.close();
 });

@@ -11,7 +11,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
 }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
-  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Two days after');
 
   await addFrom(page, 'what narrows the Watch', 'where days overdue …');
@@ -22,13 +22,13 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
 
   await addFrom(page, 'a ring time', 'on a schedule');
   await pick(page.getByRole('group', { name: 'Ring time 1' }), 'Period of the schedule', 'day');
-  await addFrom(page, 'a ring time', 'by hand, at a button');
+  await addFrom(page, 'a ring time', 'by hand, with a button');
   await page.getByLabel('Caption of the button').fill('Chase it');
   await page.getByLabel('Caption of the button').press('Tab');
 
   await addFrom(page, 'who is told', 'the owner');
   await writeWords(page.getByLabel('Subject', { exact: true }), 'Chased: ‹task›');
-  await addFrom(page, 'a step', 'branch: one thing for some tasks, another for the rest');
+  await addFrom(page, 'a step', 'branch: different steps for different tasks');
   await page.getByLabel('Name of side 1').fill('it matters');
   await page.getByLabel('Name of side 1').press('Tab');
   await addFrom(page, 'a step to side it matters', 'change something');
@@ -46,7 +46,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await moveClockTo(page, '2026-03-06', '12:00');
   await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 150_000 });
   await page.getByRole('link', { name: 'its runs' }).click();
-  const row = page.getByRole('row').filter({ hasText: 'the whole Watch' }).first();
+  const row = page.getByRole('row').filter({ hasText: 'all watched tasks' }).first();
   await expect(row).toContainText(/\d+ tasks? found, \d+ messages? left/);
   await row.getByRole('link').first().click();
   await expect(page.getByRole('heading', { name: 'Stages' })).toBeVisible();
@@ -65,15 +65,15 @@ test('a task is rung by hand, hushed, and asks for no reminder; what does not go
   await page.getByRole('rowheader').getByRole('link').first().click();
   const bells = page.getByRole('region', { name: 'Its bells' });
   await bells.getByRole('button', { name: 'Ring by hand: Ask for news' }).click();
-  await expect(page.getByText('It was rung by hand.')).toBeVisible();
-  await bells.getByText('hush it for a while').click();
-  await bells.getByLabel('Last quiet day').fill('2026-12-31');
+  await expect(page.getByText('The rule was rung by hand.')).toBeVisible();
+  await bells.getByText('Hush this task').click();
+  await bells.getByLabel('Hushed until').fill('2026-12-31');
   await bells.getByRole('button', { name: 'Hush', exact: true }).click();
   await expect(bells.getByText('A hush lasts at most 90 days.')).toBeVisible();
-  await bells.getByLabel('Last quiet day').fill('2026-03-20');
+  await bells.getByLabel('Hushed until').fill('2026-03-20');
   await bells.getByRole('button', { name: 'Hush', exact: true }).click();
   await expect(bells.getByText('this task until the end of Fri 20 Mar')).toBeVisible();
-  await bells.getByRole('button', { name: 'No reminder of it for me' }).click();
+  await bells.getByRole('button', { name: 'Do not remind me of it' }).click();
   await expect(bells.getByRole('button', { name: /want them again/ })).toBeVisible();
   await expectAccessible(page);
 });
@@ -112,7 +112,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
 }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/rules`);
-  await page.getByRole('button', { name: 'Make a rule' }).click();
+  await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Far too early');
   await addFrom(page, 'a ring time', 'before or after a date');
   const first = page.getByRole('group', { name: 'Ring time 1' });
@@ -145,7 +145,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
   await expectAccessible(page);
   await band.getByRole('link').nth(1).click();
   await expect(page.locator('.band', { hasText: 'Cannot be computed' })).toContainText(
-    '“Far too early” does not ring for this task.'
+    '“Far too early” do not ring for this task.'
   );
   await open(page, `${app.origin}/post-room`);
   const mail = page

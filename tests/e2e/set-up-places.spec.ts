@@ -65,11 +65,11 @@ test('a holiday is added in Kochi, the forecast moves, undo brings it back', asy
 test('calendars take holidays of a country and of a file, and refuse what is none', async ({ page, app }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/calendars`);
-  await page.getByRole('button', { name: 'Start a calendar' }).click();
+  await page.getByRole('button', { name: 'New calendar' }).click();
   await page.getByLabel('Name of the calendar').fill('Trial calendar');
   await page.getByLabel('Name of the calendar').press('Tab');
   await page.getByLabel('Country').selectOption('Portugal');
-  await page.getByRole('button', { name: 'Add its holidays' }).click();
+  await page.getByRole('button', { name: 'Add holidays' }).click();
   await expect(page.getByText(/^\d+ days from Portugal/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^25 April: .*closed/ })).toBeVisible();
 
@@ -91,7 +91,7 @@ test('calendars take holidays of a country and of a file, and refuse what is non
   await expect(page.getByText('The interval “09:00-09:00” starts and ends at the same time.')).toBeVisible();
   await page.getByLabel('mon', { exact: true }).fill('8-12, 13-17');
   await page.getByLabel('mon', { exact: true }).press('Tab');
-  await page.getByLabel('Another week from').fill('2026-09-01');
+  await page.getByLabel('Add a week from').fill('2026-09-01');
   await page.getByRole('button', { name: 'Add it', exact: true }).click();
   await expect(page.getByRole('group', { name: /from 2026-09-01/ })).toBeVisible();
   await page.getByRole('button', { name: 'Save the calendar' }).click();
@@ -119,11 +119,11 @@ test('an owner goes on leave and the stand-in gets the message', async ({ page, 
   await page.getByRole('button', { name: 'Add the leave' }).click();
   await expect(page.getByText('ends before it begins')).toBeVisible();
   await page.getByLabel('Last day').fill('2026-03-12');
-  await page.getByLabel('Who stands in').selectOption('Clara Pinho');
+  await page.getByLabel('Stand-in').selectOption('Clara Pinho');
   await page.getByRole('button', { name: 'Add the leave' }).click();
   // Clara is away for half of the Tuesday: that is said before it is saved.
   await expect(page.getByText('Clara Pinho is on leave then too')).toBeVisible();
-  await page.getByLabel('Save it all the same').check();
+  await page.getByLabel('Save anyway').check();
   await page.getByRole('button', { name: 'Add the leave' }).click();
   await expect(page.getByText('The leave was saved.')).toBeVisible();
   const bells = page.getByRole('table', { name: 'Bells for Rui Tavares' });
@@ -158,7 +158,7 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
   await page.getByLabel('Manager').selectOption('Inês Moura');
   await page.getByRole('button', { name: 'Add the person' }).click();
   await expect(page.getByRole('heading', { name: 'Vera Lopes', level: 1 })).toBeVisible();
-  await page.getByRole('button', { name: 'Invite by mail' }).click();
+  await page.getByRole('button', { name: 'Send an invitation' }).click();
   await expect(page.getByText('The invitation is on its way by mail.')).toBeVisible();
   await expect(async () => expect(await mailTo(app.mail, 'vera.lopes')).toHaveLength(1)).toPass();
   const { text } = (await mailTo(app.mail, 'vera.lopes'))[0]!;
@@ -231,7 +231,7 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await signIn(page, app);
   await page.getByRole('link', { name: 'Settings', exact: true }).click();
   await expectAccessible(page);
-  await page.getByLabel('A due date is over').selectOption('at close of business');
+  await page.getByLabel('Overdue from').selectOption('at close of business');
   await expect(page.locator('summary', { hasText: /^\d+ due moments move$/ })).toBeVisible();
   await page.getByLabel('Notice time').fill('25:00');
   await page.getByLabel('Notice time').press('Tab');
@@ -257,7 +257,7 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await page.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('“Called off” was saved.')).toBeVisible();
 
-  await page.getByLabel('Yes, clear all of it').check();
+  await page.getByLabel('Remove all samples').check();
   await page.getByRole('button', { name: 'Clear the sample data' }).click();
   await expect(page.getByRole('heading', { name: 'To begin' })).toBeVisible();
   await expect(page.locator('.start li')).toHaveCount(4);

@@ -42,7 +42,7 @@ test('the first coordinator sets the workspace up by a link that works once', as
   await again.getByLabel('Mail address').fill('ana@harbour.example');
   await again.getByLabel('Password').fill('wrong password');
   await again.getByRole('button', { name: 'Sign in' }).click();
-  await expect(again.getByText('The address and the password do not belong together.')).toBeVisible();
+  await expect(again.getByText('Wrong address or password.')).toBeVisible();
   await again.getByLabel('Password').fill('tide and time');
   await again.getByRole('button', { name: 'Sign in' }).click();
   await expect(again.getByRole('heading', { name: 'Tasks', level: 1 })).toBeVisible();

@@ -36,14 +36,14 @@ test('late work is re-dated: one left out, the rest done, and taken back', async
   await open(page, `${app.origin}/sweeps`);
   await page.getByRole('link', { name: 'Late work to the next working day' }).click();
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await page.getByRole('button', { name: 'Make the list now' }).click();
   await expect(page.getByText(/tasks would be re-dated/)).toBeVisible();
   await expectAccessible(page);
   const first = page.locator('tbody').getByRole('checkbox').first();
   const left = await first.getAttribute('aria-label');
   await first.uncheck();
   await expect(page.getByText('left out by hand').first()).toBeVisible();
-  await page.getByRole('button', { name: /^Yes, run it/ }).click();
+  await page.getByRole('button', { name: /^Approve and run/ }).click();
   await expect(page.getByRole('button', { name: 'Take it back' })).toBeVisible();
   await page.getByRole('link', { name: /left out$/ }).click();
   await expect(page.getByRole('row', { name: new RegExp(left!.slice(0, 20)) })).toBeVisible();
@@ -54,7 +54,7 @@ test('late work is re-dated: one left out, the rest done, and taken back', async
 test('a sweep is made; bad input is refused and nothing typed is lost', async ({ app, page }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/sweeps`);
-  await addFrom(page, 'a sweep', 'ask of stale work whether it is still needed');
+  await addFrom(page, 'a sweep', 'ask owners whether stale tasks are still needed');
   await expect(page.getByLabel('Name of the sweep')).toHaveValue('Still needed?');
   await page.getByLabel('Name of the sweep').fill('');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
@@ -68,7 +68,7 @@ test('a sweep is made; bad input is refused and nothing typed is lost', async ({
   await expect(page.getByText('It is on.')).toBeVisible();
   await expect(page.getByText(/Its next list goes out .*; it runs /)).toBeVisible();
   await page.getByRole('button', { name: 'Take out' }).click();
-  await expect(page.getByText('The sweep was taken out. What it did stays.')).toBeVisible();
+  await expect(page.getByText('Sweep removed. Its changes remain.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('link', { name: 'Is it still wanted' })).toBeVisible();
 });
@@ -77,11 +77,11 @@ test('“still needed?” is asked of the owner, who keeps, parks or closes', as
   await signIn(page, app);
   await open(page, `${app.origin}/sweeps`);
   await page.getByRole('link', { name: 'Still needed?', exact: true }).click();
-  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await page.getByRole('button', { name: 'Make the list now' }).click();
   await expect(page.getByText(/tasks would be asked about/)).toBeVisible();
   const meant = page.getByLabel(/that is meant/);
   if (await meant.isVisible()) await meant.check();
-  await page.getByRole('button', { name: /^Yes, run it/ }).click();
+  await page.getByRole('button', { name: /^Approve and run/ }).click();
   await expect(page.getByText('still open')).toBeVisible();
   await open(page, `${app.origin}/sweeps/asked`);
   await expectAccessible(page);
@@ -168,14 +168,14 @@ test('finished work is closed, archived and purged as the clock moves; what was 
 
   // Purging waits for a yes, whatever its wait; then 30 days in the bin.
   await open(page, `${app.origin}/sweeps`);
-  await page.getByRole('link', { name: 'Out of the archive for good' }).click();
+  await page.getByRole('link', { name: 'Purge the archive' }).click();
   await page.getByLabel('How long it waits').fill('0');
   await page.getByLabel('How long it waits').press('Tab');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('“Out of the archive for good” was saved.')).toBeVisible();
-  await page.getByRole('button', { name: 'Make its list now' }).click();
+  await expect(page.getByText('“Purge the archive” was saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Make the list now' }).click();
   await expect(page.getByText(/tasks would be put into the bin/)).toBeVisible();
-  const run = page.getByRole('button', { name: /^Yes, run it: \d+ tasks$/ });
+  const run = page.getByRole('button', { name: /^Approve and run: \d+ tasks$/ });
   await expect(run).toBeDisabled();
   await page.getByLabel(/% of all that stand there: that is meant/).check();
   await run.click();

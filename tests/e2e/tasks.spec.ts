@@ -1,7 +1,7 @@
 import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
 import type { Page } from '@playwright/test';
 
-/** Tasks and projects as people use them: the list by keyboard, a task beside it, quick add, many at once, two at one task. */
+/** Tasks and projects as people use them: the list by keyboard, a task beside it, quick add, bulk change, two at one task. */
 test.use({ appOptions: { demo: true, name: 'tasks' } });
 test.describe.configure({ mode: 'default' });
 
@@ -100,8 +100,8 @@ test('filters, groups and columns live in the address and can be kept', async ({
   await page.locator('summary', { hasText: 'Columns' }).click();
   await page.getByLabel('Next bell').check();
   await expect(page.getByRole('columnheader', { name: 'Next bell' })).toBeVisible();
-  await page.locator('summary', { hasText: 'keep this list' }).click();
-  await page.getByLabel('What it is called').fill('Dale by date');
+  await page.locator('summary', { hasText: 'Save this list' }).click();
+  await page.getByLabel('Name of the list').fill('Dale by date');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await open(page, `${app.origin}/tasks`);
   await page.getByRole('link', { name: 'Dale by date' }).click();
@@ -162,7 +162,7 @@ test('a task says what a change would do before it is saved, and everything hang
   await task.getByLabel('Due date').fill('2026-03-20');
   await expect(task.locator('summary', { hasText: /bells? comes?/ })).toBeVisible();
   await expect(task.locator('summary', { hasText: '1 due moment moves' })).toBeVisible();
-  await task.getByRole('button', { name: 'As it was' }).click();
+  await task.getByRole('button', { name: 'Discard changes' }).click();
   await expect(task.locator('summary', { hasText: 'due moment moves' })).toHaveCount(0);
 
   await task.getByLabel('A comment', { exact: true }).fill('مرحبا 🐚 <b>no markup</b>');
@@ -182,7 +182,7 @@ test('a task says what a change would do before it is saved, and everything hang
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(task.getByText('1 open below it: “Ask for the fee”.')).toBeVisible();
-  await task.getByLabel('Finish what is open below it too').check();
+  await task.getByLabel('Finish open subtasks too').check();
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'was saved.')).toBeVisible();
   await expect(task.getByText(/finished Thu 5 Mar/)).toBeVisible();
@@ -195,8 +195,8 @@ test('a reminder is set, shows as a bell, rings, and a past one is refused', asy
   await signIn(page, app);
   await openTask(page, app.origin, 'Plan the coordinators’ call');
   const task = panel(page);
-  await task.locator('summary', { hasText: 'set a reminder' }).click();
-  await task.getByLabel('When the reminder rings').selectOption('at a moment of its own');
+  await task.locator('summary', { hasText: 'Add a reminder' }).click();
+  await task.getByLabel('When the reminder rings').selectOption('at a date and time');
   await task.getByLabel('Date of the reminder').fill('2026-03-01');
   await task.getByLabel('Time of the reminder').fill('9');
   await task.getByRole('button', { name: 'Set it' }).click();
@@ -253,7 +253,7 @@ test('two people at one task: pages follow, fields merge, who comes second is to
   // The other page follows without being asked; what is being written there stays.
   await expect(panel(second).getByLabel('Tags')).toHaveValue('spring');
   await expect(panel(second).getByLabel('Description')).toHaveValue('With the new drone.');
-  await expect(panel(second).getByText('Changed meanwhile')).toBeVisible();
+  await expect(panel(second).getByText('Changed by others')).toBeVisible();
   await panel(second).getByRole('button', { name: 'Save', exact: true }).click();
   await expect(
     panel(second).getByText(
@@ -261,7 +261,7 @@ test('two people at one task: pages follow, fields merge, who comes second is to
     )
   ).toBeVisible();
   await expect(panel(page).getByLabel('Description')).toHaveValue('With the new drone.');
-  await panel(second).getByRole('button', { name: 'Write mine after all' }).click();
+  await panel(second).getByRole('button', { name: 'Save mine' }).click();
   await panel(second).getByRole('button', { name: 'Save', exact: true }).click();
   await expect(panel(page).getByLabel('Priority')).toHaveValue('pressing');
 
@@ -271,7 +271,7 @@ test('two people at one task: pages follow, fields merge, who comes second is to
   await expect(toast(page, 'It is in the bin for 30 days.')).toBeVisible();
   await expect(panel(second).getByText('It leaves the bin for good on Sat 4 Apr.')).toBeVisible();
   await expect(panel(second).getByLabel('Description')).toHaveValue('A last thought');
-  await panel(page).getByRole('button', { name: 'Bring it back into the list' }).click();
+  await panel(page).getByRole('button', { name: 'Return to the list' }).click();
   await expect(toast(page, 'It is back in the list.')).toBeVisible();
   await second.context().close();
 });
@@ -319,17 +319,17 @@ test('projects: members, sections, rules with why; called off, its bells fall si
   await expectAccessible(page);
   await page.getByLabel('Place', { exact: true }).fill('');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('Dates are pinned to a place: choose it.')).toBeVisible();
+  await expect(page.getByText('Choose the place for these dates.')).toBeVisible();
   await page.getByLabel('Place', { exact: true }).fill('America/Halifax');
   await page.getByLabel('State').selectOption('called off');
-  // What is not answered is said where it stands, and nothing chosen is lost.
+  // What is not answered is said its place, and nothing chosen is lost.
   await page.route('**/projects/*?/save', (route) => route.abort());
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'The server does not answer.')).toBeVisible();
   await page.unroute('**/projects/*?/save');
   await expect(page.getByLabel('State')).toHaveValue('called off');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(page.getByText('No rule sees its tasks, and none of them is overdue.')).toBeVisible();
+  await expect(page.getByText('No rule watches its tasks, and none counts as overdue.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('No rule sees its tasks')).toHaveCount(0);
 });

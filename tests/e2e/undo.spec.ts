@@ -36,13 +36,13 @@ test('what was done to several tasks is taken back from the Journal a week later
   await page.getByRole('checkbox').nth(2).check();
   await page.getByLabel('What to do').selectOption('priority');
   await page.getByLabel('Which priority').selectOption('pressing');
-  await page.getByRole('button', { name: 'See what that does' }).click();
+  await page.getByRole('button', { name: 'Preview' }).click();
   await page.getByRole('button', { name: 'Change 2 tasks' }).click();
   await expect(page.getByText('2 tasks were changed.')).toBeVisible();
   await moveClockTo(page, '2026-03-12', '10:00');
   await expect(page.getByText('It is Thu 12 Mar, 10:00.')).toBeVisible({ timeout: 200_000 });
   await page.getByRole('link', { name: 'Journal', exact: true }).click();
-  await page.getByLabel('Words of the entry').fill('of pressing priority');
+  await page.getByLabel('Search entries').fill('of pressing priority');
   await page.getByRole('link', { name: '2 tasks of pressing priority' }).click();
   await page.getByRole('button', { name: 'Take it back…' }).click();
   const would = page.getByRole('region', { name: 'What taking it back would do' });

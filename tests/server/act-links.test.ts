@@ -50,8 +50,8 @@ describe('links in a reminder', () => {
 
   it('stand in the owner’s message; whoever does not own the task can only put it off', async () => {
     expect(Object.keys(await linksTo('meera'))).toEqual([
-      'It is done',
-      'I have seen it',
+      'Done',
+      'Acknowledge',
       'Another date',
       'Remind me later'
     ]);
@@ -60,7 +60,7 @@ describe('links in a reminder', () => {
 
   it('finish the task once, as the reader, by way of the link; looking at it changes nothing', async () => {
     const { actLinks, stores } = workspace.container;
-    const { 'It is done': token } = await linksTo('meera');
+    const { Done: token } = await linksTo('meera');
     expect(actLinks.view(token!)).toMatchObject({ task: 'Renew it', reader: 'Meera', act: 'done' });
     expect(task().phase).toBe('waiting to start');
     expect(actLinks.perform(token!, '').words).toBe('“Renew it” is finished.');
@@ -110,7 +110,7 @@ describe('links in a reminder', () => {
     ]);
   });
 
-  it('are refused before a form is shown where there is nothing left to do, or it is somebody else’s by now', async () => {
+  it('are refused before a form is shown where there is nothing left to do, or it is not your task by now', async () => {
     const { actLinks, tasks } = workspace.container;
     const links = await linksTo('meera');
     const refused = (link: string, words: string) => {
@@ -122,7 +122,7 @@ describe('links in a reminder', () => {
     expect(task().due?.date).toBe('2026-03-06');
     workspace.container.committer.undo(changeId, workspace.people.Ines!);
     tasks.edit(workspace.coordinator, taskId, { ownerId: workspace.people.Tess! });
-    refused(links['I have seen it']!, '“Renew it” is Tess’s now');
+    refused(links['Acknowledge']!, '“Renew it” is Tess’s now');
     // Whoever can still be reminded of it can put that off.
     expect(actLinks.view(links['Remind me later']!).act).toBe('later');
   });
@@ -145,7 +145,7 @@ describe('links in a reminder', () => {
 
   it('take back what they did, from their own page, once, and as whoever did it', async () => {
     const { actLinks } = workspace.container;
-    const { 'It is done': done, 'Remind me later': later, 'Another date': date } = await linksTo('meera');
+    const { Done: done, 'Remind me later': later, 'Another date': date } = await linksTo('meera');
     expect(() => actLinks.undo(done!)).toThrow('not whole');
     expect(actLinks.perform(done!, '').undoable).toBe(true);
     expect(actLinks.undo(done!)).toBe('That is taken back: “Renew it” is as it was.');
@@ -160,9 +160,9 @@ describe('links in a reminder', () => {
     expect(() => actLinks.undo(date!)).toThrow('too old');
   });
 
-  it('do nothing when they are old, forged, of a task that is gone, or of somebody who may no longer', async () => {
+  it('do nothing when they are old, forged, of a removed task, or of somebody who may no longer', async () => {
     const { actLinks, taskActs, committer } = workspace.container;
-    const { 'It is done': done, 'Another date': date } = await linksTo('meera');
+    const { Done: done, 'Another date': date } = await linksTo('meera');
     const last = done!.at(-1) === 'A' ? 'B' : 'A';
     expect(() => actLinks.perform(`${done!.slice(0, -1)}${last}`, '')).toThrow('was not made here');
     expect(() => actLinks.perform(done!.replace('-done-', '-date-'), '2026-04-01')).toThrow(
@@ -195,7 +195,7 @@ it('a question is answered by a link', async () => {
   });
   await move('2026-03-06T12:00:00Z');
   const links = await linksTo('meera');
-  expect(Object.keys(links)).toEqual(['Yes', 'No', 'Something must change']);
+  expect(Object.keys(links)).toEqual(['Yes', 'No', 'I will change the task']);
   const { actLinks, engine } = workspace.container;
   expect(actLinks.view(links.Yes!).question).toBe('Is it still needed?');
   expect(actLinks.perform(links.Yes!, '').words).toBe('Your answer was taken: yes.');
@@ -294,7 +294,7 @@ describe('acknowledging late work', () => {
 
   it('with a date that is kept: the rule is silent, and nobody hears more', async () => {
     const { actLinks, tasks, stores } = workspace.container;
-    const { 'I have seen it': token } = await linksTo('meera');
+    const { Acknowledge: token } = await linksTo('meera');
     expect(actLinks.view(token!).choices.map(({ words }) => words)).toEqual([
       'Next working day, Mon 9 Mar',
       'Tomorrow, Sun 8 Mar, a closed day',
@@ -313,7 +313,7 @@ describe('acknowledging late work', () => {
 
   it('with a date that goes by: the manager hears at the end of that day where the task is', async () => {
     const { actLinks } = workspace.container;
-    const { 'I have seen it': token } = await linksTo('meera');
+    const { Acknowledge: token } = await linksTo('meera');
     actLinks.perform(token!, '2026-03-10');
     // The 10th ends at 18:30 UTC in Kolkata (UTC+5:30, tz database).
     await move('2026-03-10T18:29:00Z');
@@ -325,7 +325,7 @@ describe('acknowledging late work', () => {
 
   it('without a date until the end of the next working day; then nothing was broken', async () => {
     const { actLinks } = workspace.container;
-    const { 'I have seen it': token } = await linksTo('meera');
+    const { Acknowledge: token } = await linksTo('meera');
     expect(actLinks.perform(token!, '').words).toBe('That you have seen “Renew it” was written down.');
     await move('2026-03-10T12:00:00Z');
     expect(said()).toEqual(['null over']);
@@ -355,7 +355,7 @@ describe('acknowledging late work', () => {
 
   it('refuses a day that has gone by and a second putting off; what is refused uses nothing up', async () => {
     const { container, people } = workspace;
-    const { 'I have seen it': token } = await linksTo('meera');
+    const { Acknowledge: token } = await linksTo('meera');
     expect(() => container.actLinks.perform(token!, '2026-03-01')).toThrow('That day has gone by');
     expect(() => container.actLinks.perform(token!, '2026-02-30')).toThrow();
     container.actLinks.perform(token!, '2026-03-09');

@@ -213,7 +213,7 @@ describe('a service that fails twice and then works', () => {
       expect(await inbox(channel)).toMatchObject([{ copies: 1 }]);
     });
 
-  it('that breaks off half-way may have it twice, under one name', async () => {
+  it('that cut the connection may have it twice, under one name', async () => {
     reach({ 'due today': ['chat'] });
     const { container, machine } = workspace;
     await container.postRoom.setFault('drop', 'chat');
@@ -228,7 +228,7 @@ describe('a service that fails twice and then works', () => {
     expect(doubts()).toEqual([1]);
   });
 
-  it('by mail that breaks off half-way may have it twice too, and that is written down', async () => {
+  it('by mail that cut the connection may have it twice too, and that is written down', async () => {
     const { container, machine } = workspace;
     await container.postRoom.setFault('drop');
     await rung();

@@ -60,8 +60,8 @@ describe('the web server, killed under load with faults on', () => {
 describe('a sweep of the web server, killed half-way', () => {
   // One after the other: laying thousands of tasks out takes the very moment in which another is to be killed.
   it.each([
-    ['goes on at the next start, and does nothing twice', 'go on', 'running', 'done'],
-    ['is taken back at the next start, where it says so', 'undo', 'running', 'undone'],
+    ['continue at the next start, and does nothing twice', 'go on', 'running', 'done'],
+    ['undo at the next start, where it says so', 'undo', 'running', 'undone'],
     ['in its undo, goes on with that', 'go on', 'undoing', 'undone']
   ] as const)(
     '%s',

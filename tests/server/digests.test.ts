@@ -180,7 +180,7 @@ describe('a person’s own digest', () => {
     const id = add('Pressable', 'Ines', { dueDate: '2026-03-03' });
     await move('2026-03-03T08:00:00Z');
     const text = await textOf((await digestsTo('Ines')).at(-1)!);
-    const token = /It is done: \S+\/act\/(\S+)/.exec(text)![1]!;
+    const token = /Done: \S+\/act\/(\S+)/.exec(text)![1]!;
     const { actLinks, stores } = workspace.container;
     expect(actLinks.view(token)).toMatchObject({ act: 'done', task: 'Pressable', reader: 'Ines' });
     expect(actLinks.perform(token, '').words).toBe('“Pressable” is finished.');
@@ -269,7 +269,7 @@ describe('a digest about others’ work', () => {
     expect(hers!.subject).toBe('Overseers: 1 overdue');
   });
 
-  it('says “all clear” where that is asked for', async () => {
+  it('When empty: “all clear” where that is asked for', async () => {
     digestOn({ empty: 'all clear', sections: ['overdue'] });
     await move('2026-03-02T23:00:00Z');
     expect((await digestsTo('Ines')).map(({ subject }) => subject)).toEqual(['Overseers: all clear']);

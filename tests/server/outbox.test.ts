@@ -238,7 +238,7 @@ describe('what a message said', () => {
     await rung();
     await outbox.drain();
     const said = words();
-    expect(said).toContain('It is done');
+    expect(said).toContain('Done');
     // A day is looked at once: what becomes a year old on it is let go of on the next.
     await lookAt(LEAVES + YEAR - 86_400_000);
     await lookAt(LEAVES + YEAR - 1);

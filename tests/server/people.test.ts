@@ -373,7 +373,7 @@ describe('a sheet of people', () => {
       ...[null, 'This address stands in line 2 already.']
     ]);
     expect(problems([row('R', 'r@x.example', 'S'), row('S', 's@x.example', 'R')])).toEqual([
-      ...['Their managers make a circle.', 'Their managers make a circle.']
+      ...['The managers form a circle.', 'The managers form a circle.']
     ]);
     // What is no name but a book is not said back whole.
     expect(sheet(`${head}\n${row('x'.repeat(500_000), 'x@x.example')}`)[0]!.name).toHaveLength(200);

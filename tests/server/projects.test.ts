@@ -119,7 +119,7 @@ describe('a project', () => {
 });
 
 describe('a task as it opens', () => {
-  it('names each rule with why it does not ring, test by test', async () => {
+  it('names each rule with why it do not ring, test by test', async () => {
     const { people, project } = workspace;
     const definition = ruleOf([lead(-1, 'day'), lead(-2, 'day', { anchor: 'start' })]);
     ruleOn(workspace, definition, 'Rings');
@@ -241,7 +241,7 @@ describe('a task as it opens', () => {
       'Finished now, it would come back due Mon 9 Mar. Passed over: Mon 23 Feb, Mon 2 Mar.'
     );
     edit(id, { rhythm: { rrule: 'FREQ=WEEKLY;COUNT=1' }, dueDate: '2026-03-09' });
-    expect(detail(id).nextRound).toBe('It does not come back any more: its rhythm has ended.');
+    expect(detail(id).nextRound).toBe('The series has ended.');
   });
 });
 

@@ -62,7 +62,7 @@ describe('a line of plain words', () => {
 
   it('needs a name', () => {
     expect(read('  ')).toMatchObject({ name: '', sentence: '' });
-    expect(() => add(', mon 3pm')).toThrow('Write what is to be done.');
+    expect(() => add(', mon 3pm')).toThrow('Write the task’s name.');
   });
 
   it('keeps what is long or of another script as it is', () => {

@@ -27,7 +27,7 @@ describe('a reminder on a task', () => {
     timing: Parameters<typeof workspace.container.taskActs.remind>[2]['timing']
   ) => workspace.container.taskActs.remind(workspace.coordinator, id, { whose, timing });
 
-  it('rings for whoever set it, for whoever owns the task, and at a moment of its own', async () => {
+  it('rings for whoever set it, for whoever owns the task, and at a date and time', async () => {
     const { Nora } = workspace.people;
     const id = add({ name: 'Haul', ownerId: Nora, dueDate: '2026-03-09', dueTime: '15:00' });
     remind(id, 'mine', { anchor: 'due', n: -30, unit: 'minute' });

@@ -53,7 +53,7 @@ it('stands at its rule, in the list, on the Bell tower and at the task, with how
     3
   ]);
 
-  // The task says which rule does not ring for it, and the others why they do or do not.
+  // The task says which rule do not ring for it, and the others why they do or do not.
   const task = taskDetail(container, container.stores.tasks.byId(hers[0]!)!, viewer, SEES_ALL);
   expect(task.rules.filter(({ broken }) => broken).map(({ name }) => name)).toEqual([
     'A working day before',

@@ -126,7 +126,7 @@ describe('stop, hush, snooze and own choices', () => {
 });
 
 describe('rushes and faulty rules', () => {
-  it('a rule about to send far more than was foreseen stops and asks; then it sends, gathers, or does not ring', async () => {
+  it('a rule about to send far more than was foreseen stops and asks; then it sends, gathers, or do not ring', async () => {
     const ruleId = ruleOn(workspace, ruleOf([lead(-1, 'day')]));
     await tick();
     for (let i = 0; i < 60; i++) add({ name: `T${i}`, dueDate: '2026-03-06' });
@@ -146,7 +146,7 @@ describe('rushes and faulty rules', () => {
     );
   });
 
-  it('a rule that names something gone does not ring, its keeper is told, and undo brings it back', async () => {
+  it('a rule that names something gone do not ring, its keeper is told, and undo brings it back', async () => {
     const { fields, stores, committer, watchman } = workspace.container;
     const { result: field } = fields.save(workspace.coordinator, {
       id: null,
@@ -166,7 +166,7 @@ describe('rushes and faulty rules', () => {
     ]);
     await moveTo('2026-03-05T12:00Z');
     expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
-      '“Berths” does not ring any more'
+      '“Berths” do not ring any more'
     ]);
     committer.undo(changeId, workspace.people.Ines!);
     expect(stores.rules.byId(ruleId)?.state).toBe('on');

@@ -184,12 +184,10 @@ describe('the short link of a text message', () => {
         reader: 'Ines',
         items: [{ subject: 'Renew it is due today', taskId: id }]
       });
-      const done = view.items[0]!.acts.find(({ words }) => words === 'It is done')!;
+      const done = view.items[0]!.acts.find(({ words }) => words === 'Done')!;
       container.actLinks.perform(done.path.slice('/act/'.length), '');
       expect(container.stores.tasks.byId(id)!.phase).toBe('finished');
-      expect(container.textLinks.view(token!).items[0]!.acts.map(({ words }) => words)).not.toContain(
-        'It is done'
-      );
+      expect(container.textLinks.view(token!).items[0]!.acts.map(({ words }) => words)).not.toContain('Done');
       await container.engine.moveClock(Date.parse('2026-03-20T12:00Z'));
       expect(() => container.textLinks.view(token!)).toThrow(expect.objectContaining({ code: 'link-old' }));
     } finally {

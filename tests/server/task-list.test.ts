@@ -144,7 +144,7 @@ describe('a change of many', () => {
     const by = { personId: Nora!, source: 'person' as const };
     expect(workspace.container.bulk.preview(by, input, viewer(), sight)).toMatchObject({
       changes: 1,
-      left: [{ reason: 'somebody else’s', names: ['Theirs'] }]
+      left: [{ reason: 'not your task', names: ['Theirs'] }]
     });
     expect(() =>
       workspace.container.bulk.apply(

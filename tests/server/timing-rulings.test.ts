@@ -91,7 +91,7 @@ describe('step 9 is for the first ring of a lead alone', () => {
 });
 
 describe('one moment', () => {
-  it('spends the ring that was not sent: brought forward into it, it does not ring again', async () => {
+  it('spends the ring that was not sent: brought forward into it, it do not ring again', async () => {
     await anotherWorkspace(START);
     const id = add({ dueDate: '2026-01-11' });
     const leads = [-1, 0].map((n) => lead(n, 'day', { time: '12:00', closedDay: 'as-is' }));

@@ -385,7 +385,7 @@ describe('who may', () => {
     expect(() => undo.undo(changeId, as('Salim'))).toThrow('Somebody else did that.');
     undo.undo(changeId, coordinator());
     expect(() => undo.undo(changeId, coordinator())).toThrow('That has been undone already.');
-    expect(() => undo.undo(99_999, coordinator())).toThrow('There is nothing to undo there any more.');
+    expect(() => undo.undo(99_999, coordinator())).toThrow('Nothing to undo.');
   });
 
   it('take back one’s own word asks for no right over the task', () => {
@@ -440,7 +440,7 @@ describe('what is no task', () => {
 
   it('a message template that was taken out comes back whole', async () => {
     const { container, coordinator } = workspace;
-    const { result: id } = container.shared.saveTemplate(coordinator, null, 'Kind', '‹task›', 'Good day');
+    const { result: id } = container.shared.saveTemplate(coordinator, null, 'Kind', '‹task›', 'Hello');
     const before = container.stores.readers.templates();
     const { changeId } = container.shared.dropTemplate(coordinator, id);
     expect(container.stores.readers.templates()).toHaveLength(before.length - 1);

@@ -54,7 +54,7 @@ export function bellView(told: Told, notice: PlannedNotice, reading: Reading): B
     kind: bellKindFor(rule, lead, notice),
     ruleId: rule.id,
     ruleName: rule.name,
-    lead: lead ? leadWords(lead.lead, names) : 'a lead that was taken out',
+    lead: lead ? leadWords(lead.lead, names) : 'a removed ring time',
     taskId: task.id,
     taskName: nameFor(task, reading),
     recipientId: recipient.id,

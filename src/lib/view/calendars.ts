@@ -89,7 +89,7 @@ export function differences(before: CalendarDraft, after: CalendarDraft): string
     if (weeksBefore.get(from) !== week)
       said.push(`the week from ${from}${weeksBefore.has(from) ? '' : ', new'}`);
   for (const from of weeksBefore.keys())
-    if (!weeksAfter.has(from)) said.push(`the week from ${from}, taken out`);
+    if (!weeksAfter.has(from)) said.push(`the week from ${from}, removed`);
   const words = (day: DayDraft | undefined) =>
     day ? `${day.name ?? 'no name'}, ${day.intervals.join(', ') || 'closed'}` : 'as its weekday';
   const [daysBefore, daysAfter] = [

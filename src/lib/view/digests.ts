@@ -40,7 +40,7 @@ export const READER_WORDS: Readonly<
   Record<Exclude<DigestReader['who'], 'person' | 'group' | 'readers'>, string>
 > = {
   everybody: 'everybody',
-  managers: 'whoever has people below them',
+  managers: 'managers',
   coordinator: 'the coordinators',
   keeper: 'the keeper of this digest'
 };

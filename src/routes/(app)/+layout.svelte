@@ -30,7 +30,7 @@
   beforeNavigate(({ cancel, willUnload }) => {
     if (!unsaved.any) return;
     if (willUnload) cancel();
-    else if (confirm('What you have typed here is not saved. Leave it all the same?')) unsaved.forget();
+    else if (confirm('Your text is not saved. Leave the page?')) unsaved.forget();
     else cancel();
   });
   let quickAdd: QuickAdd | undefined = $state();

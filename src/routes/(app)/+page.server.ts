@@ -49,7 +49,7 @@ export const actions: Actions = {
     const address = String((await event.request.formData()).get('address'));
     const { work, stores } = event.locals.app;
     work.run(() => stores.deadEnds.worksAgain(address));
-    return { done: `Mail to ${address} is taken to arrive again.` };
+    return { done: `Mail goes to ${address} again.` };
   },
   rush: async (event) => {
     const form = await event.request.formData();

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { Later } from '$lib/ui/later/later.svelte.ts';
   import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
@@ -74,8 +75,8 @@
             <td>{delivery.address} <span class="quiet">{CHANNEL[delivery.channel].words}</span></td>
             <td class="brick-text"
               >{delivery.state === 'failed'
-                ? `failed after ${delivery.attempt} tries`
-                : `tried ${delivery.attempt} times, goes on trying`}{delivery.inDoubt
+                ? `failed after ${many(delivery.attempt, 'try', 'tries')}`
+                : `tried ${many(delivery.attempt, 'time')}, trying again`}{delivery.inDoubt
                 ? '; may have arrived'
                 : ''}</td
             >

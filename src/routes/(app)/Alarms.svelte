@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree } from '$lib/core/many.ts';
+  import { many } from '$lib/core/many.ts';
   import { getContext } from 'svelte';
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -15,23 +15,21 @@
   {#if tower.standing}
     {@const standing = tower.standing}
     <form class="band brick" method="POST" action="?/standing" use:enhance={submitDone(done)}>
-      <b>The engine stands still</b>
+      <b>Rules are paused</b>
       <div>
         {standing.why === 'restored'
-          ? `The workspace was put back from a backup of ${standing.since}, at ${standing.until}.`
-          : `The machine’s clock jumped from ${standing.since} to ${standing.until}.`}
+          ? `A backup of ${standing.since} was restored at ${standing.until}.`
+          : `The server’s clock jumped from ${standing.since} to ${standing.until}.`}
         {standing.count === 0
           ? 'No ring time was missed'
-          : standing.count === 1
-            ? '1 ring time was missed'
-            : `${standing.count} rings of that time have not rung here`}{standing.underWay > 0
-          ? `, and ${standing.underWay} messages were on their way`
+          : `${many(standing.count, 'ring time was', 'ring times were')} missed`}{standing.underWay > 0
+          ? `, and ${many(standing.underWay, 'message was', 'messages were')} being sent`
           : ''}{standing.why === 'restored' && standing.count + standing.underWay > 0
           ? '. Some may already have been sent.'
           : '.'}
         {#if standing.listed.length > 0}
           <details>
-            <summary>{standing.count > standing.listed.length ? 'the first of them' : 'which ones'}</summary>
+            <summary>{standing.count > standing.listed.length ? 'Show the first' : 'Show them'}</summary>
             <ul>
               {#each standing.listed as one, i (i)}<li>{one.at}: {one.task}, by “{one.rule}”</li>{/each}
             </ul>
@@ -40,7 +38,7 @@
         <p class="answers">
           <button class="button" name="answer" value="pass over">Skip them</button>
           <button class="button" name="answer" value="send">Send what is still useful</button>
-          <button class="button" name="answer" value="gather">Gathered, one for each person</button>
+          <button class="button" name="answer" value="gather">Combine: one message per person</button>
         </p>
       </div>
     </form>
@@ -49,23 +47,27 @@
     <form class="band brick" method="POST" action="?/rush" use:enhance={submitDone(done)}>
       <b>Too many messages</b>
       <span>
-        <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {rush.count} messages; {rush.expected}
-        were foreseen for the whole day.
+        <a href="/rules/{rush.ruleId}">{rush.rule}</a> was about to send {many(rush.count, 'message')}; the
+        day’s forecast was {rush.expected}.
         <input type="hidden" name="rush" value={rush.id} />
         <button class="button" name="answer" value="send">Send them</button>
-        <button class="button" name="answer" value="gather">Gathered, one for each person</button>
+        <button class="button" name="answer" value="gather">Combine: one message per person</button>
         <button class="button" name="answer" value="do not ring">Do not send</button>
       </span>
     </form>
   {/each}
   {#if tower.sweeps.length > 0}
     <p class="band">
-      <b>{tower.sweeps.length === 1 ? 'A sweep waits' : `${tower.sweeps.length} sweeps wait`}</b>
+      <b
+        >{tower.sweeps.length === 1
+          ? 'A sweep needs you'
+          : `${many(tower.sweeps.length, 'sweep')} need you`}</b
+      >
       <span
         >{#each tower.sweeps as sweep, i (sweep.id)}{i > 0 ? ', ' : ''}<a href="/sweeps/runs/{sweep.id}"
             >{sweep.name}</a
           >
-          {sweep.halted ? 'was halted half-way' : 'for a yes'}{/each}.</span
+          {sweep.halted ? 'was stopped part-way' : 'needs approval'}{/each}.</span
       >
     </p>
   {/if}
@@ -73,8 +75,8 @@
     {@const down = tower.downtime}
     <details class="band">
       <summary>
-        <b>It did not run</b> from {down.from} to {down.until}: of what should have rung then {down.left} left late,
-        {down.waiting} wait and {down.unrung} did not ring.
+        <b>Server was down</b> from {down.from} to {down.until}: {many(down.left, 'notice')} sent late, {down.waiting}
+        waiting, {down.unrung} not sent.
       </summary>
       <ul>
         {#each down.listed as one, i (i)}<li>{one.at}: {one.task}, to {one.person}: {one.became}</li>{/each}
@@ -94,9 +96,9 @@
   {/each}
   {#each ladders.circles as circle (circle.join())}
     <p class="band brick">
-      <b>Managers go round</b><span
+      <b>Managers in a circle</b><span
         >{circle.join(' → ')} → {circle[0]}: the coordinators are told instead.
-        <a href="/people">Mend it in People</a></span
+        <a href="/people">Correct it in People</a></span
       >
     </p>
   {/each}
@@ -104,8 +106,7 @@
     {@const alone = ladders.nobodyAbove}
     <p class="band">
       <b>Nobody to escalate to</b><span
-        >{alone.count === 1 ? 'One late task' : `${alone.count} late tasks`} on a ladder
-        {agree(alone.count, 'has', 'have')} nobody above the owner:
+        >{many(alone.count, 'overdue task has', 'overdue tasks have')} nobody to escalate to:
         {#each alone.tasks as task, i (task.id)}{i > 0 ? ', ' : ''}<a href="/tasks/{task.id}">{task.name}</a
           >{/each}{#if alone.count > alone.tasks.length}, and <a href="/escalations?only=nobody+above"
             >the others</a

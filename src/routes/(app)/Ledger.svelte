@@ -35,7 +35,7 @@
     >
   </li>
   <li>
-    <a href="/tasks?show=today"><b>{day?.dueToday ?? '…'}</b><span>due today, where their owner is</span></a>
+    <a href="/tasks?show=today"><b>{day?.dueToday ?? '…'}</b><span>due today (owner’s date)</span></a>
   </li>
   <li>
     <a href="#next"
@@ -54,7 +54,7 @@
   <li>
     <a href="/tasks?show=out+of+earshot"
       ><b class="slate-text">{silent ?? '…'}</b><span
-        >out of earshot: no bell reaches {agree(silent, 'it', 'them')}</span
+        >out of earshot: no rule reaches {agree(silent, 'it', 'them')}</span
       ></a
     >
   </li>
@@ -62,7 +62,7 @@
     <a href="/escalations"
       ><b>{ladders.count}</b><span
         >on a ladder{ladders.asked > 0
-          ? `, ${many(ladders.asked, 'promise waits', 'promises wait')} for a yes`
+          ? `, ${many(ladders.asked, 'promise needs', 'promises need')} approval`
           : ''}</span
       ></a
     >
@@ -74,7 +74,7 @@
       >
       <form method="POST" action="?/uncount" use:enhance={submitDone(done)}>
         <input type="hidden" name="list" value={tally.id} />
-        <button class="x" aria-label="No longer count {tally.name} here"><X size={12} /></button>
+        <button class="x" aria-label="Remove the count {tally.name}"><X size={12} /></button>
       </form>
     </li>
   {/each}

@@ -7,7 +7,7 @@
 
 {#if steps.some(({ done }) => !done)}
   <section class="sheet start" aria-labelledby="to-begin">
-    <h2 id="to-begin">To begin</h2>
+    <h2 id="to-begin">Begin</h2>
     <ol>
       {#each steps as { key, done } (key)}
         <li class:done>

@@ -9,7 +9,7 @@ export const GET: RequestHandler = ({ locals }) => {
   const standing = outbox.standing();
   const next = engine.nextInstant();
   const why = !engine.started
-    ? 'the engine stands still'
+    ? 'rules are paused'
     : engine.troubled
       ? 'nothing can be written: the disk may be full, or something else holds the database'
       : next !== null && clock.running && clock.now() - next > BEHIND_MS

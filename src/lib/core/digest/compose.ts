@@ -74,7 +74,7 @@ export function shownRows(counts: readonly number[]): number[] {
 
 /** A digest as its reader gets it: in text, and in HTML of one column that reads on a phone as on a desk. */
 export function composeDigest(words: DigestWords): ComposedMessage {
-  const greeting = words.readerName === null ? 'Good day,' : `Good day ${words.readerName.split(' ')[0]},`;
+  const greeting = words.readerName === null ? 'Hello,' : `Hello ${words.readerName.split(' ')[0]},`;
   // Read once for both forms.
   const sections = words.sections
     .filter(({ count }) => count > 0)
@@ -109,7 +109,7 @@ function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean
   const today = rollUp ? rollUp.total.dueToday : count('due today');
   const rest = sections.reduce((sum, one) => sum + one.count, 0) + kept.length;
   const parts = [late > 0 ? `${late} overdue` : '', today > 0 ? `${today} due today` : ''].filter(Boolean);
-  if (parts.length === 0 && rest > 0) parts.push(`${many(rest, 'thing')} to look at`);
+  if (parts.length === 0 && rest > 0) parts.push(`${many(rest, 'item')} to look at`);
   return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
 }
 
@@ -213,7 +213,7 @@ function inNumbers(line: RollUpLine): string {
 /** “ (2 more than last time)”; nothing where there is nothing to compare with. */
 export function changeWords({ change }: Pick<RollUpLine, 'change'>): string {
   if (change === null) return '';
-  if (change === 0) return ' (as last time)';
+  if (change === 0) return ' (same as last time)';
   return ` (${Math.abs(change)} ${change > 0 ? 'more' : 'fewer'} than last time)`;
 }
 

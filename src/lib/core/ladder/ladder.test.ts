@@ -256,9 +256,9 @@ describe('a ladder over a clock change, a holiday and a promise', () => {
     planner.ring(rule.leads[2]!, due, planner.facts.people.get(1)!, why);
     planner.ring(rule.leads[3]!, due, planner.facts.people.get(1)!, why);
     expect(why.map(whyText)).toEqual([
-      'The clock of the ladder starts at the due moment: Saturday 28 March 2026 at 00:00 in Lisbon.',
+      'The clock of the ladder starts at the due time: Saturday 28 March 2026 at 00:00 in Lisbon.',
       'What was acknowledged ran out on Thursday 2 April 2026 at 00:00 in Lisbon; rung 3 is the next one and rings at the next opening, Thursday 2 April 2026 at 09:00 in Lisbon.',
-      'The clock of the ladder starts at the due moment: Saturday 28 March 2026 at 00:00 in Lisbon.',
+      'The clock of the ladder starts at the due time: Saturday 28 March 2026 at 00:00 in Lisbon.',
       'It stands still from Tuesday 31 March 2026 at 10:00 in Lisbon until Thursday 2 April 2026 at 00:00 in Lisbon: it was acknowledged.',
       'Rung 4 comes after 24 working hours: Monday 6 April 2026 at 16:00 in Lisbon.'
     ]);

@@ -63,9 +63,9 @@ export function composeMessage(
   facts: MessageFacts
 ): ComposedMessage {
   const values = fieldValues(facts);
-  const instead = facts.inPlaceOf === null ? '' : `You get this in place of ${facts.inPlaceOf}.\n\n`;
+  const instead = facts.inPlaceOf === null ? '' : `You are the stand-in for ${facts.inPlaceOf}.\n\n`;
   const text = instead + fillTemplate(parseTemplate(body), values).replace(/\r\n?/g, '\n').trimEnd();
-  const footer = `Rule “${ruleName}”. ${facts.reason}`;
+  const footer = `Sent by the rule “${ruleName}”. ${facts.reason}`;
   const acts = facts.acts.length > 0 ? `\n\n${actLines(facts.acts)}` : '';
   return {
     subject: oneLine(fillTemplate(parseTemplate(subject), values)),
@@ -91,7 +91,7 @@ export function composeTable(
   const rows = tasks.map(fieldValues);
   const [first] = tasks;
   const values = { ...inCommon(rows), count: String(rows.length), link: listLink, reason: first!.reason };
-  const instead = first!.inPlaceOf === null ? '' : `You get this in place of ${first!.inPlaceOf}.\n\n`;
+  const instead = first!.inPlaceOf === null ? '' : `You are the stand-in for ${first!.inPlaceOf}.\n\n`;
   const intro = instead + fillTemplate(parseTemplate(words.body), values).replace(/\r\n?/g, '\n').trimEnd();
   const parts = partsByWhose(tasks).map(({ whose, heading, items }): TablePart => ({
     heading,

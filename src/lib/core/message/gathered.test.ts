@@ -20,7 +20,7 @@ describe('several notices as one message', () => {
     );
     expect(subject).toBe('2 bells: First is due and 1 more');
     expect(text).toBe(
-      'Good day Nora,\n\nThey waited.\n\n' +
+      'Hello Nora,\n\nThey waited.\n\n' +
         '• First is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n\n' +
         '• Second is due\n  https://bell.example/tasks/7?a=1&b=2\n  Rule “Ahead <of> it”. Because.\n'
     );
@@ -33,7 +33,7 @@ describe('several notices as one message', () => {
     ] as const;
     const { text, html } = composeGathered('N F', [{ ...item('A'), acts }, item('B')], 'x');
     expect(text).toContain(
-      'tasks/7?a=1&b=2\n  It is done: https://bell.example/act/1\n  Another date: https://bell.example/act/2\n  Rule'
+      'tasks/7?a=1&b=2\n  Done: https://bell.example/act/1\n  Another date: https://bell.example/act/2\n  Rule'
     );
     expect(html.match(/\/act\//g)).toHaveLength(2);
   });

@@ -1,3 +1,4 @@
+import { many } from '../many.ts';
 import { actLines, actsInline, type ActLink } from './acts.ts';
 import type { ComposedMessage } from './compose.ts';
 import { escapeHtml } from './escape.ts';
@@ -26,7 +27,7 @@ export function composeGathered(
 ): ComposedMessage {
   const parts = partsByWhose(items);
   const first = parts[0]!.items[0]!.subject;
-  const subject = `${items.length} bells: ${first} and ${items.length - 1} more`;
+  const subject = `${many(items.length, 'notice')}: ${first} and ${items.length - 1} more`;
   const name = readerName.split(' ')[0] ?? readerName;
   const lines = parts.flatMap(({ heading, items: own }) => [
     ...(heading === null ? [] : [heading]),
@@ -40,11 +41,11 @@ export function composeGathered(
     .join('');
   return {
     subject,
-    text: `Good day ${name},\n\n${why}\n\n${lines.join('\n\n')}\n`,
+    text: `Hello ${name},\n\n${why}\n\n${lines.join('\n\n')}\n`,
     html:
       '<!doctype html><html lang="en"><body style="margin:0;padding:24px;background:#f6f2e9;color:#1b2b33;font:15px/1.5 sans-serif">' +
       '<div style="max-width:560px;margin:0 auto;background:#fffdf8;border:1px solid #ddd4c2;border-radius:9px;padding:22px 24px">' +
-      `<p style="margin:0 0 14px">Good day ${escapeHtml(name)},</p><p style="margin:0 0 14px">${escapeHtml(why)}</p>` +
+      `<p style="margin:0 0 14px">Hello ${escapeHtml(name)},</p><p style="margin:0 0 14px">${escapeHtml(why)}</p>` +
       `${lists}</div></body></html>`
   };
 }

@@ -36,8 +36,8 @@ export const KINDS = {
     countsAsOverdue: true,
     canBeAcknowledged: true
   },
-  'digest of due': { ...told, words: 'digest of due' },
-  'digest of overdue': { ...told, words: 'digest of overdue' },
+  'digest of due': { ...told, words: 'digest: due work' },
+  'digest of overdue': { ...told, words: 'digest: overdue work' },
   'rule fault': { ...told, words: 'failure of your rules' }
 } as const satisfies Record<string, Kind>;
 

@@ -110,7 +110,7 @@ function splitParts(text: string): Map<string, string> {
     if (value === undefined || value.trim() === '' || rest.length > 0)
       throw fault(upper || 'it', 'is not NAME=VALUE');
     if (!PARTS.includes(upper)) throw fault(upper, 'is no part of a rule');
-    if (parts.has(upper)) throw fault(upper, 'stands twice');
+    if (parts.has(upper)) throw fault(upper, 'is there twice');
     parts.set(upper, value.trim().toUpperCase());
   }
   return parts;
@@ -212,7 +212,7 @@ function readSkip(text: string | undefined, scale: string | undefined): Recurren
   if (scale !== undefined && scale !== 'GREGORIAN')
     throw fault('RSCALE', `can only be GREGORIAN, not ${scale}`);
   if (text === undefined) return 'OMIT';
-  if (scale === undefined) throw fault('SKIP', 'needs RSCALE=GREGORIAN beside it');
+  if (scale === undefined) throw fault('SKIP', 'needs RSCALE=GREGORIAN too');
   if (text !== 'OMIT' && text !== 'BACKWARD' && text !== 'FORWARD')
     throw fault('SKIP', `takes OMIT, BACKWARD or FORWARD, not ${text}`);
   return text;

@@ -26,7 +26,7 @@ type Holds = (subject: TestSubject) => boolean;
 
 /**
  * Compiles a condition once for many tasks: every test becomes one closure over its value, made ready.
- * Tests that are negative hold for an empty field; comparisons do not. A test of a field that is gone never holds.
+ * Tests that are negative hold for an empty field; comparisons do not. A test of a removed field never holds.
  * @param condition null holds for every task
  * @throws CodedError for a date that does not exist
  */

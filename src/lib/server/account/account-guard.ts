@@ -60,7 +60,7 @@ export class AccountGuard {
     queueAccountMail(this.#stores, {
       ...{ readerId: personId, address: old, at, subject: 'Your address was changed', link: null },
       paragraphs: [
-        `Good day ${name},`,
+        `Hello ${name},`,
         `${by} has changed the address by which Early Bell reaches you; this one is used no more. Links that were sent here open nothing now.`,
         'If that was not meant so, tell an administrator of your workspace.'
       ]

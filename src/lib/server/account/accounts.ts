@@ -46,10 +46,15 @@ export class AccountService {
     if (!person.active) throw new CodedError('person-deactivated', { name: person.name });
     if (person.email === null) throw new CodedError('no-address', { name: person.name });
     const workspace = this.#stores.settings.workspace()?.name ?? 'Early Bell';
-    this.#mail(person, this.#auth.makePasswordLink(person.id, INVITATION_HOURS)!, `Come into ${workspace}`, [
-      `Good day ${person.name},`,
-      `${byName} invites you to ${workspace}. Choose a password and come in; the link works once, within ${INVITATION_HOURS / 24} days.`
-    ]);
+    this.#mail(
+      person,
+      this.#auth.makePasswordLink(person.id, INVITATION_HOURS)!,
+      `Invitation to ${workspace}`,
+      [
+        `Hello ${person.name},`,
+        `${byName} invites you to ${workspace}. Choose a password to sign in. The link works once, for ${INVITATION_HOURS / 24} days.`
+      ]
+    );
   }
 
   /** Mails the link for a new password, if the address is known. The answer to the asker is the same if it is not. */
@@ -59,8 +64,8 @@ export class AccountService {
     const token = this.#auth.makePasswordLink(person.id, RESET_HOURS, true);
     if (token === null) return;
     this.#mail(person, token, 'A new password', [
-      `Good day ${person.name},`,
-      `somebody asked for a new password for this address. If it was you, choose one; the link works once, within ${RESET_HOURS} hours. If it was not, nothing has changed.`
+      `Hello ${person.name},`,
+      `Somebody asked for a new password for this address. If it was you, use the link within ${RESET_HOURS} hours. If not, do nothing.`
     ]);
   }
 

@@ -43,7 +43,7 @@ export class CalendarService {
     const { name } = this.need(id);
     const users = this.#users(id);
     if (users.length > 0) throw new CodedError('calendar-in-use', { names: some(users) });
-    return this.#committer.commit(actor, `Calendar “${name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Calendar “${name}” removed`, (writer) => {
       for (const row of this.#stores.calendars.dayRows(id)) writer.remove('calendar_day', row.id);
       for (const row of this.#stores.calendars.weekRows(id)) writer.remove('calendar_week', row.id);
       writer.remove('calendar', id);

@@ -34,7 +34,7 @@ export const calendarSchema = Joi.object<CalendarInput>({
     .items(Joi.object({ from: date, week: week.required() }))
     .max(60)
     .unique('from')
-    .messages({ 'array.unique': 'Two weeks begin on the same date.' })
+    .messages({ 'array.unique': 'Two weeks start on the same date. Change one.' })
     .default([]),
   days: Joi.array()
     .items(

@@ -106,6 +106,6 @@ export function returnedIn(mail: ParsedMail): Returned[] {
     .map(({ address, status: code, diagnostic }) => ({
       messageId,
       address,
-      reason: `came back: ${diagnostic || code || 'no reason is given'}`.slice(0, LONGEST_REASON)
+      reason: `returned: ${diagnostic || code || 'no reason is given'}`.slice(0, LONGEST_REASON)
     }));
 }

@@ -40,9 +40,7 @@ function readerWords(reader: DigestReader, app: Workspace): string {
     case 'group':
       return names.group(reader.id);
     case 'readers':
-      return (
-        app.stores.readers.lists().find(({ id }) => id === reader.id)?.name ?? 'a reader list that is gone'
-      );
+      return app.stores.readers.lists().find(({ id }) => id === reader.id)?.name ?? 'a removed reader list';
     default:
       return READER_WORDS[reader.who];
   }

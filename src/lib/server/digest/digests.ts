@@ -122,7 +122,7 @@ export class DigestService {
   /** @throws CodedError `digest-gone` */
   drop(actor: Actor, id: number): Committed<void> {
     const { name } = this.#need(id);
-    return this.#committer.commit(actor, `Digest “${name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Digest “${name}” removed`, (writer) => {
       writer.remove('digest', id);
     });
   }
@@ -147,7 +147,7 @@ export class DigestService {
     const together = digest.definition.gather === 'together';
     const reader = together ? null : readers.find((one) => one.id === personId);
     if (reader === undefined) {
-      const name = this.#source.facts.people.get(personId)?.name ?? 'Somebody who is gone';
+      const name = this.#source.facts.people.get(personId)?.name ?? 'A removed person';
       throw new CodedError('digest-reader', { name }, 'person');
     }
     const parts = this.#partsFor(digest.definition, reader?.id ?? 0, at);

@@ -22,8 +22,8 @@ export function atOnceView(
   const messages = stores.since.queued(mark);
   const acts = stores.since.acts(mark);
   const names = new Map(stores.rules.all().map(({ id, name }) => [id, name]));
-  const rule = (id: number) => names.get(id) ?? 'a rule that is gone';
-  const person = (id: number) => source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  const rule = (id: number) => names.get(id) ?? 'a removed rule';
+  const person = (id: number) => source.facts.people.get(id)?.name ?? 'a removed person';
   return {
     messages: messages.length,
     people: new Set(messages.flatMap(({ readerIds }) => readerIds)).size,

@@ -95,7 +95,7 @@ export class Lines {
     const zone = this.#before.facts.people.get(readerId)?.zone ?? this.#viewer.zone;
     if (leavesAt === null) return `when the task goes on (${this.#time(ringAt, zone)})`;
     const madeUp = why.some(({ code }) => code === 'caught-up')
-      ? ', made up for since its moment has passed'
+      ? ', sent late, because its time has passed'
       : '';
     return this.#time(leavesAt, zone) + madeUp;
   }

@@ -290,7 +290,7 @@ export class Chain {
       rule,
       `“${rule.name}” was stopped`,
       [
-        `The rule “${rule.name}” was set off again by what rules had just done, and was stopped: ${path.join(', then ')}.`,
+        `The rule “${rule.name}” was started again by other rules and stopped: ${path.join(', then ')}.`,
         'Changes made so far stay. Change one of these rules to break the circle.'
       ],
       taskId,

@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { leadWords } from '../../core/rule/words/lead-words.ts';
 import { CodedError } from '../../core/errors.ts';
 import { groupBy } from '../../core/group-by.ts';
@@ -332,7 +333,7 @@ export class Leaving {
 /** Why what was put off comes together. */
 export function foldedWords(reader: PersonFacts, isCapped: boolean): string {
   return isCapped
-    ? `Your day had reached the ${reader.dailyCap ?? ''} messages that you set as the most, so these come together.`
+    ? `Your limit of ${many(reader.dailyCap ?? 0, 'message')} a day was reached. The rest is in this message.`
     : 'These notices were kept for one message.';
 }
 

@@ -279,10 +279,10 @@ export class Replanner {
     const rule = this.#source.live(notice.ruleId)?.facts;
     if (!rule) return 'rule off';
     const lead = leadOf(rule, task, notice.leadId);
-    if (!lead) return rule.ofTask ? 'reminder taken off' : 'lead taken out';
+    if (!lead) return rule.ofTask ? 'reminder removed' : 'ring time removed';
     if (task.round !== notice.round) return 'next round';
     const tell = rule.program.tells.get(notice.stepId);
-    if (!tell) return 'step taken out';
+    if (!tell) return 'step removed';
     const recipient = planner.facts.people.get(notice.recipientId);
     if (!recipient) return SOMEBODY_ELSE;
     if (planner.isHushed(rule, tell, task, recipient, now)) return 'hushed';

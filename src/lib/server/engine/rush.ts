@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { groupBy } from '../../core/group-by.ts';
 import type { Stores } from '../store/all.ts';
 import type { FactsSource } from './facts-source.ts';
@@ -95,7 +96,7 @@ export class RushCheck {
       rule,
       `“${rule.name}” was about to send ${departures.length} messages`,
       [
-        `The rule “${rule.name}” was about to send ${departures.length} messages at once; ${expected} were foreseen for the whole day. It was stopped before it sent.`,
+        `The rule “${rule.name}” was about to send ${many(departures.length, 'message')} at once. The forecast for the day was ${expected}. Nothing was sent.`,
         'Decide on the Bell tower: send, combine, or do not send.'
       ],
       null,

@@ -154,7 +154,7 @@ export class ActLinks {
     this.#undo.undo(used.changeId, undoerAs(signedInAs(person, this.#stores)));
     const task = this.#stores.tasks.byId(this.#subjectOf(read.of).taskId ?? 0);
     const name = task && mayRead(task, person.id) ? `“${task.name}”` : 'the task';
-    return `That is taken back: ${name} is as it was.`;
+    return `Undone:  ${name} is as it was.`;
   }
 
   /** What a message offers may be over by the time that its link is pressed: that is said before a form is shown. */
@@ -204,7 +204,7 @@ export class ActLinks {
         const { pastDue } = this.#quiet.snooze(actor, notice!.id, at);
         const when = shortMoment(at, reader.zone, today);
         return {
-          words: `You are reminded of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`,
+          words: `We will remind you of “${task.name}” on ${when}${pastDue ? ', after its date' : ''}.`,
           changeId: null
         };
       }
@@ -213,7 +213,7 @@ export class ActLinks {
         if (!question) throw new CodedError('question-answered');
         this.#handRings.answer(actor, false, question.id, act);
         const words =
-          act === 'change' ? 'Answer saved. Open the task to change it.' : `Your answer was taken: ${act}.`;
+          act === 'change' ? 'Answer saved. Open the task to change it.' : `Answer saved: ${act}.`;
         return { words, changeId: null };
       }
     }

@@ -81,7 +81,7 @@ export class LeaveSheet {
     if (!person) {
       const near = names.near('owner', called).map(({ label }) => label);
       const hint = near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : '';
-      return { ...said, name: called, when: '', problem: `Nobody here is called “${called}”.${hint}` };
+      return { ...said, name: called, when: '', problem: `No person is named “${called}”.${hint}` };
     }
     const named = { ...said, name: person.name };
     if (row.problem) return { ...named, when: '', problem: row.problem };
@@ -90,7 +90,7 @@ export class LeaveSheet {
     const when = [spanWords(fromDate, fromTime), spanWords(untilDate, untilTime)].join(' to ');
     const standIn = row.standIn === '' ? null : names.meaning('owner', row.standIn);
     if (standIn === undefined)
-      return { ...named, when, problem: `Nobody here is called “${row.standIn}”, who would stand in.` };
+      return { ...named, when, problem: `No person is named “${row.standIn}”, who would stand in.` };
     const given = read(leaveSchema, {
       ...{ fromDate, fromTime, untilDate, untilTime, note: row.note.slice(0, 200) },
       standInId: standIn === null ? null : Number(standIn)

@@ -209,10 +209,10 @@ class RowReader {
       (email ? this.#byEmail.get(fold(email)) : undefined) ?? this.#byName.get(fold(name)) ?? null;
     const twice = this.#seen.get(fold(name)) ?? (person ? this.#seenPeople.get(person.id) : undefined);
     this.#seen.set(fold(name), line);
-    if (twice !== undefined) return problem(`This person stands in line ${twice} already.`);
+    if (twice !== undefined) return problem(`Same person as in line ${twice}.`);
     if (person) this.#seenPeople.set(person.id, line);
     const same = email ? this.#seenEmails.get(fold(email)) : undefined;
-    if (same !== undefined) return problem(`This address stands in line ${same} already.`);
+    if (same !== undefined) return problem(`Same address as in line ${same}.`);
     if (email) this.#seenEmails.set(fold(email), line);
     try {
       const given = this.#given(cells, person, cell);

@@ -64,7 +64,7 @@ export class PeopleService {
   /** From a date on they are in another zone; a move on the same date is replaced. @throws CodedError `person-gone` */
   move(actor: Actor, id: number, { from, zone }: MoveInput): Committed<void> {
     const person = this.#need(id);
-    return this.#committer.commit(actor, `${person.name} moves on ${from}`, (writer) => {
+    return this.#committer.commit(actor, `${person.name} moves to another place from ${from}`, (writer) => {
       const same = this.#stores.people.movesOf(id).find((move) => move.from === from);
       if (same) writer.update('person_zone', same.id, { zone });
       else writer.insert('person_zone', { person_id: id, from_date: from, zone });
@@ -112,7 +112,7 @@ export class PeopleService {
     const person = this.#need(id);
     const leave = this.#stores.people.leaveById(leaveId);
     if (leave?.personId !== id) throw new CodedError('leave-gone');
-    return this.#committer.commit(actor, `Leave of ${person.name} taken out`, (writer) => {
+    return this.#committer.commit(actor, `Leave of ${person.name} removed`, (writer) => {
       writer.remove('leave', leaveId);
     });
   }
@@ -156,10 +156,10 @@ export class PeopleService {
             own
           ).length > 0
       )
-        warnings.push(`Everybody of ${name} would be on leave at the same time.`);
+        warnings.push(`Everybody in ${name} would be on leave.`);
     const standIn = people.find(({ id: other }) => other === entry.standInId);
     if (standIn && inBoth(own, spansOf(standIn)).length > 0)
-      warnings.push(`${standIn.name} is on leave then too, so the manager would be asked.`);
+      warnings.push(`${standIn.name} is on leave too. Notices go to the manager.`);
     const cannotHear = standIn && standIn.email === null && standIn.phone === null && standIn.chat === null;
     if (cannotHear) warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
     return warnings;

@@ -197,7 +197,7 @@ function whyUnreachable(app: PersonServices, facts: PersonFacts, now: number): s
   if (!isReachable({ ...facts, active: true })) return 'No address on any channel: no notice can reach them.';
   const opening = facts.calendar.spans.openAtOrAfter(now);
   if (!(opening - now <= LONGEST_HOLD_DAYS * MS_PER_DAY))
-    return `No working time within ${LONGEST_HOLD_DAYS} days: what waits for their working hours never leaves.`;
+    return `No working time in ${LONGEST_HOLD_DAYS} days: held notices are never sent.`;
   const back = facts.leave.endOf(now);
   if (Number.isNaN(back)) return null;
   const standIn = facts.standIns.find(({ from, until }) => from <= now && now < until);
@@ -206,7 +206,7 @@ function whyUnreachable(app: PersonServices, facts: PersonFacts, now: number): s
     .find((one) => one && isReachable(one) && !one.leave.covers(now));
   return asked
     ? null
-    : `On leave and nobody stands in: what is told waits until ${longMoment(back, facts.zone)} there.`;
+    : `On leave without a stand-in: notices wait until ${longMoment(back, facts.zone)} there.`;
 }
 
 function weekView(week: Week): PersonRowView['week'] {

@@ -33,7 +33,7 @@ function rowsOf(app: Workspace, projects: readonly Project[], tasks: readonly Ta
     const dueAt = source.planner.dates.momentOf('due', task);
     if (dueAt !== null && now >= dueAt) overdue.set(task.projectId, (overdue.get(task.projectId) ?? 0) + 1);
   }
-  const nameOf = (id: number) => source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  const nameOf = (id: number) => source.facts.people.get(id)?.name ?? 'a removed person';
   return projects.map((project) => ({
     id: project.id,
     name: project.name,
@@ -87,7 +87,7 @@ export function projectDetail(
       return {
         id: memberId,
         personId,
-        name: person?.name ?? 'somebody who is gone',
+        name: person?.name ?? 'a removed person',
         place: person ? placeOfZone(person.zone.nameAt(clock.now())) : '',
         role
       };

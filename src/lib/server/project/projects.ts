@@ -60,7 +60,7 @@ export class ProjectService {
     const member = this.#stores.projects.membersOf(projectId).find(({ id }) => id === memberId);
     if (!member) throw new CodedError('member-gone');
     const name = this.#stores.people.byId(member.personId)?.name ?? 'Somebody';
-    return this.#committer.commit(actor, `${name} left “${project.name}”`, (writer) => {
+    return this.#committer.commit(actor, `${name} removed from “${project.name}”`, (writer) => {
       writer.remove('project_member', memberId);
     });
   }
@@ -96,7 +96,7 @@ export class ProjectService {
     if (!section) throw new CodedError('section-gone');
     return this.#committer.commit(
       actor,
-      `Section “${section.name}” of “${project.name}” taken out`,
+      `Section “${section.name}” of “${project.name}” removed`,
       (writer) => {
         for (const taskId of this.#stores.projects.taskIdsInSection(id))
           writer.update('task', taskId, { section_id: null });

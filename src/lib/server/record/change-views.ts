@@ -48,7 +48,7 @@ export function changeView(
   const change = stores.changes.byId(changeId)!;
   const when = momentWords(app, viewer);
   const name = (id: number | null) =>
-    id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
+    id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'a removed person');
   const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
   const ids = idsWith(app, change);
   const { things, more } = thingsOf(app, stores.touched.inOrder(ids), viewer);
@@ -207,7 +207,7 @@ function momentWords({ clock }: ChangeServices, { zone }: Viewer): (at: number) 
 }
 
 function readerName({ source }: ChangeServices, id: number): string {
-  return source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  return source.facts.people.get(id)?.name ?? 'a removed person';
 }
 
 function leftViews(app: ChangeServices, left: readonly LeftMessage[], viewer: Viewer): Counted<LeftView> {

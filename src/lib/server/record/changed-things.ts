@@ -35,7 +35,7 @@ export function taskNames(
 ): (id: number) => string {
   return (id) => {
     const task = stores.tasks.byId(id);
-    if (!task) return 'a task that is gone';
+    if (!task) return 'a removed task';
     return task.private && task.ownerId !== personId ? 'a private task' : task.name;
   };
 }
@@ -44,7 +44,7 @@ export function taskNames(
 function nameOfGone({ before, after }: ChangeRow, { personId }: Viewer): string {
   const row = { ...before, ...after };
   if (row.private === 1 && row.owner_id !== personId) return 'a private task';
-  return String(row.name ?? 'a task that is gone');
+  return String(row.name ?? 'a removed task');
 }
 
 /**

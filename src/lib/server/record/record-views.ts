@@ -187,7 +187,7 @@ function outboxRow(
   const hidden = isHidden(row, { personId });
   const name = (id: number) =>
     id > 0
-      ? (app.stores.people.byId(id)?.name ?? 'somebody gone')
+      ? (app.stores.people.byId(id)?.name ?? 'a removed person')
       : (app.source.facts.people.get(id)?.name ?? 'somebody outside');
   return {
     id: row.id,
@@ -201,7 +201,7 @@ function outboxRow(
     kind: row.kind,
     task: hidden ? PRIVATE : (row.task ?? 'a removed task'),
     taskId: hidden || row.task === null ? null : row.taskId,
-    rule: row.rule ?? 'a rule that is gone',
+    rule: row.rule ?? 'a removed rule',
     ruleId: row.ruleId,
     runId: row.runId,
     recipient: name(row.recipientId),
@@ -251,7 +251,7 @@ function journalRow(app: Services, row: JournalRow, { zone, personId }: Viewer):
   const hidden = row.privateOf !== null && row.privateOf !== personId;
   const data = JSON.parse(row.data) as Record<string, unknown>;
   const person = (id: unknown) =>
-    typeof id === 'number' ? (app.stores.people.byId(id)?.name ?? 'somebody gone') : null;
+    typeof id === 'number' ? (app.stores.people.byId(id)?.name ?? 'a removed person') : null;
   const actor = person(row.actorId ?? data.actorId);
   return {
     id: row.id,
@@ -275,11 +275,11 @@ function wordsOf(
     case 'change':
       return title ?? String(data.title ?? '');
     case 'rule fault':
-      return `The keeper of “${rule ?? 'a rule that is gone'}” was told: ${String(data.message ?? '')}`;
+      return `The keeper of “${rule ?? 'a removed rule'}” was told: ${String(data.message ?? '')}`;
     case 'fault':
       return `Something went wrong: ${String(data.message ?? '')}`;
     case 'read as':
-      return `Read as ${person(data.personId) ?? 'somebody'}`;
+      return `Previewed as ${person(data.personId) ?? 'somebody'}`;
     case 'clock turned back':
       return 'The clock was turned back';
     case 'mail stopped':
@@ -291,11 +291,11 @@ function wordsOf(
     case 'sample data cleared':
       return 'The sample data was cleared';
     case 'told of an undo':
-      return `Whoever had read of it was told: ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
+      return `Readers were told:  ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
     case 'snoozed':
       return 'A notice was snoozed';
     case 'snooze taken back':
-      return 'A notice that was put off does not come again';
+      return 'A snoozed notice is not sent again';
     case 'answered':
       return `A question was answered: ${String(data.answer ?? '')}`;
     case 'rush answered':

@@ -30,7 +30,7 @@ const NAMES: Readonly<Record<string, string>> = {
   private: 'private',
   set_aside: 'place',
   review_date: 'review date',
-  rhythm: 'comes back',
+  rhythm: 'repeats',
   round: 'round'
 };
 
@@ -80,7 +80,7 @@ export class RowWords {
         );
       case 'field_value': {
         const field = this.#app.stores.fields.all().find(({ id }) => id === (after ?? before)!.field_id);
-        return ends(field?.name ?? 'a field that is gone', (row) =>
+        return ends(field?.name ?? 'a removed field', (row) =>
           this.#fieldWords(field?.kind, JSON.parse(String(row.value)) as FieldValue)
         );
       }

@@ -72,10 +72,10 @@ export class TakenBack {
           { reader, kind: messages[0]!.kind, now },
           { of: 'taken-back', key: [undoId, reader.id] },
           {
-            subject: `Taken back: ${what}`,
+            subject: `Undone: ${what}`,
             paragraphs: [
               `You were told: ${told.join('; ')}${more}.`,
-              `That no longer holds: ${by ?? 'somebody'} has taken back what it was about, “${what}”.`
+              `This no longer applies:  ${by ?? 'somebody'} undid what it was about, “${what}”.`
             ],
             link: `${this.#origin}/tasks`,
             words: 'Open the tasks'

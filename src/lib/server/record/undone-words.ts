@@ -1,4 +1,4 @@
-import { agree, many } from '../../core/many.ts';
+import { many } from '../../core/many.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { KeptEdit } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
@@ -23,11 +23,11 @@ export function undoneWords(
   const edits =
     kept.length === 0
       ? ''
-      : ` ${kept.length} later ${agree(kept.length, 'edit was', 'edits were')} kept: “${kept[0]!.title}” by ${names.join(', ')}.`;
+      : ` ${many(kept.length, 'later edit was', 'later edits were')} not undone: “${kept[0]!.title}” by ${names.join(', ')}.`;
   const count = new Set(left.map(({ messageId }) => messageId)).size;
   const messages =
     count === 0
       ? ''
-      : ` ${many(count, 'message has', 'messages have')} left meanwhile and cannot be taken back.`;
+      : ` ${many(count, 'message was', 'messages were')} sent meanwhile. This cannot be undone.`;
   return edits + messages;
 }

@@ -173,7 +173,7 @@ function view(
     const task = past.stores.tasks.factsOf(notice.taskId);
     return {
       at: twoTimes(notice.leavesAt ?? notice.ringAt, reader?.zone ?? viewer.zone, viewer.zone, now),
-      task: task ? nameFor(task, viewer) : 'a task that is gone',
+      task: task ? nameFor(task, viewer) : 'a removed task',
       taskId: app.stores.tasks.byId(notice.taskId) ? notice.taskId : null,
       reader: reader?.name ?? 'somebody outside',
       unrung: notice.state === 'unrung' || notice.state === 'withdrawn' ? notice.reason : null

@@ -75,7 +75,7 @@ export class QuietService {
     if (!hush || hush.until <= now) throw new CodedError('hush-gone');
     return this.#committer.commit(
       actor,
-      `Hush ended: ${this.#nameOf(hush) ?? `a ${hush.of} that is gone`}`,
+      `Hush ended: ${this.#nameOf(hush) ?? `a removed ${hush.of}`}`,
       (writer) => {
         if (hush.from >= now) writer.remove('hush', hushId);
         else writer.update('hush', hushId, { until_at: now });
@@ -89,7 +89,7 @@ export class QuietService {
     const now = this.#clock.now();
     return this.#committer.commit(
       actor,
-      wants ? 'Reminders wanted again' : 'No reminder wanted',
+      wants ? 'Reminders turned on again' : 'Reminders turned off',
       (writer) => {
         if (!wants && !known)
           writer.insert('no_reminder', {

@@ -108,7 +108,7 @@ export class RuleCopies {
     const definition = JSON.stringify(version.definition);
     return this.#committer.commit(
       actor,
-      `Version ${version.number} of “${rule.name}” taken up again`,
+      `Draft made from version ${version.number} of “${rule.name}”`,
       (writer) => {
         if (rule.draftVersion !== null) writer.update('rule_version', rule.draftVersion, { definition });
         else
@@ -126,9 +126,7 @@ export class RuleCopies {
   }
 
   #nameOf(personId: number | null): string {
-    return personId === null
-      ? 'set-up'
-      : (this.#stores.people.byId(personId)?.name ?? 'somebody who is gone');
+    return personId === null ? 'set-up' : (this.#stores.people.byId(personId)?.name ?? 'a removed person');
   }
 }
 

@@ -50,7 +50,7 @@ export class RuleWatchman {
       );
       this.#keeper.tell(
         rule,
-        `“${rule.name}” does not ring any more`,
+        `“${rule.name}” has stopped`,
         [`The rule “${rule.name}” is faulty: ${fault}`, 'Correct it and turn it on again.'],
         null,
         writer.head.at

@@ -26,7 +26,7 @@ export class RuleConflict extends Error {
   readonly at: number;
 
   constructor(who: string | null, at: number) {
-    super(`${who ?? 'Somebody'} has saved this rule since you opened it.`);
+    super(`${who ?? 'Somebody'} saved this rule while you were editing.`);
     this.name = 'RuleConflict';
     this.who = who;
     this.at = at;
@@ -157,7 +157,7 @@ export class RuleService {
   discard(actor: Actor, id: number): Committed<void> {
     const rule = this.#need(id);
     if (rule.liveVersion !== null) throw new CodedError('rule-was-live', { name: rule.name });
-    return this.#committer.commit(actor, `Rule “${rule.name}” thrown away`, (writer) => {
+    return this.#committer.commit(actor, `Rule “${rule.name}” discarded`, (writer) => {
       for (const version of this.#stores.rules.versions(id)) writer.remove('rule_version', version.id);
       writer.remove('rule', id);
     });

@@ -56,7 +56,7 @@ export function runDetail(app: Workspace, runId: number, viewer: Viewer): RunVie
   const words = wordsOf(app, viewer, now);
   const setOffBy = run.setOffBy === null ? null : stores.changes.byId(run.setOffBy);
   const when = (at: number) => shortMoment(at, viewer.zone, nowDay);
-  const nameOf = (id: number) => app.source.facts.people.get(id)?.name ?? 'somebody who is gone';
+  const nameOf = (id: number) => app.source.facts.people.get(id)?.name ?? 'a removed person';
   return {
     ...words(run),
     rule: { id: rule.id, name: rule.name, version: stores.rules.version(run.versionId)?.number ?? 0 },

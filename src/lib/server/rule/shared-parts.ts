@@ -42,7 +42,7 @@ export class SharedParts {
   dropReaders(actor: Actor, id: number): Committed<void> {
     const list = this.#stores.readers.lists().find((one) => one.id === id);
     if (!list) throw new CodedError('reader-list-gone');
-    return this.#committer.commit(actor, `Reader list “${list.name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Reader list “${list.name}” removed`, (writer) => {
       writer.remove('reader_list', id);
     });
   }
@@ -73,7 +73,7 @@ export class SharedParts {
   dropTemplate(actor: Actor, id: number): Committed<void> {
     const template = this.#stores.readers.templates().find((one) => one.id === id);
     if (!template) throw new CodedError('template-gone');
-    return this.#committer.commit(actor, `Message template “${template.name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Message template “${template.name}” removed`, (writer) => {
       writer.remove('message_template', id);
     });
   }

@@ -24,7 +24,7 @@ export function withdrawnByRule(stores: Stores, ruleId: number, next: RuleDefini
     .waiting()
     .filter((notice) => notice.ruleId === ruleId && !leads.has(notice.leadId));
   const listed = notices.slice(0, LISTED).map(({ taskId, recipientId }) => ({
-    task: stores.tasks.byId(taskId)?.name ?? 'a task that is gone',
+    task: stores.tasks.byId(taskId)?.name ?? 'a removed task',
     person: stores.people.byId(recipientId)?.name ?? 'somebody outside'
   }));
   return { notices: notices.length, listed };

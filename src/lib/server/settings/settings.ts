@@ -63,7 +63,7 @@ export class SettingsService {
     const tasks = this.#stores.tasks.idsWithStatus(id);
     const instead = statuses.find((one) => one.id === insteadId && one.id !== id);
     if (tasks.length > 0 && !instead) throw new CodedError('status-in-use', { count: tasks.length });
-    return this.#committer.commit(actor, `Status “${status.name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Status “${status.name}” removed`, (writer) => {
       for (const taskId of tasks) this.#give(writer, taskId, status, instead!);
       writer.remove('status', id);
     });

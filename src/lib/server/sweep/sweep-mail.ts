@@ -37,11 +37,11 @@ export class SweepMail {
     const keeper = this.#reachable(run.keeperId);
     if (!keeper) return;
     const at = shortMoment(run.at, keeper.zone, keeper.zone.dayOf(now));
-    const what = taken === 1 ? 'One task' : `${taken} tasks`;
+    const what = many(taken, 'task');
     const goesOn =
       run.reason === null
         ? `It runs ${at} unless you stop it.`
-        : `It does not run before you say yes: ${run.reason}.`;
+        : `It runs only if you approve it: ${run.reason}.`;
     const rows = [...eachRow(this.#stores.sweepRuns, run.id, 'taken')].map((row) => this.#row(row, keeper));
     const said = [`${what} would be ${doneWords(run.definition.act)} ${at} by “${run.name}”.`, goesOn];
     const go = {
@@ -90,16 +90,16 @@ export class SweepMail {
       const days = waitWords({ n: act.answerDays, unit: 'workday' });
       const then = { park: 'parked', close: 'closed', keep: 'kept' }[act.otherwise];
       const said = [
-        `Good day ${first},`,
-        `nobody has touched ${one ? 'this task' : `these ${rows.length} tasks`} of yours for ${waitWords(wait)} or longer. Still needed?`,
-        `Keep, park or close ${one ? 'it' : 'each'}. Without an answer it is ${then} after ${days}.`
+        `Hello ${first},`,
+        `Nobody has changed ${one ? 'this task' : `these ${many(rows.length, 'task')}`} of yours for ${waitWords(wait)} or longer. Still needed?`,
+        `Keep, park or close ${one ? 'it' : 'each'}. Without an answer, it is ${then} after ${days}.`
       ];
       const go = { link: `${this.#origin}/sweeps/asked`, words: 'Answer' };
       const subject = one ? `Still needed? ${listed[0]!.name}` : `Still needed? ${rows.length} tasks`;
       return this.#queue(run, owner, 'question', sweepMessage(subject, said, listed, go), now);
     }
     const said = [
-      `Good day ${first},`,
+      `Hello ${first},`,
       `${one ? 'this task' : `these ${rows.length} tasks`} of yours ${one ? 'has' : 'have'} no date, so no rule can remind anybody. When should ${one ? 'it' : 'each'} be done?`
     ];
     const go = { link: `${this.#origin}/tasks?due=none&owner=${owner.id}`, words: 'Give them dates' };
@@ -114,7 +114,7 @@ export class SweepMail {
     const least = act.act === 'report slips' ? act.atLeast : 0;
     const owners = list([...new Set(rows.map(({ ownerId }) => this.#nameOf(ownerId)))].slice(0, 8));
     const said = [
-      `${rows.length === 1 ? 'One open task was' : `${rows.length} open tasks were`} moved later ${least} times or more: of ${owners}.`
+      `${many(rows.length, 'open task was', 'open tasks were')} postponed ${many(least, 'time')} or more. Owners: ${owners}.`
     ];
     const listed = rows.map((row) => ({ ...this.#row(row, keeper), note: this.#nameOf(row.ownerId) }));
     const go = { link: `${this.#origin}/sweeps/runs/${run.id}`, words: 'See all of them' };
@@ -129,7 +129,7 @@ export class SweepMail {
     const isHidden = hidden === 1 && ownerId !== reader.id;
     const project = projectId === null ? '' : (this.#source.facts.projects.get(projectId)?.name ?? '');
     return {
-      name: isHidden ? 'a private task' : (name ?? 'a task that is gone'),
+      name: isHidden ? 'a private task' : (name ?? 'a removed task'),
       note: isHidden ? '' : project,
       link: `${this.#origin}/tasks/${taskId}`
     };

@@ -105,13 +105,13 @@ const STANDING: Record<SweepRun['state'], string> = {
   done: 'done',
   stopped: 'stopped',
   passed: 'skipped',
-  undoing: 'being taken back',
-  undone: 'taken back'
+  undoing: 'being undone',
+  undone: 'undone'
 };
 
 function standingWords({ state, reason, planned, definition }: SweepRun): string {
   if (state === 'done') return doneWords(definition.act);
-  return state === 'ready' && planned && reason !== null ? 'waits for a yes' : STANDING[state];
+  return state === 'ready' && planned && reason !== null ? 'needs approval' : STANDING[state];
 }
 
 /** The states of rows that are shown under a word. */
@@ -192,11 +192,11 @@ function taskView(
   const isHidden = hidden === 1 && ownerId !== personId;
   return {
     taskId,
-    name: isHidden ? 'a private task' : (name ?? 'a task that is gone'),
+    name: isHidden ? 'a private task' : (name ?? 'a removed task'),
     owner: ownerId === null ? 'nobody' : (people.get(ownerId)?.name ?? 'somebody gone'),
     project: isHidden || projectId === null ? '' : (projects.get(projectId)?.name ?? ''),
     since: since === null ? '' : shortMoment(since, zone, zone.dayOf(app.clock.now())),
     ticked: state !== 'unticked',
-    reason: state === 'unticked' ? 'left out by hand' : reason
+    reason: state === 'unticked' ? 'removed by hand' : reason
   };
 }

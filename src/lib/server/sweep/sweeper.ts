@@ -1,3 +1,4 @@
+import { many } from '../../core/many.ts';
 import { CodedError } from '../../core/errors.ts';
 import { LARGE_FROM, LARGE_SHARE } from '../../core/sweep/model.ts';
 import { nextSweep, type PlannedSweep } from '../../core/sweep/when.ts';
@@ -242,9 +243,9 @@ export class Sweeper {
   ): string | null {
     if (!planned) return 'its list was asked for by hand';
     if (taken === 0) return null;
-    if (definition.act.act === 'purge') return 'purging always waits for a yes';
-    if (definition.goes === 'after a yes') return 'this sweep waits for a yes';
-    if (isLargeShare(taken, standing)) return `it takes ${taken} of all ${standing} tasks that stand there`;
+    if (definition.act.act === 'purge') return 'a purge always needs approval';
+    if (definition.goes === 'after a yes') return 'this sweep needs approval';
+    if (isLargeShare(taken, standing)) return `it would change ${taken} of ${many(standing, 'task')}`;
     if (!this.#parts.mail.reaches(keeperId)) return 'there is nobody to whom its list could be sent';
     return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
   }

@@ -25,12 +25,12 @@ import { isLargeShare, type Sweeper } from './sweeper.ts';
 
 /** What a sweep of each kind is named at first. */
 const NAMES: Readonly<Record<SweepActName, string>> = {
-  close: 'Close what is finished',
-  archive: 'Archive what is closed',
+  close: 'Close finished tasks',
+  archive: 'Archive closed tasks',
   purge: 'Purge the archive',
   'still needed': 'Still needed?',
   'ask a date': 'No date yet',
-  're-date': 'Re-date what is overdue',
+  're-date': 'Move overdue due dates',
   'report slips': 'Report postponed tasks',
   'bring back': 'Return parked tasks'
 };
@@ -115,7 +115,7 @@ export class SweepService {
   /** What it did stays, with its reports. @throws CodedError `sweep-gone` */
   drop(actor: Actor, id: number): Committed<void> {
     const { name } = this.need(id);
-    return this.#committer.commit(actor, `Sweep “${name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Sweep “${name}” removed`, (writer) => {
       writer.remove('sweep', id);
     });
   }
@@ -183,7 +183,7 @@ export class SweepService {
     const who = this.#source.facts.people.get(actor.personId ?? 0)?.name ?? 'somebody';
     this.#transact(() => {
       this.#note(actor, runId, 'halted');
-      this.#stores.sweepRuns.set({ ...run, state: 'halted', reason: `halted by ${who}` });
+      this.#stores.sweepRuns.set({ ...run, state: 'halted', reason: `stopped by ${who}` });
     });
   }
 

@@ -45,7 +45,7 @@ export class FieldService {
   drop(actor: Actor, id: number): Committed<void> {
     const field = this.#stores.fields.all().find((one) => one.id === id);
     if (!field) throw new CodedError('field-gone');
-    return this.#committer.commit(actor, `Field “${field.name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `Field “${field.name}” removed`, (writer) => {
       for (const valueId of this.#stores.fields.valueIds(id)) writer.remove('field_value', valueId);
       writer.remove('field', id);
     });

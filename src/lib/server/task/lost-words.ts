@@ -38,12 +38,11 @@ function words(app: Workspace, fields: readonly (keyof TaskForm)[], values: Part
   const written = fields.flatMap((field) => {
     const value = values[field];
     if (value === null || value === undefined || value === '') return [];
-    if (field === 'ownerId')
-      return app.source.facts.people.get(Number(value))?.name ?? 'somebody who is gone';
+    if (field === 'ownerId') return app.source.facts.people.get(Number(value))?.name ?? 'a removed person';
     if (field === 'projectId')
-      return app.source.facts.projects.get(Number(value))?.name ?? 'a project that is gone';
+      return app.source.facts.projects.get(Number(value))?.name ?? 'a removed project';
     if (field === 'statusId')
-      return app.stores.projects.statuses().find(({ id }) => id === value)?.name ?? 'a status that is gone';
+      return app.stores.projects.statuses().find(({ id }) => id === value)?.name ?? 'a removed status';
     if (field.endsWith('Date')) return shortDay(parseDay(String(value)));
     if (Array.isArray(value)) return value.join(', ');
     return typeof value === 'object' ? JSON.stringify(value) : String(value);

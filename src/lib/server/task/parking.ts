@@ -96,6 +96,6 @@ export class Parking {
   }
 
   #nameOf(personId: number): string {
-    return this.#source.facts.people.get(personId)?.name ?? 'somebody who is gone';
+    return this.#source.facts.people.get(personId)?.name ?? 'a removed person';
   }
 }

@@ -58,7 +58,7 @@ export class Promises {
     const asked =
       day !== null && this.#isAfterDeadline(task, facts, day, now) && this.#needsYes(facts, person);
     const words = day === null ? 'seen' : `promised for ${shortDay(day, today)}`;
-    const title = `“${task.name}” acknowledged: ${words}${asked ? ', which waits for a yes' : ''}`;
+    const title = `“${task.name}” acknowledged: ${words}${asked ? ', which needs approval' : ''}`;
     return this.#committer.commit(actor, title, (writer) => {
       const { at } = writer.head;
       for (const before of this.#stores.promises.of(task.id)) {
@@ -159,7 +159,7 @@ function endOf({ promised, state }: PromiseRecord, { phase }: Task): PromiseReco
 
 /** What was said, in words, for whoever said it. */
 export function promiseWords(name: string, promised: string | null, today: Day, asked: boolean): string {
-  if (promised === null) return `That you have seen “${name}” was written down.`;
+  if (promised === null) return `“${name}” acknowledged.`;
   const said = `“${name}” is promised for ${shortDay(parseDay(promised), today)}`;
   return asked ? `${said}. It is later than the due date, so a manager must approve it.` : `${said}.`;
 }

@@ -27,7 +27,7 @@ export class SavedListService {
       .of(personId)
       .find((list) => list.personId === personId && list.name.toLowerCase() === name.toLowerCase());
     const row = { person_id: personId, name, query, shared: shared ? 1 : 0, counted: counted ? 1 : 0 };
-    return this.#committer.commit(actor, `List “${name}” kept`, (writer) => {
+    return this.#committer.commit(actor, `List “${name}” saved`, (writer) => {
       if (same) writer.update('saved_list', same.id, row);
       return same?.id ?? writer.insert('saved_list', row);
     });
@@ -42,7 +42,7 @@ export class SavedListService {
     if (!list) throw new CodedError('list-gone');
     const title = counted
       ? `List “${list.name}” counted on the Bell tower`
-      : `List “${list.name}” no longer counted`;
+      : `List “${list.name}” removed from the Bell tower`;
     return this.#committer.commit(actor, title, (writer) => {
       writer.update('saved_list', id, { counted: counted ? 1 : 0 });
     });
@@ -57,7 +57,7 @@ export class SavedListService {
   drop(actor: Actor, id: number): Committed<void> {
     const list: SavedList | null = this.#stores.savedLists.byId(id);
     if (!list || list.personId !== actor.personId) throw new CodedError('list-gone');
-    return this.#committer.commit(actor, `List “${list.name}” taken out`, (writer) => {
+    return this.#committer.commit(actor, `List “${list.name}” removed`, (writer) => {
       writer.remove('saved_list', id);
     });
   }

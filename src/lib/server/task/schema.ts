@@ -82,7 +82,7 @@ const taskFields = {
     .messages({
       'string.empty': errorSentence('task-no-name'),
       'any.required': errorSentence('task-no-name'),
-      'string.max': `Keep the name under ${LONGEST_NAME} characters; the rest fits into the description.`
+      'string.max': `The name is too long (at most ${LONGEST_NAME} characters). Use the description.`
     }),
   description: Joi.string()
     .allow('')
@@ -106,7 +106,7 @@ const taskFields = {
     .items(Joi.string().trim().min(1).max(60))
     .max(MOST_TAGS)
     .messages({
-      'array.max': `A task carries at most ${MOST_TAGS} tags.`,
+      'array.max': `A task can have ${MOST_TAGS} tags at most.`,
       'string.max': 'A tag has at most 60 characters.'
     }),
   percent: Joi.number().integer().min(0).max(100).empty('').allow(null).messages({

@@ -61,7 +61,7 @@ export class TaskActs {
     const comment = this.#stores.taskParts.comment(id);
     if (!comment || comment.taskId !== taskId || comment.personId !== actor.personId)
       throw new CodedError('comment-gone');
-    return this.#committer.commit(actor, `Comment on “${this.#need(taskId).name}” taken back`, (writer) => {
+    return this.#committer.commit(actor, `Comment on “${this.#need(taskId).name}” removed`, (writer) => {
       writer.remove('comment', id);
     });
   }
@@ -86,7 +86,7 @@ export class TaskActs {
   dropTime(actor: Actor, taskId: number, id: number): Committed<void> {
     const entry = this.#stores.taskParts.times(taskId).find((one) => one.id === id);
     if (!entry) throw new CodedError('time-gone');
-    return this.#committer.commit(actor, `Time on “${this.#need(taskId).name}” taken back`, (writer) => {
+    return this.#committer.commit(actor, `Time on “${this.#need(taskId).name}” removed`, (writer) => {
       writer.remove('time_entry', id);
     });
   }
@@ -124,7 +124,7 @@ export class TaskActs {
     if (!reminder || reminder.taskId !== taskId) throw new CodedError('reminder-gone');
     return this.#committer.commit(
       actor,
-      `Reminder on “${this.#need(taskId).name}” taken off`,
+      `Reminder on “${this.#need(taskId).name}” removed`,
       (writer) => void writer.remove('reminder', id)
     );
   }
@@ -246,7 +246,7 @@ export class TaskActs {
     if (!task?.renewal) return null;
     return this.#committer.commit(
       { personId: null, source: 'renewal' },
-      `“${task.name}” came back`,
+      `“${task.name}”: next round`,
       (writer) => this.#renewals.renew(writer, task, task.finishedAt)
     ).result;
   }
@@ -257,7 +257,7 @@ export class TaskActs {
     if (task?.setAside !== 'binned') return;
     this.#committer.commit(
       { personId: null, source: 'sweep' },
-      `“${task.name}” left the bin after ${BIN_DAYS} days`,
+      `“${task.name}” erased after ${BIN_DAYS} days in the bin`,
       (writer) => {
         for (const table of PART_TABLES)
           for (const id of this.#stores.taskParts.idsOf(table, taskId)) writer.remove(table, id);

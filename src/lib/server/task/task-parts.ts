@@ -73,7 +73,7 @@ export function checkFieldValue(field: Field, given: unknown): FieldValue | null
   }
   throw new CodedError(
     'field-value',
-    { field: field.name, detail: `“${String(given)}” is no ${field.kind}.` },
+    { field: field.name, detail: `“${String(given)}” is not of the kind “${field.kind}”.` },
     `fields.${field.id}`
   );
 }

@@ -55,7 +55,7 @@ export function quietOf(
     /** Runs that wait: what will run later is shown as coming, with its time. */
     runs: waitingRuns.map((run) => ({
       id: run.id,
-      rule: stores.rules.byId(run.ruleId)?.name ?? 'a rule that is gone',
+      rule: stores.rules.byId(run.ruleId)?.name ?? 'a removed rule',
       until: run.nextAt === null ? '' : shortMoment(run.nextAt, zone, nowDay),
       asking: run.state === 'asking'
     })),
@@ -68,7 +68,7 @@ export function quietOf(
       .slice(-3)
       .map(({ id, ruleId, leavesAt, snooze }) => ({
         id,
-        rule: stores.rules.byId(ruleId)?.name ?? 'a rule that is gone',
+        rule: stores.rules.byId(ruleId)?.name ?? 'a removed rule',
         at: shortMoment(leavesAt!, zone, nowDay),
         snooze
       }))

@@ -43,7 +43,7 @@ export function recordOf(
     const by =
       change.actorId === null
         ? 'Early Bell'
-        : (app.stores.people.byId(change.actorId)?.name ?? 'somebody who is gone');
+        : (app.stores.people.byId(change.actorId)?.name ?? 'a removed person');
     return [
       {
         at: shortMoment(change.at, zone, nowDay),

@@ -42,7 +42,7 @@ export function saidOf(
     ladders,
     stuck:
       task.phase === 'stuck on others'
-        ? `Waits for others: ${ladders.length > 0 ? 'its ladder stands still, ' : ''}${stillRings(coming, 'stuck on others', null)}.`
+        ? `Waits for others: ${ladders.length > 0 ? 'its ladder is paused, ' : ''}${stillRings(coming, 'stuck on others', null)}.`
         : null,
     lines: app.stores.promises
       .of(task.id)
@@ -79,6 +79,6 @@ function quietWords(
   hasLadder: boolean,
   coming: readonly BellView[]
 ): string {
-  const still = hasLadder ? 'its ladder stands still, ' : '';
+  const still = hasLadder ? 'its ladder is paused, ' : '';
   return `until ${until}: ${still}${stillRings(coming, 'acknowledged', untilAt)}`;
 }

@@ -106,7 +106,7 @@ export function taskDetail(app: Services, task: Task, viewer: Viewer, sight: Sig
 }
 
 function nameOf({ stores }: Services, id: number | null): string {
-  return id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'somebody who is gone');
+  return id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'a removed person');
 }
 
 function parkedBy(app: Services, task: Task, viewer: Viewer): string | null {
@@ -120,7 +120,7 @@ export function parkedWords(app: Services, task: Task, { zone }: Viewer): string
   if (at === null) return null;
   const to = backTo(app.source.facts, task);
   const when = shortMoment(at, zone, zone.dayOf(app.clock.now()));
-  return `It comes back by itself on ${when}${to ? `, to ${to.name}` : ''}.`;
+  return `It returns to the list on ${when}${to ? `, to ${to.name}` : ''}.`;
 }
 
 /** Its dates: when it was first due, each move of that, when it is over and why, and its rounds. */
@@ -168,7 +168,7 @@ function bellsOf({ app, task, facts, viewer, now, nowDay }: Opened) {
     rules: appliesTo(app, facts, now, nowDay),
     reminders: app.stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
       id,
-      whose: personId === null ? 'whoever owns it' : nameOf(app, personId),
+      whose: personId === null ? 'the owner' : nameOf(app, personId),
       words: reminderWords(timing, nowDay, !('date' in timing) && isDay(facts, timing.anchor)),
       mine: personId === viewer.personId
     }))
@@ -257,11 +257,11 @@ function nextRoundWords(app: Services, task: Task, now: number, nowDay: number):
   const skipped =
     next.skipped.length === 0
       ? ''
-      : ` Passed over: ${next.skipped
+      : ` Skipped: ${next.skipped
           .slice(0, 6)
           .map((day) => shortDay(parseDay(formatDay(day)), nowDay))
           .join(', ')}${next.skipped.length > 6 ? ', …' : ''}.`;
   return task.renewal.from === 'calendar'
-    ? `It comes back on ${due}${moved}, whether or not it is finished.${skipped}`
-    : `Finished now, it would come back due ${due}${moved}.${skipped}`;
+    ? `Next due ${due}${moved}, even if not finished.${skipped}`
+    : `If finished now, next due ${due}${moved}.${skipped}`;
 }

@@ -247,7 +247,7 @@ export class TowerService {
         const task = this.#stores.tasks.factsOf(notice.taskId);
         return {
           at: moment(notice.ringAt),
-          task: task ? nameFor(task, viewer) : 'a task that is gone',
+          task: task ? nameFor(task, viewer) : 'a removed task',
           person: this.#source.facts.people.get(notice.readerId)?.name ?? 'somebody outside',
           became: notice.reason ? `${notice.state}, ${notice.reason}` : notice.state
         };
@@ -278,8 +278,8 @@ export class TowerService {
         const task = this.#stores.tasks.factsOf(taskId);
         return {
           at: moment(at),
-          task: task ? nameFor(task, viewer) : 'a task that is gone',
-          rule: this.#stores.rules.byId(ruleId)?.name ?? 'a rule that is gone'
+          task: task ? nameFor(task, viewer) : 'a removed task',
+          rule: this.#stores.rules.byId(ruleId)?.name ?? 'a removed rule'
         };
       })
     };

@@ -21,7 +21,7 @@ export function hushView(event: Pick<RequestEvent, 'locals'>, of: Hush['of'], id
       .map(({ hushId, until, byId, note }) => ({
         id: hushId,
         until: shortDay(viewer.zone.dayOf(until - 1), nowDay),
-        by: byId === null ? 'somebody' : (app.stores.people.byId(byId)?.name ?? 'somebody who is gone'),
+        by: byId === null ? 'somebody' : (app.stores.people.byId(byId)?.name ?? 'a removed person'),
         note
       }))
   };

@@ -71,7 +71,7 @@
       </g>
     {/each}
   </svg>
-  {#if beyond > 0}<figcaption class="quiet">{beyond} further on than this line</figcaption>{/if}
+  {#if beyond > 0}<figcaption class="quiet">{beyond} later than shown</figcaption>{/if}
 </figure>
 
 <style>

@@ -34,8 +34,8 @@
   <caption class="sr">{caption}</caption>
   <thead>
     <tr>
-      <th scope="col">Rings, press for why</th>
-      <th scope="col">What</th>
+      <th scope="col">Time</th>
+      <th scope="col">Kind</th>
       {#if showTask}<th scope="col">Task</th>{/if}
       {#if showPerson}<th scope="col">To</th>{/if}
       {#if showRule}<th scope="col">Rule</th>{/if}
@@ -68,7 +68,7 @@
         {#if showTask}<td
             >{#if bell.taskId > 0}<a href="/tasks/{bell.taskId}">{bell.taskName}</a>{:else}{bell.taskName}
               <span class="quiet block">not created yet</span>{/if}{#if bell.ifActs}<span class="quiet block"
-                >if “{bell.ifActs}” acts</span
+                >only if “{bell.ifActs}” runs first</span
               >{/if}</td
           >{/if}
         {#if showPerson}<td

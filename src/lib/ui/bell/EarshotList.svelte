@@ -39,7 +39,7 @@
       ['no date', 'no due date'].map((reason) => [
         reason,
         {
-          words: `Make them due on ${shortDay(today + 7, today)}`,
+          words: `Set due date: ${shortDay(today + 7, today)}`,
           change: { act: 'due', date: formatDay(today + 7) }
         }
       ])
@@ -47,13 +47,13 @@
     'no owner': { words: 'Make me the owner', change: { act: 'owner', id: person.id } }
   });
   const PLACES: Readonly<Record<string, Place>> = {
-    'no date': { words: 'open them in the list', href: '/tasks?due=none' },
-    'no due date': { words: 'open them in the list', href: '/tasks?due=none' },
-    'no owner': { words: 'open them in the list', href: '/tasks?owner=none' },
+    'no date': { words: 'Show in the list', href: '/tasks?due=none' },
+    'no due date': { words: 'Show in the list', href: '/tasks?due=none' },
+    'no owner': { words: 'Show in the list', href: '/tasks?owner=none' },
     'an owner without a manager': { words: 'give them a manager', href: '/people' },
     'nobody with an address': { words: 'Add an address', href: '/people' },
     'outside every Watch': { words: 'Add a rule for them', href: '/rules/starters' },
-    'every lead past': { words: 'open them in the list', href: '/tasks?show=out+of+earshot' }
+    'every lead past': { words: 'Show in the list', href: '/tasks?show=out+of+earshot' }
   };
 
   async function mend({ ids }: SilentTasks, { change }: Press) {

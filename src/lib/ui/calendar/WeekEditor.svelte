@@ -30,7 +30,7 @@
         type="button"
         class="button plain"
         onclick={onremove}
-        aria-label="Take the week {title} out">Take out</button
+        aria-label="Remove week {title}">Remove</button
       >{/if}</legend
   >
   {#each WEEKDAYS as weekday (weekday)}

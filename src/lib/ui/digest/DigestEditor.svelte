@@ -59,7 +59,7 @@
 <Part title="Leaves">
   <Line label="when">
     <Pick
-      label="How its moment is set"
+      label="When it is sent"
       options={wordOptions({ 'own hours': 'at each reader’s own digest times', schedule: 'on a schedule' })}
       value={definition.when.by}
       onchange={setBy}
@@ -137,9 +137,9 @@
         })}
     />
   </Line>
-  <Line label="along">
+  <Line label="files">
     <PickMany
-      label="Files that go along"
+      label="Attached files"
       between="and"
       blank="no file"
       options={wordOptions(FILES)}

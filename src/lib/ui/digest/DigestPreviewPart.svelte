@@ -104,8 +104,9 @@
   {#if shown}
     <p class="stages quiet" data-testid="stages">
       {shown.stages.looked} tasks looked at · {shown.stages.found} in a section · {shown.stages.shown} shown ·
-      {shown.stages.kept} kept for it · {many(shown.stages.readers, 'reader')}{shown.files.length > 0
-        ? ` · along: ${shown.files.join(', ')}`
+      {many(shown.stages.kept, 'kept notice')} · {many(shown.stages.readers, 'recipient')}{shown.files
+        .length > 0
+        ? ` · attached: ${shown.files.join(', ')}`
         : ''}
     </p>
     {#if shown.isEmpty}<p class="nothing">It would be empty and not sent.</p>{/if}

@@ -28,7 +28,7 @@
   ]);
   const offered = $derived(all.filter(({ value }) => !to.some((one) => keyOf(one) === value)));
   const labelOf = (one: DigestReader) =>
-    all.find(({ value }) => value === keyOf(one))?.label ?? 'somebody who is gone';
+    all.find(({ value }) => value === keyOf(one))?.label ?? 'a removed person';
 
   function made(key: string): DigestReader {
     const [who = '', id = ''] = key.split(' ');
@@ -39,7 +39,7 @@
 {#each to as one (keyOf(one))}
   <span class="value one"
     >{labelOf(one)}<TakeOut
-      label="Take {labelOf(one)} out"
+      label="Remove {labelOf(one)}"
       onclick={() => onchange(to.filter((other) => other !== one))}
     /></span
   >

@@ -6,7 +6,7 @@
 </script>
 
 <section aria-labelledby="runs">
-  <h2 id="runs">What became of the last ones</h2>
+  <h2 id="runs">Last digests</h2>
   {#if runs.length === 0}
     <p class="quiet">None sent yet.</p>
   {:else}

@@ -9,10 +9,10 @@
 </script>
 
 {#if atOnce.messages === 0}
-  <p>No message leaves at once.</p>
+  <p>No message is sent at once.</p>
 {:else}
   <Counted
-    words="{many(atOnce.messages, 'message leaves', 'messages leave')} at once, to {many(
+    words="{many(atOnce.messages, 'message is', 'messages are')} at once, to {many(
       atOnce.people,
       'person',
       'people'

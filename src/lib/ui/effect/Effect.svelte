@@ -20,11 +20,11 @@
 
   const KINDS: readonly [EffectLine['kind'], (count: number) => string][] = [
     ['moved', (n) => many(n, 'bell moves', 'bells move')],
-    ['added', (n) => many(n, 'bell comes', 'bells come')],
-    ['gone', (n) => many(n, 'bell goes', 'bells go')],
+    ['added', (n) => many(n, 'bell added', 'bells added')],
+    ['gone', (n) => many(n, 'bell removed', 'bells removed')],
     ['overdue', (n) => many(n, 'becomes overdue', 'become overdue')],
-    ['due', (n) => many(n, 'due moment moves', 'due moments move')],
-    ['ages', (n) => many(n, 'overdue age changes', 'overdue ages change')]
+    ['due', (n) => many(n, 'due time moves', 'due times move')],
+    ['ages', (n) => many(n, 'task changes its days overdue', 'tasks change their days overdue')]
   ];
 </script>
 
@@ -42,7 +42,7 @@
 {/if}
 {#if effect.atOnce}<AtOnce atOnce={effect.atOnce} />{/if}
 {#if !movesAnything(effect)}
-  <p class="quiet">Nothing moves in the next {effect.days} days.</p>
+  <p class="quiet">No change in the next {effect.days} days.</p>
 {:else}
   {#if effect.atOnce}<p class="quiet">In the next {effect.days} days:</p>{/if}
   {#each KINDS as [kind, words] (kind)}

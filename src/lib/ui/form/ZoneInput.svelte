@@ -73,7 +73,7 @@
     {onkeydown}
     {...rest}
   />
-  {#if chosen}<span class="quiet">{chosen.time} there now</span>{/if}
+  {#if chosen}<span class="quiet">now {chosen.time} there</span>{/if}
   <ul id="{listId}-list" role="listbox" aria-label="Places" hidden={!shown || found.length === 0}>
     {#each found as zone, i (zone.name)}
       <!-- Chosen on press, before the input loses the focus; the keyboard chooses in the input. -->

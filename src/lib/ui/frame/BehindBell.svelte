@@ -42,12 +42,12 @@
     if (event.currentTarget.open) void bell.open();
   }}
 >
-  <summary aria-label={count === 0 ? 'Notices: nothing new' : `Said to you: ${count} new`} title="Said to you"
+  <summary aria-label={count === 0 ? 'Notices: nothing new' : `Notices: ${count} new`} title="Your notices"
     ><BellRing size={17} strokeWidth={1.75} />{#if count > 0}<b>{count > 99 ? '99+' : count}</b>{/if}</summary
   >
   {#if open}
-    <div class="sheet" role="group" aria-label="Said to you">
-      {#if bell.view === null}<p class="quiet">Being read…</p>
+    <div class="sheet" role="group" aria-label="Your notices">
+      {#if bell.view === null}<p class="quiet">Loading…</p>
       {:else if bell.view.tasks.length + bell.view.rest.length === 0}
         <p>You have no notices.</p>
         <p class="quiet">Choose what comes here on your page, under “Channels”.</p>

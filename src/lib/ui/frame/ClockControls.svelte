@@ -56,7 +56,7 @@
             <button class="button" onclick={() => go({ to: 'next bell' })}>Move to the next bell</button>
             <button class="button" onclick={() => go({ to: 'hour' })}>Move 1 hour ahead</button>
             <button class="button" onclick={() => go({ to: 'tomorrow' })}
-              >Tomorrow, 08:00 in {clock.place}</button
+              >Move to tomorrow, 08:00 ({clock.place})</button
             >
             <form
               onsubmit={(event) => {

@@ -82,8 +82,8 @@
     </label>
     <p class="sentence" role="status" aria-live="polite">
       {#if view?.sentence}{view.sentence}{:else}<span class="quiet"
-          >With commas between: a day (fri, 5 march, in 5 working days), a time, for whom, in which project,
-          how pressing, tagged with what, every week.</span
+          >Use commas. Day (fri, 5 march, in 5 working days), time, “for” owner, “in” project, priority,
+          “tagged” tag, “every” week.</span
         >{/if}
     </p>
     {#each view?.questions ?? [] as { about, question, choices } (about)}

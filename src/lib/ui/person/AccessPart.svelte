@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree } from '$lib/core/many.ts';
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
@@ -19,9 +19,9 @@
 </script>
 
 <h2>Access</h2>
-{#if error}<p class="band brick" role="alert"><b>Not done</b><span>{error}</span></p>{/if}
+{#if error}<p class="band brick" role="alert"><b>Not saved</b><span>{error}</span></p>{/if}
 <p class="quiet">
-  {#if !person.active}Deactivated: {person.name} cannot sign in and is told nothing.
+  {#if !person.active}Deactivated: {person.name} cannot sign in and gets no messages.
   {:else if person.canSignIn}{isSelf ? 'You sign' : `${person.name} signs`} in with a password.
   {:else}{isSelf ? 'You have' : `${person.name} has`} no password yet{mayGiveAccess
       ? '; an invitation lets them choose one.'
@@ -44,12 +44,12 @@
     <summary>{person.active ? 'Deactivate' : 'Activate or erase'}</summary>
     {#if person.active}
       <p>
-        <a href="/people/{person.id}/hand-over">Hand over what is {person.name}’s</a>, and then deactivate.
+        <a href="/people/{person.id}/hand-over">Hand over the work of {person.name}</a>, and then deactivate.
       </p>
       <p class="quiet">
         {person.openTasks === 0
           ? 'They own no open task.'
-          : `${person.openTasks} open ${agree(person.openTasks, 'task is', 'tasks are')} theirs; until somebody else owns them, nobody is told.`}
+          : `They own ${many(person.openTasks, 'open task')}. Change the owner, or nobody is told.`}
         It can be undone.
       </p>
       <form method="POST" action="?/deactivate" use:enhance={submitDone(done)}>
@@ -64,7 +64,7 @@
       </p>
       <form method="POST" action="?/erase" use:enhance={submitDone(done)} class="acts">
         <label class="flex items-baseline gap-2"
-          ><input type="checkbox" required /> Yes, erase {person.name} for good</label
+          ><input type="checkbox" required /> Erase {person.name} permanently</label
         >
         <button class="button">Erase</button>
       </form>

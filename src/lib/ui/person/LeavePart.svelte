@@ -34,12 +34,12 @@
       {#each leave as entry (entry.id)}
         <tr class:over={entry.over}>
           <th scope="row">{entry.text}</th>
-          <td>{entry.standIn ? `${entry.standIn} stands in` : 'nobody stands in'}</td>
+          <td>{entry.standIn ? `stand-in: ${entry.standIn}` : 'no stand-in'}</td>
           <td class="quiet">{entry.note}</td>
           <td class="act">
             <form method="POST" action="?/dropLeave" use:enhance={submitDone(done)}>
               <input type="hidden" name="leave" value={entry.id} />
-              <button class="button plain" aria-label="Take the leave {entry.text} out">Take out</button>
+              <button class="button plain" aria-label="Remove leave {entry.text}">Remove</button>
             </form>
           </td>
         </tr>
@@ -47,7 +47,7 @@
     </tbody>
   </table>
 {/if}
-{#each standsInFor as entry (entry.id)}<p class="quiet">Stands in for {entry.name}, {entry.text}.</p>{/each}
+{#each standsInFor as entry (entry.id)}<p class="quiet">Stand-in for {entry.name}, {entry.text}.</p>{/each}
 
 {#key saved}
   <form method="POST" action="?/leave" use:enhance={submitDone(done, undefined, () => saved++)} class="leave">
@@ -69,7 +69,7 @@
       value={given('fromDate')}
       error={fault?.errors.fromDate ?? fault?.errors['']}
     />
-    <Field label="from, if not all of it" error={fault?.errors.fromTime}>
+    <Field label="Start time (optional)" error={fault?.errors.fromTime}>
       {#snippet control(attributes)}<TimeInput
           class="value time"
           name="fromTime"
@@ -84,7 +84,7 @@
       value={given('untilDate')}
       error={fault?.errors.untilDate}
     />
-    <Field label="until, if not all of it" error={fault?.errors.untilTime}>
+    <Field label="End time (optional)" error={fault?.errors.untilTime}>
       {#snippet control(attributes)}<TimeInput
           class="value time"
           name="untilTime"
@@ -95,7 +95,7 @@
     <Field label="Stand-in" error={fault?.errors.standInId}>
       {#snippet control(attributes)}
         <select class="value" name="standInId" {...attributes}>
-          <option value="">Nobody: it waits, or the manager is asked</option>
+          <option value="">Nobody (notices wait or go to the manager)</option>
           {#each people as { id, name } (id)}<option value={id} selected={given('standInId') === String(id)}
               >{name}</option
             >{/each}

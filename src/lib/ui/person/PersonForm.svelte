@@ -42,7 +42,7 @@
     readonly={!mayChangeAddress}
     hint={mayChangeAddress
       ? 'Without an address they get no mail.'
-      : 'Only an administrator changes this: whoever reads mail at this address can come in.'}
+      : 'Only an administrator can change this: who reads this mail can sign in.'}
   />
   <TextField label="Telephone" name="phone" value={values.phone} error={errors.phone} />
   <Field label="Time zone" error={errors.zone} hint="Type a place, like Lisbon or Kolkata, and choose.">

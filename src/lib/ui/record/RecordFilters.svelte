@@ -53,7 +53,7 @@
   >
   <span class="files">
     {#each files as file (file)}<a class="button plain" href="{file}{askedIn(page.url)}" download
-        >{file.endsWith('.csv') ? 'CSV' : 'JSON lines'}</a
+        >Export {file.endsWith('.csv') ? 'CSV' : 'JSON'}</a
       >{/each}
   </span>
 </div>

@@ -41,8 +41,8 @@
     { value: 'manager', label: 'the owner’s manager' },
     { value: 'above', label: 'the next active manager' },
     { value: 'keeper', label: 'the rule’s keeper' },
-    { value: 'actor', label: 'whoever acted' },
-    { value: 'creator', label: 'whoever made it' },
+    { value: 'actor', label: 'the person who changed it' },
+    { value: 'creator', label: 'its creator' },
     { value: 'role', label: 'a role of its project' },
     ...choices.people.map(({ id, name }) => ({ value: `person ${id}`, label: name, group: 'A person' }))
   ]);

@@ -11,7 +11,7 @@
 <p class="counts" aria-live="polite">
   Until {beside.until}: <b>{beside.added}</b> come besides, <b>{beside.gone}</b> come no more,
   <b>{beside.moved}</b>
-  at another time, <b>{beside.same}</b> as they are.
+  moved, <b>{beside.same}</b> unchanged.
 </p>
 {#if all === 0}
   <p class="quiet">The draft rings exactly like the live version.</p>

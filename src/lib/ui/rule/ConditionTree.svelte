@@ -33,7 +33,7 @@
     const parts = (group?.parts ?? []).flatMap((one, k) => (k === i ? (part ? [part] : []) : [one]));
     onchange(parts.length === 0 ? null : make(group?.how ?? 'all', parts));
   };
-  const GROUP = 'a group of tests';
+  const GROUP = 'Add a group of tests';
   const addable = $derived([
     ...testedOptions(choices),
     ...(group && depth < DEEPEST - 2 ? [{ value: GROUP, label: GROUP }] : [])

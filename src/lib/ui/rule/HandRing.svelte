@@ -82,9 +82,9 @@
     {#if looked.confirm}<p>{looked.confirm}</p>{/if}
     <p class="buttons">
       <button type="button" class="button main" disabled={busy || preview.tasks === 0} onclick={ring}
-        >Ring it for {tasks(preview.tasks)}</button
+        >Ring for {tasks(preview.tasks)}</button
       >
-      <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
+      <button type="button" class="button plain" onclick={() => (looked = null)}>Cancel</button>
     </p>
   </section>
 {/if}

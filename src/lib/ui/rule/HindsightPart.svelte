@@ -22,7 +22,7 @@
 <div aria-live="polite" aria-busy={looking}>
   {#if looking}
     <p class="quiet">
-      Every change of the last four weeks happens again, on a copy …
+      Checking the last four weeks on a copy …
       <button type="button" class="button" onclick={onleave}>Cancel</button>
     </p>
   {:else if problem}
@@ -30,7 +30,7 @@
   {/if}
   {#if past && !looking}
     <p>
-      Had it been on since {past.from}, it would have sent <b>{past.sent}</b>
+      On since {past.from}, it would have sent <b>{past.sent}</b>
       {agree(past.sent, 'notice', 'notices')} about <b>{past.tasks}</b>
       {agree(past.tasks, 'task', 'tasks')} to <b>{past.people}</b>
       {agree(past.people, 'person', 'people')}{past.changes > 0

@@ -139,7 +139,7 @@
     onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
   />
   <PickMany
-    label="Where the button stands"
+    label="Where the button is"
     between="and"
     options={HAND_PLACES.map((value) => ({ value, label: PLACES[value] }))}
     chosen={lead.places ?? ['task']}
@@ -147,8 +147,8 @@
   />
   <input
     class="value grow"
-    aria-label="What is said before many are rung"
-    placeholder="said before many are rung"
+    aria-label="Text shown before it rings"
+    placeholder="text shown before it rings"
     maxlength="300"
     value={lead.confirm ?? ''}
     onchange={(event) => onchange({ ...lead, confirm: event.currentTarget.value.trim() } as HandLead)}

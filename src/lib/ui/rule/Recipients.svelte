@@ -20,7 +20,7 @@
   const ROLES: readonly [string, string][] = [
     ['owner', 'the owner'],
     ['manager 1', 'the owner’s manager'],
-    ['manager 2', 'two levels above the owner'],
+    ['manager 2', 'the manager’s manager'],
     ['above 1', 'the next active manager, or the coordinators'],
     ['above 2', 'the second manager up, or the coordinators'],
     ['above 3', 'three above the owner, else the coordinators'],
@@ -66,7 +66,7 @@
   const replace = (i: number, one: Recipient | null) =>
     onchange(to.flatMap((old, k) => (k === i ? (one ? [one] : []) : [old])));
 
-  const AS = { to: 'itself', cc: 'a copy', bcc: 'a hidden copy' } as const;
+  const AS = { to: 'the message', cc: 'a copy', bcc: 'a hidden copy' } as const;
   function setAs(i: number, as: keyof typeof AS) {
     const { as: _as, ...rest } = to[i]!;
     replace(i, (as === 'to' ? rest : { ...rest, as }) as Recipient);
@@ -103,7 +103,7 @@
         onchange={(event) => replace(i, { ...one, address: event.currentTarget.value })}
       />
     {/if}
-    <span class="quiet">gets</span>
+    <span class="quiet">as</span>
     <Pick
       label="How they get it"
       still
@@ -114,15 +114,15 @@
     {#if leads.length > 1 && one.leads}
       <span class="quiet">at</span>
       <PickMany
-        label="Ring times at which they hear"
+        label="Ring times at which they are told"
         options={leads.map(({ id, label }) => ({ value: id, label }))}
         chosen={one.leads}
         onchange={(chosen) => setLeads(i, chosen)}
       />
     {:else if leads.length > 1}
       <AddMenu
-        caption="only at…"
-        label="a ring time at which alone they hear"
+        caption="Limit to…"
+        label="limit to a ring time"
         options={leads.map(({ id, label }) => ({ value: id, label }))}
         onadd={(id) => setLeads(i, [id])}
       />
@@ -131,7 +131,7 @@
   </div>
 {/each}
 <AddMenu
-  caption={to.length === 0 ? 'somebody' : 'somebody else'}
+  caption="Add a recipient"
   label="who is told"
   options={offered}
   onadd={(key) => onchange([...to, made(key)])}

@@ -37,4 +37,4 @@
   value={repeat.most}
   onchange={(most) => most !== null && onchange({ ...repeat, most })}
 />
-<span class="quiet">have left</span>
+<span class="quiet">notices are sent</span>

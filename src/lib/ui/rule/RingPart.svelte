@@ -1,6 +1,6 @@
 <script lang="ts">
+  import { agree, many } from '$lib/core/many.ts';
   import { leadInShort } from '$lib/core/rule/words/lead-words.ts';
-  import { agree } from '$lib/core/many.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { heardAlone, withoutLead } from '$lib/core/rule/without-lead.ts';
@@ -51,7 +51,7 @@
   /** Whoever hears at it alone goes with it, and not over to the other ring times. */
   function takeOut(id: string) {
     const alone = heardAlone(definition, id);
-    const who = alone === 1 ? 'One recipient hears' : `${alone} recipients hear`;
+    const who = many(alone, 'recipient is told', 'recipients are told');
     const them = agree(alone, 'that recipient', 'them');
     if (alone === 0 || confirm(`${who} at this ring time alone. Take ${them} out with it?`))
       definition = withoutLead(definition, id);
@@ -81,7 +81,7 @@
 
   const KINDS = {
     offset: 'before or after a date',
-    rung: 'on a rung of a ladder, as it is late',
+    rung: 'when a task is overdue (ladder level)',
     schedule: 'on a schedule',
     event: 'as soon as something happens',
     'by hand': 'by hand, with a button'
@@ -96,10 +96,10 @@
   const ORDINALS = ['first', 'again'];
 </script>
 
-<Part title="Ring" {faults} count={bells === null ? '' : `${bells} bells in four weeks`}>
+<Part title="Ring" {faults} count={bells === null ? '' : `${many(bells, 'bell')} in four weeks`}>
   {#each leads as lead, i (lead.id)}
     <Line
-      label={isRung(lead) ? `rung ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
+      label={isRung(lead) ? `level ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
       group="Ring time {i + 1}"
       out={{ label: 'Take this ring time out', onclick: () => takeOut(lead.id) }}
     >
@@ -128,12 +128,7 @@
   {/each}
   {#if leads.length < MOST_LEADS}
     <Line label={leads.length === 0 ? 'when' : ''}>
-      <AddMenu
-        caption={leads.length === 0 ? 'a time' : 'another time'}
-        label="a ring time"
-        options={wordOptions(KINDS)}
-        onadd={add}
-      />
+      <AddMenu caption="Add a ring time" label="a ring time" options={wordOptions(KINDS)} onadd={add} />
     </Line>
   {/if}
   {#if leads.length > 0}
@@ -151,7 +146,7 @@
         />
       </Line>
     {/if}
-    <Line label="if late">
+    <Line label="if too late">
       <Pick
         label="What would come too late for the date"
         still

@@ -110,14 +110,14 @@
   </span>
 {:else if isLast}
   <AddMenu
-    caption="again…"
-    label="a repetition of the last rung"
+    caption="Repeat…"
+    label="a repeat of the last level"
     options={[{ value: 'workday', label: 'every working day' }]}
     onadd={() => onchange({ ...lead, repeat: { n: 1, unit: 'workday', most: 5 } })}
   />
 {/if}
 <AddMenu
-  caption="otherwise for…"
+  caption="Other timing for…"
   label="another timing for some tasks"
   options={[{ value: 'instead', label: 'some priorities or groups' }]}
   onadd={() => onchange({ ...lead, instead: [...instead, another()] })}

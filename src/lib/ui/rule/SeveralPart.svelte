@@ -27,7 +27,7 @@
 
 <Line label="several">
   <details>
-    <summary class="quiet">several tasks in one message: “{step.several.subject}”</summary>
+    <summary class="quiet">Text for several tasks: “{step.several.subject}”</summary>
     <div class="sheet">
       <FieldText
         label="Heading where there are several{suffix}"
@@ -67,7 +67,7 @@
         />
       {/each}
     </div>
-    <p class="quiet">Work of others stands apart from the reader’s own, and names its owner.</p>
+    <p class="quiet">Other people’s tasks are listed after the recipient’s own, with their owner.</p>
   </details>
 </Line>
 

@@ -21,7 +21,7 @@
     ...(step.leads === null && leads.length > 1
       ? [{ value: 'leads', label: 'only at some ring times' }]
       : []),
-    ...(described ? [] : [{ value: 'description', label: 'what it is for' }])
+    ...(described ? [] : [{ value: 'description', label: 'description' }])
   ]);
   function add(what: string) {
     if (what === 'leads') onchange({ ...step, leads: leads.map(({ id }) => id) });
@@ -33,9 +33,9 @@
 </script>
 
 {#if step.leads !== null}
-  <Line label="answers">
+  <Line label="runs at">
     <PickMany
-      label="Ring times that this step answers"
+      label="Ring times at which this step runs"
       options={leads.map(({ id, label }) => ({ value: id, label }))}
       chosen={step.leads}
       onchange={setLeads}

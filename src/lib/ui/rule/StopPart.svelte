@@ -34,7 +34,11 @@
         when: !shown('notices', stop.afterNotices !== null)
       },
       { value: 'until', label: 'ends after a day', when: !shown('until', stop.until !== null) },
-      { value: 'begins', label: 'begins at a moment', when: !shown('begins', definition.firstRun !== null) }
+      {
+        value: 'begins',
+        label: 'starts at a date and time',
+        when: !shown('begins', definition.firstRun !== null)
+      }
     ];
     const tests = testedOptions(choices).map(({ value, label }) => ({
       value: `test ${value}`,
@@ -60,7 +64,7 @@
       options: [
         ['overdue', 'they get no overdue notice until then'],
         ['everything', 'they get nothing of this rule until then'],
-        ['nothing', 'it rings all the same']
+        ['nothing', 'ring anyway']
       ]
     },
     {
@@ -69,7 +73,7 @@
       options: [
         ['overdue', 'its owners get no overdue notice'],
         ['everything', 'its owners get nothing of this rule'],
-        ['nothing', 'it rings all the same']
+        ['nothing', 'ring anyway']
       ]
     }
   ];
@@ -147,7 +151,7 @@
   </div>
 {/snippet}
 
-<Part title="Stop" {faults} count={stopped === null ? '' : `for ${stopped} of them it has ended`}>
+<Part title="Stop" {faults} count={stopped === null ? '' : `ended for ${stopped} of them`}>
   <p class="quiet">Stops when the task leaves the Watch or its date moves. Waiting notices are withdrawn.</p>
   {#if shown('notices', stop.afterNotices !== null)}
     <Line label="after" out={{ label: 'No limit on notices', onclick: () => drop('notices') }}>
@@ -188,7 +192,7 @@
       <input
         class="value"
         type="datetime-local"
-        aria-label="The first moment at which it may ring"
+        aria-label="First date and time at which it may ring"
         value={definition.firstRun ?? ''}
         onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
       />

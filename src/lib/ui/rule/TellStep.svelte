@@ -120,9 +120,9 @@
     onchange={(away) => set({ away })}
   />
 </Line>
-<Line label="gathers">
+<Line label="messages">
   <Pick
-    label="How tasks are gathered{suffix}"
+    label="How tasks are combined{suffix}"
     options={gathers}
     value={step.gather}
     onchange={(gather) => set({ gather })}
@@ -147,16 +147,16 @@
     onchange={(force) => set({ force: force || null })}
   />
 </Line>
-<Line label="along">
+<Line label="importance, files">
   <Pick
     label="How it is marked{suffix}"
     still
-    options={wordOptions({ ordinary: 'of ordinary importance', high: 'marked as important' })}
+    options={wordOptions({ ordinary: 'importance: normal', high: 'importance: high' })}
     value={step.importance}
     onchange={(importance) => set({ importance })}
   />
   <PickMany
-    label="Files that go along{suffix}"
+    label="Attached files{suffix}"
     between="and"
     blank="no attachment"
     options={files}
@@ -191,7 +191,7 @@
     onadd={(name) => (last === 'subject' ? subject : body)?.insert(name)}
   />
   {#if templates.length > 0}
-    <AddMenu caption="ready words" label="ready words{suffix}" options={templates} onadd={take} />
+    <AddMenu caption="Use a text" label="Use a text{suffix}" options={templates} onadd={take} />
   {/if}
   <span class="quiet">or type ‹ or &lt; where a field goes</span>
 </Line>

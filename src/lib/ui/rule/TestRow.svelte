@@ -71,7 +71,7 @@
 
 <div class="test">
   <Pick
-    label="What is tested"
+    label="Field"
     options={testedOptions(choices)}
     value={fieldKey(test.field)}
     onchange={(key) => onchange(newTest(key, choices))}

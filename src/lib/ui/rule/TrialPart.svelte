@@ -51,7 +51,7 @@
       </p>
     {/if}
     {#each trial.parts as part, i (i)}
-      {#if part.asIf}<h3>If this happened now: {part.asIf}</h3>{/if}
+      {#if part.asIf}<h3>If now: {part.asIf}</h3>{/if}
       {#each part.entries as entry, k (k)}
         <article class="entry">
           <p class="when">

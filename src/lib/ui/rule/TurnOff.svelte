@@ -24,7 +24,7 @@
 
 <section class="sheet" aria-label="What turning it off would end">
   {#if ends}
-    <p>Turned off, it rings no more. What waits is withdrawn, and not made up for.</p>
+    <p>If turned off, it no longer rings. Waiting notices are withdrawn and never sent.</p>
     <Effect effect={ends} />
     <p class="buttons">
       <button class="button main" formaction="?/turnOff">Turn it off</button>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { watchedPhases } from '$lib/core/rule/model.ts';
   import { UNSEEN, PHASES, PRIORITIES, type Unseen } from '$lib/core/task/model.ts';
   import { makesTasks } from '$lib/core/rule/step-model.ts';
@@ -85,7 +86,11 @@
   }
 </script>
 
-<Part title="Watch" {faults} count={watched === null ? '' : `${watched} tasks are watched now`}>
+<Part
+  title="Watch"
+  {faults}
+  count={watched === null ? '' : `${many(watched, 'task is', 'tasks are')} watched now`}
+>
   <WatchFields
     {watch}
     {choices}
@@ -110,7 +115,7 @@
   {#if shown('seen', watch.seen.length > 0)}
     <Line label="also watch" out={{ label: 'Remove “also watch”', onclick: () => drop('seen') }}>
       <PickMany
-        label="What is seen besides"
+        label="Also watch"
         between="and"
         options={UNSEEN.map((one) => ({ value: one, label: UNSEEN_WORDS[one] }))}
         chosen={watch.seen}

@@ -39,7 +39,7 @@
       <button class="button plain" onclick={() => open(field)}>Change</button>
       <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={field.id} />
-        {#if field.namedBy}<span class="brick-text">silences {field.namedBy}</span>{/if}
+        {#if field.namedBy}<span class="brick-text">stops these rules: {field.namedBy}</span>{/if}
         <button class="button plain" aria-label="Take the field {field.name} out"
           >Take out{field.namedBy ? ' all the same' : ''}</button
         >
@@ -99,7 +99,7 @@
     {/if}
     <p class="flex gap-2">
       <button class="button main">Save the field</button>
-      <button type="button" class="button" onclick={() => (opened = null)}>Leave it</button>
+      <button type="button" class="button" onclick={() => (opened = null)}>Cancel</button>
     </p>
   </form>
 {/snippet}

@@ -60,11 +60,11 @@
         </div>
       {/if}
       <details>
-        <summary class="quiet">{many(status.tasks, 'task')}; take it out</summary>
+        <summary class="quiet">{many(status.tasks, 'task')} · Remove</summary>
         <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
           <input type="hidden" name="id" value={status.id} />
           {#if status.namedBy}<span class="brick-text"
-              >The rules {status.namedBy} name it and would no longer ring.</span
+              >These rules use it and would stop: {status.namedBy}.</span
             >{/if}
           {#if status.tasks > 0}
             <label

@@ -58,7 +58,7 @@
     purge: 'after it was archived',
     'still needed': 'without a change',
     'ask a date': 'after it was made',
-    're-date': 'after its due moment',
+    're-date': 'after its due time',
     'report slips': 'after it was made',
     'bring back': 'after its review date'
   } as const;
@@ -75,12 +75,12 @@
     />
   </Line>
   {#if act.act === 'archive'}
-    <Line label="takes">
+    <Line label="tasks">
       <Pick
-        label="What it takes"
+        label="Which tasks"
         options={wordOptions({
-          closed: 'what is closed',
-          finished: 'what is closed, and what is finished'
+          closed: 'closed tasks',
+          finished: 'closed and finished tasks'
         })}
         value={act.after}
         onchange={(after) => setAct({ after })}
@@ -98,7 +98,7 @@
       />
       <span class="quiet">working days, else</span>
       <Pick
-        label="What is done without an answer"
+        label="If there is no answer"
         options={UNANSWERED.map((value) => ({ value, label: `${value} it` }))}
         value={act.otherwise}
         onchange={(otherwise) => setAct({ otherwise })}
@@ -116,7 +116,7 @@
   {:else if act.act === 'report slips'}
     <Line label="at least">
       <NumberValue
-        label="How often it was moved later"
+        label="How often it was postponed"
         min={1}
         max={100}
         value={act.atLeast}
@@ -167,7 +167,7 @@
 <Part title="Runs">
   <Line label="when">
     <Pick
-      label="How its moment is set"
+      label="When it runs"
       options={wordOptions({ hand: 'by hand', schedule: 'on a schedule' })}
       value={definition.when.by}
       onchange={setBy}
@@ -182,19 +182,19 @@
         options={[
           {
             value: 'unless stopped',
-            label: 'runs unless stopped',
+            label: 'run (can be cancelled)',
             unfit: isPurge ? 'a purge always needs approval' : null
           },
-          { value: 'after a yes', label: 'waits for a yes' }
+          { value: 'after a yes', label: 'wait for approval' }
         ]}
         value={definition.goes}
         onchange={(goes) => set({ goes: goes as SweepDefinition['goes'] })}
       />
     </Line>
   {/if}
-  <Line label="cut off">
+  <Line label="if killed">
     <Pick
-      label="What happens when it is cut off half-way"
+      label="If the run is killed part-way"
       options={wordOptions({ 'go on': 'continue at the next start', undo: 'undo at the next start' })}
       value={definition.cutOff}
       onchange={(cutOff) => set({ cutOff })}

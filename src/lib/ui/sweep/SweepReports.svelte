@@ -28,7 +28,7 @@
           {#if named}<td>{run.sweep}</td>{/if}
           <td class="number">{run.count}</td>
           <td
-            >{run.standing}{#if run.left > 0}, {run.left} left out{/if}{#if run.reason}<span
+            >{run.standing}{#if run.left > 0}, {run.left} skipped{/if}{#if run.reason}<span
                 class="quiet block">{run.reason}</span
               >{/if}{#if run.measured}<span class="quiet block">{run.measured}</span>{/if}</td
           >

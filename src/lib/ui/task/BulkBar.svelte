@@ -100,9 +100,9 @@
   <p class="head">
     <b>{(all ? total : count).toLocaleString('en')} {count === 1 && !all ? 'task' : 'tasks'} chosen</b>
     {#if !all && total > count}<button class="button plain" onclick={onall}
-        >all {total.toLocaleString('en')} of this list</button
+        >Choose all {total.toLocaleString('en')} in this list</button
       >{/if}
-    <button class="button plain" onclick={onclear}>none</button>
+    <button class="button plain" onclick={onclear}>Choose none</button>
   </p>
   <div class="row">
     <select class="value" aria-label="What to do" bind:value={act} onchange={turn}>
@@ -112,7 +112,7 @@
       <input
         class="value"
         type="date"
-        aria-label={act === 'due' ? 'New date, empty for none' : 'Back on'}
+        aria-label={act === 'due' ? 'New date (empty: no date)' : 'Review date'}
         bind:value={date}
         oninput={() => (preview = null)}
       />
@@ -172,10 +172,7 @@
     <div class="preview">
       {#each preview.left as { reason, count: number, names } (reason)}
         <p class="quiet">
-          {number} left as {agree(number, 'it is', 'they are')}: {reason} ({names.join(', ')}{number >
-          names.length
-            ? ', …'
-            : ''})
+          {number} not changed: {reason} ({names.join(', ')}{number > names.length ? ', …' : ''})
         </p>
       {/each}
       <Effect effect={preview.effect} />

@@ -40,7 +40,7 @@
   const SHOWN = [
     ['open', 'Open'],
     ['overdue', 'Overdue'],
-    ['today', 'Due today, where their owner is'],
+    ['today', 'Due today (owner’s date)'],
     ['stuck', 'Stuck on others'],
     ['out of earshot', 'Out of earshot'],
     ['done', 'Finished and closed'],
@@ -260,7 +260,7 @@
 {/snippet}
 {#snippet grouping()}
   <label class="field">
-    <span class="label">Groups</span>
+    <span class="label">Group by</span>
     <select class="value" value={query.group ?? ''} onchange={(event) => onchange({ group: value(event) })}>
       {#each GROUPS.filter(([key]) => key !== 'section' || typeof query.projectId === 'number') as [key, label] (key)}<option
           value={key}>{label}</option

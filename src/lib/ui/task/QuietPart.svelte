@@ -25,7 +25,7 @@
     <p>
       <b>{question.text}</b>
       <span class="quiet"
-        >asked of {question.asked}; without an answer by {question.by} it is “{question.otherwise}”</span
+        >For {question.asked}. No answer by {question.by} counts as “{question.otherwise}”</span
       >
     </p>
     {#if question.mine}
@@ -42,7 +42,7 @@
 {#if quiet.buttons.length > 0}
   <form class="row" method="POST" action={act('ring')} use:enhance={submitDone(ondone)}>
     {#each quiet.buttons as { ruleId, caption } (ruleId)}
-      <button class="button" name="rule" value={ruleId}>Ring by hand: {caption}</button>
+      <button class="button" name="rule" value={ruleId}>{caption}</button>
     {/each}
   </form>
 {/if}
@@ -56,7 +56,7 @@
 {/each}
 
 <div class="silence">
-  <h4>Quiet</h4>
+  <h4>Hush</h4>
   {#if quiet.hushes.length === 0}<span class="quiet">not hushed</span>{/if}
   <ul>
     {#each quiet.hushes as hush (hush.id)}

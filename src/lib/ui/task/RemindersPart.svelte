@@ -45,7 +45,7 @@
             action="/tasks/{task.id}?/dropReminder"
             name="reminder"
             id={reminder.id}
-            label="Take the reminder {reminder.words} off"
+            label="Remove the reminder {reminder.words}"
             {ondone}
           />
         {/if}
@@ -65,7 +65,7 @@
         })}
       >
         <select class="value" name="whose" aria-label="For whom the reminder is">
-          <option value="mine">for me</option><option value="owner">for whoever owns it</option>
+          <option value="mine">for me</option><option value="owner">for the owner</option>
         </select>
         <select class="value" name="when" aria-label="When the reminder rings" bind:value={when}>
           <option value="" disabled>when</option>

@@ -39,7 +39,7 @@
 
 <div class="part">
   <div class="pair">
-    <Field label="Comes back" {error}>
+    <Field label="Repeats" {error}>
       {#snippet control(attributes)}
         <select
           class="value"
@@ -48,7 +48,7 @@
           {...attributes}
         >
           <option value="none">never</option>
-          <option value="every">every so often</option>
+          <option value="every">every …</option>
           <option value="rule">by a recurrence rule (RFC 5545)</option>
         </select>
       {/snippet}

@@ -24,10 +24,10 @@
       <p class="ladder">
         <RungMark number={row.rung?.number ?? 0} of={row.rungs} />
         <span>
-          {row.rung ? `Rung ${row.rung.number} of ${row.rungs} since ${row.rung.at}` : 'Level 1 not reached'}
+          {row.rung ? `Level ${row.rung.number} of ${row.rungs} since ${row.rung.at}` : 'Level 1 not reached'}
           of “{row.rule}”{#if row.still}, <span class="slate-text"
-              >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
-            >{/if}{#if row.next}; rung {row.next.rung}{row.next.again ? ' again' : ''} on {row.next.time
+              >paused: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
+            >{/if}{#if row.next}; level {row.next.rung}{row.next.again ? ' again' : ''} on {row.next.time
               .there}
             {row.next.time.place}{row.next.time.here ? `, ${row.next.time.here} here` : ''}{row.next.who
               .length > 0

@@ -34,7 +34,7 @@
           use:enhance={submitDone(ondone)}
         >
           <input type="hidden" name="id" value={list.id} />
-          <button class="x" aria-label="Take the list {list.name} out"><X size={12} /></button>
+          <button class="x" aria-label="Remove the list {list.name}"><X size={12} /></button>
         </form>{/if}</span
     >
   {/each}

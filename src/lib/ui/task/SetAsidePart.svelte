@@ -19,7 +19,7 @@
     <form class="part row" method="POST" action={action('restore')} use:enhance={submitDone(ondone)}>
       <button class="button">Return to the list</button>
       {#if task.row.setAside === 'parked'}
-        <span class="quiet">It also comes back when you give it an owner.</span>
+        <span class="quiet">It also returns to the list when you set an owner.</span>
       {/if}
     </form>
   {/if}
@@ -28,8 +28,8 @@
     <form class="row" method="POST" action={action('park')} use:enhance={submitDone(ondone)}>
       <button class="button">Park the task</button>
       <label class="quiet"
-        >without an owner, until it comes back to you on
-        <input class="value" type="date" name="reviewDate" aria-label="It comes back on" /></label
+        >No owner until it returns to you on
+        <input class="value" type="date" name="reviewDate" aria-label="Returns on" /></label
       >
     </form>
     {#if errors.reviewDate || errors['']}<p class="fault" role="alert">
@@ -40,7 +40,7 @@
         <button class="button">Archive it</button>
       </form>
       <form method="POST" action={action('bin')} use:enhance={submitDone(ondone)}>
-        <button class="button">Delete it</button>
+        <button class="button">Move to the bin</button>
       </form>
       <span class="quiet">Tasks stay in the bin for 30 days.</span>
     </div>

@@ -31,7 +31,7 @@
               action="/tasks/{task.id}?/dropComment"
               name="comment"
               {id}
-              label="Take your comment of {at} back"
+              label="Remove your comment of {at}"
               {ondone}
             />{/if}
         </div>

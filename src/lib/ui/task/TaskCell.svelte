@@ -110,7 +110,7 @@
   {:else if column === 'due'}
     {#if row.due}{row.due}{#if row.dueHere}<span class="quiet block">{row.dueHere}</span>{/if}{:else}<span
         class="slate-text">no date</span
-      >{/if}{#if row.slips > 0}<span class="quiet block">moved later {many(row.slips, 'time')}</span>{/if}
+      >{/if}{#if row.slips > 0}<span class="quiet block">postponed {many(row.slips, 'time')}</span>{/if}
   {:else if column === 'left'}<span class:brick-text={row.overdue}>{row.left ?? ''}</span>
   {:else if column === 'status'}{row.status}
   {:else if column === 'priority'}<Priority priority={row.priority} notches={row.notches} />

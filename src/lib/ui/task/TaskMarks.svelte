@@ -4,7 +4,7 @@
   import Repeat from '@lucide/svelte/icons/repeat';
   import type { TaskRowView } from '$lib/view/tasks.ts';
 
-  /** Small marks beside a task's name: its next bell, how it comes back, its subtasks, its tags. */
+  /** Small marks beside a task's name: its next bell, how it repeats, its subtasks, its tags. */
   let { row, quiet = false }: { row: TaskRowView; quiet?: boolean } = $props();
 </script>
 
@@ -13,7 +13,7 @@
       ><Bell size={13} strokeWidth={1.75} /><span class="sr">next bell {row.bell}</span></span
     >{/if}
   {#if row.recurring}<span title="Recurring"
-      ><Repeat size={13} strokeWidth={1.75} /><span class="sr">comes back</span></span
+      ><Repeat size={13} strokeWidth={1.75} /><span class="sr">repeats</span></span
     >{/if}
   {#if row.subtasks.all > 0}<span class="quiet" title="Subtasks done"
       >{row.subtasks.done} of {row.subtasks.all}<span class="sr"> subtasks done</span></span

@@ -142,16 +142,16 @@
     <span class:brick-text={task.row.overdue}>{task.row.left ?? task.row.status}</span>
     {#if task.row.dueHere && task.row.left}<span> · {task.row.due} {task.row.dueHere}</span>{/if}
     {#if task.originalDue}<span class="quiet">
-        · first due {task.originalDue}, moved later {many(task.row.slips, 'time')}</span
+        · first due {task.originalDue}, postponed {many(task.row.slips, 'time')}</span
       >{/if}
-    <span class="quiet"> · came in {task.created}, from {task.creator}</span>
+    <span class="quiet"> · created {task.created} by {task.creator}</span>
     {#if task.finished}<span class="quiet"> · finished {task.finished}</span>{/if}
   </p>
   {#if task.row.setAside}<p class="band">
       <b>{task.row.setAside}</b><span
         >No rule watches it.{task.row.asideUntil
           ? task.row.setAside === 'binned'
-            ? ` It leaves the bin for good on ${task.row.asideUntil}.`
+            ? ` It is erased on ${task.row.asideUntil}.`
             : ` ${task.parked ?? ''}`
           : ''}</span
       >
@@ -171,8 +171,8 @@
   {/if}
 </header>
 
-<section class="part" aria-label="Its bells">
-  <h3>Its bells</h3>
+<section class="part" aria-label="Bells">
+  <h3>Bells</h3>
   {#if task.coming.length > 0 || task.past.length > 0}
     <BellLine
       past={[...sent, ...standing, ...silent]}
@@ -219,7 +219,7 @@
   {/if}
   {#if silent.length > 0}
     <details open={silent.length < 4}>
-      <summary>Unrung and withdrawn ({silent.length})</summary>
+      <summary>Not sent ({silent.length})</summary>
       <BellTable bells={silent} caption="Notices that were not sent" showTask={false} bind:opened />
     </details>
   {/if}
@@ -284,11 +284,11 @@
 <TiesPart {task} {choices} {search} errors={part === 'link' ? errors : {}} {ondone} />
 <SetAsidePart {task} errors={part === 'park' ? errors : {}} {ondone} />
 
-<section class="part" aria-label="Its record">
+<section class="part" aria-label="History">
   <details>
-    <summary><h3>Its record</h3></summary>
+    <summary><h3>History</h3></summary>
     {#if task.slips.length > 0}
-      <h4>Moved later</h4>
+      <h4>Postponed</h4>
       <ul class="lines">
         {#each task.slips as slip, i (i)}
           <li><span class="quiet">{slip.at}</span> {slip.by}: from {slip.from} to {slip.to}</li>

@@ -84,7 +84,7 @@
         </form>
       {/if}
     </details>
-    <p class="quiet">This is task number {task.id}.</p>
+    <p class="quiet">Task number: {task.id}</p>
   {/if}
 </Part>
 

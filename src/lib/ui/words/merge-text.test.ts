@@ -14,7 +14,7 @@ describe('words with merge fields in the editor', () => {
   });
 
   it('keeps empty lines and fields that are not closed', () => {
-    const text = 'Good day ‹first name›,\n\n‹task\n';
+    const text = 'Hello ‹first name›,\n\n‹task\n';
     expect(textOf(documentOf(text))).toBe(text);
   });
 

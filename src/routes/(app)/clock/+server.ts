@@ -23,7 +23,7 @@ export const POST: RequestHandler = (event) =>
     if (input.to === undefined) {
       app.clock.set(app.clock.now(), input.running);
       app.engine.wake();
-      return { message: input.running ? 'The clock runs on.' : 'The clock stands still.' };
+      return { message: input.running ? 'The clock runs on.' : 'Clock stopped.' };
     }
     const mark = app.stores.since.mark();
     const to = target(app, input, zone);
@@ -31,7 +31,7 @@ export const POST: RequestHandler = (event) =>
     await app.engine.moveClock(to);
     const sent = app.stores.since.arrived(mark);
     return {
-      message: `It is ${shortMoment(to, zone)}. ${many(sent, 'message')} went out on the way.`
+      message: `Clock moved to ${shortMoment(to, zone)}. ${many(sent, 'message')} sent.`
     };
   });
 

@@ -15,7 +15,7 @@
 
 <div class="flex flex-wrap items-center gap-3">
   <h1>Digests</h1>
-  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
   <form method="POST" action="?/add" use:enhance={submitDone(done)}>
     <button class="button main"><Plus size={16} strokeWidth={1.75} />New digest</button>
   </form>
@@ -31,7 +31,7 @@
     <caption class="sr">All digests in their order</caption>
     <thead
       ><tr
-        ><th>Digest</th><th>State</th><th>Leaves</th><th>To</th><th>About</th><th>Next</th><th>Last sent</th
+        ><th>Digest</th><th>State</th><th>When</th><th>To</th><th>About</th><th>Next</th><th>Last sent</th
         ></tr
       ></thead
     >

@@ -16,7 +16,7 @@
   const ONLY = [
     { value: 'climbing', label: 'running' },
     { value: 'still', label: 'paused' },
-    { value: 'nobody above', label: 'with nobody above' }
+    { value: 'nobody above', label: 'nobody to escalate to' }
   ];
   const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
   const failed = $derived(form && 'errors' in form ? (form as unknown as Failed) : null);
@@ -39,10 +39,10 @@
   <h1>Escalations</h1>
   <span class="quiet"
     >{many(data.total, 'task')} on a ladder{data.nobodyAbove > 0
-      ? `, ${data.nobodyAbove} with nobody above`
+      ? `, ${data.nobodyAbove} with nobody to escalate to`
       : ''}</span
   >
-  <span class="quiet ml-auto">times where the owner is, and on your wall in {data.place}</span>
+  <span class="quiet ml-auto">Times in the owner’s zone and in {data.place} (your zone)</span>
 </div>
 
 {#each data.circles as circle (circle.join())}
@@ -74,7 +74,7 @@
     <p class="py-4">No task matches these filters.</p>
   {:else}
     <table class="mt-2">
-      <caption class="sr">Tasks on ladders, the latest first</caption>
+      <caption class="sr">Tasks on ladders, longest overdue first</caption>
       <thead
         ><tr><th>Task</th><th>Owner</th><th>Level</th><th>Since</th><th>Next bell</th><th></th></tr></thead
       >
@@ -103,18 +103,17 @@
             >
             <td
               ><span class="brick-text">{row.since}</span>
-              <span class="quiet block"
-                >{row.onClock} on the clock{row.startedBy ? `, ${row.startedBy}` : ''}</span
+              <span class="quiet block">{row.onClock} counted{row.startedBy ? `, ${row.startedBy}` : ''}</span
               ></td
             >
             <td>
               {#if row.still}
                 <span class="still"
-                  >stands still: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
+                  >paused: {row.still.why}{row.still.until ? ` until ${row.still.until}` : ''}</span
                 >
               {/if}
               {#if row.promised}
-                <span class="block">promised for {row.promised.day} by {row.promised.who}</span>
+                <span class="block">{row.promised.who} promised {row.promised.day}</span>
               {/if}
               {#if row.next}
                 <span class="block"
@@ -124,7 +123,7 @@
                   ></span
                 >
                 <span class="quiet block"
-                  >rung {row.next.rung}{row.next.again ? ' again' : ''}{row.next.who.length > 0
+                  >level {row.next.rung}{row.next.again ? ' again' : ''}{row.next.who.length > 0
                     ? `, to ${row.next.who.join(', ')}`
                     : ''}</span
                 >

@@ -11,10 +11,10 @@
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Journal</h1>
   <span class="quiet">every event, with the person or rule</span>
-  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
 </div>
 <RecordFilters
-  first={{ name: 'way', label: 'Way', options: data.ways }}
+  first={{ name: 'way', label: 'Source', options: data.ways }}
   searches="Search entries"
   rules={data.rules}
   people={data.people}
@@ -25,7 +25,7 @@
 {:else}
   <table class="mt-2">
     <caption class="sr">Entries, newest first</caption>
-    <thead><tr><th>Time</th><th>What happened</th><th>By</th><th>Way</th></tr></thead>
+    <thead><tr><th>Time</th><th>What happened</th><th>By</th><th>Source</th></tr></thead>
     <tbody>
       {#each data.rows as row (row.id)}
         <tr>

@@ -11,10 +11,10 @@
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Outbox</h1>
   <span class="quiet">every notice and its result, newest first</span>
-  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
 </div>
 <RecordFilters
-  first={{ name: 'end', label: 'End', options: data.ends.map((value) => ({ value, label: value })) }}
+  first={{ name: 'end', label: 'Result', options: data.ends.map((value) => ({ value, label: value })) }}
   searches="Name of the task"
   rules={data.rules}
   people={data.people}
@@ -27,9 +27,8 @@
     <caption class="sr">Notices, newest first</caption>
     <thead
       ><tr
-        ><th>Rings</th><th>Leaves</th><th>Task</th><th>Rule</th><th>To</th><th>Kind</th><th>Channel</th><th
-          >End</th
-        ></tr
+        ><th>Ring time</th><th>Send time</th><th>Task</th><th>Rule</th><th>To</th><th>Kind</th><th>Channel</th
+        ><th>Result</th></tr
       ></thead
     >
     <tbody>

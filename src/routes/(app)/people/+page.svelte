@@ -20,7 +20,7 @@
     <span class="ml-auto flex flex-wrap gap-2">
       <a class="button" href="/people/contacts">Outside contacts</a>
       <a class="button" href="/people/leave">Leave from a file</a>
-      <a class="button" href="/people/sheet">From and to a sheet</a>
+      <a class="button" href="/people/sheet">Import or export</a>
       <a class="button main" href="/people/new"><Plus size={16} strokeWidth={1.75} />Add a person</a>
     </span>
   {/if}
@@ -49,13 +49,13 @@
   </div>
 {/if}
 
-{#if bells.failed}<LaterFault what="How many bells each person will hear" />{/if}
+{#if bells.failed}<LaterFault what="Notices per person" />{/if}
 <table class="mt-3">
   <caption class="sr">People, where they are and when they work</caption>
   <thead
     ><tr
-      ><th>Name</th><th>There now</th><th>Week</th><th>Next leave</th><th>Manager</th><th>Mail</th><th
-        >Bells, 7 days<span class="block plain">of tasks that you see</span></th
+      ><th>Name</th><th>Local time</th><th>Week</th><th>Next leave</th><th>Manager</th><th>Mail</th><th
+        >Notices, 7 days<span class="block plain">of tasks that you see</span></th
       ></tr
     ></thead
   >

@@ -89,7 +89,7 @@
 {:else}
   <table>
     <caption class="sr">Messages, newest first</caption>
-    <thead><tr><th>Sent</th><th>By</th><th>Reader</th><th>Subject</th></tr></thead>
+    <thead><tr><th>Sent</th><th>By</th><th>To</th><th>Subject</th></tr></thead>
     <tbody>
       {#each data.messages as message (message.key)}
         <tr>

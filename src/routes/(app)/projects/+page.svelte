@@ -36,7 +36,7 @@
     <thead
       ><tr
         ><th>Project</th><th>State</th><th>Open</th><th>Overdue</th><th>Done</th><th>Dates</th><th>Members</th
-        ><th>Rules over it</th></tr
+        ><th>Rules</th></tr
       ></thead
     >
     <tbody>
@@ -56,7 +56,7 @@
           >
           <td><a href="/tasks?project={project.id}&show=done">{project.done}</a></td>
           <td
-            >{#if project.pinned}pinned to {project.place}{:else}owner’s time zone{#if project.place}<span
+            >{#if project.pinned}fixed: {project.place}{:else}owner’s time zone{#if project.place}<span
                   class="quiet block">else {project.place}</span
                 >{/if}{/if}</td
           >

@@ -89,7 +89,7 @@
           >{/if}{/each}
     </div>
     <label><input type="checkbox" bind:checked={failing} /> Failing</label>
-    <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+    <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
   </div>
   {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 

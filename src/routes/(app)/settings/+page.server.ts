@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { PHASES } from '$lib/core/task/model.ts';
@@ -60,7 +61,7 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const form = await values(event.request);
     return act('status', form, () => ({
-      done: 'The status was taken out.',
+      done: 'Status removed.',
       changeId: event.locals.app.settings.dropStatus(
         actor,
         Number(form.id),
@@ -98,7 +99,7 @@ export const actions: Actions = {
     if (!event.locals.app.options.demo) return failed('sample', { '': 'There is no sample data here.' }, {});
     const gone = event.locals.app.erasing.clearSample(person.id);
     return {
-      done: `${gone.tasks} tasks, ${gone.people} people and ${gone.rules} rules are gone.`,
+      done: `Removed: ${many(gone.tasks, 'task')}, ${many(gone.people, 'person', 'people')}, ${many(gone.rules, 'rule')}.`,
       goto: '/'
     };
   }

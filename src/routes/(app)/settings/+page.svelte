@@ -134,7 +134,7 @@
           <p class="label">Effect of saving</p>
           {#if movedError}<p class="fault" role="alert">{movedError}</p>
           {:else if moved}<Effect effect={moved} />
-          {:else}<p class="quiet">Being worked out…</p>{/if}
+          {:else}<p class="quiet">Computing…</p>{/if}
         </div>
       {/if}
       <p class="flex gap-2">
@@ -153,7 +153,7 @@
         >
       {/each}
     </p>
-    <p class="mt-2"><a class="button" href="/settings/channels">What messages are handed to</a></p>
+    <p class="mt-2"><a class="button" href="/settings/channels">Channels</a></p>
   </section>
 
   <section>

@@ -30,10 +30,10 @@
 
 <div class="flex flex-wrap items-center gap-3">
   <h1>Sweeps</h1>
-  <span class="quiet ml-auto">times as on your wall in {data.place}</span>
+  <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
   <form bind:this={form} method="POST" action="?/add" use:enhance={submitDone(done)}>
     <input type="hidden" name="act" value={act} />
-    <AddMenu caption="a sweep that would …" label="a sweep" options={kinds} onadd={add} />
+    <AddMenu caption="New sweep" label="New sweep" options={kinds} onadd={add} />
   </form>
 </div>
 <p class="quiet lead">
@@ -46,7 +46,7 @@
 {:else}
   <table class="mt-3">
     <caption class="sr">All sweeps in their order</caption>
-    <thead><tr><th>Sweep</th><th>Would take now</th><th>List, then run</th><th>Last</th></tr></thead>
+    <thead><tr><th>Sweep</th><th>Tasks now</th><th>List, then run</th><th>Last</th></tr></thead>
     <tbody>
       {#each data.sweeps as sweep (sweep.id)}
         <tr>
@@ -85,9 +85,9 @@
     <h2 id="over-time">Tasks by week</h2>
     <SweepChart bars={data.bars} />
     <p class="quiet">
-      {data.listed} tasks stand in the lists; <a href="/tasks?show=archived">the archive</a> can be searched.
-      Tasks can be returned to the list.
-      <a href="/tasks/export/tasks.csv?show=archived" download>Take it out as CSV</a>.
+      {many(data.listed, 'task is', 'tasks are')} in the lists; <a href="/tasks?show=archived">the archive</a>
+      can be searched. Tasks can be returned to the list.
+      <a href="/tasks/export/tasks.csv?show=archived" download>Export archive (CSV)</a>.
     </p>
   </section>
 </div>

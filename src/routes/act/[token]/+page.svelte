@@ -29,12 +29,12 @@
     <p role="status">{form.done}</p>
     {#if form.undoable}
       <form method="POST" action="?/undo" use:enhance>
-        <button class="button press">Take it back</button>
+        <button class="button press">Undo</button>
       </form>
     {/if}
     <p class="quiet">You can close this page, or <a href="/">open Early Bell</a>.</p>
   {:else if link}
-    {#if form?.problem}<p class="band brick" role="alert"><b>Not done</b><span>{form.problem}</span></p>{/if}
+    {#if form?.problem}<p class="band brick" role="alert"><b>Not saved</b><span>{form.problem}</span></p>{/if}
     <div>
       <p class="task">{link.task}</p>
       <p class="quiet">

@@ -19,7 +19,7 @@
         {mail.reader} gets {what} from {mail.workspace}.
       {/if}
       {#if mail.instead}{mail.stopped ? 'It comes' : 'Once it is stopped it comes'} by other ways: {mail.instead}.
-        What a rule insists on sending by mail comes all the same.{/if}
+        Rules with mail as a fixed channel still send mail.{/if}
     </p>
     <form method="POST" class="grid gap-2" use:enhance>
       {#if mail.stopped}

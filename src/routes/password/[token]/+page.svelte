@@ -8,7 +8,7 @@
 </script>
 
 <Threshold title="Choose a password">
-  <p>{data.name}, this link works once.</p>
+  <p>{data.name}: this link works once.</p>
   <form method="POST" use:enhance class="grid gap-3">
     <input type="hidden" name="username" autocomplete="username" value={data.email} />
     <TextField

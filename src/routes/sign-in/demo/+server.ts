@@ -9,7 +9,7 @@ export const POST: RequestHandler = async ({ request, locals, cookies, url }) =>
   if (!locals.app.options.demo) error(404, 'There is nothing at this address.');
   const form = await request.formData();
   const person = locals.app.stores.people.byId(Number(form.get('person')));
-  if (!person?.active) error(404, 'There is nobody like that in the demo.');
+  if (!person?.active) error(404, 'The demo has no such person.');
   setSessionCookie(cookies, url, locals.app.auth.signInAs(person.id, cookies.get(SESSION_COOKIE)));
   redirect(303, ownPath(String(form.get('to') ?? '/')));
 };

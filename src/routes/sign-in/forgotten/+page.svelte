@@ -10,8 +10,7 @@
 <Threshold title="A new password">
   {#if form?.asked}
     <p role="status">
-      If {form.email} belongs to somebody who signs in here, a link is on its way there. It works once, within two
-      hours.
+      If {form.email} can sign in here, a link was sent. It works once, for 2 hours.
     </p>
     <p><a href="/sign-in">Back to sign-in</a></p>
   {:else}

@@ -7,7 +7,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
     {
       key: 'two-leads',
       name: 'Five working days ahead, and the day before',
-      purpose: 'The owner hears twice before the date, in one message a person.',
+      purpose: 'Tells the owner twice before the date, one message per person.',
       definition: rule([at('five', -5, 'workday'), at('one', -1, 'workday')], [tell('tell')])
     },
     {
@@ -20,7 +20,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
           tell('tell', {
             several: {
               subject: '‹count› tasks are due today',
-              body: 'Good day ‹first name›,\n\nthese are due today:'
+              body: 'Hello ‹first name›,\n\nThese are due today:'
             }
           })
         ]
@@ -34,10 +34,10 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
         [at('late', 1, 'workday', { repeat: { n: 1, unit: 'workday', most: 10 } })],
         [
           tell('tell', {
-            body: 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹days left›. Finish it, or give it a new date.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›. Finish it, or give it a new date.\n\n‹link›',
             several: {
               subject: '‹count› of your tasks are past their dates',
-              body: 'Good day ‹first name›,\n\nthese are past their dates. Finish them, or give them new ones:'
+              body: 'Hello ‹first name›,\n\nThese are past their dates. Finish them, or give them new ones:'
             }
           })
         ]
@@ -57,7 +57,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
             to: [{ who: 'manager', up: 1 }],
             noticeKind: 'escalation',
             subject: '‹task› of ‹owner› is ‹days left›',
-            body: 'Good day ‹first name›,\n\n‹task› of ‹owner› (‹project›) has ‹priority› priority and is ‹days left›: ‹due›. It stands at “‹status›”.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› of ‹owner› (‹project›) has ‹priority› priority and is ‹days left›: ‹due›. Status: ‹status›.\n\n‹link›'
           })
         ]
       )

@@ -7,14 +7,14 @@ export function whenItHappens(): Starter[] {
     {
       key: 'assigned',
       name: 'Assigned to you',
-      purpose: 'Whoever is given a task hears of it in their hours.',
+      purpose: 'Tells a new owner in their working hours.',
       definition: rule(
         [on('assigned')],
         [
           tell('tell', {
             gather: 'per task',
             subject: 'Yours now: ‹task›',
-            body: 'Good day ‹first name›,\n\n‹task› in ‹project› is yours. It is ‹days left›.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is yours. It is ‹days left›.\n\n‹link›'
           })
         ]
       )
@@ -22,17 +22,17 @@ export function whenItHappens(): Starter[] {
     {
       key: 'finished',
       name: 'Finished, to the members of the project',
-      purpose: 'Everybody in the project hears when a piece of work is done.',
+      purpose: 'Tells everybody in the project when a task is finished.',
       definition: rule(
         [on('finished')],
         [
           tell('tell', {
             to: [{ who: 'members', role: null }],
             subject: '‹task› is finished',
-            body: 'Good day ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›',
             several: {
               subject: '‹count› tasks are finished',
-              body: 'Good day ‹first name›,\n\nthese are finished:'
+              body: 'Hello ‹first name›,\n\nThese are finished:'
             }
           })
         ]
@@ -49,7 +49,7 @@ export function whenItHappens(): Starter[] {
             gather: 'per task',
             reach: 'any time',
             subject: '‹task›: ‹due›',
-            body: 'Good day ‹first name›,\n\n‹task› is due ‹due›.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› is due ‹due›.\n\n‹link›'
           })
         ],
         { field: 'timed', op: 'is yes' }
@@ -75,7 +75,7 @@ export function newWork(): Starter[] {
                 name: 'it has none',
                 condition: { field: 'owner', op: 'is empty' },
                 steps: [
-                  act('give', 'give it to whoever made it', [{ act: 'assign', to: { who: 'creator' } }])
+                  act('give', 'set the owner to its creator', [{ act: 'assign', to: { who: 'creator' } }])
                 ]
               }
             ]

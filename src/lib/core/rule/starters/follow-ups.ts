@@ -29,14 +29,14 @@ export function followedUp(basis: StarterBasis): Starter[] {
       key: 'renewals',
       name: 'Renewals, a month ahead, and a call',
       purpose:
-        'The owner hears 30 days before the date; two working days later, at 09:00, a call is put into the list.',
+        'Tells the owner 30 days before the date. Two working days later, at 09:00, it adds a follow-up call.',
       definition: rule(
         [at('month', -30, 'day', { closedDay: 'later' })],
         [
           tell('tell', {
             gather: 'per task',
             subject: '‹task› is ‹days left›',
-            body: 'Good day ‹first name›,\n\n‹task› is ‹days left›: ‹due›. In two working days a call is put into your list.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task› is ‹days left›: ‹due›. In two working days a follow-up call is added to your tasks.\n\n‹link›'
           }),
           {
             id: 'wait',

@@ -21,11 +21,11 @@ export function climbing(): Starter[] {
       ...patch
     });
   const each = { gather: 'per recipient' as const };
-  const body = 'Good day ‹first name›,\n\n‹task› in ‹project› is ‹how late›: it was due ‹due›.\n\n‹link›';
+  const body = 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹how late›: it was due ‹due›.\n\n‹link›';
   return [
     {
       key: 'ladder',
-      name: 'Late work climbs',
+      name: 'Escalate overdue work',
       purpose:
         'Owner at once, their manager after 1 working day, the next manager 2 working days later, with a follow-up task.',
       definition: rule(
@@ -40,26 +40,26 @@ export function climbing(): Starter[] {
             ...{ ...each, body, leads: ['late', 'above', 'higher'], subject: '‹task› is ‹how late›' },
             several: {
               subject: '‹count› of your tasks are late',
-              body: 'Good day ‹first name›,\n\nthese are late. Say what you know of each: done, a promised date, another date.'
+              body: 'Hello ‹first name›,\n\nThese tasks are overdue. Answer for each: done, a promised date, or a new date.'
             }
           }),
           tell('above', {
             ...{ ...each, leads: ['above', 'higher'], to: [{ who: 'above', up: 1 }] },
             subject: '‹task› of ‹owner› is ‹how late›',
-            body: 'Good day ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›, and nobody has said when it will be done.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›, and nobody has given a date.\n\n‹link›',
             several: {
               subject: '‹count› tasks of your people are late',
-              body: 'Good day ‹first name›,\n\nthese are late, and nobody has said when they will be done:'
+              body: 'Hello ‹first name›,\n\nThese tasks are overdue, and nobody has given a date:'
             },
             columns: LATE_COLUMNS
           }),
           tell('higher', {
             ...{ ...each, leads: ['higher'], to: [{ who: 'above', up: 2 }] },
             subject: '‹task› of ‹owner› is ‹how late›',
-            body: 'Good day ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›; the people at lower levels were told.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›; the people at lower levels were told.\n\n‹link›',
             several: {
               subject: '‹count› tasks are late, and those before you have been told',
-              body: 'Good day ‹first name›,\n\nthese are late; those before you have been told:'
+              body: 'Hello ‹first name›,\n\nThese tasks are overdue. The people at lower levels were told:'
             },
             columns: LATE_COLUMNS
           }),
@@ -67,7 +67,7 @@ export function climbing(): Starter[] {
             ...{ gather: 'per task', leads: ['promise-asked'], to: [{ who: 'above', up: 1 }] },
             noticeKind: 'question',
             subject: 'A promise past the date: ‹task›',
-            body: 'Good day ‹first name›,\n\n‹owner› promises ‹task› for later than its date, ‹due›. It counts once you say yes, on its page:\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹owner› promises ‹task› later than ‹due›. Approve or refuse it here:\n\n‹link›'
           }),
           {
             ...act('talk', 'add a follow-up task', [

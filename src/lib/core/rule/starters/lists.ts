@@ -13,10 +13,10 @@ export function kept({ noticeTime }: StarterBasis): Starter[] {
         [
           tell('tell', {
             subject: 'Log your time for ‹task›',
-            body: 'Good day ‹first name›,\n\n‹task› is finished, and no time is logged for it yet.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› is finished, but no time is logged for it.\n\n‹link›',
             several: {
               subject: 'Log your time for ‹count› tasks',
-              body: 'Good day ‹first name›,\n\nthese are finished, and no time is logged for them yet:'
+              body: 'Hello ‹first name›,\n\nThese tasks are finished, but no time is logged:'
             }
           })
         ],
@@ -32,7 +32,7 @@ export function kept({ noticeTime }: StarterBasis): Starter[] {
       key: 'stale',
       name: 'Still needed?',
       purpose:
-        'After 15 working days without a touch the owner is asked, and with a yes it is parked for a month.',
+        'After 15 working days without a change it asks the owner. With a yes, the task is parked for a month.',
       definition: rule(
         [offsetLead('stale', 15, 'workday', { anchor: 'last touched', time: noticeTime })],
         [
@@ -62,10 +62,10 @@ export function listed(basis: StarterBasis): Starter[] {
         [
           tell('tell', {
             subject: '‹task› has no date',
-            body: 'Good day ‹first name›,\n\n‹task› has no date, so nothing reminds you of it.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› has no due date, so no rule reminds you of it.\n\n‹link›',
             several: {
               subject: '‹count› of your tasks have no date',
-              body: 'Good day ‹first name›,\n\nthese have no date, so nothing reminds you of them:'
+              body: 'Hello ‹first name›,\n\nThese tasks have no due date, so no rule reminds you of them:'
             },
             columns: [
               { field: 'task', caption: '' },
@@ -79,7 +79,7 @@ export function listed(basis: StarterBasis): Starter[] {
     },
     {
       key: 'weekly',
-      name: 'What is left of the week, on Fridays',
+      name: 'Due by next Friday (sent on Fridays)',
       purpose: 'Each owner’s open work that is late or due within seven days, in one table.',
       definition: rule(
         [weekly('friday', 'FR', '14:00', { closedDay: 'earlier' })],
@@ -87,7 +87,7 @@ export function listed(basis: StarterBasis): Starter[] {
           tell('tell', {
             several: {
               subject: '‹count› tasks are late or due by next Friday',
-              body: 'Good day ‹first name›,\n\nthis is late, or due within a week:'
+              body: 'Hello ‹first name›,\n\nThese tasks are overdue, or due within a week:'
             }
           })
         ],

@@ -131,7 +131,7 @@ export class RowReader {
   #unknown(column: NamedColumn, text: string, withHints: boolean): string {
     const near = withHints ? this.names.near(column, text).map(({ label }) => label) : [];
     const hint = near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : '';
-    if (column === 'owner') return `Nobody here is called “${text}”.${hint}`;
+    if (column === 'owner') return `No person is named “${text}”.${hint}`;
     const all = this.names.choices[column].map(({ label }) => label);
     return `There is no ${COLUMNS[column].label} “${text}”.${hint || ` There are ${all.join(', ')}.`}`;
   }

@@ -106,7 +106,7 @@ function readCalendar(text: string): FileRow[] {
       return [{ ...said, ...NOTHING, timed: null, problem: 'The event has no beginning.' }];
     if (component.getFirstProperty('rrule'))
       return [
-        { ...said, ...NOTHING, timed: null, problem: 'The event repeats; enter each leave by itself.' }
+        { ...said, ...NOTHING, timed: null, problem: 'The event repeats. Enter each leave separately.' }
       ];
     const event = new ICAL.Event(component);
     return [{ ...said, ...whenOf(start, event.endDate) }];

@@ -29,6 +29,6 @@ export function readReminderCell(text: string): ReminderTiming | null {
   const unit = match ? UNITS[match[2]!] : undefined;
   if (match && unit) return { anchor: 'due', n: -Number(match[1]), unit };
   throw new CodedError('bad-field', {
-    detail: `“${text}” is no reminder. Write it like 15 minutes, 2 days or 1 working day`
+    detail: `“${text}” is not a reminder. Example: 15 minutes, 2 days, 1 working day`
   });
 }

@@ -17,7 +17,7 @@
 
 <h2>Mail</h2>
 <p class="now">
-  Goes by SMTP to {set.now.mail.join(', then ')}.
+  Sent by SMTP to {set.now.mail.join(', then ')}.
   {@render test('Send me a test message')}
 </p>
 {#each ROUTES as { n, caption, hint } (n)}
@@ -38,7 +38,7 @@
       value={value(`mail${n}Port`, route?.port ?? 587)}
       error={errors[`mail${n}Port`]}
     />
-    <Field label="The line is" error={errors[`mail${n}Tls`]}>
+    <Field label="Encryption" error={errors[`mail${n}Tls`]}>
       {#snippet control(attributes)}
         {@const tls = value(`mail${n}Tls`, route?.tls ?? 'starttls')}
         <select class="value" name="mail{n}Tls" {...attributes}>
@@ -62,7 +62,7 @@
       type="password"
       value=""
       error={errors[`mail${n}Password`]}
-      hint={route?.hasPassword ? 'One is kept; empty leaves it.' : undefined}
+      hint={route?.hasPassword ? 'Saved. Leave empty to keep it.' : undefined}
       autocomplete="new-password"
     />
     <Field label="Own certificate" error={errors[`mail${n}Ca`]} hint="Only if it is not publicly signed.">

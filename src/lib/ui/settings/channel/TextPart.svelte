@@ -8,7 +8,9 @@
 
 <h2>Text messages</h2>
 <p class="now">
-  {set.now.text.length > 0 ? `Go by HTTP to ${set.now.text[0]}.` : 'Are not set up: nobody can choose them.'}
+  {set.now.text.length > 0
+    ? `Sent by HTTP to ${set.now.text[0]}.`
+    : 'Are not set up: nobody can choose them.'}
   {@render test('Send me a text message')}
 </p>
 <fieldset>
@@ -33,7 +35,7 @@
     type="password"
     value=""
     error={errors.textToken}
-    hint={set.text?.hasToken ? 'One is kept; empty leaves it.' : 'The token from the gateway.'}
+    hint={set.text?.hasToken ? 'Saved. Leave empty to keep it.' : 'The token from the gateway.'}
     autocomplete="new-password"
   />
 </fieldset>

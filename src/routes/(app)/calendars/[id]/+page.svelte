@@ -86,7 +86,7 @@
       onchange={(event) => (draft = { ...draft, name: event.currentTarget.value })}
     />
   {:else}<h1>{data.saved.name}</h1>{/if}
-  <a class="button ml-auto" href="/calendars/{data.id}/calendar.ics" download>Take it out as .ics</a>
+  <a class="button ml-auto" href="/calendars/{data.id}/calendar.ics" download>Export calendar (.ics)</a>
   {#if data.mayKeep && data.usedBy.length === 0}
     <form method="POST" action="?/remove" use:enhance={submitDone(done)}>
       <button class="button">Remove calendar</button>
@@ -94,10 +94,12 @@
   {/if}
 </div>
 <p class="quiet mt-1 mb-3">
-  {data.usedBy.length > 0 ? `${data.usedBy.join(', ')} go by it.` : 'Not used yet.'}
+  {data.usedBy.length > 0 ? `Used by ${data.usedBy.join(', ')}.` : 'Not used yet.'}
 </p>
 
-{#if form?.message}<p class="band brick mb-3" role="alert"><b>Not done</b><span>{form.message}</span></p>{/if}
+{#if form?.message}<p class="band brick mb-3" role="alert">
+    <b>Not saved</b><span>{form.message}</span>
+  </p>{/if}
 
 {#if dirty}
   <DraftBand

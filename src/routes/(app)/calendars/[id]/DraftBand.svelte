@@ -22,7 +22,7 @@
 
 <section class="sheet draft" aria-live="polite">
   <div class="flex flex-wrap items-center gap-3">
-    <h2>Not saved yet: what it would move</h2>
+    <h2>Effect of your changes (not saved)</h2>
     <form method="POST" action="?/save" use:enhance={submitDone(done)} class="ml-auto flex gap-2">
       <input type="hidden" name="calendar" value={JSON.stringify(draft)} />
       <button type="button" class="button" onclick={onforget}>Throw the changes away</button>

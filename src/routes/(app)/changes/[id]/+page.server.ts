@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { stampOf } from '$lib/server/effect/stamp.ts';
@@ -45,7 +46,7 @@ export const actions: Actions = {
       const id = Number(event.params.id);
       const { result } = await app.longActs.do(person.id, { act: 'undo', changeId: id }, stamp);
       await app.engine.tick();
-      return `Taken back.${undoneWords(app, result)}`;
+      return `Undone.${undoneWords(app, result)}`;
     }),
   tell: (event) =>
     doing(event, async () => {
@@ -57,6 +58,6 @@ export const actions: Actions = {
         : changeView(app, id, viewer, undoerOf(event));
       if (!change?.undone) throw new CodedError('nobody-to-tell');
       const told = app.takenBack.tell(actor, change.undone.changeId);
-      return `${told === 1 ? 'One person is' : `${told} people are`} told that it was taken back.`;
+      return `${many(told, 'person is', 'people are')} told that it was undone.`;
     })
 };

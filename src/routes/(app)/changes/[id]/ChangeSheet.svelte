@@ -1,6 +1,6 @@
 <!-- A change: what it did, and what taking it back would do. -->
 <script lang="ts">
-  import { agree, many } from '$lib/core/many.ts';
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
@@ -36,23 +36,22 @@
     if ('failed' in answer) refused = answer.message;
     else looked = { of: change.id, preview: answer };
   }
-  const people = (count: number) => `${many(count, 'person', 'people')}`;
+  const people = (count: number) => many(count, 'person', 'people');
 </script>
 
 <div class="top">
   <h1>{change.title}</h1>
-  {#if change.stays === null && !preview}<button class="button" disabled={busy} onclick={look}
-      >Take it back…</button
+  {#if change.stays === null && !preview}<button class="button" disabled={busy} onclick={look}>Undo…</button
     >{/if}
 </div>
 <p class="quiet">
-  {change.by}, {change.at}, {change.way}{#if change.undone}{:else if change.stays === null}; it can be taken
-    back until {change.until}{/if}
+  {change.by}, {change.at}, {change.way}{#if change.undone}{:else if change.stays === null}; undo is possible
+    until {change.until}{/if}
 </p>
 {#if fault || refused}<p class="fault" role="alert">{fault ?? refused}</p>{/if}
 {#if change.undone}
   <p class="band slate mt-2">
-    <b>Taken back</b><span>by {change.undone.by}, {change.undone.at}</span>
+    <b>Undone</b><span>by {change.undone.by}, {change.undone.at}</span>
   </p>
 {:else if change.stays !== null}
   <p class="quiet">
@@ -63,24 +62,17 @@
 
 {#if busy && !preview}<Looking {part} />{/if}
 {#if preview}
-  <section class="sheet" aria-label="What taking it back would do">
-    <h2>If it is taken back</h2>
+  <section class="sheet" aria-label="Effect of undo">
+    <h2>Effect of undo</h2>
     {#if preview.things.length > 0}
       <details open={preview.things.length <= 10}>
-        <summary
-          >{(preview.things.length + preview.more).toLocaleString('en')}
-          {agree(preview.things.length + preview.more, 'thing goes', 'things go')} back</summary
-        >
-        <Changed things={preview.things} more={preview.more} caption="What goes back" />
+        <summary>{many(preview.things.length + preview.more, 'change is', 'changes are')} undone</summary>
+        <Changed things={preview.things} more={preview.more} caption="What is undone" />
       </details>
     {/if}
     {#if preview.kept.count > 0}
       <p>
-        {many(preview.kept.count, 'thing was', 'things were')} edited since, and left as {preview.kept.agree(
-          count,
-          'it is',
-          'they are'
-        )}:
+        {many(preview.kept.count, 'later edit is', 'later edits are')} not undone:
       </p>
       <ul>
         {#each preview.kept.listed as { what, by }, i (i)}<li>
@@ -90,8 +82,7 @@
     {/if}
     {#if preview.withdrawn.count > 0}
       <details open={preview.withdrawn.count <= 8}>
-        <summary
-          >{many(preview.withdrawn.count, 'notice that waits is', 'notices that wait are')} not sent</summary
+        <summary>{many(preview.withdrawn.count, 'waiting notice is', 'waiting notices are')} not sent</summary
         >
         <ul>
           {#each preview.withdrawn.listed as { task, to, at }, i (i)}<li>
@@ -105,45 +96,42 @@
     {/if}
     {#if preview.left.count > 0}
       <p>
-        {many(preview.left.count, 'message has', 'messages have')} left because of it and cannot be taken back;
-        you can tell the same readers afterwards.
+        {many(preview.left.count, 'message was', 'messages were')} sent because of it. This cannot be undone; you
+        can tell the same readers afterwards.
       </p>
       <Left left={preview.left} />
     {/if}
-    <p class="quiet">What would have rung meanwhile is not made up for.</p>
+    <p class="quiet">Notices that would have been sent until now are not sent later.</p>
     {#if preview.effect}<Effect effect={preview.effect} changedElsewhere />
-    {:else}<p>
-        It concerns more than 10,000 tasks: how their bells change, and which messages leave at once, is not
-        worked out.
-      </p>{/if}
+    {:else}<p>This changes more than 10,000 tasks: too many to show the effect on bells and messages.</p>{/if}
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
       <input type="hidden" name="stamp" value={preview.effect?.stamp} />
-      <button class="button main">Take it back</button>
-      <button type="button" class="button plain" onclick={() => (looked = null)}>Leave it</button>
+      <button class="button main">Undo</button>
+      <button type="button" class="button plain" onclick={() => (looked = null)}>Cancel</button>
     </form>
   </section>
 {/if}
 
 {#if change.left.count > 0}
   <section>
-    <h2>What has left because of it</h2>
+    <h2>Messages sent because of it</h2>
     <Left left={change.left} />
     {#if change.undone && change.readers > 0}
       <form method="POST" action="?/tell" use:enhance={submitDone(done)}>
-        <button class="button">Tell {people(change.readers)} that it was taken back</button>
+        <button class="button">Tell {people(change.readers)} that it was undone</button>
       </form>
     {/if}
   </section>
 {/if}
 {#if change.things.length > 0}
   <section>
-    <h2>What it changed</h2>
+    <h2>Changes</h2>
     <Changed things={change.things} more={change.more} caption="What it changed" />
   </section>
 {/if}
 {#if change.caused.length > 0}
   <section>
-    <h2>What rules did because of it</h2>
+    <h2>Changes by rules because of it</h2>
     <ul>
       {#each change.caused as { title, count, ruleId, runId } (title)}
         <li class:undone={change.undone !== null}>

@@ -70,6 +70,6 @@ export const actions: Actions = {
   drop: (event) =>
     orFail({}, () => {
       const { changeId } = event.locals.app.digests.drop(signedIn(event).actor, Number(event.params.id));
-      return { done: 'The digest was taken out.', changeId, goto: '/digests' };
+      return { done: 'Digest removed.', changeId, goto: '/digests' };
     })
 };

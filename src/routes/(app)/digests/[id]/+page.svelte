@@ -51,14 +51,14 @@
       >
     </form>
     <form method="POST" action="?/drop" use:enhance={submitDone(done, () => draft.markSaved(draft.text))}>
-      <button class="button plain">Take out</button>
+      <button class="button plain">Remove</button>
     </form>
   </span>
 </div>
 <p class="quiet sentence">
   {data.row.about}, to {data.row.to}, {data.row.when}.
-  {#if data.row.next}Next {data.row.next} to {data.row.nextReaders}.{:else if data.row.state === 'on'}None is
-    planned: {data.row.readers === 0 ? 'it has no readers.' : 'no reader has set a digest time.'}{/if}
+  {#if data.row.next}Next {data.row.next} to {data.row.nextReaders}.{:else if data.row.state === 'on'}Nothing
+    planned: {data.row.readers === 0 ? 'it has no recipients.' : 'no recipient has set a digest time.'}{/if}
 </p>
 {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
 

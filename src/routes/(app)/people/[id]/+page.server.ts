@@ -102,7 +102,7 @@ export const actions: Actions = {
     const { actor } = signedIn(event);
     const form = await values(event);
     return act('leave', form, () => ({
-      done: 'The leave was taken out.',
+      done: 'Leave removed.',
       changeId: event.locals.app.people.dropLeave(actor, target(event), Number(form.leave)).changeId
     }));
   },
@@ -127,7 +127,7 @@ export const actions: Actions = {
       return failed('quiet', Object.fromEntries(said), form);
     }
     return act('quiet', form, () => ({
-      done: 'It was saved, and holds at once.',
+      done: 'Saved. It applies now.',
       changeId: event.locals.app.people.setQuiet(actor, target(event), input.value).changeId
     }));
   },
@@ -144,7 +144,7 @@ export const actions: Actions = {
     const input = read(channelsSchema, { ...given, channels });
     if (!input.ok) return failed('channels', input.errors, given);
     return act('channels', given, () => ({
-      done: 'It was saved, and holds at once.',
+      done: 'Saved. It applies now.',
       changeId: event.locals.app.people.setChannels(actor, target(event), input.value).changeId
     }));
   },

@@ -66,10 +66,10 @@
       />
       {#if bells.value.length > FIRST}<p class="mt-2">
           <button class="button" onclick={() => (all = !all)}
-            >{all ? `Only the next ${FIRST}` : `All ${bells.value.length} of the two weeks`}</button
+            >{all ? `Only the next ${FIRST}` : `Show all ${bells.value.length}`}</button
           >
         </p>{/if}
-    {:else}<p class="quiet">No rule will tell {whose} anything in the next two weeks.</p>{/if}
+    {:else}<p class="quiet">No notices in the next two weeks.</p>{/if}
 
     {#if data.mayKeep}
       <LeavePart
@@ -89,7 +89,7 @@
                 ><th scope="row">{text}</th><td>{place} <span class="quiet">{zone}</span></td><td class="act">
                   <form method="POST" action="?/dropMove" use:enhance={submitDone(done)}>
                     <input type="hidden" name="from" value={from} />
-                    <button class="button plain" aria-label="Take the move on {text} out">Take out</button>
+                    <button class="button plain" aria-label="Remove the change of {text}">Remove</button>
                   </form>
                 </td></tr
               >

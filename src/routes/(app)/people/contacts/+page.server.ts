@@ -79,7 +79,7 @@ export const actions: Actions = {
     const id = Number((await event.request.formData()).get('id'));
     try {
       const { changeId } = event.locals.app.contacts.remove(actor, id);
-      return { done: 'The contact was taken out.', changeId, goto: '/people/contacts' };
+      return { done: 'Contact removed.', changeId, goto: '/people/contacts' };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, {

@@ -31,7 +31,7 @@
     {:else}
       <table>
         <caption class="sr">Outside contacts</caption>
-        <thead><tr><th>Name</th><th>Address and number</th><th>There now</th><th>Linked to</th></tr></thead>
+        <thead><tr><th>Name</th><th>Address and number</th><th>Local time</th><th>Linked to</th></tr></thead>
         <tbody>
           {#each data.contacts as contact (contact.id)}
             <tr>
@@ -95,7 +95,7 @@
         />
         <p class="flex gap-2">
           <button class="button main">{data.chosen ? 'Save' : 'Add the contact'}</button>
-          {#if data.chosen}<a class="button" href="/people/contacts">Leave it</a>{/if}
+          {#if data.chosen}<a class="button" href="/people/contacts">Cancel</a>{/if}
         </p>
       </form>
       {#if data.chosen}

@@ -32,18 +32,18 @@
 >
   <label class="quiet" for="leave-file">A file</label>
   <input id="leave-file" type="file" name="file" accept=".csv,.ics,text/csv,text/calendar" />
-  <label class="quiet" for="leave-text">or rows as text</label>
+  <label class="quiet" for="leave-text">or paste rows</label>
   <textarea id="leave-text" class="value" name="text" rows="5" placeholder="person,from,until,stand-in"
     >{form?.text ?? ''}</textarea
   >
   <label class="quiet" for="leave-person">Events that name nobody are of</label>
   <select id="leave-person" class="value" name="person">
-    <option value="">nobody: leave them out</option>
+    <option value="">nobody: skip these rows</option>
     {#each data.people as { id, name } (id)}
       <option value={id} selected={form?.otherwise === id}>{name}</option>
     {/each}
   </select>
-  <p><button class="button">Look at it</button></p>
+  <p><button class="button">Check</button></p>
 </form>
 
 {#if rows.length > 0}

@@ -32,6 +32,6 @@
     mayGiveAccess={data.mayGiveAccess}
   />
   <p class="flex gap-2">
-    <button class="button main">Add the person</button><a class="button" href="/people">Leave it</a>
+    <button class="button main">Add the person</button><a class="button" href="/people">Cancel</a>
   </p>
 </form>

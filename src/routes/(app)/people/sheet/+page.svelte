@@ -14,9 +14,9 @@
 <svelte:head><title>People from and to a sheet · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/people">People</a></p>
-<h1>From and to a sheet</h1>
+<h1>Import or export</h1>
 <p class="mt-2 mb-4">
-  <a class="button" href="/people/sheet/people.csv" download>Take everybody out as CSV</a>
+  <a class="button" href="/people/sheet/people.csv" download>Export everybody (CSV)</a>
 </p>
 
 <h2>Import people</h2>
@@ -36,15 +36,15 @@
 >
   <label class="quiet" for="sheet-file">A file</label>
   <input id="sheet-file" type="file" name="file" accept=".csv,text/csv" />
-  <label class="quiet" for="sheet-text">or rows as text</label>
+  <label class="quiet" for="sheet-text">or paste rows</label>
   <textarea id="sheet-text" class="value" name="text" rows="5" placeholder="name,email,zone"
     >{form?.text ?? ''}</textarea
   >
-  <p><button class="button">Look at it</button></p>
+  <p><button class="button">Check</button></p>
 </form>
 
 {#if rows.length > 0}
-  <h2 class="mt-4">What it would do</h2>
+  <h2 class="mt-4">Preview</h2>
   <table class="max-w-[860px]">
     <caption class="sr">Rows of the sheet</caption>
     <thead><tr><th>Line</th><th>Name</th><th>What happens</th></tr></thead>
@@ -62,7 +62,7 @@
   {#if good > 0}
     <form method="POST" action="?/confirm" use:enhance={submitDone(done)} class="mt-3">
       <input type="hidden" name="text" value={form?.text} />
-      <button class="button main">Take {many(good, 'person', 'people')} in</button>
+      <button class="button main">Import {many(good, 'person', 'people')}</button>
     </form>
   {/if}
 {/if}

@@ -42,7 +42,7 @@
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <pre class="sheet" data-testid="message-text" tabindex="0">{data.text}</pre>
 {:else}
-  {#if file}<p class="quiet mb-2">{file.name}, came along as {file.type}</p>{/if}
+  {#if file}<p class="quiet mb-2">{file.name}, attachment, {file.type}</p>{/if}
   <!-- svelte-ignore a11y_no_noninteractive_tabindex -->
   <pre class="sheet" tabindex="0">{file ? file.text : data.headers}</pre>
 {/if}

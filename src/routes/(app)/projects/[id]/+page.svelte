@@ -68,8 +68,8 @@
   <div>
     <Members {project} people={data.people} {editable} fault={errors.personId} />
 
-    <section aria-label="Rules over it">
-      <h2>Rules over it</h2>
+    <section aria-label="Its rules">
+      <h2>Its rules</h2>
       <dl>
         {#each [...project.rules].sort((a, b) => Number(b.applies) - Number(a.applies)) as rule (rule.id)}
           <dt class:slate-text={!rule.applies}>
@@ -87,13 +87,13 @@
       <section aria-label="Done lately">
         <h2>Done lately</h2>
         <p class="quiet">
-          To the project, or to several of its tasks at once. Each can be taken back for 30 days.
+          To the project, or to several of its tasks at once. Each can be undone for 30 days.
         </p>
         <ul>
           {#each data.lately as { id, title, by, at, undone } (id)}
             <li class:slate-text={undone}>
               <a href="/changes/{id}">{title}</a>
-              <span class="quiet">{by}, {at}{undone ? ', taken back' : ''}</span>
+              <span class="quiet">{by}, {at}{undone ? ', undone' : ''}</span>
             </li>
           {/each}
         </ul>

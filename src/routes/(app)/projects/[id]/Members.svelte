@@ -39,7 +39,7 @@
         <option value="">somebody</option>
         {#each outsiders as { id, name } (id)}<option value={id}>{name}</option>{/each}
       </select>
-      <input class="value" name="role" aria-label="What they do there" placeholder="what they do there" />
+      <input class="value" name="role" aria-label="Role in the project" placeholder="role in the project" />
       <button class="button">Add member</button>
       {#if fault}<span class="fault" role="alert">{fault}</span>{/if}
     </form>

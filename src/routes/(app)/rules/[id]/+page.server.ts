@@ -60,12 +60,12 @@ export const actions: Actions = {
   turnOff: (event) =>
     act(event, (id, input, app, actor) => [
       app.rules.turnOff(actor, id),
-      `“${input.name}” is off. What waited was withdrawn.`
+      `“${input.name}” is off. Waiting notices were withdrawn.`
     ]),
   discard: (event) =>
     act(event, (id, input, app, actor) => [
       app.rules.discard(actor, id),
-      `“${input.name || 'The rule'}” was thrown away.`,
+      `“${input.name || 'The rule'}” was discarded.`,
       '/rules'
     ])
 };
@@ -108,7 +108,7 @@ async function act(event: RequestEvent, work: Act) {
         conflict: true
       });
     if (failure instanceof RuleIncomplete)
-      return fail(400, { message: 'It cannot be turned on yet.', faults: failure.faults });
+      return fail(400, { message: 'Not ready to turn on.', faults: failure.faults });
     if (failure instanceof CodedError)
       return fail(400, { message: failure.message, faults: [] as RuleFault[] });
     throw failure;

@@ -11,7 +11,7 @@
       ? ` · in ${edited.input.group}`
       : ''}</summary
   >
-  <label>what it is for <input class="value" maxlength="2000" bind:value={edited.input.description} /></label>
+  <label>Description <input class="value" maxlength="2000" bind:value={edited.input.description} /></label>
   <label
     >group <input class="value" maxlength="60" list="rule-groups" bind:value={edited.input.group} /></label
   >

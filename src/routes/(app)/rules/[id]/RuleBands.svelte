@@ -22,10 +22,10 @@
     <b>Faulty</b><span><RuleFaults fault={data.uncomputed} /></span>
   </p>{/if}
 {#if edited.asked && faults.length > 0}<p class="band brick mt-2" role="alert">
-    <b>It cannot be turned on yet.</b><span>What is missing stands at its part.</span>
+    <b>Not ready to turn on.</b><span>Each missing item is marked below.</span>
   </p>{:else if refused}<p class="band brick mt-2" role="alert">
     <b>{refused.message}</b><span
-      >{refused.faults.length > 0 ? 'What is missing stands at its part.' : ''}
+      >{refused.faults.length > 0 ? 'Each missing item is marked below.' : ''}
       {#if refused.conflict}
         <a href="/rules/{data.id}/versions" target="_blank">Show their version</a>
         <button class="button" formaction="?/save" name="over" value="yes">Save my version</button>

@@ -28,8 +28,8 @@
   />
   <RuleState state={data.state} />
   <span class="quiet"
-    >version {data.version}{data.drafted ? ', a draft beside the live one' : ''}{data.keeper
-      ? ` · kept by ${data.keeper}`
+    >version {data.version}{data.drafted ? ', with a draft' : ''}{data.keeper
+      ? ` · keeper: ${data.keeper}`
       : ''}{edited.unsaved ? ' · not saved' : ''}</span
   >
   <span class="acts">

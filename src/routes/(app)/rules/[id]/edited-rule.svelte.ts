@@ -121,7 +121,7 @@ export class EditedRule {
     const words: Record<string, string> = {};
     for (const { id, kind } of allSteps(this.input.definition.steps)) {
       const { people, changes } = this.forecast.bySteps[id] ?? { people: 0, changes: 0 };
-      if (kind === 'tell') words[id] = `${many(people, 'person', 'people')} would hear`;
+      if (kind === 'tell') words[id] = `${many(people, 'person', 'people')} would be told`;
       else if (kind === 'do') words[id] = `${many(changes, 'change')} in four weeks`;
     }
     return words;

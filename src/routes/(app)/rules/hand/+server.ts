@@ -41,6 +41,6 @@ export const POST: RequestHandler = (event) =>
     const act = { act: 'by hand' as const, ruleId: rule, taskIds };
     if (preview) return answerLook(event, act);
     const { changeId, result } = await longActs.do(person.id, act, stamp);
-    const message = `It was rung by hand for ${many(result.found, 'task')}.`;
+    const message = `Rung by hand for ${many(result.found, 'task')}.`;
     return { message, changeId };
   });

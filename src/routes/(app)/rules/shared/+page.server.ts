@@ -46,7 +46,7 @@ export const actions: Actions = {
     const form = await event.request.formData();
     return orFail({ part: 'readers' }, () => {
       const { changeId } = event.locals.app.shared.dropReaders(signedIn(event).actor, idOf(form, 'id') ?? 0);
-      return { done: 'The reader list was taken out.', changeId };
+      return { done: 'Reader list removed.', changeId };
     });
   },
   template: async (event) => {
@@ -68,7 +68,7 @@ export const actions: Actions = {
     const form = await event.request.formData();
     return orFail({ part: 'template' }, () => {
       const { changeId } = event.locals.app.shared.dropTemplate(signedIn(event).actor, idOf(form, 'id') ?? 0);
-      return { done: 'The template was taken out.', changeId };
+      return { done: 'Template removed.', changeId };
     });
   }
 };

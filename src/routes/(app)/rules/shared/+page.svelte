@@ -18,9 +18,9 @@
   const fault = $derived(form && 'errors' in form ? Object.values(form.errors ?? {})[0] : undefined);
   const names = $derived({
     ...BARE_NAMES,
-    person: (id: number) => data.choices.people.find((one) => one.id === id)?.name ?? 'somebody who is gone',
-    group: (id: number) => data.choices.groups.find((one) => one.id === id)?.name ?? 'a group that is gone',
-    field: (id: number) => data.choices.fields.find((one) => one.id === id)?.name ?? 'a field that is gone'
+    person: (id: number) => data.choices.people.find((one) => one.id === id)?.name ?? 'a removed person',
+    group: (id: number) => data.choices.groups.find((one) => one.id === id)?.name ?? 'a removed group',
+    field: (id: number) => data.choices.fields.find((one) => one.id === id)?.name ?? 'a removed field'
   });
   // A list names no lists.
   const choices = $derived({ ...data.choices, readers: [] });
@@ -56,8 +56,8 @@
         >
         <form method="POST" action="?/dropReaders" use:enhance={submitDone(done)}>
           <input type="hidden" name="id" value={one.id} />
-          <button class="button plain" aria-label="Take the reader list {one.name} out"
-            >Take out{one.uses.length > 0 ? ' all the same' : ''}</button
+          <button class="button plain" aria-label="Remove the reader list {one.name}"
+            >Remove{one.uses.length > 0 ? ' anyway' : ''}</button
           >
         </form>
       </li>
@@ -79,14 +79,14 @@
       <li>
         <span class="about"><b>{one.name}</b> <span class="quiet">{one.subject}</span></span>
         <span class="quiet"
-          >{one.uses.length === 0 ? 'no rule uses this text unchanged' : 'its words stand in'}
+          >{one.uses.length === 0 ? 'no rule uses this text unchanged' : 'used unchanged by'}
           {#each one.uses as rule, i (rule.id)}{i > 0 ? ', ' : ''}<a href="/rules/{rule.id}">{rule.name}</a
             >{/each}</span
         >
         <button type="button" class="button plain" onclick={() => (template = one.id)}>Change</button>
         <form method="POST" action="?/dropTemplate" use:enhance={submitDone(done)}>
           <input type="hidden" name="id" value={one.id} />
-          <button class="button plain" aria-label="Take the template {one.name} out">Take out</button>
+          <button class="button plain" aria-label="Remove the template {one.name}">Remove</button>
         </form>
       </li>
       {#if template === one.id}<li>{@render templateForm(one)}</li>{/if}
@@ -124,7 +124,7 @@
       <button class="button main">Save the list</button><button
         type="button"
         class="button"
-        onclick={() => (list = null)}>Leave it</button
+        onclick={() => (list = null)}>Cancel</button
       >
     </p>
   </form>
@@ -165,7 +165,7 @@
       <button class="button main">Save the template</button><button
         type="button"
         class="button"
-        onclick={() => (template = null)}>Leave it</button
+        onclick={() => (template = null)}>Cancel</button
       >
     </p>
   </form>

@@ -35,7 +35,7 @@
   </p>{/if}
 <table class="mt-3" aria-busy={!starters.value}>
   <caption class="sr">Starters, with what each would come to here in the next seven days</caption>
-  <thead><tr><th>Starter</th><th>Says</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
+  <thead><tr><th>Starter</th><th>Rule</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
   <tbody>
     {#each starters.value ?? [] as starter (starter.key)}
       <tr>
@@ -49,7 +49,7 @@
         <td>
           <form method="POST" action="?/take" use:enhance={submitDone(done)}>
             <input type="hidden" name="key" value={starter.key} />
-            <button class="button" aria-label="Take “{starter.name}”">Take it</button>
+            <button class="button" aria-label="Use “{starter.name}”">Use this</button>
           </form>
         </td>
       </tr>

@@ -44,7 +44,7 @@ export const actions: Actions = {
         Number(event.params.id),
         state
       );
-      return { done: state === 'on' ? 'It is on.' : 'It is off: it does not run by itself.', changeId };
+      return { done: state === 'on' ? 'It is on.' : 'The sweep is off. It only runs by hand.', changeId };
     });
   },
   look: (event) =>

@@ -52,14 +52,14 @@
       </form>
     {/if}
     <form method="POST" action="?/drop" use:enhance={submitDone(done, () => draft.markSaved(draft.text))}>
-      <button class="button plain">Take out</button>
+      <button class="button plain">Remove</button>
     </form>
   </span>
 </div>
 <p class="sentence">
   {data.row.sentence}
   {#if data.row.next}<span class="quiet"
-      >Its next list goes out {data.row.next.list}; it runs {data.row.next.runs}.</span
+      >Next list: {data.row.next.list}. Next run: {data.row.next.runs}.</span
     >{/if}
 </p>
 {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
@@ -74,7 +74,7 @@
   </div>
   <div class="side">
     <section class="now" aria-labelledby="now">
-      <h2 id="now">Would take now</h2>
+      <h2 id="now">Tasks now</h2>
       <p>
         <SweepNow
           ask={() =>

@@ -21,9 +21,7 @@
 <svelte:head><title>Still needed? · Early Bell</title></svelte:head>
 
 <h1>Still needed?</h1>
-<p class="quiet lead">
-  Work of yours that nobody has touched for long. Keep it, park it until it comes back by itself, or close it.
-</p>
+<p class="quiet lead">Nobody has changed these tasks of yours for a long time. Keep, park or close each.</p>
 {#if data.asked.length === 0}
   <p class="py-4">No questions for you. <a href="/tasks">To your tasks</a>.</p>
 {:else}

@@ -19,7 +19,7 @@ export const actions: Actions = {
     if (!input.ok) return fail(400, { values, errors: input.errors });
     return orFail(values, () => {
       const { changeId } = event.locals.app.savedLists.save(actor, input.value);
-      return { done: `The list “${input.value.name}” was kept.`, changeId };
+      return { done: `List “${input.value.name}” saved.`, changeId };
     });
   },
   drop: async (event) => {

@@ -16,6 +16,6 @@ export const POST: RequestHandler = (event) =>
     if (preview) return answerLook(event, act);
     const { changeId, result } = await event.locals.app.longActs.do(person.id, act, stampOf(stamp));
     const left = result.left.reduce((sum, { count }) => sum + count, 0);
-    const message = `${many(result.changed, 'task was', 'tasks were')} changed${left > 0 ? `, ${left} left as they were` : ''}.`;
+    const message = `${many(result.changed, 'task')} changed${left > 0 ? `, ${left} not changed` : ''}.`;
     return { message, changeId };
   });

@@ -19,6 +19,6 @@
   <input type="hidden" name="task" value={JSON.stringify(draft)} />
   <TaskForm bind:draft choices={data.choices} errors={failed?.errors ?? {}} />
   <p class="flex gap-2">
-    <button class="button main">Add the task</button><a class="button" href="/tasks">Leave it</a>
+    <button class="button main">Add the task</button><a class="button" href="/tasks">Cancel</a>
   </p>
 </form>

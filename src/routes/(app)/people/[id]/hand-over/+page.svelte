@@ -79,14 +79,12 @@
   ]);
 </script>
 
-<svelte:head><title>Hand over what is {person.name}’s · Early Bell</title></svelte:head>
+<svelte:head><title>Hand over the work of {person.name} · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/people">People</a> · <a href="/people/{person.id}">{person.name}</a></p>
-<h1>Hand over what is {person.name}’s</h1>
-<p class="quiet">
-  One act, which can be taken back for thirty days. What it would do stands with it as you choose.
-</p>
-{#if errors['']}<p class="band brick" role="alert"><b>Not done</b><span>{errors['']}</span></p>{/if}
+<h1>Hand over the work of {person.name}</h1>
+<p class="quiet">One act, which can be undone for thirty days. Its effect is shown as you choose.</p>
+{#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
 
 <div class="columns">
   <form bind:this={sheet} method="POST" class="grid gap-4" use:enhance={submitDone(done)} onchange={look}>
@@ -117,7 +115,7 @@
     {#if looked?.stamp}<input type="hidden" name="stamp" value={looked.stamp} />{/if}
     <p><button class="button main">Hand it over</button></p>
   </form>
-  <section aria-label="What it would do" aria-live="polite">
+  <section aria-label="Preview" aria-live="polite">
     {#if looking}<Looking {part} />
     {:else if fault}<p class="band brick"><b>Cannot be done</b><span>{fault}</span></p>
     {:else if looked}<Effect effect={looked} />

@@ -69,7 +69,7 @@ export const actions: Actions = {
         lead: keepLead ? null : { n: signed, unit },
         to
       });
-      return { done: `“${name}” stands as a draft.`, changeId, goto: `/rules/${result}` };
+      return { done: `“${name}” was added as a draft.`, changeId, goto: `/rules/${result}` };
     });
   }
 };

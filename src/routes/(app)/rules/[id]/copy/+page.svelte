@@ -33,8 +33,8 @@
 <p class="note">
   {#if data.told.sent > 0}
     “{data.name}” has told {many(data.told.people, 'person', 'people')} of {many(data.told.tasks, 'task')} already,
-    in {data.told.sent} notices. The copy ignores what the original has sent. Only the same notice within one hour
-    is not sent again.
+    in {many(data.told.sent, 'notice')}. The copy ignores what the original has sent. Only the same notice
+    within one hour is not sent again.
   {:else}“{data.name}” has told nobody yet.{/if}
   Its text still fits: days left are computed on sending.
 </p>
@@ -46,13 +46,13 @@
       class="value"
       name="name"
       maxlength="200"
-      value="{data.name}, once more"
+      value="{data.name} (copy)"
       aria-invalid={'name' in errors}
     /></label
   >
   {#if data.lead}
     <div class="row">
-      <span>Rings</span>
+      <span>Ring time</span>
       <span class="lead">
         {#if side !== 'on'}<input
             class="value"
@@ -81,8 +81,8 @@
         <option value="same">as the original: {data.words}</option>
         <option value="owner">the owner</option>
         <option value="manager 1">the owner’s manager</option>
-        <option value="manager 2">two levels above the owner</option>
-        <option value="creator">whoever made it</option>
+        <option value="manager 2">the manager’s manager</option>
+        <option value="creator">its creator</option>
         <option value="coordinator">the coordinators</option>
         <option value="keeper">the rule’s keeper</option>
         {#each data.people as { id, name } (id)}<option value="person {id}">{name}</option>{/each}

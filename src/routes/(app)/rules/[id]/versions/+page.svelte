@@ -29,7 +29,7 @@
       </select></label
     >
     <label
-      >beside version <select class="value" name="from" value={String(data.compared?.from ?? newest - 1)}>
+      >with version <select class="value" name="from" value={String(data.compared?.from ?? newest - 1)}>
         {#each data.versions as { number } (number)}<option value={String(number)}>{number}</option>{/each}
       </select></label
     >
@@ -37,8 +37,8 @@
   </form>
 {/if}
 {#if data.compared}
-  <section aria-label="Version {data.compared.to} beside version {data.compared.from}">
-    <h2>Version {data.compared.to} beside version {data.compared.from}</h2>
+  <section aria-label="Version {data.compared.to} with version {data.compared.from}">
+    <h2>Version {data.compared.to} with version {data.compared.from}</h2>
     <DifferenceList differences={data.compared.differences} none="No difference." />
     <BesidePart beside={data.compared.beside} />
   </section>
@@ -54,7 +54,7 @@
         {#if version.stands !== 'draft' && !(version.stands === 'live' && data.versions.length === 1)}
           <form method="POST" action="?/restore" use:enhance={submitDone(done)}>
             <input type="hidden" name="version" value={version.id} />
-            <button class="button">Take version {version.number} up again</button>
+            <button class="button">Make a draft from version {version.number}</button>
           </form>
         {/if}
       </div>

@@ -17,7 +17,7 @@
     <form method="POST" action="?/run" use:enhance={submitDone(done)}>
       {#if run.share !== null}<label class="meant"
           ><input type="checkbox" name="meant" value="yes" bind:checked={meant} />
-          {run.share} % of all that stand there: that is meant</label
+          I confirm: {run.share} % of these tasks</label
         >{/if}
       <button class="button main" disabled={run.share !== null && !meant}
         >{run.waits ? 'Approve and run' : 'Run it now'}: {many(run.count, 'task', 'tasks')}</button
@@ -26,7 +26,7 @@
   {/if}
   {#if run.state === 'ready' || run.state === 'looking'}
     <form method="POST" action="?/stop" use:enhance={submitDone(done)}>
-      <button class="button">{run.planned ? 'Stop it' : 'Let it be'}</button>
+      <button class="button">Cancel run</button>
     </form>
   {/if}
   {#if run.state === 'running'}
@@ -41,7 +41,7 @@
   {/if}
   {#if run.undoUntil}
     <form method="POST" action="?/undo" use:enhance={submitDone(done)}>
-      <button class="button">Take it back</button>
+      <button class="button">Undo the run</button>
     </form>
   {/if}
 </span>

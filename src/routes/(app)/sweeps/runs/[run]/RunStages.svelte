@@ -21,7 +21,7 @@
     </div>
   {/each}
   {#if run.unticked > 0}<div>
-      <dt>left out by hand</dt>
+      <dt>removed by hand</dt>
       <dd>{run.unticked}</dd>
     </div>{/if}
   <div class="took">
@@ -37,7 +37,7 @@
 </dl>
 <p class="quiet">
   {#if run.startedBy}Run by {run.startedBy}.{/if}
-  {#if run.undoUntil}Can be taken back until {run.undoUntil}: what was edited since stays as it is.{/if}
+  {#if run.undoUntil}Undo is possible until {run.undoUntil}. Later edits are kept.{/if}
   {#if run.measured}Measured: {run.measured}.{/if}
 </p>
 

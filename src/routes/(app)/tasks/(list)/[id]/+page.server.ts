@@ -1,3 +1,4 @@
+import { many } from '$lib/core/many.ts';
 import { fail, type RequestEvent } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { MS_PER_DAY, MS_PER_MINUTE, parseDay } from '$lib/core/time/day.ts';
@@ -37,7 +38,7 @@ export const load: PageServerLoad = (event) => {
 
 type Event = RequestEvent<{ id: string }>;
 
-/** Somebody who may change the task that an act is about; a task that is gone meanwhile is told by the act itself. */
+/** Somebody who may change the task that an act is about; a removed task meanwhile is told by the act itself. */
 function editor(event: Event): { actor: Actor; id: number } {
   const { actor, sight } = signedIn(event);
   const id = Number(event.params.id);
@@ -121,7 +122,7 @@ export const actions: Actions = {
       const { changeId, result } = app.tasks.edit(actor, id, input.value, { base, withSubtasks });
       const { lost, renewed } = result;
       const came = renewed
-        ? ` It came back, due ${longDate(renewed.due)}${renewed.skipped.length > 0 ? `; ${renewed.skipped.length} dates were passed over` : ''}.`
+        ? ` Next round: due ${longDate(renewed.due)}${renewed.skipped.length > 0 ? `; ${many(renewed.skipped.length, 'date was', 'dates were')} skipped` : ''}.`
         : '';
       return {
         part: 'task',
@@ -159,7 +160,7 @@ export const actions: Actions = {
       ),
     'time'
   ),
-  dropTime: act('The time was taken back.', ({ locals }, actor, id, form) =>
+  dropTime: act('Time removed.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.dropTime(actor, id, idOf(form, 'entry') ?? 0)
   ),
   remind: act(
@@ -178,7 +179,7 @@ export const actions: Actions = {
     },
     'reminder'
   ),
-  dropReminder: act('The reminder was taken off.', ({ locals }, actor, id, form) =>
+  dropReminder: act('Reminder removed.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.dropReminder(actor, id, idOf(form, 'reminder') ?? 0)
   ),
   connect: act(
@@ -260,7 +261,7 @@ export const actions: Actions = {
     'quiet'
   ),
   ring: act(
-    'The rule was rung by hand.',
+    'Rung by hand.',
     ({ locals }, actor, id, form) => {
       const facts = locals.app.stores.tasks.factsOf(id)!;
       const ruleId = idOf(form, 'rule') ?? 0;
@@ -285,7 +286,7 @@ export const actions: Actions = {
     const { leavesAt, pastDue } = locals.app.quiet.snooze(actor, noticeId, at);
     const when = shortMoment(leavesAt, zone, zone.dayOf(locals.app.clock.now()));
     return {
-      done: `It comes again on ${when}${pastDue ? ', after its date' : ''}.`,
+      done: `Snoozed until ${when}${pastDue ? ', after its date' : ''}.`,
       back: { url: `/tasks/${taskId}/snooze`, body: { notice: noticeId } }
     };
   }),

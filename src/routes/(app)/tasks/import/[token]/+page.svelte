@@ -89,7 +89,7 @@
     <b>{review.good.toLocaleString('en')}</b>
     {agree(review.good, 'row', 'rows')} can be imported: {review.created.toLocaleString('en')} new{review.updated >
     0
-      ? `, ${review.updated} update a task by its key`
+      ? `, ${review.updated} update existing tasks (same key)`
       : ''}{review.newProjects.length > 0 ? `; new projects: ${review.newProjects.join(', ')}` : ''}.
     {#if review.known.count > 0}<b>{review.known.count.toLocaleString('en')}</b>
       {agree(review.known.count, 'is', 'are')} here already{KNOWN_FATE[review.choices.known]}: {review.known.first
@@ -107,7 +107,7 @@
     <button class="button main" disabled={!ready || importing}
       >{importing ? 'Importing…' : `Import ${many(review.good, 'task', 'tasks')}`}</button
     >
-    <a class="button" href="/tasks">Leave it</a>
+    <a class="button" href="/tasks">Cancel</a>
   </form>
   {#if far}
     <p class="mt-3 mb-1" id="far" aria-live="polite">

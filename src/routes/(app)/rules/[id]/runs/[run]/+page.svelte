@@ -12,19 +12,19 @@
 
 <p class="quiet">
   <a href="/rules">Rules</a> · <a href="/rules/{run.rule.id}">{run.rule.name}</a> ·
-  <a href="/rules/{run.rule.id}/runs">its runs</a>{#if run.parent !== null}
+  <a href="/rules/{run.rule.id}/runs">Runs</a>{#if run.parent !== null}
     · <a href="/rules/{run.rule.id}/runs/{run.parent}">Parent run</a>{/if}
 </p>
 <h1>Rang {run.at}</h1>
 <p>
   {#if run.task}For <a href="/tasks/{run.task.id}">{run.task.name}</a>,{:else}For all watched tasks,{/if}
-  {run.lead}; by version {run.rule.version}{run.actor ? `, set off by ${run.actor}` : ''}.
+  {run.lead}; by version {run.rule.version}{run.actor ? `, started by ${run.actor}` : ''}.
   <b class="state">{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
 </p>
 {#if run.setOffBy}<p>
     Set off by <a href="/changes/{run.setOffBy.id}">{run.setOffBy.title}</a>{run.setOffBy.undone
-      ? ', which was taken back'
-      : ', where it can be taken back'}.
+      ? ', which was undone'
+      : ', where it can be undone'}.
   </p>{/if}
 
 {#if run.stages}

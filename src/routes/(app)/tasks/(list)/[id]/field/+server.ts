@@ -22,7 +22,7 @@ export const POST: RequestHandler = (event) => {
     });
     const [lost] = lostWords(app, task.id, result.lost);
     const message = lost
-      ? `${lost.by} changed it to “${lost.theirs}” meanwhile, so yours (“${lost.yours}”) was not written.`
+      ? `${lost.by} changed it to “${lost.theirs}” while you were editing. Yours (“${lost.yours}”) was not saved.`
       : `“${task.name}” was changed.`;
     return { message, changeId, lost: lost !== undefined };
   });
