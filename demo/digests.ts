@@ -24,7 +24,7 @@ export function writeDigests(
 ): void {
   for (const [key, digestDue, digestOverdue] of HOURS) {
     const id = ids.get(key);
-    if (id === undefined) throw new RangeError(`there is nobody called ${key}`);
+    if (id === undefined) throw new RangeError(`there is no person named ${key}`);
     const { quiet, dailyCap } = stores.people.byId(id)!;
     people.setQuiet(actor, id, { quiet: [...quiet], dailyCap, digestDue, digestOverdue });
   }
@@ -53,7 +53,7 @@ export function writeDigests(
     ],
     [
       'After close',
-      'For those who look after everything, when people have had time to finish.',
+      'For the coordinators, at the end of the day.',
       {
         ...blankDigest(),
         when: schedule('19:00'),

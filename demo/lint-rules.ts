@@ -38,7 +38,7 @@ function pair(
 ): LintPair {
   const made = (title: string, patch: Partial<RuleDefinition>): DemoRule => ({
     name: title,
-    description: `Kept as a draft, to show what the editor says of it: ${lint}.`,
+    description: `A draft that shows one kind of doubt: ${lint}.`,
     definition: { ...blankDefinition(), steps: [tell('tell')], ...patch }
   });
   return { lint, shows: made(name, shows), mended: made(`${name}, mended`, { ...shows, ...mended }) };
@@ -87,7 +87,7 @@ function ofTheRing(): LintPair[] {
     ),
     pair(
       'follow-ups of follow-ups',
-      'Ask about what is late, follow-ups too',
+      'Ask about overdue tasks, follow-ups too',
       {
         leads: [afterwards],
         watch: { ...openWatch(), made: true },
@@ -115,19 +115,19 @@ function ofSchedules(): LintPair[] {
   return [
     pair(
       'check rarer than its window',
-      'Fridays, for what is due in two days',
+      'Fridays, tasks due in two days',
       { leads: [weekly('friday', { oncePerDate: true })], watch: due(2) },
       { watch: due(10) }
     ),
     pair(
       'finds the same task again',
-      'Fridays, for what runs out within a month',
+      'Fridays, tasks due within a month',
       { leads: [weekly('friday')], watch: due(30) },
       { leads: [weekly('friday', { oncePerDate: true })] }
     ),
     pair(
       'exact day on a schedule with gaps',
-      'Every working day, for what is to be remembered that day',
+      'Every working day, tasks with that reminder date',
       {
         leads: [weekly('daily', { rrule: 'FREQ=DAILY' })],
         watch: { ...openWatch(), condition: { field: 'remind on', op: 'on', value: 'today' } }
@@ -152,7 +152,7 @@ function noteStep(): Step {
   return {
     ...step('note'),
     kind: 'do',
-    acts: [{ act: 'comment', text: '‹task› has not been touched for a while.' }],
+    acts: [{ act: 'comment', text: '‹task› was not changed for a while.' }],
     ask: null
   };
 }
@@ -169,7 +169,7 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
     ),
     pair(
       'words against the lead',
-      'Two leads, one text',
+      'Two ring times, one text',
       {
         leads: [offsetLead('two', -2, 'day'), offsetLead('one', -1, 'day')],
         steps: [tell('tell', { subject: '‹task› is due tomorrow' })]
@@ -178,7 +178,7 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
     ),
     pair(
       'one status of several',
-      'Only what has not been begun',
+      'Only tasks not started',
       {
         leads: [offsetLead('two', -2, 'workday')],
         watch: { ...openWatch(), condition: { field: 'status', op: 'is', value: waiting } }
@@ -187,7 +187,7 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
     ),
     pair(
       'nothing after the due day',
-      'Parked things, before their date only',
+      'Parked tasks, before their date only',
       { leads: [offsetLead('two', -2, 'day')], watch: { ...openWatch(), seen: ['parked'] } },
       { leads: [offsetLead('two', -2, 'day'), afterwards] }
     ),
@@ -196,7 +196,7 @@ function ofTheRest([waiting = 0]: readonly number[]): LintPair[] {
       'The owner, and the owner again',
       {
         leads: [offsetLead('two', -2, 'day')],
-        steps: [tell('first'), tell('second', { subject: 'Once more: ‹task› is ‹days left›' })]
+        steps: [tell('first'), tell('second', { subject: 'Again: ‹task› is ‹days left›' })]
       },
       { steps: [tell('first')] }
     ),

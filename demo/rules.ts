@@ -46,7 +46,7 @@ function repeated(): DemoRule[] {
             subject: '‹task› is ‹days left›',
             body: 'Hello ‹first name›,\n\n‹task› was due on ‹due›. Finish it, or give it a new date.\n\n‹link›',
             several: {
-              subject: '‹count› of your tasks are late',
+              subject: '‹count› of your tasks are overdue',
               body: 'Hello ‹first name›,\n\nThese ‹count› tasks are past their date. Finish them, or give them new dates:'
             }
           })
@@ -62,17 +62,17 @@ function scheduled(planners: number): DemoRule[] {
   return [
     {
       name: 'The week ahead, on Mondays',
-      description: 'One table for each person of what is due in five working days.',
+      description: 'One table per person: tasks due in five working days.',
       definition: rule(
         [every('monday', 'FREQ=WEEKLY;BYDAY=MO', '08:30')],
         [
           tell('week', {
             to: [{ who: 'owner' }],
             subject: 'This week: ‹task›, ‹days left›',
-            body: 'Hello ‹first name›,\n\nOne thing is due this week: ‹task›, ‹due›.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\nOne task is due this week: ‹task›, ‹due›.\n\n‹link›',
             several: {
               subject: 'This week: ‹count› tasks',
-              body: 'Hello ‹first name›,\n\nThis is due within five working days:'
+              body: 'Hello ‹first name›,\n\nThese tasks are due within five working days:'
             }
           })
         ],
@@ -84,7 +84,7 @@ function scheduled(planners: number): DemoRule[] {
     {
       name: 'Tasks without a date, for the planners',
       description:
-        'No rule can see a task without a date: twice a month all of them, to all who plan the week together.',
+        'No date rule rings for a task without a date. Twice a month the planners get one list of them.',
       definition: rule(
         [every('undated', 'FREQ=MONTHLY;BYMONTHDAY=1,15', '09:30', { closedDay: 'later' })],
         [
@@ -159,7 +159,7 @@ function followedUp(): DemoRule[] {
             gather: 'per task',
             importance: 'high',
             attach: ['calendar'],
-            subject: '‹task› runs out: ‹days left›',
+            subject: '‹task›: ‹days left›',
             body: 'Hello ‹first name›,\n\n‹task› is ‹days left›, on ‹due›. The office needs three weeks.\n\n‹link›'
           }),
           {
@@ -172,7 +172,7 @@ function followedUp(): DemoRule[] {
             regardless: false
           },
           {
-            ...step('call', 'put the call into the list'),
+            ...step('call', 'add the follow-up call'),
             kind: 'do',
             acts: [
               {
@@ -193,7 +193,7 @@ function followedUp(): DemoRule[] {
   ];
 }
 
-/** Branches by how much it matters. */
+/** Branches by by priority. */
 function stuckOnOthers(stuck: number): DemoRule[] {
   return [
     {
@@ -203,7 +203,7 @@ function stuckOnOthers(stuck: number): DemoRule[] {
         [offsetLead('stuck', 3, 'workday', { anchor: 'phase entered', time: '09:30' })],
         [
           {
-            ...step('by-priority', 'how much it matters'),
+            ...step('by-priority', 'by priority'),
             kind: 'branch',
             sides: [
               {
@@ -257,7 +257,7 @@ function asking(): DemoRule[] {
     {
       name: 'Still needed?',
       description:
-        'After 15 working days without a touch the owner is asked; without an answer it is parked.',
+        'After 15 working days without a change it asks the owner. Without an answer, the task is parked.',
       definition: rule(
         [offsetLead('stale', 15, 'workday', { anchor: 'last touched', time: '10:00' })],
         [
@@ -297,10 +297,10 @@ function byHand(): DemoRule[] {
             to: [{ who: 'owner' }],
             force: 'must',
             subject: 'Any news of ‹task›?',
-            body: 'Hello ‹first name›,\n\nIs there any news of ‹task›? It is ‹days left›.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\nDo you have news of ‹task›? It is ‹days left›.\n\n‹link›',
             several: {
               subject: 'Any news of these ‹count› tasks?',
-              body: 'Hello ‹first name›,\n\nIs there any news of these?'
+              body: 'Hello ‹first name›,\n\nDo you have news of these?'
             }
           })
         ],

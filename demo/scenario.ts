@@ -306,7 +306,7 @@ export const RULES: readonly DemoRule[] = [
         mail({
           to: [{ who: 'owner' }],
           subject: '‹task› is ‹days left›',
-          body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today, while there is time.\n\n‹link›'
+          body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today.\n\n‹link›'
         })
       ]
     }
@@ -314,7 +314,7 @@ export const RULES: readonly DemoRule[] = [
   {
     name: 'Due today and important',
     group: 'Dates',
-    description: 'In the afternoon of the day, for what matters most.',
+    description: 'In the afternoon of the due date, pressing and high tasks.',
     definition: {
       ...blankDefinition(),
       watch: { ...openTasks, priorities: ['high', 'pressing'] },
@@ -331,7 +331,7 @@ export const RULES: readonly DemoRule[] = [
   {
     name: 'An hour before',
     group: 'Dates',
-    description: 'For what has a time of day: couriers, tides, calls.',
+    description: 'For tasks with a time of day: couriers, tides, calls.',
     projects: ['samples'],
     definition: {
       ...blankDefinition(),
@@ -347,7 +347,7 @@ export const RULES: readonly DemoRule[] = [
     }
   },
   {
-    name: 'Late by a working day',
+    name: 'Overdue by a working day',
     group: 'Dates',
     description: 'Tells the manager while there is still time.',
     definition: {

@@ -96,7 +96,7 @@ function writeShared({ shared }: Container, actor: Actor): number {
     '‹task›: ‹days left›',
     '‹first name›, ‹task› in ‹project, else no project› is ‹days left›.\n\n‹link›'
   );
-  return shared.saveReaders(actor, null, 'Those who plan the week', [{ who: 'coordinator' }]).result;
+  return shared.saveReaders(actor, null, 'The planners of the week', [{ who: 'coordinator' }]).result;
 }
 
 function writeBasis(container: Container, year: number): DemoIds {

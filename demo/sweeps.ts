@@ -17,7 +17,7 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
     ],
     [
       'Archive a week later',
-      'Out of the lists; it can be found and brought back.',
+      'Archived tasks can be found and returned to the list.',
       { ...blankSweep('archive'), when: when('WE', '12:30') }
     ],
     [
@@ -28,10 +28,10 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
     ['No date yet', '', { ...blankSweep('ask a date'), when: when('MO', '10:00'), goes: 'after a yes' }],
     [
       'Still needed?',
-      'Untouched for ten working days.',
+      'Tasks without a change for ten working days.',
       { ...blankSweep('still needed'), wait: { n: 10, unit: 'workday' } }
     ],
-    ['Late work to the next working day', '', blankSweep('re-date')],
+    ['Overdue tasks to the next working day', '', blankSweep('re-date')],
     ['Purge the archive', '', blankSweep('purge')]
   ];
   for (const [name, description, definition] of made) {

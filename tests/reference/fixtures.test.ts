@@ -89,7 +89,7 @@ describe('pandas', () => {
     }
   });
 
-  it('US federal holidays as 5 U.S.C. 6103 places them, on the days on Show the tasks observed', () => {
+  it('US federal holidays as 5 U.S.C. 6103 places them, on the days on which they are observed', () => {
     // The rule of each holiday, as our own recurrence rules write it; from 2022 on, when all eleven are kept.
     const rules = [
       'FREQ=YEARLY;BYMONTH=1;BYMONTHDAY=1',

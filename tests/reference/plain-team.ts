@@ -254,7 +254,7 @@ export class PlainTeam {
     return this.#stuck.at(-1)?.until === Infinity;
   }
 
-  /** What was said of it since the owner got it, about this date: each until its end or the next. */
+  /** What was said of it since it came to its owner, about this date: each until its end or the next. */
   #acknowledged(): Span[] {
     const said = this.#said.filter(({ from, due }) => due === this.due && from >= this.#assignedAt);
     return said.map(({ from, until }, i) => ({

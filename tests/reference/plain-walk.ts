@@ -83,7 +83,7 @@ function minuteAt(text: string, zone: string): Minute {
   return minuteOf(local.toPlainDate(), local.hour * 60 + local.minute, zone);
 }
 
-/** The answer of the walk: the minute at which it leaves, null when it do not ring, and whether it is late. */
+/** The answer of the walk: the minute at which it leaves, null when it does not ring, and whether it is late. */
 export function walk(ringCase: RingCase): { instant: string | null; lateBell: boolean } {
   const ringAt = walkToRing(ringCase);
   if (ringAt === null) return { instant: null, lateBell: false };

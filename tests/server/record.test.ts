@@ -39,7 +39,7 @@ it('every notice stands in the Outbox with its end; filters narrow it', async ()
   );
   await moveTo('2026-03-04T14:00:00Z');
   expect(notices().map(({ task, end, why }) => [task, end, why])).toEqual([
-    ['100 % _done_', 'unrung', 'hushed'],
+    ['100 % _done_', 'not sent', 'hushed'],
     ['First', 'sent', '']
   ]);
   expect(notices('end=sent').map(({ task, recipient, channels }) => [task, recipient, channels])).toEqual([

@@ -22,7 +22,7 @@ import {
 eachInAWorkspace();
 
 describe('stop, hush, snooze and own choices', () => {
-  it('ends after enough notices, on a day, and once a condition holds', async () => {
+  it('ends after limit reached, on a day, and once a condition holds', async () => {
     const daily = lead(1, 'workday', { repeat: { n: 1, unit: 'workday', most: 9 } });
     ruleOn(workspace, { ...ruleOf([daily], { subject: 'two' }), stop: { ...NO_STOP, afterNotices: 2 } });
     ruleOn(workspace, {

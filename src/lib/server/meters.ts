@@ -22,7 +22,7 @@ export class Meters {
     });
     this.#attempts = new Counter({
       name: 'early_bell_attempts',
-      help: 'Attempts to deliver a message, by channel and end',
+      help: 'Attempts to deliver a message, by channel and result',
       labelNames: ['channel', 'end'],
       registers
     });
@@ -33,11 +33,11 @@ export class Meters {
           this.set(read());
         }
       });
-    gauge('early_bell_deliveries_unfinished', 'Deliveries that wait or are under way', () =>
+    gauge('early_bell_deliveries_unfinished', 'Deliveries waiting or being sent', () =>
       stores.outbox.unfinished()
     );
-    gauge('early_bell_tasks_stale', 'Tasks that wait to be planned anew', () => stores.plan.staleCount());
-    gauge('early_bell_seconds_behind', 'How long ago the next ring should have rung', () => {
+    gauge('early_bell_tasks_stale', 'Tasks waiting to be planned again', () => stores.plan.staleCount());
+    gauge('early_bell_seconds_behind', 'Delay of the next ring that is due', () => {
       const next = nextInstant();
       return next === null ? 0 : Math.max(0, (clock.now() - next) / 1_000);
     });

@@ -96,7 +96,7 @@
 
   async function undo(changeId: number) {
     forgetLatest(changeId);
-    const answer = await whileUnderWay('Taking it back…', post('/undo', { changeId }));
+    const answer = await whileUnderWay('Undoing…', post('/undo', { changeId }));
     const left = (answer as { left?: boolean } | null)?.left;
     if (answer && left)
       announceWith(answer.message, 'Tell the same readers…', () => void goto(`/changes/${changeId}`));

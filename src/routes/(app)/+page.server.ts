@@ -20,9 +20,9 @@ export const load: PageServerLoad = (event) => {
 };
 
 const ANSWERS = {
-  send: 'They are on their way.',
+  send: 'They will be sent.',
   gather: 'They will be combined.',
-  'do not ring': 'They do not ring.'
+  'do not ring': 'They will not be sent.'
 };
 
 export const actions: Actions = {
@@ -42,7 +42,7 @@ export const actions: Actions = {
     return orFail(null, () => {
       const { actor } = signedIn(event);
       const { changeId } = event.locals.app.savedLists.count(actor, idOf(form, 'list') ?? 0, false);
-      return { done: 'It is no longer counted here; the list stays.', changeId };
+      return { done: 'The count was removed. The list remains.', changeId };
     });
   },
   works: async (event) => {

@@ -46,10 +46,10 @@
     >
   </p>
   {#if later.failed}<LaterFault what="The day ahead" />
-  {:else if !day}<p class="quiet waits" aria-live="polite">Working out the day ahead…</p>
+  {:else if !day}<p class="quiet waits" aria-live="polite">Computing the day ahead…</p>
   {:else}<BellStrip
       strip={day.strip}
-      label="Bells in the next 24 hours, one row for each person"
+      label="Bells in the next 24 hours, one row per person"
       onopen={openBell}
     />{/if}
 </section>

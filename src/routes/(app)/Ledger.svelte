@@ -29,7 +29,7 @@
     <a href="/tasks?show=overdue"
       ><b class="brick-text">{day?.overdue.count ?? '…'}</b><span
         >overdue{day && day.overdue.count > 0
-          ? `, oldest ${day.overdue.oldestWorkingDays} working days`
+          ? `, oldest ${many(day.overdue.oldestWorkingDays, 'working day')}`
           : ''}</span
       ></a
     >
@@ -47,7 +47,7 @@
   <li>
     <a href="#failing"
       ><b class:brick-text={tower.failing.length > 0}>{tower.failing.length}</b><span
-        >messages not delivered yet</span
+        >{agree(tower.failing.length, 'message', 'messages')} not delivered yet</span
       ></a
     >
   </li>

@@ -13,14 +13,13 @@
         <li class:done>
           <span class="tick" aria-hidden="true">{done ? '●' : '○'}</span>
           <span>
-            {#if key === 'people'}<a href="/people/new">Add the people</a> of the team, or
-              <a href="/people/sheet">bring them in</a> from a sheet: each one’s zone and week decide when they
-              are told.
-            {:else if key === 'calendar'}<a href="/calendars">Give the calendar its holidays</a>, so that
-              bells do not ring on closed days.
-            {:else if key === 'tasks'}<a href="/tasks/import">Bring tasks in</a> from a CSV file, or
+            {#if key === 'people'}<a href="/people/new">Add people</a>, or
+              <a href="/people/sheet">import them</a> from a sheet. Zone and working week decide when each is told.
+            {:else if key === 'calendar'}<a href="/calendars">Add holidays to the calendar</a>, so that no
+              rule rings on them.
+            {:else if key === 'tasks'}<a href="/tasks/import">Import tasks</a> from a CSV file, or
               <a href="/tasks/new">add one</a>.
-            {:else}<a href="/rules">Make a rule</a> and see what it would ring before you turn it on.{/if}
+            {:else}<a href="/rules">Add a rule</a> and check its forecast before you turn it on.{/if}
             <span class="quiet">{done ? 'done' : 'still to do'}</span>
           </span>
         </li>

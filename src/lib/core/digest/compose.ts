@@ -189,7 +189,12 @@ function keptText(kept: readonly GatheredItem[]): string {
     .flatMap(({ heading, items }) => [
       ...(heading === null ? [] : [heading]),
       ...items.map(({ subject, link, ruleName, reason, acts }) =>
-        [`• ${subject}`, link && `  ${link}`, actLines(acts, '  '), `  Rule “${ruleName}”. ${reason}`]
+        [
+          `• ${subject}`,
+          link && `  ${link}`,
+          actLines(acts, '  '),
+          `  Sent by the rule “${ruleName}”. ${reason}`
+        ]
           .filter(Boolean)
           .join('\n')
       )
@@ -221,7 +226,7 @@ export function changeWords({ change }: Pick<RollUpLine, 'change'>): string {
 function bandLine({ byBand, overdue }: RollUpLine): string[] {
   if (overdue === 0) return [];
   const parts = byBand.flatMap((n, band) => (n > 0 ? `${BANDS[band]}: ${n}` : []));
-  return [`working days late – ${parts.join(', ')}`];
+  return [`working days overdue – ${parts.join(', ')}`];
 }
 
 const INK = '#1b2b33';
@@ -252,7 +257,11 @@ function keptHtml(kept: readonly GatheredItem[]): string {
   return partsByWhose(kept)
     .map(({ heading, items }) => {
       const rows = items.map(({ subject, link, ruleName, reason, acts }) =>
-        rowHtml(subject, link, `${actsInline(acts)}<br>Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`)
+        rowHtml(
+          subject,
+          link,
+          `${actsInline(acts)}<br>Sent by the rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`
+        )
       );
       return `${heading === null ? '' : paragraph(heading)}${rowsHtml(rows.join(''))}`;
     })

@@ -4,13 +4,13 @@ export const FIELDS = {
   task: { label: 'name of the task', fallback: 'a task' },
   project: { label: 'its project', fallback: 'no project' },
   owner: { label: 'who owns it', fallback: 'no owner' },
-  'of owner': { label: '“ of Rui Tavares”; nothing where it is the reader’s own', fallback: '' },
-  'first name': { label: 'first name of the reader', fallback: 'colleague' },
-  'full name': { label: 'name of the reader', fallback: 'colleague' },
-  due: { label: 'when it is due, in the reader’s zone', fallback: 'no due date' },
-  start: { label: 'when it starts, in the reader’s zone', fallback: 'no start date' },
+  'of owner': { label: '“ of Rui Tavares”; nothing for the recipient’s own task', fallback: '' },
+  'first name': { label: 'first name of the recipient', fallback: 'colleague' },
+  'full name': { label: 'name of the recipient', fallback: 'colleague' },
+  due: { label: 'when it is due, in the recipient’s zone', fallback: 'no due date' },
+  start: { label: 'when it starts, in the recipient’s zone', fallback: 'no start date' },
   'days left': { label: '“due in 3 days”, “due today”, “overdue”', fallback: 'without a due date' },
-  'how late': { label: '“4 working days late”, “overdue since Friday”', fallback: 'not late' },
+  'how late': { label: '“4 working days overdue”, “overdue since Friday”', fallback: 'not late' },
   'days to start': {
     label: '“starts in 2 days”, “starts today”, “started”',
     fallback: 'without a start date'
@@ -20,7 +20,7 @@ export const FIELDS = {
   description: { label: 'its description', fallback: '' },
   link: { label: 'a link to the task', fallback: '' },
   count: { label: 'how many tasks the message is about', fallback: '1' },
-  reason: { label: 'why this message comes now', fallback: '' }
+  reason: { label: 'why this message is sent now', fallback: '' }
 } as const;
 
 export type FieldName = keyof typeof FIELDS;

@@ -52,12 +52,12 @@ export function composeGathered(
 
 function itemText({ subject, link, ruleName, reason, acts }: GatheredItem): string {
   const doable = acts.length > 0 ? `${actLines(acts, '  ')}\n` : '';
-  return `• ${subject}\n  ${link}\n${doable}  Rule “${ruleName}”. ${reason}`;
+  return `• ${subject}\n  ${link}\n${doable}  Sent by the rule “${ruleName}”. ${reason}`;
 }
 
 function itemHtml({ subject, link, ruleName, reason, acts }: GatheredItem): string {
   return (
     `<li style="margin:0 0 12px"><a href="${escapeHtml(link)}" style="color:#7d530e">${escapeHtml(subject)}</a>` +
-    `${actsInline(acts)}<br><span style="color:#53626b;font-size:13px">Rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
+    `${actsInline(acts)}<br><span style="color:#53626b;font-size:13px">Sent by the rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}</span></li>`
   );
 }

@@ -56,7 +56,7 @@ describe('a schedule', () => {
     ]);
   });
 
-  it('do not ring more often than every five minutes', () => {
+  it('does not ring more often than every five minutes', () => {
     expect(rings('FREQ=MINUTELY;INTERVAL=5', '2026-03-06', 'skip', 3)).toHaveLength(3);
     expect(() => rings('FREQ=MINUTELY;INTERVAL=4', '2026-03-06', 'skip', 3)).toThrow(
       expect.objectContaining({ code: 'schedule-too-often' })

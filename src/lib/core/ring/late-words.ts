@@ -11,10 +11,10 @@ const WEEK = 7;
  * @param dueAt the due moment
  * @param workdays working days overdue
  * @param zone whose today and clock are read
- * @example lateWords(dueAt, 0, at, zone) // “since 12:00 today”, “since Friday”; with 3: “3 working days late”
+ * @example lateWords(dueAt, 0, at, zone) // “since 12:00 today”, “since Friday”; with 3: “3 working days overdue”
  */
 export function lateWords(dueAt: InstantMs, workdays: number, at: InstantMs, zone: Zone): string {
-  if (workdays >= 1) return `${many(workdays, 'working day')} late`;
+  if (workdays >= 1) return `${many(workdays, 'working day')} overdue`;
   const today = zone.dayOf(at);
   // A day’s end belongs to the day that it ends.
   const lastDay = zone.dayOf(dueAt - 1);
@@ -23,7 +23,7 @@ export function lateWords(dueAt: InstantMs, workdays: number, at: InstantMs, zon
   return `since ${shortDay(lastDay, today)}`;
 }
 
-/** The same where nothing around it says that it is overdue: “overdue since Friday”, “3 working days late”. */
+/** The same where nothing around it says that it is overdue: “overdue since Friday”, “3 working days overdue”. */
 export function overdueWords(dueAt: InstantMs, workdays: number, at: InstantMs, zone: Zone): string {
   const words = lateWords(dueAt, workdays, at, zone);
   return workdays >= 1 ? words : `overdue ${words}`;

@@ -9,10 +9,10 @@ import { readyAt } from './wait.ts';
 
 /** Why a sweep leaves a task that it would take otherwise. */
 export const PROTECTIONS = [
-  'marked to be kept',
+  'marked “keep”',
   'has no completion time',
   'has open subtasks',
-  'its time is not logged yet',
+  'time not logged',
   'it cannot be computed for this task'
 ] as const;
 export type Protection = (typeof PROTECTIONS)[number];
@@ -117,9 +117,9 @@ function sinceWhen(
 }
 
 function protectionOf(act: SweepAct, details: TaskDetails): Protection | null {
-  if (details.keep) return 'marked to be kept';
+  if (details.keep) return 'marked “keep”';
   if (!takesAway(act)) return null;
   if (details.finishedAt === null) return 'has no completion time';
   if (details.openSubtasks > 0) return 'has open subtasks';
-  return details.logTime && details.minutesLogged === 0 ? 'its time is not logged yet' : null;
+  return details.logTime && details.minutesLogged === 0 ? 'time not logged' : null;
 }

@@ -113,15 +113,15 @@ describe('what a sweep never takes', () => {
   };
 
   it('a keep mark, whatever the sweep does', () => {
-    expect(why('close', { keep: true })).toBe('marked to be kept');
-    expect(why('still needed', { keep: true }, { phase: 'under way' })).toBe('marked to be kept');
+    expect(why('close', { keep: true })).toBe('marked “keep”');
+    expect(why('still needed', { keep: true }, { phase: 'under way' })).toBe('marked “keep”');
   });
 
   it('what has no completion time, open subtasks, or time not yet logged where it must be', () => {
     expect(why('close', {})).toBe('taken');
     expect(why('close', { finishedAt: null })).toBe('has no completion time');
     expect(why('close', { openSubtasks: 2 })).toBe('has open subtasks');
-    expect(why('close', { logTime: true })).toBe('its time is not logged yet');
+    expect(why('close', { logTime: true })).toBe('time not logged');
     expect(why('close', { logTime: true, minutesLogged: 5 })).toBe('taken');
     expect(why('purge', { finishedAt: null, asideAt: 0 }, { aside: 'archived' })).toBe(
       'has no completion time'

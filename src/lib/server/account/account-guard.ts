@@ -61,8 +61,8 @@ export class AccountGuard {
       ...{ readerId: personId, address: old, at, subject: 'Your address was changed', link: null },
       paragraphs: [
         `Hello ${name},`,
-        `${by} has changed the address by which Early Bell reaches you; this one is used no more. Links that were sent here open nothing now.`,
-        'If that was not meant so, tell an administrator of your workspace.'
+        `${by} has changed your address in Early Bell. This address is no longer used. Links in earlier messages no longer work.`,
+        'If this is wrong, tell an administrator of your workspace.'
       ]
     });
     this.#outbox.wake();

@@ -20,8 +20,7 @@ export function chatChannel(hook: () => ChatHook | null, reach: OutgoingReach): 
     name: 'chat',
     async send({ address, messageId, subject, text, link }, signal) {
       const to = hook();
-      if (to === null)
-        throw new AttemptFailed({ kind: 'refused', detail: 'The chat is not set up any more.' });
+      if (to === null) throw new AttemptFailed({ kind: 'refused', detail: 'The chat is no longer set up.' });
       const body = { id: messageId, to: address, title: subject, text, link };
       await postJson(to.url, null, body, signal, to.isSet ? reach : null);
     },

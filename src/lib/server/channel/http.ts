@@ -15,7 +15,7 @@ class LineFailed extends Error {
   readonly stood: boolean;
 
   constructor(cause: unknown, stood: boolean) {
-    super('the line failed', { cause });
+    super('the connection failed', { cause });
     this.stood = stood;
   }
 }
@@ -41,9 +41,7 @@ export async function postJson(
     const { cause, stood } = error as LineFailed;
     if (cause instanceof CodedError) throw new AttemptFailed({ kind: 'try-later', detail: cause.message });
     const { code } = cause as { code?: string };
-    const detail = signal.aborted
-      ? 'no answer in time'
-      : `it could not be reached${code ? ` (${code})` : ''}`;
+    const detail = signal.aborted ? 'no answer in time' : `no connection${code ? ` (${code})` : ''}`;
     throw new AttemptFailed({ kind: 'try-later', detail, unknown: stood });
   }
   const status = response.statusCode!;

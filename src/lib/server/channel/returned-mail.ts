@@ -41,7 +41,9 @@ export class ReturnedMail {
         read(stream)
           .then(async (bytes) => {
             if (bytes === null)
-              return done(Object.assign(new Error('That is too large to be read.'), { responseCode: 552 }));
+              return done(
+                Object.assign(new Error('This message is too large to read.'), { responseCode: 552 })
+              );
             const mail = await simpleParser(bytes, {
               keepDeliveryStatus: true,
               skipTextToHtml: true,
@@ -106,6 +108,6 @@ export function returnedIn(mail: ParsedMail): Returned[] {
     .map(({ address, status: code, diagnostic }) => ({
       messageId,
       address,
-      reason: `returned: ${diagnostic || code || 'no reason is given'}`.slice(0, LONGEST_REASON)
+      reason: `returned: ${diagnostic || code || 'no reason given'}`.slice(0, LONGEST_REASON)
     }));
 }

@@ -124,7 +124,7 @@ export class SmtpLine {
   #unlessGivenUp(signal: AbortSignal, step: (done: (failure?: Error | null) => void) => void): Promise<void> {
     return new Promise((resolve, reject) => {
       const connection = this.#connection;
-      const end = () => finish(new Error('the line was closed'));
+      const end = () => finish(new Error('the connection was closed'));
       const giveUp = () => {
         finish(new Error('no answer in time'));
         this.close();

@@ -33,7 +33,7 @@ export function textChannel(
     async send(message, signal) {
       const { address, messageId, subject } = message;
       const to = gateway();
-      if (!to) throw new AttemptFailed({ kind: 'refused', detail: 'Text messages are not set up any more.' });
+      if (!to) throw new AttemptFailed({ kind: 'refused', detail: 'Text messages are no longer set up.' });
       const body = {
         from: to.from,
         to: plainNumber(address),

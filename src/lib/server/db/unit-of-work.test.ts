@@ -23,7 +23,7 @@ const fail = (): never => {
 };
 
 describe('a unit of work', () => {
-  it('is written whole, or never', () => {
+  it('is written whole, or not at all', () => {
     work.run(() => {
       write('one');
       write('two');

@@ -61,7 +61,7 @@ export function digestRuns(app: Workspace, digestId: number, zone: Zone): Digest
 }
 
 function becameWords({ state, reason, end }: DigestRun): string {
-  if (state === 'sent') return end ?? 'on its way';
+  if (state === 'sent') return end ?? 'being sent';
   return state === 'empty' ? 'empty, not sent' : `not sent: ${reason ?? ''}`;
 }
 
@@ -69,5 +69,5 @@ function stagesWords({ stages }: DigestRun): string {
   if (!stages) return '';
   const { looked, found, shown, kept } = stages;
   const rows = shown < found ? `${shown} of ${found} shown` : `${found} in it`;
-  return `${looked} looked at, ${rows}${kept > 0 ? `, ${kept} kept for it` : ''}`;
+  return `${looked} checked, ${rows}${kept > 0 ? `, ${kept} kept notices` : ''}`;
 }

@@ -93,7 +93,7 @@ export class Lines {
 
   #waitWords({ leavesAt, readerId, ringAt, why }: NoticeRecord): string {
     const zone = this.#before.facts.people.get(readerId)?.zone ?? this.#viewer.zone;
-    if (leavesAt === null) return `when the task goes on (${this.#time(ringAt, zone)})`;
+    if (leavesAt === null) return `when the task is no longer stuck (${this.#time(ringAt, zone)})`;
     const madeUp = why.some(({ code }) => code === 'caught-up')
       ? ', sent late, because its time has passed'
       : '';

@@ -190,7 +190,7 @@ export class Digests {
     const told = readers.filter((reader) => this.#cannotRead(reader, row.nextAt) === null);
     const [only] = readers;
     if (told.length === 0)
-      return this.#end(id, 'skipped', only ? this.#cannotRead(only, row.nextAt)! : 'it has no readers');
+      return this.#end(id, 'skipped', only ? this.#cannotRead(only, row.nextAt)! : 'it has no recipients');
     const reader = row.readerId === TOGETHER ? null : told[0]!;
     const kept = reader ? this.#leaving.kept(reader.id, row.nextAt, now) : [];
     const { parts } = row;

@@ -189,7 +189,7 @@ export class Leaving {
     if (quiet) return this.#unring(notice, quiet, now, [quietWhy(planner, telling, quiet, now)]);
     const most = this.#ringer.enough({ rule, lead, task, recipient, anchorValue: notice.anchorValue });
     if (most !== null)
-      return this.#unring(notice, 'enough notices', now, [{ code: 'enough', params: { most } }]);
+      return this.#unring(notice, 'limit reached', now, [{ code: 'enough', params: { most } }]);
     return this.#isNews(notice, reader, now);
   }
 

@@ -17,9 +17,9 @@ export function listScopes(lists: readonly SavedList[]): ListScopes {
  * @returns why no rule can look at it, where it asks something that a task does not tell by itself
  */
 function scopeOf(query: ListQuery): ListScope | string {
-  if (query.text) return 'it looks for words, in comments too';
-  if (query.due === 'week') return '“this week” is each reader’s own';
-  if (query.show === 'out of earshot') return 'what is out of earshot is what no rule reaches';
+  if (query.text) return 'it searches for words, in comments too';
+  if (query.due === 'week') return '“this week” differs from person to person';
+  if (query.show === 'out of earshot') return '“out of earshot” means that no rule reaches the task';
   const { phases, standing, tests } = SHOWN[query.show];
   return { condition: { all: [...testsOf(query), ...tests] }, phases, standing };
 }

@@ -83,11 +83,11 @@ export class RuleFaults {
     ];
     this.#keeper.tell(
       rule,
-      `“${rule.name}” cannot be computed for some of its work`,
+      `“${rule.name}” cannot be computed for some tasks`,
       [
         `The rule “${rule.name}” cannot be computed for ${of.join(' and for ')}.`,
         `${first[0]!.message}`,
-        'It does not ring there until that is mended. Everything else rings as ever.'
+        'It does not ring there until this is corrected. Everything else rings as before.'
       ],
       first[0]!.taskId === NO_TASK ? null : first[0]!.taskId,
       now

@@ -101,7 +101,7 @@ export class Runs implements RunStarter {
     if (this.#source.planner.isQuiet(rule.facts, task, now))
       return runs.end(run.id, 'stopped', 'hushed', now);
     if (this.#isRearmedTooOften(rule.facts, lead, task)) {
-      runs.end(run.id, 'stopped', 'rings itself again and again', now);
+      runs.end(run.id, 'stopped', 'started itself again and again', now);
       const path = [`“${rule.facts.name}” moved the date it counts from ${MOST_REARMED} times`];
       return this.#chain.cut(rule.facts, task.id, path, now);
     }
@@ -318,7 +318,7 @@ export class Runs implements RunStarter {
       const stood = flatten(task, facts.detailsOf(task.id));
       const effect = resolveAct(act, actOn(planner, rule, task, now, run.actorId));
       if (!effect) {
-        done.push(`${actWords(act, names)}: nobody is there`);
+        done.push(`${actWords(act, names)}: nobody to set`);
         continue;
       }
       this.#work.run(() => this.#perform({ ...going, task }, step, act, effect));
@@ -334,11 +334,11 @@ export class Runs implements RunStarter {
   #doneBefore({ run, rule, task }: UnderWay, step: Do, { act }: Act): string | null {
     const { runs } = this.#stores;
     if (act === 'follow-up' && runs.openFollowUps(rule.id, task.id).length > 0)
-      return 'one of this rule is open for it';
+      return 'it already has an open follow-up of this rule';
     if (!ONCE_ONLY.includes(act)) return null;
     const value = onceValue(leadOf(rule, task, run.leadId), run.anchorValue, task);
     return runs.once(rule.id, `${step.id}/${act}`, task.id, task.round, value)
-      ? 'done before for this date'
+      ? 'already done for this date'
       : null;
   }
 

@@ -21,7 +21,7 @@ import type { RuleFaults } from './rule-faults.ts';
 import type { WorkingOver } from './working-over.ts';
 
 /** Stands for the test that keeps a task out where none can be made. */
-const UNTESTED = 'the rule cannot be computed for them';
+const UNTESTED = 'the rule cannot be computed';
 
 /** A look of a rule over tasks. */
 interface Look {
@@ -142,7 +142,7 @@ export class ScheduleRings {
     );
     const rung = found.filter(({ id }) => this.#ringEach(look, id, parent.id, foundOf(id))).length;
     runs.setStages(parent.id, this.#stages(lead, rule.facts.id, looked.length, rung, excluded));
-    runs.end(parent.id, 'ended', rung === 0 ? 'rang for nobody' : null, now);
+    runs.end(parent.id, 'ended', rung === 0 ? 'no task matched' : null, now);
     return parent.id;
   }
 
@@ -181,9 +181,8 @@ export class ScheduleRings {
       excluded.set(test, (excluded.get(test) ?? 0) + 1);
       return false;
     };
-    if (!leadHolds(lead, task, planner.facts)) return count('the ring time is for others');
-    if (hasCome?.(task) === false)
-      return count('its date, which has not come, is from before, or is missing');
+    if (!leadHolds(lead, task, planner.facts)) return count('the ring time is for other tasks');
+    if (hasCome?.(task) === false) return count('its date is missing, too early or still to come');
     const { watch, id } = rule.facts;
     if (watch.asks) {
       const subject = planner.subject(task, at, id);
@@ -192,7 +191,7 @@ export class ScheduleRings {
       const failing = watch.condition?.failing(subject);
       if (failing) return count(conditionWords(failing, recordNames(this.#stores)));
     }
-    return planner.stopped(rule.facts, task, at) ? count('it has come to its end for the task') : true;
+    return planner.stopped(rule.facts, task, at) ? count('the rule has ended for the task') : true;
   }
 
   #stages(

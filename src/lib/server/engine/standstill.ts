@@ -71,8 +71,8 @@ export class Standstill {
       if (answer !== 'pass over') return;
       for (const run of runs.dueBy(now)) runs.end(run.id, 'stopped', 'passed over', now, run.own);
       for (const notice of notices.leaving(now)) notices.end(notice, 'unrung', 'passed over', now);
-      for (const id of outbox.abandon('passed over: it may have left before', this.#clock.machine.now()))
-        notices.end(notices.byId(id)!, 'in doubt', 'it may have left before the restore', now);
+      for (const id of outbox.abandon('skipped: it may have been sent before', this.#clock.machine.now()))
+        notices.end(notices.byId(id)!, 'in doubt', 'it may have been sent before the restore', now);
     });
   }
 

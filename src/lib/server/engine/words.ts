@@ -99,7 +99,7 @@ export class Words {
     const { notice } = said;
     const { subject } = this.compose([said], { name: reader.name, zone: reader.zone });
     const instead = this.#inPlaceOf(notice, reader, notice.leavesAt!);
-    const reason = `${instead === null ? '' : `In place of ${instead}. `}${this.#reason(said, reader)}`;
+    const reason = `${instead === null ? '' : `Stand-in for ${instead}. `}${this.#reason(said, reader)}`;
     const acts = this.#acts(said, reader);
     const whose = whoseFor(said.task, reader);
     return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, whose, acts };

@@ -284,7 +284,7 @@ export class Escalations {
 const STARTED: Record<LadderStart, string | null> = {
   due: null,
   created: 'since it was created',
-  're-dated': 'since its date was moved',
+  're-dated': 'since its date changed',
   assigned: 'since the owner got it'
 };
 

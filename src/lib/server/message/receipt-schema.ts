@@ -14,5 +14,5 @@ export const receiptSchema = Joi.object<ReceiptInput>({
     .pattern(/^<[^<>\s]+> .+$/)
     .required(),
   status: Joi.valid('arrived', 'failed').required(),
-  reason: Joi.string().allow('').max(300).default('no reason is given')
+  reason: Joi.string().allow('').max(300).default('no reason given')
 });

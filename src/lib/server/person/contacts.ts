@@ -43,7 +43,7 @@ export class ContactService {
   /** @throws CodedError `contact-gone` */
   remove(actor: Actor, id: number): Committed<void> {
     const contact = this.#need(id);
-    return this.#committer.commit(actor, `Outside contact ${contact.name} taken out`, (writer) => {
+    return this.#committer.commit(actor, `Outside contact ${contact.name} removed`, (writer) => {
       for (const link of this.#stores.contacts.linksOf(id)) writer.remove('contact_link', link.id);
       writer.remove('contact', id);
     });

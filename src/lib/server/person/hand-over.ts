@@ -125,7 +125,7 @@ export class HandOverService {
     if (work === null && keeping === null && people === null) throw new CodedError('hand-over-nothing');
     for (const [field, id] of Object.entries({ work, keeping, people })) this.#checkHeir(personId, id, field);
     if (deactivate) this.#people.checkDeactivate(personId);
-    return this.#committer.commit(actor, `What ${person.name} held is handed over`, (writer) => {
+    return this.#committer.commit(actor, `Work of ${person.name} handed over`, (writer) => {
       if (work !== null) this.#handWork(writer, personId, work);
       if (keeping !== null) this.#handKeeping(writer, personId, keeping);
       if (people !== null) this.#handPeople(writer, person, people);

@@ -22,11 +22,11 @@ export interface LeaveSheetRow {
 
 interface ReadRow extends LeaveSheetRow {
   personId: number | null;
-  /** Null where it is entered already, or has a problem. */
+  /** Null where it already entered, or has a problem. */
   input: LeaveInput | null;
 }
 
-/** Leave of many people from a CSV sheet or a calendar. What is entered already is not entered again. */
+/** Leave of many people from a CSV sheet or a calendar. What already entered is not entered again. */
 export class LeaveSheet {
   readonly #stores: Stores;
   readonly #committer: Committer;
@@ -57,7 +57,7 @@ export class LeaveSheet {
     const rows = this.#read(file, otherwise);
     const good = rows.filter(({ input }) => input !== null);
     if (good.length === 0) throw new CodedError('leave-nothing');
-    return this.#committer.commit(actor, 'Leave taken in from a file', (writer) => {
+    return this.#committer.commit(actor, 'Leave imported from a file', (writer) => {
       for (const { personId, input } of good) this.#people.insertLeave(writer, personId!, input!);
       return { added: good.length, left: rows.length - good.length };
     });
@@ -111,7 +111,7 @@ export class LeaveSheet {
         ({ from, until }) =>
           from === at(input.fromDate, input.fromTime) && until === at(input.untilDate, input.untilTime)
       );
-    if (isSame) return { act: 'is entered already', problem: null, input: null };
+    if (isSame) return { act: 'already entered', problem: null, input: null };
     const other = before.find(
       (one) =>
         one.personId === id &&

@@ -284,7 +284,7 @@ class RowReader {
 
   #fault(name: string, manager: string): string | null {
     if (manager === '') return null;
-    if (!this.#manager.has(fold(manager))) return `Nobody here is called “${manager}”.`;
+    if (!this.#manager.has(fold(manager))) return `No person is named “${manager}”.`;
     const first = fold(name);
     const above = new Set<string>();
     for (let next = fold(manager); next !== ''; next = this.#manager.get(next) ?? '') {

@@ -73,7 +73,7 @@ export class PeopleService {
 
   dropMove(actor: Actor, id: number, from: string): Committed<void> {
     const person = this.#need(id);
-    return this.#committer.commit(actor, `${person.name} does not move on ${from}`, (writer) => {
+    return this.#committer.commit(actor, `${person.name} no longer moves on ${from}`, (writer) => {
       const same = this.#stores.people.movesOf(id).find((move) => move.from === from);
       if (same) writer.remove('person_zone', same.id);
     });
@@ -161,7 +161,7 @@ export class PeopleService {
     if (standIn && inBoth(own, spansOf(standIn)).length > 0)
       warnings.push(`${standIn.name} is on leave too. Notices go to the manager.`);
     const cannotHear = standIn && standIn.email === null && standIn.phone === null && standIn.chat === null;
-    if (cannotHear) warnings.push(`${standIn.name} has no mail address, so the manager would be asked.`);
+    if (cannotHear) warnings.push(`${standIn.name} has no mail address. Notices go to the manager.`);
     return warnings;
   }
 

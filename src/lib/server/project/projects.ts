@@ -84,7 +84,7 @@ export class ProjectService {
     if (at < 0) throw new CodedError('section-gone');
     ids.splice(at, 1);
     ids.splice(Math.max(0, Math.min(ids.length, at + by)), 0, id);
-    return this.#committer.commit(actor, `Sections of “${project.name}” put in order`, (writer) => {
+    return this.#committer.commit(actor, `Sections of “${project.name}” reordered`, (writer) => {
       ids.forEach((sectionId, position) => writer.update('section', sectionId, { position }));
     });
   }

@@ -48,7 +48,7 @@ export function changeView(
   const change = stores.changes.byId(changeId)!;
   const when = momentWords(app, viewer);
   const name = (id: number | null) =>
-    id === null ? 'Early Bell itself' : (stores.people.byId(id)?.name ?? 'a removed person');
+    id === null ? 'Early Bell' : (stores.people.byId(id)?.name ?? 'a removed person');
   const undone = change.undoneBy === null ? null : stores.changes.byId(change.undoneBy)!;
   const ids = idsWith(app, change);
   const { things, more } = thingsOf(app, stores.touched.inOrder(ids), viewer);
@@ -83,7 +83,7 @@ function causedViews({ stores }: ChangeServices, ids: readonly number[]): Caused
 }
 
 function whyItStays({ undo }: ChangeServices, { id, source }: ChangeMade, by: Undoer): string | null {
-  if (source === 'undo') return 'An undo cannot be undone: do again what it took back.';
+  if (source === 'undo') return 'An undo cannot be undone. Make the change again.';
   try {
     undo.check(id, by);
     return null;
@@ -107,7 +107,7 @@ export function doneToProject(
     .filter(({ actorId }) => maySee(actorId, undoer))
     .map(({ id, title, actorId, at, undoneBy }) => ({
       ...{ id, title, at: when(at), undone: undoneBy !== null },
-      by: actorId === null ? 'Early Bell itself' : (app.stores.people.byId(actorId)?.name ?? 'somebody gone')
+      by: actorId === null ? 'Early Bell' : (app.stores.people.byId(actorId)?.name ?? 'somebody gone')
     }));
 }
 
@@ -147,7 +147,7 @@ export function undoPreview(
     withdrawn: counted(waits, ({ taskId, readerId, leavesAt }) => ({
       task: names(taskId),
       to: readerName(app, readerId),
-      at: leavesAt === null ? 'when the task goes on' : when(leavesAt)
+      at: leavesAt === null ? 'when the task is no longer stuck' : when(leavesAt)
     })),
     left: leftViews(app, left, viewer),
     effect: tried.taskIds && effects.ofAct(tried.taskIds, undo, viewer)

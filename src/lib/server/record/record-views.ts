@@ -195,7 +195,7 @@ function outboxRow(
     leavesAt:
       row.leavesAt === null
         ? row.state === 'held'
-          ? 'when the task goes on'
+          ? 'when the task is no longer stuck'
           : 'never'
         : shortMoment(leavesAtOf(app, row, row.leavesAt), zone, today),
     kind: row.kind,
@@ -227,7 +227,7 @@ function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
     .filter(Boolean)
     .join('; ');
   if (state === 'in doubt' || (inDoubt && state !== 'sent'))
-    return { end: 'in doubt', why: why || 'it may have arrived', tone: 'failed' };
+    return { end: 'may have arrived', why, tone: 'failed' };
   switch (state) {
     case 'sent':
       return {
@@ -238,10 +238,10 @@ function endOf(row: OutboxRow): Pick<OutboxRowView, 'end' | 'why' | 'tone'> {
     case 'failed':
       return { end: 'failed', why, tone: 'failed' };
     case 'sending':
-      return { end: 'on its way', why, tone: 'waiting' };
+      return { end: 'being sent', why, tone: 'waiting' };
     case 'unrung':
     case 'withdrawn':
-      return { end: state, why, tone: 'quiet' };
+      return { end: state === 'unrung' ? 'not sent' : state, why, tone: 'quiet' };
     default:
       return { end: state === 'folded' ? 'kept for the digest' : 'waiting', why, tone: 'waiting' };
   }
@@ -281,15 +281,15 @@ function wordsOf(
     case 'read as':
       return `Previewed as ${person(data.personId) ?? 'somebody'}`;
     case 'clock turned back':
-      return 'The clock was turned back';
+      return 'The server’s clock was set back';
     case 'mail stopped':
       return data.stopped === true
-        ? 'Somebody outside has stopped all mail'
-        : 'Somebody outside gets mail again';
+        ? 'An outside contact stopped all mail'
+        : 'An outside contact gets mail again';
     case 'erased':
       return 'A person was erased';
     case 'sample data cleared':
-      return 'The sample data was cleared';
+      return 'The sample data was removed';
     case 'told of an undo':
       return `Readers were told:  ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
     case 'snoozed':
@@ -301,7 +301,7 @@ function wordsOf(
     case 'rush answered':
       return `Stopped messages: ${String(data.answer ?? '')}`;
     case 'swept':
-      return `Sweep “${String(data.name)}” has run: ${String(data.done)} done, ${String(data.left)} left out`;
+      return `Sweep “${String(data.name)}” has run: ${String(data.done)} done, ${String(data.left)} skipped`;
     case 'sweep':
       return `Sweep “${String(data.name)}” was ${String(data.what)}`;
     case 'catching up':

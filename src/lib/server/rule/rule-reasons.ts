@@ -69,13 +69,13 @@ function outside(watch: CompiledWatch, task: TaskFacts): string[] {
   if (watch.projects && (task.projectId === null || !watch.projects.has(task.projectId)))
     reasons.push(task.projectId === null ? 'it has no project' : 'the rule does not watch its project');
   if (task.private && task.ownerId !== watch.keeperId)
-    reasons.push('it is private, and the rule is kept by somebody else');
-  if (task.made?.ruleIds[0] === watch.ruleId) reasons.push('the rule has made it itself');
+    reasons.push('it is private, and the rule has another keeper');
+  if (task.made?.ruleIds[0] === watch.ruleId) reasons.push('this rule created it');
   else if (task.made && task.made.ruleIds.length > watch.madeDepth)
     reasons.push(
       watch.madeDepth === 0
-        ? 'a rule has made it, and this one makes tasks and does not look at those'
-        : 'rules have made it one after another, and it goes no deeper'
+        ? 'a rule created it, and this rule does not watch follow-ups'
+        : 'it is a follow-up of follow-ups, the deepest level'
     );
   return reasons;
 }

@@ -35,7 +35,7 @@ export class ChannelTest {
         ? new CodedError('no-address', { name: person?.name ?? 'Nobody' })
         : new CodedError('no-way', { what: CHANNEL[channel].needs });
     const domain = stores.settings.mailDomain();
-    const text = `Hello ${person.name},\n\nThis is a test message. What this workspace sends reaches you.`;
+    const text = `Hello ${person.name},\n\nThis is a test message. Messages from this workspace reach you.`;
     const html = `<p>${escapeHtml(text).replaceAll('\n\n', '</p><p>')}</p>`;
     const message = {
       readerId: personId,

@@ -4,12 +4,12 @@ import type { Db } from '../db/open.ts';
 /** How notices end, as people look for them. */
 export const NOTICE_ENDS = [
   'waiting',
-  'on its way',
+  'being sent',
   'sent',
-  'acted on',
-  'in doubt',
+  'answered',
+  'may have arrived',
   'failed',
-  'unrung',
+  'not sent',
   'withdrawn'
 ] as const;
 export type NoticeEnd = (typeof NOTICE_ENDS)[number];
@@ -55,13 +55,13 @@ export interface OutboxFilter {
 /** What SQL can ask of each end. */
 const IS: Readonly<Record<NoticeEnd, string>> = {
   waiting: `n.state IN ('planned', 'held', 'folded')`,
-  'on its way': `n.state = 'sending'`,
+  'being sent': `n.state = 'sending'`,
   sent: `n.state = 'sent'`,
-  'acted on': `n.acted_at IS NOT NULL`,
-  'in doubt': `(n.state = 'in doubt' OR EXISTS (SELECT 1 FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
+  answered: `n.acted_at IS NOT NULL`,
+  'may have arrived': `(n.state = 'in doubt' OR EXISTS (SELECT 1 FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id
     WHERE mn.notice_id = n.id AND d.in_doubt = 1))`,
   failed: `n.state = 'failed'`,
-  unrung: `n.state = 'unrung'`,
+  'not sent': `n.state = 'unrung'`,
   withdrawn: `n.state = 'withdrawn'`
 };
 

@@ -111,7 +111,7 @@ export class SweepActor {
     const today = (owner?.zone ?? workspace.zone).dayOf(writer.head.at);
     const days = (owner?.calendar ?? workspace.calendar).days;
     const date = formatDay(to === 'today' ? today : days.offset(today, 1));
-    if (task.due?.date === date) return 'due then already';
+    if (task.due?.date === date) return 'already due on that day';
     this.#tasks.update(writer, task, { dueDate: date });
     return null;
   }
@@ -127,7 +127,7 @@ export class SweepActor {
     const { at } = writer.head;
     const untilAt = readyAt(at, { n: answerDays, unit: 'workday' }, asked.zone, asked.calendar);
     const question = { runId, taskId: task.id, personId: asked.id, askedAt: at, untilAt, otherwise };
-    return this.#stores.sweepQuestions.ask(question) ? null : 'asked already, and not answered yet';
+    return this.#stores.sweepQuestions.ask(question) ? null : 'already asked, no answer yet';
   }
 
   /** The owner, where messages reach them. */

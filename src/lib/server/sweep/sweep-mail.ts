@@ -40,7 +40,7 @@ export class SweepMail {
     const what = many(taken, 'task');
     const goesOn =
       run.reason === null
-        ? `It runs ${at} unless you stop it.`
+        ? `It runs ${at} unless you cancel it.`
         : `It runs only if you approve it: ${run.reason}.`;
     const rows = [...eachRow(this.#stores.sweepRuns, run.id, 'taken')].map((row) => this.#row(row, keeper));
     const said = [`${what} would be ${doneWords(run.definition.act)} ${at} by “${run.name}”.`, goesOn];
@@ -100,7 +100,7 @@ export class SweepMail {
     }
     const said = [
       `Hello ${first},`,
-      `${one ? 'this task' : `these ${rows.length} tasks`} of yours ${one ? 'has' : 'have'} no date, so no rule can remind anybody. When should ${one ? 'it' : 'each'} be done?`
+      `${one ? 'this task' : `these ${rows.length} tasks`} of yours ${one ? 'has' : 'have'} no due date, so no rule reminds anybody. When should ${one ? 'it' : 'each'} be done?`
     ];
     const go = { link: `${this.#origin}/tasks?due=none&owner=${owner.id}`, words: 'Give them dates' };
     const subject = one ? `When? ${listed[0]!.name}` : `When? ${rows.length} tasks without a date`;

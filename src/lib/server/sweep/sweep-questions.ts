@@ -76,7 +76,7 @@ export class SweepQuestions {
     try {
       this.#committer.commit(
         { personId: null, source: 'sweep' },
-        `“${task.name}” ${words}: nobody said that it is still needed`,
+        `“${task.name}” ${words}: no answer to “still needed?”`,
         (writer) => {
           close('none');
           // What comes of a run is taken back with it.

@@ -98,8 +98,8 @@ function runRow(app: Services, run: SweepRun, zone: Zone, counts = countsOf(app,
 }
 
 const STANDING: Record<SweepRun['state'], string> = {
-  looking: 'its list is being made',
-  ready: 'its list is made',
+  looking: 'making its list',
+  ready: 'list ready',
   running: 'under way',
   halted: 'stopped part-way',
   done: 'done',

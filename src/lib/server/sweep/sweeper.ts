@@ -214,7 +214,7 @@ export class Sweeper {
     do {
       window = this.#parts.look.window(sweep, cursor, run.at);
       for (const [taskId, verdict] of window?.verdicts ?? []) {
-        if (verdict.is === 'not looked at') continue;
+        if (verdict.is === 'not checked') continue;
         looked++;
         if (verdict.is === 'waits') waiting++;
         else if (verdict.is === 'taken')
@@ -241,13 +241,13 @@ export class Sweeper {
     { definition, planned, at, lookedAt, standing, keeperId }: SweepRun,
     taken: number
   ): string | null {
-    if (!planned) return 'its list was asked for by hand';
+    if (!planned) return 'its list was made by hand';
     if (taken === 0) return null;
     if (definition.act.act === 'purge') return 'a purge always needs approval';
     if (definition.goes === 'after a yes') return 'this sweep needs approval';
     if (isLargeShare(taken, standing)) return `it would change ${taken} of ${many(standing, 'task')}`;
-    if (!this.#parts.mail.reaches(keeperId)) return 'there is nobody to whom its list could be sent';
-    return lookedAt >= at ? 'its list could not be sent a working day ahead' : null;
+    if (!this.#parts.mail.reaches(keeperId)) return 'nobody can get its list';
+    return lookedAt >= at ? 'its list could not be sent one working day before' : null;
   }
 
   #sweepOn(run: SweepRun, now: number): void {

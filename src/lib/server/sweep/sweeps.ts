@@ -191,7 +191,7 @@ export class SweepService {
   resume(actor: Actor, runId: number): void {
     const run = this.#needIn(runId, ['halted']);
     this.#transact(() => {
-      this.#note(actor, runId, 'gone on with');
+      this.#note(actor, runId, 'continued');
       this.#stores.sweepRuns.set({ ...run, state: 'running', reason: null });
     });
   }

@@ -152,13 +152,13 @@ export class BulkService {
 
   #reasonAgainst(task: Task, change: BulkChange, sight: Sight, { personId }: Viewer): string | null {
     if (!mayEdit(task, sight, this.#stores)) return 'not your task';
-    if (change.act === 'restore') return task.setAside === null ? 'in the list already' : null;
+    if (change.act === 'restore') return task.setAside === null ? 'already in the list' : null;
     if (task.setAside === 'binned') return 'in the bin';
     if (
       change.act === 'park' &&
       isBackAtOnce(this.#source.facts, task, change.date, personId, this.#clock.now())
     )
-      return 'that day has begun already';
+      return 'that day is not in the future';
     if (
       change.act === 'project' &&
       change.id !== null &&
@@ -269,7 +269,7 @@ export class BulkService {
       case 'shift':
         return `moved by ${change.n} ${change.unit === 'day' ? 'days' : 'working days'}`;
       case 'owner':
-        return `given to ${name(change.id, people, 'nobody')}`;
+        return `owner set to ${name(change.id, people, 'nobody')}`;
       case 'status':
         return `set to “${this.#status(change.id).name}”`;
       case 'priority':

@@ -50,8 +50,8 @@ export class Parking {
     for (const { id } of others) this.#stores.chores.clear(id);
     const title =
       tasks.length === 1
-        ? `“${first.name}” is back from being parked`
-        : `${tasks.length} tasks are back from being parked`;
+        ? `“${first.name}” is no longer parked`
+        : `${tasks.length} tasks are no longer parked`;
     this.#committer.commit({ personId: null, source: 'renewal' }, title, (writer) => {
       for (const task of tasks) this.bringBack(writer, task);
       if (to) this.tell(to, tasks, now);
@@ -70,14 +70,12 @@ export class Parking {
     if (!isReachable(to)) return;
     const rows = tasks.map((task) => this.#row(task, to));
     const one = rows.length === 1;
-    const subject = one
-      ? `Back from being parked: ${rows[0]!.name}`
-      : `${rows.length} tasks are back from being parked`;
+    const subject = one ? `No longer parked: ${rows[0]!.name}` : `${rows.length} tasks are no longer parked`;
     const said = one
       ? ['This task was parked until now. It is yours, and in the list again.']
       : ['These tasks were parked until now. They are yours, and in the list again.'];
     const link = one ? rows[0]!.link : `${this.#origin}/tasks?owner=${to.id}`;
-    const message = sweepMessage(subject, said, rows, { link, words: 'Look at what comes next' });
+    const message = sweepMessage(subject, said, rows, { link, words: 'Decide what comes next' });
     const about = { of: 'back', key: [now, to.id, ...tasks.map(({ id }) => id)] };
     queueWritten(this.#stores, { reader: to, kind: 'assigned', now }, about, message);
   }

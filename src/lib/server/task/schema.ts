@@ -72,7 +72,7 @@ const rhythmSchema = Joi.alternatives(
       .custom(checked((text) => void parseRecurrenceRule(text)))
       .required()
   })
-).messages({ 'alternatives.match': 'Say how often: a whole number of days, weeks, months or working days.' });
+).messages({ 'alternatives.match': 'Give a whole number of days, weeks, months or working days.' });
 
 /** The fields of a task one by one, none of them needed: what is absent stays as it is. */
 const taskFields = {

@@ -60,7 +60,10 @@
   <Line label="when">
     <Pick
       label="When it is sent"
-      options={wordOptions({ 'own hours': 'at each reader’s own digest times', schedule: 'on a schedule' })}
+      options={wordOptions({
+        'own hours': 'at each recipient’s own digest times',
+        schedule: 'on a schedule'
+      })}
       value={definition.when.by}
       onchange={setBy}
     />
@@ -69,8 +72,7 @@
     <ScheduleLine when={definition.when} of="the digest" zones={choices.zones} onchange={setWhen} />
   {:else}
     <p class="quiet">
-      On their own working days, and not while they are on leave. Each person sets the times on their own
-      page.
+      On their working days, not during leave. Each person sets the times on their own page.
     </p>
   {/if}
 </Part>
@@ -81,7 +83,7 @@
   </Line>
   <Line label="gathers">
     <Pick
-      label="One each or one to all"
+      label="One message each, or one for all"
       options={[
         { value: 'each', label: 'one message each' },
         {
@@ -96,7 +98,7 @@
   </Line>
   <Line label="nothing">
     <Pick
-      label="When there is nothing to say"
+      label="When empty"
       options={wordOptions({ skip: 'When empty: send nothing', 'all clear': 'When empty: “all clear”' })}
       value={definition.empty}
       onchange={(empty) => set({ empty })}

@@ -49,7 +49,7 @@
     const own = ++asked;
     if (person === null || !day || !minute) {
       shown = null;
-      fault = person === null ? 'It has no readers yet.' : '';
+      fault = person === null ? 'It has no recipients yet.' : '';
       return;
     }
     // While somebody types, only the last is asked for.
@@ -88,7 +88,7 @@
       onchange={(minute) => minute !== null && (time = minute)}
     />
     <span class="quiet">in {place}</span>
-    <span class="sides" role="group" aria-label="How it is shown">
+    <span class="sides" role="group" aria-label="Layout">
       {#each Object.entries(SIDES) as [key, words] (key)}
         <button
           type="button"
@@ -103,7 +103,8 @@
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}
   {#if shown}
     <p class="stages quiet" data-testid="stages">
-      {shown.stages.looked} tasks looked at · {shown.stages.found} in a section · {shown.stages.shown} shown ·
+      {many(shown.stages.looked, 'task')} checked · {shown.stages.found} in a section · {shown.stages.shown} shown
+      ·
       {many(shown.stages.kept, 'kept notice')} · {many(shown.stages.readers, 'recipient')}{shown.files
         .length > 0
         ? ` · attached: ${shown.files.join(', ')}`

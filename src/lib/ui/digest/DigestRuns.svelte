@@ -12,7 +12,7 @@
   {:else}
     <table>
       <caption class="sr">The last digests, newest first</caption>
-      <thead><tr><th>Moment</th><th>To</th><th>What became of it</th><th>On its way</th></tr></thead>
+      <thead><tr><th>Moment</th><th>To</th><th>Result</th><th>Being sent</th></tr></thead>
       <tbody>
         {#each runs as run (run.id)}
           <tr>

@@ -46,7 +46,7 @@
         onclick={() => raise(i)}><ArrowUp size={14} /></button
       >
       <TakeOut
-        label="Take “{SECTION_WORDS[section]}” out"
+        label="Remove “{SECTION_WORDS[section]}”"
         onclick={() => onchange(sections.filter((one) => one !== section))}
       />
     </li>

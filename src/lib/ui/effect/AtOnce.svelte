@@ -21,8 +21,8 @@
     listed={atOnce.listed.length}
   >
     <table>
-      <caption class="sr">Messages that leave at once</caption>
-      <thead><tr><th>To</th><th>Message</th><th>By the rule</th></tr></thead>
+      <caption class="sr">Messages sent at once</caption>
+      <thead><tr><th>To</th><th>Message</th><th>Rule</th></tr></thead>
       <tbody>
         {#each atOnce.listed as message, i (i)}
           <tr
@@ -43,7 +43,7 @@
 {/each}
 {#if atOnce.acts > 0}
   <Counted
-    words="Rules do {many(atOnce.acts, 'thing', 'things')} because of it"
+    words="{many(atOnce.acts, 'thing', 'things')} by rules because of it"
     count={atOnce.acts}
     listed={atOnce.actsListed.length}
     openUpTo={4}
@@ -54,7 +54,7 @@
   </Counted>
 {/if}
 {#each atOnce.questions as question, i (i)}
-  <p>“{question}” is asked no more.</p>
+  <p>“{question}” is no longer asked.</p>
 {/each}
 
 <style>

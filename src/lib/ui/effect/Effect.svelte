@@ -9,7 +9,7 @@
   /** What a change would do, before it is saved: counts, and the list below each. */
   interface Props {
     effect: EffectView;
-    /** What is changed is said by whoever shows this. */
+    /** Changed tasks is said by whoever shows this. */
     changedElsewhere?: boolean;
   }
   let { effect, changedElsewhere = false }: Props = $props();
@@ -37,7 +37,7 @@
     listed={changed.things.length}
     openUpTo={3}
   >
-    <Changed things={changed.things} more={0} caption="What is changed" />
+    <Changed things={changed.things} more={0} caption="Changed tasks" />
   </Counted>
 {/if}
 {#if effect.atOnce}<AtOnce atOnce={effect.atOnce} />{/if}

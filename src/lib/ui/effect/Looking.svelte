@@ -4,9 +4,8 @@
 </script>
 
 <p class="quiet" role="status">
-  Working out what it would do…
-  {#if part !== null}<progress max="1" value={part} aria-label="How far it has come"
-      >{Math.round(part * 100)} %</progress
+  Computing the effect…
+  {#if part !== null}<progress max="1" value={part} aria-label="Progress">{Math.round(part * 100)} %</progress
     >{/if}
 </p>
 

@@ -42,7 +42,7 @@ export class EditedDraft<T> {
     beforeNavigate(({ cancel, willUnload }) => {
       if (!this.unsaved) return;
       if (willUnload) cancel();
-      else if (!confirm(`${what} has changes that are not saved. Leave the page?`)) cancel();
+      else if (!confirm(`${what} has unsaved changes. Leave the page?`)) cancel();
     });
   }
 }

@@ -39,7 +39,7 @@ export async function postJson<T>(
     if ('message' in said) return { ok: false, message: said.message };
     onPart(said.part);
   }
-  throw new TypeError('The answer has no end.');
+  throw new TypeError('The server’s answer is incomplete.');
 }
 
 /**

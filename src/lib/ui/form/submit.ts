@@ -3,7 +3,8 @@ import { goto } from '$app/navigation';
 import { announce, whileUnderWay } from '../frame/notices.svelte.ts';
 
 /** No answer at all: the server is gone or the line is down. Whether it was done before is not known. */
-export const NO_ANSWER = 'The server does not answer. Whether this was done shows once it does.';
+export const NO_ANSWER =
+  'The server does not answer. Check whether your change was saved when it answers again.';
 
 /** What a form action gives back when something was done. */
 export interface Done {
@@ -27,7 +28,7 @@ export function submitDone(
   ondone: (done: Done) => void,
   before?: () => void,
   accepted?: (sent: FormData) => void,
-  underWay: string | null = 'This takes a moment…'
+  underWay: string | null = 'Please wait…'
 ): SubmitFunction {
   let isUnderWay = false;
   return ({ formData, cancel }) => {

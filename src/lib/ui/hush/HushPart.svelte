@@ -29,7 +29,7 @@
     </form>
   {/each}
   <details bind:open={opened}>
-    <summary class="quiet">hush {what} for a while</summary>
+    <summary class="quiet">Hush {what}</summary>
     <form
       class="row"
       method="POST"
@@ -43,14 +43,14 @@
         class="value"
         type="date"
         name="until"
-        aria-label="Last quiet day"
+        aria-label="Hushed until"
         min={hush.tomorrow}
         value={hush.tomorrow}
         required
       />
-      <input class="value" name="note" maxlength="200" placeholder="why" aria-label="Why it is hushed" />
+      <input class="value" name="note" maxlength="200" placeholder="why" aria-label="Reason" />
       <button class="button">Hush</button>
-      <span class="quiet">what waits is withdrawn and not made up later; at most 90 days</span>
+      <span class="quiet">waiting notices are withdrawn and never sent; 90 days at most</span>
     </form>
   </details>
   {#if fault}<p class="fault" role="alert">{fault}</p>{/if}

@@ -10,6 +10,6 @@
 </script>
 
 <p class="fault" role="alert">
-  {what} could not be worked out.
+  {what} could not be computed.
   <button type="button" class="button" onclick={() => void invalidateAll()}>Try again</button>
 </p>

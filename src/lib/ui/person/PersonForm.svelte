@@ -79,8 +79,8 @@
     value={values.groups}
     error={errors.groups}
     hint={choices.groups.length > 0
-      ? `With commas between. There are: ${choices.groups.join(', ')}.`
-      : 'With commas between; a new name makes a new group.'}
+      ? `Separated by commas. There are: ${choices.groups.join(', ')}.`
+      : 'Separated by commas; a new name makes a new group.'}
   />
   {#if mayGiveAccess}
     <Field

@@ -20,7 +20,7 @@
 <h2 class="mt-5">Quiet hours and daily limit</h2>
 <form id="digest-times" method="POST" action="?/quiet" use:enhance={submitDone(done)}>
   <TextField
-    label="Quiet, from and to"
+    label="Quiet hours"
     name="quiet"
     value={value('quiet')}
     error={fault?.errors.quiet ?? fault?.errors['']}

@@ -6,7 +6,7 @@
 </script>
 
 <table>
-  <caption class="sr">Messages that have left because of it</caption>
+  <caption class="sr">Messages sent because of it</caption>
   <thead><tr><th>Message</th><th>To</th><th>Left</th></tr></thead>
   <tbody>
     {#each left.listed as { subject, to, at }, i (i)}

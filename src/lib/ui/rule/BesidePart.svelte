@@ -9,7 +9,7 @@
 </script>
 
 <p class="counts" aria-live="polite">
-  Until {beside.until}: <b>{beside.added}</b> come besides, <b>{beside.gone}</b> come no more,
+  Until {beside.until}: <b>{beside.added}</b> added, <b>{beside.gone}</b> removed,
   <b>{beside.moved}</b>
   moved, <b>{beside.same}</b> unchanged.
 </p>
@@ -17,7 +17,7 @@
   <p class="quiet">The draft rings exactly like the live version.</p>
 {:else}
   <table>
-    <caption class="sr">Notices that the draft adds, takes away or moves</caption>
+    <caption class="sr">Notices that the draft adds, removes or moves</caption>
     <thead><tr><th>How</th><th>Leaves</th><th>Task</th><th>Tells</th></tr></thead>
     <tbody>
       {#each beside.rows as { how, bell, was } (how + bell.key)}

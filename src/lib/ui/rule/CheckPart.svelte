@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree } from '$lib/core/many.ts';
+  import { agree, many } from '$lib/core/many.ts';
   import type { PastChoices } from '$lib/core/rule/model.ts';
   import type { CheckView } from '$lib/view/rule-trials.ts';
 
@@ -15,41 +15,39 @@
 
   let { check, live, past, onpast, onclose }: Props = $props();
   const waiting = $derived(check.withdraws.notices);
-  const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 </script>
 
 <section class="sheet check" aria-labelledby="check">
-  <h2 id="check">{live ? 'Before it becomes live' : 'Before it is turned on'}</h2>
+  <h2 id="check">{live ? 'Check before it becomes live' : 'Check before it is turned on'}</h2>
   <ul>
     <li>
-      {#if check.week === 0}In the next seven days it sends nothing.{:else}In the next seven days it sends
-        <b>{plural(check.week, 'message')}</b>
-        to {plural(check.people, 'person', 'people')}{check.next.length > 0
+      {#if check.week === 0}Sends nothing in the next seven days.{:else}In the next seven days it sends
+        <b>{many(check.week, 'message')}</b>
+        to {many(check.people, 'person', 'people')}{check.next.length > 0
           ? `, first ${check.next.join('; ')}`
           : ''}.{/if}
     </li>
     {#if check.atOnce && check.rush}
       <li class="brick-text">
-        <b>{check.atOnce.count} messages leave at once</b>
+        <b>{many(check.atOnce.count, 'message')} sent at once</b>
         on {check.atOnce.at}. Combine them or watch fewer tasks.
       </li>
     {/if}
     {#each check.silences as { rule, notices }, i (i)}
       <li class="brick-text">
-        <b>{plural(notices, 'notice')} of “{rule}” {agree(notices, 'is', 'are')} not sent</b> in these days because
-        of it: it tells the same person the same about the same task within the hour before. Give one of them another
-        time if both are meant.
+        <b>{many(notices, 'notice')} of “{rule}” {agree(notices, 'is', 'are')} not sent</b> because of this rule:
+        it tells the same person about the same task within one hour before. Change one of the times to send both.
       </li>
     {/each}
     {#if check.silenced > 0}
       <li>
-        {plural(check.silenced, 'notice')} of it {agree(check.silenced, 'is', 'are')} not sent: another rule tells
-        the same person the same about the same task within the hour before.
+        {many(check.silenced, 'notice')} of it {agree(check.silenced, 'is', 'are')} not sent: another rule tells
+        the same person about the same task within one hour before.
       </li>
     {/if}
     {#if waiting > 0}
       <li>
-        {plural(waiting, 'notice')} that {agree(waiting, 'waits', 'wait')} to leave {agree(
+        {many(waiting, 'notice')} that {agree(waiting, 'waits', 'wait')} to leave {agree(
           waiting,
           'is',
           'are'
@@ -63,10 +61,10 @@
     {#if check.past > 0}
       <li>
         <label
-          >{plural(check.past, 'ring')} of it {agree(check.past, 'lies', 'lie')} in the past:
+          >{many(check.past, 'ring')} of it {agree(check.past, 'lies', 'lie')} in the past:
           <select
             class="value"
-            aria-label="What becomes of rings in the past"
+            aria-label="Past ring times"
             value={past}
             onchange={(event) => onpast(event.currentTarget.value as PastChoices['turnedOn'])}
           >

@@ -6,7 +6,7 @@
   import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';
 
-  /** On whose clock one ring time is, where it has a time of day; of a schedule whose calendar says which days are closed, too. */
+  /** Time zone one ring time is, where it has a time of day; of a schedule whose calendar says which days are closed, too. */
   interface Props {
     lead: Lead;
     choices: RuleChoices;
@@ -18,18 +18,18 @@
   const hasTime = $derived(lead.kind === 'schedule' || (lead.kind === 'offset' && isDayLevel(lead.unit)));
   const setZone = (next: ZoneChoice) => onchange({ ...lead, zone: next });
   const CLOCKS: Record<ZoneChoice['of'], string> = {
-    recipient: 'on the recipient’s clock',
-    owner: 'on the owner’s clock',
-    project: 'on the project’s clock',
-    workspace: 'on the workspace’s clock',
-    named: 'on a named place’s clock'
+    recipient: 'where the recipient is',
+    owner: 'where the owner is',
+    project: 'where the project is',
+    workspace: 'workspace time',
+    named: 'in another place'
   };
 </script>
 
 {#if hasTime}
   <span class="part">
     <Pick
-      label="On whose clock"
+      label="Time zone"
       options={wordOptions(CLOCKS)}
       value={zone.of}
       onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
@@ -43,7 +43,7 @@
       />
     {/if}
     {#if lead.kind === 'schedule' && lead.closedDay !== 'as-is'}
-      <span class="quiet">closed days by {calendarOfClock(zone)}</span>
+      <span class="quiet">closed days: {calendarOfClock(zone)}</span>
     {/if}
   </span>
 {/if}

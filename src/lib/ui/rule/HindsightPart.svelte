@@ -38,7 +38,7 @@
         : ''}. {#if past.really > 0}It was on part of the time and sent <b>{past.really}</b>.{/if}
     </p>
     <p class="quiet">
-      Dates, owners, statuses and calendars are as they were then. Other rules are left out.{past.short
+      Dates, owners, statuses and calendars are as they were then. Other rules are not included.{past.short
         ? ' There are no older records.'
         : ''}
       {#if stale}The rule has been changed since.
@@ -51,7 +51,7 @@
     {/if}
     {#if listed > 0}
       <table>
-        <caption class="sr">What it would have sent, and what not, in the last four weeks</caption>
+        <caption class="sr">Notices of the last four weeks, sent and not sent</caption>
         <thead><tr><th>Left</th><th>Task</th><th>Tells</th></tr></thead>
         <tbody>
           {#each past.rows as row, i (i)}
@@ -66,14 +66,14 @@
                   >{:else}{row.task}{/if}</td
               >
               <td
-                >{row.reader}{#if row.unrung !== null}<span class="quiet block">unrung, {row.unrung}</span
+                >{row.reader}{#if row.unrung !== null}<span class="quiet block">not sent: {row.unrung}</span
                   >{/if}</td
               >
             </tr>
           {/each}
         </tbody>
       </table>
-      {#if all > listed}<p class="quiet">{all - listed} more are counted and not listed.</p>{/if}
+      {#if all > listed}<p class="quiet">{all - listed} more are not listed.</p>{/if}
     {/if}
   {/if}
 </div>

@@ -37,10 +37,10 @@
       { value: 'priorities', label: 'Limit to priorities', when: !shown('priorities') },
       {
         value: 'groups',
-        label: 'only for owners in a group',
+        label: 'Limit to owners in a group',
         when: !shown('groups') && choices.groups.length > 0
       },
-      { value: 'tags', label: 'only for some tags', when: !shown('tags') && choices.tags.length > 0 },
+      { value: 'tags', label: 'Limit to tags', when: !shown('tags') && choices.tags.length > 0 },
       { value: 'off', label: 'Turn off', when: lead.on }
     ];
     return all.filter(({ when }) => when);
@@ -62,7 +62,7 @@
 {/if}
 {#if shown('priorities')}
   <span class="only">
-    <span class="quiet">only of priority</span>
+    <span class="quiet">only priority</span>
     <PickMany
       label="Priorities for which it rings"
       options={plainOptions(PRIORITIES)}
@@ -74,7 +74,7 @@
 {/if}
 {#if shown('groups')}
   <span class="only">
-    <span class="quiet">only where the owner is in</span>
+    <span class="quiet">only owners in</span>
     <PickMany
       label="Groups of owners for whom it rings"
       options={namedOptions(choices.groups)}
@@ -86,7 +86,7 @@
 {/if}
 {#if shown('tags')}
   <span class="only">
-    <span class="quiet">only where tagged</span>
+    <span class="quiet">only tags</span>
     <PickMany
       label="Tags for which it rings"
       options={plainOptions(choices.tags)}

@@ -23,7 +23,7 @@
     ...dated.flatMap(({ id, name, kind }) =>
       kind === 'date range'
         ? [
-            { value: `${id} from`, label: `${name} (its beginning)` },
+            { value: `${id} from`, label: `${name} (its start)` },
             { value: `${id} until`, label: `${name} (its end)` }
           ]
         : [{ value: `${id} from`, label: name }]
@@ -68,8 +68,8 @@
     label="Which of these dates"
     still
     options={[
-      { value: 'any', label: 'whenever that is' },
-      { value: 'come', label: 'up to today and not yet told' }
+      { value: 'any', label: 'any date' },
+      { value: 'come', label: 'dates that have passed' }
     ]}
     value={lead.since === undefined ? 'any' : 'come'}
     onchange={setWhich}

@@ -88,7 +88,7 @@
       onchange={(event) => onchange({ ...lead, start: event.currentTarget.value })}
     />
     <Pick
-      label="When the day of the schedule is closed"
+      label="On a closed day"
       still
       options={wordOptions(CLOSED_WORDS)}
       value={lead.closedDay as 'skip'}
@@ -97,7 +97,7 @@
     <OncePick {lead} {choices} {onchange} />
   </span>
 {:else if lead.kind === 'event'}
-  <span class="quiet">as soon as</span>
+  <span class="quiet">when</span>
   <Pick
     label="What happens"
     options={RULE_EVENTS.map((name) => ({ value: name, label: EVENT_WORDS[name] }))}

@@ -23,7 +23,7 @@
     ['manager 2', 'the manager’s manager'],
     ['above 1', 'the next active manager, or the coordinators'],
     ['above 2', 'the second manager up, or the coordinators'],
-    ['above 3', 'three above the owner, else the coordinators'],
+    ['above 3', 'the third manager up, or the coordinators'],
     ['members', 'the project’s members'],
     ['creator', 'its creator'],
     ['actor', 'the person who changed it'],

@@ -53,7 +53,7 @@
     const alone = heardAlone(definition, id);
     const who = many(alone, 'recipient is told', 'recipients are told');
     const them = agree(alone, 'that recipient', 'them');
-    if (alone === 0 || confirm(`${who} at this ring time alone. Take ${them} out with it?`))
+    if (alone === 0 || confirm(`${who} only at this ring time. Remove ${them} too?`))
       definition = withoutLead(definition, id);
   }
 
@@ -83,7 +83,7 @@
     offset: 'before or after a date',
     rung: 'when a task is overdue (ladder level)',
     schedule: 'on a schedule',
-    event: 'as soon as something happens',
+    event: 'when something happens',
     'by hand': 'by hand, with a button'
   } as const;
   const LATE: Record<LateChoice, string> = {
@@ -101,7 +101,7 @@
     <Line
       label={isRung(lead) ? `level ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
       group="Ring time {i + 1}"
-      out={{ label: 'Take this ring time out', onclick: () => takeOut(lead.id) }}
+      out={{ label: 'Remove this ring time', onclick: () => takeOut(lead.id) }}
     >
       {#if isRung(lead)}
         <RungRow
@@ -148,14 +148,14 @@
     {/if}
     <Line label="if too late">
       <Pick
-        label="What would come too late for the date"
+        label="If it would be too late for the date"
         still
         options={wordOptions(LATE)}
         value={definition.ifLate}
         onchange={(late) => (definition.ifLate = late)}
       />
       {#if definition.leads.some((lead) => lead.kind === 'offset' && lead.repeat !== null)}
-        <span class="quiet">of repeats the first ring alone</span>
+        <span class="quiet">only the first ring of repeats</span>
       {/if}
     </Line>
   {/if}

@@ -23,5 +23,5 @@
   ' and for '
 )}{#if fault.tasks.length > 0}: {#each fault.tasks as task, i (task.id)}{i > 0 ? ', ' : ''}<a
       href="/tasks/{task.id}">{task.name}</a
-    >{/each}{others > 0 ? ` and ${others} more` : ''}{/if}. {fault.message} It does not ring there; everything else
-rings.
+    >{/each}{others > 0 ? ` and ${others} more` : ''}{/if}. {fault.message} It does not ring there. Other rules
+and tasks are not affected.

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree } from '$lib/core/many.ts';
+  import { agree, many } from '$lib/core/many.ts';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
@@ -25,7 +25,6 @@
       .filter((part) => forecast.faults.some((fault) => fault.part === part))
       .map((part) => WHOLE[part])
   );
-  const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
   let rest: HTMLParagraphElement | undefined = $state();
 
@@ -42,19 +41,15 @@
   <p class="head">
     <span class="quiet" id="forecast">four weeks, to {forecast.until}</span>
     <span class="quiet numbers" aria-live="polite">
-      {plural(counts.bells, 'bell')}, {plural(counts.people, 'person', 'people')}{counts.held > 0
+      {many(counts.bells, 'bell')}, {many(counts.people, 'person', 'people')}{counts.held > 0
         ? `, ${counts.held} held`
-        : ''}{counts.unrung > 0 ? `, ${counts.unrung} unrung` : ''}
+        : ''}{counts.unrung > 0 ? `, ${counts.unrung} not sent` : ''}
     </span>
   </p>
   <div class="sheet strip" class:pending>
-    <BellStrip
-      strip={forecast.strip}
-      label="What this rule will ring in the next four weeks"
-      onopen={openBell}
-    />
+    <BellStrip strip={forecast.strip} label="Notices of this rule in the next four weeks" onopen={openBell} />
     {#if forecast.peopleBelow > 0}<p class="quiet">
-        and {plural(forecast.peopleBelow, 'person', 'people')} more, who {agree(
+        and {many(forecast.peopleBelow, 'person', 'people')} more, who {agree(
           forecast.peopleBelow,
           'has',
           'have'
@@ -63,7 +58,7 @@
   </div>
 
   {#each unfinished as part (part)}
-    <p class="band brick"><b>{part} is not finished</b><span>Until it is, nothing is foretold.</span></p>
+    <p class="band brick"><b>{part} is not finished</b><span>There is no forecast until it is.</span></p>
   {/each}
   <LintPart lints={forecast.lints} {onmend} />
   {#if forecast.outOfEarshot.length > 0}
@@ -75,21 +70,23 @@
   {#if counts.past > 0}
     <p class="band">
       <b>Past</b><span
-        >{plural(counts.past, 'ring')} of these times {agree(counts.past, 'lies', 'lie')} in the past. {on
-          ? 'Nothing is'
-          : 'When the rule is turned on nothing is'} made up for them.</span
+        >{many(counts.past, 'ring time is', 'ring times are')} past. Nothing is sent for {agree(
+          counts.past,
+          'it',
+          'them'
+        )}.</span
       >
     </p>
   {/if}
   {#each forecast.broken as fault (fault.message)}
     <p class="band brick">
       <b>Cannot be computed</b><span
-        >{#if fault.count > 0}{plural(fault.count, 'task')}: {#each fault.tasks as task, i (task.id)}{i > 0
+        >{#if fault.count > 0}{many(fault.count, 'task')}: {#each fault.tasks as task, i (task.id)}{i > 0
               ? ', '
               : ''}<a href="/tasks/{task.id}">{task.name}</a>{/each}{fault.count > fault.tasks.length
             ? ` and ${fault.count - fault.tasks.length} more`
             : ''}.
-        {/if}{fault.message} Nothing is promised there.</span
+        {/if}{fault.message} No notice is certain there.</span
       >
     </p>
   {/each}

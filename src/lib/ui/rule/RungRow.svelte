@@ -46,12 +46,12 @@
 
 {#snippet timing(n: number, unit: Unit, of: string, change: (n: number, unit: Unit) => void)}
   <Pick
-    label="{of}Before it is late or after"
+    label="{of}Before or after it is overdue"
     still
     options={[
       { value: 'at', label: 'as soon as it is overdue' },
       { value: 'after', label: 'after it is overdue by' },
-      { value: 'before', label: 'before it is late by' }
+      { value: 'before', label: 'before it is overdue by' }
     ]}
     value={sideOf(n)}
     onchange={(side) => change(turned(n, side), unit)}
@@ -96,7 +96,7 @@
       />
     {/if}
     {@render timing(one.n, one.unit, 'Other timing: ', (n, unit) => replace(i, { ...one, n, unit }))}
-    <TakeOut label="Take this timing out" onclick={() => replace(i, null)} />
+    <TakeOut label="Remove this timing" onclick={() => replace(i, null)} />
   </div>
 {/each}
 {#if lead.repeat}

@@ -30,14 +30,14 @@
     <summary class="quiet">Text for several tasks: “{step.several.subject}”</summary>
     <div class="sheet">
       <FieldText
-        label="Heading where there are several{suffix}"
+        label="Subject for several tasks{suffix}"
         oneLine
         {fields}
         text={step.several.subject}
         onchange={(subject) => onchange({ several: { ...step.several, subject } })}
       />
       <FieldText
-        label="Text where there are several{suffix}"
+        label="Text for several tasks{suffix}"
         {fields}
         text={step.several.body}
         onchange={(body) => onchange({ several: { ...step.several, body } })}

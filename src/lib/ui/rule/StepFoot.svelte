@@ -40,14 +40,14 @@
       chosen={step.leads}
       onchange={setLeads}
     />
-    <TakeOut label="Answer every ring time" onclick={() => onchange({ ...step, leads: null })} />
+    <TakeOut label="Run at every ring time" onclick={() => onchange({ ...step, leads: null })} />
   </Line>
 {/if}
 {#if described}
   <Line label="it is for">
     <input
       class="value grow"
-      aria-label="What it is for{suffix}"
+      aria-label="Description{suffix}"
       maxlength="500"
       value={step.description}
       onchange={(event) => onchange({ ...step, description: event.currentTarget.value.trim() })}

@@ -71,7 +71,7 @@
       <div class="head">
         <input
           class="name"
-          placeholder="name this step"
+          placeholder="Name of this step"
           maxlength="120"
           aria-label="Name of step {i + 1}{where}"
           value={step.name}

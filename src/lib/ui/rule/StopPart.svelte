@@ -30,7 +30,7 @@
     const lines = [
       {
         value: 'notices',
-        label: 'ends after so many notices',
+        label: 'ends after a number of notices',
         when: !shown('notices', stop.afterNotices !== null)
       },
       { value: 'until', label: 'ends after a day', when: !shown('until', stop.until !== null) },
@@ -60,7 +60,7 @@
   const QUIET: { key: 'acknowledged' | 'stuck'; when: string; options: [QuietFor, string][] }[] = [
     {
       key: 'acknowledged',
-      when: 'somebody has said that they are on it',
+      when: 'somebody has acknowledged it',
       options: [
         ['overdue', 'they get no overdue notice until then'],
         ['everything', 'they get nothing of this rule until then'],
@@ -69,7 +69,7 @@
     },
     {
       key: 'stuck',
-      when: 'it waits for others',
+      when: 'it is stuck on others',
       options: [
         ['overdue', 'its owners get no overdue notice'],
         ['everything', 'its owners get nothing of this rule'],
@@ -85,7 +85,7 @@
       options: [
         ['leave', 'send late, if still useful'],
         ['fold', 'keep for their next digest'],
-        ['do not ring', 'it does not ring']
+        ['do not ring', 'do not ring']
       ]
     },
     {
@@ -100,34 +100,34 @@
       key: 'created',
       when: 'a task is added too late',
       options: [
-        ['latest', 'the latest rings, in working hours'],
-        ['at once', 'the latest rings at once'],
-        ['do not ring', 'it does not ring']
+        ['latest', 'send the latest, in working hours'],
+        ['at once', 'send the latest at once'],
+        ['do not ring', 'do not ring']
       ]
     },
     {
       key: 'moved',
       when: 'a date moves into the past',
       options: [
-        ['latest', 'the latest rings, in working hours'],
-        ['do not ring', 'it does not ring']
+        ['latest', 'send the latest, in working hours'],
+        ['do not ring', 'do not ring']
       ]
     },
     {
       key: 'cameTrue',
       when: 'a task starts to match later',
       options: [
-        ['that day', 'it rings until that day ends'],
+        ['that day', 'ring until that day ends'],
         ['until use-by', 'ring until it is no longer useful'],
-        ['do not ring', 'it does not ring']
+        ['do not ring', 'do not ring']
       ]
     },
     {
       key: 'newRecipient',
       when: 'the owner changes',
       options: [
-        ['once', 'they are told once'],
-        ['do not ring', 'they are not told']
+        ['once', 'tell them once'],
+        ['do not ring', 'do not tell them']
       ]
     }
   ];
@@ -156,7 +156,7 @@
   {#if shown('notices', stop.afterNotices !== null)}
     <Line label="after" out={{ label: 'No limit on notices', onclick: () => drop('notices') }}>
       <NumberValue
-        label="It ends after how many notices"
+        label="Notices after which it ends"
         min={1}
         blank="how many"
         value={stop.afterNotices}
@@ -188,7 +188,7 @@
     </Line>
   {/if}
   {#if shown('begins', definition.firstRun !== null)}
-    <Line label="begins" out={{ label: 'Begin at once', onclick: () => drop('begins') }}>
+    <Line label="begins" out={{ label: 'Start at once', onclick: () => drop('begins') }}>
       <input
         class="value"
         type="datetime-local"
@@ -208,7 +208,7 @@
       still
       options={[
         { value: 'each', label: 'tell each as soon as possible' },
-        { value: 'order', label: 'the others wait while an owner’s is held' }
+        { value: 'order', label: 'tell the owner first' }
       ]}
       value={definition.inOrder ? 'order' : 'each'}
       onchange={(how) => (definition.inOrder = how === 'order')}
@@ -216,7 +216,7 @@
   </Line>
   <Line label="quiet">
     <details>
-      <summary class="quiet">while somebody is on it, or it is stuck</summary>
+      <summary class="quiet">acknowledged or stuck tasks</summary>
       {#each QUIET as { key, when, options } (key)}
         {@render row(when, options, stop.quiet[key], (value) => {
           definition.stop.quiet = { ...stop.quiet, [key]: value as QuietFor };

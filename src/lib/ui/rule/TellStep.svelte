@@ -42,18 +42,18 @@
     'any time': 'at any time'
   };
   const AWAY = {
-    'stand-in': 'their stand-in hears, else their manager, else when they are back',
-    pass: 'their manager hears',
+    'stand-in': 'tell their stand-in, or their manager, or wait',
+    pass: 'tell their manager',
     wait: 'wait until they are back'
   };
   const gathers = $derived<Option<Tell['gather']>[]>([
     {
       value: 'per recipient',
-      label: 'one message for each person',
-      unfit: outside ? 'not to people outside' : null
+      label: 'one message per person',
+      unfit: outside ? 'not for outside contacts' : null
     },
-    { value: 'per task', label: 'one message for each task' },
-    { value: 'together', label: 'one message to all together' }
+    { value: 'per task', label: 'one message per task' },
+    { value: 'together', label: 'one message for all' }
   ]);
   const HEEDS = {
     '': 'people’s own settings apply',
@@ -62,7 +62,7 @@
   };
   const files = $derived<Option<Attachment>[]>([
     { value: 'calendar', label: 'dates as a calendar file' },
-    { value: 'table', label: 'the table as CSV', unfit: outside ? 'not to people outside' : null }
+    { value: 'table', label: 'the table as CSV', unfit: outside ? 'not for outside contacts' : null }
   ]);
   const channels = $derived<Option<ChannelName>[]>(
     choices.channels.map(({ channel, unfit }) => ({ value: channel, label: CHANNEL[channel].words, unfit }))
@@ -128,7 +128,7 @@
     onchange={(gather) => set({ gather })}
   />
   <Pick
-    label="Whether it is folded{suffix}"
+    label="On its own or in a digest{suffix}"
     still
     options={[
       { value: 'alone', label: 'sent on its own' },
@@ -140,7 +140,7 @@
 </Line>
 <Line label="limits">
   <Pick
-    label="What it passes{suffix}"
+    label="What it ignores{suffix}"
     still
     options={wordOptions(HEEDS)}
     value={step.force ?? ''}
@@ -149,7 +149,7 @@
 </Line>
 <Line label="importance, files">
   <Pick
-    label="How it is marked{suffix}"
+    label="Importance{suffix}"
     still
     options={wordOptions({ ordinary: 'importance: normal', high: 'importance: high' })}
     value={step.importance}
@@ -186,7 +186,7 @@
   </div>
   <AddMenu
     caption="field"
-    label="a field to the words{suffix}"
+    label="Insert a field{suffix}"
     options={fields.map((name) => ({ value: name, label: `‹${name}› ${FIELDS[name].label}` }))}
     onadd={(name) => (last === 'subject' ? subject : body)?.insert(name)}
   />

@@ -22,13 +22,13 @@
   });
 </script>
 
-<section class="sheet" aria-label="What turning it off would end">
+<section class="sheet" aria-label="Effect of turning it off">
   {#if ends}
     <p>If turned off, it no longer rings. Waiting notices are withdrawn and never sent.</p>
     <Effect effect={ends} />
     <p class="buttons">
-      <button class="button main" formaction="?/turnOff">Turn it off</button>
-      <button type="button" class="button plain" onclick={onclose}>Leave it on</button>
+      <button class="button main" formaction="?/turnOff">Turn off</button>
+      <button type="button" class="button plain" onclick={onclose}>Cancel</button>
     </p>
   {:else}
     <Looking {part} />

@@ -37,7 +37,7 @@
       value={step.time}
       onchange={(time) => onchange({ ...step, time })}
     />
-    <span class="quiet">on the owner’s clock</span>
+    <span class="quiet">where the owner is</span>
   {/if}
 </Line>
 <Line label="then">

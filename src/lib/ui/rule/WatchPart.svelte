@@ -63,7 +63,7 @@
       },
       {
         value: 'line made',
-        label: 'look at follow-ups of other rules too',
+        label: 'watch follow-ups of other rules too',
         when: makesTasks(definition.steps) && !watch.made
       }
     ];
@@ -126,9 +126,9 @@
   {#if watch.made}
     <Line
       label="made too"
-      out={{ label: 'Not what other rules made', onclick: () => (definition.watch.made = false) }}
+      out={{ label: 'Not follow-ups of other rules', onclick: () => (definition.watch.made = false) }}
     >
-      <span>what other rules made, so that it may be followed up in turn, three deep at most</span>
+      <span>follow-ups of other rules, three levels deep at most</span>
     </Line>
   {/if}
   {#if watch.condition}
@@ -142,6 +142,6 @@
     </Line>
   {/if}
   <Line label="">
-    <AddMenu caption="Add a condition" label="what narrows the Watch" options={narrowing} onadd={narrow} />
+    <AddMenu caption="Add a condition" label="a condition of the Watch" options={narrowing} onadd={narrow} />
   </Line>
 </Part>

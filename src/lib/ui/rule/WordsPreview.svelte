@@ -20,7 +20,7 @@
     {words.asIf ? 'as if it rang now' : words.at.there}, {words.at.place}
     {#if words.at.here}<span>({words.at.here} here)</span>{/if} · to {words.reader} · about
     <Pick
-      label="Task that the words are read about{suffix}"
+      label="Task of the preview{suffix}"
       still
       options={namedOptions(tasks)}
       value={words.taskId}

@@ -29,16 +29,16 @@
     onchange={(time) => time !== null && onchange({ time })}
   />
   <Pick
-    label="On whose clock"
+    label="Time zone"
     options={[
-      { value: '', label: 'on the workspace’s clock' },
+      { value: '', label: 'workspace time' },
       ...plainOptions(zones).map((zone) => ({ ...zone, group: 'A place' }))
     ]}
     value={when.zone ?? ''}
     onchange={(zone) => onchange({ zone: zone || null })}
   />
   <Pick
-    label="When its day is closed"
+    label="On a closed day"
     still
     options={wordOptions(CLOSED_WORDS)}
     value={when.closedDay as 'skip'}

@@ -40,8 +40,8 @@
       <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={field.id} />
         {#if field.namedBy}<span class="brick-text">stops these rules: {field.namedBy}</span>{/if}
-        <button class="button plain" aria-label="Take the field {field.name} out"
-          >Take out{field.namedBy ? ' all the same' : ''}</button
+        <button class="button plain" aria-label="Remove the field {field.name}"
+          >Remove{field.namedBy ? ' anyway' : ''}</button
         >
       </form>
     </li>

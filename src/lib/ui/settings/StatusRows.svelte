@@ -46,7 +46,7 @@
         >
           {#each phases as phase (phase)}<option selected={status.phase === phase}>{phase}</option>{/each}
         </select>
-        <select class="value place" name="position" aria-label="Place of {status.name}">
+        <select class="value place" name="position" aria-label="Order of {status.name}">
           {#each statuses as { id }, i (id)}<option value={i} selected={i === position}>{i + 1}</option
             >{/each}
         </select>
@@ -54,9 +54,7 @@
       </form>
       {#if changing?.id === status.id}
         <div class="moves" aria-live="polite">
-          {#if changing.moved}<Effect effect={changing.moved} />{:else}<p class="quiet">
-              Being worked out…
-            </p>{/if}
+          {#if changing.moved}<Effect effect={changing.moved} />{:else}<p class="quiet">Computing…</p>{/if}
         </div>
       {/if}
       <details>
@@ -77,7 +75,7 @@
               </select></label
             >
           {/if}
-          <button class="button">Take “{status.name}” out</button>
+          <button class="button">Remove “{status.name}”</button>
         </form>
       </details>
     </li>

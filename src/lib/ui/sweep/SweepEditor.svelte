@@ -57,9 +57,9 @@
     close: 'after it was finished',
     purge: 'after it was archived',
     'still needed': 'without a change',
-    'ask a date': 'after it was made',
+    'ask a date': 'after it was created',
     're-date': 'after its due time',
-    'report slips': 'after it was made',
+    'report slips': 'after it was created',
     'bring back': 'after its review date'
   } as const;
   const since = $derived(act.act === 'archive' ? `after it was ${act.after}` : SINCE[act.act]);
@@ -68,7 +68,7 @@
 <Part title="Action">
   <Line label="what">
     <Pick
-      label="What the sweep does"
+      label="Action of the sweep"
       options={SWEEP_ACTS.map((value) => ({ value, label: ACT_WORDS[value] }))}
       value={act.act}
       onchange={setActName}
@@ -96,7 +96,7 @@
         value={act.answerDays}
         onchange={(answerDays) => answerDays !== null && setAct({ answerDays })}
       />
-      <span class="quiet">working days, else</span>
+      <span class="quiet">working days; no answer counts as</span>
       <Pick
         label="If there is no answer"
         options={UNANSWERED.map((value) => ({ value, label: `${value} it` }))}
@@ -107,7 +107,7 @@
   {:else if act.act === 're-date'}
     <Line label="to">
       <Pick
-        label="Which date it gets"
+        label="New due date"
         options={wordOptions({ today: 'today', 'next working day': 'the next working day' })}
         value={act.to}
         onchange={(to) => setAct({ to })}
@@ -127,13 +127,13 @@
   {/if}
   <Line label="waits" group="Its wait">
     <NumberValue
-      label="How long it waits"
+      label="Length of the wait"
       max={3650}
       value={definition.wait.n}
       onchange={(n) => n !== null && set({ wait: { ...definition.wait, n } })}
     />
     <Pick
-      label="In which unit it waits"
+      label="Unit of the wait"
       options={wordOptions({ hour: 'hours', day: 'days', workday: 'working days of the owner' })}
       value={definition.wait.unit}
       onchange={(unit) => set({ wait: { ...definition.wait, unit } })}
@@ -178,7 +178,7 @@
     <Line label="list sent">
       <span class="quiet">to the keeper, one working day before; then it</span>
       <Pick
-        label="What happens after its list was sent"
+        label="After the list is sent"
         options={[
           {
             value: 'unless stopped',

@@ -15,7 +15,7 @@
   <p class="quiet">No sweep has run yet.</p>
 {:else}
   <table>
-    <caption class="sr">Runs, the newest first</caption>
+    <caption class="sr">Runs, newest first</caption>
     <thead
       ><tr
         ><th>For</th>{#if named}<th>Sweep</th>{/if}<th>Tasks</th><th>Result</th></tr

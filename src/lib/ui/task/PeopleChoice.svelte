@@ -21,7 +21,7 @@
         >{nameOf(personId)}<button
           type="button"
           class="button plain"
-          aria-label="Take {nameOf(personId)} off"
+          aria-label="Remove {nameOf(personId)}"
           onclick={() => (chosen = chosen.filter((one) => one !== personId))}><X size={13} /></button
         ></span
       >

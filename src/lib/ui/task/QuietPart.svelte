@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
@@ -93,17 +94,10 @@
           value={quiet.tomorrow}
           required
         />
-        <input
-          class="value grow"
-          name="note"
-          maxlength="200"
-          placeholder="why"
-          aria-label="Why it is hushed"
-        />
+        <input class="value grow" name="note" maxlength="200" placeholder="why" aria-label="Reason" />
         <button class="button">Hush</button>
         {#if quiet.waiting > 0}<span class="brick-text"
-            >withdraws {quiet.waiting === 1 ? 'one that waits' : `${quiet.waiting} that wait`}; it is not made
-            up later</span
+            >{many(quiet.waiting, 'waiting notice is', 'waiting notices are')} withdrawn and never sent</span
           >{/if}
       </form>
     </details>

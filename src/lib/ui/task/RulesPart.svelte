@@ -13,9 +13,9 @@
 
 <details class="rules">
   <summary
-    >{many(applying.length, 'rule rings', 'rules ring')} for it{others.length > 0
+    >{many(applying.length, 'rule rings', 'rules ring')}{others.length > 0
       ? `, ${many(others.length, 'does', 'do')} not`
-      : ''}: why</summary
+      : ''} · Why?</summary
   >
   <dl>
     {#each [...applying, ...others] as rule (rule.id)}

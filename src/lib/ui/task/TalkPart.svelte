@@ -75,7 +75,7 @@
             action="/tasks/{task.id}?/dropTime"
             name="entry"
             {id}
-            label="Take the {length(minutes)} of {at} back"
+            label="Remove the {length(minutes)} of {at}"
             {ondone}
           />{/if}
       </li>

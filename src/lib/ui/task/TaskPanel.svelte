@@ -112,7 +112,7 @@
   });
 
   const failing = $derived(part === 'task' || part === null ? errors : {});
-  const openBelow = $derived(failing.statusId?.includes('open below it'));
+  const openBelow = $derived(failing.statusId?.includes('subtasks still open'));
   const sent = $derived(
     task.past.filter(({ state }) => !['unrung', 'withdrawn', 'held'].includes(state)).map(({ bell }) => bell)
   );
@@ -163,7 +163,7 @@
   {/each}
   {#if task.dueMoment}
     <details class="quiet">
-      <summary>its date is over on {task.dueMoment}, press for why</summary>
+      <summary>Overdue {task.row.overdue ? 'since' : 'from'} {task.dueMoment} · Why?</summary>
       <ol>
         {#each task.dueWhy as step, i (i)}<li>{step}</li>{/each}
       </ol>
@@ -202,10 +202,10 @@
   {/each}
   {#if standing.length > 0}
     <details open>
-      <summary>Waiting until the task goes on ({standing.length})</summary>
+      <summary>Waiting while the task is stuck ({standing.length})</summary>
       <BellTable
         bells={standing}
-        caption="Notices that wait while the task waits for others"
+        caption="Notices that wait while the task is stuck"
         showTask={false}
         bind:opened
       />
@@ -233,8 +233,7 @@
   {#each lost as field (field.label)}
     <p class="band brick" role="alert">
       <b>{field.label}</b><span
-        >{field.by} changed it to “{field.theirs}” while you were writing; yours (“{field.yours}”) was not
-        saved.
+        >{field.by} set “{field.theirs}” while you were editing. Your “{field.yours}” was not saved.
         <button type="button" class="button plain" onclick={() => takeMine(field)}>Save mine</button></span
       >
     </p>

@@ -13,7 +13,7 @@
 
   let { byAge, stuck, slipping, loud }: Props = $props();
   const late = $derived(byAge.some(({ count }) => count > 0));
-  const days = (n: number) => `${n} working ${agree(n, 'day', 'days')}`;
+  const days = (n: number) => many(n, 'working day');
 </script>
 
 <div class="attention">
@@ -43,7 +43,7 @@
     <ul>
       {#each slipping.tasks as task (task.id)}
         <li>
-          <a href="/tasks/{task.id}">{task.name}</a> <span class="quiet">moved {task.slips} times</span>
+          <a href="/tasks/{task.id}">{task.name}</a> <span class="quiet">postponed {task.slips} times</span>
         </li>
       {/each}
     </ul>
@@ -59,9 +59,9 @@
         <li>
           <a href="/people/{one.personId}">{one.name}</a>
           <span class="quiet"
-            >{one.day}: {one.count} rings{one.cap === null
+            >{one.day}: {many(one.count, 'notice')}{one.cap === null
               ? ', no daily limit'
-              : `, ${one.cap} at most; the rest comes together`}</span
+              : `, limit ${one.cap}; the rest comes in one message`}</span
           >
         </li>
       {/each}

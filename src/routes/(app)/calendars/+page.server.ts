@@ -42,6 +42,6 @@ export const actions: Actions = {
       weeks: [],
       days: []
     });
-    return { done: 'A calendar was started.', changeId, goto: `/calendars/${result}` };
+    return { done: 'Calendar added.', changeId, goto: `/calendars/${result}` };
   }
 };

@@ -23,7 +23,7 @@ export const POST: RequestHandler = (event) =>
     if (input.to === undefined) {
       app.clock.set(app.clock.now(), input.running);
       app.engine.wake();
-      return { message: input.running ? 'The clock runs on.' : 'Clock stopped.' };
+      return { message: input.running ? 'Clock started.' : 'Clock stopped.' };
     }
     const mark = app.stores.since.mark();
     const to = target(app, input, zone);
@@ -49,7 +49,7 @@ function target(app: Container, { to, date, time }: ClockRequest, zone: Zone): n
       return instantOnWall(zone.dayOf(now) + 1, 8 * 60, zone);
     default:
       if (date === null || time === null)
-        throw new CodedError('bad-field', { detail: 'Give the date and the time to go to' });
+        throw new CodedError('bad-field', { detail: 'Give the date and time' });
       return instantOnWall(parseDay(date), parseTimeOfDay(time), zone);
   }
 }

@@ -49,7 +49,7 @@
   <p class="band brick">
     <b>Managers in a circle</b>
     <span
-      >{circle.join(' → ')} → {circle[0]}. Above them the coordinators are told.
+      >{circle.join(' → ')} → {circle[0]}: the coordinators are told instead.
       <a href="/people">Correct it in People</a>.</span
     >
   </p>
@@ -66,7 +66,7 @@
   </p>
 {:else}
   <div class="filters no-print" role="search">
-    <AddressSelect name="only" label="Which of them" any="all of them" options={ONLY} />
+    <AddressSelect name="only" label="Filter" any="all" options={ONLY} />
     <AddressSelect name="rule" label="Rule" any="any ladder" options={named(data.rules, '')} />
     <AddressSelect name="person" label="Owner" any="anybody’s" options={named(data.people, '')} />
   </div>

@@ -83,7 +83,7 @@
         <td>
           {#if person.leave && !person.leave.over}<span class="block"
               >leave {person.leave.text}{#if person.leave.standIn}<span class="quiet"
-                  >, {person.leave.standIn} stands in</span
+                  >, stand-in: {person.leave.standIn}</span
                 >{/if}</span
             >{/if}
           {#if person.holiday}<span class="quiet block"

@@ -7,7 +7,7 @@
   let { data }: { data: PageData } = $props();
   const FAULT_WORDS = {
     none: 'accept every message',
-    'try-later': 'asks to try again later',
+    'try-later': 'ask to try again later',
     refuse: 'refuse permanently',
     slow: 'answer after 20 seconds',
     drop: 'cut the connection',
@@ -26,12 +26,12 @@
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Post room</h1>
-  <span class="quiet">messages exactly as the stand-ins received them</span>
+  <span class="quiet">messages exactly as they were received</span>
 </div>
 
 {#if data.faults.length > 0}
   <p class="quiet">
-    These always fail: addresses and names starting with <b>nobody-</b>, nor at numbers that begin with
+    These always fail: addresses and names starting with <b>nobody-</b>, and numbers starting with
     <b>+000</b>.
   </p>
   <div class="faults mt-2">
@@ -39,7 +39,7 @@
       <form method="POST" action="?/fault" use:enhance>
         <input type="hidden" name="channel" value={channel} />
         <label class="field">
-          <span class="label">The {channel} stand-in</span>
+          <span class="label">Post room’s {channel}</span>
           <select class="value" name="fault" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
             {#each choices as value (value)}<option {value} selected={fault === value}
                 >{FAULT_WORDS[value]}</option
@@ -103,7 +103,7 @@
           <td>{message.reader ?? ''} <span class="quiet">{message.to}</span></td>
           <td
             ><a href="/post-room/{message.key}">{message.subject}</a>{#if message.copies > 1}<span
-                class="brick-text block">received {message.copies} times, the same message</span
+                class="brick-text block">the same message, received {message.copies} times</span
               >{/if}</td
           >
         </tr>

@@ -43,7 +43,7 @@ export const actions: Actions = {
     const input = read(settingsSchema, form);
     if (!input.ok) return failed('settings', input.errors, form);
     const { changeId } = event.locals.app.settings.save(actor, input.value);
-    return { done: 'The settings were saved.', changeId };
+    return { done: 'Settings saved.', changeId };
   },
 
   status: async (event) => {

@@ -173,7 +173,7 @@
         <label class="flex items-baseline gap-2 text-[13px]"
           ><input type="checkbox" required /> Remove all samples</label
         >
-        <button class="button">Clear the sample data</button>
+        <button class="button">Remove the sample data</button>
       </form>
     {/if}
   </section>

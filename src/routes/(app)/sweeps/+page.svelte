@@ -63,7 +63,7 @@
                 class="quiet block">{many(sweep.ahead.count, 'task')}, {sweep.ahead.standing}</span
               >{/if}
             {#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
-              >{:else if !sweep.ahead}<span class="quiet">when somebody runs it</span>{/if}</td
+              >{:else if !sweep.ahead}<span class="quiet">by hand</span>{/if}</td
           >
           <td class="whitespace-nowrap"
             >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span

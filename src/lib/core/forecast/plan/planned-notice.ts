@@ -39,7 +39,7 @@ export type UnrungReason =
   | 'too late'
   | 'no longer true'
   | 'hushed'
-  | 'enough notices'
+  | 'limit reached'
   /** A level of a ladder before the date, while the ladder stands still. */
   | 'acknowledged'
   | 'stuck on others'

@@ -14,7 +14,7 @@ const REASONS: readonly (UnrungReason | null)[] = [
   'too late',
   'no longer true',
   'hushed',
-  'enough notices',
+  'limit reached',
   'acknowledged',
   'stuck on others',
   'faulty'

@@ -126,7 +126,7 @@ export class SimulatedLeaving {
       return false;
     }
     if (this.#simulation.hasHadEnough(ahead, notice.recipientId)) {
-      this.#simulation.unring(ahead, 'enough notices');
+      this.#simulation.unring(ahead, 'limit reached');
       return false;
     }
     if (!notice.folded && state.told.some((told) => isAlreadyTold(this.#toldBy(ahead), told))) {

@@ -103,7 +103,7 @@ function readCalendar(text: string): FileRow[] {
     };
     const start = component.getFirstPropertyValue('dtstart') as ICAL.Time | null;
     if (!start || typeof start !== 'object')
-      return [{ ...said, ...NOTHING, timed: null, problem: 'The event has no beginning.' }];
+      return [{ ...said, ...NOTHING, timed: null, problem: 'The event has no start.' }];
     if (component.getFirstProperty('rrule'))
       return [
         { ...said, ...NOTHING, timed: null, problem: 'The event repeats. Enter each leave separately.' }

@@ -58,7 +58,7 @@ export const mail: ChannelSetting<
       // A password is for the server that it was given for: a new one must not be handed it.
       const isSame = before[i]?.host === to.host && before[i].user === to.user;
       if (isSame && secrets.read(name) !== null) return;
-      const detail = 'Give the password that goes with this name';
+      const detail = 'Give the password of this user name';
       throw new CodedError('bad-field', { detail }, `mail.${i}.password`);
     });
     return given.map(({ password: _, ...to }) => to);

@@ -1,3 +1,4 @@
+import { many } from '../../../core/many.ts';
 import { CodedError } from '../../../core/errors.ts';
 import { weekOn } from '../../../core/calendar/spec.ts';
 import { formatDay } from '../../../core/time/day.ts';
@@ -121,7 +122,7 @@ export class QuickAdd {
       const { n, unit } = line.rhythm;
       const word = unit === 'workday' ? 'working day' : unit;
       parts.push(
-        due ? `coming back every ${n === 1 ? word : `${n} ${word}s`}` : 'coming back only once it has a date'
+        due ? `repeating every ${n === 1 ? word : many(n, word)}` : 'repeating only when it has a date'
       );
     }
     return `${parts.join(', ')}.`;
@@ -158,7 +159,7 @@ function questionsOf({ due, owners, projects }: QuickLine): QuickView['questions
     ...ask('due', 'When is it due?', due?.choices.map(({ label }) => label) ?? []),
     ...ask(
       'owner',
-      'For whom is it?',
+      'Who is the owner?',
       owners.map(({ name }) => name)
     ),
     ...ask(

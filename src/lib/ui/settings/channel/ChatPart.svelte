@@ -10,7 +10,7 @@
 <p class="now">
   {set.now.chat.length > 0
     ? `Goes to an incoming webhook at ${set.now.chat[0]}.`
-    : 'Is not set up: nobody can choose it.'}
+    : 'Not set up: nobody can choose it.'}
   {@render test('Send me a chat message')}
 </p>
 <fieldset>
@@ -23,7 +23,7 @@
     error={errors.chatUrl}
     hint={set.chat
       ? 'Saved and hidden, because it allows posting. Leave empty to keep it.'
-      : 'It is kept and not shown again: who knows it can post.'}
+      : 'Saved and not shown again: who knows it can post.'}
     autocomplete="off"
   />
   {#if set.chat}<label class="forget"><input type="checkbox" name="chatForget" /> Remove it</label>{/if}

@@ -8,9 +8,7 @@
 
 <h2>Text messages</h2>
 <p class="now">
-  {set.now.text.length > 0
-    ? `Sent by HTTP to ${set.now.text[0]}.`
-    : 'Are not set up: nobody can choose them.'}
+  {set.now.text.length > 0 ? `Sent by HTTP to ${set.now.text[0]}.` : 'Not set up: nobody can choose it.'}
   {@render test('Send me a text message')}
 </p>
 <fieldset>
@@ -20,7 +18,7 @@
     name="textUrl"
     value={value('textUrl', set.text?.url)}
     error={errors.textUrl}
-    hint="Messages are posted to it as JSON; its receipts come back to this application."
+    hint="Messages are posted to it as JSON. It returns receipts to this application."
   />
   <TextField
     label="Comes from"

@@ -114,9 +114,9 @@
 <div class="columns">
   <section>
     <div class="mb-2 flex items-center gap-2">
-      <button class="button plain" aria-label="The year before" onclick={() => year--}>‹</button>
+      <button class="button plain" aria-label="Previous year" onclick={() => year--}>‹</button>
       <h2>{year}</h2>
-      <button class="button plain" aria-label="The year after" onclick={() => year++}>›</button>
+      <button class="button plain" aria-label="Next year" onclick={() => year++}>›</button>
       <span class="quiet">{data.mayKeep ? 'Choose a day to close it or change its hours' : ''}</span>
     </div>
     <YearView {draft} {year} {chosen} onchoose={data.mayKeep ? (date) => (chosen = date) : null} />

@@ -25,7 +25,7 @@
     <h2>Effect of your changes (not saved)</h2>
     <form method="POST" action="?/save" use:enhance={submitDone(done)} class="ml-auto flex gap-2">
       <input type="hidden" name="calendar" value={JSON.stringify(draft)} />
-      <button type="button" class="button" onclick={onforget}>Throw the changes away</button>
+      <button type="button" class="button" onclick={onforget}>Discard changes</button>
       <button class="button main" disabled={fault !== ''}>Save the calendar</button>
     </form>
   </div>
@@ -41,7 +41,7 @@
       <p class="label">So</p>
       {#if fault}<p class="fault" role="alert">{fault}</p>
       {:else if moved}<Effect effect={moved} />
-      {:else}<p class="quiet">Being worked out…</p>{/if}
+      {:else}<p class="quiet">Computing…</p>{/if}
     </div>
   </div>
 </section>

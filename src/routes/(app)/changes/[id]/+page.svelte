@@ -20,6 +20,6 @@
 {:else if later.failed}<LaterFault what="What was changed" />
 {:else if later.value}<p class="fault" role="alert">{errorSentence('change-gone')}</p>
 {:else}
-  <h1>A change of very many things</h1>
-  <p class="quiet waits" aria-live="polite">Working out what it changed…</p>
+  <h1>A large change</h1>
+  <p class="quiet waits" aria-live="polite">Computing what it changed…</p>
 {/if}

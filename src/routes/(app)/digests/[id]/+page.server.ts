@@ -64,7 +64,7 @@ export const actions: Actions = {
         Number(event.params.id),
         state
       );
-      return { done: state === 'on' ? 'It is on.' : 'The digest is off. Nothing is sent.', changeId };
+      return { done: state === 'on' ? 'The digest is on.' : 'The digest is off. Nothing is sent.', changeId };
     });
   },
   drop: (event) =>

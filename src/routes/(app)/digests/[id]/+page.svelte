@@ -71,7 +71,7 @@
       today={data.now.date}
     />
     <label class="described"
-      ><span class="quiet">What it is for</span>
+      ><span class="quiet">Description</span>
       <input class="value" maxlength="2000" bind:value={draft.input.description} /></label
     >
   </div>

@@ -70,7 +70,7 @@ export const actions: Actions = {
     const input = read(moveSchema, form);
     if (!input.ok) return failed('move', input.errors, form);
     return act('move', form, () => ({
-      done: 'The move was saved.',
+      done: 'Change of place saved.',
       changeId: event.locals.app.people.move(actor, target(event), input.value).changeId
     }));
   },
@@ -94,7 +94,7 @@ export const actions: Actions = {
       const warnings = form.anyway === 'on' ? [] : people.leaveWarnings(target(event), input.value);
       if (warnings.length > 0) return failed('leave', {}, form, warnings);
       const { changeId } = people.addLeave(actor, target(event), input.value);
-      return { done: 'The leave was saved.', changeId };
+      return { done: 'Leave saved.', changeId };
     });
   },
 
@@ -164,7 +164,7 @@ export const actions: Actions = {
     const { person } = signedIn(event);
     return act('access', {}, () => {
       event.locals.app.accounts.invite(target(event), person.name);
-      return { done: 'The invitation is on its way by mail.' };
+      return { done: 'Invitation sent by mail.' };
     });
   },
 
@@ -180,7 +180,7 @@ export const actions: Actions = {
   activate: (event) => {
     const { actor } = signedIn(event);
     return act('access', {}, () => ({
-      done: 'They are active again.',
+      done: 'Active again.',
       changeId: event.locals.app.people.activate(actor, target(event)).changeId
     }));
   },
@@ -200,7 +200,7 @@ function target(event: RequestEvent): number {
   const { person, may } = signedIn(event);
   const id = Number(event.params.id);
   if (id !== person.id && !may('look after people'))
-    error(403, { message: 'This is somebody else’s page.', code: 'no-access' });
+    error(403, { message: 'This is another person’s page.', code: 'no-access' });
   return id;
 }
 

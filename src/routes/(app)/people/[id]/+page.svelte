@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { capital } from '$lib/core/capital.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
@@ -40,7 +41,7 @@
 <p class="quiet"><a href="/people">People</a></p>
 <h1>{data.person.name}</h1>
 <p class="mb-3">
-  It is {data.there}; {whose}
+  Local time: {data.there}. {capital(whose)}
   {data.isSelf ? 'are' : 'is'}
   {data.presence.word === 'closed' ? 'off work' : data.presence.word}{data.presence.until
     ? ` until ${data.presence.until}`
@@ -56,9 +57,9 @@
 <div class="columns">
   <section>
     <h2>Bells, next two weeks</h2>
-    {#if bells.failed}<LaterFault what="What rules will tell {whose}" />
+    {#if bells.failed}<LaterFault what="Notices for {whose}" />
     {:else if !bells.value}<p class="quiet waits" aria-live="polite">
-        Working out what rules will tell {whose}…
+        Computing the notices for {whose}…
       </p>
     {:else if bells.value.length > 0}<BellTable
         bells={all ? bells.value : bells.value.slice(0, FIRST)}

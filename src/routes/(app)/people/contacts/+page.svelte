@@ -101,7 +101,7 @@
       {#if data.chosen}
         <form method="POST" action="?/remove" use:enhance={submitDone(done)} class="mt-3">
           <input type="hidden" name="id" value={data.chosen.id} />
-          <button class="button">Take {data.chosen.name} out</button>
+          <button class="button">Remove {data.chosen.name}</button>
         </form>
       {/if}
     {/key}

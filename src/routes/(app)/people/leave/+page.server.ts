@@ -42,7 +42,7 @@ export const actions: Actions = {
     try {
       const { files, leaveSheet } = event.locals.app;
       const { changeId, result } = leaveSheet.confirm(actor, await files.leave(text), otherwise);
-      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} left out.` : '';
+      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} skipped.` : '';
       const entered = many(result.added, 'leave was', 'leaves were');
       return { done: `${entered} entered.${left}`, changeId, goto: '/people' };
     } catch (failure) {

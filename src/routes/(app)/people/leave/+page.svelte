@@ -16,9 +16,9 @@
 <p class="quiet"><a href="/people">People</a></p>
 <h1>Leave from a file</h1>
 <p class="quiet mt-2">
-  A CSV with the columns “person” and “from”, and any of until, stand-in, note; or a calendar (ICS), whose
-  events are of whoever takes part in them or is named in their title. Both days are included. What is entered
-  already is not entered again, and nothing is written until you confirm.
+  A CSV file with the columns “person” and “from”. Optional: until, stand-in, note. Or a calendar file (ICS):
+  each event belongs to its attendees or to the person named in its title. Both days are included. Known leave
+  is not entered again. Nothing is saved until you confirm.
 </p>
 {#if form?.message}<p class="band brick mt-2" role="alert">
     <b>Not read</b><span>{form.message}</span>
@@ -36,7 +36,7 @@
   <textarea id="leave-text" class="value" name="text" rows="5" placeholder="person,from,until,stand-in"
     >{form?.text ?? ''}</textarea
   >
-  <label class="quiet" for="leave-person">Events that name nobody are of</label>
+  <label class="quiet" for="leave-person">Events without a name belong to</label>
   <select id="leave-person" class="value" name="person">
     <option value="">nobody: skip these rows</option>
     {#each data.people as { id, name } (id)}
@@ -47,7 +47,7 @@
 </form>
 
 {#if rows.length > 0}
-  <h2 class="mt-4">What it would do</h2>
+  <h2 class="mt-4">Preview</h2>
   <table class="max-w-[860px]">
     <caption class="sr">Leave in the file</caption>
     <thead><tr><th>Line</th><th>Who</th><th>When</th><th>What happens</th></tr></thead>
@@ -55,7 +55,7 @@
       {#each rows.slice(0, 200) as row (row.line)}
         <tr
           ><td>{row.line}</td><td>{row.name}</td><td>{row.when}</td><td class:brick-text={row.problem}
-            >{row.problem ? `left out: ${row.problem}` : row.act}</td
+            >{row.problem ? `skipped: ${row.problem}` : row.act}</td
           ></tr
         >
       {/each}

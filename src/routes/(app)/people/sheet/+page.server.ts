@@ -32,7 +32,7 @@ export const actions: Actions = {
     const text = String((await event.request.formData()).get('text') ?? '');
     try {
       const { changeId, result } = event.locals.app.peopleSheet.confirm(actor, text, may('give access'));
-      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} left out.` : '';
+      const left = result.left > 0 ? ` ${many(result.left, 'row was', 'rows were')} skipped.` : '';
       return { done: `${result.added} added, ${result.changed} changed.${left}`, changeId, goto: '/people' };
     } catch (failure) {
       return refused(failure, text);

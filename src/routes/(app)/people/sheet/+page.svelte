@@ -11,7 +11,7 @@
   const good = $derived(rows.filter(({ problem }) => problem === null).length);
 </script>
 
-<svelte:head><title>People from and to a sheet · Early Bell</title></svelte:head>
+<svelte:head><title>Import or export people · Early Bell</title></svelte:head>
 
 <p class="quiet"><a href="/people">People</a></p>
 <h1>Import or export</h1>
@@ -52,7 +52,7 @@
       {#each rows.slice(0, 200) as row (row.line)}
         <tr
           ><td>{row.line}</td><td>{row.name}</td><td class:brick-text={row.problem}
-            >{row.problem ? `left out: ${row.problem}` : row.act}</td
+            >{row.problem ? `skipped: ${row.problem}` : row.act}</td
           ></tr
         >
       {/each}

@@ -26,7 +26,7 @@
     <span class="quiet">{data.time.place}{data.time.here ? ` · ${data.time.here} here` : ''}</span>{/if}
 </p>
 
-<div class="mb-3 flex gap-2" role="group" aria-label="How it is shown">
+<div class="mb-3 flex gap-2" role="group" aria-label="Layout">
   {#each sides as name (name)}<button
       class="button"
       class:on={side === name}

@@ -71,10 +71,10 @@ export const actions: Actions = {
     if (!input.ok) return fail(400, { values: null, errors: input.errors });
     return orFail(null, () => {
       const { changeId } = event.locals.app.projects.saveMember(actor, Number(event.params.id), input.value);
-      return { done: 'The members were changed.', changeId };
+      return { done: 'Members changed.', changeId };
     });
   },
-  dropMember: act('They are no longer a member.', (event, id, form) =>
+  dropMember: act('Member removed.', (event, id, form) =>
     event.locals.app.projects.dropMember(signedIn(event).actor, id, idOf(form, 'member') ?? 0)
   ),
   section: async (event) => {
@@ -92,7 +92,7 @@ export const actions: Actions = {
       return { done: `The section “${input.value.name}” was saved.`, changeId };
     });
   },
-  moveSection: act('The sections were put in order.', (event, id, form) =>
+  moveSection: act('Sections reordered.', (event, id, form) =>
     event.locals.app.projects.moveSection(
       signedIn(event).actor,
       id,

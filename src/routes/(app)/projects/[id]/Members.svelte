@@ -28,7 +28,7 @@
         <span class="quiet">{member.place}{member.role ? ` · ${member.role}` : ''}</span>
         {#if editable}<form method="POST" action="?/dropMember" use:enhance={submitDone(done)}>
             <input type="hidden" name="member" value={member.id} />
-            <button class="button plain" aria-label="Take {member.name} out"><X size={13} /></button>
+            <button class="button plain" aria-label="Remove {member.name}"><X size={13} /></button>
           </form>{/if}
       </li>
     {/each}

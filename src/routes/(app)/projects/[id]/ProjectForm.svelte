@@ -65,7 +65,7 @@
   <fieldset disabled={!editable} class="grid gap-3">
     {#if errors['']}<p class="band brick" role="alert"><b>Not saved</b><span>{errors['']}</span></p>{/if}
     <TextField label="Name" name="name" value={values.name} error={errors.name} />
-    <Field label="What it is for" error={errors.description}>
+    <Field label="Description" error={errors.description}>
       {#snippet control(attributes)}<textarea
           class="value"
           name="description"
@@ -107,7 +107,7 @@
       ><input type="checkbox" name="register" checked={values.register} /> Register: dates only, never overdue</label
     >
     {#if part !== null}<Looking {part} />{/if}
-    {#if moved}<section aria-label="What saving would do"><Effect effect={moved} /></section>{/if}
+    {#if moved}<section aria-label="Effect of saving"><Effect effect={moved} /></section>{/if}
     {#if editable}<p><button class="button main">Save</button></p>{/if}
   </fieldset>
 </form>

@@ -41,7 +41,7 @@
             <button
               class="button plain"
               formaction="?/dropSection"
-              aria-label="Take the section {section.name} out"><X size={13} /></button
+              aria-label="Remove the section {section.name}"><X size={13} /></button
             >
           </form>
         {/if}

@@ -29,12 +29,10 @@
 <p class="quiet">Ready-made rules. “Use this” makes a draft. It does not ring until you turn it on.</p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
-{#if starters.failed}<LaterFault what="What each starter would come to here" />
-{:else if !starters.value}<p class="quiet mt-3" aria-live="polite">
-    Working out what each would come to here…
-  </p>{/if}
+{#if starters.failed}<LaterFault what="What each starter would do here" />
+{:else if !starters.value}<p class="quiet mt-3" aria-live="polite">Computing what each would do here…</p>{/if}
 <table class="mt-3" aria-busy={!starters.value}>
-  <caption class="sr">Starters, with what each would come to here in the next seven days</caption>
+  <caption class="sr">Starters, with what each would do here in the next seven days</caption>
   <thead><tr><th>Starter</th><th>Rule</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
   <tbody>
     {#each starters.value ?? [] as starter (starter.key)}

@@ -46,7 +46,7 @@ export const actions: Actions = {
     const channel = channelNamed((await event.request.formData()).get('channel')) ?? 'mail';
     try {
       event.locals.app.channelTest.send(person.id, channel);
-      return { done: 'A test message is on its way to you.' };
+      return { done: 'Test message sent to you.' };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, { given: {}, errors: { [`test ${channel}`]: failure.message } });

@@ -44,13 +44,16 @@ export const actions: Actions = {
         Number(event.params.id),
         state
       );
-      return { done: state === 'on' ? 'It is on.' : 'The sweep is off. It only runs by hand.', changeId };
+      return {
+        done: state === 'on' ? 'The sweep is on.' : 'The sweep is off. It only runs by hand.',
+        changeId
+      };
     });
   },
   look: (event) =>
     orFail({}, () => {
       const runId = event.locals.app.sweeps.look(Number(event.params.id));
-      return { done: 'Its list is being made. Nothing is changed yet.', goto: `/sweeps/runs/${runId}` };
+      return { done: 'Making the list. Nothing is changed yet.', goto: `/sweeps/runs/${runId}` };
     }),
   drop: (event) =>
     orFail({}, () => {

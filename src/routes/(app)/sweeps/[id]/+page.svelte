@@ -68,7 +68,7 @@
   <div>
     <SweepEditor bind:definition={draft.input.definition} choices={data.choices} />
     <label class="described"
-      ><span class="quiet">What it is for</span>
+      ><span class="quiet">Description</span>
       <input class="value" maxlength="2000" bind:value={draft.input.description} /></label
     >
   </div>

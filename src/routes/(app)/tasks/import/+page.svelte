@@ -26,8 +26,7 @@
       (progress = { text: 'Sending the file', part: total ? loaded / total : 0 });
     request.upload.onload = () => void watch();
     request.onload = () => void finish(request!);
-    request.onerror = () =>
-      stop('The file could not be sent: the server does not answer, or stopped reading it.');
+    request.onerror = () => stop('The file was not sent: the server does not answer or stopped reading.');
     request.onabort = () => stop('');
     request.send(file);
   }
@@ -43,7 +42,7 @@
     try {
       return JSON.parse(text) as { token?: string; message?: string };
     } catch {
-      return { message: 'The server gave no readable answer. Nothing was imported.' };
+      return { message: 'The server’s answer cannot be read. Nothing was imported.' };
     }
   }
 

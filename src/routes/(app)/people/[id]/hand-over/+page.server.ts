@@ -37,7 +37,7 @@ export const actions: Actions = {
     try {
       const act = { act: 'hand over' as const, personId: id, input: input.value };
       const { changeId } = await event.locals.app.longActs.do(person.id, act, stampOf(stamp));
-      return { done: 'It is handed over.', changeId, goto: `/people/${id}` };
+      return { done: 'Handed over.', changeId, goto: `/people/${id}` };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, { given, errors: { [failure.field ?? '']: failure.message } });

@@ -47,19 +47,17 @@
   const PARTS = $derived([
     {
       name: 'work',
-      label: 'Who takes the work',
+      label: 'New owner',
       holds: [
         held.tasks > 0 ? many(held.tasks, 'open task', 'open tasks') : '',
         held.besides > 0 ? `one of several owners of ${many(held.besides, 'task', 'tasks')}` : '',
         held.projects > 0 ? `member of ${many(held.projects, 'project', 'projects')}` : '',
-        held.questions > 0
-          ? many(held.questions, 'question that waits for an answer', 'questions that wait for an answer')
-          : ''
+        held.questions > 0 ? many(held.questions, 'open question') : ''
       ]
     },
     {
       name: 'keeping',
-      label: 'Who keeps their rules, digests and sweeps',
+      label: 'New keeper of rules, digests and sweeps',
       holds: [
         held.rules.length > 0 ? `rules: ${listed(held.rules)}` : '',
         held.digests.length > 0 ? `digests: ${listed(held.digests)}` : '',
@@ -70,10 +68,10 @@
     },
     {
       name: 'people',
-      label: 'Who becomes the manager of their people',
+      label: 'New manager of their people',
       holds: [
         held.reports.length > 0 ? `people: ${listed(held.reports)}` : '',
-        held.standsInFor.length > 0 ? `stands in for ${listed(held.standsInFor)}` : ''
+        held.standsInFor.length > 0 ? `stand-in for ${listed(held.standsInFor)}` : ''
       ]
     }
   ]);
@@ -93,7 +91,7 @@
       <Field {label} error={errors[name]} hint={lines.length > 0 ? lines.join('; ') : 'nothing'}>
         {#snippet control(attributes)}
           <select class="value" {name} {...attributes} disabled={lines.length === 0}>
-            <option value="">stays as it is</option>
+            <option value="">no change</option>
             {#each data.heirs as heir (heir.id)}
               <option value={heir.id} selected={lines.length > 0 && heir.id === person.managerId}
                 >{heir.name}</option
@@ -109,17 +107,16 @@
         {agree(held.privateTasks, 'it', 'them')}.
       </p>{/if}
     {#if person.active}<label class="check"
-        ><input type="checkbox" name="deactivate" /> Deactivate {person.name} as well: nobody tells them anything,
-        and they cannot sign in</label
+        ><input type="checkbox" name="deactivate" /> Deactivate {person.name} too: no messages, no sign-in</label
       >{/if}
     {#if looked?.stamp}<input type="hidden" name="stamp" value={looked.stamp} />{/if}
-    <p><button class="button main">Hand it over</button></p>
+    <p><button class="button main">Hand over</button></p>
   </form>
   <section aria-label="Preview" aria-live="polite">
     {#if looking}<Looking {part} />
-    {:else if fault}<p class="band brick"><b>Cannot be done</b><span>{fault}</span></p>
+    {:else if fault}<p class="band brick"><b>Not possible</b><span>{fault}</span></p>
     {:else if looked}<Effect effect={looked} />
-    {:else}<p class="quiet">Choose who takes what over.</p>{/if}
+    {:else}<p class="quiet">Choose who takes over what.</p>{/if}
   </section>
 </div>
 

@@ -25,7 +25,7 @@
       </tbody>
     </table>
   {/if}
-  <RunTable runs={data.runs} ruleId={data.rule.id} caption="Runs, the newest first" />
+  <RunTable runs={data.runs} ruleId={data.rule.id} caption="Runs, newest first" />
   {#if data.runs.length === data.listed}<p class="quiet">The newest {data.listed} are listed.</p>{/if}
 {/if}
 

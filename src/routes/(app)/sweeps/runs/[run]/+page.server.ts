@@ -40,8 +40,8 @@ export const actions: Actions = {
     return doing(event, 'Sweep started.', (sweeps, actor, id) => sweeps.run(actor, id, meant));
   },
   stop: (event) =>
-    doing(event, 'It was stopped. Nothing was changed.', (sweeps, actor, id) => sweeps.stop(actor, id)),
+    doing(event, 'Run cancelled. Nothing was changed.', (sweeps, actor, id) => sweeps.stop(actor, id)),
   halt: (event) => doing(event, 'Stopped part-way.', (sweeps, actor, id) => sweeps.halt(actor, id)),
-  resume: (event) => doing(event, 'It goes on.', (sweeps, actor, id) => sweeps.resume(actor, id)),
+  resume: (event) => doing(event, 'Run continued.', (sweeps, actor, id) => sweeps.resume(actor, id)),
   undo: (event) => doing(event, 'The run is being undone.', (sweeps, actor, id) => sweeps.undo(actor, id))
 };

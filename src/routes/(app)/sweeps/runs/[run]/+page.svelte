@@ -79,11 +79,11 @@
 
 {#if busy}
   <p class="under-way" role="status">
-    {#if run.state === 'looking'}Its list is being made: {tasks(run.looked)} looked at.
+    {#if run.state === 'looking'}Making the list: {tasks(run.looked)} checked.
     {:else if run.state === 'running'}{tasks(run.done)} of {run.done + run.count + run.left} done.
     {:else}Undoing, newest first.{/if}
     <progress
-      aria-label="How far it is"
+      aria-label="Progress"
       value={run.state === 'running' ? run.done + run.left : undefined}
       max={run.state === 'running' ? Math.max(1, run.done + run.left + run.count) : undefined}
     ></progress>
@@ -94,15 +94,13 @@
     <span
       >{#if run.count === 0}Nothing to do.{:else}{#if run.waits}It needs approval{run.planned
             ? `: ${run.reason}`
-            : ''}.{:else}It runs {run.at} unless somebody stops it.{/if}
+            : ''}.{:else}It runs {run.at} unless somebody cancels it.{/if}
         Tasks changed before then are skipped.{/if}</span
     >
-    {#if run.count > 0}<button class="button" disabled={looking} onclick={look}
-        >See what running it now would do</button
-      >{/if}
+    {#if run.count > 0}<button class="button" disabled={looking} onclick={look}>Preview</button>{/if}
   </p>
   {#if looking}<Looking {part} />{:else if looked?.count === run.count}
-    <section class="sheet look" aria-label="What running it now would do">
+    <section class="sheet look" aria-label="Effect of running it now">
       <Effect effect={looked.effect} />
     </section>
   {/if}
@@ -112,7 +110,7 @@
 
 <RunStages {run} />
 
-<nav class="shows" aria-label="What is shown">
+<nav class="shows" aria-label="Filter">
   {#each shows as { show, label, count } (show)}
     <a
       href={withParameter(new URL(page.url.pathname, page.url), 'show', show === 'list' ? '' : show)}

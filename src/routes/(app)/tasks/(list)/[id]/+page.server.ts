@@ -133,7 +133,7 @@ export const actions: Actions = {
     });
   },
   comment: act(
-    'Your comment was added.',
+    'Comment added.',
     ({ locals }, actor, id, form) =>
       locals.app.taskActs.comment(
         actor,
@@ -146,7 +146,7 @@ export const actions: Actions = {
     locals.app.taskActs.dropComment(actor, id, idOf(form, 'comment') ?? 0)
   ),
   logTime: act(
-    'The time was logged.',
+    'Time logged.',
     ({ locals }, actor, id, form) =>
       locals.app.taskActs.logTime(
         actor,
@@ -164,7 +164,7 @@ export const actions: Actions = {
     locals.app.taskActs.dropTime(actor, id, idOf(form, 'entry') ?? 0)
   ),
   remind: act(
-    'The reminder was set.',
+    'Reminder added.',
     ({ locals }, actor, id, form) => {
       const [anchor, n, unit] = String(form.get('when') ?? '').split('/');
       const timing =
@@ -183,7 +183,7 @@ export const actions: Actions = {
     locals.app.taskActs.dropReminder(actor, id, idOf(form, 'reminder') ?? 0)
   ),
   connect: act(
-    'It was connected.',
+    'Connection added.',
     (event, actor, id, form) => {
       const { taskActs } = event.locals.app;
       const projectId = idOf(form, 'project');
@@ -197,11 +197,11 @@ export const actions: Actions = {
   disconnect: act('Connection removed.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.disconnect(actor, id, idOf(form, 'link') ?? 0)
   ),
-  contacts: act('The outside contacts were saved.', ({ locals }, actor, id, form) =>
+  contacts: act('Outside contacts saved.', ({ locals }, actor, id, form) =>
     locals.app.taskActs.setContacts(actor, id, form.getAll('contact').map(Number))
   ),
   subtask: act(
-    'The subtask was added.',
+    'Subtask added.',
     ({ locals }, actor, id, form) => {
       const { app } = locals;
       const parent = app.stores.tasks.byId(id)!;
@@ -232,13 +232,15 @@ export const actions: Actions = {
       const { reviewDate } = checked<ParkInput>(read(parkSchema, { reviewDate: form.get('reviewDate') }));
       const { changeId } = app.taskActs.park(actor, id, reviewDate);
       const words = parkedWords(app, app.stores.tasks.byId(id)!, signedIn(event).viewer);
-      return { changeId, done: `It is parked. ${words ?? ''}` };
+      return { changeId, done: `Parked. ${words ?? ''}` };
     },
     'park'
   ),
-  archive: act('It was archived.', ({ locals }, actor, id) => locals.app.taskActs.archive(actor, id)),
-  bin: act('It is in the bin for 30 days.', ({ locals }, actor, id) => locals.app.taskActs.bin(actor, id)),
-  restore: act('It is back in the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id)),
+  archive: act('Archived.', ({ locals }, actor, id) => locals.app.taskActs.archive(actor, id)),
+  bin: act('Moved to the bin. It stays there for 30 days.', ({ locals }, actor, id) =>
+    locals.app.taskActs.bin(actor, id)
+  ),
+  restore: act('Returned to the list.', ({ locals }, actor, id) => locals.app.taskActs.restore(actor, id)),
   hush: act(
     'Hushed. Waiting notices were withdrawn.',
     (event, actor, id, form) =>

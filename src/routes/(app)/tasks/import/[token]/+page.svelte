@@ -51,9 +51,9 @@
   }
 
   const KNOWN_FATE = {
-    'leave out': ' and left out',
-    update: ' and updated, or left out where the file has them twice',
-    'add again': ' and added once more'
+    'leave out': ' and skipped',
+    update: ' and updated, or skipped if the file has them twice',
+    'add again': ' and added again'
   };
 </script>
 
@@ -63,7 +63,7 @@
 <h1>{review.fileName}</h1>
 <p class="quiet">
   {review.rows.toLocaleString('en')} rows · separated by {delimiters[review.delimiter] ??
-    `“${review.delimiter}”`} · {review.encoding}. Nothing has been written yet.
+    `“${review.delimiter}”`} · {review.encoding}. Nothing is saved yet.
 </p>
 
 {#if failure}<p class="band brick mt-3" role="alert"><b>Not imported</b><span>{failure}</span></p>{/if}
@@ -78,8 +78,8 @@
   <p class="band brick mt-4" role="alert">
     <b>Which date is this?</b>
     <span
-      >{review.ambiguousDate} can be read day first or month first, and nothing in the column decides it. Choose
-      one above.</span
+      >{review.ambiguousDate} can be read day first or month first. Nothing in the column decides it. Choose one
+      above.</span
     >
   </p>
 {/if}
@@ -99,9 +99,9 @@
       listed below.{/if}
   </p>
   {#if effect}
-    <section class="sheet look" aria-label="What importing would do"><Effect {effect} /></section>
+    <section class="sheet look" aria-label="Effect of the import"><Effect {effect} /></section>
   {:else if ready}
-    <p class="mt-3"><button type="button" class="button" onclick={look}>See what that does</button></p>
+    <p class="mt-3"><button type="button" class="button" onclick={look}>Preview</button></p>
   {/if}
   <form method="POST" action="?/import" use:enhance={importThem} class="mt-3 flex gap-2">
     <button class="button main" disabled={!ready || importing}
@@ -111,7 +111,7 @@
   </form>
   {#if far}
     <p class="mt-3 mb-1" id="far" aria-live="polite">
-      {far.text}… You can leave this page: the tasks are there once all of them are written.
+      {far.text}… You can leave this page. The tasks appear when all of them are saved.
     </p>
     <progress class="w-[320px]" max="1" value={far.part} aria-labelledby="far"></progress>
   {/if}

@@ -7,9 +7,9 @@
   let { review, columns }: Pick<PageData, 'review' | 'columns'> = $props();
 
   const KNOWN = {
-    'leave out': 'leave them out',
+    'leave out': 'skip them',
     update: 'update the tasks',
-    'add again': 'add them once more'
+    'add again': 'add them again'
   } as const;
   const UNMATCHED = {
     owner: 'nobody yet',
@@ -21,7 +21,7 @@
     owner: 'no owner',
     project: 'no project',
     status: 'the first status',
-    priority: 'ordinary, as where nothing is said'
+    priority: 'ordinary, as without a priority'
   };
 
   function choose(event: Event) {
@@ -67,14 +67,14 @@
     <label class="field">
       <span class="label">Rows with an unknown owner</span>
       <select class="value" name="unknownOwners" onchange={choose}>
-        <option value="skip" selected={review.choices.unknownOwners === 'skip'}>leave them out</option>
+        <option value="skip" selected={review.choices.unknownOwners === 'skip'}>skip them</option>
         <option value="unowned" selected={review.choices.unknownOwners === 'unowned'}
           >import them without an owner</option
         >
       </select>
     </label>
     <label class="field">
-      <span class="label">Rows that are here already</span>
+      <span class="label">Rows that exist already</span>
       <select class="value" name="known" onchange={choose}>
         {#each Object.entries(KNOWN) as [value, words] (value)}
           <option {value} selected={review.choices.known === value}>{words}</option>
@@ -83,11 +83,11 @@
     </label>
   </div>
   <p class="quiet mt-2">
-    A row with a key updates the task that came with that key before. Without one, a row is here already where
-    a task has the same title, project and due date.
+    A row with a key updates the task imported with that key. Without a key, a row exists already if a task
+    has the same title, project and due date.
   </p>
   {#if review.names.length > 0}
-    <h2 class="mt-6">Names that are not known here</h2>
+    <h2 class="mt-6">Unknown names</h2>
     <table class="names">
       <thead><tr><th>In the file</th><th>As</th><th>Rows</th><th>Means</th></tr></thead>
       <tbody>
@@ -115,7 +115,7 @@
       </tbody>
     </table>
     {#if review.names.some(({ chosen, near }) => chosen === '' && near !== null)}
-      <p class="mt-2"><button class="button" formaction="?/nearest">Take the nearest of each</button></p>
+      <p class="mt-2"><button class="button" formaction="?/nearest">Use the nearest name for each</button></p>
     {/if}
   {/if}
   <noscript><button class="button">Check again</button></noscript>

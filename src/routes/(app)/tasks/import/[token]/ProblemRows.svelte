@@ -10,7 +10,7 @@
 {#if review.problems.length > 0}
   <h2 class="mt-6">Rows with a problem</h2>
   <table>
-    <thead><tr><th>Line</th><th>Column</th><th>What is wrong</th><th>The cell, to be mended</th></tr></thead>
+    <thead><tr><th>Line</th><th>Column</th><th>Problem</th><th>The cell, to be corrected</th></tr></thead>
     <tbody>
       {#each review.problems as { line, faults } (line)}
         {#each faults as { index, label, reason, cell }, i (label)}

@@ -22,7 +22,7 @@
   <b class="state">{run.state}</b>{run.until ? ` on ${run.until}` : ''}: {run.outcome}.
 </p>
 {#if run.setOffBy}<p>
-    Set off by <a href="/changes/{run.setOffBy.id}">{run.setOffBy.title}</a>{run.setOffBy.undone
+    Started by <a href="/changes/{run.setOffBy.id}">{run.setOffBy.title}</a>{run.setOffBy.undone
       ? ', which was undone'
       : ', where it can be undone'}.
   </p>{/if}
@@ -93,7 +93,7 @@
             <td>{notice.person}</td>
             <td
               >{notice.state}{notice.reason ? `: ${notice.reason}` : ''}{notice.inDoubt
-                ? ', in doubt: it may have arrived twice'
+                ? ', may have arrived twice'
                 : ''}</td
             >
             <td>{notice.at}</td>
@@ -107,9 +107,9 @@
 
 {#if run.changes.length > 0}
   <section aria-labelledby="changes">
-    <h2 id="changes">What it changed</h2>
+    <h2 id="changes">Changes</h2>
     <table>
-      <caption class="sr">What it changed, task by task</caption>
+      <caption class="sr">Changes, task by task</caption>
       <thead><tr><th scope="col">Task</th><th scope="col">What</th><th scope="col">Done by</th></tr></thead>
       <tbody>
         {#each run.changes as change (change.id)}
@@ -123,7 +123,7 @@
                 >{/each}</td
             >
             <td class="quiet"
-              ><a href="/changes/{change.id}">{change.title}</a>{change.undone ? ', taken back' : ''}</td
+              ><a href="/changes/{change.id}">{change.title}</a>{change.undone ? ', undone' : ''}</td
             >
           </tr>
         {/each}
@@ -134,8 +134,8 @@
 
 {#if run.children.length > 0}
   <section aria-labelledby="children">
-    <h2 id="children">For each task that it found</h2>
-    <RunTable runs={run.children} ruleId={run.rule.id} caption="Runs of this ring, one for each task" />
+    <h2 id="children">Per task</h2>
+    <RunTable runs={run.children} ruleId={run.rule.id} caption="Runs of this ring, one per task" />
   </section>
 {/if}
 

@@ -13,7 +13,7 @@ const schema = Joi.object<{ ids: number[]; ticked: boolean }>({
 export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const input = read(schema, await jsonOf(event.request));
-    if (!input.ok) throw new CodedError('bad-field', { detail: 'Say which tasks' });
+    if (!input.ok) throw new CodedError('bad-field', { detail: 'Choose the tasks' });
     const { ids, ticked } = input.value;
     return { changed: event.locals.app.sweeps.tick(Number(event.params.run), ids, ticked) };
   });

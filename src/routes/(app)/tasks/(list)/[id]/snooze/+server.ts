@@ -12,6 +12,6 @@ export const POST: RequestHandler = (event) => {
     const id = Number.isSafeInteger(notice) ? (notice as number) : 0;
     if (app.stores.notices.byId(id)?.taskId !== task.id) throw new CodedError('snooze-gone');
     app.quiet.unsnooze(actor, id);
-    return { message: 'It does not come again.' };
+    return { message: 'Snooze ended: not sent again.' };
   });
 };
