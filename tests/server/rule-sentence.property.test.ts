@@ -196,7 +196,7 @@ const PLACES = {
 type Place = keyof typeof PLACES;
 const anyChange = fc
   .constantFrom(...(Object.keys(PLACES) as Place[]))
-  .chain((place) => PLACES[place].map((value) => ({ [place]: value }) as Partial<RuleDefinition>));
+  .chain((place) => PLACES[place].map((value) => ({ [place]: value })));
 /** One choice of one Tell alone, which is what differs least. */
 const anyTellChange = anyTell.chain((other) =>
   fc
@@ -214,7 +214,7 @@ const anyTellChange = anyTell.chain((other) =>
     )
     .map(
       (key) => (steps: readonly Step[]) =>
-        steps.map((one, i) => (i === 0 ? { ...one, [key]: other[key as keyof Tell] } : one) as Step)
+        steps.map((one, i) => (i === 0 ? { ...one, [key]: other[key as keyof Tell] } : one))
     )
 );
 

@@ -1,4 +1,3 @@
-import { many } from '../many.ts';
 import { makesTasks } from '../rule/step-model.ts';
 import { list } from '../rule/words/list.ts';
 import { DEEPEST_MADE } from '../rule/watch.ts';

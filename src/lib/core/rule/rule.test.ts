@@ -1,12 +1,11 @@
 import { ORDINARY_FACTS } from '../forecast/facts/facts.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
-import { BARE_NAMES } from './words/condition-words.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
 import { blankDefinition, openWatch, type RuleDefinition, type Watch } from './model.ts';
 import { blankTell, type Tell } from './step-model.ts';
-import { type Lead, offsetLead, type OffsetLead } from './lead-model.ts';
+import { offsetLead, type OffsetLead } from './lead-model.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';
 import { compileWatch, inScope } from './watch.ts';
 
@@ -18,7 +17,6 @@ const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => ({
   steps: [tell()],
   ...patch
 });
-const NAMES = { ...BARE_NAMES, project: () => 'Permit renewals' };
 const KNOWN: Known = {
   project: (id) => id === 1,
   person: (id) => id < 10,

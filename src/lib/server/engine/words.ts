@@ -1,4 +1,3 @@
-import { agree } from '../../core/many.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { waysFor, type Way } from '../../core/channel/ways.ts';
 import { KINDS, type TellingKind } from '../../core/notice/kinds.ts';

@@ -1,4 +1,3 @@
-import { agree } from '../../core/many.ts';
 import type { FieldKind, FieldValue } from '../../core/task/model.ts';
 import { parseDay } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';

@@ -1,5 +1,5 @@
 import { leadWords } from '../../core/rule/words/lead-words.ts';
-import { agree, many } from '../../core/many.ts';
+import { many } from '../../core/many.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import { addMonths, dayFromParts, partsOfDay } from '../../core/time/day.ts';
 import { monthWords, shortMoment } from '../../core/time/format.ts';

@@ -214,7 +214,7 @@ export class Sweeper {
     do {
       window = this.#parts.look.window(sweep, cursor, run.at);
       for (const [taskId, verdict] of window?.verdicts ?? []) {
-        if (verdict.is === 'not checked') continue;
+        if (verdict.is === 'not looked at') continue;
         looked++;
         if (verdict.is === 'waits') waiting++;
         else if (verdict.is === 'taken')

@@ -12,10 +12,11 @@
     onmend: (mend: Mend) => void;
     /** A newer one is being computed. */
     pending: boolean;
-    on: boolean;
+    /** Whether the latest of the past ring times is sent when the rule is turned on. */
+    sendsLatest: boolean;
   }
 
-  let { forecast, onmend, pending, on }: Props = $props();
+  let { forecast, onmend, pending, sendsLatest }: Props = $props();
   let opened = $state<string | null>(null);
   const { counts } = $derived(forecast);
   /** Without these it would be foretold for too many tasks; of any other part only that part is missing. */
@@ -70,11 +71,9 @@
   {#if counts.past > 0}
     <p class="band">
       <b>Past</b><span
-        >{many(counts.past, 'ring time is', 'ring times are')} past. Nothing is sent for {agree(
-          counts.past,
-          'it',
-          'them'
-        )}.</span
+        >{many(counts.past, 'ring time is', 'ring times are')} past. {sendsLatest
+          ? 'When the rule is turned on, only the latest per task is sent.'
+          : 'Nothing is sent for past ring times.'}</span
       >
     </p>
   {/if}

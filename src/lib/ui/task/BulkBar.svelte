@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree, many } from '$lib/core/many.ts';
+  import { many } from '$lib/core/many.ts';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Looking from '$lib/ui/effect/Looking.svelte';
   import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { agree, many } from '$lib/core/many.ts';
+  import { many } from '$lib/core/many.ts';
   import type { LoudDay, OverdueBand, SlippingTask, StuckPerson } from '$lib/view/tower.ts';
   import AgeChart from './AgeChart.svelte';
 

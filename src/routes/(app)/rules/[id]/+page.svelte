@@ -149,12 +149,12 @@
           >
         </p>
       {:else if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
-          Working out the next four weeks…
+          Computing the next four weeks…
         </p>
       {:else if edited.side === 'weeks'}<RuleForecast
           forecast={edited.forecast}
           pending={edited.pending}
-          on={data.state === 'on'}
+          sendsLatest={data.state !== 'on' && definition.past.turnedOn !== 'do not ring'}
           onmend={(mend) => edited.mend(mend)}
         />
       {:else if edited.side === 'task'}<TrialPart
