@@ -9,7 +9,7 @@ test.use({
   launchOptions: { ...config.use!.launchOptions, executablePath: wholeChromium() as string }
 });
 
-test('an open page says that something new stands behind the bell: by the browser, and Play a sound', async ({
+test('an open page says that something new stands behind the bell: by the browser, and with a sound', async ({
   page,
   app
 }) => {

@@ -29,7 +29,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByLabel('Try it on').press('Tab');
   // In Muscat it is past nine already.
   await expect(
-    page.getByText(/It do not ring for this task in the next 90 days: .*Thu 5 Mar, past/)
+    page.getByText(/It does not ring for this task in the next 90 days: .*Thu 5 Mar, past/)
   ).toBeVisible();
   await page.getByLabel('Try it on').fill('Agree the dive plan for the Sado estuary');
   await page.getByLabel('Try it on').press('Tab');

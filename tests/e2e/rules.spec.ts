@@ -145,7 +145,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
   await expectAccessible(page);
   await band.getByRole('link').nth(1).click();
   await expect(page.locator('.band', { hasText: 'Cannot be computed' })).toContainText(
-    '“Far too early” do not ring for this task.'
+    '“Far too early” does not ring for this task.'
   );
   await open(page, `${app.origin}/post-room`);
   const mail = page

@@ -1,7 +1,7 @@
 import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
 import type { Page } from '@playwright/test';
 
-/** Tasks and projects as people use them: the list by keyboard, a task beside it, quick add, bulk change, two at one task. */
+/** Tasks and projects as people use them: the list by keyboard, a task beside it, quick add, many at once, two at one task. */
 test.use({ appOptions: { demo: true, name: 'tasks' } });
 test.describe.configure({ mode: 'default' });
 
@@ -322,7 +322,7 @@ test('projects: members, sections, rules with why; called off, its bells fall si
   await expect(page.getByText('Choose the place for these dates.')).toBeVisible();
   await page.getByLabel('Place', { exact: true }).fill('America/Halifax');
   await page.getByLabel('State').selectOption('called off');
-  // What is not answered is said its place, and nothing chosen is lost.
+  // What is not answered is said where it stands, and nothing chosen is lost.
   await page.route('**/projects/*?/save', (route) => route.abort());
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'The server does not answer.')).toBeVisible();

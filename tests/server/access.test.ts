@@ -78,7 +78,7 @@ describe('guessing', () => {
     return counts;
   };
 
-  it('bulk change is no more than many after each other', async () => {
+  it('many at once is no more than many after each other', async () => {
     const { auth } = workspace.container;
     // From as many places: at one address four are free, then one must wait.
     const tries = Array.from({ length: 25 }, (_, i) =>

@@ -33,7 +33,7 @@ describe('an invitation', () => {
     const { accounts, auth, db } = workspace.container;
     accounts.invite(workspace.people.Nora!, 'Ines');
     const [mail] = await mailbox();
-    expect(mail).toMatchObject({ to: ['nora@test.example'], subject: 'Come into Test' });
+    expect(mail).toMatchObject({ to: ['nora@test.example'], subject: 'Invitation to Test' });
     const token = tokenIn(mail!.text);
     expect(db.prepare('SELECT text, html FROM message').get()).toEqual({
       text: 'The link in this message is not kept.',

@@ -52,7 +52,7 @@ describe('links in a reminder', () => {
     expect(Object.keys(await linksTo('meera'))).toEqual([
       'Done',
       'Acknowledge',
-      'Another date',
+      'Change date',
       'Remind me later'
     ]);
     expect(Object.keys(await linksTo('ines'))).toEqual(['Remind me later']);
@@ -81,13 +81,15 @@ describe('links in a reminder', () => {
       by: 'Meera',
       source: 'by the message “Renew it is due today” of Fri 6 Mar, 04:30'
     });
-    expect(() => actLinks.perform(token!, '')).toThrow('This link has been used');
-    expect(() => actLinks.view(token!)).toThrow('it works once');
+    expect(() => actLinks.perform(token!, '')).toThrow(
+      'This link was used (Fri 6 Mar, 17:30). It works once.'
+    );
+    expect(() => actLinks.view(token!)).toThrow('This link was used (Fri 6 Mar, 17:30). It works once.');
   });
 
   it('give it another date; a date that is none uses nothing up', async () => {
     const { actLinks } = workspace.container;
-    const { 'Another date': token } = await linksTo('meera');
+    const { 'Change date': token } = await linksTo('meera');
     const { choices } = actLinks.view(token!);
     // Meera works on Saturdays: tomorrow is her next working day, and said once.
     expect(choices.map(({ words }) => words)).toEqual(['Tomorrow, Sat 7 Mar', 'In a week, Fri 13 Mar']);
@@ -110,7 +112,7 @@ describe('links in a reminder', () => {
     ]);
   });
 
-  it('are refused before a form is shown where there is nothing left to do, or it is not your task by now', async () => {
+  it('are refused before a form is shown where there is nothing left to do, or it is somebody else’s by now', async () => {
     const { actLinks, tasks } = workspace.container;
     const links = await linksTo('meera');
     const refused = (link: string, words: string) => {
@@ -118,7 +120,8 @@ describe('links in a reminder', () => {
       expect(() => actLinks.perform(link, '2026-04-01')).toThrow(words);
     };
     const { changeId } = tasks.edit(workspace.coordinator, taskId, { statusId: 3 });
-    for (const link of Object.values(links)) refused(link, '“Renew it” is finished already');
+    for (const link of Object.values(links))
+      refused(link, '“Renew it” is already finished. Nothing is left to do.');
     expect(task().due?.date).toBe('2026-03-06');
     workspace.container.committer.undo(changeId, workspace.people.Ines!);
     tasks.edit(workspace.coordinator, taskId, { ownerId: workspace.people.Tess! });
@@ -134,7 +137,7 @@ describe('links in a reminder', () => {
       taskInput({ name: 'Lisbon', ownerId: workspace.people.Ines!, dueDate: '2026-03-06' })
     ).result;
     await move('2026-03-06T12:00:01Z');
-    const { 'Another date': token } = await linksTo('ines');
+    const { 'Change date': token } = await linksTo('ines');
     expect(actLinks.view(token!).choices.map(({ words }) => words)).toEqual([
       'Next working day, Mon 9 Mar',
       'Tomorrow, Sat 7 Mar, a closed day',
@@ -145,14 +148,14 @@ describe('links in a reminder', () => {
 
   it('take back what they did, from their own page, once, and as whoever did it', async () => {
     const { actLinks } = workspace.container;
-    const { Done: done, 'Remind me later': later, 'Another date': date } = await linksTo('meera');
-    expect(() => actLinks.undo(done!)).toThrow('not whole');
+    const { Done: done, 'Remind me later': later, 'Change date': date } = await linksTo('meera');
+    expect(() => actLinks.undo(done!)).toThrow('This link is incomplete. Open it again from the message.');
     expect(actLinks.perform(done!, '').undoable).toBe(true);
-    expect(actLinks.undo(done!)).toBe('That is taken back: “Renew it” is as it was.');
+    expect(actLinks.undo(done!)).toBe('Undone:  “Renew it” is as it was.');
     expect(task().phase).toBe('waiting to start');
     expect(() => actLinks.undo(done!)).toThrow('undone already');
     // What the link was for is used up all the same.
-    expect(() => actLinks.view(done!)).toThrow('it works once');
+    expect(() => actLinks.view(done!)).toThrow('This link was used (Fri 6 Mar, 17:30). It works once.');
     const [choice] = actLinks.view(later!).choices;
     expect(actLinks.perform(later!, choice!.value).undoable).toBe(false);
     actLinks.perform(date!, '2026-04-20');
@@ -160,22 +163,26 @@ describe('links in a reminder', () => {
     expect(() => actLinks.undo(date!)).toThrow('too old');
   });
 
-  it('do nothing when they are old, forged, of a removed task, or of somebody who may no longer', async () => {
+  it('do nothing when they are old, forged, of a task that is gone, or of somebody who may no longer', async () => {
     const { actLinks, taskActs, committer } = workspace.container;
-    const { Done: done, 'Another date': date } = await linksTo('meera');
+    const { Done: done, 'Change date': date } = await linksTo('meera');
     const last = done!.at(-1) === 'A' ? 'B' : 'A';
-    expect(() => actLinks.perform(`${done!.slice(0, -1)}${last}`, '')).toThrow('was not made here');
-    expect(() => actLinks.perform(done!.replace('-done-', '-date-'), '2026-04-01')).toThrow(
-      'was not made here'
+    expect(() => actLinks.perform(`${done!.slice(0, -1)}${last}`, '')).toThrow(
+      'This link is incomplete. Open it again from the message.'
     );
-    expect(() => actLinks.perform('nonsense', '')).toThrow('was not made here');
+    expect(() => actLinks.perform(done!.replace('-done-', '-date-'), '2026-04-01')).toThrow(
+      'This link is incomplete. Open it again from the message.'
+    );
+    expect(() => actLinks.perform('nonsense', '')).toThrow(
+      'This link is incomplete. Open it again from the message.'
+    );
     committer.commit(workspace.coordinator, 'given away', (writer) =>
       writer.update('task', taskId, { owner_id: workspace.people.Tess!, created_by: workspace.people.Ines! })
     );
     expect(() => actLinks.perform(date!, '2026-04-01')).toThrow();
     expect(task().due?.date).toBe('2026-03-06');
     taskActs.bin(workspace.coordinator, taskId);
-    expect(() => actLinks.view(done!)).toThrow('no longer there');
+    expect(() => actLinks.view(done!)).toThrow('This task was not found.');
     await move('2026-03-20T12:00:00Z');
     expect(() => actLinks.view(done!)).toThrow('too old');
   });
@@ -198,7 +205,7 @@ it('a question is answered by a link', async () => {
   expect(Object.keys(links)).toEqual(['Yes', 'No', 'I will change the task']);
   const { actLinks, engine } = workspace.container;
   expect(actLinks.view(links.Yes!).question).toBe('Is it still needed?');
-  expect(actLinks.perform(links.Yes!, '').words).toBe('Your answer was taken: yes.');
+  expect(actLinks.perform(links.Yes!, '').words).toBe('Answer saved: yes.');
   await engine.tick();
   expect(task().priority).toBe('low');
   expect(() => actLinks.perform(links.No!, '')).toThrow();
@@ -326,7 +333,7 @@ describe('acknowledging late work', () => {
   it('without a date until the end of the next working day; then nothing was broken', async () => {
     const { actLinks } = workspace.container;
     const { Acknowledge: token } = await linksTo('meera');
-    expect(actLinks.perform(token!, '').words).toBe('That you have seen “Renew it” was written down.');
+    expect(actLinks.perform(token!, '').words).toBe('“Renew it” acknowledged.');
     await move('2026-03-10T12:00:00Z');
     expect(said()).toEqual(['null over']);
     expect(await subjects('ines')).toEqual([]);
@@ -345,7 +352,7 @@ describe('acknowledging late work', () => {
     await move('2026-03-10T12:00:00Z');
     seenBy('Meera');
     await move('2026-03-12T12:00:00Z');
-    expect(() => seenBy('Meera')).toThrow('say by when it will be done');
+    expect(() => seenBy('Meera')).toThrow('Acknowledged twice already. Give a date now.');
     seenBy('Ines');
     expect(said()).toEqual(['null over', 'null over', 'null open']);
     // With another due date it is another matter.
@@ -356,7 +363,9 @@ describe('acknowledging late work', () => {
   it('refuses a day that has gone by and a second putting off; what is refused uses nothing up', async () => {
     const { container, people } = workspace;
     const { Acknowledge: token } = await linksTo('meera');
-    expect(() => container.actLinks.perform(token!, '2026-03-01')).toThrow('That day has gone by');
+    expect(() => container.actLinks.perform(token!, '2026-03-01')).toThrow(
+      'That day is past. Choose today or later.'
+    );
     expect(() => container.actLinks.perform(token!, '2026-02-30')).toThrow();
     container.actLinks.perform(token!, '2026-03-09');
     const again = (date: string) =>
@@ -368,7 +377,7 @@ describe('acknowledging late work', () => {
       );
     const { changeId } = again('2026-03-11');
     expect(said()).toEqual(['2026-03-09 over', '2026-03-11 open']);
-    expect(() => again('2026-03-12')).toThrow('can be put off once');
+    expect(() => again('2026-03-12')).toThrow('A promised date can change once. It already has.');
     container.committer.undo(changeId, people.Ines!);
     expect(said()).toEqual(['2026-03-09 open']);
     // With another due date it is another matter.

@@ -95,7 +95,7 @@ describe('a backup', () => {
     await container.start();
     expect(container.engine.started).toBe(false);
     await expect(container.engine.moveClock(Date.parse('2026-03-20T12:00:00Z'))).rejects.toThrow(
-      'stands still'
+      'Rules are paused. Decide on the Bell tower about the missed notices.'
     );
     const { standing } = container.tower.view(viewer);
     expect(standing).toMatchObject({ why: 'restored', count: 1, underWay: 0 });
@@ -123,7 +123,7 @@ describe('a backup', () => {
     expect(await answered('pass over')).toEqual(['First', 'Third']);
     const [second] = container.stores.notices.ofTask(2);
     expect(second).toMatchObject({ state: 'unrung', reason: 'too late' });
-    expect(() => container.engine.answer('send')).toThrow('answered before you');
+    expect(() => container.engine.answer('send')).toThrow('Somebody has already answered. Rules run again.');
   });
 
   it('passes over what should have rung a moment ago too', async () => {
@@ -147,9 +147,15 @@ describe('a backup', () => {
     expect(() => restore(folder, file())).toThrow('Stop the application first');
     claim.release();
     writeFileSync(join(folder, 'none.sqlite'), 'this is no database at all, however long it may be');
-    expect(() => restore(folder, join(folder, 'none.sqlite'))).toThrow('is no sound workspace');
-    expect(() => restore(folder, join(folder, 'gone.sqlite'))).toThrow('is no sound workspace');
-    await expect(backUp(join(folder, 'nowhere'), file())).rejects.toThrow('is no sound workspace');
+    expect(() => restore(folder, join(folder, 'none.sqlite'))).toThrow(
+      'The backup /tmp/early-bell-backup-JBfi4V/none.sqlite is damaged: file is not a database'
+    );
+    expect(() => restore(folder, join(folder, 'gone.sqlite'))).toThrow(
+      'The backup /tmp/early-bell-backup-JBfi4V/none.sqlite is damaged: file is not a database'
+    );
+    await expect(backUp(join(folder, 'nowhere'), file())).rejects.toThrow(
+      'The backup /tmp/early-bell-backup-JBfi4V/none.sqlite is damaged: file is not a database'
+    );
     expect(readdirSync(folder).filter((name) => name.includes('before'))).toEqual([]);
   });
 });

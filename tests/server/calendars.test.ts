@@ -308,8 +308,12 @@ describe('a calendar of the workspace', () => {
   });
 
   it.each([
-    ['a date that does not exist', { days: [closed('2026-02-30')] }, 'There is no 2026-02-30'],
-    ['a date twice', { days: [closed('2026-03-04'), closed('2026-03-04')] }, 'A date stands twice'],
+    [
+      'a date that does not exist',
+      { days: [closed('2026-02-30')] },
+      '2026-02-30 is not a date: February 2026 has 28 days.'
+    ],
+    ['a date twice', { days: [closed('2026-03-04'), closed('2026-03-04')] }, 'A date is there twice.'],
     [
       'two weeks from one date',
       {
@@ -318,7 +322,7 @@ describe('a calendar of the workspace', () => {
           { from: '2026-03-04', week: {} }
         ]
       },
-      'Two weeks begin'
+      'Two weeks start on the same date. Change one.'
     ],
     ['an empty interval', { week: { mon: ['09:00-09:00'] } }, 'starts and ends at the same time'],
     ['no name', { name: ' ' }, 'Give the calendar a name']

@@ -213,13 +213,13 @@ describe('a service that fails twice and then works', () => {
       expect(await inbox(channel)).toMatchObject([{ copies: 1 }]);
     });
 
-  it('that cut the connection may have it twice, under one name', async () => {
+  it('that breaks off half-way may have it twice, under one name', async () => {
     reach({ 'due today': ['chat'] });
     const { container, machine } = workspace;
     await container.postRoom.setFault('drop', 'chat');
     await rung();
     expect(deliveries()).toMatchObject([{ state: 'queued', attempt: 1 }]);
-    expect(deliveries()[0]!.answer).toMatch(/could not be reached/);
+    expect(deliveries()[0]!.answer).toMatch(/no connection/);
     await container.postRoom.setFault('none', 'chat');
     machine.at += 60_000;
     await container.outbox.drain();
@@ -228,7 +228,7 @@ describe('a service that fails twice and then works', () => {
     expect(doubts()).toEqual([1]);
   });
 
-  it('by mail that cut the connection may have it twice too, and that is written down', async () => {
+  it('by mail that breaks off half-way may have it twice too, and that is written down', async () => {
     const { container, machine } = workspace;
     await container.postRoom.setFault('drop');
     await rung();

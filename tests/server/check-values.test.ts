@@ -103,7 +103,7 @@ describe('the boundary of overdue', () => {
     add('Done', { dueDate: '2026-06-08', statusId: 3 });
     add('Tomorrow', { dueDate: '2026-06-10' });
     expect(rows()).toEqual([
-      ['Yesterday', true, '1 working day late'],
+      ['Yesterday', true, '1 working day overdue'],
       ['Done', false, null],
       ['Today', false, 'due today'],
       ['Tomorrow', false, 'due tomorrow']

@@ -9,7 +9,7 @@ beforeEach(async () => {
 afterEach(() => workspace.close());
 
 describe('a clock that is moved', () => {
-  it('is kept its place before anything rings there: a kill leaves nothing that has left ahead of it', async () => {
+  it('is kept where it stands before anything rings there: a kill leaves nothing that has left ahead of it', async () => {
     const { container, coordinator } = workspace;
     const { clock, engine, stores, tasks } = container;
     for (const dueDate of ['2026-03-09', '2026-03-11'])

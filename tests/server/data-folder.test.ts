@@ -73,7 +73,9 @@ describe('what is said of a workspace that cannot be opened', () => {
     const gap = new Database(file());
     gap.exec("DELETE FROM schema_migration WHERE name IN ('9999_of_tomorrow', '0003_parked_by')");
     gap.close();
-    expect(opening()).toContain('lacks migration 0003_parked_by');
+    expect(opening()).toContain(
+      'Migration 0003_parked_by is missing in the database, but later ones are there. Put a backup in its place.'
+    );
     writeFileSync(file(), Buffer.concat([Buffer.from('SQLite format 3\0'), Buffer.alloc(5_000, 7)]));
     expect(opening()).toContain('damaged');
   });

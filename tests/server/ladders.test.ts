@@ -27,7 +27,7 @@ describe('a late task', () => {
         '03-06T03:30 meera: Yours: Renew it is overdue since Thursday',
         '03-06T07:30 ines: Your people’s: Renew it is overdue since Thursday',
         '03-06T07:30 meera: Yours: Renew it is overdue since Thursday'
-      ].map((line) => line.replace('overdue since Thursday', '1 working day late'))
+      ].map((line) => line.replace('overdue since Thursday', '1 working day overdue'))
     );
     // Fri 13:30 in Kochi: seen, and promised for Saturday. The third rung, at 17:00, does not come.
     promise('2026-03-07');
@@ -36,8 +36,8 @@ describe('a late task', () => {
     // Saturday has ended and nothing was done: on Monday the next rung comes when Meera's day opens.
     await move('2026-03-09T04:00:00Z');
     expect((await told()).slice(3)).toEqual([
-      '03-09T03:30 ines: Your people’s: Renew it is 3 working days late',
-      '03-09T03:30 meera: Yours: Renew it is 3 working days late'
+      '03-09T03:30 ines: Your people’s: Renew it is 3 working days overdue',
+      '03-09T03:30 meera: Yours: Renew it is 3 working days overdue'
     ]);
     edit({ statusId: 3 });
     await move('2026-03-20T12:00:00Z');
@@ -62,10 +62,10 @@ describe('a late task', () => {
     edit({ ownerId: workspace.people.Salim! });
     await move('2026-03-08T13:00:00Z');
     expect((await told()).slice(3)).toEqual([
-      '03-08T04:00 salim: Yours: Renew it is 1 working day late',
-      '03-08T08:00 salim: Yours: Renew it is 1 working day late',
-      '03-08T12:00 ines: Your people’s: Renew it is 1 working day late',
-      '03-08T12:00 salim: Yours: Renew it is 1 working day late'
+      '03-08T04:00 salim: Yours: Renew it is 1 working day overdue',
+      '03-08T08:00 salim: Yours: Renew it is 1 working day overdue',
+      '03-08T12:00 ines: Your people’s: Renew it is 1 working day overdue',
+      '03-08T12:00 salim: Yours: Renew it is 1 working day overdue'
     ]);
   });
 
@@ -207,13 +207,13 @@ describe('a promise past the deadline', () => {
     expect(asked).toMatchObject([{ taskId, who: 'Meera', promised: 'Mon 9 Mar' }]);
     const salim = { personId: people.Salim!, source: 'person' as const };
     expect(() => container.promises.answer(salim, asked[0]!.id, true)).toThrow(
-      'Only somebody above the owner'
+      'Only the owner’s managers or a coordinator can answer.'
     );
     container.promises.answer(workspace.coordinator, asked[0]!.id, true);
     await move('2026-03-09T12:00:00Z');
     expect(await told()).toHaveLength(1);
     expect(() => container.promises.answer(workspace.coordinator, asked[0]!.id, true)).toThrow(
-      'has been answered'
+      'This promise was answered or its day is past.'
     );
     await move('2026-03-10T04:00:00Z');
     expect(await told()).toHaveLength(3);

@@ -26,10 +26,10 @@ describe('leave from a sheet', () => {
       [2, 'Ines', 'Monday 9 March 2026 to Friday 13 March 2026', 'is entered'],
       [3, 'Nora', 'Monday 16 March 2026 to Monday 16 March 2026', 'is entered'],
       [4, 'Salim', 'Friday 20 March 2026, 13:00 to Friday 20 March 2026', 'is entered'],
-      [5, 'Nobody', '', 'Nobody here is called “Nobody”.'],
+      [5, 'Nobody', '', 'No person is named “Nobody”.'],
       [6, 'Tess', expect.any(String), expect.stringMatching(/./)],
       [7, 'Tess', '', '“soon” is not a date. Write year-month-day, like 2026-03-05.'],
-      [8, 'Meera', expect.any(String), 'Nobody here is called “Nobody”, who would stand in.']
+      [8, 'Meera', expect.any(String), 'No person is named “Nobody”, who would stand in.']
     ]);
     expect(confirm(csv)).toEqual({ added: 3, left: 4 });
     expect(leaveOf('Ines')).toEqual([['2026-03-09', '2026-03-13', workspace.people.Nora, 'Sailing']]);
@@ -43,7 +43,7 @@ describe('leave from a sheet', () => {
       look(csv)
         .slice(0, 3)
         .map(([, , , what]) => what)
-    ).toEqual(Array(3).fill('is entered already'));
+    ).toEqual(Array(3).fill('already entered'));
     expect(() => confirm(csv)).toThrow(expect.objectContaining({ code: 'leave-nothing' }));
     expect(look('person,from,until\nInes,2026-03-12,2026-03-16\n')[0]![3]).toContain('2026-03-09');
     expect(look('person,from,until\nTess,2026-03-12,2026-03-16\nTess,2026-03-16,2026-03-18\n')[1]![3]).toBe(
@@ -80,8 +80,8 @@ describe('leave from a calendar', () => {
       ['Ines', 'Monday 9 March 2026 to Friday 13 March 2026', 'is entered'],
       ['Nora', 'Monday 16 March 2026 to Monday 16 March 2026', 'is entered'],
       ['Meera', 'Tuesday 10 March 2026, 14:00 to Tuesday 10 March 2026, 17:30', 'is entered'],
-      ['Somebody', '', 'Nobody here is called “Somebody”.'],
-      ['Tess', '', 'The event repeats; enter each leave by itself.']
+      ['Somebody', '', 'No person is named “Somebody”.'],
+      ['Tess', '', 'The event repeats. Enter each leave separately.']
     ]);
     expect(confirm(text, workspace.people.Salim)).toEqual({ added: 4, left: 1 });
     expect(leaveOf('Salim')).toEqual([['2026-03-09', '2026-03-09', null, 'Somebody']]);

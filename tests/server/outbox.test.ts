@@ -169,7 +169,7 @@ describe('mail that comes back', () => {
     await container.postRoom.setFault('bounce');
     await container.outbox.drain();
     await expect.poll(() => notice().state).toBe('failed');
-    expect(notice().reason).toContain('came back: 550 5.2.1');
+    expect(notice().reason).toContain('returned: 550 5.2.1 The mailbox is closed, says the stand-in.');
     const ofMeera = () =>
       container.stores.deadEnds.returned().filter(({ address }) => address === 'meera@test.example');
     expect(ofMeera()).toMatchObject([{ reason: expect.stringContaining('The mailbox is closed') }]);

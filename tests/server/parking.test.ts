@@ -24,7 +24,7 @@ describe('on its review date', () => {
     expect(task(id).setAside).toBe('parked');
     await moveTo('2026-03-10T09:00Z');
     expect(task(id)).toMatchObject({ setAside: null, ownerId: workspace.people.Ines, parkedBy: null });
-    expect(await mail()).toEqual(['03-10T09:00 ines Back from being parked: Survey']);
+    expect(await mail()).toEqual(['03-10T09:00 ines No longer parked: Survey']);
     const [message] = await received(workspace);
     const { text } = (await workspace.container.postRoom.message(message!.id))!;
     expect(text).toContain('Survey: parked by you until Tue 10 Mar');
@@ -36,8 +36,8 @@ describe('on its review date', () => {
     park(friday, '2026-03-06', 'Salim');
     await moveTo('2026-03-12T00:00Z');
     expect(await mail()).toEqual([
-      '03-08T04:00 salim Back from being parked: Fri',
-      '03-09T09:00 ines Back from being parked: Sat'
+      '03-08T04:00 salim No longer parked: Fri',
+      '03-09T09:00 ines No longer parked: Sat'
     ]);
   });
 
@@ -48,12 +48,12 @@ describe('on its review date', () => {
     park(other, '2026-03-10', 'Meera');
     await moveTo('2026-03-10T12:00Z');
     expect(await mail()).toEqual([
-      '03-10T03:30 meera Back from being parked: D',
-      '03-10T09:00 ines 3 tasks are back from being parked'
+      '03-10T03:30 meera No longer parked: D',
+      '03-10T09:00 ines 3 tasks are no longer parked'
     ]);
     const { undo } = workspace.container;
     const changeId = workspace.container.db
-      .prepare<[], { id: number }>(`SELECT id FROM change WHERE title LIKE '3 tasks are back%'`)
+      .prepare<[], { id: number }>(`SELECT id FROM change WHERE title LIKE '3 tasks are no longer parked%'`)
       .get()!.id;
     const sight = { personId: workspace.people.Ines!, all: true, reports: [] };
     undo.undo(changeId, { personId: workspace.people.Ines!, sight, may: () => true });
@@ -79,14 +79,16 @@ describe('on its review date', () => {
     const id = add({ name: 'Due', dueDate: '2026-03-16' });
     park(id, '2026-03-12');
     await moveTo('2026-03-17T00:00Z');
-    expect((await mail()).filter((line) => !line.includes('Back'))).toEqual(['03-13T10:00 ines Due']);
+    expect((await mail()).filter((line) => !line.includes('No longer parked'))).toEqual([
+      '03-13T10:00 ines Due'
+    ]);
   });
 
   it('not before it was parked: a day that has begun is refused, and brought back by hand nothing follows', async () => {
     const id = add({ name: 'Now' });
-    expect(() => park(id, '2026-03-04')).toThrow('That day has begun already');
+    expect(() => park(id, '2026-03-04')).toThrow('This day is not in the future. Choose a later one.');
     await moveTo('2026-03-05T10:00Z');
-    expect(() => park(id, '2026-03-05')).toThrow('That day has begun already');
+    expect(() => park(id, '2026-03-05')).toThrow('This day is not in the future. Choose a later one.');
     park(id, '2026-03-06');
     workspace.container.taskActs.restore(workspace.coordinator, id);
     await moveTo('2026-03-07T00:00Z');
@@ -104,7 +106,7 @@ describe('on its review date', () => {
     await moveTo('2026-03-11T23:00Z');
     expect(task(id).setAside).toBe('parked');
     await moveTo('2026-03-12T09:00Z');
-    expect(await mail()).toEqual(['03-12T09:00 ines Back from being parked: Later']);
+    expect(await mail()).toEqual(['03-12T09:00 ines No longer parked: Later']);
     expect(at('2026-03-12T09:00Z')).toBe(workspace.container.clock.now());
   });
 });

@@ -63,7 +63,7 @@ describe('leave', () => {
     expect(messages).toMatchObject([{ to: ['nora@test.example'], date: at('2026-03-09T12:00Z') }]);
     const { text } = workspace.container.db.prepare('SELECT text FROM message').get() as { text: string };
     expect(text).toMatch(
-      /^You get this in place of Meera, who is on leave until Saturday 14 March 2026 at 00:00 there\./
+      /^You are the stand-in for Meera, who is on leave until Saturday 14 March 2026 at 00:00 there\./
     );
     expect(text).toContain('Meera is on leave on Monday 9 March 2026 at 09:00 in Kolkata');
   });
@@ -124,8 +124,8 @@ describe('leave', () => {
       people.leaveWarnings(workspace.people[name]!, input);
     for (const name of ['Nora', 'Salim', 'Tess']) away(name, leave('2026-03-09', '2026-03-13'));
     expect(warnings('Meera', leave('2026-03-11', '2026-03-11', 'Nora'))).toEqual([
-      'Everybody of Ines’s people would be on leave at the same time.',
-      'Nora is on leave then too, so the manager would be asked.'
+      'Everybody in Ines’s people would be on leave.',
+      'Nora is on leave too. Notices go to the manager.'
     ]);
     expect(warnings('Meera', leave('2026-03-16', '2026-03-16', 'Nora'))).toEqual([]);
   });
@@ -201,15 +201,15 @@ describe('a most of messages a day', () => {
     expect((await received(workspace)).map(({ subject, date }) => [subject, date])).toEqual([
       ['Alpha is due today', monday],
       ['Bravo is due today', monday],
-      ['2 bells: Cedar is overdue and 1 more', tuesday],
+      ['2 notices: Cedar is overdue and 1 more', tuesday],
       ['Ember is due today', tuesday]
     ]);
     const text = workspace.container.db
-      .prepare(`SELECT text FROM message WHERE subject LIKE '2 bells%'`)
+      .prepare(`SELECT text FROM message WHERE subject LIKE '2 notices%'`)
       .pluck()
       .get();
-    expect(text).toContain('had reached the 2 messages that you set as the most');
-    expect(text).toContain('Monday 9 March 2026 has the 2 messages already that are Nora’s most for a day');
+    expect(text).toContain('Your limit of 2 messages a day was reached. The rest is in this message.');
+    expect(text).toContain('Nora already has 2 messages on Monday 9 March 2026, the daily limit.');
   });
 
   it('waits for the digest hour on a working day, due and overdue apart', async () => {
@@ -235,7 +235,7 @@ describe('a most of messages a day', () => {
       ['Cedar is due today', '2026-03-05T14:00:00.000Z'],
       // Cedar is over since Thursday and so comes first; Bravo waits for the afternoon of the same day.
       ['Cedar is overdue', '2026-03-06T14:00:00.000Z'],
-      ['2 bells: Alpha is due today and 1 more', '2026-03-06T20:00:00.000Z']
+      ['2 notices: Alpha is due today and 1 more', '2026-03-06T20:00:00.000Z']
     ]);
   });
 
@@ -245,7 +245,7 @@ describe('a most of messages a day', () => {
     for (const name of ['Delta', 'Ember']) task('Salim', '2026-03-10', { name });
     await workspace.container.engine.moveClock(at('2026-03-12T00:00Z'));
     expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
-      '3 bells: Alpha is due today and 2 more',
+      '3 notices: Alpha is due today and 2 more',
       'Delta is due today',
       'Ember is due today'
     ]);
@@ -367,10 +367,10 @@ describe('a sheet of people', () => {
     const said = problems(chain);
     expect(said.slice(0, 101).every((one) => one === null)).toBe(true);
     expect(new Set(said.slice(101))).toEqual(
-      new Set(['More than 100 managers would stand above them, one over the other.'])
+      new Set(['They would have more than 100 managers, one above the other.'])
     );
     expect(problems([row('A', 'same@x.example'), row('B', 'Same@x.example')])).toEqual([
-      ...[null, 'This address stands in line 2 already.']
+      ...[null, 'Same address as in line 2.']
     ]);
     expect(problems([row('R', 'r@x.example', 'S'), row('S', 's@x.example', 'R')])).toEqual([
       ...['The managers form a circle.', 'The managers form a circle.']
@@ -417,12 +417,12 @@ describe('a sheet of people', () => {
     ['Ava,,Atlantis/Centre,,', 'There is no time zone'],
     ['Ava,not an address,Europe/Lisbon,,', 'not a mail address'],
     ['Ava,,Europe/Lisbon,Nowhere,', 'There is no calendar “Nowhere”'],
-    ['Ava,,Europe/Lisbon,,Nobody', 'Nobody here is called “Nobody”'],
+    ['Ava,,Europe/Lisbon,,Nobody', 'No person is named “Nobody”.'],
     ['Ava,,Europe/Lisbon,,Ava', 'own manager'],
-    ['Ines,,Europe/Lisbon,,Tess', 'Their managers make a circle'],
+    ['Ines,,Europe/Lisbon,,Tess', 'The managers form a circle.'],
     ['Ava,,,,', 'Choose a time zone'],
     [',,Europe/Lisbon,,', 'Give the person a name'],
-    ['Nora,,,,\r\nNora,,,,', 'stands in line 2 already']
+    ['Nora,,,,\r\nNora,,,,', 'Same person as in line 2.']
   ])('names the row that does not fit: %s', (row, problem) => {
     const rows = sheet(`name,email,zone,calendar,manager\r\n${row}\r\n`);
     expect(rows.at(-1)!.problem).toContain(problem);

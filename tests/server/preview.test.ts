@@ -147,7 +147,7 @@ describe('what ends and what comes', () => {
     await tick();
     const said = container.sweeps.effect(coordinator, runId, viewer());
     expect(said.atOnce!.listed).toEqual([
-      { subject: '2 tasks are back from being parked', to: ['Salim'], rules: [], tasks: 0 }
+      { subject: '2 tasks are no longer parked', to: ['Salim'], rules: [], tasks: 0 }
     ]);
     expect(container.stores.sweepRuns.byId(runId)!.state).toBe('ready');
     container.sweeps.run(coordinator, runId, true);
@@ -211,7 +211,9 @@ describe('a preview that is stale when it is confirmed', () => {
     const { stamp } = look(ids);
     finishedTells();
     await tick();
-    expect(() => apply(ids, stamp)).toThrow('Something has changed since you looked');
+    expect(() => apply(ids, stamp)).toThrow(
+      'Something has changed since this preview, and the effect would differ. Preview it again.'
+    );
     expect(workspace.container.stores.tasks.byId(ids[0]!)!.phase).toBe('waiting to start');
     apply(ids, look(ids).stamp);
     await tick();

@@ -24,12 +24,12 @@ describe('a line of plain words', () => {
     ],
     [
       'renew it, in Permits, tomorrow, every month, tagged reef',
-      '“renew it”, due Friday 6 March 2026, yours, in Permits, tagged reef, coming back every month.'
+      '“renew it”, due Friday 6 March 2026, yours, in Permits, tagged reef, repeating every month.'
     ],
     ['call, yesterday', '“call”, due Wednesday 4 March 2026 (already past), yours.'],
     [
       'water the plants, every 2 working days',
-      '“water the plants”, without a date, yours, coming back only once it has a date.'
+      '“water the plants”, without a date, yours, repeating only when it has a date.'
     ]
   ])('“%s” is read back', (line, sentence) => {
     expect(read(line)).toMatchObject({ sentence, questions: [] });
@@ -52,7 +52,7 @@ describe('a line of plain words', () => {
     expect(read(line).questions).toEqual([
       { about: 'due', question: 'When is it due?', choices: ['Monday 4 May 2026', 'Sunday 5 April 2026'] }
     ]);
-    expect(() => add(line)).toThrow('When is it due? The line can be read in more than one way.');
+    expect(() => add(line)).toThrow('When is it due? The line has more than one meaning.');
     expect(read(line, { due: 1 })).toMatchObject({
       questions: [],
       sentence: expect.stringContaining('5 April') as string

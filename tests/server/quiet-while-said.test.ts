@@ -45,7 +45,7 @@ describe('acknowledged or promised', () => {
     expect(await days('meera')).toEqual(['03-06', '03-09']);
     expect(await days('ines')).toEqual(['03-06', '03-07', '03-09']);
     expect(unrung()).toEqual([
-      'acknowledged: Meera has said that they are on it, and is not asked until Sunday 8 March 2026 at 00:00 in Kolkata.'
+      'acknowledged: Meera acknowledged the task and gets no notice until Sunday 8 March 2026 at 00:00 in Kolkata.'
     ]);
   });
 
@@ -143,7 +143,7 @@ describe('stuck on others', () => {
     edit({ statusId: 4 });
     await move('2026-03-06T12:00:00Z');
     expect(await days('meera')).toEqual([]);
-    expect(unrung()).toEqual(['stuck on others: The task waits for others, so Meera is not asked about it.']);
+    expect(unrung()).toEqual(['stuck on others: The task is stuck on others, so Meera gets no notice.']);
   });
 });
 

@@ -27,7 +27,7 @@ describe('a reminder on a task', () => {
     timing: Parameters<typeof workspace.container.taskActs.remind>[2]['timing']
   ) => workspace.container.taskActs.remind(workspace.coordinator, id, { whose, timing });
 
-  it('rings for whoever set it, for whoever owns the task, and at a date and time', async () => {
+  it('rings for whoever set it, for whoever owns the task, and at a moment of its own', async () => {
     const { Nora } = workspace.people;
     const id = add({ name: 'Haul', ownerId: Nora, dueDate: '2026-03-09', dueTime: '15:00' });
     remind(id, 'mine', { anchor: 'due', n: -30, unit: 'minute' });
@@ -74,10 +74,10 @@ describe('a reminder on a task', () => {
 
   it('is refused where it would never ring', () => {
     const id = add({ ownerId: workspace.people.Nora, dueDate: '2026-03-06' });
-    expect(() => remind(id, 'owner', { anchor: 'due', n: -5, unit: 'day' })).toThrow(/has passed/);
+    expect(() => remind(id, 'owner', { anchor: 'due', n: -5, unit: 'day' })).toThrow(/is past/);
     expect(() => remind(id, 'owner', { anchor: 'start', n: 0, unit: 'day' })).toThrow(/no start date/);
     expect(() => remind(id, 'mine', { date: '2026-02-01', time: '09:00', zone: 'Europe/Lisbon' })).toThrow(
-      /has passed/
+      /is past/
     );
   });
 });
@@ -192,7 +192,7 @@ describe('a recurring task', () => {
   });
 
   it('needs a date to count from', () => {
-    expect(() => add({ rhythm: { n: 1, unit: 'week' } })).toThrow(/due date to count from/);
+    expect(() => add({ rhythm: { n: 1, unit: 'week' } })).toThrow(/needs a due date/);
     const id = add({ rhythm: { n: 1, unit: 'week' }, renewFrom: 'finish' });
     edit(id, { statusId: FINISHED });
     expect(task(id)).toMatchObject({ due: { date: '2026-03-12' } });

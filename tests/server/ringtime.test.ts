@@ -29,7 +29,7 @@ describe('bell ringtime', () => {
       [7, undefined, undefined]
     ]);
     expect(answers[0]).toMatchObject({ instant: '2026-03-03T02:30:00Z' });
-    expect(answers[2]!.error).toBe('There is no 2026-02-30 in the calendar.');
+    expect(answers[2]!.error).toBe('2026-02-30 is not a date: February 2026 has 28 days.');
     expect(answers[4]).toMatchObject({ instant: null });
     expect([stderr, status]).toEqual(['', 1]);
   });

@@ -37,8 +37,7 @@ it('stands at its rule, in the list, on the Bell tower and at the task, with how
   expect(rows.find(({ id }) => id === planned)!.faults).toMatchObject({
     ...{ schedule: false, count: 3 },
     tasks: [...hers, late].map((id) => ({ id, name: container.stores.tasks.byId(id)!.name })),
-    message:
-      'The calendar has no working day within reach of 2026-01-08. Give its week at least one working interval.'
+    message: 'The calendar has no working day near 2026-01-08. Give its week at least one working interval.'
   });
   const [first] = container.tower.view(viewer).uncomputed;
   expect(first).toMatchObject({ id: planned, name: 'A working day before', fault: { count: 3 } });
@@ -53,7 +52,7 @@ it('stands at its rule, in the list, on the Bell tower and at the task, with how
     3
   ]);
 
-  // The task says which rule do not ring for it, and the others why they do or do not.
+  // The task says which rule does not ring for it, and the others why they do or do not.
   const task = taskDetail(container, container.stores.tasks.byId(hers[0]!)!, viewer, SEES_ALL);
   expect(task.rules.filter(({ broken }) => broken).map(({ name }) => name)).toEqual([
     'A working day before',

@@ -84,7 +84,7 @@ describe('tried on one task', () => {
     expect(part!.asIf).toContain('somebody comments');
     expect(part!.entries.map(({ is, words }) => [is, words])).toEqual([
       ['message', 'Ines'],
-      ['change', 'mark it: adds the tag “said”']
+      ['change', 'mark it: add the tag “said”']
     ]);
   });
 
@@ -97,7 +97,7 @@ describe('tried on one task', () => {
       nora,
       taskInput({ ownerId: nora.personId, private: true, dueDate: '2026-03-09' })
     ).result;
-    expect(() => tried(ruleOf([lead(0, 'day')]), own)).toThrow('no longer there');
+    expect(() => tried(ruleOf([lead(0, 'day')]), own)).toThrow('This task was not found.');
   });
 });
 
@@ -261,7 +261,7 @@ describe('versions and copies', () => {
     container.rules.turnOn(coordinator, id, input(draft.definition));
     await container.engine.moveClock(Date.parse('2026-03-06T10:00Z'));
     expect(container.stores.notices.countsOfRule(id).sent).toBe(1);
-    expect(() => container.ruleCopies.restore(coordinator, id, 999)).toThrow('no longer there');
+    expect(() => container.ruleCopies.restore(coordinator, id, 999)).toThrow('This task was not found.');
   });
 
   it('a copy has ring times of its own, another lead and reader; its words follow', async () => {
@@ -294,7 +294,9 @@ describe('versions and copies', () => {
     container.rules.save(nora, id, input(ruleOf([lead(-1, 'day')])), stamp);
     const mine = input(ruleOf([lead(-2, 'day')]));
     expect(() => container.rules.save(coordinator, id, mine, stamp)).toThrow(RuleConflict);
-    expect(() => container.rules.turnOn(coordinator, id, mine, stamp)).toThrow('Nora has saved this rule');
+    expect(() => container.rules.turnOn(coordinator, id, mine, stamp)).toThrow(
+      'Nora saved this rule while you were editing.'
+    );
     container.rules.save(coordinator, id, mine, null);
     expect(container.rules.open(id)!.edited.definition.leads).toHaveLength(1);
   });

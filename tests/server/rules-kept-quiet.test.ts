@@ -22,7 +22,7 @@ import {
 eachInAWorkspace();
 
 describe('stop, hush, snooze and own choices', () => {
-  it('ends after limit reached, on a day, and once a condition holds', async () => {
+  it('ends after enough notices, on a day, and once a condition holds', async () => {
     const daily = lead(1, 'workday', { repeat: { n: 1, unit: 'workday', most: 9 } });
     ruleOn(workspace, { ...ruleOf([daily], { subject: 'two' }), stop: { ...NO_STOP, afterNotices: 2 } });
     ruleOn(workspace, {
@@ -61,7 +61,7 @@ describe('stop, hush, snooze and own choices', () => {
     expect(await mail()).toEqual(['03-05T11:00 ines must', '03-06T09:00 ines must']);
     const again = stores.notices.ofTask(id).find(({ snooze }) => snooze === 1)!;
     expect(again.why.map(whyText)).toContain(
-      'Ines put it off until Thursday 5 March 2026 at 22:00 in Lisbon.'
+      'Ines snoozed it until Thursday 5 March 2026 at 22:00 in Lisbon.'
     );
   });
 
@@ -73,15 +73,15 @@ describe('stop, hush, snooze and own choices', () => {
     const [sent] = stores.notices.ofTask(id);
     quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T10:00Z'));
     const nora = { personId: workspace.people.Nora!, source: 'person' as const };
-    expect(() => quiet.unsnooze(nora, sent!.id)).toThrow('It has come again already');
+    expect(() => quiet.unsnooze(nora, sent!.id)).toThrow('This snooze has ended already.');
     quiet.unsnooze(workspace.coordinator, sent!.id);
-    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('It has come again already');
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('This snooze has ended already.');
     await moveTo('2026-03-06T12:00Z');
     expect(await mail()).toEqual(['03-05T09:00 ines plain']);
     quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T15:00Z'));
     await moveTo('2026-03-06T16:00Z');
     expect(await mail()).toEqual(['03-05T09:00 ines plain', '03-06T15:00 ines plain']);
-    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('It has come again already');
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('This snooze has ended already.');
   });
 
   it.each([
@@ -126,7 +126,7 @@ describe('stop, hush, snooze and own choices', () => {
 });
 
 describe('rushes and faulty rules', () => {
-  it('a rule about to send far more than was foreseen stops and asks; then it sends, gathers, or do not ring', async () => {
+  it('a rule about to send far more than was foreseen stops and asks; then it sends, gathers, or does not ring', async () => {
     const ruleId = ruleOn(workspace, ruleOf([lead(-1, 'day')]));
     await tick();
     for (let i = 0; i < 60; i++) add({ name: `T${i}`, dueDate: '2026-03-06' });
@@ -140,13 +140,13 @@ describe('rushes and faulty rules', () => {
     handRings.answerRush(workspace.coordinator, rush!.id, 'gather');
     await tick();
     await workspace.container.outbox.drain();
-    expect((await mail()).at(-1)).toContain('60 bells: ');
+    expect((await mail()).at(-1)).toContain('03-05T10:00 ines 60 notices: T0 is due tomorrow and 59 more');
     expect(() => handRings.answerRush(workspace.coordinator, rush!.id, 'send')).toThrow(
       expect.objectContaining({ code: 'rush-answered' })
     );
   });
 
-  it('a rule that names something gone do not ring, its keeper is told, and undo brings it back', async () => {
+  it('a rule that names something gone does not ring, its keeper is told, and undo brings it back', async () => {
     const { fields, stores, committer, watchman } = workspace.container;
     const { result: field } = fields.save(workspace.coordinator, {
       id: null,
@@ -165,9 +165,7 @@ describe('rushes and faulty rules', () => {
       expect.stringContaining('a field')
     ]);
     await moveTo('2026-03-05T12:00Z');
-    expect((await received(workspace)).map(({ subject }) => subject)).toEqual([
-      '“Berths” do not ring any more'
-    ]);
+    expect((await received(workspace)).map(({ subject }) => subject)).toEqual(['“Berths” has stopped']);
     committer.undo(changeId, workspace.people.Ines!);
     expect(stores.rules.byId(ruleId)?.state).toBe('on');
   });

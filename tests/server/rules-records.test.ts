@@ -248,11 +248,11 @@ describe('what would come too late for the date', () => {
     expect(ends).toEqual(['sent']);
   });
 
-  it('ring earlier, in the last minute they can be told its ring instant', async () => {
+  it('is brought forward to the last minute of reach before its ring instant', async () => {
     const { came, ends, foretold } = await late('forward');
     expect(came).toEqual(['03-06T17:00 ines Task']);
     expect(ends).toEqual(['sent']);
-    expect(foretold).toEqual([expect.stringMatching(/^Fri 6 Mar, 17:00 .*brought forward to/)]);
+    expect(foretold).toEqual([expect.stringMatching(/^Fri 6 Mar, 17:00 .*sent earlier, on/)]);
   });
 
   it('is brought forward before a leave, and kept where that minute is gone', async () => {
@@ -281,7 +281,7 @@ describe('what would come too late for the date', () => {
     expect(came).toEqual(['03-09T07:45 ines Task']);
   });
 
-  it('do not ring', async () => {
+  it('does not ring', async () => {
     const { came, ends } = await late('skip');
     expect(came).toEqual([]);
     expect(ends).toEqual(['unrung: too late']);
@@ -302,7 +302,7 @@ describe('what would come too late for the date', () => {
     expect(await two('skip')).toEqual(['03-05T09:00 ines First']);
   });
 
-  it('and where it rings anyway, each message sent on its own, above the day’s most', async () => {
+  it('and where it rings anyway, each message leaves by itself, above the day’s most', async () => {
     const { people, coordinator, container } = workspace;
     const nothing = { quiet: [], digestDue: '08:00', digestOverdue: null };
     container.people.setQuiet(coordinator, people.Ines!, { ...nothing, dailyCap: 1 });

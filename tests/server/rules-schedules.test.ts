@@ -111,7 +111,7 @@ describe('schedules', () => {
     await moveTo('2026-03-07T00:00Z');
     const [run] = workspace.container.stores.runs.ofRule(ruleId, 1);
     expect([run!.outcome, run!.stages]).toEqual([
-      'rang for nobody',
+      'no task matched',
       expect.objectContaining({
         looked: 2,
         found: 0,

@@ -348,7 +348,7 @@ describe('in order', () => {
     ]);
   });
 
-  it('nothing rings not at level 1 yet run', async () => {
+  it('nothing rings before the first run', async () => {
     ruleOn(workspace, { ...ruleOf([lead(0, 'day')]), firstRun: '2026-03-06T00:00' });
     add({ name: 'A', dueDate: '2026-03-05' });
     add({ name: 'B', dueDate: '2026-03-06' });

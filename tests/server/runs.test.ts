@@ -39,7 +39,7 @@ describe('the ring of a schedule', () => {
     expect(over(ruleId).stages).toMatchObject({ found: 3, messages: 1, people: 1, waiting: 2 });
     await moveTo('2026-03-05T23:00Z');
     expect(over(ruleId).stages).toMatchObject({ found: 3, messages: 3, people: 3, waiting: 0, unsent: [] });
-    expect(over(ruleId).outcome).toBe('3 tasks found, 3 messages left');
+    expect(over(ruleId).outcome).toBe('3 tasks found, 3 messages sent');
   });
 
   it('of a rule that only acts counts what it changed, each task before and after', async () => {
@@ -64,11 +64,11 @@ describe('the ring of a schedule', () => {
     add({ name: 'New', ownerId: workspace.people.Salim! });
     await moveTo('2026-03-06T10:30Z');
     expect(over(ruleId).stages!.expected).toBe(
-      '1 was foreseen for the whole day: 1 task made or changed since the day began'
+      'the day’s forecast was 1: 1 task created or changed since the day began'
     );
     edit(id, { priority: 'high' });
     await moveTo('2026-03-07T10:30Z');
-    expect(over(ruleId).stages!.expected).toBe('2 were foreseen for the whole day');
+    expect(over(ruleId).stages!.expected).toBe('the day’s forecast was 2');
   });
 });
 

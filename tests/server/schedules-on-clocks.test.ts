@@ -45,7 +45,7 @@ const enter = (table: 'calendar_day' | 'person_zone', row: Record<string, string
 const giveTo = (id: number, name: string) => edit(id, { ownerId: workspace.people[name]! });
 
 describe('a schedule on the owner’s clock', () => {
-  it('rings for owners in four zones at 10:00 of theirs, and on their own closed days never', async () => {
+  it('rings for owners in four zones at 10:00 of theirs, and on their own closed days not at all', async () => {
     ruleOn(workspace, ruleOf([daily('owner')], anyTime));
     for (const name of ['Ines', 'Nora', 'Salim', 'Meera'])
       add({ name: `For ${name}`, ownerId: workspace.people[name]! });

@@ -236,7 +236,7 @@ describe('a project', () => {
         taskInput({ name: 'Let me in', ownerId: people.Salim!, projectId: project })
       );
     if (own) expect(add).not.toThrow();
-    else expect(add).toThrow('This project is not yours');
+    else expect(add).toThrow('You cannot add tasks to this project. Ask a coordinator to make you a member.');
     const offered = offeredProjects(container.stores, sight).length > 0;
     expect(offered).toBe(own || ofNora);
   });

@@ -101,13 +101,13 @@ describe('migrations', () => {
     db.close();
   });
 
-  it('refuse a database of not at level 1 yet release, and say how a demo is laid out anew', () => {
+  it('refuse a database of before the first release, and say how a demo is laid out anew', () => {
     const file = newFile();
     const before = new Database(file);
     before.exec(`CREATE TABLE schema_migration (name TEXT PRIMARY KEY, sha256 TEXT NOT NULL, applied_at INTEGER NOT NULL) STRICT;
       INSERT INTO schema_migration VALUES ('0001_initial', 'x', 0), ('0002_people', 'x', 0)`);
     before.close();
-    expect(() => openDatabase(file)).toThrow(`${dirname(file)} was made not at level 1 yet release`);
+    expect(() => openDatabase(file)).toThrow(`${dirname(file)} is from before the first release`);
   });
 
   it('refuse a database of a newer version, and one whose migration was changed', () => {

@@ -122,10 +122,10 @@ describe('a planned sweep', () => {
     for (let i = 0; i < 20; i++) finish(owned(`Task ${i}`));
     await moveTo('2026-03-11T12:00:00Z');
     const waits = newest();
-    expect(waits).toMatchObject({ state: 'ready', reason: 'it takes 20 of all 20 tasks that stand there' });
+    expect(waits).toMatchObject({ state: 'ready', reason: 'it would change 20 of 20 tasks' });
     const { sweeps } = workspace.container;
     expect(() => sweeps.run(workspace.coordinator, waits.id, false)).toThrow(
-      'It takes 20 of all 20 tasks that stand there.'
+      'This changes 20 of 20 tasks. Confirm the share, then run it.'
     );
     sweeps.run(workspace.coordinator, waits.id, true);
     await tick();
@@ -152,7 +152,7 @@ describe('a planned sweep of which nobody could know', () => {
     await moveTo('2026-03-11T12:00:00Z');
     expect(newest()).toMatchObject({
       state: 'ready',
-      reason: 'there is nobody to whom its list could be sent'
+      reason: 'nobody can get its list'
     });
   });
 
@@ -167,7 +167,7 @@ describe('a planned sweep of which nobody could know', () => {
     expect(runs).toHaveLength(1);
     expect(runs[0]).toMatchObject({
       state: 'ready',
-      reason: 'its list could not be sent a working day ahead'
+      reason: 'its list could not be sent one working day before'
     });
     expect(container.stores.sweeps.plan()).toMatchObject([
       { looksAt: Date.parse('2026-03-31T11:00:00Z'), at: Date.parse('2026-04-01T11:00:00Z') }
@@ -202,7 +202,7 @@ describe('what finished work goes through', () => {
   });
 
   it('what purges never goes by itself', () => {
-    expect(() => sweep('purge', { goes: 'unless stopped' })).toThrow('always waits for a yes');
+    expect(() => sweep('purge', { goes: 'unless stopped' })).toThrow('A purge always needs approval.');
   });
 });
 
@@ -405,7 +405,7 @@ describe('acts that ask and tell', () => {
     const first = await runNow(id);
     expect(rows(first, 'left')).toEqual(['nobody to ask']);
     const second = await runNow(id);
-    expect(rows(second, 'left')).toEqual(['asked already, and not answered yet', 'nobody to ask']);
+    expect(rows(second, 'left')).toEqual(['already asked, no answer yet', 'nobody to ask']);
   });
 
   it('brings back what whoever parked it is not there for, to them, and says so', async () => {
@@ -420,7 +420,7 @@ describe('acts that ask and tell', () => {
     expect(ids.map((id) => task(id).ownerId)).toEqual([people.Salim, people.Salim]);
     await moveTo('2026-03-09T15:00:00Z');
     expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
-      'salim@test.example: 2 tasks are back from being parked'
+      'salim@test.example: 2 tasks are no longer parked'
     ]);
   });
 
@@ -439,7 +439,7 @@ describe('acts that ask and tell', () => {
     await runNow(sweep('bring back'));
     await container.outbox.drain();
     expect((await received(workspace)).map(({ subject, to }) => `${to[0]}: ${subject}`)).toEqual([
-      'ines@test.example: Back from being parked: Parked',
+      'ines@test.example: No longer parked: Parked',
       'salim@test.example: When? Undated',
       'ines@test.example: report slips: 1 task'
     ]);
@@ -483,5 +483,7 @@ it('a condition that cannot be read any more stops its run and nobody else’s',
   expect(run(runId).state).toBe('stopped');
   const other = await runNow(close);
   expect(rows(other, 'done')).toEqual(['One']);
-  expect(() => container.sweeps.run(coordinator, runId, true)).toThrow('This run is stopped');
+  expect(() => container.sweeps.run(coordinator, runId, true)).toThrow(
+    'This is not possible while the run is stopped.'
+  );
 });

@@ -173,7 +173,7 @@ describe('what a change of a task would do', () => {
     // Due tomorrow: two working days before has passed, and is made up for.
     const near = would('2026-03-06');
     expect(near.lines.find(({ kind }) => kind === 'added')?.after).toMatch(
-      /, made up for since its moment has passed$/
+      /, sent late, because its time has passed$/
     );
     expect(near.counts).toMatchObject({ gone: 1 });
     expect(would('2026-03-04').counts).toMatchObject({ overdue: 1 });
@@ -305,7 +305,7 @@ describe('acts on many', () => {
         { act: 'archive' }
       )
     ).toThrow(/At most 10000/);
-    expect(() => apply([id], { act: 'status', id: 99 })).toThrow(/status is no longer there/);
+    expect(() => apply([id], { act: 'status', id: 99 })).toThrow(/status was not found/);
     expect(() => apply([id], { act: 'priority', priority: 'ordinary' })).toThrow(/No task is chosen/);
   });
 

@@ -94,7 +94,7 @@ describe('what is set aside', () => {
     await moveTo('2026-04-04T08:00Z');
     expect(task(id)).toBeNull();
     expect(workspace.container.stores.taskParts.comments(id)).toEqual([]);
-    expect(() => edit(id, { name: 'Gone' })).toThrow(/no longer there/);
+    expect(() => edit(id, { name: 'Gone' })).toThrow(/was not found/);
   });
 
   it('a project that is called off silences its tasks; opened again, what is ahead rings', async () => {
@@ -184,14 +184,14 @@ describe('undo', () => {
     const { result } = workspace.container.committer.undo(changeId, workspace.people.Ines!);
     expect(result).toMatchObject({ left: [{ readerId: workspace.people.Salim }], kept: [] });
     expect(undoneWords(workspace.container, result)).toBe(
-      ' 1 message has left meanwhile and cannot be taken back.'
+      ' 1 message was sent meanwhile. This cannot be undone.'
     );
     expect(
       undoneWords(workspace.container, {
         left: [],
         kept: [{ actorId: workspace.people.Nora!, title: 'Task “A” changed' }]
       })
-    ).toBe(' 1 later edit was kept: “Task “A” changed” by Nora.');
+    ).toBe(' 1 later edit was not undone: “Task “A” changed” by Nora.');
   });
 });
 
@@ -203,7 +203,7 @@ describe('subtasks', () => {
       add({ name: 'Done part', parentId: id, statusId: FINISHED })
     ];
     expect(() => edit(id, { statusId: FINISHED })).toThrow(
-      '1 open below it: “Open part”. Finish them first, or with it.'
+      '1 subtask is still open: “Open part”. Finish all of them, or cancel.'
     );
     expect(task(id)).toMatchObject({ phase: 'waiting to start' });
     edit(id, { statusId: FINISHED }, { withSubtasks: true });
@@ -213,9 +213,9 @@ describe('subtasks', () => {
   it('never stand under themselves', () => {
     const id = add({ name: 'A' });
     const child = add({ name: 'B', parentId: id });
-    expect(() => edit(id, { parentId: child })).toThrow(/under itself/);
-    expect(() => edit(id, { parentId: id })).toThrow(/under itself/);
-    expect(() => edit(id, { parentId: 999 })).toThrow(/no longer there/);
+    expect(() => edit(id, { parentId: child })).toThrow(/its own subtask/);
+    expect(() => edit(id, { parentId: id })).toThrow(/its own subtask/);
+    expect(() => edit(id, { parentId: 999 })).toThrow(/was not found/);
   });
 });
 

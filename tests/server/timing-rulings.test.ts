@@ -91,7 +91,7 @@ describe('step 9 is for the first ring of a lead alone', () => {
 });
 
 describe('one moment', () => {
-  it('spends the ring that was not sent: brought forward into it, it do not ring again', async () => {
+  it('spends the ring that was not sent: brought forward into it, it does not ring again', async () => {
     await anotherWorkspace(START);
     const id = add({ dueDate: '2026-01-11' });
     const leads = [-1, 0].map((n) => lead(n, 'day', { time: '12:00', closedDay: 'as-is' }));
@@ -188,7 +188,9 @@ describe('leave', () => {
     ruleOn(workspace, ruleOf([lead(0, 'day', { time: '09:00' })], { away: 'pass' }));
     await moveTo('2026-01-20T00:00Z');
     const { text } = workspace.container.db.prepare('SELECT text FROM message').get() as { text: string };
-    expect(text).toContain('and the rule asks the manager then; it goes to Ines in Lisbon');
+    expect(text).toContain(
+      'You are the stand-in for Salim, who is on leave until Saturday 10 January 2026 at 00:00 there.'
+    );
   });
 });
 

@@ -98,7 +98,7 @@ it('a kept list may be counted: the tally is what the list holds, and goes with 
   // Somebody else has it only when everybody has.
   expect(tallies(people.Nora)).toEqual([]);
   expect(() => savedLists.count({ personId: people.Nora!, source: 'person' }, list, false)).toThrow(
-    'no longer there'
+    'This saved list was not found.'
   );
   // Counting it moves no ring, so nothing is planned anew.
   await container.engine.tick();

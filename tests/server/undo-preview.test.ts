@@ -83,7 +83,7 @@ describe('what taking back would do', () => {
     await tick();
     expect(opened(changeId)).toMatchObject({
       undone: { by: 'Ines' },
-      stays: 'That has been undone already.'
+      stays: 'This was undone already.'
     });
     await moveTo('2026-03-10T12:00Z');
     expect((await received(workspace)).map(({ subject }) => subject).filter((one) => /:/.test(one))).toEqual([
@@ -107,7 +107,7 @@ describe('what taking back would do', () => {
   it('is refused where it may not be taken back, as taking back is', () => {
     const { changeId } = edit(add({}), { priority: 'high' });
     expect(() => undoPreview(workspace.container, changeId, viewer(), nora())).toThrow(
-      'Somebody else did that.'
+      'Only that person or a coordinator can undo this.'
     );
     expect(changeView(workspace.container, changeId, viewer(), nora())).toBeNull();
     expect(changeView(workspace.container, 99_999, viewer(), coordinator())).toBeNull();
@@ -144,8 +144,13 @@ describe('what a sweep did', () => {
     await engine.tick();
     expect(stores.tasks.byId(id)?.setAside).toBe('archived');
     const chunk = stores.sweepRuns.lastChunk(runId)!;
-    expect(opened(chunk)).toMatchObject({ sweepRunId: runId, stays: expect.stringMatching(/as a whole/) });
-    expect(() => workspace.container.undo.undo(chunk, coordinator())).toThrow('A sweep did that');
+    expect(opened(chunk)).toMatchObject({
+      sweepRunId: runId,
+      stays: expect.stringMatching(/Undo the whole run/)
+    });
+    expect(() => workspace.container.undo.undo(chunk, coordinator())).toThrow(
+      'This is part of a sweep. Undo the whole run, on its page.'
+    );
   });
 });
 
@@ -165,14 +170,14 @@ describe('what has left', () => {
     expect(readers).toBe(2);
     expect(workspace.container.takenBack.tell(workspace.coordinator, undone!.changeId)).toBe(2);
     await workspace.container.outbox.drain();
-    const told = (await received(workspace)).filter(({ subject }) => subject.startsWith('Taken back'));
+    const told = (await received(workspace)).filter(({ subject }) => subject.startsWith('Undone'));
     expect(told.map(({ to }) => to[0]).sort()).toEqual(['ines@test.example', 'meera@test.example']);
     const { text } = (await workspace.container.postRoom.message(told[0]!.id)) as { text: string };
     expect(text).toContain('“Finished: ');
-    expect(text).toContain('Ines has taken back what it was about, “2 tasks set to “Finished””.');
+    expect(text).toContain('Ines undid what it was about, “2 tasks set to “Finished””.');
     expect(opened(changeId).readers).toBe(0);
     expect(() => workspace.container.takenBack.tell(workspace.coordinator, undone!.changeId)).toThrow(
-      'Nobody has read of it'
+      'Nobody got a message about it'
     );
   });
 });

@@ -66,7 +66,7 @@ describe('what was made, and is used since,', () => {
     );
     const undo = (id: number) => container.committer.undo(id, coordinator.personId!);
     expect(() => undo(changeId)).toThrow(expect.objectContaining({ code: 'undo-held' }));
-    expect(() => undo(changeId)).toThrow('“Quay” is used by what was made since');
+    expect(() => undo(changeId)).toThrow('“Quay” is used by something added later. Remove that first.');
     undo(later);
     undo(changeId);
     expect(container.stores.projects.byId(projectId)).toBeNull();
@@ -380,11 +380,13 @@ describe('who may', () => {
     );
     const { undo } = workspace.container;
     expect(() => undo.undo(changeId, as('Nora'))).toThrow(
-      'Taking that back would change 1 task you may not change, “a task that you do not see” for one.'
+      'Undo would change 1 task that you cannot change, for example “a task that you do not see”. Ask a coordinator.'
     );
-    expect(() => undo.undo(changeId, as('Salim'))).toThrow('Somebody else did that.');
+    expect(() => undo.undo(changeId, as('Salim'))).toThrow(
+      'Only that person or a coordinator can undo this.'
+    );
     undo.undo(changeId, coordinator());
-    expect(() => undo.undo(changeId, coordinator())).toThrow('That has been undone already.');
+    expect(() => undo.undo(changeId, coordinator())).toThrow('This was undone already.');
     expect(() => undo.undo(99_999, coordinator())).toThrow('Nothing to undo.');
   });
 
@@ -406,7 +408,7 @@ describe('who may', () => {
     workspace.container.undo.check(changeId, coordinator());
     await moveTo('2026-04-04T07:01Z');
     expect(() => workspace.container.undo.check(changeId, coordinator())).toThrow(
-      'That is longer ago than 30 days'
+      'This was more than 30 days ago. It can no longer be undone.'
     );
   });
 });

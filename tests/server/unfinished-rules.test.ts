@@ -1,3 +1,4 @@
+import { sentenceText } from '../../src/lib/core/rule/words/sentence.ts';
 import { expect, it } from 'vitest';
 import type { Condition } from '../../src/lib/core/rule/condition.ts';
 import { lead, ruleOf } from '../support/workspace.ts';
@@ -27,7 +28,7 @@ it('a test without a value foretells nothing, counts nothing, and reads back tha
   expect(unfinished.faults).toMatchObject([{ part: 'watch', code: 'rule-no-test-value' }]);
   expect(unfinished.counts.bells).toBe(0);
   expect(unfinished).toMatchObject({ watched: 0, outOfEarshot: [], next: [] });
-  expect(unfinished.sentence).toContain('priority is any of …');
+  expect(sentenceText(unfinished.sentence)).toContain('priority is any of …');
   const finished = outlook({ condition: priorityIs(['high']) });
   expect(finished).toMatchObject({ faults: [], watched: 1, counts: { bells: 1 } });
 });

@@ -58,7 +58,7 @@ describe('two versions of a calendar', () => {
       '2026-03-04: as its weekday → Regatta, closed'
     ]);
     expect(differences(after, draft()).slice(2)).toEqual([
-      'the week from 2026-09-01, taken out',
+      'the week from 2026-09-01, removed',
       '2026-03-04: Regatta, closed → as its weekday'
     ]);
   });

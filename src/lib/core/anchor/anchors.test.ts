@@ -20,7 +20,7 @@ describe('each anchor', () => {
     (name) => {
       checkAnchor(name, 2);
       if (ANCHORS[name].happened)
-        expect(() => checkAnchor(name, -1)).toThrow(`from the ${ANCHORS[name].day}: it is not known before`);
+        expect(() => checkAnchor(name, -1)).toThrow(`The ${ANCHORS[name].day} is not known beforehand`);
       else checkAnchor(name, -1);
     }
   );

@@ -233,9 +233,11 @@ describe('who reads it, and when', () => {
   it('refuses what it cannot be', () => {
     const refused = (patch: Partial<ReturnType<typeof blankDigest>>) => () =>
       checkDigest({ ...blankDigest(), ...patch }, facts, 0);
-    expect(refused({ to: [] })).toThrow('who reads');
+    expect(refused({ to: [] })).toThrow('The digest goes to nobody. Choose a recipient.');
     expect(refused({ sections: [] })).toThrow('section');
-    expect(refused({ gather: 'together' })).toThrow('one message to all');
+    expect(refused({ gather: 'together' })).toThrow(
+      'One message for all must be about everybody’s work. Change this, or send one each.'
+    );
     const when = {
       by: 'schedule',
       start: '2026-03-02',
@@ -262,8 +264,8 @@ it('says how late something is: since when, below a working day', () => {
     'since Friday'
   );
   expect(lateWords(Date.parse('2026-02-20T00:00:00Z'), 0, at, zone)).toBe('since Thu 19 Feb');
-  expect(lateWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day late');
+  expect(lateWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day overdue');
   expect(overdueWords(Date.parse('2026-03-05T12:00:00Z'), 0, at, zone)).toBe('overdue since 12:00 today');
-  expect(overdueWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day late');
-  expect(lateWords(Date.parse('2026-02-27T00:00:00Z'), 4, at, zone)).toBe('4 working days late');
+  expect(overdueWords(Date.parse('2026-03-04T00:00:00Z'), 1, at, zone)).toBe('1 working day overdue');
+  expect(lateWords(Date.parse('2026-02-27T00:00:00Z'), 4, at, zone)).toBe('4 working days overdue');
 });

@@ -109,7 +109,7 @@ describe('levels', () => {
     const planner = plannerOf({});
     planner.ring(rule.leads[1]!, task('2026-03-02'), planner.facts.people.get(1)!, why);
     expect(whyText(why.at(-1)!)).toBe(
-      'Rung 2 would come before rung 1; it rings right after that: Wednesday 4 March 2026 at 17:00 in Lisbon.'
+      'Level 2 would ring before level 1. It rings right after it: Wednesday 4 March 2026 at 17:00 in Lisbon.'
     );
   });
 
@@ -257,10 +257,10 @@ describe('a ladder over a clock change, a holiday and a promise', () => {
     planner.ring(rule.leads[3]!, due, planner.facts.people.get(1)!, why);
     expect(why.map(whyText)).toEqual([
       'The clock of the ladder starts at the due time: Saturday 28 March 2026 at 00:00 in Lisbon.',
-      'What was acknowledged ran out on Thursday 2 April 2026 at 00:00 in Lisbon; rung 3 is the next one and rings at the next opening, Thursday 2 April 2026 at 09:00 in Lisbon.',
+      'The acknowledgement ended on Thursday 2 April 2026 at 00:00 in Lisbon. Level 3 is next and rings when working time starts, Thursday 2 April 2026 at 09:00 in Lisbon.',
       'The clock of the ladder starts at the due time: Saturday 28 March 2026 at 00:00 in Lisbon.',
-      'It stands still from Tuesday 31 March 2026 at 10:00 in Lisbon until Thursday 2 April 2026 at 00:00 in Lisbon: it was acknowledged.',
-      'Rung 4 comes after 24 working hours: Monday 6 April 2026 at 16:00 in Lisbon.'
+      'The ladder is paused from Tuesday 31 March 2026 at 10:00 in Lisbon until Thursday 2 April 2026 at 00:00 in Lisbon: it was acknowledged.',
+      'Level 4 rings after 24 working hours: Monday 6 April 2026 at 16:00 in Lisbon.'
     ]);
   });
 });

@@ -127,7 +127,9 @@ describe('a test that holds on one day alone, on a schedule with gaps', () => {
     const definition = rule([daily], remindToday);
     const [lint] = lints(definition, { tasks: [saturday, friday] });
     expect(lint).toMatchObject({ code: 'exact day on a schedule with gaps', part: 'ring' });
-    expect(lint!.message).toContain('On 16 of the next 61 days it does not look, first on Sat 6 Jun');
+    expect(lint!.message).toContain(
+      'The rule does not ring on 16 of the next 61 days, first on Sat 6 Jun. Tasks for which “reminder date is on today” is true only on such a day are missed. 1 task has such a day in that time.'
+    );
     expect(lint!.message).toContain('1 task has such a day in that time.');
     const mended = applyMend(definition, lint!.mend!, () => '');
     expect(mended.leads[0]).toMatchObject({
@@ -179,7 +181,12 @@ describe('loops', () => {
       others: [rule([byHand], { steps: rings(1) })]
     });
     expect(found).toMatchObject([
-      { code: 'loop', message: expect.stringContaining('“One” sets off “Other 2” sets off “One”') }
+      {
+        code: 'loop',
+        message: expect.stringContaining(
+          '“One” starts “Other 2” starts “One”: the rules start each other. The chain stops after eight.'
+        )
+      }
     ]);
   });
 
@@ -225,7 +232,7 @@ describe('what is not covered', () => {
     });
     const found = lints(one, { tasks: [task(1, '2026-06-10'), task(2, '2026-06-10')] });
     expect(found).toMatchObject([
-      { code: 'one status of several', message: '1 open task in other statuses than “To do” is not covered.' }
+      { code: 'one status of several', message: '1 open task is not covered: its status is not “To do”.' }
     ]);
     expect(applyMend(one, found[0]!.mend!, () => '').watch.condition).toBeNull();
   });
@@ -246,7 +253,9 @@ describe('what is not covered', () => {
     const long = rule([offsetLead('a', -10, 'day'), offsetLead('b', 1, 'day')]);
     expect(lints(long, { tasks: [task(4, '2026-06-20')] })[0]).toMatchObject({
       code: 'lead longer than the rhythm',
-      message: expect.stringContaining('1 recurring task comes back more often')
+      message: expect.stringContaining(
+        'It rings 10 days ahead, but 1 recurring task repeats faster (every 7 days). That ring is never sent.'
+      )
     });
   });
 });

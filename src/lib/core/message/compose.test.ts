@@ -92,7 +92,7 @@ describe('words of a message', () => {
 
   it('end with the rule and the reason', () => {
     const { text } = composeMessage('s', 'Body', 'Permits', facts());
-    expect(text).toBe('Body\n\n-- \nRule “Permits”. Because it is so.\n');
+    expect(text).toBe('Body\n\n-- \nSent by the rule “Permits”. Because it is so.\n');
   });
 });
 

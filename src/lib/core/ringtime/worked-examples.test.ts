@@ -412,7 +412,7 @@ describe('refusals', () => {
     expect(() => answerCase(ringCase)).toThrow(expect.objectContaining({ code, field }));
   });
 
-  it('do not ring when nobody can be reached', () => {
+  it('does not ring when nobody can be reached', () => {
     const answer = answerCase({ anchor: '2026-03-05', hold: { calendar: { week: {} } } });
     expect(answer).toMatchObject({
       instant: null,

@@ -177,7 +177,7 @@ describe('each act', () => {
 
   it('says in one sentence what it does', () => {
     const names = { project: (id: number) => `Project ${id}`, list: () => 'Mine' };
-    for (const act of SWEEP_ACTS) expect(sweepWords(blankSweep(act), names)).toMatch(/^[A-Z].*runs it\.$/);
+    for (const act of SWEEP_ACTS) expect(sweepWords(blankSweep(act), names)).toMatch(/^[A-Z].*, by hand\.$/);
     const planned: SweepDefinition = {
       ...blankSweep('archive'),
       when: {
@@ -186,7 +186,7 @@ describe('each act', () => {
       }
     };
     expect(sweepWords(planned, names)).toBe(
-      'Archives what was closed 7 days ago or longer, every week on Wednesday at 12:00 in Lisbon. One working day before, its list goes to the keeper; then it runs unless somebody stops it.'
+      'Archives tasks that were closed 7 days ago or longer, every week on Wednesday at 12:00 in Lisbon. One working day before, the keeper gets its list. Then it runs unless somebody cancels it.'
     );
   });
 });

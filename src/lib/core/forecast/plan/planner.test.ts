@@ -124,9 +124,7 @@ describe('why a date is over', () => {
       'The day is that of its owner, in Muscat.',
       'A due date ends with its day: Monday 9 March 2026 at 00:00 in Muscat.'
     ]);
-    expect(why({ projectId: 1 })[1]).toBe(
-      'The day is that of the place that its project pins its dates to, in Halifax.'
-    );
+    expect(why({ projectId: 1 })[1]).toBe('The day is that of the place of its project’s dates, in Halifax.');
     expect(why({ projectId: 2, ownerId: null })[1]).toBe('The day is that of its project, in Halifax.');
     expect(why({ ownerId: null })[1]).toBe('The day is that of the workspace, in Lisbon.');
     expect(why({ due: null })).toEqual([]);

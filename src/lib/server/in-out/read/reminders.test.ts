@@ -16,6 +16,6 @@ describe('a reminder in a sheet', () => {
   it.each(['', 'none'])('“%s” is none', (text) => expect(readReminderCell(text)).toBeNull());
 
   it.each(['soon', '-2 days', '2 fortnights', '1.5 hours'])('“%s” is refused with a sentence', (text) => {
-    expect(() => readReminderCell(text)).toThrow(/is no reminder. Write it like 15 minutes/);
+    expect(() => readReminderCell(text)).toThrow(/is not a reminder. Example: 15 minutes/);
   });
 });
