@@ -25,18 +25,18 @@ test('from a phone, without signing in: a task is given another date, and is don
 }) => {
   await signIn(page, app);
   await moveClockTo(page, '2026-03-05', '18:00');
-  await expect(page.getByText('It is Thu 5 Mar, 18:00.')).toBeVisible({ timeout: 150_000 });
+  await expect(page.getByText('Clock moved to Thu 5 Mar, 18:00.')).toBeVisible({ timeout: 150_000 });
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
-  const [date = ''] = await linksIn(app.mail, 'Another date');
+  const [date = ''] = await linksIn(app.mail, 'Change date');
   await open(phone, date);
-  await expect(phone.getByRole('heading', { name: 'Another date' })).toBeVisible();
+  await expect(phone.getByRole('heading', { name: 'Change date' })).toBeVisible();
   await expectAccessible(phone);
   // Nothing is wider than the phone.
   expect(await phone.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await phone.getByRole('button', { name: /^In a week/ }).click();
   await expect(phone.getByRole('status')).toContainText(/is due on .* now\.$/);
-  await phone.getByRole('button', { name: 'Take it back' }).click();
+  await phone.getByRole('button', { name: 'Undo' }).click();
   await expect(phone.getByRole('status')).toContainText('is as it was.');
   await open(phone, date);
   await expect(phone.getByText('This link has been used')).toBeVisible();

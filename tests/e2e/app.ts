@@ -116,14 +116,14 @@ export async function moveClockTo(page: Page, date: string, time: string): Promi
     await panel.getByLabel('Date', { exact: true }).fill(date, { timeout: 3_000 });
     await panel.getByLabel(/^Time in/).fill(time, { timeout: 3_000 });
     await panel.getByLabel(/^Time in/).press('Tab', { timeout: 3_000 });
-    await panel.getByRole('button', { name: 'Go there' }).click({ timeout: 3_000 });
+    await panel.getByRole('button', { name: 'Move the clock' }).click({ timeout: 3_000 });
   }).toPass();
 }
 
 /** In the Post room: the mail whose words contain a text. */
 export async function searchPostRoom(page: Page, text: string): Promise<void> {
   await page.getByLabel('Search').fill(text);
-  await page.getByLabel('Came by').selectOption('mail');
+  await page.getByLabel('Channel').selectOption('mail');
   await expect(page).toHaveURL(/channel=mail/);
 }
 

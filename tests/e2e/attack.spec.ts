@@ -66,7 +66,7 @@ async function invited(app: App, admin: Person, id: number): Promise<string> {
     const { messages } = (await (await fetch(`${app.mail}/messages?limit=200`)).json()) as {
       messages: { id: number; subject: string; to: string[] }[];
     };
-    const mail = messages.find((one) => one.subject.startsWith('Come into') && !opened.has(one.id))!;
+    const mail = messages.find((one) => one.subject.startsWith('Invitation to') && !opened.has(one.id))!;
     const { text } = (await (await fetch(`${app.mail}/messages/${mail.id}`)).json()) as { text: string };
     token = /\/password\/(\S+)/.exec(text)![1]!;
     email = mail.to[0]!;

@@ -7,7 +7,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await signIn(page, app);
   await page.getByRole('link', { name: 'Digests', exact: true }).click();
   await expect(page.getByRole('row', { name: /^Your day/ })).toContainText(
-    'at each reader’s own digest times'
+    'at each recipient’s own digest times'
   );
   await expectAccessible(page);
   await page.getByRole('button', { name: 'New digest' }).click();
@@ -15,7 +15,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await pick(page, 'Whose work', 'the work of each recipient’s team');
   await page.getByRole('button', { name: 'Take the coordinators out' }).click();
   await expect(page.getByText('Say who reads it.')).toBeVisible();
-  await addFrom(page, 'a reader', 'whoever has people below them');
+  await addFrom(page, 'a reader', 'managers');
   await page.getByLabel('Time of the digest').fill('12:00');
   await page.getByLabel('Time of the digest').press('Tab');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
@@ -24,7 +24,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await page.getByRole('button', { name: 'as text' }).click();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Turn it on' }).click();
-  await expect(page.getByText('It is on.', { exact: true })).toBeVisible();
+  await expect(page.getByText('The digest is on.', { exact: true })).toBeVisible();
 
   // Looked at for noon of the same day, from the facts as they stand.
   const answered = page.waitForResponse(
@@ -38,7 +38,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   expect(foreseen).toContain('altogether:');
 
   await moveClockTo(page, '2026-03-05', '12:00');
-  await expect(page.getByText('It is Thu 5 Mar, 12:00.')).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText('Clock moved to Thu 5 Mar, 12:00.')).toBeVisible({ timeout: 120_000 });
   await open(page, `${app.origin}/post-room?search=${encodeURIComponent('Noon for managers')}`);
   const listed = page.getByRole('row', { name: /Inês Moura/ });
   await expect(listed).toContainText(subject);

@@ -63,12 +63,12 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
     input.removeAttribute('min');
     input.value = '2026-03-02';
   });
-  await row(page).getByRole('button', { name: 'Promise it' }).click();
+  await row(page).getByRole('button', { name: 'Promise this date' }).click();
   await expect(row(page).getByRole('alert')).toContainText('That day has gone by');
   await by.fill('2026-03-10');
-  await row(page).getByRole('button', { name: 'Promise it' }).click();
+  await row(page).getByRole('button', { name: 'Promise this date' }).click();
   await expect(page.getByText(`“${NAME}” is promised for Tue 10 Mar.`)).toBeVisible();
-  await expect(row(page)).toContainText('stands still: acknowledged until Wed 11 Mar, 00:00');
+  await expect(row(page)).toContainText('paused: acknowledged until Wed 11 Mar, 00:00');
   await expect(row(page)).toContainText('Wed 11 Mar, 09:00');
   await at(page, app, '2026-03-10', '16:00', 'Tue 10 Mar');
   expect(await sent(page, app)).toEqual(third);

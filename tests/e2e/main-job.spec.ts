@@ -96,7 +96,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
     .setInputFiles({ name: 'spring.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) });
   await page.getByRole('button', { name: 'Check the file' }).click();
   await expect(page.getByRole('heading', { name: 'spring.csv' })).toBeVisible();
-  await expect(page.getByText('Nobody here is called “Nobody Known”.')).toBeVisible();
+  await expect(page.getByText('No person is named “Nobody Known”.')).toBeVisible();
   await expect(page.getByText('There is no 2026-02-30 in the calendar.')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Import 8 tasks' }).click();
@@ -122,9 +122,9 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await page.getByRole('button', { name: 'Turn on…' }).click();
   await expect(page.getByText('The rule tells nobody: choose who hears.')).toBeVisible();
   await addFrom(page, 'who is told', 'the owner');
-  await pick(page, 'How tasks are gathered', 'one message for each task');
+  await pick(page, 'How tasks are combined', 'one message per task');
   // The demo's own rules tell some of the same: a must is never taken for told.
-  await pick(page, 'What it passes', 'required: ignores “no reminder”, limit and digest');
+  await pick(page, 'What it ignores', 'required: ignores “no reminder”, limit and digest');
   await writeWords(page.getByLabel('Subject', { exact: true }), 'Spring bell: ‹task› is ‹days left›');
   await writeWords(
     page.getByLabel('Words', { exact: true }),
@@ -156,7 +156,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
 
   // The clock is moved to a chosen moment, and everything on the way rings.
   await moveClockTo(page, '2026-03-20', '00:00');
-  await expect(page.getByText('It is Fri 20 Mar, 00:00.')).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByText('Clock moved to Fri 20 Mar, 00:00.')).toBeVisible({ timeout: 200_000 });
 
   // The Post room has the same messages as the forecast, at the same moments, for the same people.
   await page.getByRole('link', { name: 'Post room', exact: true }).click();

@@ -37,7 +37,7 @@ test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page,
   // Only what is in view is drawn.
   expect(await rows.count()).toBeLessThan(100);
 
-  await page.getByLabel('Find words').fill('lagoon');
+  await page.getByLabel('Search').fill('lagoon');
   await expect(page).toHaveURL(/text=lagoon/);
   await expect(count).not.toHaveText(whole);
   await page.getByRole('columnheader', { name: 'Task' }).getByRole('button').click();
@@ -60,13 +60,13 @@ test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page,
     .getByRole('checkbox')
     .click({ modifiers: ['Shift'] });
   await expect(page.getByText('500 tasks chosen')).toBeVisible();
-  await page.getByLabel('What to do').selectOption('Due on');
-  await page.getByLabel('New date, empty for none').fill('2026-04-17');
+  await page.getByLabel('What to do').selectOption('Set due date');
+  await page.getByLabel('New date (empty: no date)').fill('2026-04-17');
   // Nobody waits for that look: it is worked out in a thread, and comes line by line.
   const looked = page.waitForResponse((response) => response.url().endsWith('/tasks/bulk'));
   await page.getByRole('button', { name: 'Preview' }).click();
   expect((await looked).headers()['content-type']).toBe('application/x-ndjson');
-  await expect(page.locator('summary', { hasText: '500 due moments move' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('summary', { hasText: '500 due times move' })).toBeVisible({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Change 500 tasks' }).click();
   await expect(page.getByText('500 tasks were changed.')).toBeVisible({ timeout: 60_000 });
   await expect(count).toHaveText(`${(before - 500).toLocaleString('en')} tasks`);

@@ -35,9 +35,9 @@ test('an open page says that something new stands behind the bell: by the browse
     page.evaluate(() => (window as unknown as { seen: { shown: string[]; strokes: number } }).seen);
   await signIn(page, app);
   await open(page, `${app.origin}/settings/channels`);
-  const bell = page.locator('summary[aria-label^="Said to you"]');
+  const bell = page.locator('summary[aria-label^="Your notices"]');
   await bell.press('Enter');
-  const said = page.getByRole('group', { name: 'Said to you' });
+  const said = page.getByRole('group', { name: 'Your notices' });
   await said.getByRole('checkbox', { name: 'Play a sound' }).check();
   // It is heard as it is chosen: one stroke is a tone and two of its partials.
   expect((await seen()).strokes).toBe(3);

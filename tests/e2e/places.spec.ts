@@ -64,7 +64,7 @@ test('a task is added, edited and taken back', async ({ page, app }) => {
   // The date moves later: the bells follow, and the first date is remembered.
   await page.getByRole('region', { name: 'The task' }).getByLabel('Due date').fill('2026-03-19');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByText('moved later 1 time')).toBeVisible();
+  await expect(page.getByText('postponed 1 time')).toBeVisible();
   await expect(page.getByRole('table', { name: 'Bells to come' })).toContainText('Tue 17 Mar, 09:00');
   await page.locator('.notice', { hasText: 'was saved' }).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Undone.')).toBeVisible();
@@ -113,7 +113,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   await writeWords(page.getByLabel('Subject', { exact: true }), '‹taks› soon');
   await expect(page.getByText('There is no merge field ‹taks›. Did you mean ‹task›?')).toBeVisible();
   // A place is looked for by what is typed; what is not there cannot be picked.
-  await pick(page.getByRole('group', { name: 'Ring time 1' }), 'On whose clock', 'on a named place’s clock');
+  await pick(page.getByRole('group', { name: 'Ring time 1' }), 'Time zone', 'in another place');
   await page.getByRole('button', { name: 'Time zone: ' }).click();
   await page.getByRole('combobox', { name: 'Time zone' }).fill('lisbom');
   await expect(page.getByText('No match')).toBeVisible();
@@ -121,7 +121,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   await page.getByRole('combobox', { name: 'Time zone' }).press('Enter');
   await expect(page.getByRole('button', { name: 'Time zone: Europe/Lisbon' })).toBeFocused();
   await page.getByRole('button', { name: 'Make it live…' }).click();
-  await expect(page.getByText('It cannot be turned on yet.')).toBeVisible();
+  await expect(page.getByText('Not ready to turn on.')).toBeVisible();
   page.on('dialog', (dialog) => void dialog.accept());
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
   await expect(page.getByRole('table', { name: 'All rules in their order' })).toContainText(
@@ -167,7 +167,7 @@ test('what is typed and not saved is asked about before it is lost, and once it 
 }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/people/1`);
-  const quiet = page.getByLabel('Quiet, from and to');
+  const quiet = page.getByLabel('Quiet hours');
   await quiet.fill('22:00-07:00');
   const asked: string[] = [];
   page.once('dialog', (dialog) => {
@@ -177,7 +177,7 @@ test('what is typed and not saved is asked about before it is lost, and once it 
   const tasks = page.getByRole('link', { name: 'Tasks', exact: true }).first();
   await tasks.click();
   await expect(quiet).toHaveValue('22:00-07:00');
-  expect(asked).toEqual(['What you have typed here is not saved. Leave it all the same?']);
+  expect(asked).toEqual(['Your text is not saved. Leave the page?']);
   await page.getByRole('button', { name: 'Save the hours' }).click();
   await expect(page.locator('.notice', { hasText: 'holds at once' })).toBeVisible();
   await tasks.click();
@@ -188,7 +188,7 @@ test('what is typed and not saved is asked about before it is lost, and once it 
 test('the stand-in can be told to fail, and everything arrives when it is back', async ({ page, app }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
-  await page.getByLabel('The mail stand-in').selectOption('asks to try again later');
+  await page.getByLabel('Post room’s mail').selectOption('ask to try again later');
   await page.getByRole('button', { name: 'Move clock' }).click();
   await page.getByRole('button', { name: 'Move to the next bell' }).click();
   // What stands in the application went out; mail did not.
@@ -196,7 +196,7 @@ test('the stand-in can be told to fail, and everything arrives when it is back',
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
   await expect(page.getByText('goes on trying').first()).toBeVisible();
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
-  await page.getByLabel('The mail stand-in').selectOption('accept every message');
+  await page.getByLabel('Post room’s mail').selectOption('accept every message');
   await page.waitForTimeout(1_500);
   await page.getByRole('link', { name: 'Bell tower', exact: true }).click();
   await expect(page.getByText('goes on trying')).toHaveCount(0);
@@ -221,12 +221,12 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(page.getByText('There is no name in the chat of yours yet')).toBeVisible();
   await page.getByRole('button', { name: 'Send me a text message' }).click();
   await page.getByRole('button', { name: 'Send me a test notice' }).click();
-  const bell = page.locator('summary[aria-label^="Said to you"]');
+  const bell = page.locator('summary[aria-label^="Your notices"]');
   await expect(bell).toHaveAccessibleName(/: [1-9]\d* new$/);
   await bell.press('Enter');
-  const said = page.getByRole('group', { name: 'Said to you' });
+  const said = page.getByRole('group', { name: 'Your notices' });
   await expect(said.getByRole('heading', { name: 'The rest' })).toBeVisible();
-  await expect(said.getByText('What this workspace sends reaches you.')).toBeVisible();
+  await expect(said.getByText('Messages from this workspace reach you.')).toBeVisible();
   await expectAccessible(page);
   await said.getByRole('button', { name: 'Clear “new” marks' }).click();
   await expect(bell).toHaveAccessibleName('Notices: nothing new');
@@ -234,7 +234,7 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await expect(said).toHaveCount(0);
 
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
-  await page.getByLabel('Came by').selectOption('text message');
+  await page.getByLabel('Channel').selectOption('text message');
   await expect(page).toHaveURL(/channel=text/);
   await page.getByRole('link', { name: 'A test message' }).click();
   await page.getByRole('button', { name: 'raw' }).click();
@@ -244,7 +244,7 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
 
   await open(page, `${app.origin}/people/1`);
   await page.getByRole('checkbox', { name: 'finished, text message' }).check();
-  await expect(page.getByText('It was saved, and holds at once.')).toBeVisible();
+  await expect(page.getByText('Saved. It applies now.')).toBeVisible();
   await open(page, `${app.origin}/people/1`);
   await expect(page.getByRole('checkbox', { name: 'finished, text message' })).toBeChecked();
   // Two quick ticks on a slow way: the second waits for the first, and both are kept.

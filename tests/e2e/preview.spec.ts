@@ -15,7 +15,7 @@ async function said(page: Page, within: ReturnType<Page['getByRole']>) {
   const summary = within.locator('summary', { hasText: /at once, to/ });
   if ((await summary.count()) === 0) return { count: 0, subjects: [] as string[] };
   const [count] = /[\d,]+/.exec(await summary.innerText())!;
-  const rows = within.getByRole('table', { name: 'Messages that leave at once' }).locator('tbody tr');
+  const rows = within.getByRole('table', { name: 'Messages sent at once' }).locator('tbody tr');
   if (!(await rows.first().isVisible())) await summary.click();
   const subjects = await rows.locator('td:nth-child(2)').allInnerTexts();
   return { count: Number(count.replace(',', '')), subjects };
@@ -51,17 +51,17 @@ test('by hand on nineteen tasks, and given away: what was said leaves is what th
 }) => {
   await signIn(page, app);
   await moveClockTo(page, '2026-03-05', '10:00');
-  await expect(page.getByText('It is Thu 5 Mar, 10:00.')).toBeVisible({ timeout: 100_000 });
+  await expect(page.getByText('Clock moved to Thu 5 Mar, 10:00.')).toBeVisible({ timeout: 100_000 });
   const first = await settled(page, app);
 
   await open(page, `${app.origin}/tasks?show=open`);
   await choose(page, 19);
-  await page.getByRole('button', { name: 'Ring by hand: Late work to the next working day' }).click();
-  const hand = page.getByRole('region', { name: /^What Late work/ });
+  await page.getByRole('button', { name: 'Overdue tasks to the next working day' }).click();
+  const hand = page.getByRole('region', { name: /^What / });
   await expect(hand).toContainText(/at once/);
   const byHand = await said(page, hand);
   await expectAccessible(page);
-  await hand.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
+  await hand.getByRole('button', { name: /^Ring for \d+ tasks$/ }).click();
   await expect(page.getByText(/^It was rung by hand for \d+ tasks\.$/)).toBeVisible();
   await expect.poll(async () => (await inPostRoom(page, app)).count).toBe(first.count + byHand.count);
 

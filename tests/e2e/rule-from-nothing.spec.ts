@@ -24,7 +24,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Permits, twice');
   await pickMany(page, 'Projects', ['Permit renewals']);
-  await addFrom(page, 'what narrows the Watch', 'where days since created …');
+  await addFrom(page, 'a condition of the Watch', 'where days since created …');
   const watch = page.getByRole('group', { name: 'Condition of the Watch' });
   await pick(watch, 'How it is compared', 'at least');
   await watch.getByLabel('Compared with').fill('0');
@@ -45,10 +45,10 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await addFrom(page, 'who is told', 'the owner’s manager');
   await addFrom(
     page.getByRole('group', { name: 'Recipient 2' }),
-    'a ring time at which alone they hear',
+    'limit to a ring time',
     '2 working days before the due date at 09:00'
   );
-  await pick(page, 'How tasks are gathered', 'one message for each task');
+  await pick(page, 'How tasks are combined', 'one message per task');
 
   // A field is offered while typing, and stands in the text as one thing.
   const subject = page.getByRole('textbox', { name: 'Subject' });
@@ -85,18 +85,18 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await second.getByLabel('Time of day').fill('11:00');
   await second.getByLabel('Time of day').press('Tab');
   await page.getByRole('button', { name: 'Compare with live' }).click();
-  await expect(page.getByText(/0 come besides, 0 come no more, [1-9]\d* at another time/)).toBeVisible();
+  await expect(page.getByText(/0 added, 0 removed, [1-9]\d* moved/)).toBeVisible();
   await page.getByRole('button', { name: 'Make it live…' }).click();
   await page.getByRole('button', { name: 'Make it live now' }).click();
   await expect(page.getByText('“Permits, twice” is on.')).toBeVisible();
 
   // The next message is where the read-back said, and its path stands in the journal.
-  await page.getByRole('button', { name: 'Four weeks' }).click();
+  await page.getByRole('button', { name: 'Next four weeks' }).click();
   const table = page.getByRole('table', { name: 'Every notice of this rule in the next four weeks' });
   await expect(table.locator('tbody tr').first()).toBeVisible();
   const foretold = (await table.locator('tbody').innerText()).replace(/\s+/g, ' ');
   await moveClockTo(page, '2026-03-20', '20:00');
-  await expect(page.getByText('It is Fri 20 Mar, 20:00.')).toBeVisible({ timeout: 200_000 });
+  await expect(page.getByText('Clock moved to Fri 20 Mar, 20:00.')).toBeVisible({ timeout: 200_000 });
   await page.getByRole('link', { name: 'Post room', exact: true }).click();
   await searchPostRoom(page, 'Permit: ');
   const rows = page.getByRole('table').locator('tbody tr').filter({ hasText: 'Permit: ' });
@@ -108,7 +108,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   expect(tasks.filter((task) => foretold.includes(task)).length).toBeGreaterThan(3);
 
   await open(page, ruleUrl);
-  await page.getByRole('link', { name: 'its runs' }).click();
+  await page.getByRole('link', { name: 'Runs' }).click();
   // The page before has a table too.
   await page.waitForURL(/\/runs$/);
   await page.getByRole('table').getByRole('link').first().click();

@@ -14,7 +14,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByRole('link', { name: 'Starters' }).click();
   await expect(page.getByRole('table', { name: /^Starters/ }).locator('tbody tr')).toHaveCount(18);
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Take “Due today”' }).click();
+  await page.getByRole('button', { name: 'Use “Due today”' }).click();
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Due today');
 
   // What is doubtful stands beside it, with the press that mends it.
@@ -35,12 +35,12 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByLabel('Try it on').press('Tab');
   const entry = page.getByRole('article').first();
   await expect(entry).toContainText('due today');
-  await entry.getByText('why then').click();
+  await entry.getByText('Why?').click();
   await expect(entry).toContainText('The due date is Monday 9 March 2026.');
   await expectAccessible(page);
 
   await page.getByRole('button', { name: 'Turn on…' }).click();
-  const check = page.getByRole('region', { name: 'Before it is turned on' });
+  const check = page.getByRole('region', { name: 'Check before it is turned on' });
   await expect(check).toContainText(/In the next seven days it sends \d+ messages to \d+ people/);
   await check.getByRole('button', { name: 'Turn it on now' }).click();
   await expect(page.getByText('“Due today” is on.')).toBeVisible();
@@ -49,7 +49,7 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').fill('11:00');
   await page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day').press('Tab');
   await page.getByRole('button', { name: 'Compare with live' }).click();
-  await expect(page.getByText(/0 come besides, 0 come no more, [1-9]\d* at another time/)).toBeVisible();
+  await expect(page.getByText(/0 added, 0 removed, [1-9]\d* moved/)).toBeVisible();
   await page.getByRole('button', { name: 'Make it live…' }).click();
   await page.getByRole('button', { name: 'Make it live now' }).click();
   await expect(page.getByRole('button', { name: 'Make it live…' })).toBeDisabled();
@@ -57,12 +57,12 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await page.getByRole('link', { name: 'versions' }).click();
   const second = page.getByRole('listitem', { name: 'Version 2' });
   await expect(second).toContainText('on the due date at 11:00');
-  await page.getByLabel('Lay version').selectOption('1');
-  await page.getByLabel('beside version').selectOption('2');
+  await page.getByLabel('Compare version').selectOption('1');
+  await page.getByLabel('with version').selectOption('2');
   await page.getByRole('button', { name: 'Compare' }).click();
-  const beside = page.getByRole('region', { name: 'Version 1 beside version 2' });
+  const beside = page.getByRole('region', { name: 'Version 1 with version 2' });
   await expect(beside).toContainText('on the due date at 09:00');
-  await expect(beside).toContainText(/[1-9]\d*\s+at another time/);
+  await expect(beside).toContainText(/[1-9]\d*\s+moved/);
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Take version 1 up again' }).click();
   await expect(page.getByText('It stands as a draft now')).toBeVisible();
@@ -106,17 +106,17 @@ test('what a rule would have done is looked back at; what no bell reaches is men
 }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/rules/3`);
-  await page.getByRole('button', { name: 'Looking back' }).click();
+  await page.getByRole('button', { name: 'Last four weeks' }).click();
   // The rule was on all that time: what it would have sent is what it did send.
-  const said = page.getByText('Had it been on since');
+  const said = page.getByText('On since');
   await expect(said).toBeVisible({ timeout: 60_000 });
   const [, sent, did] = /sent\s+(\d+)\s+notices[\s\S]*did\s+send\s+(\d+)/.exec(await said.innerText())!;
   expect(Number(sent)).toBeGreaterThan(5);
   expect(sent).toBe(did);
   await expectAccessible(page);
 
-  await page.getByRole('button', { name: 'Four weeks' }).click();
-  const mend = page.getByRole('button', { name: /^Make them due on / });
+  await page.getByRole('button', { name: 'Next four weeks' }).click();
+  const mend = page.getByRole('button', { name: /^Set due date / });
   await mend.click();
   await expect(page.getByText(/\d+ tasks? (was|were) changed/)).toBeVisible();
   await expect(mend).toHaveCount(0);
@@ -143,7 +143,7 @@ test('of two people who edit one rule the second is told and loses nothing', asy
 
   await writeWords(page.getByLabel('Subject', { exact: true }), 'Other words: ‹task›');
   await page.getByRole('button', { name: 'Save as a draft' }).click();
-  await expect(page.getByText('Nora Fielding has saved this rule since you opened it.')).toBeVisible();
+  await expect(page.getByText('Nora Fielding saved this rule while you were editing.')).toBeVisible();
   await expect(page.getByLabel('Subject', { exact: true })).toHaveText('Other words: ‹task›');
   await page.getByRole('button', { name: 'Save my version' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();

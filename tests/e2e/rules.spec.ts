@@ -14,7 +14,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await page.getByRole('button', { name: 'New rule' }).click();
   await page.getByLabel('Name of the rule').fill('Two days after');
 
-  await addFrom(page, 'what narrows the Watch', 'where days overdue …');
+  await addFrom(page, 'a condition of the Watch', 'where days overdue …');
   const watch = page.getByRole('group', { name: 'Condition of the Watch' });
   await pick(watch, 'How it is compared', 'at least');
   await watch.getByLabel('Compared with').fill('1');
@@ -44,8 +44,8 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await page.getByRole('button', { name: 'Turn it on now' }).click();
   await expect(page.getByText('“Two days after” is on.')).toBeVisible();
   await moveClockTo(page, '2026-03-06', '12:00');
-  await expect(page.getByText('It is Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 150_000 });
-  await page.getByRole('link', { name: 'its runs' }).click();
+  await expect(page.getByText('Clock moved to Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 150_000 });
+  await page.getByRole('link', { name: 'Runs' }).click();
   const row = page.getByRole('row').filter({ hasText: 'all watched tasks' }).first();
   await expect(row).toContainText(/\d+ tasks? found, \d+ messages? left/);
   await row.getByRole('link').first().click();
@@ -63,9 +63,9 @@ test('a task is rung by hand, hushed, and asks for no reminder; what does not go
   await signIn(page, app);
   await open(page, `${app.origin}/tasks?show=overdue`);
   await page.getByRole('rowheader').getByRole('link').first().click();
-  const bells = page.getByRole('region', { name: 'Its bells' });
-  await bells.getByRole('button', { name: 'Ring by hand: Ask for news' }).click();
-  await expect(page.getByText('The rule was rung by hand.')).toBeVisible();
+  const bells = page.getByRole('region', { name: 'Bells' });
+  await bells.getByRole('button', { name: 'Ask for news' }).click();
+  await expect(page.getByText('Rung by hand.')).toBeVisible();
   await bells.getByText('Hush this task').click();
   await bells.getByLabel('Hushed until').fill('2026-12-31');
   await bells.getByRole('button', { name: 'Hush', exact: true }).click();
@@ -98,7 +98,7 @@ test('reader lists and templates are made, used by a rule, and say so', async ({
   await expect(page.getByText('“Plain” was saved.')).toBeVisible();
   await expectAccessible(page);
   await open(page, `${app.origin}/rules/2`);
-  await addFrom(page, 'ready words', 'Plain');
+  await addFrom(page, 'Use a text', 'Plain');
   await addFrom(page, 'who is told', 'Those who look on');
   await page.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
@@ -148,9 +148,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
     '“Far too early” does not ring for this task.'
   );
   await open(page, `${app.origin}/post-room`);
-  const mail = page
-    .getByRole('row')
-    .filter({ hasText: '“Far too early” cannot be computed for some of its work' });
+  const mail = page.getByRole('row').filter({ hasText: '“Far too early” cannot be computed for some tasks' });
   await expect(mail.filter({ hasText: 'mail' })).toHaveCount(1);
 });
 

@@ -27,7 +27,7 @@ test('a holiday is added in Kochi, the forecast moves, undo brings it back', asy
   await page.getByLabel('Name', { exact: true }).press('Tab');
   await page.getByRole('button', { name: 'Close it' }).click();
   const draft = page.locator('section', { hasText: 'Not saved yet' });
-  await expect(draft.getByText('2026-03-10: as its weekday → Regatta, closed')).toBeVisible();
+  await expect(draft.getByText('2026-03-10: same as its weekday → Regatta, closed')).toBeVisible();
   await expect(draft.locator('summary', { hasText: /^[\d,]+ bells move$/ })).toBeVisible();
   const row = draft.getByRole('row', { name: /Kolkata/ }).first();
   let [task, before, after]: string[] = [];
@@ -92,13 +92,13 @@ test('calendars take holidays of a country and of a file, and refuse what is non
   await page.getByLabel('mon', { exact: true }).fill('8-12, 13-17');
   await page.getByLabel('mon', { exact: true }).press('Tab');
   await page.getByLabel('Add a week from').fill('2026-09-01');
-  await page.getByRole('button', { name: 'Add it', exact: true }).click();
+  await page.getByRole('button', { name: 'Add week', exact: true }).click();
   await expect(page.getByRole('group', { name: /from 2026-09-01/ })).toBeVisible();
   await page.getByRole('button', { name: 'Save the calendar' }).click();
   await expect(page.getByText('“Trial calendar” was saved.')).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('link', { name: 'Take it out as .ics' }).click()
+    page.getByRole('link', { name: 'Export calendar (.ics)' }).click()
   ]);
   expect(
     await (
@@ -125,7 +125,7 @@ test('an owner goes on leave and the stand-in gets the message', async ({ page, 
   await expect(page.getByText('Clara Pinho is on leave then too')).toBeVisible();
   await page.getByLabel('Save anyway').check();
   await page.getByRole('button', { name: 'Add the leave' }).click();
-  await expect(page.getByText('The leave was saved.')).toBeVisible();
+  await expect(page.getByText('Leave saved.')).toBeVisible();
   const bells = page.getByRole('table', { name: 'Bells for Rui Tavares' });
   await expect(bells.getByText('for Rui Tavares').first()).toBeVisible();
   await page.getByLabel('First day').fill('2026-03-10');
@@ -140,7 +140,7 @@ test('an owner goes on leave and the stand-in gets the message', async ({ page, 
   );
   expect(instead.length).toBeGreaterThan(0);
   expect(instead[0]!.text).toContain(
-    'You get this in place of Rui Tavares, who is on leave until Friday 13 March 2026 at 00:00 there.'
+    'You are the stand-in for Rui Tavares, who is on leave until Friday 13 March 2026 at 00:00 there.'
   );
 });
 
@@ -159,7 +159,7 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
   await page.getByRole('button', { name: 'Add the person' }).click();
   await expect(page.getByRole('heading', { name: 'Vera Lopes', level: 1 })).toBeVisible();
   await page.getByRole('button', { name: 'Send an invitation' }).click();
-  await expect(page.getByText('The invitation is on its way by mail.')).toBeVisible();
+  await expect(page.getByText('Invitation sent by mail.')).toBeVisible();
   await expect(async () => expect(await mailTo(app.mail, 'vera.lopes')).toHaveLength(1)).toPass();
   const { text } = (await mailTo(app.mail, 'vera.lopes'))[0]!;
   const link = /http\S+\/password\/\S+/.exec(text)![0];
@@ -169,10 +169,10 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
   await open(theirs, link);
   await expectAccessible(theirs);
   await theirs.getByLabel('Password').fill('short');
-  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await theirs.getByRole('button', { name: 'Save password' }).click();
   await expect(theirs.getByText('at least 10 characters').last()).toBeVisible();
   await theirs.getByLabel('Password').fill('wind and water');
-  await theirs.getByRole('button', { name: 'Come in' }).click();
+  await theirs.getByRole('button', { name: 'Save password' }).click();
   await expect(theirs.getByRole('heading', { name: 'Tasks', level: 1 })).toBeVisible();
   await expect(theirs.getByRole('link', { name: 'Rules', exact: true })).toHaveCount(0);
   await theirs.goto(link);
@@ -214,14 +214,14 @@ test('outside contacts and a sheet of people, with what does not fit', async ({ 
 
   await open(page, `${app.origin}/people/sheet`);
   await page
-    .getByLabel('or rows as text')
+    .getByLabel('or paste rows')
     .fill('name,zone,manager\nMina Rao,Asia/Kolkata,Meera Nair\nBad Row,Asia/Kolkatta,\n');
-  await page.getByRole('button', { name: 'Look at it' }).click();
+  await page.getByRole('button', { name: 'Check' }).click();
   await expect(page.getByRole('row', { name: /Mina Rao/ })).toContainText('is added');
   await expect(page.getByRole('row', { name: /Bad Row/ })).toContainText('Did you mean Asia/Kolkata');
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Take 1 person in' }).click();
-  await expect(page.getByText('1 added, 0 changed. 1 row was left out.')).toBeVisible();
+  await expect(page.getByText('1 added, 0 changed. 1 row was skipped.')).toBeVisible();
 });
 
 test('settings show what they would move; statuses keep a phase; the sample data goes in one press', async ({
@@ -232,7 +232,7 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await page.getByRole('link', { name: 'Settings', exact: true }).click();
   await expectAccessible(page);
   await page.getByLabel('Overdue from').selectOption('at close of business');
-  await expect(page.locator('summary', { hasText: /^\d+ due moments move$/ })).toBeVisible();
+  await expect(page.locator('summary', { hasText: /^\d+ due times move$/ })).toBeVisible();
   await page.getByLabel('Notice time').fill('25:00');
   await page.getByLabel('Notice time').press('Tab');
   await page.getByRole('button', { name: 'Save the settings' }).click();
@@ -240,26 +240,26 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await page.getByLabel('Notice time').fill('8:30');
   await page.getByLabel('Notice time').press('Tab');
   await page.getByRole('button', { name: 'Save the settings' }).click();
-  await expect(page.getByText('The settings were saved.')).toBeVisible();
+  await expect(page.getByText('Settings saved.')).toBeVisible();
 
   await page.getByLabel('Phase of To do').selectOption('finished');
-  await expect(page.locator('summary', { hasText: /^[\d,]+ bells go$/ })).toBeVisible();
+  await expect(page.locator('summary', { hasText: /^[\d,]+ bells removed$/ })).toBeVisible();
   await page.getByLabel('Phase of To do').selectOption('waiting to start');
 
   await page
-    .getByText(/tasks?; take it out$/)
+    .getByText(/tasks? · Remove$/)
     .last()
     .click();
-  await page.getByRole('button', { name: 'Take “Closed” out' }).click();
+  await page.getByRole('button', { name: 'Remove “Closed”' }).click();
   await expect(page.getByText('A workspace needs a status in the phase “closed”.')).toBeVisible();
   await page.getByLabel('Name of a new status').fill('Called off');
   await page.getByLabel('Phase of the new status').selectOption('closed');
-  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.getByRole('button', { name: 'Add status' }).click();
   await expect(page.getByText('“Called off” was saved.')).toBeVisible();
 
   await page.getByLabel('Remove all samples').check();
-  await page.getByRole('button', { name: 'Clear the sample data' }).click();
-  await expect(page.getByRole('heading', { name: 'To begin' })).toBeVisible();
+  await page.getByRole('button', { name: 'Remove the sample data' }).click();
+  await expect(page.getByRole('heading', { name: 'Begin' })).toBeVisible();
   await expect(page.locator('.start li')).toHaveCount(4);
   await expect(page.getByText('done', { exact: true })).toHaveCount(1);
   await expectAccessible(page);

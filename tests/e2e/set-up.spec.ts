@@ -32,7 +32,7 @@ test('the first coordinator sets the workspace up by a link that works once', as
   await expectAccessible(page);
   await page.getByLabel('Password').fill('tide and time');
   await page.getByRole('button', { name: 'Set up' }).click();
-  await expect(page.getByRole('heading', { name: 'To begin' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Begin' })).toBeVisible();
   await expectAccessible(page);
 
   const again = await (await browser.newContext()).newPage();

@@ -34,7 +34,7 @@ async function add(page: Page, app: App, name: string, status: string): Promise<
 test('late work is re-dated: one left out, the rest done, and taken back', async ({ app, page }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/sweeps`);
-  await page.getByRole('link', { name: 'Late work to the next working day' }).click();
+  await page.getByRole('link', { name: 'Overdue tasks to the next working day' }).click();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Make the list now' }).click();
   await expect(page.getByText(/tasks would be re-dated/)).toBeVisible();
@@ -42,32 +42,32 @@ test('late work is re-dated: one left out, the rest done, and taken back', async
   const first = page.locator('tbody').getByRole('checkbox').first();
   const left = await first.getAttribute('aria-label');
   await first.uncheck();
-  await expect(page.getByText('left out by hand').first()).toBeVisible();
+  await expect(page.getByText('removed by hand').first()).toBeVisible();
   await page.getByRole('button', { name: /^Approve and run/ }).click();
-  await expect(page.getByRole('button', { name: 'Take it back' })).toBeVisible();
-  await page.getByRole('link', { name: /left out$/ }).click();
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible();
+  await page.getByRole('link', { name: /skipped$/ }).click();
   await expect(page.getByRole('row', { name: new RegExp(left!.slice(0, 20)) })).toBeVisible();
-  await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText('taken back', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('undone', { exact: true })).toBeVisible();
 });
 
 test('a sweep is made; bad input is refused and nothing typed is lost', async ({ app, page }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/sweeps`);
-  await addFrom(page, 'a sweep', 'ask owners whether stale tasks are still needed');
+  await addFrom(page, 'New sweep', 'ask owners whether stale tasks are still needed');
   await expect(page.getByLabel('Name of the sweep')).toHaveValue('Still needed?');
   await page.getByLabel('Name of the sweep').fill('');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('Give the sweep a name.');
   await page.getByLabel('Name of the sweep').fill('Is it still wanted');
-  await pick(page, 'What the sweep does', 'purge the archive');
-  await pick(page, 'How its moment is set', 'on a schedule');
+  await pick(page, 'Action of the sweep', 'purge the archive');
+  await pick(page, 'When it runs', 'on a schedule');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('“Is it still wanted” was saved.')).toBeVisible();
   await page.getByRole('button', { name: 'Turn it on' }).click();
-  await expect(page.getByText('It is on.')).toBeVisible();
-  await expect(page.getByText(/Its next list goes out .*; it runs /)).toBeVisible();
-  await page.getByRole('button', { name: 'Take out' }).click();
+  await expect(page.getByText('The sweep is on.')).toBeVisible();
+  await expect(page.getByText(/Next list: .* Next run: /)).toBeVisible();
+  await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByText('Sweep removed. Its changes remain.')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('link', { name: 'Is it still wanted' })).toBeVisible();
@@ -102,13 +102,13 @@ test('a project is called off by a button on it, and brought back', async ({ app
   await page.getByRole('link', { name: 'Winter buoy service' }).click();
   const open_ = page.getByRole('link', { name: /^\d+ open$/ });
   const before = await open_.innerText();
-  await page.getByRole('button', { name: 'Ring by hand: Called off: close its open tasks' }).click();
+  await page.getByRole('button', { name: 'Called off: close its open tasks' }).click();
   const what = page.getByRole('region', { name: /^What Called off/ });
   await expect(what).toContainText('Nobody is reminded of them any more.');
-  await expect(what).toContainText('No message leaves at once.');
+  await expect(what).toContainText('No message is sent at once.');
   await expect(what).toContainText(/Rules do \d+ things because of it/);
   await expectAccessible(page);
-  await what.getByRole('button', { name: /^Ring it for \d+ tasks$/ }).click();
+  await what.getByRole('button', { name: /^Ring for \d+ tasks$/ }).click();
   await expect(page.getByText(/It was rung by hand for \d+ tasks\./)).toBeVisible();
   await expect(open_).toHaveText('0 open');
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -117,8 +117,8 @@ test('a project is called off by a button on it, and brought back', async ({ app
   // Over what is chosen in the list, what the rule does not look at is left as it is.
   await open(page, `${app.origin}/tasks?show=overdue`);
   await page.getByRole('checkbox').nth(1).check();
-  await page.getByRole('button', { name: 'Ring by hand: Late work to the next working day' }).click();
-  await page.getByRole('button', { name: 'Ring it for 1 task' }).click();
+  await page.getByRole('button', { name: 'Overdue tasks to the next working day' }).click();
+  await page.getByRole('button', { name: 'Ring for 1 task' }).click();
   await expect(page.getByText('It was rung by hand for 1 task.')).toBeVisible();
 });
 
@@ -141,7 +141,7 @@ test('finished work is closed, archived and purged as the clock moves; what was 
   await expect(sweep.getByText(/not yet · \d+ protected/)).toBeVisible();
   await expectAccessible(page);
   await sweep.getByRole('link', { name: 'Wed 11 Mar, 12:00' }).click();
-  await expect(page.getByText('It runs Wed 11 Mar, 12:00 unless somebody stops it.')).toBeVisible();
+  await expect(page.getByText('It runs Wed 11 Mar, 12:00 unless somebody cancels it.')).toBeVisible();
   await expect(page.getByRole('link', { name: GOES })).toBeVisible();
   await page.getByRole('link', { name: STAYS }).click();
   const detail = page.getByRole('region', { name: 'The task' });
@@ -153,7 +153,7 @@ test('finished work is closed, archived and purged as the clock moves; what was 
   await open(page, `${app.origin}/sweeps`);
   await page.getByRole('link', { name: 'Wed 11 Mar, 12:00' }).first().click();
   await expect(page.getByText('changed since its list was made', { exact: true })).toBeVisible();
-  await page.getByRole('link', { name: /left out$/ }).click();
+  await page.getByRole('link', { name: /skipped$/ }).click();
   await expect(page.getByRole('row', { name: new RegExp(STAYS) })).toContainText(
     'changed since its list was made'
   );
@@ -169,8 +169,8 @@ test('finished work is closed, archived and purged as the clock moves; what was 
   // Purging waits for a yes, whatever its wait; then 30 days in the bin.
   await open(page, `${app.origin}/sweeps`);
   await page.getByRole('link', { name: 'Purge the archive' }).click();
-  await page.getByLabel('How long it waits').fill('0');
-  await page.getByLabel('How long it waits').press('Tab');
+  await page.getByLabel('Length of the wait').fill('0');
+  await page.getByLabel('Length of the wait').press('Tab');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('“Purge the archive” was saved.')).toBeVisible();
   await page.getByRole('button', { name: 'Make the list now' }).click();
@@ -179,7 +179,7 @@ test('finished work is closed, archived and purged as the clock moves; what was 
   await expect(run).toBeDisabled();
   await page.getByLabel(/% of all that stand there: that is meant/).check();
   await run.click();
-  await expect(page.getByText(/Can be taken back until/)).toBeVisible();
+  await expect(page.getByText(/Undo is possible until/)).toBeVisible();
   await open(page, `${app.origin}/tasks?show=binned&text=${encodeURIComponent(GOES)}`);
   await expect(page.getByRole('link', { name: GOES })).toBeVisible();
 });

@@ -102,7 +102,7 @@ test('filters, groups and columns live in the address and can be kept', async ({
   await expect(page.getByRole('columnheader', { name: 'Next bell' })).toBeVisible();
   await page.locator('summary', { hasText: 'Save this list' }).click();
   await page.getByLabel('Name of the list').fill('Dale by date');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save list' }).click();
   await open(page, `${app.origin}/tasks`);
   await page.getByRole('link', { name: 'Dale by date' }).click();
   await expect(page.getByRole('columnheader', { name: 'Next bell' })).toBeVisible();
@@ -161,27 +161,27 @@ test('a task says what a change would do before it is saved, and everything hang
 
   await task.getByLabel('Due date').fill('2026-03-20');
   await expect(task.locator('summary', { hasText: /bells? comes?/ })).toBeVisible();
-  await expect(task.locator('summary', { hasText: '1 due moment moves' })).toBeVisible();
+  await expect(task.locator('summary', { hasText: '1 due time moves' })).toBeVisible();
   await task.getByRole('button', { name: 'Discard changes' }).click();
-  await expect(task.locator('summary', { hasText: 'due moment moves' })).toHaveCount(0);
+  await expect(task.locator('summary', { hasText: 'due time moves' })).toHaveCount(0);
 
   await task.getByLabel('A comment', { exact: true }).fill('مرحبا 🐚 <b>no markup</b>');
-  await task.getByRole('button', { name: 'Say it' }).click();
+  await task.getByRole('button', { name: 'Add comment' }).click();
   await expect(task.getByText('مرحبا 🐚 <b>no markup</b>')).toBeVisible();
   await task.getByLabel('Time spent').fill('soon');
-  await task.getByRole('button', { name: 'Log it' }).click();
+  await task.getByRole('button', { name: 'Log time' }).click();
   await expect(task.getByText('Write the time like 1:30 or 90 minutes')).toBeVisible();
   await task.getByLabel('Time spent').fill('1:15');
-  await task.getByRole('button', { name: 'Log it' }).click();
+  await task.getByRole('button', { name: 'Log time' }).click();
   await expect(task.getByText('1:15 hours logged')).toBeVisible();
 
   // A subtask that is open keeps it from being finished, unless it is finished with it.
   await task.getByLabel('Name of a new subtask').fill('Ask for the fee');
-  await task.getByRole('button', { name: 'Add it' }).click();
+  await task.getByRole('button', { name: 'Add subtask' }).click();
   await expect(task.getByRole('link', { name: 'Ask for the fee' })).toBeVisible();
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(task.getByText('1 open below it: “Ask for the fee”.')).toBeVisible();
+  await expect(task.getByText('1 subtask is still open: “Ask for the fee”.')).toBeVisible();
   await task.getByLabel('Finish open subtasks too').check();
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'was saved.')).toBeVisible();
@@ -199,12 +199,12 @@ test('a reminder is set, shows as a bell, rings, and a past one is refused', asy
   await task.getByLabel('When the reminder rings').selectOption('at a date and time');
   await task.getByLabel('Date of the reminder').fill('2026-03-01');
   await task.getByLabel('Time of the reminder').fill('9');
-  await task.getByRole('button', { name: 'Set it' }).click();
+  await task.getByRole('button', { name: 'Add reminder' }).click();
   await expect(task.getByText('That moment has passed. Choose a later one.')).toBeVisible();
   await task.getByLabel('Date of the reminder').fill('2026-03-05');
   await task.getByLabel('Time of the reminder').fill('8:15');
-  await task.getByRole('button', { name: 'Set it' }).click();
-  await expect(toast(page, 'The reminder was set.')).toBeVisible();
+  await task.getByRole('button', { name: 'Add reminder' }).click();
+  await expect(toast(page, 'Reminder added.')).toBeVisible();
   await expect(task.getByText('on Thu 5 Mar at 08:15, Lisbon, for you')).toBeVisible();
   await expect(task.getByRole('table', { name: 'Bells to come' })).toContainText('Reminders set on tasks');
   await moveClockTo(page, '2026-03-05', '08:20');
@@ -220,13 +220,13 @@ test('a recurring task comes back when it is finished, and undo takes the round 
   await signIn(page, app);
   await openTask(page, app.origin, 'Back up the gauge loggers');
   const task = panel(page);
-  await expect(task.getByText('Finished now, it would come back due Fri 13 Mar.')).toBeVisible();
+  await expect(task.getByText('If finished now, next due Fri 13 Mar.')).toBeVisible();
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(toast(page, 'It came back, due Friday 13 March 2026.')).toBeVisible();
+  await expect(toast(page, 'Next round: due Friday 13 March 2026.')).toBeVisible();
   await expect(task.getByLabel('Due date')).toHaveValue('2026-03-13');
   await expect(task.getByLabel('Status')).toHaveValue(/.+/);
-  await task.locator('summary', { hasText: 'Its record' }).click();
+  await task.locator('summary', { hasText: 'History' }).click();
   await expect(task.getByText(/Round 1, due Fri 6 Mar: finished/)).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(task.getByLabel('Due date')).toHaveValue('2026-03-06');
@@ -256,9 +256,7 @@ test('two people at one task: pages follow, fields merge, who comes second is to
   await expect(panel(second).getByText('Changed by others')).toBeVisible();
   await panel(second).getByRole('button', { name: 'Save', exact: true }).click();
   await expect(
-    panel(second).getByText(
-      'Inês Moura changed it to “high” while you were writing; yours (“pressing”) was not saved.'
-    )
+    panel(second).getByText('Inês Moura set “high” while you were editing. Your “pressing” was not saved.')
   ).toBeVisible();
   await expect(panel(page).getByLabel('Description')).toHaveValue('With the new drone.');
   await panel(second).getByRole('button', { name: 'Save mine' }).click();
@@ -267,12 +265,12 @@ test('two people at one task: pages follow, fields merge, who comes second is to
 
   // Deleted meanwhile: what was typed is still there, and why it was not saved is said.
   await panel(second).getByLabel('Description').fill('A last thought');
-  await panel(page).getByRole('button', { name: 'Delete it' }).click();
-  await expect(toast(page, 'It is in the bin for 30 days.')).toBeVisible();
-  await expect(panel(second).getByText('It leaves the bin for good on Sat 4 Apr.')).toBeVisible();
+  await panel(page).getByRole('button', { name: 'Move to the bin' }).click();
+  await expect(toast(page, 'Moved to the bin. It stays there for 30 days.')).toBeVisible();
+  await expect(panel(second).getByText('It is erased on Sat 4 Apr.')).toBeVisible();
   await expect(panel(second).getByLabel('Description')).toHaveValue('A last thought');
   await panel(page).getByRole('button', { name: 'Return to the list' }).click();
-  await expect(toast(page, 'It is back in the list.')).toBeVisible();
+  await expect(toast(page, 'Returned to the list.')).toBeVisible();
   await second.context().close();
 });
 
@@ -283,7 +281,7 @@ test('bad input is refused with a sentence and nothing typed is lost', async ({ 
   const long = 'x'.repeat(10_000);
   await task.getByLabel('Task', { exact: true }).fill(long);
   await task.getByRole('button', { name: 'Save', exact: true }).click();
-  await expect(task.getByText('Keep the name under 500 characters')).toBeVisible();
+  await expect(task.getByText('The name is too long (at most 500 characters).')).toBeVisible();
   await expect(task.getByLabel('Task', { exact: true })).toHaveValue(long);
   await task.getByLabel('Task', { exact: true }).fill('سجل انحراف المقياس 15 🐚');
   await task.getByLabel('Due date').fill('1899-12-31');
@@ -303,17 +301,17 @@ test('projects: members, sections, rules with why; called off, its bells fall si
 }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Projects', exact: true }).click();
-  await expect(page.getByRole('row', { name: /Winter buoy service/ })).toContainText('pinned to Halifax');
+  await expect(page.getByRole('row', { name: /Winter buoy service/ })).toContainText('fixed: Halifax');
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Winter buoy service' }).click();
   await page.getByLabel('A new member').selectOption('Rui Tavares');
-  await page.getByLabel('What they do there').fill('spare hand');
-  await page.getByRole('button', { name: 'Add them' }).click();
+  await page.getByLabel('Role in the project').fill('spare hand');
+  await page.getByRole('button', { name: 'Add member' }).click();
   await expect(page.getByRole('region', { name: 'Members' })).toContainText('Rui Tavares');
   await page.getByLabel('Name of a new section').fill('In the store');
-  await page.getByRole('region', { name: 'Sections' }).getByRole('button', { name: 'Add it' }).click();
+  await page.getByRole('region', { name: 'Sections' }).getByRole('button', { name: 'Add section' }).click();
   await expect(page.getByRole('link', { name: 'In the store' })).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Rules over it' })).toContainText(
+  await expect(page.getByRole('region', { name: 'Its rules' })).toContainText(
     'it watches tasks in Sample shipments'
   );
   await expectAccessible(page);

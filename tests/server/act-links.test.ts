@@ -151,7 +151,7 @@ describe('links in a reminder', () => {
     const { Done: done, 'Remind me later': later, 'Change date': date } = await linksTo('meera');
     expect(() => actLinks.undo(done!)).toThrow('This link is incomplete. Open it again from the message.');
     expect(actLinks.perform(done!, '').undoable).toBe(true);
-    expect(actLinks.undo(done!)).toBe('Undone:  “Renew it” is as it was.');
+    expect(actLinks.undo(done!)).toBe('Undone: “Renew it” is as it was.');
     expect(task().phase).toBe('waiting to start');
     expect(() => actLinks.undo(done!)).toThrow('undone already');
     // What the link was for is used up all the same.

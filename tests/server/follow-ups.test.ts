@@ -143,9 +143,7 @@ describe('once for task, date and round', () => {
     expect([foretold, made]).toEqual([[], []]);
     const { runs } = workspace.container.stores;
     const said = runs.ofRule(ruleId, 10).flatMap(({ id: runId }) => runs.stepsOf(runId));
-    expect(JSON.stringify(said)).toContain(
-      '[{"id":2,"runId":2,"stepId":"make","kind":"do","name":"","at":1773223200000,"input":{"acts":1},"output":{"done":["creates the follow-up “Ask about ‹task›”, due today + 1 working day: it already has an open follow-up of this rule"]}},{"id":1,"runId":1,"stepId":"make","kind":"do","name":"","at":1772791200000,"input":{"acts":1},"output":{"done":["creates the follow-up “Ask about ‹task›”, due today + 1 working day"]}}]'
-    );
+    expect(JSON.stringify(said)).toContain('it already has an open follow-up of this rule');
   });
 
   it('in several repeats and by a schedule it is one for each date', async () => {

@@ -261,7 +261,9 @@ describe('versions and copies', () => {
     container.rules.turnOn(coordinator, id, input(draft.definition));
     await container.engine.moveClock(Date.parse('2026-03-06T10:00Z'));
     expect(container.stores.notices.countsOfRule(id).sent).toBe(1);
-    expect(() => container.ruleCopies.restore(coordinator, id, 999)).toThrow('This task was not found.');
+    expect(() => container.ruleCopies.restore(coordinator, id, 999)).toThrow(
+      'This version of the rule was not found.'
+    );
   });
 
   it('a copy has ring times of its own, another lead and reader; its words follow', async () => {

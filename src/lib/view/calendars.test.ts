@@ -55,11 +55,11 @@ describe('two versions of a calendar', () => {
       'its name: Quay → Pier',
       'its week',
       'the week from 2026-09-01, new',
-      '2026-03-04: as its weekday → Regatta, closed'
+      '2026-03-04: same as its weekday → Regatta, closed'
     ]);
     expect(differences(after, draft()).slice(2)).toEqual([
       'the week from 2026-09-01, removed',
-      '2026-03-04: Regatta, closed → as its weekday'
+      '2026-03-04: Regatta, closed → same as its weekday'
     ]);
   });
 

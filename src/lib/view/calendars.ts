@@ -91,7 +91,7 @@ export function differences(before: CalendarDraft, after: CalendarDraft): string
   for (const from of weeksBefore.keys())
     if (!weeksAfter.has(from)) said.push(`the week from ${from}, removed`);
   const words = (day: DayDraft | undefined) =>
-    day ? `${day.name ?? 'no name'}, ${day.intervals.join(', ') || 'closed'}` : 'as its weekday';
+    day ? `${day.name ?? 'no name'}, ${day.intervals.join(', ') || 'closed'}` : 'same as its weekday';
   const [daysBefore, daysAfter] = [
     new Map(before.days.map((day) => [day.date, day])),
     new Map(after.days.map((day) => [day.date, day]))

@@ -154,7 +154,7 @@ export class ActLinks {
     this.#undo.undo(used.changeId, undoerAs(signedInAs(person, this.#stores)));
     const task = this.#stores.tasks.byId(this.#subjectOf(read.of).taskId ?? 0);
     const name = task && mayRead(task, person.id) ? `“${task.name}”` : 'the task';
-    return `Undone:  ${name} is as it was.`;
+    return `Undone: ${name} is as it was.`;
   }
 
   /** What a message offers may be over by the time that its link is pressed: that is said before a form is shown. */

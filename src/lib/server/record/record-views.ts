@@ -291,7 +291,7 @@ function wordsOf(
     case 'sample data cleared':
       return 'The sample data was removed';
     case 'told of an undo':
-      return `Readers were told:  ${(title ?? '').replace(/^Undone: /, 'taken back, ')}`;
+      return `Readers were told: ${(title ?? '').replace(/^Undone: /, 'undone, ')}`;
     case 'snoozed':
       return 'A notice was snoozed';
     case 'snooze taken back':

@@ -75,7 +75,7 @@ export class TakenBack {
             subject: `Undone: ${what}`,
             paragraphs: [
               `You were told: ${told.join('; ')}${more}.`,
-              `This no longer applies:  ${by ?? 'somebody'} undid what it was about, “${what}”.`
+              `This no longer applies: ${by ?? 'somebody'} undid what it was about, “${what}”.`
             ],
             link: `${this.#origin}/tasks`,
             words: 'Open the tasks'

@@ -92,7 +92,7 @@
       <select class="value" name="phase" aria-label="Phase of the new status">
         {#each phases as phase (phase)}<option selected={fault?.given.phase === phase}>{phase}</option>{/each}
       </select>
-      <button class="button">Add it</button>
+      <button class="button">Add status</button>
     </form>
   </li>
 </ul>

@@ -44,7 +44,7 @@
     >
       <input class="value grow" name="name" aria-label="Name of a new subtask" placeholder="Subtask" />
       <input class="value" type="date" name="due" aria-label="When the subtask is due" />
-      <button class="button">Add it</button>
+      <button class="button">Add subtask</button>
     </form>
     {#if errors.name || errors['']}<p class="fault" role="alert">{errors.name ?? errors['']}</p>{/if}
   {/if}

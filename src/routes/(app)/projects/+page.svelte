@@ -22,7 +22,7 @@
   {#if may('look after projects')}
     <form method="POST" action="?/add" use:enhance={submitDone(done)}>
       <input class="value" name="name" aria-label="Name of a new project" placeholder="a new project" />
-      <button class="button">Add it</button>
+      <button class="button">Add project</button>
       {#if fault}<span class="fault" role="alert">{fault}</span>{/if}
     </form>
   {/if}

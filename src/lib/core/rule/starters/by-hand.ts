@@ -9,11 +9,10 @@ export function statusMove(statusIn: StarterBasis['statusIn']): Starter[] {
     {
       key: 'begin',
       name: 'Start work on its start date',
-      purpose:
-        'On the morning of its start date, work that has not been begun moves to the first status under way.',
+      purpose: 'On the morning of its start date, tasks not started move to the first status under way.',
       definition: rule(
         [offsetLead('start', 0, 'day', { anchor: 'start', time: '07:00', closedDay: 'later' })],
-        [act('move', 'move it on', [{ act: 'set status', statusId: to }])],
+        [act('move', 'set the status', [{ act: 'set status', statusId: to }])],
         { field: 'phase', op: 'is', value: 'waiting to start' }
       )
     }
@@ -29,12 +28,12 @@ export function byHand({ statusIn }: StarterBasis): Starter[] {
   });
   const reDate: Starter = {
     key: 're-date-late',
-    name: 'Late work to the next working day',
-    purpose: 'By hand: everything chosen that is overdue and open gets its owner’s next working day.',
+    name: 'Overdue tasks to the next working day',
+    purpose: 'By hand: chosen overdue tasks get the owner’s next working day as due date.',
     definition: rule(
-      [button('press', 'Late work to the next working day', 'Each of these counts as moved once more.')],
+      [button('press', 'Overdue tasks to the next working day', 'Each task counts as postponed once more.')],
       [
-        act('date', 'a new date', [
+        act('date', 'set a new date', [
           { act: 'set due', date: { from: 'today', n: 1, unit: 'workday' }, time: null }
         ])
       ],
@@ -45,9 +44,9 @@ export function byHand({ statusIn }: StarterBasis): Starter[] {
   const calledOff: Starter = {
     key: 'called-off',
     name: 'Close open tasks of a project called off',
-    purpose: 'By hand, on a project: every open task of it is closed and tagged, so that nobody is reminded.',
+    purpose: 'By hand, on a project: its open tasks are closed and tagged. Nobody is reminded.',
     definition: rule(
-      [button('press', 'Called off: close its open tasks', 'Nobody is reminded of them any more.')],
+      [button('press', 'Called off: close its open tasks', 'Nobody is reminded of them again.')],
       [
         act('close', 'close them', [
           { act: 'add tag', tag: 'called off' },

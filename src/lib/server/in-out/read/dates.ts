@@ -73,7 +73,7 @@ function checkedDate(year: string, month: string, day: string, asWritten: string
   try {
     return formatDay(parseDay(`${year}-${pad2(Number(month))}-${pad2(Number(day))}`));
   } catch (error) {
-    if (error instanceof CodedError) throw new CodedError(error.code, { value: asWritten });
+    if (error instanceof CodedError) throw new CodedError(error.code, { ...error.params, value: asWritten });
     throw error;
   }
 }

@@ -152,7 +152,7 @@
         <label class="from"
           >Add a week from <input class="value" type="date" bind:value={newWeekFrom} /></label
         >
-        <button class="button" disabled={!newWeekFrom} onclick={addWeek}>Add it</button>
+        <button class="button" disabled={!newWeekFrom} onclick={addWeek}>Add week</button>
       </p>
 
       <h2 class="mt-5 mb-2">Import holidays</h2>

@@ -51,7 +51,7 @@
   {#if editable}
     <form class="row" method="POST" action="?/section" use:enhance={submitDone(done)}>
       <input class="value" name="name" aria-label="Name of a new section" placeholder="a new section" />
-      <button class="button">Add it</button>
+      <button class="button">Add section</button>
     </form>
   {/if}
 </section>
