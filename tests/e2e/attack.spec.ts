@@ -168,14 +168,14 @@ test('a coordinator does not become an administrator, and nobody keeps what they
     ...{ calendarId: '1', managerId: '', phone: '', groups: '' }
   };
   const taken = await post(app, `/people/${ines.id}?/basics`, nora.cookie, form, true);
-  expect(await taken.text()).toContain('Only an administrator changes the address');
+  expect(await taken.text()).toContain('Only an administrator can change the address');
   const out = await post(app, `/people/${ines.id}?/signOutEverywhere`, nora.cookie, {}, true);
   expect(await out.text()).toContain('Only an administrator');
   expect((await get(app, '/', ines.cookie)).status).toBe(200);
   const sheet = await post(app, '/people/sheet?/look', nora.cookie, {
     text: 'name,email\r\nInês Moura,taken@elsewhere.example\r\n'
   });
-  expect(await sheet.text()).toContain('Only an administrator changes the address');
+  expect(await sheet.text()).toContain('Only an administrator can change the address');
   // Whoever comes in as somebody else leaves no session behind.
   await post(app, '/sign-in/demo', nora.cookie, { person: String(ines.id) });
   expect((await get(app, '/', nora.cookie)).status).toBe(303);
@@ -191,7 +191,7 @@ test('an owner lets nobody into a project, and is told of none that is not their
   const [strange] = (await named(ines.cookie)).filter((id) => !own.has(id));
   const task = JSON.stringify({ name: 'Let me in', ownerId: dale.id, projectId: strange });
   expect(await (await post(app, '/tasks/new', dale.cookie, { task })).text()).toContain(
-    'not yours to put tasks into'
+    'cannot add tasks to this project'
   );
   const mine = /href="\/tasks\/(\d+)/.exec(await (await get(app, '/tasks', dale.cookie)).text())![1]!;
   const change = { act: 'project', id: strange };

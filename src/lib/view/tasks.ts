@@ -18,8 +18,6 @@ export interface TaskRowView {
   status: string;
   phase: Phase;
   priority: Priority;
-  /** 0 to 3 notches. */
-  notches: number;
   /** The due date as written, `Thu 5 Mar` with its time and place where it has one; null without. */
   due: string | null;
   /** Of a date that is pinned to a place elsewhere: the place and the viewer’s own deadline. */

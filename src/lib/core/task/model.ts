@@ -11,7 +11,7 @@ export function isOpen(phase: Phase): boolean {
   return phase !== 'finished' && phase !== 'closed';
 }
 
-/** From 0 notches to 3. */
+/** Its four steps, the lowest first. */
 export const PRIORITIES = ['low', 'ordinary', 'high', 'pressing'] as const;
 export type Priority = (typeof PRIORITIES)[number];
 

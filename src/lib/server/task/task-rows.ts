@@ -1,6 +1,6 @@
 import { overdueWords } from '../../core/ring/late-words.ts';
 import { pinnedWords } from '../../core/ring/pinned-words.ts';
-import { PRIORITIES, isOpen } from '../../core/task/model.ts';
+import { isOpen } from '../../core/task/model.ts';
 import { canBeOverdue, type Facts, type TaskFacts } from '../../core/forecast/facts/facts.ts';
 import type { Planner } from '../../core/forecast/plan/planner.ts';
 import { daysLeft, daysLeftWords } from '../../core/ring/days-left.ts';
@@ -56,7 +56,6 @@ export function taskRows(
       status: task.status,
       phase: task.phase,
       priority: task.priority,
-      notches: PRIORITIES.indexOf(task.priority),
       due: task.due && momentText(task.due, nowDay),
       dueDate: task.due?.date ?? null,
       dueTime: task.due?.time ?? null,

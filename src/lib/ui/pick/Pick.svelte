@@ -67,12 +67,8 @@
     border-color: var(--ink-3);
   }
   .still {
-    border-color: transparent;
     background: none;
-    padding-inline: 3px;
     font-weight: 450;
-    text-decoration: underline dotted var(--ink-3);
-    text-underline-offset: 3px;
   }
   .blank {
     color: var(--ink-3);

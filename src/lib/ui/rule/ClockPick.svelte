@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Labelled from './Labelled.svelte';
   import { calendarOfClock } from '$lib/core/rule/words/lead-words.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { Lead, ZoneChoice } from '$lib/core/rule/lead-model.ts';
@@ -27,7 +28,7 @@
 </script>
 
 {#if hasTime}
-  <span class="part">
+  <Labelled label="Time zone">
     <Pick
       label="Time zone"
       options={wordOptions(CLOCKS)}
@@ -45,14 +46,5 @@
     {#if lead.kind === 'schedule' && lead.closedDay !== 'as-is'}
       <span class="quiet">closed days: {calendarOfClock(zone)}</span>
     {/if}
-  </span>
+  </Labelled>
 {/if}
-
-<style>
-  .part {
-    display: inline-flex;
-    flex-wrap: wrap;
-    gap: 4px;
-    align-items: center;
-  }
-</style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Labelled from './Labelled.svelte';
   import { isRung, type Lead, type LeadFilter } from '$lib/core/rule/lead-model.ts';
   import { PRIORITIES } from '$lib/core/task/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
@@ -61,8 +62,7 @@
   <TakeOut label="Ring once only" onclick={() => onchange({ ...lead, repeat: null })} />
 {/if}
 {#if shown('priorities')}
-  <span class="only">
-    <span class="quiet">only priority</span>
+  <Labelled label="Only priority">
     <PickMany
       label="Priorities for which it rings"
       options={plainOptions(PRIORITIES)}
@@ -70,11 +70,10 @@
       onchange={(priorities) => setOnly({ priorities })}
     />
     <TakeOut label="For every priority" onclick={() => drop('priorities')} />
-  </span>
+  </Labelled>
 {/if}
 {#if shown('groups')}
-  <span class="only">
-    <span class="quiet">only owners in</span>
+  <Labelled label="Only owners in">
     <PickMany
       label="Groups of owners for whom it rings"
       options={namedOptions(choices.groups)}
@@ -82,11 +81,10 @@
       onchange={(groups) => setOnly({ groups })}
     />
     <TakeOut label="For every owner" onclick={() => drop('groups')} />
-  </span>
+  </Labelled>
 {/if}
 {#if shown('tags')}
-  <span class="only">
-    <span class="quiet">only tags</span>
+  <Labelled label="Only tags">
     <PickMany
       label="Tags for which it rings"
       options={plainOptions(choices.tags)}
@@ -94,11 +92,11 @@
       onchange={(tags) => setOnly({ tags })}
     />
     <TakeOut label="With any tag or none" onclick={() => drop('tags')} />
-  </span>
+  </Labelled>
 {/if}
 {#if !lead.on}
   <span class="only">
-    <b class="slate-text">switched off</b>
+    <b class="slate-text">off</b>
     <button type="button" class="button plain" onclick={() => onchange({ ...lead, on: true })}>Turn on</button
     >
   </span>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Labelled from './Labelled.svelte';
   import { type LeadAnchor, ANCHORS } from '$lib/core/anchor/anchors.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { OffsetLead } from '$lib/core/rule/lead-model.ts';
@@ -56,72 +57,76 @@
 </script>
 
 {#if side !== 'on'}
-  <NumberValue
-    label="How many"
-    min={1}
-    value={Math.abs(lead.n)}
-    onchange={(n) => n !== null && offset(lead.n > 0 ? n : -n, lead.unit)}
-  />
-  <Pick
-    label="Unit"
-    options={unitOptions(Math.abs(lead.n))}
-    value={lead.unit}
-    onchange={(unit) => offset(lead.n, unit)}
-  />
-{/if}
-<Pick
-  label="Before or after"
-  still
-  options={[
-    { value: 'before', label: 'before' },
-    { value: 'on', label: dayLevel ? 'on' : 'at' },
-    { value: 'after', label: 'after' }
-  ]}
-  value={side}
-  onchange={turn}
-/>
-<Pick
-  label="Date"
-  options={anchorOptions(dayLevel, { fields: dated.length > 0, others: others.length > 0 })}
-  value={lead.anchor}
-  onchange={setAnchor}
-/>
-{#if lead.anchor === 'own date'}
-  <Pick
-    label="Which field"
-    options={namedOptions(dated)}
-    value={lead.field?.id ?? null}
-    onchange={(id) => onchange({ ...lead, field: { id, end: lead.field?.end ?? 'from' } })}
-  />
-  {#if ranged}
+  <Labelled label="Offset">
+    <NumberValue
+      label="How many"
+      min={1}
+      value={Math.abs(lead.n)}
+      onchange={(n) => n !== null && offset(lead.n > 0 ? n : -n, lead.unit)}
+    />
     <Pick
-      label="Which end"
-      options={[
-        { value: 'from', label: 'its beginning' },
-        { value: 'until', label: 'its end' }
-      ]}
-      value={lead.field?.end ?? 'from'}
-      onchange={(end) => onchange({ ...lead, field: { id: lead.field!.id, end } })}
+      label="Unit"
+      options={unitOptions(Math.abs(lead.n))}
+      value={lead.unit}
+      onchange={(unit) => offset(lead.n, unit)}
+    />
+  </Labelled>
+{/if}
+<Labelled label="Date">
+  <Pick
+    label="Before or after"
+    still
+    options={[
+      { value: 'before', label: 'before' },
+      { value: 'on', label: dayLevel ? 'on' : 'at' },
+      { value: 'after', label: 'after' }
+    ]}
+    value={side}
+    onchange={turn}
+  />
+  <Pick
+    label="Date"
+    options={anchorOptions(dayLevel, { fields: dated.length > 0, others: others.length > 0 })}
+    value={lead.anchor}
+    onchange={setAnchor}
+  />
+  {#if lead.anchor === 'own date'}
+    <Pick
+      label="Which field"
+      options={namedOptions(dated)}
+      value={lead.field?.id ?? null}
+      onchange={(id) => onchange({ ...lead, field: { id, end: lead.field?.end ?? 'from' } })}
+    />
+    {#if ranged}
+      <Pick
+        label="Which end"
+        options={[
+          { value: 'from', label: 'its beginning' },
+          { value: 'until', label: 'its end' }
+        ]}
+        value={lead.field?.end ?? 'from'}
+        onchange={(end) => onchange({ ...lead, field: { id: lead.field!.id, end } })}
+      />
+    {/if}
+  {:else if lead.anchor === 'earlier ring'}
+    <Pick
+      label="Which ring"
+      options={others.map(({ id, label }) => ({ value: id, label }))}
+      value={lead.after ?? null}
+      onchange={(after) => onchange({ ...lead, after })}
     />
   {/if}
-{:else if lead.anchor === 'earlier ring'}
-  <Pick
-    label="Which ring"
-    options={others.map(({ id, label }) => ({ value: id, label }))}
-    value={lead.after ?? null}
-    onchange={(after) => onchange({ ...lead, after })}
-  />
-{/if}
+</Labelled>
 {#if dayLevel}
-  <span class="quiet">at</span>
-  <TimeInput
-    class="value time"
-    value={lead.time}
-    label="Time of day"
-    onchange={(time) => onchange({ ...lead, time })}
-  />
-  <span class="part">
-    <span class="quiet">closed day:</span>
+  <Labelled label="Time">
+    <TimeInput
+      class="value time"
+      value={lead.time}
+      label="Time of day"
+      onchange={(time) => onchange({ ...lead, time })}
+    />
+  </Labelled>
+  <Labelled label="Closed day">
     <Pick
       label="On a closed day"
       still
@@ -129,19 +134,10 @@
       value={lead.closedDay}
       onchange={(closedDay) => onchange({ ...lead, closedDay })}
     />
-  </span>
+  </Labelled>
 {/if}
 {#if lead.repeat}
-  <span class="part">
+  <Labelled label="Repeat">
     <RepeatValues repeat={lead.repeat} onchange={(repeat) => onchange({ ...lead, repeat })} />
-  </span>
+  </Labelled>
 {/if}
-
-<style>
-  .part {
-    display: inline-flex;
-    flex-wrap: wrap;
-    gap: 4px;
-    align-items: center;
-  }
-</style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Labelled from './Labelled.svelte';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
   import {
@@ -70,16 +71,18 @@
 </script>
 
 {#if lead.kind === 'schedule'}
-  <Recurrence rrule={lead.rrule} onchange={(rrule) => onchange({ ...lead, rrule })} />
-  <span class="quiet">at</span>
-  <TimeInput
-    class="value time"
-    value={lead.time}
-    label="Time of the schedule"
-    onchange={(time) => time !== null && onchange({ ...lead, time })}
-  />
-  <span class="part">
-    <span class="quiet">from</span>
+  <Labelled label="Schedule"
+    ><Recurrence rrule={lead.rrule} onchange={(rrule) => onchange({ ...lead, rrule })} /></Labelled
+  >
+  <Labelled label="Time">
+    <TimeInput
+      class="value time"
+      value={lead.time}
+      label="Time of the schedule"
+      onchange={(time) => time !== null && onchange({ ...lead, time })}
+    />
+  </Labelled>
+  <Labelled label="From">
     <input
       class="value"
       type="date"
@@ -87,6 +90,8 @@
       value={lead.start}
       onchange={(event) => onchange({ ...lead, start: event.currentTarget.value })}
     />
+  </Labelled>
+  <Labelled label="Closed day">
     <Pick
       label="On a closed day"
       still
@@ -94,75 +99,76 @@
       value={lead.closedDay as 'skip'}
       onchange={(closedDay) => onchange({ ...lead, closedDay })}
     />
-    <OncePick {lead} {choices} {onchange} />
-  </span>
+  </Labelled>
+  <Labelled label="Per task"><OncePick {lead} {choices} {onchange} /></Labelled>
 {:else if lead.kind === 'event'}
-  <span class="quiet">when</span>
-  <Pick
-    label="What happens"
-    options={RULE_EVENTS.map((name) => ({ value: name, label: EVENT_WORDS[name] }))}
-    value={lead.event}
-    onchange={setEvent}
-  />
-  {#if lead.event === 'status changed' || lead.event === 'phase changed'}
-    <span class="quiet">to</span>
-    <Pick label="To which" options={turnedTo} value={String(lead.to?.[0] ?? '')} onchange={setTo} />
-  {:else if lead.event === 'field changed'}
+  <Labelled label="Event">
     <Pick
-      label="Which field changes"
-      options={[
-        ANY,
-        ...plainOptions(CHANGED),
-        ...namedOptions(choices.fields).map(({ value, label }) => ({ value: String(value), label }))
-      ]}
-      value={String(lead.field ?? '')}
-      onchange={setField}
+      label="What happens"
+      options={RULE_EVENTS.map((name) => ({ value: name, label: EVENT_WORDS[name] }))}
+      value={lead.event}
+      onchange={setEvent}
     />
-  {/if}
-  <Pick
-    label="Which changes count"
-    still
-    options={[
-      { value: 'own', label: 'not for imports or changes to more than 25 tasks' },
-      { value: 'wide', label: 'also for imports and large changes' }
-    ]}
-    value={lead.wide ? 'wide' : 'own'}
-    onchange={(how) => onchange({ ...lead, wide: how === 'wide' })}
-  />
+    {#if lead.event === 'status changed' || lead.event === 'phase changed'}
+      <span class="quiet">to</span>
+      <Pick label="To which" options={turnedTo} value={String(lead.to?.[0] ?? '')} onchange={setTo} />
+    {:else if lead.event === 'field changed'}
+      <Pick
+        label="Which field changes"
+        options={[
+          ANY,
+          ...plainOptions(CHANGED),
+          ...namedOptions(choices.fields).map(({ value, label }) => ({ value: String(value), label }))
+        ]}
+        value={String(lead.field ?? '')}
+        onchange={setField}
+      />
+    {/if}
+  </Labelled>
+  <Labelled label="Changes">
+    <Pick
+      label="Which changes count"
+      still
+      options={[
+        { value: 'own', label: 'not for imports or changes to more than 25 tasks' },
+        { value: 'wide', label: 'also for imports and large changes' }
+      ]}
+      value={lead.wide ? 'wide' : 'own'}
+      onchange={(how) => onchange({ ...lead, wide: how === 'wide' })}
+    />
+  </Labelled>
 {:else}
-  <span class="quiet">button text</span>
-  <input
-    class="value grow"
-    aria-label="Caption of the button"
-    maxlength="80"
-    value={lead.caption}
-    onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
-  />
-  <PickMany
-    label="Where the button is"
-    between="and"
-    options={HAND_PLACES.map((value) => ({ value, label: PLACES[value] }))}
-    chosen={lead.places ?? ['task']}
-    onchange={(places) => onchange({ ...lead, places } as HandLead)}
-  />
-  <input
-    class="value grow"
-    aria-label="Text shown before it rings"
-    placeholder="text shown before it rings"
-    maxlength="300"
-    value={lead.confirm ?? ''}
-    onchange={(event) => onchange({ ...lead, confirm: event.currentTarget.value.trim() } as HandLead)}
-  />
+  <Labelled label="Button text">
+    <input
+      class="value grow"
+      aria-label="Caption of the button"
+      maxlength="80"
+      value={lead.caption}
+      onchange={(event) => onchange({ ...lead, caption: event.currentTarget.value.trim() } as HandLead)}
+    />
+  </Labelled>
+  <Labelled label="Where">
+    <PickMany
+      label="Where the button is"
+      between="and"
+      options={HAND_PLACES.map((value) => ({ value, label: PLACES[value] }))}
+      chosen={lead.places ?? ['task']}
+      onchange={(places) => onchange({ ...lead, places } as HandLead)}
+    />
+  </Labelled>
+  <Labelled label="Text before it rings">
+    <input
+      class="value grow"
+      aria-label="Text shown before it rings"
+      maxlength="300"
+      value={lead.confirm ?? ''}
+      onchange={(event) => onchange({ ...lead, confirm: event.currentTarget.value.trim() } as HandLead)}
+    />
+  </Labelled>
 {/if}
 
 <style>
-  .part {
-    display: inline-flex;
-    flex-wrap: wrap;
-    gap: 4px;
-    align-items: center;
-  }
   .grow {
-    flex: 1 1 160px;
+    width: 260px;
   }
 </style>

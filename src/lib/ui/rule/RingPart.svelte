@@ -93,13 +93,12 @@
     skip: 'do not ring'
   };
   const AWAY = { runs: 'the ladder continues', stops: 'the ladder is paused' } as const;
-  const ORDINALS = ['first', 'again'];
 </script>
 
 <Part title="Ring" {faults} count={bells === null ? '' : `${many(bells, 'bell')} in four weeks`}>
   {#each leads as lead, i (lead.id)}
     <Line
-      label={isRung(lead) ? `level ${rungs.indexOf(lead) + 1}` : (ORDINALS[i] ?? 'again')}
+      label={isRung(lead) ? `level ${rungs.indexOf(lead) + 1}` : `ring ${i + 1}`}
       group="Ring time {i + 1}"
       out={{ label: 'Remove this ring time', onclick: () => takeOut(lead.id) }}
     >

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Labelled from './Labelled.svelte';
   import { RUNG_UNITS } from '$lib/core/ladder/clock.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { OffsetLead, RungTiming } from '$lib/core/rule/lead-model.ts';
@@ -67,15 +68,16 @@
   {/if}
 {/snippet}
 
-{@render timing(lead.n, lead.unit, '', set)}
+<Labelled label="Overdue by">{@render timing(lead.n, lead.unit, '', set)}</Labelled>
 {#if dayLevel}
-  <span class="quiet">at</span>
-  <TimeInput
-    class="value time"
-    value={lead.time}
-    label="Time of day"
-    onchange={(time) => onchange({ ...lead, time })}
-  />
+  <Labelled label="Time">
+    <TimeInput
+      class="value time"
+      value={lead.time}
+      label="Time of day"
+      onchange={(time) => onchange({ ...lead, time })}
+    />
+  </Labelled>
 {/if}
 {#each instead as one, i (i)}
   <div class="instead" role="group" aria-label="Other timing {i + 1}">
@@ -100,14 +102,14 @@
   </div>
 {/each}
 {#if lead.repeat}
-  <span class="part">
+  <Labelled label="Repeat">
     <RepeatValues
       repeat={lead.repeat}
       units={RUNG_UNITS}
       onchange={(repeat) => onchange({ ...lead, repeat })}
     />
     <TakeOut label="Ring once only" onclick={() => onchange({ ...lead, repeat: null })} />
-  </span>
+  </Labelled>
 {:else if isLast}
   <AddMenu
     caption="Repeat…"
@@ -124,14 +126,11 @@
 />
 
 <style>
-  .part,
   .instead {
     display: inline-flex;
     flex-wrap: wrap;
     gap: 4px;
     align-items: center;
-  }
-  .instead {
     flex-basis: 100%;
   }
 </style>

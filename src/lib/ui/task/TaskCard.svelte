@@ -3,6 +3,9 @@
   import Priority from './Priority.svelte';
   import TaskMarks from './TaskMarks.svelte';
 
+  /** Where there is little room, a priority is shown only where it matters more than usual. */
+  const UPPER = ['high', 'pressing'];
+
   /** A task where there is little room. */
   let {
     row,
@@ -26,7 +29,7 @@
     </p>
     <p class="quiet foot">
       <span class:brick-text={row.overdue}>{row.due ?? 'no date'}{row.left ? ` · ${row.left}` : ''}</span>
-      {#if row.notches > 1}<Priority priority={row.priority} notches={row.notches} />{/if}
+      {#if UPPER.includes(row.priority)}<Priority priority={row.priority} />{/if}
     </p>
   {/if}
 </div>

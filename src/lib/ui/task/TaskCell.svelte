@@ -113,7 +113,7 @@
       >{/if}{#if row.slips > 0}<span class="quiet block">postponed {many(row.slips, 'time')}</span>{/if}
   {:else if column === 'left'}<span class:brick-text={row.overdue}>{row.left ?? ''}</span>
   {:else if column === 'status'}{row.status}
-  {:else if column === 'priority'}<Priority priority={row.priority} notches={row.notches} />
+  {:else if column === 'priority'}<Priority priority={row.priority} />
   {:else if column === 'project'}{row.project ?? ''}
   {:else if column === 'section'}{row.section ?? ''}
   {:else if column === 'start'}{row.start ?? ''}

@@ -13,14 +13,14 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
     {
       key: 'due-today',
       name: 'Due today',
-      purpose: 'On the morning of the date, everything of the day in one message.',
+      purpose: 'On the morning of the due date, one message with all tasks of the day.',
       definition: rule(
         [at('day', 0, 'day')],
         [
           tell('tell', {
             several: {
               subject: '‹count› tasks are due today',
-              body: 'Hello ‹first name›,\n\nThese are due today:'
+              body: 'Hello ‹first name›,\n\nThese tasks are due today:'
             }
           })
         ]
@@ -37,7 +37,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
             body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›. Finish it, or give it a new date.\n\n‹link›',
             several: {
               subject: '‹count› of your tasks are past their dates',
-              body: 'Hello ‹first name›,\n\nThese are past their dates. Finish them, or give them new ones:'
+              body: 'Hello ‹first name›,\n\nThese tasks are overdue. Finish them, or set new dates:'
             }
           })
         ]

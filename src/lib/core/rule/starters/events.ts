@@ -32,7 +32,7 @@ export function whenItHappens(): Starter[] {
             body: 'Hello ‹first name›,\n\n‹owner› has finished ‹task› (‹project›).\n\n‹link›',
             several: {
               subject: '‹count› tasks are finished',
-              body: 'Hello ‹first name›,\n\nThese are finished:'
+              body: 'Hello ‹first name›,\n\nThese tasks are finished:'
             }
           })
         ]
@@ -41,7 +41,7 @@ export function whenItHappens(): Starter[] {
     {
       key: 'minutes',
       name: 'An hour and half an hour before',
-      purpose: 'For work with a time of day: 60 and 30 minutes before it, outside working hours too.',
+      purpose: 'For tasks with a time of day: 60 and 30 minutes before it, outside working hours too.',
       definition: rule(
         [offsetLead('sixty', -60, 'minute'), offsetLead('thirty', -30, 'minute')],
         [
@@ -63,7 +63,7 @@ export function newWork(): Starter[] {
   return [
     {
       key: 'defaults',
-      name: 'New work without an owner or a date',
+      name: 'New tasks without an owner or a date',
       purpose: 'New tasks without an owner go to their creator; without a date, due in 5 working days.',
       definition: rule(
         [on('created')],

@@ -6,7 +6,7 @@ export function followedUp(basis: StarterBasis): Starter[] {
   return [
     {
       key: 'follow-up',
-      name: 'A follow-up when something is late',
+      name: 'A follow-up when a task is overdue',
       purpose: 'Adds one follow-up task for the keeper, 2 working days after the due date.',
       definition: rule(
         [at('late', 2, 'workday')],

@@ -66,7 +66,7 @@ export function climbing(): Starter[] {
           tell('yes', {
             ...{ gather: 'per task', leads: ['promise-asked'], to: [{ who: 'above', up: 1 }] },
             noticeKind: 'question',
-            subject: 'A promise past the date: ‹task›',
+            subject: 'Approval needed: ‹task›',
             body: 'Hello ‹first name›,\n\n‹owner› promises ‹task› later than ‹due›. Approve or refuse it here:\n\n‹link›'
           }),
           {

@@ -6,7 +6,7 @@ export function kept({ noticeTime }: StarterBasis): Starter[] {
   return [
     {
       key: 'log-time',
-      name: 'Time still to be logged',
+      name: 'Time not logged',
       purpose: '1 working day after finishing, if time must be logged and is not: tells the owner.',
       definition: rule(
         [offsetLead('after', 1, 'workday', { anchor: 'finished', time: noticeTime })],
@@ -37,7 +37,7 @@ export function kept({ noticeTime }: StarterBasis): Starter[] {
         [offsetLead('stale', 15, 'workday', { anchor: 'last touched', time: noticeTime })],
         [
           act('park', 'park it', [{ act: 'park', review: { from: 'today', n: 30, unit: 'day' } }], {
-            question: 'Nobody has touched this for 15 working days. May it be parked for a month?',
+            question: 'Nobody has changed this for 15 working days. May it be parked for a month?',
             workingDays: 5,
             otherwise: 'no'
           })
@@ -56,7 +56,7 @@ export function listed(basis: StarterBasis): Starter[] {
     {
       key: 'undated',
       name: 'Tasks without a date, on Mondays',
-      purpose: 'No rule can see a task without a date: once a week its owner gets the list of them.',
+      purpose: 'Once a week each owner gets the list of their tasks without a date.',
       definition: rule(
         [weekly('monday', 'MO', noticeTime)],
         [
@@ -80,7 +80,7 @@ export function listed(basis: StarterBasis): Starter[] {
     {
       key: 'weekly',
       name: 'Due by next Friday (sent on Fridays)',
-      purpose: 'Each owner’s open work that is late or due within seven days, in one table.',
+      purpose: 'Each owner’s tasks that are overdue or due within seven days, in one table.',
       definition: rule(
         [weekly('friday', 'FR', '14:00', { closedDay: 'earlier' })],
         [
