@@ -108,7 +108,7 @@ test('a private task is its owner’s: nobody else reads, finds or changes it', 
     ]).toEqual([name, 404]);
     // Nor does it show by being named: connected with, or given a subtask.
     const under = { task: JSON.stringify({ name: 'Under it', parentId: Number(id) }) };
-    expect(await (await post(app, '/tasks/new', other.cookie, under)).text()).toContain('no longer there');
+    expect(await (await post(app, '/tasks/new', other.cookie, under)).text()).toContain('was not found');
     for (const place of [`/tasks?show=all&text=survey`, '/', '/people', `/people/${rui.id}`])
       expect(await (await get(app, place, other.cookie)).text()).not.toContain('survey course');
   }

@@ -39,7 +39,7 @@ test('from a phone, without signing in: a task is given another date, and is don
   await phone.getByRole('button', { name: 'Undo' }).click();
   await expect(phone.getByRole('status')).toContainText('is as it was.');
   await open(phone, date);
-  await expect(phone.getByText('This link has been used')).toBeVisible();
+  await expect(phone.getByText('This link was used')).toBeVisible();
   // Programs that follow links are told too that there is nothing to be had.
   expect((await phone.request.get(date)).status()).toBe(410);
   await expect(phone.getByRole('button')).toHaveCount(0);
@@ -58,7 +58,7 @@ test('from a phone, without signing in: a task is given another date, and is don
   const forged = `${app.origin}/act/nothing-of-ours`;
   expect((await phone.request.get(forged)).status()).toBe(404);
   await open(phone, forged);
-  await expect(phone.getByText('This link is not whole, or was not made here.')).toBeVisible();
+  await expect(phone.getByText('This link is incomplete.')).toBeVisible();
   // It lets nobody in: the task itself still asks who comes.
   await open(phone, `${app.origin}/tasks`);
   await expect(phone).toHaveURL(/sign-in/);

@@ -13,8 +13,8 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await page.getByRole('button', { name: 'New digest' }).click();
   await page.getByLabel('Name of the digest').fill('Noon for managers');
   await pick(page, 'Whose work', 'the work of each recipient’s team');
-  await page.getByRole('button', { name: 'Take the coordinators out' }).click();
-  await expect(page.getByText('Say who reads it.')).toBeVisible();
+  await page.getByRole('button', { name: 'Remove the coordinators' }).click();
+  await expect(page.getByText('The digest goes to nobody. Choose a recipient.')).toBeVisible();
   await addFrom(page, 'a reader', 'managers');
   await page.getByLabel('Time of the digest').fill('12:00');
   await page.getByLabel('Time of the digest').press('Tab');
@@ -69,5 +69,5 @@ test('bad input: no name, a time that is none, leaving with something unsaved', 
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
   await expect(page.getByLabel('Name of the digest')).toHaveValue('After closing');
   await open(page, `${app.origin}/digests/999`);
-  await expect(page.getByText('This digest is no longer there.')).toBeVisible();
+  await expect(page.getByText('This digest was not found.')).toBeVisible();
 });

@@ -97,7 +97,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   await page.getByRole('button', { name: 'Check the file' }).click();
   await expect(page.getByRole('heading', { name: 'spring.csv' })).toBeVisible();
   await expect(page.getByText('No person is named “Nobody Known”.')).toBeVisible();
-  await expect(page.getByText('There is no 2026-02-30 in the calendar.')).toBeVisible();
+  await expect(page.getByText('2026-02-30 is not a date: February 2026 has 28 days.')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Import 8 tasks' }).click();
   await expect(page.getByText('8 tasks were added.')).toBeVisible();
@@ -120,7 +120,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   }
   // Nobody is told yet, and so it cannot be turned on.
   await page.getByRole('button', { name: 'Turn on…' }).click();
-  await expect(page.getByText('The rule tells nobody: choose who hears.')).toBeVisible();
+  await expect(page.getByText('The rule tells nobody. Choose a recipient.')).toBeVisible();
   await addFrom(page, 'who is told', 'the owner');
   await pick(page, 'How tasks are combined', 'one message per task');
   // The demo's own rules tell some of the same: a must is never taken for told.

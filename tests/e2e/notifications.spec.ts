@@ -35,7 +35,7 @@ test('an open page says that something new stands behind the bell: by the browse
     page.evaluate(() => (window as unknown as { seen: { shown: string[]; strokes: number } }).seen);
   await signIn(page, app);
   await open(page, `${app.origin}/settings/channels`);
-  const bell = page.locator('summary[aria-label^="Your notices"]');
+  const bell = page.locator('summary[aria-label^="Notices"]');
   await bell.press('Enter');
   const said = page.getByRole('group', { name: 'Your notices' });
   await said.getByRole('checkbox', { name: 'Play a sound' }).check();

@@ -62,7 +62,7 @@ test('by hand on nineteen tasks, and given away: what was said leaves is what th
   const byHand = await said(page, hand);
   await expectAccessible(page);
   await hand.getByRole('button', { name: /^Ring for \d+ tasks$/ }).click();
-  await expect(page.getByText(/^It was rung by hand for \d+ tasks\.$/)).toBeVisible();
+  await expect(page.getByText(/^Rung by hand for \d+ tasks\.$/)).toBeVisible();
   await expect.poll(async () => (await inPostRoom(page, app)).count).toBe(first.count + byHand.count);
 
   const before = await settled(page, app);

@@ -12,16 +12,16 @@ test('Outbox and Journal: filtered in the address, page by page, taken away as f
   await expectAccessible(page);
   await page.getByRole('link', { name: 'Older' }).click();
   await expect(page).toHaveURL(/before=\d+/);
-  await page.getByLabel('End', { exact: true }).selectOption('unrung');
-  await expect(page).toHaveURL(/end=unrung$/);
-  await expect(notices.getByRole('row').nth(1)).toContainText('unrung');
+  await page.getByLabel('Result', { exact: true }).selectOption('not sent');
+  await expect(page).toHaveURL(/end=not\+sent$/);
+  await expect(notices.getByRole('row').nth(1)).toContainText('not sent');
   await expect(notices.getByRole('row').nth(1)).not.toContainText('waiting');
   await page.getByLabel('Name of the task').fill('no task is called this');
   await page.getByLabel('Name of the task').press('Enter');
-  await expect(page.getByText('No notice is like that.')).toBeVisible();
+  await expect(page.getByText('No notice matches.')).toBeVisible();
   // What the address says is shown after a reload.
   await page.reload();
-  await expect(page.getByText('No notice is like that.')).toBeVisible();
+  await expect(page.getByText('No notice matches.')).toBeVisible();
 
   await open(page, `${app.origin}/outbox?end=sent`);
   const downloading = page.waitForEvent('download');
@@ -35,7 +35,7 @@ test('Outbox and Journal: filtered in the address, page by page, taken away as f
 
   await page.getByRole('link', { name: 'Journal', exact: true }).click();
   await expect(page.getByRole('table', { name: 'Entries, newest first' }).getByRole('row')).toHaveCount(101);
-  await page.getByLabel('Way', { exact: true }).selectOption('by a rule');
+  await page.getByLabel('Source', { exact: true }).selectOption('by a rule');
   await expect(page).toHaveURL(/way=rule/);
   const entry = page.getByRole('table', { name: 'Entries, newest first' }).getByRole('row').nth(1);
   await expect(entry).toContainText('creates the follow-up');

@@ -46,7 +46,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await addFrom(
     page.getByRole('group', { name: 'Recipient 2' }),
     'limit to a ring time',
-    '2 working days before the due date at 09:00'
+    '2 working days before the due date, 09:00'
   );
   await pick(page, 'How tasks are combined', 'one message per task');
 
@@ -60,14 +60,14 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await expect(page.locator('.preview .subject')).toContainText(/^Permit: .* is due in \d+ days$/);
 
   await addFrom(page, 'a step', 'branch: different steps for different tasks');
-  await page.getByLabel('Name of side 1').fill('it matters');
-  await page.getByLabel('Name of side 1').press('Tab');
-  await addFrom(page, 'a step to side it matters', 'change something');
+  await page.getByLabel('Name of branch 1').fill('it matters');
+  await page.getByLabel('Name of branch 1').press('Tab');
+  await addFrom(page, 'a step to branch it matters', 'change something');
   await pick(page, 'What it changes', 'add a tag');
   await page.getByLabel('Which tag').fill('permit at risk');
   await page.getByLabel('Which tag').press('Tab');
-  await expect(page.locator('.read')).toContainText('10 working days before the due date at 08:00');
-  await expect(page.locator('.read')).toContainText('adds the tag “permit at risk”');
+  await expect(page.locator('.read')).toContainText('10 working days before the due date, 08:00');
+  await expect(page.locator('.read')).toContainText('add the tag “permit at risk”');
   await expectAccessible(page);
 
   await page.getByRole('button', { name: 'Try on one task' }).click();

@@ -19,10 +19,10 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
 
   // What is doubtful stands beside it, with the press that mends it.
   await writeWords(page.getByLabel('Subject', { exact: true }), '‹task› is due tomorrow');
-  await expect(page.getByText('The words say “tomorrow”')).toBeVisible();
-  await page.getByRole('button', { name: 'Say ‹days left› instead' }).click();
+  await expect(page.getByText('The text says “tomorrow”')).toBeVisible();
+  await page.getByRole('button', { name: 'use ‹days left›' }).click();
   await expect(page.getByLabel('Subject', { exact: true })).toHaveText('‹task› is ‹days left›');
-  await expect(page.getByText('The words say “tomorrow”')).toHaveCount(0);
+  await expect(page.getByText('The text says “tomorrow”')).toHaveCount(0);
 
   await page.getByRole('button', { name: 'Try on one task' }).click();
   await page.getByLabel('Try it on').fill('dive permit');
@@ -56,16 +56,16 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
 
   await page.getByRole('link', { name: 'versions' }).click();
   const second = page.getByRole('listitem', { name: 'Version 2' });
-  await expect(second).toContainText('on the due date at 11:00');
+  await expect(second).toContainText('on the due date, 11:00');
   await page.getByLabel('Compare version').selectOption('1');
   await page.getByLabel('with version').selectOption('2');
   await page.getByRole('button', { name: 'Compare' }).click();
   const beside = page.getByRole('region', { name: 'Version 1 with version 2' });
-  await expect(beside).toContainText('on the due date at 09:00');
+  await expect(beside).toContainText('on the due date, 09:00');
   await expect(beside).toContainText(/[1-9]\d*\s+moved/);
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Take version 1 up again' }).click();
-  await expect(page.getByText('It stands as a draft now')).toBeVisible();
+  await page.getByRole('button', { name: 'Make a draft from version 1' }).click();
+  await expect(page.getByText('Draft saved. Make it live to use it.')).toBeVisible();
   await expect(page.getByRole('group', { name: 'Ring time 1' }).getByLabel('Time of day')).toHaveValue(
     '09:00'
   );
@@ -95,8 +95,8 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await expect(rows).toHaveCount(1);
   await expect(page).toHaveURL(/text=to\+the\+manager/);
   await page.getByLabel('Look for rules').fill('');
-  await page.getByRole('button', { name: 'Move “Late by a working day” up' }).click();
-  await expect(page.getByText('Its place was changed')).toBeVisible();
+  await page.getByRole('button', { name: 'Move “Overdue by a working day” up' }).click();
+  await expect(page.getByText('Order changed.')).toBeVisible();
   await expectAccessible(page);
 });
 

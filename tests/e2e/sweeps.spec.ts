@@ -37,7 +37,7 @@ test('late work is re-dated: one left out, the rest done, and taken back', async
   await page.getByRole('link', { name: 'Overdue tasks to the next working day' }).click();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Make the list now' }).click();
-  await expect(page.getByText(/tasks would be re-dated/)).toBeVisible();
+  await expect(page.getByText(/tasks would be given a new due date/)).toBeVisible();
   await expectAccessible(page);
   const first = page.locator('tbody').getByRole('checkbox').first();
   const left = await first.getAttribute('aria-label');
@@ -79,7 +79,7 @@ test('“still needed?” is asked of the owner, who keeps, parks or closes', as
   await page.getByRole('link', { name: 'Still needed?', exact: true }).click();
   await page.getByRole('button', { name: 'Make the list now' }).click();
   await expect(page.getByText(/tasks would be asked about/)).toBeVisible();
-  const meant = page.getByLabel(/that is meant/);
+  const meant = page.getByLabel(/I confirm/);
   if (await meant.isVisible()) await meant.check();
   await page.getByRole('button', { name: /^Approve and run/ }).click();
   await expect(page.getByText('still open')).toBeVisible();
@@ -104,12 +104,12 @@ test('a project is called off by a button on it, and brought back', async ({ app
   const before = await open_.innerText();
   await page.getByRole('button', { name: 'Called off: close its open tasks' }).click();
   const what = page.getByRole('region', { name: /^What Called off/ });
-  await expect(what).toContainText('Nobody is reminded of them any more.');
+  await expect(what).toContainText('Nobody is reminded of them again.');
   await expect(what).toContainText('No message is sent at once.');
-  await expect(what).toContainText(/Rules do \d+ things because of it/);
+  await expect(what).toContainText(/\d+ changes by rules because of it/);
   await expectAccessible(page);
   await what.getByRole('button', { name: /^Ring for \d+ tasks$/ }).click();
-  await expect(page.getByText(/It was rung by hand for \d+ tasks\./)).toBeVisible();
+  await expect(page.getByText(/Rung by hand for \d+ tasks\./)).toBeVisible();
   await expect(open_).toHaveText('0 open');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(open_).toHaveText(before);
@@ -119,7 +119,7 @@ test('a project is called off by a button on it, and brought back', async ({ app
   await page.getByRole('checkbox').nth(1).check();
   await page.getByRole('button', { name: 'Overdue tasks to the next working day' }).click();
   await page.getByRole('button', { name: 'Ring for 1 task' }).click();
-  await expect(page.getByText('It was rung by hand for 1 task.')).toBeVisible();
+  await expect(page.getByText('Rung by hand for 1 task.')).toBeVisible();
 });
 
 test('finished work is closed, archived and purged as the clock moves; what was reopened stays', async ({
@@ -174,10 +174,10 @@ test('finished work is closed, archived and purged as the clock moves; what was 
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('“Purge the archive” was saved.')).toBeVisible();
   await page.getByRole('button', { name: 'Make the list now' }).click();
-  await expect(page.getByText(/tasks would be put into the bin/)).toBeVisible();
+  await expect(page.getByText(/tasks would be moved to the bin/)).toBeVisible();
   const run = page.getByRole('button', { name: /^Approve and run: \d+ tasks$/ });
   await expect(run).toBeDisabled();
-  await page.getByLabel(/% of all that stand there: that is meant/).check();
+  await page.getByLabel(/% of these tasks/).check();
   await run.click();
   await expect(page.getByText(/Undo is possible until/)).toBeVisible();
   await open(page, `${app.origin}/tasks?show=binned&text=${encodeURIComponent(GOES)}`);

@@ -93,7 +93,7 @@ test('the list by keyboard alone: along the rows, chosen, changed in place, open
 test('filters, groups and columns live in the address and can be kept', async ({ page, app }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/tasks`);
-  await page.getByLabel('Whose').selectOption('Dale Comeau');
+  await page.getByLabel('Owner', { exact: true }).selectOption('Dale Comeau');
   await page.getByLabel('Groups').selectOption('By due date');
   await expect(page).toHaveURL(/owner=\d+.*group=due/);
   await expect(page.getByRole('grid').locator('.group').first()).toContainText('March 2026');
@@ -154,13 +154,13 @@ test('a task says what a change would do before it is saved, and everything hang
   const task = panel(page);
   await expect(task.getByRole('group', { name: 'Bells of this task over time' })).toBeVisible();
   await task
-    .locator('summary', { hasText: 'rules ring for it' })
-    .or(task.locator('summary', { hasText: 'rule rings for it' }))
+    .locator('summary', { hasText: 'rules ring' })
+    .or(task.locator('summary', { hasText: 'rule rings' }))
     .click();
   await expect(task.getByText('the rule does not watch its project').first()).toBeVisible();
 
   await task.getByLabel('Due date').fill('2026-03-20');
-  await expect(task.locator('summary', { hasText: /bells? comes?/ })).toBeVisible();
+  await expect(task.locator('summary', { hasText: /bells? added/ })).toBeVisible();
   await expect(task.locator('summary', { hasText: '1 due time moves' })).toBeVisible();
   await task.getByRole('button', { name: 'Discard changes' }).click();
   await expect(task.locator('summary', { hasText: 'due time moves' })).toHaveCount(0);
@@ -200,7 +200,7 @@ test('a reminder is set, shows as a bell, rings, and a past one is refused', asy
   await task.getByLabel('Date of the reminder').fill('2026-03-01');
   await task.getByLabel('Time of the reminder').fill('9');
   await task.getByRole('button', { name: 'Add reminder' }).click();
-  await expect(task.getByText('That moment has passed. Choose a later one.')).toBeVisible();
+  await expect(task.getByText('This time is past. Choose a later one.')).toBeVisible();
   await task.getByLabel('Date of the reminder').fill('2026-03-05');
   await task.getByLabel('Time of the reminder').fill('8:15');
   await task.getByRole('button', { name: 'Add reminder' }).click();
@@ -329,5 +329,5 @@ test('projects: members, sections, rules with why; called off, its bells fall si
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('No rule watches its tasks, and none counts as overdue.')).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('No rule sees its tasks')).toHaveCount(0);
+  await expect(page.getByText('No rule watches its tasks')).toHaveCount(0);
 });

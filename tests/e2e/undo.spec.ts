@@ -11,12 +11,12 @@ test('a project is called off, and taken back two seconds later: three days on n
   await page.getByRole('link', { name: 'Winter buoy service' }).click();
   await page.getByRole('button', { name: 'Called off: close its open tasks' }).click();
   await page.getByRole('button', { name: /^Ring for \d+ tasks$/ }).click();
-  await expect(page.getByText(/^It was rung by hand for \d+ tasks\.$/)).toBeVisible();
+  await expect(page.getByText(/^Rung by hand for \d+ tasks\.$/)).toBeVisible();
   const lately = page.getByRole('region', { name: 'Done lately' });
   await lately.getByRole('link', { name: /^Called off: close its open tasks/ }).click();
   await page.getByRole('button', { name: 'Undo…' }).click();
   const would = page.getByRole('region', { name: 'Effect of undo' });
-  await expect(would).toContainText(/\d+\s+things go back/);
+  await expect(would).toContainText(/\d+\s+changes are undone/);
   const waits = /(\d+)\s+waiting notices are not sent/.exec(await would.innerText())!;
   await expectAccessible(page);
   await would.getByRole('button', { name: 'Undo' }).click();
@@ -38,7 +38,7 @@ test('what was done to several tasks is taken back from the Journal a week later
   await page.getByLabel('Which priority').selectOption('pressing');
   await page.getByRole('button', { name: 'Preview' }).click();
   await page.getByRole('button', { name: 'Change 2 tasks' }).click();
-  await expect(page.getByText('2 tasks were changed.')).toBeVisible();
+  await expect(page.getByText('2 tasks changed')).toBeVisible();
   await moveClockTo(page, '2026-03-12', '10:00');
   await expect(page.getByText('Clock moved to Thu 12 Mar, 10:00.')).toBeVisible({ timeout: 200_000 });
   await page.getByRole('link', { name: 'Journal', exact: true }).click();
@@ -46,7 +46,7 @@ test('what was done to several tasks is taken back from the Journal a week later
   await page.getByRole('link', { name: '2 tasks of pressing priority' }).click();
   await page.getByRole('button', { name: 'Undo…' }).click();
   const would = page.getByRole('region', { name: 'Effect of undo' });
-  await expect(would).toContainText(/2\s+things go back/);
+  await expect(would).toContainText(/2\s+changes are undone/);
   await would.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('by Inês Moura, Thu 12 Mar, 10:00')).toBeVisible();
   await page.reload();

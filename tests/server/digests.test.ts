@@ -91,7 +91,7 @@ describe('a person’s own digest', () => {
     // 26 February was a Thursday; her week has six days: Friday, Saturday, Monday, Tuesday.
     expect(text).toMatch(/OVERDUE \(1\)\s+• Late one[^•]*4 working days overdue/);
     expect(text).toMatch(/DUE TODAY \(1\)\s+• For today/);
-    expect(text).toMatch(/DUE IN THE NEXT 3 WORKING DAYS \(1\)\s+• Soon/);
+    expect(text).toMatch(/DUE IN THE NEXT 3 WORKING DAYS, UNTIL FRI 6 MAR \(1\)\s+• Soon/);
     expect(text).toMatch(/NEWLY ASSIGNED \(1\)\s+• Someday/);
     expect(text).not.toContain('Not hers');
   });
@@ -216,8 +216,8 @@ describe('a digest about others’ work', () => {
     expect(friday).toContain('• altogether: 2 overdue');
     expect(monday).toContain('Hello Ines,');
     // On Friday each was in the first band: no working day had begun after Tess's, one after Nora's.
-    expect(friday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days overdue – under 1: 1/);
-    expect(monday).toMatch(/Tess: 1 overdue[^\n]*\n\s+working days overdue – 1–2: 1/);
+    expect(friday).toMatch(/Tess: 1 overdue[^\n]*\n\s+overdue by under 1 working day: 1/);
+    expect(monday).toMatch(/Tess: 1 overdue[^\n]*\n\s+overdue by 1–2 working days: 1/);
   });
 
   it('for a manager is about everybody below, private work counted and not named; its numbers are those of the tasks', async () => {

@@ -44,6 +44,10 @@ const TIMES_WORDS = 'Your digest times';
 export interface DigestWords {
   /** Its own name. */
   name: string;
+  /** Its own subject, with `‹counts›` for what is overdue and due today; empty: its name and those. */
+  subject: string;
+  /** Its own first words; empty: none. */
+  opening: string;
   /** First names greet; null where it is to all together. */
   readerName: string | null;
   sections: readonly WrittenSection[];
@@ -51,6 +55,8 @@ export interface DigestWords {
   /** Notices that were kept to come with it, or come because they waited. */
   kept: readonly GatheredItem[];
   nextWorkingDays: number;
+  /** The last day of “due next”, where it is the same for every row: that of the reader. */
+  nextUntil: string | null;
   columns: readonly TableColumn[];
   listLink: string;
   /** Why it comes now, and how to change that. */
@@ -80,11 +86,11 @@ export function composeDigest(words: DigestWords): ComposedMessage {
     .filter(({ count }) => count > 0)
     .map((section) => bothForms(section, words));
   const clear = sections.length === 0 && words.kept.length === 0;
-  const intro = clear ? 'All clear. Nothing needs you today.' : '';
-  const keptTitle = sectionTitle('kept to come together', words.nextWorkingDays);
+  const intro = [words.opening, clear ? 'All clear. Nothing needs you today.' : ''].filter(Boolean);
+  const keptTitle = sectionTitle('kept to come together', words);
   const text = [
     greeting,
-    ...(intro ? [intro] : []),
+    ...intro,
     ...(words.rollUp ? [rollUpText(words.rollUp)] : []),
     ...sections.map(({ text }) => text),
     ...(words.kept.length > 0 ? [`${heading(keptTitle, words.kept.length)}\n\n${keptText(words.kept)}`] : []),
@@ -92,7 +98,7 @@ export function composeDigest(words: DigestWords): ComposedMessage {
   ].join('\n\n');
   const html = [
     paragraph(greeting),
-    ...(intro ? [paragraph(intro)] : []),
+    ...intro.map(paragraphs),
     ...(words.rollUp ? [rollUpHtml(words.rollUp)] : []),
     ...sections.map(({ html }) => html),
     ...(words.kept.length > 0 ? [title(keptTitle, words.kept.length), keptHtml(words.kept)] : [])
@@ -100,8 +106,14 @@ export function composeDigest(words: DigestWords): ComposedMessage {
   return { subject: subjectOf(words, clear), text: `${text}\n`, html: pageOf(html, words) };
 }
 
-function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean): string {
-  if (clear && !rollUp) return `${name}: all clear`;
+function subjectOf(words: DigestWords, clear: boolean): string {
+  const counts = countsOf(words, clear);
+  return words.subject === '' ? `${words.name}: ${counts}` : words.subject.replaceAll('‹counts›', counts);
+}
+
+/** “2 overdue, 1 due today” */
+function countsOf({ sections, rollUp, kept }: DigestWords, clear: boolean): string {
+  if (clear && !rollUp) return 'all clear';
   const count = (section: DigestSection) => sections.find((one) => one.section === section)?.count ?? 0;
   const late = rollUp
     ? rollUp.total.overdue
@@ -110,7 +122,7 @@ function subjectOf({ name, sections, rollUp, kept }: DigestWords, clear: boolean
   const rest = sections.reduce((sum, one) => sum + one.count, 0) + kept.length;
   const parts = [late > 0 ? `${late} overdue` : '', today > 0 ? `${today} due today` : ''].filter(Boolean);
   if (parts.length === 0 && rest > 0) parts.push(`${many(rest, 'item')} to look at`);
-  return `${name}: ${parts.length > 0 ? parts.join(', ') : 'all clear'}`;
+  return parts.length > 0 ? parts.join(', ') : 'all clear';
 }
 
 /** What stands in a column of a row: what is late says since when, or by how many working days; what is finished when it was. */
@@ -158,7 +170,7 @@ function bothForms(
   { section, rows, count }: WrittenSection,
   words: DigestWords
 ): { text: string; html: string } {
-  const said = sectionTitle(section, words.nextWorkingDays);
+  const said = sectionTitle(section, words);
   let text = heading(said, count);
   let html = '';
   for (const row of rows) {
@@ -184,6 +196,7 @@ function bothForms(
   return { text, html: `${title(said, count)}${rowsHtml(html)}${rest}` };
 }
 
+/** One line each: what it is, by which rule, and the one reason that decided that it comes here. */
 function keptText(kept: readonly GatheredItem[]): string {
   return partsByWhose(kept)
     .flatMap(({ heading, items }) => [
@@ -191,15 +204,21 @@ function keptText(kept: readonly GatheredItem[]): string {
       ...items.map(({ subject, link, ruleName, reason, acts }) =>
         [
           `• ${subject}`,
+          `  Rule: ${ruleName}. Why: ${lastSentence(reason)}`,
           link && `  ${link}`,
-          actLines(acts, '  '),
-          `  Sent by the rule “${ruleName}”. ${reason}`
+          actLines(acts, '  ')
         ]
           .filter(Boolean)
           .join('\n')
       )
     ])
     .join('\n\n');
+}
+
+/** The last sentence of a why is the one that decided; the others say how it came to its time. */
+function lastSentence(reason: string): string {
+  const sentences = reason.trim().split(/(?<=[.!?]) (?=[^a-z])/);
+  return sentences[sentences.length - 1] ?? reason;
 }
 
 function rollUpText({ lines, total }: RollUp): string {
@@ -222,11 +241,13 @@ export function changeWords({ change }: Pick<RollUpLine, 'change'>): string {
   return ` (${Math.abs(change)} ${change > 0 ? 'more' : 'fewer'} than last time)`;
 }
 
-/** Of what is overdue how much in which band of working days. */
+/** Of what is overdue how much in which band: “overdue by under 1 working day: 1, 1–2 working days: 2”. */
 function bandLine({ byBand, overdue }: RollUpLine): string[] {
   if (overdue === 0) return [];
-  const parts = byBand.flatMap((n, band) => (n > 0 ? `${BANDS[band]}: ${n}` : []));
-  return [`working days overdue – ${parts.join(', ')}`];
+  const parts = byBand.flatMap((n, band) =>
+    n > 0 ? `${BANDS[band]} working ${band === 0 ? 'day' : 'days'}: ${n}` : []
+  );
+  return [`overdue by ${parts.join(', ')}`];
 }
 
 const INK = '#1b2b33';
@@ -235,6 +256,8 @@ const LINK = '#7d530e';
 const RULED = 'border-bottom:1px solid #ebe4d5';
 
 const paragraph = (words: string) => `<p style="margin:0 0 14px">${escapeHtml(words)}</p>`;
+/** Each line of its own words is a paragraph. */
+const paragraphs = (words: string) => words.split('\n').filter(Boolean).map(paragraph).join('');
 
 function title(words: string, count: number): string {
   return `<h2 style="margin:22px 0 4px;font-size:16px;color:${INK}">${escapeHtml(words)} <span style="color:${QUIET};font-weight:400">${count}</span></h2>`;
@@ -253,18 +276,27 @@ function rowHtml(name: string, link: string, below: string): string {
   return `<li style="padding:9px 0;${RULED}">${named}${below}</li>`;
 }
 
+/** A table of what, rule and why; the whole why is folded, where a mail program can fold. */
 function keptHtml(kept: readonly GatheredItem[]): string {
+  const cell = `padding:7px 8px 7px 0;text-align:left;vertical-align:top;${RULED}`;
+  const head = ['Notice', 'Rule', 'Why']
+    .map((words) => `<th style="${cell};color:${QUIET};font-weight:600">${words}</th>`)
+    .join('');
+  const row = ({ subject, link, ruleName, reason, acts }: GatheredItem) => {
+    const named = link
+      ? `<a href="${escapeHtml(link)}" style="color:${LINK}">${escapeHtml(subject)}</a>`
+      : escapeHtml(subject);
+    return (
+      `<tr><td style="${cell}">${named}${actsInline(acts)}</td><td style="${cell}">${escapeHtml(ruleName)}</td>` +
+      `<td style="${cell}"><details><summary>${escapeHtml(lastSentence(reason))}</summary>${escapeHtml(reason)}</details></td></tr>`
+    );
+  };
   return partsByWhose(kept)
-    .map(({ heading, items }) => {
-      const rows = items.map(({ subject, link, ruleName, reason, acts }) =>
-        rowHtml(
-          subject,
-          link,
-          `${actsInline(acts)}<br>Sent by the rule “${escapeHtml(ruleName)}”. ${escapeHtml(reason)}`
-        )
-      );
-      return `${heading === null ? '' : paragraph(heading)}${rowsHtml(rows.join(''))}`;
-    })
+    .map(
+      ({ heading, items }) =>
+        `${heading === null ? '' : paragraph(heading)}<table style="border-collapse:collapse;width:100%;font-size:13px"><thead><tr>${head}</tr></thead>` +
+        `<tbody>${items.map(row).join('')}</tbody></table>`
+    )
     .join('');
 }
 

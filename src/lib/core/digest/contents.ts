@@ -35,6 +35,8 @@ export interface DigestContents {
   rollUp: RollUp | null;
   /** Tasks that were looked at. */
   looked: number;
+  /** The last day of “due next” for its reader; null where each owner has another. */
+  nextUntil: Day | null;
 }
 
 /** The tasks of a workspace by owner, for many digests of one instant. */
@@ -121,7 +123,8 @@ export function digestContents(planner: Planner, tasks: DigestTasks, asked: Dige
   return {
     sections: [...sections].map(([section, rows]) => ({ section, rows })),
     rollUp: own ? null : rollUp(planner, watched, reports, asked.at, asked.before),
-    looked: found.length
+    looked: found.length,
+    nextUntil: place.nextUntil
   };
 }
 
@@ -151,6 +154,10 @@ class Placing {
     const today = reader.zone.dayOf(asked.at);
     const lastNext = lastOfNext(reader.calendar.days, today, asked.definition.nextWorkingDays);
     this.#own = { today, lastNext };
+  }
+
+  get nextUntil(): Day | null {
+    return this.#own?.lastNext ?? null;
   }
 
   row(task: TaskFacts): DigestRow {

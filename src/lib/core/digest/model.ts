@@ -1,5 +1,5 @@
 import type { Watch } from '../rule/model.ts';
-import type { Attachment, TableColumn } from '../rule/step-model.ts';
+import type { Attachment, Importance, TableColumn } from '../rule/step-model.ts';
 import { openWatch } from '../rule/model.ts';
 import type { ClosedDayRule } from '../ring/lead.ts';
 
@@ -81,7 +81,17 @@ export interface DigestDefinition {
   /** What happens when there is nothing to say. */
   empty: 'skip' | 'all clear';
   attach: Attachment[];
+  /** Its own subject; empty: its name and what is overdue and due today. `‹counts›` in it is that. */
+  subject: string;
+  /** Its own first words, after the greeting; empty: none. */
+  opening: string;
+  /** How the message is marked (RFC 2156 §5.3.4, the header Importance). */
+  importance: Importance;
 }
+
+/** The longest subject and opening words, in characters. */
+export const LONGEST_SUBJECT = 200;
+export const LONGEST_OPENING = 2_000;
 
 /** Rows of one section, and of a whole message; what is more is counted. */
 export const MOST_SECTION_ROWS = 50;
@@ -114,6 +124,9 @@ export function blankDigest(): DigestDefinition {
       { field: 'days left', caption: '' }
     ],
     empty: 'skip',
-    attach: []
+    attach: [],
+    subject: '',
+    opening: '',
+    importance: 'ordinary'
   };
 }

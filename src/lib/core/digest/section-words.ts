@@ -14,12 +14,17 @@ const TITLES: Readonly<Record<DigestSection, string>> = {
 };
 
 /**
- * What stands above a section.
+ * What stands above a section: “Due in the next 3 working days, until Tue 10 Mar”.
  * @param nextWorkingDays how far “due next” looks
+ * @param nextUntil its last day in words; null where each row has another
  */
-export function sectionTitle(section: DigestSection, nextWorkingDays: number): string {
+export function sectionTitle(
+  section: DigestSection,
+  { nextWorkingDays, nextUntil = null }: { nextWorkingDays: number; nextUntil?: string | null }
+): string {
   if (section !== 'due next') return TITLES[section];
+  const until = nextUntil === null ? '' : `, ${nextWorkingDays === 1 ? '' : 'until '}${nextUntil}`;
   return nextWorkingDays === 1
-    ? 'Due on the next working day'
-    : `Due in the next ${nextWorkingDays} working days`;
+    ? `Due on the next working day${until}`
+    : `Due in the next ${nextWorkingDays} working days${until}`;
 }

@@ -83,7 +83,7 @@ export function doneWords({ act }: SweepAct): string {
     purge: 'moved to the bin',
     'still needed': 'asked about',
     'ask a date': 'asked about',
-    're-date': 'due date moved',
+    're-date': 'given a new due date',
     'report slips': 'reported',
     'bring back': 'returned'
   };

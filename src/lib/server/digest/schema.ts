@@ -1,6 +1,13 @@
+import { IMPORTANCES } from '../../core/rule/step-model.ts';
 import Joi from 'joi';
 import { errorSentence } from '../../core/errors.ts';
-import { DIGEST_ABOUT, DIGEST_SECTIONS, type DigestDefinition } from '../../core/digest/model.ts';
+import {
+  DIGEST_ABOUT,
+  DIGEST_SECTIONS,
+  LONGEST_OPENING,
+  LONGEST_SUBJECT,
+  type DigestDefinition
+} from '../../core/digest/model.ts';
 import { CLOSED_DAY_RULES } from '../../core/ring/lead.ts';
 import { parseRecurrenceRule } from '../../core/recurrence/rrule.ts';
 import { parseDay } from '../../core/time/day.ts';
@@ -62,6 +69,14 @@ export const digestSchema = Joi.object<DigestInput>({
     nextWorkingDays: Joi.number().integer().min(1).max(60).required(),
     columns: columnsSchema.required(),
     empty: Joi.valid('skip', 'all clear').required(),
-    attach: attachSchema
+    attach: attachSchema,
+    subject: Joi.string()
+      .allow('')
+      .trim()
+      .max(LONGEST_SUBJECT)
+      .pattern(/^[^\r\n]*$/)
+      .default(''),
+    opening: Joi.string().allow('').trim().max(LONGEST_OPENING).default(''),
+    importance: Joi.valid(...IMPORTANCES).default('ordinary')
   }).required()
 });

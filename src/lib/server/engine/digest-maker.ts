@@ -1,3 +1,4 @@
+import { shortDay } from '../../core/time/format.ts';
 import { Planner } from '../../core/forecast/plan/planner.ts';
 import { isOutside, type PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { composeDigest, shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/compose.ts';
@@ -122,6 +123,8 @@ export class DigestMaker {
     const items = reader ? this.#keptItems(kept, reader, writing) : [];
     const words = composeDigest({
       ...{ name: digest.name, readerName: reader?.name ?? null },
+      ...{ subject: definition.subject, opening: definition.opening },
+      nextUntil: contents.nextUntil === null ? null : shortDay(contents.nextUntil, writing.as.zone.dayOf(at)),
       ...{ sections: written, rollUp: contents.rollUp, kept: items },
       ...{ nextWorkingDays: definition.nextWorkingDays, columns: definition.columns },
       listLink: this.#links.list(),
@@ -136,7 +139,7 @@ export class DigestMaker {
       message: {
         ...words,
         link: this.#links.list(),
-        importance: 'ordinary',
+        importance: definition.importance,
         attachments: this.#attached(definition, contents.sections, writing)
       },
       stages: {

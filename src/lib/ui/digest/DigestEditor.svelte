@@ -1,6 +1,12 @@
 <script lang="ts">
   import { many } from '$lib/core/many.ts';
-  import { DIGEST_ABOUT, type DigestDefinition, type DigestSchedule } from '$lib/core/digest/model.ts';
+  import {
+    DIGEST_ABOUT,
+    LONGEST_OPENING,
+    LONGEST_SUBJECT,
+    type DigestDefinition,
+    type DigestSchedule
+  } from '$lib/core/digest/model.ts';
   import { ATTACHMENTS, TABLE_FIELDS } from '$lib/core/rule/step-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
@@ -53,10 +59,19 @@
     });
   }
 
+  /** Of others’ work each row names its owner, unless that was taken out. */
+  function columnsFor(about: DigestDefinition['about']): DigestDefinition['columns'] {
+    const { columns } = definition;
+    if (about === 'own' || definition.about !== 'own' || columns.some(({ field }) => field === 'owner'))
+      return columns;
+    const [first, ...rest] = columns;
+    return first ? [first, { field: 'owner', caption: '' }, ...rest] : columns;
+  }
+
   const FILES = { calendar: 'the dates as a calendar', table: 'all rows as a table' } as const;
 </script>
 
-<Part title="Leaves">
+<Part title="When">
   <Line label="when">
     <Pick
       label="When it is sent"
@@ -78,10 +93,10 @@
 </Part>
 
 <Part title="To" count="{many(readers, 'person', 'people')} now">
-  <Line label="readers" group="Readers">
+  <Line label="recipients" group="Recipients">
     <DigestReaders {...choices} to={definition.to} onchange={(to) => set({ to })} />
   </Line>
-  <Line label="gathers">
+  <Line label="messages">
     <Pick
       label="One message each, or one for all"
       options={[
@@ -96,10 +111,10 @@
       onchange={(gather) => set({ gather })}
     />
   </Line>
-  <Line label="nothing">
+  <Line label="when empty">
     <Pick
       label="When empty"
-      options={wordOptions({ skip: 'When empty: send nothing', 'all clear': 'When empty: “all clear”' })}
+      options={wordOptions({ skip: 'send nothing', 'all clear': 'send “all clear”' })}
       value={definition.empty}
       onchange={(empty) => set({ empty })}
     />
@@ -107,12 +122,17 @@
 </Part>
 
 <Part title="Watch">
-  <Line label="about">
+  <Line label="tasks of">
     <Pick
       label="Whose work"
       options={DIGEST_ABOUT.map((value) => ({ value, label: ABOUT_WORDS[value] }))}
       value={definition.about}
-      onchange={(about) => set(about === 'everybody' ? { about } : { about, gather: 'each' })}
+      onchange={(about) =>
+        set({
+          about,
+          columns: columnsFor(about),
+          ...(about === 'everybody' ? {} : { gather: 'each' as const })
+        })}
     />
   </Line>
   <WatchFields {watch} {choices} of="the digest" onchange={setWatch} />
@@ -125,6 +145,33 @@
     onchange={(sections) => set({ sections })}
     onnext={(nextWorkingDays) => set({ nextWorkingDays })}
   />
+  <Line label="subject">
+    <input
+      class="value grow"
+      aria-label="Subject"
+      placeholder="its name and the counts; ‹counts› inserts them"
+      maxlength={LONGEST_SUBJECT}
+      value={definition.subject}
+      onchange={(event) => set({ subject: event.currentTarget.value.trim() })}
+    />
+    <Pick
+      label="Importance"
+      still
+      options={wordOptions({ ordinary: 'importance: normal', high: 'importance: high' })}
+      value={definition.importance}
+      onchange={(importance) => set({ importance })}
+    />
+  </Line>
+  <Line label="first words">
+    <textarea
+      class="value grow"
+      rows="2"
+      aria-label="First words"
+      placeholder="after the greeting; empty: none"
+      maxlength={LONGEST_OPENING}
+      value={definition.opening}
+      onchange={(event) => set({ opening: event.currentTarget.value.trim() })}></textarea>
+  </Line>
   <Line label="columns">
     <PickMany
       label="Columns"
@@ -150,3 +197,9 @@
     />
   </Line>
 </Part>
+
+<style>
+  .grow {
+    flex: 1 1 260px;
+  }
+</style>

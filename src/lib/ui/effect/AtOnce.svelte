@@ -37,13 +37,13 @@
 {/if}
 {#each atOnce.stopped as { rule, messages }, i (i)}
   <p class="brick-text">
-    “{rule}” would send {many(messages, 'message', 'messages')} at once, far more than was foreseen for the day:
-    it stops before it sends, and asks whoever keeps it.
+    “{rule}” would send {many(messages, 'message')} at once, far more than the day’s forecast. It stops before sending
+    and asks its keeper.
   </p>
 {/each}
 {#if atOnce.acts > 0}
   <Counted
-    words="{many(atOnce.acts, 'thing', 'things')} by rules because of it"
+    words="{many(atOnce.acts, 'change')} by rules because of it"
     count={atOnce.acts}
     listed={atOnce.actsListed.length}
     openUpTo={4}
