@@ -19,7 +19,7 @@ const STAYS = 'Grease the slipway winch';
 
 async function moveTo(page: Page, date: string, time: string, said: string): Promise<void> {
   await moveClockTo(page, date, time);
-  await expect(page.getByText(`It is ${said}, ${time}.`)).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByText(`Clock moved to ${said}, ${time}.`)).toBeVisible({ timeout: 240_000 });
 }
 
 /** Adds a task of the viewer's own with a status. */

@@ -94,7 +94,7 @@ test('filters, groups and columns live in the address and can be kept', async ({
   await signIn(page, app);
   await open(page, `${app.origin}/tasks`);
   await page.getByLabel('Owner', { exact: true }).selectOption('Dale Comeau');
-  await page.getByLabel('Groups').selectOption('By due date');
+  await page.getByLabel('Group by').selectOption('By due date');
   await expect(page).toHaveURL(/owner=\d+.*group=due/);
   await expect(page.getByRole('grid').locator('.group').first()).toContainText('March 2026');
   await page.locator('summary', { hasText: 'Columns' }).click();
@@ -159,7 +159,7 @@ test('a task says what a change would do before it is saved, and everything hang
     .click();
   await expect(task.getByText('the rule does not watch its project').first()).toBeVisible();
 
-  await task.getByLabel('Due date').fill('2026-03-20');
+  await task.getByLabel('Due date', { exact: true }).fill('2026-03-20');
   await expect(task.locator('summary', { hasText: /bells? added/ })).toBeVisible();
   await expect(task.locator('summary', { hasText: '1 due time moves' })).toBeVisible();
   await task.getByRole('button', { name: 'Discard changes' }).click();
@@ -224,12 +224,12 @@ test('a recurring task comes back when it is finished, and undo takes the round 
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'Next round: due Friday 13 March 2026.')).toBeVisible();
-  await expect(task.getByLabel('Due date')).toHaveValue('2026-03-13');
+  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('2026-03-13');
   await expect(task.getByLabel('Status')).toHaveValue(/.+/);
   await task.locator('summary', { hasText: 'History' }).click();
   await expect(task.getByText(/Round 1, due Fri 6 Mar: finished/)).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(task.getByLabel('Due date')).toHaveValue('2026-03-06');
+  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('2026-03-06');
 });
 
 test('two people at one task: pages follow, fields merge, who comes second is told', async ({
@@ -284,11 +284,11 @@ test('bad input is refused with a sentence and nothing typed is lost', async ({ 
   await expect(task.getByText('The name is too long (at most 500 characters).')).toBeVisible();
   await expect(task.getByLabel('Task', { exact: true })).toHaveValue(long);
   await task.getByLabel('Task', { exact: true }).fill('سجل انحراف المقياس 15 🐚');
-  await task.getByLabel('Due date').fill('1899-12-31');
+  await task.getByLabel('Due date', { exact: true }).fill('1899-12-31');
   await expect(task.getByText('outside the dates handled here').first()).toBeVisible();
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(task.getByText('1899-12-31 is outside the dates handled here').first()).toBeVisible();
-  await task.getByLabel('Due date').fill('2026-03-12');
+  await task.getByLabel('Due date', { exact: true }).fill('2026-03-12');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'was saved.')).toBeVisible();
   await open(page, `${app.origin}/tasks?text=${encodeURIComponent('المقياس')}`);
@@ -312,7 +312,7 @@ test('projects: members, sections, rules with why; called off, its bells fall si
   await page.getByRole('region', { name: 'Sections' }).getByRole('button', { name: 'Add section' }).click();
   await expect(page.getByRole('link', { name: 'In the store' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Its rules' })).toContainText(
-    'it watches tasks in Sample shipments'
+    'it watches open tasks in Sample shipments'
   );
   await expectAccessible(page);
   await page.getByLabel('Place', { exact: true }).fill('');

@@ -119,7 +119,7 @@ describe('a change of many', () => {
       changes: 30,
       left: [
         { reason: 'no due date to move', count: 1, names: ['Undated'] },
-        { reason: 'no longer there', count: 1 }
+        { reason: 'not found', count: 1 }
       ]
     });
     expect(preview.effect.counts).toMatchObject({ moved: 30, due: 30 });

@@ -78,7 +78,7 @@ export function thingsOf(
       return { taskId: stands ? taskId : null, as: null, name, values: [] };
     };
     add(`task ${taskId}`, make, (thing) => {
-      if (table === 'task' && !(before && after)) thing.as ??= before ? 'taken out' : 'added';
+      if (table === 'task' && !(before && after)) thing.as ??= before ? 'removed' : 'added';
       if (thing.name === 'a private task') return;
       if (table !== 'task') thing.values.push(...words.ofPart(row));
       else if (before && after) thing.values.push(...words.ofTask(before, after));
@@ -89,7 +89,7 @@ export function thingsOf(
     if (name === undefined) return;
     const make = () => ({ taskId: null, name, as: null, values: [] });
     add(`${table} ${rowId}`, make, (thing) => {
-      if (!before || !after) thing.as ??= before ? 'taken out' : 'added';
+      if (!before || !after) thing.as ??= before ? 'removed' : 'added';
       else if (before.state !== after.state)
         thing.values.push({ field: 'state', before: String(before.state), after: String(after.state) });
       else thing.as ??= 'changed';

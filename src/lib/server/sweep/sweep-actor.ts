@@ -12,7 +12,7 @@ import type { Task } from '../store/tasks.ts';
 import type { Parking } from '../task/parking.ts';
 import { moveStatusSpan, type TaskService } from '../task/tasks.ts';
 
-const GONE = 'no longer there';
+const GONE = 'not found';
 
 /** Does to one task what a sweep does, inside a change that is under way. */
 export class SweepActor {

@@ -175,7 +175,7 @@ function reasonsOf(app: Services, runId: number): SweepRunView['reasons'] {
   const found = new Map<string, SweepRunView['reasons'][number]>();
   for (const { state, reason, count } of app.stores.sweepRuns.counts(runId)) {
     if (state !== 'protected' && state !== 'left') continue;
-    const [words = 'no longer there'] = (reason ?? 'no longer there').split(':');
+    const [words = 'not found'] = (reason ?? 'not found').split(':');
     const known = found.get(`${state}/${words}`);
     if (known) known.count += count;
     else found.set(`${state}/${words}`, { state, reason: words, count });

@@ -283,7 +283,7 @@ export class Sweeper {
     const changed = this.#stores.sweepRuns.touchedSince(id, run.seenChange);
     if (changed !== null) return `changed since its list was made: ${changed}`;
     const verdict = this.#parts.look.verdict(sweep, id, run.at);
-    if (!verdict) return 'no longer there';
+    if (!verdict) return 'not found';
     if (verdict.is === 'taken') return null;
     return verdict.is === 'protected' ? verdict.why : 'no longer matches this sweep';
   }

@@ -139,7 +139,7 @@ export class BulkService {
     const tasks: Task[] = [];
     for (const id of wanted) {
       const task = found.get(id);
-      const reason = task ? this.#reasonAgainst(task, change, sight, viewer) : 'no longer there';
+      const reason = task ? this.#reasonAgainst(task, change, sight, viewer) : 'not found';
       if (task && reason === null) tasks.push(task);
       else left.set(reason!, [...(left.get(reason!) ?? []), task?.name ?? '']);
     }

@@ -74,7 +74,7 @@
                 <pre>{message.text}</pre>
               </details>
             {:else}<p class:quiet={entry.is === 'unrung'}>
-                {entry.is === 'unrung' ? `unrung, ${entry.words}` : entry.words}
+                {entry.is === 'unrung' ? `not sent: ${entry.words}` : entry.words}
               </p>{/if}
             {#if entry.why.length > 0}
               <details class="quiet">
