@@ -164,7 +164,7 @@ test('an owner reads a task of their project and does not change it; a manager s
   const calls = await idOf('Sunday call with the ferry office');
   expect((await get(app, `/tasks/${calls}`, dale.cookie)).status).toBe(200);
   const edit = await post(app, `/tasks/${calls}?/save`, dale.cookie, { task: '{"name":"Mine now"}' });
-  expect(await edit.text()).toContain('not your task');
+  expect(await edit.text()).toContain('somebody else’s task');
   const huda = await idOf('Answer the port authority');
   expect((await get(app, `/tasks/${huda}`, salim.cookie)).status).toBe(200);
   const coordinators = await idOf('Plan the coordinators’ call');

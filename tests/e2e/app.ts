@@ -135,7 +135,9 @@ export async function pick(within: Page | Locator, label: string, value: string)
 
 /** Adds something from the list behind “+ …”. */
 export async function addFrom(within: Page | Locator, label: string, value: string): Promise<void> {
-  await within.getByRole('button', { name: `Add ${label}`, exact: true }).click();
+  await within
+    .getByRole('button', { name: /^\p{Lu}/u.test(label) ? label : `Add ${label}`, exact: true })
+    .click();
   await take(within, label, value);
 }
 

@@ -15,7 +15,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   await pick(page, 'Whose work', 'the work of each recipient’s team');
   await page.getByRole('button', { name: 'Remove the coordinators' }).click();
   await expect(page.getByText('The digest goes to nobody. Choose a recipient.')).toBeVisible();
-  await addFrom(page, 'a reader', 'managers');
+  await addFrom(page, 'a recipient', 'managers');
   await page.getByLabel('Time of the digest').fill('12:00');
   await page.getByLabel('Time of the digest').press('Tab');
   await page.getByRole('button', { name: 'Save', exact: true }).click();

@@ -10,7 +10,7 @@ const row = (page: Page) => page.getByRole('row', { name: new RegExp(NAME) }).fi
 /** Moves the clock, waits until it stands there, and goes back to the ladders. */
 async function at(page: Page, app: App, date: string, time: string, said: string): Promise<void> {
   await moveClockTo(page, date, time);
-  await expect(page.getByText(`It is ${said}, ${time}.`)).toBeVisible({ timeout: 240_000 });
+  await expect(page.getByText(`Clock moved to ${said}, ${time}.`)).toBeVisible({ timeout: 240_000 });
   await open(page, `${app.origin}/escalations`);
 }
 

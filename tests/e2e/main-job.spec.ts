@@ -121,7 +121,7 @@ test('tasks in, one rule, the right moment, the message read', async ({ page, ap
   // Nobody is told yet, and so it cannot be turned on.
   await page.getByRole('button', { name: 'Turn on…' }).click();
   await expect(page.getByText('The rule tells nobody. Choose a recipient.')).toBeVisible();
-  await addFrom(page, 'who is told', 'the owner');
+  await addFrom(page, 'a recipient', 'the owner');
   await pick(page, 'How tasks are combined', 'one message per task');
   // The demo's own rules tell some of the same: a must is never taken for told.
   await pick(page, 'What it ignores', 'required: ignores “no reminder”, limit and digest');

@@ -41,11 +41,11 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await expect(page.getByRole('group', { name: 'Ring time 2' })).toContainText('working days');
 
   // The owner hears both times, their manager from the second on.
-  await addFrom(page, 'who is told', 'the owner');
-  await addFrom(page, 'who is told', 'the owner’s manager');
+  await addFrom(page, 'a recipient', 'the owner');
+  await addFrom(page, 'a recipient', 'the owner’s manager');
   await addFrom(
     page.getByRole('group', { name: 'Recipient 2' }),
-    'limit to a ring time',
+    'Limit to a ring time',
     '2 working days before the due date, 09:00'
   );
   await pick(page, 'How tasks are combined', 'one message per task');

@@ -26,7 +26,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await page.getByLabel('Caption of the button').fill('Chase it');
   await page.getByLabel('Caption of the button').press('Tab');
 
-  await addFrom(page, 'who is told', 'the owner');
+  await addFrom(page, 'a recipient', 'the owner');
   await writeWords(page.getByLabel('Subject', { exact: true }), 'Chased: ‹task›');
   await addFrom(page, 'a step', 'branch: different steps for different tasks');
   await page.getByLabel('Name of branch 1').fill('it matters');
@@ -97,7 +97,7 @@ test('reader lists and templates are made, used by a rule, and say so', async ({
   await expectAccessible(page);
   await open(page, `${app.origin}/rules/2`);
   await addFrom(page, 'Use a text', 'Plain');
-  await addFrom(page, 'who is told', 'Those who look on');
+  await addFrom(page, 'a recipient', 'Those who look on');
   await page.getByRole('button', { name: 'Save as a draft' }).click();
   await expect(page.getByText('was saved.')).toBeVisible();
   await open(page, `${app.origin}/rules/shared`);
@@ -116,7 +116,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
   const first = page.getByRole('group', { name: 'Ring time 1' });
   await first.getByLabel('How many').fill('100000');
   await first.getByLabel('How many').press('Tab');
-  await addFrom(page, 'who is told', 'the owner');
+  await addFrom(page, 'a recipient', 'the owner');
   const broken = page.locator('.band', { hasText: 'Cannot be computed' });
   await expect(broken).toContainText(
     /\d+ tasks: .* is outside the dates handled here.* Nothing is promised there\./

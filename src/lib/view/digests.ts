@@ -31,7 +31,7 @@ export interface DigestRunView {
 }
 
 export const ABOUT_WORDS: Readonly<Record<DigestAbout, string>> = {
-  own: 'each reader’s own work',
+  own: 'each recipient’s own work',
   reports: 'the work of each recipient’s team',
   everybody: 'everybody’s work'
 };
@@ -47,14 +47,14 @@ export const READER_WORDS: Readonly<
 
 /** Sections as they are chosen. */
 export const SECTION_WORDS: Readonly<Record<DigestSection, string>> = {
-  'needs acknowledgement': 'late, and not acknowledged',
+  'needs acknowledgement': 'overdue, not acknowledged',
   overdue: 'overdue',
   'due today': 'due today',
   'due next': 'due in the next working days',
   'starts today': 'starts today',
   'newly assigned': 'newly assigned',
-  'time to be logged': 'time to be logged',
-  finished: 'finished since the last one',
-  undated: 'without a date',
-  'kept to come together': 'notices kept to come together'
+  'time to be logged': 'time not logged',
+  finished: 'finished since the last digest',
+  undated: 'no due date',
+  'kept to come together': 'notices kept for this digest'
 };

@@ -45,8 +45,8 @@
   >
 {/each}
 <AddMenu
-  caption={to.length === 0 ? 'somebody' : 'somebody else'}
-  label="a reader"
+  caption="Add a recipient"
+  label="a recipient"
   options={offered}
   onadd={(key) => onchange([...to, made(key)])}
 />

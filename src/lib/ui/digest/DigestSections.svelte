@@ -54,7 +54,7 @@
 </ol>
 {#if left.length > 0}
   <AddMenu
-    caption="section"
+    caption="Add a section"
     label="a section"
     options={left.map((value) => ({ value, label: SECTION_WORDS[value] }))}
     onadd={(section) => onchange([...sections, section])}

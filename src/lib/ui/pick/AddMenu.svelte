@@ -6,15 +6,16 @@
 
   /** Something more can be added: pressed, what it can be is listed, the commonest first. */
   interface Props {
-    /** What is added, as it is said before the list: “another time”. */
+    /** What is on the button: “Add a ring time”. */
     caption: string;
-    /** What those hear who do not see where it stands. */
+    /** Its whole name for those who do not see where it is: “Add to this step”; where it is a thing, “a recipient”, it is “Add a recipient”. */
     label?: string;
     options: readonly Option<T>[];
     onadd: (value: T) => void;
   }
 
   let { caption, label = caption, options, onadd }: Props = $props();
+  const name = $derived(/^\p{Lu}/u.test(label) ? label : `Add ${label}`);
   let open = $state(false);
   let button = $state<HTMLButtonElement>();
 
@@ -39,7 +40,7 @@
     type="button"
     class="add"
     aria-haspopup="listbox"
-    aria-label="Add {label}"
+    aria-label={name}
     onclick={() => (open = true)}><Plus size={13} />{caption}</button
   >
 {/if}

@@ -77,7 +77,7 @@
       {/if}
     {/each}
   {/if}
-  <AddMenu caption={group ? 'another test' : 'a test'} label="a test" options={addable} onadd={add} />
+  <AddMenu caption="Add a test" label="a test" options={addable} onadd={add} />
 </div>
 
 <style>

@@ -60,7 +60,7 @@
 {/if}
 <Line label="">
   <AddMenu
-    caption={step.acts.length === 0 ? 'a change' : 'another change'}
+    caption="Add a change"
     label="a change"
     options={ACT_NAMES.filter((name) => isOffered(name, choices)).map((name) => ({
       value: name,

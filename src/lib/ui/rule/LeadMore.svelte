@@ -101,7 +101,7 @@
     >
   </span>
 {/if}
-{#if more.length > 0}<AddMenu caption="more" label="Add to this ring time" options={more} onadd={add} />{/if}
+{#if more.length > 0}<AddMenu caption="More" label="Add to this ring time" options={more} onadd={add} />{/if}
 
 <style>
   .only {

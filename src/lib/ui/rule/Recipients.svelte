@@ -122,7 +122,7 @@
     {:else if leads.length > 1}
       <AddMenu
         caption="Limit to…"
-        label="limit to a ring time"
+        label="Limit to a ring time"
         options={leads.map(({ id, label }) => ({ value: id, label }))}
         onadd={(id) => setLeads(i, [id])}
       />
@@ -132,7 +132,7 @@
 {/each}
 <AddMenu
   caption="Add a recipient"
-  label="who is told"
+  label="a recipient"
   options={offered}
   onadd={(key) => onchange([...to, made(key)])}
 />

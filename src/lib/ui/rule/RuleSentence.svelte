@@ -5,6 +5,7 @@
 
   let { parts }: { parts: readonly SentencePart[] } = $props();
 
+  const DOT = ' · ';
   /** So many steps are said before the rest is behind a press. */
   const STEPS_SAID = 6;
   const steps = $derived(parts.filter(({ of }) => of === 'step'));
@@ -13,7 +14,7 @@
   const lastStep = $derived(steps.length > STEPS_SAID ? steps[STEPS_SAID - 1] : undefined);
 </script>
 
-{#each shown as part, i (i)}{#if i > 0}<span class="quiet" aria-hidden="true"> · </span>{/if}<span
+{#each shown as part, i (i)}{#if i > 0}<span class="quiet" aria-hidden="true">{DOT}</span>{/if}<span
     class={part.of === 'limit' ? 'quiet' : ''}
     >{#if part.inner.length === 0}{part.words}{:else}<details>
         <summary>{part.words}: {many(part.inner.length, 'step')}</summary>
@@ -21,7 +22,7 @@
           {#each part.inner as inside, k (k)}<li>{sentenceText([inside])}</li>{/each}
         </ol>
       </details>{/if}</span
-  >{#if part === lastStep}<span class="quiet" aria-hidden="true"> · </span>
+  >{#if part === lastStep}<span class="quiet" aria-hidden="true">{DOT}</span>
     <details>
       <summary>{many(beyond.size, 'more step')}</summary>
       <ol>

@@ -62,7 +62,7 @@
   </Line>
 {/if}
 {#if more.length > 0}
-  <Line label=""><AddMenu caption="more" label="Add to this step{suffix}" options={more} onadd={add} /></Line>
+  <Line label=""><AddMenu caption="More" label="Add to this step{suffix}" options={more} onadd={add} /></Line>
 {/if}
 
 <style>

@@ -163,7 +163,7 @@
 {/each}
 <p class="add" class:inner={side !== ''}>
   <AddMenu
-    caption={steps.length === 0 ? 'a step' : 'another step'}
+    caption="Add a step"
     label={side ? `a step to ${side}` : 'a step'}
     options={wordOptions(STEP_WORDS)}
     onadd={(kind) => onchange([...steps, newStep(kind, choices, side !== '')])}

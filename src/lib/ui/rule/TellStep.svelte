@@ -185,7 +185,7 @@
     />
   </div>
   <AddMenu
-    caption="field"
+    caption="Insert a field"
     label="Insert a field{suffix}"
     options={fields.map((name) => ({ value: name, label: `‹${name}› ${FIELDS[name].label}` }))}
     onadd={(name) => (last === 'subject' ? subject : body)?.insert(name)}

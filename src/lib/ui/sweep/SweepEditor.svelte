@@ -156,7 +156,7 @@
   {/if}
   <Line label="">
     <AddMenu
-      caption="where …"
+      caption="Add a condition"
       label="Add a condition"
       options={testedOptions(choices)}
       onadd={(what) => setWatch({ condition: withPart(watch.condition, newTest(what, choices)) })}

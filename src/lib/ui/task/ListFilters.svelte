@@ -246,13 +246,13 @@
     </select>
   </label>
   <label class="field">
-    <span class="label">In</span>
+    <span class="label">Project</span>
     <select
       class="value"
       value={query.projectId === null ? '' : String(query.projectId)}
       onchange={(event) => onchange({ project: value(event), section: '' })}
     >
-      <option value="">Every project</option>
+      <option value="">Any project</option>
       <option value="none">No project</option>
       {#each choices.projects as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
     </select>

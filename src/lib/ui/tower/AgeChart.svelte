@@ -9,7 +9,7 @@
   let box: HTMLElement;
   let chart: ApexCharts | null = null;
 
-  const wordsOf = (band: string) => (band === 'under 1' ? 'less than 1 day' : `${band} days`);
+  const wordsOf = (band: string) => (band === 'under 1' ? 'under 1 day' : `${band} days`);
   const series = $derived([{ name: 'overdue', data: bands.map(({ count }) => count) }]);
 
   onMount(() => {
