@@ -57,7 +57,7 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
 
   // Promised for a day that has gone by, which is refused; then for Tuesday.
   await open(page, `${app.origin}/escalations`);
-  await row(page).getByText('Acknowledge').click();
+  await row(page).locator('summary', { hasText: 'Acknowledge' }).click();
   const by = row(page).getByLabel(/^By when/);
   await by.evaluate((input: HTMLInputElement) => {
     input.removeAttribute('min');

@@ -54,7 +54,7 @@
   <li>
     <a href="/tasks?show=out+of+earshot"
       ><b class="slate-text">{silent ?? '…'}</b><span
-        >out of earshot: no rule reaches {agree(silent, 'it', 'them')}</span
+        >out of earshot: no rule reaches {agree(silent ?? 0, 'it', 'them')}</span
       ></a
     >
   </li>

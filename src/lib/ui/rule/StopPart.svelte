@@ -162,7 +162,7 @@
         value={stop.afterNotices}
         onchange={(afterNotices) => (definition.stop.afterNotices = afterNotices)}
       />
-      <span class="quiet">{agree(stop.afterNotices, 'notice', 'notices')} to one person</span>
+      <span class="quiet">{agree(stop.afterNotices ?? 0, 'notice', 'notices')} per person</span>
     </Line>
   {/if}
   {#if shown('until', stop.until !== null)}
