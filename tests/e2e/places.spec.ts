@@ -113,7 +113,7 @@ test('a rule says what is wrong with it, and what it will do as it is typed', as
   await writeWords(page.getByLabel('Subject', { exact: true }), '‹taks› soon');
   await expect(page.getByText('There is no merge field ‹taks›. Did you mean ‹task›?')).toBeVisible();
   // A place is looked for by what is typed; what is not there cannot be picked.
-  await pick(page.getByRole('group', { name: 'Ring time 1' }), 'Time zone', 'in another place');
+  await pick(page.getByRole('group', { name: 'Ring time 1' }), 'Whose time', 'in another place');
   await page.getByRole('button', { name: 'Time zone: ' }).click();
   await page.getByRole('combobox', { name: 'Time zone' }).fill('lisbom');
   await expect(page.getByText('No match')).toBeVisible();

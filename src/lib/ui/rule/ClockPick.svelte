@@ -30,7 +30,7 @@
 {#if hasTime}
   <Labelled label="Time zone">
     <Pick
-      label="Time zone"
+      label="Whose time"
       options={wordOptions(CLOCKS)}
       value={zone.of}
       onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
