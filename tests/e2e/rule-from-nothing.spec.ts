@@ -46,7 +46,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await addFrom(
     page.getByRole('group', { name: 'Recipient 2' }),
     'Limit to a ring time',
-    '2 working days before the due date, 09:00'
+    '2 working days before the due date, 09:00 where the recipient is'
   );
   await pick(page, 'How tasks are combined', 'one message per task');
 

@@ -77,7 +77,7 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
 }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/rules/2`);
-  await page.getByRole('link', { name: 'duplicate' }).click();
+  await page.getByRole('link', { name: 'Copy', exact: true }).click();
   await expect(page.getByText(/has told\s+\d+\s+people\s+of\s+\d+\s+tasks\s+already/)).toBeVisible();
   await page.getByLabel('Name').fill('');
   await page.getByRole('button', { name: 'Add the copy' }).click();
@@ -87,7 +87,7 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await page.getByLabel('Tells').selectOption('the owner’s manager');
   await page.getByRole('button', { name: 'Add the copy' }).click();
   await expect(page.locator('.read')).toContainText('3 working days before the due date');
-  await expect(page.locator('.read')).toContainText('tells the owner’s manager');
+  await expect(page.locator('.read')).toContainText('tell the owner’s manager');
 
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
   await page.getByLabel('Look for rules').fill('to the manager');

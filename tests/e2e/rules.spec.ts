@@ -45,7 +45,7 @@ test('a rule with a condition, a wait, a branch, a change and a question, made a
   await expect(page.getByText('Clock moved to Fri 6 Mar, 12:00.')).toBeVisible({ timeout: 150_000 });
   await page.getByRole('link', { name: 'Runs' }).click();
   const row = page.getByRole('row').filter({ hasText: 'all watched tasks' }).first();
-  await expect(row).toContainText(/\d+ tasks? found, \d+ messages? left/);
+  await expect(row).toContainText(/\d+ tasks? found, \d+ messages? sent/);
   await row.getByRole('link').first().click();
   await expect(page.getByRole('heading', { name: 'Stages' })).toBeVisible();
   await page.getByRole('table', { name: 'Runs of this ring' }).getByRole('link').first().click();

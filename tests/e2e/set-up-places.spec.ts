@@ -136,7 +136,7 @@ test('an owner goes on leave and the stand-in gets the message', async ({ page, 
   await moveClockTo(page, '2026-03-07', '08:00');
   await expect(page.getByText(/sent\./)).toBeVisible();
   const instead = (await mailTo(app.mail, 'clara.pinho')).filter(({ text }) =>
-    text.includes('in place of Rui Tavares')
+    text.includes('stand-in for Rui Tavares')
   );
   expect(instead.length).toBeGreaterThan(0);
   expect(instead[0]!.text).toContain(
