@@ -53,7 +53,7 @@
     return [
       { show: 'list', label: 'on the list', count: run.count + run.unticked },
       { show: 'protected', label: 'protected', count: of('protected') },
-      { show: 'left', label: 'left out', count: of('left') + run.unticked },
+      { show: 'left', label: 'skipped', count: of('left') + run.unticked },
       { show: 'kept', label: 'edited later, not undone', count: run.kept }
     ].filter(({ show, count }) => show === 'list' || count > 0) as {
       show: SweepShow;

@@ -7,7 +7,7 @@
 
 <dl class="stages">
   <div>
-    <dt>looked at</dt>
+    <dt>checked</dt>
     <dd>{run.looked}</dd>
   </div>
   <div>
