@@ -81,7 +81,7 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
   await open(page, `${app.origin}/escalations`);
   await row(page).getByRole('link', { name: NAME }).click();
   const task = page.getByRole('region', { name: 'The task' });
-  await expect(task).toContainText('promised Tue 10 Mar; not kept');
+  await expect(task).toContainText('promised for Tue 10 Mar; not kept');
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText(`“${NAME}” was saved.`)).toBeVisible();

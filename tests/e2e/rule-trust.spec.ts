@@ -86,7 +86,7 @@ test('a rule is duplicated with another ring time and reader; the list finds it,
   await page.getByLabel('How many').fill('3');
   await page.getByLabel('Tells').selectOption('the owner’s manager');
   await page.getByRole('button', { name: 'Add the copy' }).click();
-  await expect(page.locator('.read')).toContainText('3 working days before the due date');
+  await expect(page.locator('.read')).toContainText('3 working days and 2 working days before the due date');
   await expect(page.locator('.read')).toContainText('tell the owner’s manager');
 
   await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
