@@ -72,7 +72,7 @@ test('a task is rung by hand, hushed, and asks for no reminder; what does not go
   await bells.getByRole('button', { name: 'Hush', exact: true }).click();
   await expect(bells.getByText('this task until the end of Fri 20 Mar')).toBeVisible();
   await bells.getByRole('button', { name: 'Do not remind me of it' }).click();
-  await expect(bells.getByRole('button', { name: /want them again/ })).toBeVisible();
+  await expect(bells.getByRole('button', { name: /Get reminders of this task again/ })).toBeVisible();
   await expectAccessible(page);
 });
 

@@ -194,7 +194,7 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
   await page.reload();
   await page.getByText('Deactivate', { exact: true }).click();
   await page.getByRole('button', { name: 'Deactivate Vera Lopes' }).click();
-  await expect(page.getByText('They are deactivated')).toBeVisible();
+  await expect(page.getByText('Deactivated. They cannot sign in')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('Undone.')).toBeVisible();
 });
