@@ -112,7 +112,10 @@
   });
 
   const failing = $derived(part === 'task' || part === null ? errors : {});
-  const openBelow = $derived(failing.statusId?.includes('subtasks still open'));
+  /** The status was refused, and there is something that keeps it from being finished. */
+  const openBelow = $derived(
+    failing.statusId !== undefined && task.row.subtasks.done < task.row.subtasks.all
+  );
   const sent = $derived(
     task.past.filter(({ state }) => !['unrung', 'withdrawn', 'held'].includes(state)).map(({ bell }) => bell)
   );
