@@ -91,7 +91,7 @@ const CSV = [
 async function reviewCsv(page: Page): Promise<void> {
   const file = { name: 'spring-work.csv', mimeType: 'text/csv', buffer: Buffer.from(CSV) };
   await page.getByLabel(/CSV file/).setInputFiles(file);
-  await page.getByRole('button', { name: 'Look at the file' }).click();
+  await page.getByRole('button', { name: 'Check the file' }).click();
   await page.getByRole('heading', { name: 'spring-work.csv' }).waitFor();
 }
 

@@ -147,7 +147,7 @@
     onchange={(force) => set({ force: force || null })}
   />
 </Line>
-<Line label="importance, files">
+<Line label="extras">
   <Pick
     label="Importance{suffix}"
     still
