@@ -110,7 +110,7 @@ test('what a rule would have done is looked back at; what no bell reaches is men
   // The rule was on all that time: what it would have sent is what it did send.
   const said = page.getByText('On since');
   await expect(said).toBeVisible({ timeout: 60_000 });
-  const [, sent, did] = /sent\s+(\d+)\s+notices[\s\S]*did\s+send\s+(\d+)/.exec(await said.innerText())!;
+  const [, sent, did] = /sent\s+(\d+)\s+notices[\s\S]*and\s+sent\s+(\d+)/.exec(await said.innerText())!;
   expect(Number(sent)).toBeGreaterThan(5);
   expect(sent).toBe(did);
   await expectAccessible(page);

@@ -119,7 +119,7 @@ test('a rule that cannot be computed says so before it is turned on, in the list
   await addFrom(page, 'a recipient', 'the owner');
   const broken = page.locator('.band', { hasText: 'Cannot be computed' });
   await expect(broken).toContainText(
-    /\d+ tasks: .* is outside the dates handled here.* Nothing is promised there\./
+    /\d+ tasks: .* is outside the dates handled here.* No notice is certain there\./
   );
   const count = /(\d+) tasks/.exec((await broken.textContent())!)![1]!;
   await page.getByRole('button', { name: 'Turn on…' }).click();
