@@ -116,7 +116,7 @@ test('what a rule would have done is looked back at; what no bell reaches is men
   await expectAccessible(page);
 
   await page.getByRole('button', { name: 'Next four weeks' }).click();
-  const mend = page.getByRole('button', { name: /^Set due date / });
+  const mend = page.getByRole('button', { name: /^Set due date: / });
   await mend.click();
   await expect(page.getByText(/\d+ tasks? changed/)).toBeVisible();
   await expect(mend).toHaveCount(0);
