@@ -49,6 +49,13 @@ const foretold = (from: string, until: string) =>
   workspace.container.forecasts
     .messages(at(from), at(until))
     .map(({ date, to }) => `${new Date(date).toISOString().slice(5, 16)} ${to[0]!.split('@')[0]}`);
+/** Who gets the deliveries, in the order in which they were queued. */
+const queued = () =>
+  workspace.container.db
+    .prepare<[], string>("SELECT address FROM delivery WHERE channel = 'mail' ORDER BY id")
+    .pluck()
+    .all()
+    .map((address) => address.split('@')[0]);
 const MEERA_AND_INES = ['03-05T08:00 meera Task', '03-05T09:00 ines Task'];
 
 describe('hushed, nobody is told afterwards', () => {
@@ -281,12 +288,13 @@ describe('a new owner hears', () => {
     await tick();
     const ahead = foretold('2026-03-06T12:00Z', '2026-03-10T00:00Z');
     await moveTo('2026-03-10T00:00Z');
-    // Two people are told at one instant over two connections: which of them is first there says nothing.
+    // Two people are told at one instant, and a channel keeps order to one address alone: in order they are queued.
     expect((await mail()).sort()).toEqual([
       '03-05T08:00 ines Task',
       '03-05T08:00 nora Task',
       '03-07T08:00 meera Task'
     ]);
+    expect(queued()).toEqual(['nora', 'ines', 'meera']);
     expect(ahead).toEqual(['03-07T08:00 meera']);
   });
 

@@ -147,7 +147,7 @@ function offsetRest(lead: OffsetLead, names: Names): string[] {
   const { repeat, instead = [] } = lead;
   return [
     ...(isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? [CLOSED_DAY_WORDS[lead.closedDay]] : []),
-    // On a date without a time of its own the closed day is that of a clock too.
+    // Without a time of its own the clock still decides which day it is, and so what is closed.
     ...(lead.time === null && lead.zone.of !== 'recipient' ? [`the day ${clockWords(lead)}`] : []),
     ...(repeat ? [`then every ${amountOf(repeat)}, ${many(repeat.most, 'notice')} at most`] : []),
     ...instead.map(({ only, n, unit }) => `${overdueBy({ n, unit })} ${onlyWords(only, names).join('')}`)
@@ -178,7 +178,7 @@ function handWords({ caption, places = ['task'] }: HandLead): string {
   return `by hand with “${caption}” on ${list(places.map((place) => HAND_PLACE_WORDS[place]))}`;
 }
 
-/** What a schedule does on a closed day, and by whose calendar it is one: “not on a closed day (the owner’s calendar)”. */
+/** What a schedule does on a closed day, and by whose calendar it is one: “not on a closed day of the owner’s calendar”. */
 function closedWords({ closedDay, zone }: ScheduleLead): string {
   const words = CLOSED_DAY_WORDS[closedDay];
   return closedDay === 'as-is'
@@ -186,7 +186,7 @@ function closedWords({ closedDay, zone }: ScheduleLead): string {
     : words.replace('closed day', `closed day of ${calendarOfClock(zone)}`);
 }
 
-/** “once per reminder date that has passed since 2026-03-02”; nothing where it rings each time. */
+/** “once per reminder date, once it has come, from 2026-03-02 on”; nothing where it rings each time. */
 function onceWords({ oncePerDate, onceFor, since }: ScheduleLead, names: Names): string[] {
   if (!oncePerDate) return [];
   const open = since === undefined ? '' : `, once it has come, from ${since} on`;
