@@ -38,7 +38,7 @@ export function writeDigests(
     ...{ by: 'schedule' as const, rrule: WORKDAYS, start: formatDay(today - 28), time },
     ...{ zone: 'Europe/Lisbon', closedDay: 'skip' as const }
   });
-  const made: [name: string, description: string, definition: DigestDefinition][] = [
+  const made: [name: string, description: string, definition: DigestDefinition, state?: 'off'][] = [
     [
       'Your people',
       'The whole picture once a day, longest overdue first, to managers.',
@@ -64,10 +64,25 @@ export function writeDigests(
         empty: 'all clear',
         attach: ['table']
       }
+    ],
+    [
+      'Everything open',
+      'One table of all open tasks, by project. Turn it on to send it each Monday.',
+      {
+        ...blankDigest(),
+        when: { ...schedule('09:30'), rrule: 'FREQ=WEEKLY;BYDAY=MO' },
+        to: [{ who: 'coordinator' }],
+        about: 'everybody',
+        sections: ['all open'],
+        table: { list: null, order: 'due', group: 'project' },
+        columns: (['task', 'owner', 'due', 'priority'] as const).map((field) => ({ field, caption: '' })),
+        subject: 'Open tasks by project: ‹counts›'
+      },
+      'off'
     ]
   ];
-  for (const [name, description, definition] of made) {
+  for (const [name, description, definition, state] of made) {
     const { result: id } = digests.add(actor, { name, description, definition });
-    digests.turn(actor, id, 'on');
+    if (state !== 'off') digests.turn(actor, id, 'on');
   }
 }

@@ -21,7 +21,7 @@ export function writeSweeps({ sweeps }: Container, actor: Actor, today: number):
       { ...blankSweep('archive'), when: when('WE', '12:30') }
     ],
     [
-      'Slipping again',
+      'Postponed three times',
       'Tasks postponed three times need a new plan.',
       { ...blankSweep('report slips'), when: when('FR', '09:00') }
     ],

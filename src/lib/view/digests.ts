@@ -56,5 +56,7 @@ export const SECTION_WORDS: Readonly<Record<DigestSection, string>> = {
   'time to be logged': 'time not logged',
   finished: 'finished since the last digest',
   undated: 'no due date',
+  'all open': 'all open tasks, as a table',
+  'all of a list': 'all tasks of a saved list, as a table',
   'kept to come together': 'notices kept for this digest'
 };

@@ -4,6 +4,7 @@ import { composeDigest, type DigestWords } from './compose.ts';
 const WORDS: DigestWords = {
   ...{ name: 'Your day', subject: '', opening: '', readerName: 'Ines Moura', sections: [], rollUp: null },
   ...{ kept: [], nextWorkingDays: 3, nextUntil: null, columns: [], listLink: 'https://bell.example/tasks' },
+  ...{ listName: null, counts: { all: 0, overdue: 0, dueToday: 0 } },
   ...{ reason: 'Digest “Your day”.', timesLink: null }
 };
 const line = (overdue: number, byBand: number[]) => ({
@@ -41,6 +42,7 @@ describe('the words of a digest', () => {
       },
       ...{
         whose: 'own' as const,
+        decided: 'Kept for Ines’s next digest.',
         reason: `The due date is 9 March 2026. ${'It moves. '.repeat(40)}Kept for Ines’s next digest.`
       }
     }));

@@ -4,28 +4,24 @@ import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../f
 import type { Planner } from '../forecast/plan/planner.ts';
 import { ownersOf } from '../forecast/facts/recipients.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
-import { PHASES, PRIORITIES, isOpen } from '../task/model.ts';
+import { PHASES, isOpen } from '../task/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
+import { openWatch } from '../rule/model.ts';
 import type { TaskDetails } from '../task/details.ts';
 import type { Day } from '../time/day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
-import { PART_OF, type DigestDefinition, type DigestPart, type DigestSection } from './model.ts';
+import { PART_OF, isTable, type DigestDefinition, type DigestPart, type DigestSection } from './model.ts';
 import { reportsOf } from './readers.ts';
+import { soonestFirst, worstFirst, type DigestRow } from './row.ts';
+import { tableRows, type DigestGroup } from './table-rows.ts';
 import { rollUp, type RollUp, type RollUpBefore } from './roll-up.ts';
-
-/** A task as it stands in a digest. */
-export interface DigestRow {
-  task: TaskFacts;
-  /** The due moment; null without a date. */
-  dueAt: InstantMs | null;
-  /** Working days overdue; 0 while it is not. */
-  workdays: number;
-}
 
 export interface SectionRows {
   section: DigestSection;
   /** All of them, in their order. */
   rows: DigestRow[];
+  /** Of a table with groups: where each begins, and under which heading. */
+  groups: readonly DigestGroup[];
 }
 
 /** What a digest says to a reader at an instant. */
@@ -37,6 +33,14 @@ export interface DigestContents {
   looked: number;
   /** The last day of “due next” for its reader; null where each owner has another. */
   nextUntil: Day | null;
+  /** Of the tasks that stand in it, each counted once. */
+  counts: DigestCounts;
+}
+
+export interface DigestCounts {
+  all: number;
+  overdue: number;
+  dueToday: number;
 }
 
 /** The tasks of a workspace by owner, for many digests of one instant. */
@@ -68,8 +72,14 @@ export type DigestDetails = Pick<
 /** Of what a digest is computed besides the tasks. */
 export interface DigestAsked {
   detailsOf: (taskId: number) => DigestDetails;
-  definition: Pick<DigestDefinition, 'about' | 'sections' | 'nextWorkingDays'>;
+  definition: Pick<DigestDefinition, 'about' | 'sections' | 'nextWorkingDays' | 'table'>;
   watch: CompiledWatch;
+  /** What “all of a list” holds; null where there is no such section. */
+  listed: CompiledWatch | null;
+  /** Names of statuses by id, in their order: a table is grouped by them. */
+  statuses: ReadonlyMap<number, string>;
+  /** Who sees the project of their private tasks in it; null: nobody does. */
+  seenBy: number | null;
   /** Null where it is to all readers together: then it can be about nobody’s own work. */
   reader: PersonFacts | null;
   /** Those of a person’s own digests that leave now; both for one on a schedule. */
@@ -94,6 +104,15 @@ export function digestWatch(
   );
 }
 
+/** What “all of a list” holds: everything of the list that the digest looks at; null where there is no such section. */
+export function digestListed(
+  { sections, table: { list } }: Pick<DigestDefinition, 'sections' | 'table'>,
+  world: Parameters<typeof compileWatch>[2]
+): CompiledWatch | null {
+  if (!sections.includes('all of a list') || list === null) return null;
+  return digestWatch({ watch: { ...openWatch(), list } }, world);
+}
+
 /** What a digest says to a reader. Pure: the same facts give the same digest, whoever asks. */
 export function digestContents(planner: Planner, tasks: DigestTasks, asked: DigestAsked): DigestContents {
   const { definition, reader, parts } = asked;
@@ -115,13 +134,26 @@ export function digestContents(planner: Planner, tasks: DigestTasks, asked: Dige
   );
   const sections = new Map<DigestSection, DigestRow[]>(wanted.map((section) => [section, []]));
   const place = new Placing(planner, asked, own ? reader : null);
+  const firstFit = wanted.filter((section) => !isTable(section));
+  const tables = wanted.filter(isTable);
+  const counts: DigestCounts = { all: 0, overdue: 0, dueToday: 0 };
   for (const task of watched) {
-    const section = wanted.find((one) => place.isIn(one, task));
-    if (section) sections.get(section)!.push(place.row(task));
+    const section = firstFit.find((one) => place.isIn(one, task));
+    const inTables = tables.filter((one) => place.isIn(one, task));
+    if (!section && inTables.length === 0) continue;
+    const row = place.row(task);
+    for (const one of section ? [section, ...inTables] : inTables) sections.get(one)!.push(row);
+    counts.all++;
+    if (place.isIn('overdue', task)) counts.overdue++;
+    else if (place.isIn('due today', task)) counts.dueToday++;
   }
-  for (const [section, rows] of sections) rows.sort(section === 'overdue' ? worstFirst : soonestFirst);
   return {
-    sections: [...sections].map(([section, rows]) => ({ section, rows })),
+    sections: [...sections].map(([section, rows]) =>
+      isTable(section)
+        ? { section, ...tableRows(rows, definition.table, { ...asked, names: planner.facts }) }
+        : { section, rows: rows.sort(section === 'overdue' ? worstFirst : soonestFirst), groups: [] }
+    ),
+    counts,
     rollUp: own ? null : rollUp(planner, watched, reports, asked.at, asked.before),
     looked: found.length,
     nextUntil: place.nextUntil
@@ -196,9 +228,17 @@ class Placing {
         return isDone(task) && this.#details(task).logTime && this.#details(task).minutesLogged === 0;
       case 'undated':
         return isOpenWork(task) && task.due === null;
+      case 'all open':
+        return isOpenWork(task);
+      case 'all of a list':
+        return this.#asked.listed !== null && this.#sees(this.#asked.listed, task);
       case 'kept to come together':
         return false;
     }
+  }
+
+  #sees(watch: CompiledWatch, task: TaskFacts): boolean {
+    return ifComputable(() => this.#planner.watches({ watch, id: 0 }, task, this.#asked.at), false);
   }
 
   #details(task: TaskFacts): DigestDetails {
@@ -261,26 +301,6 @@ function lastOfNext(days: WorkingDays, today: Day, n: number): Day {
 /** After the one, up to and with the other: what happened at the instant of a digest is in it, and not in the next. */
 function within(at: InstantMs | null, after: InstantMs, until: InstantMs): boolean {
   return at !== null && at > after && at <= until;
-}
-
-/** Working age, priority, due moment, id. */
-function worstFirst(a: DigestRow, b: DigestRow): number {
-  return (
-    b.workdays - a.workdays ||
-    PRIORITIES.indexOf(b.task.priority) - PRIORITIES.indexOf(a.task.priority) ||
-    a.dueAt! - b.dueAt! ||
-    a.task.id - b.task.id
-  );
-}
-
-/** Due moment, what has none last; priority, id. */
-function soonestFirst(a: DigestRow, b: DigestRow): number {
-  const [x, y] = [a.dueAt ?? Number.MAX_SAFE_INTEGER, b.dueAt ?? Number.MAX_SAFE_INTEGER];
-  return (
-    x - y ||
-    PRIORITIES.indexOf(b.task.priority) - PRIORITIES.indexOf(a.task.priority) ||
-    a.task.id - b.task.id
-  );
 }
 
 function unique(tasks: readonly TaskFacts[]): TaskFacts[] {

@@ -19,9 +19,10 @@ import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { checkDigest } from './check.ts';
-import { changeWords, shownRows } from './compose.ts';
+import { changeWords } from './roll-up-part.ts';
+import { shownRows } from './written.ts';
 import { DigestTasks, digestContents, digestWatch, type DigestAsked } from './contents.ts';
-import { DIGEST_PARTS, DIGEST_SECTIONS, blankDigest, type DigestSection } from './model.ts';
+import { DIGEST_PARTS, DIGEST_SECTIONS, blankDigest, isTable, type DigestSection } from './model.ts';
 import { digestReaders, reportsOf } from './readers.ts';
 import { nextOwnDigest } from './when.ts';
 
@@ -66,6 +67,9 @@ function contents(
     definition,
     watch: digestWatch(definition, facts),
     detailsOf: facts.detailsOf,
+    listed: null,
+    statuses: new Map(),
+    seenBy: lisbon.id,
     reader: lisbon,
     parts: DIGEST_PARTS,
     at: Date.parse('2026-03-05T08:00:00Z'),
@@ -165,7 +169,7 @@ describe('what a digest holds', () => {
           task(i + 1, { ...rest, due: day === null ? null : { day, minute: null, zone: null } })
         );
         const at = Date.parse('2026-03-05T12:00:00Z');
-        const { rollUp, sections } = contents(tasks, { about: 'everybody', reader: null, at });
+        const { rollUp, sections, counts } = contents(tasks, { about: 'everybody', reader: null, at });
         const late = tasks.filter(({ due, phase, register, ownerId }) => {
           if (!due || register || phase === 'finished' || phase === 'closed') return false;
           const { zone } = PEOPLE.find(({ id }) => id === ownerId) ?? lisbon;
@@ -174,7 +178,12 @@ describe('what a digest holds', () => {
         expect(rollUp!.total.overdue).toBe(late.length);
         expect(rollUp!.lines.reduce((sum, { overdue }) => sum + overdue, 0)).toBe(late.length);
         expect(rollUp!.total.byBand.reduce((sum, n) => sum + n, 0)).toBe(late.length);
-        const listed = sections.flatMap(({ rows }) => rows.map(({ task: { id } }) => id));
+        expect(counts.overdue).toBe(late.length);
+        const open = tasks.filter(({ phase }) => phase !== 'finished' && phase !== 'closed');
+        const table = sections.find(({ section }) => section === 'all open')!;
+        expect(table.rows.map(({ task: { id } }) => id).sort()).toEqual(open.map(({ id }) => id).sort());
+        const firstFit = sections.filter(({ section }) => !isTable(section));
+        const listed = firstFit.flatMap(({ rows }) => rows.map(({ task: { id } }) => id));
         expect(new Set(listed).size).toBe(listed.length);
       })
     );
@@ -235,6 +244,15 @@ describe('who reads it, and when', () => {
       checkDigest({ ...blankDigest(), ...patch }, facts, 0);
     expect(refused({ to: [] })).toThrow('The digest goes to nobody. Choose a recipient.');
     expect(refused({ sections: [] })).toThrow('section');
+    const sections = ['all of a list' as const];
+    expect(refused({ sections })).toThrow('Choose the saved list');
+    const table = { ...blankDigest().table, list: 7 };
+    expect(refused({ sections, table })).toThrow('The saved list of this digest was not found.');
+    expect(refused({ watch: { ...blankDigest().watch, list: 7 } })).toThrow('was not found');
+    const unfit = { ...facts, lists: new Map([[7, 'it searches for words']]) };
+    expect(() => checkDigest({ ...blankDigest(), sections, table }, unfit, 0)).toThrow(
+      'A digest cannot use that saved list: it searches for words.'
+    );
     expect(refused({ gather: 'together' })).toThrow(
       'One message for all must be about everybody’s work. Change this, or send one each.'
     );

@@ -3,7 +3,10 @@ import type { Attachment, Importance, TableColumn } from '../rule/step-model.ts'
 import { openWatch } from '../rule/model.ts';
 import type { ClosedDayRule } from '../ring/lead.ts';
 
-/** What a digest may hold, in the order in which it stands unless another is chosen. A task stands in the first that it fits. */
+/**
+ * What a digest may hold, in the order in which it stands unless another is chosen. A task stands in the first that it fits; the tables hold
+ * all of theirs besides.
+ */
 export const DIGEST_SECTIONS = [
   'needs acknowledgement',
   'overdue',
@@ -14,9 +17,33 @@ export const DIGEST_SECTIONS = [
   'time to be logged',
   'finished',
   'undated',
+  'all open',
+  'all of a list',
   'kept to come together'
 ] as const;
 export type DigestSection = (typeof DIGEST_SECTIONS)[number];
+
+/** Sections that are one table of everything: all open work, all of a saved list. */
+export const TABLE_SECTIONS = ['all open', 'all of a list'] as const satisfies readonly DigestSection[];
+export type TableSection = (typeof TABLE_SECTIONS)[number];
+
+export function isTable(section: DigestSection): section is TableSection {
+  return (TABLE_SECTIONS as readonly DigestSection[]).includes(section);
+}
+
+/** By what the rows of a table stand, and under which headings. */
+export const TABLE_ORDERS = ['due', 'priority', 'task', 'owner', 'project'] as const;
+export type TableOrder = (typeof TABLE_ORDERS)[number];
+export const TABLE_GROUPS = ['none', 'project', 'owner', 'status', 'priority'] as const;
+export type TableGroup = (typeof TABLE_GROUPS)[number];
+
+/** How the tables of a digest are laid out. */
+export interface DigestTable {
+  /** The saved list of “all of a list”; null until one is chosen. */
+  list: number | null;
+  order: TableOrder;
+  group: TableGroup;
+}
 
 /** A person's digest of due and their digest of overdue: one message where their times are equal, else two. */
 export const DIGEST_PARTS = ['due', 'overdue'] as const;
@@ -33,6 +60,8 @@ export const PART_OF: Readonly<Record<DigestSection, DigestPart | 'both'>> = {
   finished: 'due',
   'time to be logged': 'due',
   undated: 'due',
+  'all open': 'due',
+  'all of a list': 'due',
   'kept to come together': 'both'
 };
 
@@ -77,6 +106,7 @@ export interface DigestDefinition {
   sections: DigestSection[];
   /** How many working days “due next” looks ahead, today not counted. */
   nextWorkingDays: number;
+  table: DigestTable;
   columns: TableColumn[];
   /** What happens when there is nothing to say. */
   empty: 'skip' | 'all clear';
@@ -117,6 +147,7 @@ export function blankDigest(): DigestDefinition {
       'kept to come together'
     ],
     nextWorkingDays: 3,
+    table: { list: null, order: 'due', group: 'none' },
     columns: [
       { field: 'task', caption: '' },
       { field: 'project', caption: '' },

@@ -7,6 +7,7 @@ const item = (subject: string, whose: Whose = 'own') => ({
   link: 'https://bell.example/tasks/7?a=1&b=2',
   ruleName: 'Ahead <of> it',
   reason: 'Because.',
+  decided: 'Because.',
   whose,
   acts: []
 });

@@ -10,6 +10,8 @@ export interface GatheredItem {
   link: string;
   ruleName: string;
   reason: string;
+  /** The last step of what led to it: the one that decided that it comes now, and so. */
+  decided: string;
   /** Whose work it is about, as its reader sees it. */
   whose: Whose;
   /** What its reader can do about it by a press. */

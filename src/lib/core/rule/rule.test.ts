@@ -1,22 +1,13 @@
 import { ORDINARY_FACTS } from '../forecast/facts/facts.ts';
+import { lead, rule, tell } from '../../../../tests/support/definitions.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
 import type { Known } from './known.ts';
 import { keepLeadIds, withLeadIds } from './lead-ids.ts';
 import { blankDefinition, openWatch, type RuleDefinition, type Watch } from './model.ts';
-import { blankTell, type Tell } from './step-model.ts';
-import { offsetLead, type OffsetLead } from './lead-model.ts';
 import { PHASES, PRIORITIES } from '../task/model.ts';
 import { compileWatch, inScope } from './watch.ts';
 
-const lead = (patch: Partial<OffsetLead> = {}) => offsetLead('a', -2, 'workday', patch);
-const tell = (patch: Partial<Tell> = {}): Tell => ({ ...blankTell(), to: [{ who: 'owner' }], ...patch });
-const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => ({
-  ...blankDefinition(),
-  leads: [lead()],
-  steps: [tell()],
-  ...patch
-});
 const KNOWN: Known = {
   project: (id) => id === 1,
   person: (id) => id < 10,

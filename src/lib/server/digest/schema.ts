@@ -4,8 +4,11 @@ import { errorSentence } from '../../core/errors.ts';
 import {
   DIGEST_ABOUT,
   DIGEST_SECTIONS,
+  TABLE_GROUPS,
+  TABLE_ORDERS,
   LONGEST_OPENING,
   LONGEST_SUBJECT,
+  blankDigest,
   type DigestDefinition
 } from '../../core/digest/model.ts';
 import { CLOSED_DAY_RULES } from '../../core/ring/lead.ts';
@@ -67,6 +70,11 @@ export const digestSchema = Joi.object<DigestInput>({
       .unique()
       .required(),
     nextWorkingDays: Joi.number().integer().min(1).max(60).required(),
+    table: Joi.object({
+      list: Joi.number().integer().positive().allow(null).default(null),
+      order: Joi.valid(...TABLE_ORDERS).default('due'),
+      group: Joi.valid(...TABLE_GROUPS).default('none')
+    }).default(() => blankDigest().table),
     columns: columnsSchema.required(),
     empty: Joi.valid('skip', 'all clear').required(),
     attach: attachSchema,

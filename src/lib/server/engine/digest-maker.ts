@@ -1,17 +1,19 @@
 import { shortDay } from '../../core/time/format.ts';
 import { Planner } from '../../core/forecast/plan/planner.ts';
 import { isOutside, type PersonFacts } from '../../core/forecast/facts/facts.ts';
-import { composeDigest, shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/compose.ts';
+import { composeDigest } from '../../core/digest/compose.ts';
+import { shownRows, type WrittenRow, type WrittenSection } from '../../core/digest/written.ts';
 import {
   DigestTasks,
   digestContents,
+  digestListed,
   digestWatch,
   isEmpty,
   type DigestContents,
   type DigestDetails,
-  type DigestRow,
   type SectionRows
 } from '../../core/digest/contents.ts';
+import type { DigestRow } from '../../core/digest/row.ts';
 import type { DigestDefinition, DigestPart } from '../../core/digest/model.ts';
 import { numbersOf, type RollUpBefore } from '../../core/digest/roll-up.ts';
 import { attachedFiles, type AttachedFile, type FileWriters } from '../../core/message/attached.ts';
@@ -103,20 +105,22 @@ export class DigestMaker {
     const { digest, reader, parts, at, kept } = ask;
     const { definition } = digest;
     const watch = digestWatch(definition, this.#source.facts);
-    const { tasks, planner, detailsOf } = this.#read(watch.asks);
+    const listed = digestListed(definition, this.#source.facts);
+    const { tasks, planner, detailsOf, statuses } = this.#read(watch.asks || (listed?.asks ?? false));
+    const writing = this.#writing(ask);
     const last = (part: DigestPart) => this.#stores.digests.lastSent(digest.id, reader?.id ?? 0, part, at);
     const known = parts.map(last).filter((one) => one !== null);
     const contents = digestContents(planner, tasks, {
       definition,
-      ...{ watch, detailsOf },
+      ...{ watch, listed, detailsOf, statuses },
+      seenBy: writing.seenBy,
       ...{ reader, parts, at },
       since: last('due')?.at ?? Math.max(digest.onAt ?? 0, at - FIRST_REACH_MS),
       before: known.reduce<RollUpBefore | null>((newest, { numbers }) => newest ?? numbers, null)
     });
     const shown = shownRows(contents.sections.map(({ rows }) => rows.length));
-    const writing = this.#writing(ask);
-    const written = contents.sections.map(({ section, rows }, i): WrittenSection => ({
-      section,
+    const written = contents.sections.map(({ section, rows, groups }, i): WrittenSection => ({
+      ...{ section, groups },
       rows: rows.slice(0, shown[i]).map((row) => this.#written(row, writing)),
       count: rows.length
     }));
@@ -125,7 +129,8 @@ export class DigestMaker {
       ...{ name: digest.name, readerName: reader?.name ?? null },
       ...{ subject: definition.subject, opening: definition.opening },
       nextUntil: contents.nextUntil === null ? null : shortDay(contents.nextUntil, writing.as.zone.dayOf(at)),
-      ...{ sections: written, rollUp: contents.rollUp, kept: items },
+      ...{ sections: written, counts: contents.counts, rollUp: contents.rollUp, kept: items },
+      listName: this.#listName(definition),
       ...{ nextWorkingDays: definition.nextWorkingDays, columns: definition.columns },
       listLink: this.#links.list(),
       reason: this.#reason(digest),
@@ -144,7 +149,7 @@ export class DigestMaker {
       },
       stages: {
         looked: contents.looked,
-        found: contents.sections.reduce((sum, { rows }) => sum + rows.length, 0),
+        found: contents.counts.all,
         shown: shown.reduce((sum, n) => sum + n, 0),
         kept: kept.length
       },
@@ -264,9 +269,16 @@ export class DigestMaker {
     writing: Writing
   ): AttachedFile[] {
     if (definition.attach.length === 0) return [];
-    const rows = sections.flatMap((section) => section.rows.map((row) => this.#written(row, writing)));
-    const facts = rows.map((row) => row.facts);
+    // A task stands in a table beside its section, and once in a file.
+    const rows = new Map(sections.flatMap((section) => section.rows.map((row) => [row.task.id, row])));
+    const facts = [...rows.values()].map((row) => this.#written(row, writing).facts);
     return attachedFiles(definition, facts, this.#files, writing.at);
+  }
+
+  /** A list that somebody keeps to themselves has no name for others. */
+  #listName({ table: { list } }: DigestDefinition): string | null {
+    const known = list === null ? null : this.#stores.savedLists.byId(list);
+    return known?.shared ? known.name : null;
   }
 
   #reason({ name, definition: { when } }: Digest): string {

@@ -101,7 +101,10 @@ export class Words {
     const reason = `${instead === null ? '' : `Stand-in for ${instead}. `}${this.#reason(said, reader)}`;
     const acts = this.#acts(said, reader);
     const whose = whoseFor(said.task, reader);
-    return { subject, link: this.#linkFor(said, reader), ruleName: said.rule.name, reason, whose, acts };
+    const last = notice.why.at(-1);
+    const decided = last && !isOutside(reader) ? whyText(last) : reason;
+    const { name: ruleName } = said.rule;
+    return { subject, link: this.#linkFor(said, reader), ruleName, reason, decided, whose, acts };
   }
 
   /** Several messages as one, each by its subject. */

@@ -5,6 +5,7 @@ import { zoneNames } from '../../core/time/zone-names.ts';
 import type { RuleChoices } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ChannelSetUp } from '../channel/set-up.ts';
+import { listChoices } from './list-choices.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** What these views ask. */
@@ -20,10 +21,6 @@ export function ruleChoices(
   ruleId: number,
   { zone, personId }: Viewer
 ): RuleChoices {
-  const unfit = (id: number) => {
-    const scope = source.facts.lists.get(id);
-    return typeof scope === 'string' ? scope : null;
-  };
   const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
   return {
     projects: stores.projects.all().map(named),
@@ -36,7 +33,7 @@ export function ruleChoices(
     sections: stores.projects.sections().map(({ id, name, projectId }) => ({ id, name, projectId })),
     fields: stores.fields.all().map(({ id, name, kind, choices }) => ({ id, name, kind, choices })),
     tags: stores.taskParts.allTags({ personId: personId ?? 0, all: true, reports: [] }),
-    lists: stores.savedLists.of(personId ?? 0).map(({ id, name }) => ({ id, name, unfit: unfit(id) })),
+    lists: listChoices({ stores, source }, personId),
     readers: stores.readers.lists().map(named),
     templates: stores.readers.templates(),
     lastWords: lastWords(stores, ruleId),

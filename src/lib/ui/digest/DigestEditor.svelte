@@ -28,7 +28,7 @@
       groups: readonly Named[];
       readers: readonly Named[];
       projects: readonly Named[];
-      lists: readonly Named[];
+      lists: readonly (Named & { unfit: string | null })[];
       tags: readonly string[];
       zones: readonly string[];
     };
@@ -142,6 +142,9 @@
   <DigestSections
     sections={definition.sections}
     nextWorkingDays={definition.nextWorkingDays}
+    table={definition.table}
+    lists={choices.lists}
+    ontable={(patch) => set({ table: { ...definition.table, ...patch } })}
     onchange={(sections) => set({ sections })}
     onnext={(nextWorkingDays) => set({ nextWorkingDays })}
   />

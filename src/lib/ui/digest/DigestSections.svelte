@@ -1,20 +1,33 @@
 <script lang="ts">
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import { DIGEST_SECTIONS, type DigestSection } from '$lib/core/digest/model.ts';
+  import { DIGEST_SECTIONS, isTable, type DigestSection, type DigestTable } from '$lib/core/digest/model.ts';
+  import { GROUP_WORDS, ORDER_WORDS } from '$lib/core/digest/section-words.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
+  import Pick from '$lib/ui/pick/Pick.svelte';
+  import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import TakeOut from '$lib/ui/rule/TakeOut.svelte';
   import { SECTION_WORDS } from '$lib/view/digests.ts';
 
-  /** What a digest holds, in its order: a task stands in the first that it fits. */
+  /** What a digest holds, in its order: a task stands in the first that it fits, and in each table of everything besides. */
   interface Props {
     sections: readonly DigestSection[];
     nextWorkingDays: number;
+    table: DigestTable;
+    lists: readonly { id: number; name: string; unfit: string | null }[];
     onchange: (sections: DigestSection[]) => void;
     onnext: (days: number) => void;
+    ontable: (patch: Partial<DigestTable>) => void;
   }
 
-  let { sections, nextWorkingDays, onchange, onnext }: Props = $props();
+  let { sections, nextWorkingDays, table, lists, onchange, onnext, ontable }: Props = $props();
+  const listOptions = $derived<Option<number>[]>([
+    { value: 0, label: 'choose a list' },
+    ...lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit })),
+    ...(table.list !== null && !lists.some(({ id }) => id === table.list)
+      ? [{ value: table.list, label: 'a list you cannot see, or a removed list' }]
+      : [])
+  ]);
   const left = $derived(DIGEST_SECTIONS.filter((one) => !sections.includes(one)));
 
   function raise(i: number) {
@@ -38,6 +51,14 @@
           onchange={(days) => days !== null && onnext(days)}
         />
       {/if}
+      {#if section === 'all of a list'}
+        <Pick
+          label="Saved list of the table"
+          options={listOptions}
+          value={table.list ?? 0}
+          onchange={(list) => ontable({ list: list || null })}
+        />
+      {/if}
       <button
         type="button"
         class="button plain"
@@ -52,6 +73,24 @@
     </li>
   {/each}
 </ol>
+{#if sections.some(isTable)}
+  <p class="table">
+    <span class="quiet">Tables list all of theirs, also what another section has:</span>
+    <Pick
+      label="Order of the tables"
+      options={wordOptions(ORDER_WORDS)}
+      value={table.order}
+      onchange={(order) => ontable({ order })}
+    />
+    <Pick
+      label="Groups of the tables"
+      still
+      options={wordOptions(GROUP_WORDS)}
+      value={table.group}
+      onchange={(group) => ontable({ group })}
+    />
+  </p>
+{/if}
 {#if left.length > 0}
   <AddMenu
     caption="Add a section"
@@ -77,6 +116,12 @@
     width: 18px;
     color: var(--ink-3);
     font-variant-numeric: tabular-nums;
+  }
+  .table {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 4px 6px;
   }
   .name {
     flex: 1;

@@ -1,5 +1,6 @@
 <script lang="ts">
   import Labelled from './Labelled.svelte';
+  import { CLOCK_CHOICES } from '$lib/core/rule/words/choice-words.ts';
   import { calendarOfClock } from '$lib/core/rule/words/lead-words.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { Lead, ZoneChoice } from '$lib/core/rule/lead-model.ts';
@@ -18,20 +19,13 @@
   const zone = $derived(lead.zone);
   const hasTime = $derived(lead.kind === 'schedule' || (lead.kind === 'offset' && isDayLevel(lead.unit)));
   const setZone = (next: ZoneChoice) => onchange({ ...lead, zone: next });
-  const CLOCKS: Record<ZoneChoice['of'], string> = {
-    recipient: 'where the recipient is',
-    owner: 'where the owner is',
-    project: 'where the project is',
-    workspace: 'workspace time',
-    named: 'in another place'
-  };
 </script>
 
 {#if hasTime}
   <Labelled label="Time zone">
     <Pick
       label="Whose time"
-      options={wordOptions(CLOCKS)}
+      options={wordOptions(CLOCK_CHOICES)}
       value={zone.of}
       onchange={(of) => setZone(of === 'named' ? { of, zone: choices.zone } : { of })}
     />

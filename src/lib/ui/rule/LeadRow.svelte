@@ -1,9 +1,9 @@
 <script lang="ts">
   import Labelled from './Labelled.svelte';
+  import LeadTime from './LeadTime.svelte';
   import { type LeadAnchor, ANCHORS } from '$lib/core/anchor/anchors.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { OffsetLead } from '$lib/core/rule/lead-model.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { namedOptions } from '$lib/ui/pick/option.ts';
@@ -118,14 +118,7 @@
   {/if}
 </Labelled>
 {#if dayLevel}
-  <Labelled label="Time">
-    <TimeInput
-      class="value time"
-      value={lead.time}
-      label="Time of day"
-      onchange={(time) => onchange({ ...lead, time })}
-    />
-  </Labelled>
+  <LeadTime value={lead.time} onchange={(time) => onchange({ ...lead, time })} />
   <Labelled label="Closed day">
     <Pick
       label="On a closed day"

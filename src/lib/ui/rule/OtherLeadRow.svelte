@@ -1,18 +1,18 @@
 <script lang="ts">
   import Labelled from './Labelled.svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import LeadTime from './LeadTime.svelte';
   import { EVENT_WORDS, RULE_EVENTS, type RuleEventName } from '$lib/core/rule/events.ts';
   import {
     HAND_PLACES,
     type EventLead,
     type HandLead,
-    type HandPlace,
     type ScheduleLead
   } from '$lib/core/rule/lead-model.ts';
+  import { HAND_PLACE_CHOICES, WIDE_CHOICES, wideOf } from '$lib/core/rule/words/choice-words.ts';
   import { PHASES } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
-  import { CLOSED_WORDS } from '$lib/ui/schedule/closed-words.ts';
+  import { CLOSED_SCHEDULE_OPTIONS } from '$lib/ui/schedule/closed-options.ts';
   import Recurrence from '$lib/ui/schedule/Recurrence.svelte';
   import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import OncePick from './OncePick.svelte';
@@ -40,11 +40,6 @@
     'start',
     'tags'
   ];
-  const PLACES: Record<HandPlace, string> = {
-    task: 'on tasks',
-    project: 'on projects',
-    list: 'for chosen tasks in the list'
-  };
   const ANY: Option<string> = { value: '', label: 'any' };
   const turnedTo = $derived<Option<string>[]>([
     ANY,
@@ -74,14 +69,11 @@
   <Labelled label="Schedule"
     ><Recurrence rrule={lead.rrule} onchange={(rrule) => onchange({ ...lead, rrule })} /></Labelled
   >
-  <Labelled label="Time">
-    <TimeInput
-      class="value time"
-      value={lead.time}
-      label="Time of the schedule"
-      onchange={(time) => time !== null && onchange({ ...lead, time })}
-    />
-  </Labelled>
+  <LeadTime
+    value={lead.time}
+    label="Time of the schedule"
+    onchange={(time) => time !== null && onchange({ ...lead, time })}
+  />
   <Labelled label="From">
     <input
       class="value"
@@ -95,7 +87,7 @@
     <Pick
       label="On a closed day"
       still
-      options={wordOptions(CLOSED_WORDS)}
+      options={CLOSED_SCHEDULE_OPTIONS}
       value={lead.closedDay as 'skip'}
       onchange={(closedDay) => onchange({ ...lead, closedDay })}
     />
@@ -129,11 +121,8 @@
     <Pick
       label="Which changes count"
       still
-      options={[
-        { value: 'own', label: 'not for imports or changes to more than 25 tasks' },
-        { value: 'wide', label: 'also for imports and large changes' }
-      ]}
-      value={lead.wide ? 'wide' : 'own'}
+      options={wordOptions(WIDE_CHOICES)}
+      value={wideOf(lead)}
       onchange={(how) => onchange({ ...lead, wide: how === 'wide' })}
     />
   </Labelled>
@@ -151,7 +140,7 @@
     <PickMany
       label="Where the button is"
       between="and"
-      options={HAND_PLACES.map((value) => ({ value, label: PLACES[value] }))}
+      options={HAND_PLACES.map((value) => ({ value, label: HAND_PLACE_CHOICES[value] }))}
       chosen={lead.places ?? ['task']}
       onchange={(places) => onchange({ ...lead, places } as HandLead)}
     />

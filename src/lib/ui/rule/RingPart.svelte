@@ -1,8 +1,8 @@
 <script lang="ts">
   import { agree, many } from '$lib/core/many.ts';
+  import { LADDER_AWAY_CHOICES, LATE_CHOICES, ladderAwayOf } from '$lib/core/rule/words/choice-words.ts';
   import { leadInShort } from '$lib/core/rule/words/lead-words.ts';
   import { isDayLevel } from '$lib/core/ring/lead.ts';
-  import type { LateChoice } from '$lib/core/ring/if-late.ts';
   import { heardAlone, withoutLead } from '$lib/core/rule/without-lead.ts';
   import { MOST_LEADS, type RuleDefinition } from '$lib/core/rule/model.ts';
   import { isRung, offsetLead, type Lead, type ZoneChoice } from '$lib/core/rule/lead-model.ts';
@@ -86,13 +86,6 @@
     event: 'when something happens',
     'by hand': 'by hand, with a button'
   } as const;
-  const LATE: Record<LateChoice, string> = {
-    keep: 'ring, marked as a late bell',
-    forward: 'ring earlier, in the last minute they can be told',
-    'ring-anyway': 'ring on time, even outside their hours',
-    skip: 'do not ring'
-  };
-  const AWAY = { runs: 'the ladder continues', stops: 'the ladder is paused' } as const;
 </script>
 
 <Part title="Ring" {faults} count={bells === null ? '' : `${many(bells, 'bell')} in four weeks`}>
@@ -139,8 +132,8 @@
         <Pick
           label="While the owner is on leave"
           still
-          options={wordOptions(AWAY)}
-          value={definition.awayStops ? 'stops' : 'runs'}
+          options={wordOptions(LADDER_AWAY_CHOICES)}
+          value={ladderAwayOf(definition)}
           onchange={(away) => (definition.awayStops = away === 'stops')}
         />
       </Line>
@@ -149,7 +142,7 @@
       <Pick
         label="If it would be too late for the date"
         still
-        options={wordOptions(LATE)}
+        options={wordOptions(LATE_CHOICES)}
         value={definition.ifLate}
         onchange={(late) => (definition.ifLate = late)}
       />

@@ -1,10 +1,10 @@
 <script lang="ts">
   import Labelled from './Labelled.svelte';
+  import LeadTime from './LeadTime.svelte';
   import { RUNG_UNITS } from '$lib/core/ladder/clock.ts';
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { OffsetLead, RungTiming } from '$lib/core/rule/lead-model.ts';
   import { PRIORITIES } from '$lib/core/task/model.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -70,14 +70,7 @@
 
 <Labelled label="Overdue by">{@render timing(lead.n, lead.unit, '', set)}</Labelled>
 {#if dayLevel}
-  <Labelled label="Time">
-    <TimeInput
-      class="value time"
-      value={lead.time}
-      label="Time of day"
-      onchange={(time) => onchange({ ...lead, time })}
-    />
-  </Labelled>
+  <LeadTime value={lead.time} onchange={(time) => onchange({ ...lead, time })} />
 {/if}
 {#each instead as one, i (i)}
   <div class="instead" role="group" aria-label="Other timing {i + 1}">

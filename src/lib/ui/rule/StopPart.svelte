@@ -1,10 +1,18 @@
 <script lang="ts">
   import { agree } from '$lib/core/many.ts';
+  import { capital } from '$lib/core/capital.ts';
+  import {
+    ORDER_CHOICES,
+    PAST_CHOICES,
+    QUIET_CHOICES,
+    orderOf,
+    type CaseChoices
+  } from '$lib/core/rule/words/choice-words.ts';
   import type { PastChoices, QuietFor, RuleDefinition } from '$lib/core/rule/model.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import type { Option } from '$lib/ui/pick/option.ts';
+  import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import ConditionTree from './ConditionTree.svelte';
   import Line from './Line.svelte';
   import Part from './Part.svelte';
@@ -57,97 +65,14 @@
     else definition.firstRun = null;
   }
 
-  const QUIET: { key: 'acknowledged' | 'stuck'; when: string; options: [QuietFor, string][] }[] = [
-    {
-      key: 'acknowledged',
-      when: 'somebody has acknowledged it',
-      options: [
-        ['overdue', 'they get no overdue notice until then'],
-        ['everything', 'they get nothing of this rule until then'],
-        ['nothing', 'ring anyway']
-      ]
-    },
-    {
-      key: 'stuck',
-      when: 'it is stuck on others',
-      options: [
-        ['overdue', 'its owners get no overdue notice'],
-        ['everything', 'its owners get nothing of this rule'],
-        ['nothing', 'ring anyway']
-      ]
-    }
-  ];
-
-  const PAST: { key: keyof PastChoices; when: string; options: [string, string][] }[] = [
-    {
-      key: 'down',
-      when: 'the server was down',
-      options: [
-        ['leave', 'send late, if still useful'],
-        ['fold', 'keep for their next digest'],
-        ['do not ring', 'do not ring']
-      ]
-    },
-    {
-      key: 'turnedOn',
-      when: 'the rule is turned on',
-      options: [
-        ['do not ring', 'skip past ring times'],
-        ['latest at the next opening', 'send the latest when they can next be told']
-      ]
-    },
-    {
-      key: 'created',
-      when: 'a task is added too late',
-      options: [
-        ['latest', 'send the latest, in working hours'],
-        ['at once', 'send the latest at once'],
-        ['do not ring', 'do not ring']
-      ]
-    },
-    {
-      key: 'moved',
-      when: 'a date moves into the past',
-      options: [
-        ['latest', 'send the latest, in working hours'],
-        ['do not ring', 'do not ring']
-      ]
-    },
-    {
-      key: 'cameTrue',
-      when: 'a task starts to match later',
-      options: [
-        ['that day', 'ring until that day ends'],
-        ['until use-by', 'ring until it is no longer useful'],
-        ['do not ring', 'do not ring']
-      ]
-    },
-    {
-      key: 'newRecipient',
-      when: 'the owner changes',
-      options: [
-        ['once', 'tell them once'],
-        ['do not ring', 'do not tell them']
-      ]
-    }
-  ];
+  const QUIET = Object.entries(QUIET_CHOICES) as [keyof typeof QUIET_CHOICES, CaseChoices<QuietFor>][];
+  const PAST = Object.entries(PAST_CHOICES) as [keyof PastChoices, CaseChoices<string>][];
 </script>
 
-{#snippet row(
-  when: string,
-  options: readonly [string, string][],
-  value: string,
-  onchange: (value: string) => void
-)}
+{#snippet row({ when, options }: CaseChoices<string>, value: string, onchange: (value: string) => void)}
   <div class="past">
     <span class="quiet">{when}</span>
-    <Pick
-      label="When {when}"
-      still
-      options={options.map(([one, words]) => ({ value: one, label: words }))}
-      {value}
-      {onchange}
-    />
+    <Pick label={capital(when)} still options={wordOptions(options)} {value} {onchange} />
   </div>
 {/snippet}
 
@@ -206,19 +131,16 @@
     <Pick
       label="Where the owner and others are told"
       still
-      options={[
-        { value: 'each', label: 'tell each as soon as possible' },
-        { value: 'order', label: 'tell the owner first' }
-      ]}
-      value={definition.inOrder ? 'order' : 'each'}
+      options={wordOptions(ORDER_CHOICES)}
+      value={orderOf(definition)}
       onchange={(how) => (definition.inOrder = how === 'order')}
     />
   </Line>
   <Line label="quiet">
     <details>
       <summary class="quiet">acknowledged or stuck tasks</summary>
-      {#each QUIET as { key, when, options } (key)}
-        {@render row(when, options, stop.quiet[key], (value) => {
+      {#each QUIET as [key, choices] (key)}
+        {@render row(choices, stop.quiet[key], (value) => {
           definition.stop.quiet = { ...stop.quiet, [key]: value as QuietFor };
         })}
       {/each}
@@ -227,8 +149,8 @@
   <Line label="past">
     <details>
       <summary class="quiet">If a ring time is already past</summary>
-      {#each PAST as { key, when, options } (key)}
-        {@render row(when, options, definition.past[key], (value) => {
+      {#each PAST as [key, choices] (key)}
+        {@render row(choices, definition.past[key], (value) => {
           definition.past = { ...definition.past, [key]: value };
         })}
       {/each}

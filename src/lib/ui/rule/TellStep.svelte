@@ -2,6 +2,13 @@
   import { FIELDS, FIELD_NAMES, OUTSIDE_FIELDS, type FieldName } from '$lib/core/message/fields.ts';
   import { CHANNEL, type ChannelName } from '$lib/core/channel/channels.ts';
   import { ATTACHMENTS, type Attachment, type Tell } from '$lib/core/rule/step-model.ts';
+  import {
+    AWAY_CHOICES,
+    FOLD_CHOICES,
+    FORCE_CHOICES,
+    GATHER_CHOICES,
+    REACH_CHOICES
+  } from '$lib/core/rule/words/choice-words.ts';
   import FieldText from '$lib/ui/words/FieldText.svelte';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
@@ -36,29 +43,18 @@
   /** Where a field goes that is picked. */
   let last = $state<'subject' | 'body'>('body');
 
-  const REACH = {
-    'working hours': 'only in their working hours',
-    'outside quiet hours': 'not in their quiet hours',
-    'any time': 'at any time'
-  };
-  const AWAY = {
-    'stand-in': 'tell their stand-in, or their manager, or wait',
-    pass: 'tell their manager',
-    wait: 'wait until they are back'
-  };
   const gathers = $derived<Option<Tell['gather']>[]>([
     {
       value: 'per recipient',
-      label: 'one message per person',
+      label: GATHER_CHOICES['per recipient'],
       unfit: outside ? 'not for outside contacts' : null
     },
-    { value: 'per task', label: 'one message per task' },
-    { value: 'together', label: 'one message for all' }
+    { value: 'per task', label: GATHER_CHOICES['per task'] },
+    { value: 'together', label: GATHER_CHOICES.together }
   ]);
   const HEEDS = {
     '': 'people’s own settings apply',
-    urgent: 'urgent: ignores hours, limit and digest',
-    must: 'required: ignores “no reminder”, limit and digest'
+    ...FORCE_CHOICES
   };
   const files = $derived<Option<Attachment>[]>([
     { value: 'calendar', label: 'dates as a calendar file' },
@@ -106,7 +102,7 @@
   />
   <Pick
     label="When they may be told{suffix}"
-    options={wordOptions(REACH)}
+    options={wordOptions(REACH_CHOICES)}
     value={step.reach}
     onchange={(reach) => set({ reach })}
   />
@@ -115,7 +111,7 @@
   <Pick
     label="While they are on leave{suffix}"
     still
-    options={wordOptions(AWAY)}
+    options={wordOptions(AWAY_CHOICES)}
     value={step.away}
     onchange={(away) => set({ away })}
   />
@@ -130,10 +126,7 @@
   <Pick
     label="On its own or in a digest{suffix}"
     still
-    options={[
-      { value: 'alone', label: 'sent on its own' },
-      { value: 'fold', label: 'kept for their next digest' }
-    ]}
+    options={wordOptions(FOLD_CHOICES)}
     value={step.fold ? 'fold' : 'alone'}
     onchange={(how) => set({ fold: how === 'fold' })}
   />

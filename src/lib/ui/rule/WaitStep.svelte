@@ -1,9 +1,11 @@
 <script lang="ts">
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { Wait } from '$lib/core/rule/step-model.ts';
+  import { AFTER_WAIT_CHOICES, afterWaitOf } from '$lib/core/rule/words/choice-words.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
   import Line from './Line.svelte';
   import { unitOptions } from './words.ts';
 
@@ -44,11 +46,8 @@
   <Pick
     label="After the wait"
     still
-    options={[
-      { value: 'matches', label: 'continue only if it still matches' },
-      { value: 'regardless', label: 'continue even if it no longer matches' }
-    ]}
-    value={step.regardless ? 'regardless' : 'matches'}
+    options={wordOptions(AFTER_WAIT_CHOICES)}
+    value={afterWaitOf(step)}
     onchange={(how) => onchange({ ...step, regardless: how === 'regardless' })}
   />
 </Line>

@@ -1,4 +1,5 @@
-import { CLOSED_DAY_RULES, type Unit } from '$lib/core/ring/lead.ts';
+import type { Unit } from '$lib/core/ring/lead.ts';
+import { CLOSED_DAY_CHOICES } from '$lib/core/rule/words/choice-words.ts';
 import { ANCHORS, LEAD_ANCHORS, type LeadAnchor } from '$lib/core/anchor/anchors.ts';
 import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
 
@@ -17,18 +18,8 @@ const UNITS: readonly [Unit, string, string][] = [
 export const unitOptions = (n: number): Option<Unit>[] =>
   UNITS.map(([value, one, many]) => ({ value, label: n === 1 ? one : many }));
 
-const CLOSED: Record<(typeof CLOSED_DAY_RULES)[number], string> = {
-  earlier: 'ring earlier',
-  later: 'ring later',
-  onward: 'ring further from the date',
-  nearest: 'ring on the nearest day',
-  'later-in-month': 'ring later, within the month',
-  'earlier-in-month': 'ring earlier, within the month',
-  'as-is': 'ring on the closed day',
-  skip: 'do not ring'
-};
 /** What a ring time does on a closed day. */
-export const CLOSED_OPTIONS = wordOptions(CLOSED);
+export const CLOSED_OPTIONS = wordOptions(CLOSED_DAY_CHOICES);
 
 /** What a ring time can be counted from, as a day or as a moment; only what is there to be counted from is offered. */
 export const anchorOptions = (dayLevel: boolean, has: { fields: boolean; others: boolean }) =>

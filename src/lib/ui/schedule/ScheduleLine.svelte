@@ -2,9 +2,9 @@
   import type { DigestSchedule } from '$lib/core/digest/model.ts';
   import TimeInput from '$lib/ui/form/TimeInput.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import { plainOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
-  import { CLOSED_WORDS } from './closed-words.ts';
+  import { CLOSED_SCHEDULE_OPTIONS } from './closed-options.ts';
   import Recurrence from './Recurrence.svelte';
 
   /** When something happens by itself: a recurrence, a time on somebody’s wall, and what happens on a closed day. */
@@ -40,7 +40,7 @@
   <Pick
     label="On a closed day"
     still
-    options={wordOptions(CLOSED_WORDS)}
+    options={CLOSED_SCHEDULE_OPTIONS}
     value={when.closedDay as 'skip'}
     onchange={(closedDay) => onchange({ closedDay })}
   />

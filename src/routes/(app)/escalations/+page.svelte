@@ -16,7 +16,7 @@
   const ONLY = [
     { value: 'climbing', label: 'running' },
     { value: 'still', label: 'paused' },
-    { value: 'nobody above', label: 'nobody to escalate to' }
+    { value: 'no manager', label: 'nobody to escalate to' }
   ];
   const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
   const failed = $derived(form && 'errors' in form ? (form as unknown as Failed) : null);
@@ -91,8 +91,8 @@
             >
             <td
               >{row.owner ?? 'no owner'}
-              {#if row.above}<span class="quiet block">above: {row.above}</span>
-              {:else}<span class="block brick-text">nobody above</span>{/if}</td
+              {#if row.manager}<span class="quiet block">manager: {row.manager}</span>
+              {:else}<span class="block brick-text">no manager</span>{/if}</td
             >
             <td
               ><span class="rung"

@@ -1,6 +1,6 @@
 import { ANCHORS } from '../../anchor/anchors.ts';
 import { offsetWords } from '../../ring/why-text.ts';
-import { isDayLevel, type ClosedDayRule, type Unit } from '../../ring/lead.ts';
+import { isDayLevel, type Unit } from '../../ring/lead.ts';
 import { placeOfZone } from '../../time/zone-names.ts';
 import { many } from '../../many.ts';
 import { TESTED } from '../condition.ts';
@@ -16,22 +16,10 @@ import {
   type ScheduleLead,
   type ZoneChoice
 } from '../lead-model.ts';
+import { CLOCK_CHOICES, HAND_PLACE_CHOICES, WIDE_CHOICES, closedDayWords, wideOf } from './choice-words.ts';
 import { BARE_NAMES, type Names } from './condition-words.ts';
 import { list, quoted } from './list.ts';
 import { scheduleWords } from './schedule-words.ts';
-
-export const CLOSED_DAY_WORDS: Readonly<Record<ClosedDayRule, string>> = {
-  'as-is': 'also on a closed day',
-  earlier: 'on a closed day the working day before',
-  later: 'on a closed day the working day after',
-  onward: 'on a closed day the working day further from the date',
-  nearest: 'on a closed day the nearest working day',
-  'later-in-month': 'on a closed day the working day after, in the same month',
-  'earlier-in-month': 'on a closed day the working day before, in the same month',
-  skip: 'not on a closed day'
-};
-
-const HAND_PLACE_WORDS = { task: 'tasks', project: 'projects', list: 'chosen tasks' } as const;
 
 /**
  * One ring time with everything that decides when it rings:
@@ -131,14 +119,10 @@ function leadTime(lead: Lead): string {
 function leadRest(lead: Lead, names: Names): string[] {
   return [
     ...(lead.kind === 'offset' ? offsetRest(lead, names) : []),
-    ...(lead.kind === 'schedule' ? [closedWords(lead), ...onceWords(lead, names)] : []),
-    ...(lead.kind === 'event'
-      ? [
-          lead.wide
-            ? 'also for imports and large changes'
-            : 'not for imports or changes to more than 25 tasks'
-        ]
+    ...(lead.kind === 'schedule'
+      ? [closedDayWords(lead.closedDay, calendarOfClock(lead.zone)), ...onceWords(lead, names)]
       : []),
+    ...(lead.kind === 'event' ? [WIDE_CHOICES[wideOf(lead)]] : []),
     ...onlyWords(lead.only, names)
   ];
 }
@@ -146,9 +130,9 @@ function leadRest(lead: Lead, names: Names): string[] {
 function offsetRest(lead: OffsetLead, names: Names): string[] {
   const { repeat, instead = [] } = lead;
   return [
-    ...(isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? [CLOSED_DAY_WORDS[lead.closedDay]] : []),
+    ...(isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? [closedDayWords(lead.closedDay)] : []),
     // Without a time of its own the clock still decides which day it is, and so what is closed.
-    ...(lead.time === null && lead.zone.of !== 'recipient' ? [`the day ${clockWords(lead)}`] : []),
+    ...(lead.time === null && lead.zone.of !== 'recipient' ? [dayOnClock(lead)] : []),
     ...(repeat ? [`then every ${amountOf(repeat)}, ${many(repeat.most, 'notice')} at most`] : []),
     ...instead.map(({ only, n, unit }) => `${overdueBy({ n, unit })} ${onlyWords(only, names).join('')}`)
   ];
@@ -175,15 +159,7 @@ function changeWords({ from = [], to = [], field }: EventLead, names: Names): st
 }
 
 function handWords({ caption, places = ['task'] }: HandLead): string {
-  return `by hand with “${caption}” on ${list(places.map((place) => HAND_PLACE_WORDS[place]))}`;
-}
-
-/** What a schedule does on a closed day, and by whose calendar it is one: “not on a closed day of the owner’s calendar”. */
-function closedWords({ closedDay, zone }: ScheduleLead): string {
-  const words = CLOSED_DAY_WORDS[closedDay];
-  return closedDay === 'as-is'
-    ? words
-    : words.replace('closed day', `closed day of ${calendarOfClock(zone)}`);
+  return `by hand with “${caption}” ${list(places.map((place) => HAND_PLACE_CHOICES[place]))}`;
 }
 
 /** “once per reminder date, once it has come, from 2026-03-02 on”; nothing where it rings each time. */
@@ -205,8 +181,13 @@ export function calendarOfClock({ of }: ZoneChoice): string {
   return `the ${of === 'named' ? 'workspace' : of}’s calendar`;
 }
 
+/** Whose date it goes by, where it has no time: “by the date where the owner is”. */
+function dayOnClock(lead: OffsetLead): string {
+  return lead.zone.of === 'workspace' ? 'by the date in workspace time' : `by the date ${clockWords(lead)}`;
+}
+
 /** On whose clock a time is read: “where the owner is”. */
 function clockWords({ zone }: Pick<Lead, 'zone'>): string {
   if (zone.of === 'named') return `in ${placeOfZone(zone.zone)}`;
-  return zone.of === 'workspace' ? 'workspace time' : `where the ${zone.of} is`;
+  return CLOCK_CHOICES[zone.of];
 }

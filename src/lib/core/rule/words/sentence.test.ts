@@ -1,20 +1,13 @@
+import { lead, rule, tell } from '../../../../../tests/support/definitions.ts';
 import { describe, expect, it } from 'vitest';
 import { blankDefinition, openWatch, type RuleDefinition } from '../model.ts';
-import { blankTell, type Step, type Tell } from '../step-model.ts';
-import { offsetLead, type Lead, type OffsetLead } from '../lead-model.ts';
+import { type Step } from '../step-model.ts';
+import { offsetLead, type Lead } from '../lead-model.ts';
 import { BARE_NAMES } from './condition-words.ts';
 import { leadWords } from './lead-words.ts';
 import { sentenceText, shortSentence, wholeSentence } from './sentence.ts';
 
 const NAMES = { ...BARE_NAMES, project: () => 'Permit renewals' };
-const lead = (patch: Partial<OffsetLead> = {}) => offsetLead('a', -2, 'workday', patch);
-const tell = (patch: Partial<Tell> = {}): Tell => ({ ...blankTell(), to: [{ who: 'owner' }], ...patch });
-const rule = (patch: Partial<RuleDefinition> = {}): RuleDefinition => ({
-  ...blankDefinition(),
-  leads: [lead()],
-  steps: [tell()],
-  ...patch
-});
 const whole = (definition: RuleDefinition) => sentenceText(wholeSentence(definition, NAMES));
 const step = (id: string) => ({ id, name: '', description: '', leads: null });
 
@@ -36,9 +29,9 @@ describe('the whole sentence of a rule', () => {
     expect(whole(definition)).toBe(
       'Open tasks in Permit renewals with high or pressing priority · 5 working days and 1 working day before the due date, ' +
         '09:00 where the recipient is (on a closed day the working day before); 1 hour before the due time · tell the owner ' +
-        '(only in their working hours; on leave: tell their stand-in, or their manager; one message per person) · ' +
-        'if too late: send it as a late bell · no overdue notices to people who acknowledged it · ' +
-        'no overdue notices to the owners while it is stuck on others'
+        '(only in their working hours; on leave: tell their stand-in, or their manager, or wait; one message per person) · ' +
+        'if too late: ring, marked as a late bell · while it is acknowledged: whoever did so gets no overdue notice · ' +
+        'while it is stuck on others: its owners get no overdue notice'
     );
     expect(shortSentence(definition, NAMES)).toBe(
       'Open tasks in Permit renewals with high or pressing priority · 5 working days and 1 working day before the due date, ' +
@@ -54,7 +47,7 @@ describe('the whole sentence of a rule', () => {
     expect(words).toContain('level 2 when it is overdue by 1 working day');
     expect(words).toContain('tell the owner and the owner’s manager (copy), only at level 2 (');
     expect(words).toContain('tell each as soon as possible');
-    expect(words).toContain('while the first owner is on leave the ladder is paused');
+    expect(words).toContain('while the first owner is on leave: the ladder is paused');
   });
 
   it('says branches, waits with what they do on closed days, what is created and for whom', () => {
@@ -124,7 +117,7 @@ describe('the whole sentence of a rule', () => {
     expect(words).toContain(
       'stop when priority is low · stop after 1 notice per person · stop after 2026-06-01'
     );
-    expect(words).toContain('task added late: do not ring');
+    expect(words).toContain('when a task is added too late: do not ring');
   });
 
   it('of an unfinished rule says what is missing', () => {

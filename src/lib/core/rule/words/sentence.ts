@@ -1,8 +1,16 @@
 import { many } from '../../many.ts';
-import type { LateChoice } from '../../ring/if-late.ts';
 import { capital } from '../../capital.ts';
 import { isRung, type Lead } from '../lead-model.ts';
-import { DEFAULT_PAST, type PastChoices, type QuietFor, type RuleDefinition, type Stop } from '../model.ts';
+import { DEFAULT_PAST, type PastChoices, type RuleDefinition, type Stop } from '../model.ts';
+import {
+  LADDER_AWAY_CHOICES,
+  LATE_CHOICES,
+  ORDER_CHOICES,
+  PAST_CHOICES,
+  QUIET_CHOICES,
+  ladderAwayOf,
+  orderOf
+} from './choice-words.ts';
 import { allSteps, type Branch, type Step } from '../step-model.ts';
 import { conditionWords, type Names } from './condition-words.ts';
 import { ringWords } from './lead-words.ts';
@@ -15,31 +23,6 @@ export interface SentencePart {
   words: string;
   inner: readonly SentencePart[];
 }
-
-const LATE_WORDS: Readonly<Record<LateChoice, string>> = {
-  keep: 'if too late: send it as a late bell',
-  'ring-anyway': 'if too late: on time, even outside their hours',
-  forward: 'if too late: earlier, in the last minute they can be told',
-  skip: 'if too late: do not ring'
-};
-
-/** What is done about past ring times, where it is not what goes by default. */
-const PAST_WORDS: { readonly [K in keyof PastChoices]: Partial<Readonly<Record<PastChoices[K], string>>> } = {
-  down: { fold: 'server down: keep for the next digest', 'do not ring': 'server down: do not ring' },
-  turnedOn: { 'latest at the next opening': 'turned on late: send the latest when they can be told' },
-  created: { 'at once': 'task added late: at once', 'do not ring': 'task added late: do not ring' },
-  moved: { 'do not ring': 'date moved past a ring time: do not ring' },
-  cameTrue: {
-    'until use-by': 'matches later: ring until it is no longer useful',
-    'do not ring': 'matches later: do not ring'
-  },
-  newRecipient: { 'do not ring': 'new recipient: do not repeat' }
-};
-
-const KEPT_BACK: Readonly<Record<Exclude<QuietFor, 'nothing'>, string>> = {
-  overdue: 'overdue notices',
-  everything: 'notices'
-};
 
 /** What a rule says in a line: which tasks, when, whom it tells and what it changes. */
 export function shortSentence(definition: RuleDefinition, names: Names): string {
@@ -95,11 +78,14 @@ function watchPart(definition: RuleDefinition, names: Names): SentencePart {
 
 function ringPart(definition: RuleDefinition, names: Names, whole: boolean): SentencePart {
   const rings = ringWords(on(definition), names, whole);
-  const from =
-    whole && definition.firstRun !== null
-      ? `; not before ${definition.firstRun.replace('T', ' ')} workspace time`
-      : '';
-  return part('ring', rings.length === 0 ? 'never rings' : `${rings.join('; ')}${from}`);
+  return part(
+    'ring',
+    rings.length === 0 ? 'never rings' : [...rings, ...(whole ? beginWords(definition) : [])].join('; ')
+  );
+}
+
+function beginWords({ firstRun }: RuleDefinition): string[] {
+  return firstRun === null ? [] : [`not before ${firstRun.replace('T', ' ')} workspace time`];
 }
 
 function stepParts(steps: readonly Step[], to: Said): SentencePart[] {
@@ -123,19 +109,23 @@ function branchParts({ sides, otherwise }: Branch, to: Said): SentencePart[] {
   ];
 }
 
+/** What holds for the whole rule beside its ring times and steps. */
 function limits(definition: RuleDefinition): string[] {
-  const { ifLate, steps, inOrder, awayStops } = definition;
   const leads = on(definition);
-  const told = new Set(
-    allSteps(steps).flatMap((step) => (step.kind === 'tell' ? step.to.map(({ who }) => who === 'owner') : []))
-  );
   return [
-    ...(leads.some(({ kind }) => kind === 'offset') ? [LATE_WORDS[ifLate]] : []),
-    ...(told.size === 2 ? [inOrder ? 'tell the owner first' : 'tell each as soon as possible'] : []),
+    ...(leads.some(({ kind }) => kind === 'offset')
+      ? [`if too late: ${LATE_CHOICES[definition.ifLate]}`]
+      : []),
+    ...(tellsOwnerAndOthers(definition) ? [ORDER_CHOICES[orderOf(definition)]] : []),
     ...(leads.some(isRung)
-      ? [`while the first owner is on leave the ladder ${awayStops ? 'is paused' : 'continues'}`]
+      ? [`while the first owner is on leave: ${LADDER_AWAY_CHOICES[ladderAwayOf(definition)]}`]
       : [])
   ];
+}
+
+function tellsOwnerAndOthers({ steps }: RuleDefinition): boolean {
+  const told = allSteps(steps).flatMap((step) => (step.kind === 'tell' ? step.to : []));
+  return told.some(({ who }) => who === 'owner') && told.some(({ who }) => who !== 'owner');
 }
 
 function stopWords({ condition, afterNotices, until }: Stop, names: Names): string[] {
@@ -147,16 +137,19 @@ function stopWords({ condition, afterNotices, until }: Stop, names: Names): stri
 }
 
 /** Whom it never tells. */
-function quietWords({ quiet: { acknowledged, stuck } }: Stop): string[] {
-  return [
-    ...(acknowledged === 'nothing' ? [] : [`no ${KEPT_BACK[acknowledged]} to people who acknowledged it`]),
-    ...(stuck === 'nothing' ? [] : [`no ${KEPT_BACK[stuck]} to the owners while it is stuck on others`])
-  ];
+function quietWords({ quiet }: Stop): string[] {
+  return (['acknowledged', 'stuck'] as const).flatMap((of) => {
+    const { when, options } = QUIET_CHOICES[of];
+    return quiet[of] === 'nothing' ? [] : [`${when}: ${options[quiet[of]]}`];
+  });
 }
 
+/** What is done about past ring times, where it is not what goes by default. */
 function pastWords(past: PastChoices): string[] {
-  const one = <K extends keyof PastChoices>(name: K) =>
-    past[name] === DEFAULT_PAST[name] ? [] : [PAST_WORDS[name][past[name]] ?? ''];
+  const one = <K extends keyof PastChoices>(of: K) => {
+    const { when, options } = PAST_CHOICES[of];
+    return past[of] === DEFAULT_PAST[of] ? [] : [`${when}: ${options[past[of]]}`];
+  };
   return [
     ...one('down'),
     ...one('turnedOn'),
@@ -170,7 +163,7 @@ function pastWords(past: PastChoices): string[] {
 /** The limits, ends and silences of a rule, each a line: what a version is compared by. */
 export function limitLines(definition: RuleDefinition, names: Names): { ring: string[]; stop: string[] } {
   return {
-    ring: limits(definition),
+    ring: [...beginWords(definition), ...limits(definition)],
     stop: [
       ...stopWords(definition.stop, names),
       ...quietWords(definition.stop),

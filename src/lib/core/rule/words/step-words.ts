@@ -3,34 +3,23 @@ import { many } from '../../many.ts';
 import { KINDS } from '../../notice/kinds.ts';
 import { offsetWords } from '../../ring/why-text.ts';
 import { isDayLevel } from '../../ring/lead.ts';
-import type { AwayChoice } from '../../ring/reader.ts';
 import { isRung, type Lead } from '../lead-model.ts';
-import type { Do, Gather, ReachChoice, Recipient, Step, Tell, Wait } from '../step-model.ts';
+import type { Do, Recipient, Step, Tell, Wait } from '../step-model.ts';
 import { actOrder, assigneeWords } from './act-words.ts';
 import type { Names } from './condition-words.ts';
-import { CLOSED_DAY_WORDS, leadInShort } from './lead-words.ts';
+import {
+  AFTER_WAIT_CHOICES,
+  AWAY_CHOICES,
+  FOLD_CHOICES,
+  FORCE_CHOICES,
+  GATHER_CHOICES,
+  REACH_CHOICES,
+  afterWaitOf,
+  closedDayWords
+} from './choice-words.ts';
+import { leadInShort } from './lead-words.ts';
 import { list, quoted } from './list.ts';
 import { recipientWords } from './recipient-words.ts';
-
-const REACH_WORDS: Readonly<Record<ReachChoice, string>> = {
-  'working hours': 'only in their working hours',
-  'outside quiet hours': 'not in their quiet hours',
-  'any time': 'at any time'
-};
-const AWAY_WORDS: Readonly<Record<AwayChoice, string>> = {
-  'stand-in': 'on leave: tell their stand-in, or their manager',
-  pass: 'on leave: tell the manager',
-  wait: 'on leave: wait until they are back'
-};
-const GATHER_WORDS: Readonly<Record<Gather, string>> = {
-  'per task': 'one message per task',
-  'per recipient': 'one message per person',
-  together: 'one message for all'
-};
-const FORCE_WORDS: Readonly<Record<NonNullable<Tell['force']>, string>> = {
-  urgent: 'urgent: ignores hours, limit and digest',
-  must: 'required: ignores “no reminder”, limit and digest'
-};
 
 /** How much of a step is said: who hears and what changes, or everything that decides it. */
 export interface Said {
@@ -72,11 +61,11 @@ function tellWords(step: Tell, said: Said): string {
 
 function tellChoices(step: Tell): string[] {
   return [
-    ...(step.force ? [FORCE_WORDS[step.force]] : []),
-    REACH_WORDS[step.reach],
-    AWAY_WORDS[step.away],
-    GATHER_WORDS[step.gather],
-    ...(step.fold ? ['kept for their next digest'] : []),
+    ...(step.force ? [FORCE_CHOICES[step.force]] : []),
+    REACH_CHOICES[step.reach],
+    `on leave: ${AWAY_CHOICES[step.away]}`,
+    GATHER_CHOICES[step.gather],
+    ...(step.fold ? [FOLD_CHOICES.fold] : []),
     ...(step.noticeKind ? [`as “${KINDS[step.noticeKind].words}”`] : []),
     ...(step.importance === 'high' ? ['marked as important'] : []),
     ...(step.attach.length > 0 ? [`with ${list(step.attach.map((file) => `a ${file} file`))}`] : [])
@@ -116,13 +105,14 @@ function actDetails(act: Do['acts'][number], names: Names): string {
   return ` (${[owner, ...(act.priority ? [`${act.priority} priority`] : [])].join('; ')})`;
 }
 
-function waitWords({ n, unit, time, closedDay, regardless }: Wait, { whole }: Said): string {
+function waitWords(wait: Wait, { whole }: Said): string {
+  const { n, unit, time, closedDay } = wait;
   const amount = offsetWords(n, unit).replace(/ after$/, '');
   const until = time === null ? '' : ` until ${time} where the owner is`;
   if (!whole) return `wait ${amount}`;
   const rest = [
-    ...(isDayLevel(unit) ? [CLOSED_DAY_WORDS[closedDay]] : []),
-    regardless ? 'continue even if it no longer matches' : 'continue only if it still matches'
+    ...(isDayLevel(unit) ? [closedDayWords(closedDay)] : []),
+    AFTER_WAIT_CHOICES[afterWaitOf(wait)]
   ];
   return `wait ${amount}${until} (${rest.join('; ')})`;
 }

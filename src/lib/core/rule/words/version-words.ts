@@ -12,18 +12,14 @@ export interface PartInWords {
 }
 
 export function partsInWords(definition: RuleDefinition, names: Names): PartInWords[] {
-  const { leads, steps, firstRun } = definition;
+  const { leads, steps } = definition;
   const tells = allSteps(steps).flatMap((step) => (step.kind === 'tell' ? [step] : []));
   const { ring, stop } = limitLines(definition, names);
   return [
     { part: 'Watch', lines: [watchWords(definition, names)] },
     {
       part: 'Ring',
-      lines: [
-        ...leads.map((lead) => `${leadWords(lead, names, leads)}${lead.on ? '' : ' (off)'}`),
-        ...(firstRun === null ? [] : [`not before ${firstRun.replace('T', ' ')}`]),
-        ...ring
-      ]
+      lines: [...leads.map((lead) => `${leadWords(lead, names, leads)}${lead.on ? '' : ' (off)'}`), ...ring]
     },
     {
       part: 'Steps',

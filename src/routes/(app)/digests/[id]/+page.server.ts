@@ -1,3 +1,4 @@
+import { listChoices } from '$lib/server/rule/list-choices.ts';
 import { error } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
 import { digestReaders } from '$lib/core/digest/readers.ts';
@@ -35,7 +36,7 @@ export const load: PageServerLoad = (event) => {
       groups: app.stores.people.groups().map(named),
       readers: app.stores.readers.lists().map(named),
       projects: app.stores.projects.all().map(named),
-      lists: app.stores.savedLists.of(person.id).map(named),
+      lists: listChoices(app, person.id),
       tags: app.stores.taskParts.allTags(signedIn(event).sight),
       zones: zoneNames()
     }
