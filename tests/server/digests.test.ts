@@ -213,7 +213,7 @@ describe('a digest about others’ work', () => {
     expect(messages.map(at)).toEqual(['2026-03-27T19:00:00.000Z', '2026-03-30T18:00:00.000Z']);
     const [friday, monday] = await Promise.all(messages.map(textOf));
     // Hobart's Friday ended at 13:00Z; Nora's Thursday in Halifax at 03:00Z.
-    expect(friday).toContain('• altogether: 2 overdue');
+    expect(friday).toContain('• all: 2 overdue');
     expect(monday).toContain('Hello Ines,');
     // On Friday each was in the first band: no working day had begun after Tess's, one after Nora's.
     expect(friday).toMatch(/Tess: 1 overdue[^\n]*\n\s+overdue by under 1 working day: 1/);
@@ -239,7 +239,7 @@ describe('a digest about others’ work', () => {
       )
       .all() as [{ n: number }];
     expect(n).toBe(6);
-    expect(text).toContain(`• altogether: ${n} overdue`);
+    expect(text).toContain(`• all: ${n} overdue`);
     expect(text).toContain('• Nora: 3 overdue');
     expect(text).toContain('a private task');
     expect(text).not.toContain('Secret');

@@ -9,8 +9,8 @@ export interface RuleRowView {
   state: string;
   /** Whether a draft stands beside the live version. */
   drafted: boolean;
-  /** The Watch in words. */
-  watch: string;
+  /** Which tasks, when, whom it tells and what it changes, in a line. */
+  sentence: string;
   /** When its latest notice left; null when none has. */
   last: string | null;
   sent: number;

@@ -47,14 +47,14 @@ export function rollUp(
     let line = lines.get(key);
     if (!line) {
       const name =
-        personId === null ? 'nobody' : (planner.facts.people.get(personId)?.name ?? 'somebody gone');
+        personId === null ? 'no owner' : (planner.facts.people.get(personId)?.name ?? 'a removed person');
       lines.set(key, (line = { ...emptyLine(personId, name), change: changeOf(key, before) }));
     }
     return line;
   };
   for (const { id, active } of shown) if (active) lineOf(id);
   for (const [id, late] of Object.entries(before?.overdue ?? {})) if (late > 0) lineOf(Number(id) || null);
-  const total: RollUpLine = { ...emptyLine(null, 'altogether'), change: before && -before.total };
+  const total: RollUpLine = { ...emptyLine(null, 'all'), change: before && -before.total };
   for (const task of tasks) {
     if (!isOpenWork(task)) continue;
     for (const line of [lineOf(task.ownerId), total]) count(planner, task, at, line);

@@ -1,3 +1,4 @@
+import { isolated } from '../bidi.ts';
 import type { FieldKind } from '../task/model.ts';
 import type { Names } from './words/condition-words.ts';
 import type { Known } from './known.ts';
@@ -19,12 +20,12 @@ export interface NamedRecords {
   lists: Named;
 }
 
-/** What ids are called, from records; each kind is looked at when it is first asked for. */
+/** What ids are called in a sentence, from records; each kind is looked at when it is first asked for. */
 export function namesOf(records: NamedRecords): Names {
   const named = (read: () => Named, what: string) => {
     let names: Map<number, string> | null = null;
     return (id: number) =>
-      (names ??= new Map(read().map((one) => [one.id, one.name]))).get(id) ?? `a removed ${what}`;
+      (names ??= new Map(read().map((one) => [one.id, isolated(one.name)]))).get(id) ?? `a removed ${what}`;
   };
   return {
     project: named(() => records.projects, 'project'),

@@ -53,7 +53,9 @@ export function digestRuns(app: Workspace, digestId: number, zone: Zone): Digest
     id: run.id,
     at: shortMoment(run.at, zone, today),
     reader:
-      run.readerId === 0 ? 'all together' : (app.stores.people.byId(run.readerId)?.name ?? 'somebody gone'),
+      run.readerId === 0
+        ? 'everybody, in one message'
+        : (app.stores.people.byId(run.readerId)?.name ?? 'a removed person'),
     became: becameWords(run),
     stages: stagesWords(run),
     subject: run.subject

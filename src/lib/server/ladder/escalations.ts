@@ -269,7 +269,7 @@ export class Escalations {
             id,
             taskId,
             task: nameFor(task, viewer),
-            who: facts.people.get(personId)?.name ?? 'somebody gone'
+            who: facts.people.get(personId)?.name ?? 'a removed person'
           },
           promised: shortDay(parseDay(promised!), today),
           due: due === null ? 'no date' : shortDay(parseDay(due), today),

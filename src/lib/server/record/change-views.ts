@@ -107,7 +107,7 @@ export function doneToProject(
     .filter(({ actorId }) => maySee(actorId, undoer))
     .map(({ id, title, actorId, at, undoneBy }) => ({
       ...{ id, title, at: when(at), undone: undoneBy !== null },
-      by: actorId === null ? 'Early Bell' : (app.stores.people.byId(actorId)?.name ?? 'somebody gone')
+      by: actorId === null ? 'Early Bell' : (app.stores.people.byId(actorId)?.name ?? 'a removed person')
     }));
 }
 

@@ -1,4 +1,4 @@
-import { watchWords } from '../../core/rule/words/watch-words.ts';
+import { shortSentence } from '../../core/rule/words/sentence.ts';
 import { groupBy } from '../../core/group-by.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
@@ -44,7 +44,7 @@ export function ruleList(app: Services, viewer: Viewer): RuleRowView[] {
       group: rule.group,
       state: rule.state,
       drafted: rule.state === 'on' && rule.draftVersion !== null,
-      watch: watchWords((opened.live ?? opened.edited).definition, names),
+      sentence: shortSentence((opened.live ?? opened.edited).definition, names),
       last: counts.last === null ? null : shortMoment(counts.last, zone, zone.dayOf(now)),
       sent: counts.sent,
       failed: counts.failed,

@@ -136,7 +136,9 @@ export class SweepMail {
   }
 
   #nameOf(personId: number | null): string {
-    return personId === null ? 'nobody' : (this.#source.facts.people.get(personId)?.name ?? 'somebody gone');
+    return personId === null
+      ? 'no owner'
+      : (this.#source.facts.people.get(personId)?.name ?? 'a removed person');
   }
 
   #reachable(personId: number | null): PersonFacts | null {

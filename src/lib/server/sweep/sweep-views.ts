@@ -193,7 +193,7 @@ function taskView(
   return {
     taskId,
     name: isHidden ? 'a private task' : (name ?? 'a removed task'),
-    owner: ownerId === null ? 'nobody' : (people.get(ownerId)?.name ?? 'somebody gone'),
+    owner: ownerId === null ? 'no owner' : (people.get(ownerId)?.name ?? 'a removed person'),
     project: isHidden || projectId === null ? '' : (projects.get(projectId)?.name ?? ''),
     since: since === null ? '' : shortMoment(since, zone, zone.dayOf(app.clock.now())),
     ticked: state !== 'unticked',

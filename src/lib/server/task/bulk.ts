@@ -269,7 +269,7 @@ export class BulkService {
       case 'shift':
         return `moved by ${change.n} ${change.unit === 'day' ? 'days' : 'working days'}`;
       case 'owner':
-        return `owner set to ${name(change.id, people, 'nobody')}`;
+        return change.id === null ? 'owner removed' : `owner set to ${name(change.id, people, 'no owner')}`;
       case 'status':
         return `set to “${this.#status(change.id).name}”`;
       case 'priority':

@@ -35,7 +35,7 @@ export function stuckPeople(
   for (const task of open) {
     if (task.phase !== 'stuck on others') continue;
     const id = task.ownerId ?? 0;
-    const name = id === 0 ? 'nobody' : (planner.facts.people.get(id)?.name ?? 'somebody gone');
+    const name = id === 0 ? 'no owner' : (planner.facts.people.get(id)?.name ?? 'a removed person');
     const line = found.get(id) ?? { personId: task.ownerId, name, count: 0, workingDays: 0 };
     const zone = planner.dates.ownerZone(task);
     const days = planner.dates

@@ -70,7 +70,7 @@
   <div class="asks">
     {#if together}<span>one for all</span>
     {:else}
-      <span class="quiet">by</span>
+      <span class="quiet">for</span>
       <Pick
         label="Whose digest"
         options={namedOptions(readers)}

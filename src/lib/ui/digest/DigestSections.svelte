@@ -6,6 +6,7 @@
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
+  import Line from '$lib/ui/rule/Line.svelte';
   import TakeOut from '$lib/ui/rule/TakeOut.svelte';
   import { SECTION_WORDS } from '$lib/view/digests.ts';
 
@@ -74,8 +75,7 @@
   {/each}
 </ol>
 {#if sections.some(isTable)}
-  <p class="table">
-    <span class="quiet">Tables list all of theirs, also what another section has:</span>
+  <Line label="tables">
     <Pick
       label="Order of the tables"
       options={wordOptions(ORDER_WORDS)}
@@ -89,7 +89,8 @@
       value={table.group}
       onchange={(group) => ontable({ group })}
     />
-  </p>
+    <span class="quiet">Tables repeat tasks of other sections.</span>
+  </Line>
 {/if}
 {#if left.length > 0}
   <AddMenu
@@ -116,12 +117,6 @@
     width: 18px;
     color: var(--ink-3);
     font-variant-numeric: tabular-nums;
-  }
-  .table {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 4px 6px;
   }
   .name {
     flex: 1;

@@ -1,7 +1,7 @@
 <script lang="ts" generics="T extends string | number">
   import { tick } from 'svelte';
   import OpenList from './OpenList.svelte';
-  import type { Option } from './option.ts';
+  import { withChosen, type Option } from './option.ts';
 
   /** A value that is one of several: it shows what is chosen, and pressed it is edited in place. */
   interface Props {
@@ -19,7 +19,8 @@
   let { label, options, value, blank = 'choose', still = false, onchange }: Props = $props();
   let open = $state(false);
   let button = $state<HTMLButtonElement>();
-  const shown = $derived(options.find((option) => option.value === value)?.label ?? blank);
+  const all = $derived(withChosen(options, value === null ? [] : [value]));
+  const shown = $derived(all.find((option) => option.value === value)?.label ?? blank);
 
   async function close(back: boolean) {
     open = false;
@@ -31,7 +32,7 @@
 {#if open}
   <OpenList
     {label}
-    {options}
+    options={all}
     chosen={value === null ? [] : [value]}
     onchosen={([picked]) => {
       if (picked !== undefined && picked !== value) onchange(picked);

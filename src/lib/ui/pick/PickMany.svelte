@@ -1,7 +1,7 @@
 <script lang="ts" generics="T extends string | number">
   import { tick } from 'svelte';
   import OpenList from './OpenList.svelte';
-  import type { Option } from './option.ts';
+  import { withChosen, type Option } from './option.ts';
 
   /** Several values of a list: they stand side by side, and pressed they are edited in place. */
   interface Props {
@@ -18,7 +18,8 @@
   let { label, options, chosen, blank = 'choose', between = 'or', onchange }: Props = $props();
   let open = $state(false);
   let button = $state<HTMLButtonElement>();
-  const shown = $derived(options.filter(({ value }) => chosen.includes(value)));
+  const all = $derived(withChosen(options, chosen));
+  const shown = $derived(all.filter(({ value }) => chosen.includes(value)));
 
   async function close(back: boolean) {
     open = false;
@@ -44,7 +45,7 @@
     <span class="value blank">{blank}</span>
   {/each}
 </button>
-{#if open}<OpenList {label} {options} {chosen} many onchosen={onchange} onclose={close} />{/if}
+{#if open}<OpenList {label} options={all} {chosen} many onchosen={onchange} onclose={close} />{/if}
 
 <style>
   .many {

@@ -20,6 +20,19 @@ export const namedOptions = (all: readonly { id: number; name: string }[]): Opti
 export const wordOptions = <T extends string>(words: Readonly<Record<T, string>>): Option<T>[] =>
   (Object.entries(words) as [T, string][]).map(([value, label]) => ({ value, label }));
 
+/** The options with those that are chosen and are not among them any more: what was chosen is shown, and can be taken back. */
+export function withChosen<T extends string | number>(
+  options: readonly Option<T>[],
+  chosen: readonly T[]
+): readonly Option<T>[] {
+  const missing = chosen.filter((value) => value !== '' && !options.some((option) => option.value === value));
+  if (missing.length === 0) return options;
+  return [
+    ...options,
+    ...missing.map((value) => ({ value, label: typeof value === 'string' ? value : 'removed' }))
+  ];
+}
+
 const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase();
 
 /**

@@ -40,7 +40,7 @@
   summary {
     display: inline;
     cursor: pointer;
-    text-decoration: underline dotted;
+    text-decoration: underline;
   }
   ol {
     list-style: decimal;

@@ -39,7 +39,7 @@
       (rule) =>
         (inState === '' || rule.state === inState || (inState === 'draft' && rule.drafted)) &&
         (!failing || rule.failed > 0 || rule.state === 'faulty' || rule.faults !== null) &&
-        `${rule.name} ${rule.watch}`.toLowerCase().includes(search.trim().toLowerCase())
+        `${rule.name} ${rule.sentence}`.toLowerCase().includes(search.trim().toLowerCase())
     )
   );
   const groups = $derived([...new Set(shown.map(({ group }) => group))]);
@@ -98,19 +98,23 @@
     <caption class="sr">All rules in their order</caption>
     <thead
       ><tr
-        ><th>Rule</th><th>State</th><th>Watches</th><th>Next bell</th><th>Next 7 days</th><th>Last bell</th
-        ><th>Sent</th><th><span class="sr">Order</span></th></tr
+        ><th>Rule</th><th>State</th><th>Next bell</th><th>Next 7 days</th><th>Last bell</th><th>Sent</th><th
+          ><span class="sr">Order</span></th
+        ></tr
       ></thead
     >
     {#each groups as group (group)}
       {@const inside = shown.filter((rule) => rule.group === group)}
       <tbody>
         {#if groups.length > 1}<tr class="group"
-            ><th colspan="8" scope="rowgroup">{group || 'No group'}</th></tr
+            ><th colspan="7" scope="rowgroup">{group || 'No group'}</th></tr
           >{/if}
         {#each inside as rule, i (rule.id)}
           <tr>
-            <td><a href="/rules/{rule.id}">{rule.name}</a></td>
+            <td class="named"
+              ><a href="/rules/{rule.id}">{rule.name}</a><span class="quiet sentence">{rule.sentence}</span
+              ></td
+            >
             <td
               ><RuleState state={rule.state} />{#if rule.drafted}<span class="quiet block">with a draft</span
                 >{/if}{#if rule.faults}<span class="brick-text block"
@@ -120,7 +124,6 @@
                     : ''}{rule.faults.count > 0 ? `${many(rule.faults.count, 'task')}` : ''}</span
                 >{/if}</td
             >
-            <td class="max-w-[250px]">{rule.watch}</td>
             {#if weeks.value}
               <td class="whitespace-nowrap">{weeks.value[rule.id]?.next ?? 'none planned'}</td>
               <td>{weeks.value[rule.id]?.week ?? 0}</td>
@@ -184,6 +187,18 @@
     padding-top: 14px;
     font-weight: 650;
     color: var(--ink);
+  }
+  .named {
+    width: 46%;
+  }
+  /* All of it is read aloud, and stands on the page of the rule. */
+  .sentence {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
+    overflow: hidden;
+    font-size: 12.5px;
   }
   .order form {
     display: flex;

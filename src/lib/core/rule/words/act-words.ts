@@ -1,6 +1,7 @@
 import { many } from '../../many.ts';
 import type { Act, AssigneeChoice, DateExpression } from '../acts.ts';
 import type { Names } from './condition-words.ts';
+import { quoted } from './list.ts';
 
 /** How much of a comment is said. */
 const COMMENT_SAID = 60;
@@ -37,21 +38,21 @@ function verbAndRest(act: Act, names: Names): [verb: string, rest: string] {
     case 'unassign':
       return ['remove', ' the owner'];
     case 'add tag':
-      return ['add', ` the tag “${act.tag}”`];
+      return ['add', ` the tag ${quoted(act.tag)}`];
     case 'remove tag':
-      return ['remove', ` the tag “${act.tag}”`];
+      return ['remove', ` the tag ${quoted(act.tag)}`];
     case 'move':
     case 'copy':
       return [act.act, ` it to ${placeWords(act, names)}`];
     case 'comment':
       return [
         'comment',
-        ` “${act.text.length > COMMENT_SAID ? `${act.text.slice(0, COMMENT_SAID)}…` : act.text}”`
+        ` ${quoted(act.text.length > COMMENT_SAID ? `${act.text.slice(0, COMMENT_SAID)}…` : act.text)}`
       ];
     case 'follow-up':
-      return ['create', ` the follow-up “${act.name}”, due ${dateWords(act.due, act.time)}`];
+      return ['create', ` the follow-up ${quoted(act.name)}, due ${dateWords(act.due, act.time)}`];
     case 'create section':
-      return ['create', ` the section “${act.name}”`];
+      return ['create', ` the section ${quoted(act.name)}`];
     case 'archive':
       return ['archive', ' it'];
     case 'bin':
@@ -100,7 +101,7 @@ export function assigneeWords(choice: AssigneeChoice, names: Names): string {
     case 'manager':
       return 'the owner’s manager';
     case 'role':
-      return `the project’s “${choice.role}”`;
+      return `the project’s ${quoted(choice.role)}`;
     case 'person':
       return names.person(choice.id);
   }

@@ -159,7 +159,7 @@ function changeWords({ from = [], to = [], field }: EventLead, names: Names): st
 }
 
 function handWords({ caption, places = ['task'] }: HandLead): string {
-  return `by hand with “${caption}” ${list(places.map((place) => HAND_PLACE_CHOICES[place]))}`;
+  return `by hand with ${quoted(caption)} ${list(places.map((place) => HAND_PLACE_CHOICES[place]))}`;
 }
 
 /** “once per reminder date, once it has come, from 2026-03-02 on”; nothing where it rings each time. */

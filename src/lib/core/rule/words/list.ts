@@ -1,3 +1,5 @@
+import { isolated } from '../../bidi.ts';
+
 /** Items as one says them: “a, b and c”. */
 export function list(items: readonly string[], word = 'and'): string {
   return items.length < 2
@@ -5,6 +7,7 @@ export function list(items: readonly string[], word = 'and'): string {
     : `${items.slice(0, -1).join(', ')} ${word} ${items[items.length - 1]!}`;
 }
 
+/** A name as it stands in a sentence. */
 export function quoted(words: string): string {
-  return `“${words}”`;
+  return `“${isolated(words)}”`;
 }

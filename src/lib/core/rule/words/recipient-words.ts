@@ -1,5 +1,6 @@
 import type { Recipient } from '../step-model.ts';
 import type { Names } from './condition-words.ts';
+import { quoted } from './list.ts';
 
 const COPY_WORDS = { to: '', cc: ' (copy)', bcc: ' (hidden copy)' } as const;
 
@@ -27,7 +28,7 @@ function whoWords(recipient: Recipient, names: Names): string {
     case 'actor':
       return 'the person who changed it';
     case 'members':
-      return recipient.role ? `the project’s members as “${recipient.role}”` : 'the project’s members';
+      return recipient.role ? `the project’s members as ${quoted(recipient.role)}` : 'the project’s members';
     case 'person':
       return names.person(recipient.id);
     case 'group':

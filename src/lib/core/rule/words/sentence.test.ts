@@ -166,4 +166,10 @@ describe('a ring time in words', () => {
       '1 month after the start date'
     );
   });
+
+  it('keeps the order of its words around a name that is written from right to left', () => {
+    const tags = ['דחוף', 'a "quoted" {brace}'];
+    const words = whole(rule({ watch: { ...openWatch(), tags } }));
+    expect(words).toContain('tagged “\u2068דחוף\u2069” or “a "quoted" {brace}” · 2 working days');
+  });
 });

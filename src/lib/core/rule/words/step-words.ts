@@ -95,7 +95,7 @@ function doWords({ acts, ask }: Do, { names, whole }: Said): string {
       : list(acts.map((act) => `${actOrder(act, names)}${whole ? actDetails(act, names) : ''}`));
   if (!ask) return done;
   if (!whole) return `${done}, after asking`;
-  return `${done}, after asking “${ask.question}” (no answer in ${many(ask.workingDays, 'working day')} counts as ${ask.otherwise})`;
+  return `${done}, after asking ${quoted(ask.question)} (no answer in ${many(ask.workingDays, 'working day')} counts as ${ask.otherwise})`;
 }
 
 /** Of a follow-up what decides whom it reaches, beside its name and due date. */

@@ -6,7 +6,7 @@ import { list, quoted } from './list.ts';
 /** The Watch in words: “open tasks in Permit renewals with high or pressing priority”. */
 export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, names: Names): string {
   const { watch } = definition;
-  const { open, named } = phasesInWords(watchedPhases(definition));
+  const { tasks, named } = phasesInWords(watchedPhases(definition));
   const where =
     watch.projects === null ? '' : ` in ${list(watch.projects.map(names.project), 'or') || 'no project'}`;
   const listed = watch.list === null ? '' : ` of the list “${names.list(watch.list)}”`;
@@ -18,13 +18,13 @@ export function watchWords(definition: Pick<RuleDefinition, 'watch' | 'leads'>, 
   const besides = [...watch.seen.map((one) => `${one} ones`), ...(watch.made ? ['follow-ups of rules'] : [])];
   const also = besides.length === 0 ? '' : `, also ${list(besides)}`;
   const condition = watch.condition ? `, if ${conditionWords(watch.condition, names)}` : '';
-  return `${open ? 'open tasks' : 'tasks'}${where}${listed}${tagged}${priority}${named}${also}${condition}`;
+  return `${tasks}${where}${listed}${tagged}${priority}${named}${also}${condition}`;
 }
 
-function phasesInWords(phases: readonly Phase[]): { open: boolean; named: string } {
-  if (phases.length === 0) return { open: false, named: ', in no phase' };
+function phasesInWords(phases: readonly Phase[]): { tasks: string; named: string } {
+  if (phases.length === 0) return { tasks: 'no tasks', named: ', because no phase is chosen' };
   if (!OPEN_PHASES.every((phase) => phases.includes(phase)))
-    return { open: false, named: `, ${list(phases, 'or')}` };
+    return { tasks: 'tasks', named: ` that are ${list(phases, 'or')}` };
   const others = phases.filter((phase) => !OPEN_PHASES.includes(phase));
-  return { open: others.length === 0, named: others.length === 0 ? '' : `, open, ${list(others, 'or')}` };
+  return { tasks: `${list(['open', ...others])} tasks`, named: '' };
 }
