@@ -4,7 +4,7 @@ import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../f
 import type { Planner } from '../forecast/plan/planner.ts';
 import { ownersOf } from '../forecast/facts/recipients.ts';
 import { dueDayForReader } from '../ring/days-left.ts';
-import { PHASES, isOpen } from '../task/model.ts';
+import { PHASES, UNSEEN, isOpen } from '../task/model.ts';
 import { compileWatch, type CompiledWatch } from '../rule/watch.ts';
 import { openWatch } from '../rule/model.ts';
 import type { TaskDetails } from '../task/details.ts';
@@ -69,13 +69,21 @@ export type DigestDetails = Pick<
   'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged' | 'acknowledged'
 >;
 
+/** A task is in “all of a list” where both look at it. */
+export interface Listed {
+  /** What the list shows, in its own phases and places. */
+  list: CompiledWatch;
+  /** What the digest looks at, wherever it stands. */
+  scope: CompiledWatch;
+}
+
 /** Of what a digest is computed besides the tasks. */
 export interface DigestAsked {
   detailsOf: (taskId: number) => DigestDetails;
   definition: Pick<DigestDefinition, 'about' | 'sections' | 'nextWorkingDays' | 'table'>;
   watch: CompiledWatch;
   /** What “all of a list” holds; null where there is no such section. */
-  listed: CompiledWatch | null;
+  listed: Listed | null;
   /** Names of statuses by id, in their order: a table is grouped by them. */
   statuses: ReadonlyMap<number, string>;
   /** Who sees the project of their private tasks in it; null: nobody does. */
@@ -104,13 +112,16 @@ export function digestWatch(
   );
 }
 
-/** What “all of a list” holds: everything of the list that the digest looks at; null where there is no such section. */
+/** What “all of a list” holds: everything that the list shows of what the digest looks at; null where there is no such section. */
 export function digestListed(
-  { sections, table: { list } }: Pick<DigestDefinition, 'sections' | 'table'>,
+  { sections, watch, table: { list } }: Pick<DigestDefinition, 'sections' | 'watch' | 'table'>,
   world: Parameters<typeof compileWatch>[2]
-): CompiledWatch | null {
+): Listed | null {
   if (!sections.includes('all of a list') || list === null) return null;
-  return digestWatch({ watch: { ...openWatch(), list } }, world);
+  return {
+    list: compileWatch({ watch: { ...openWatch(), list }, leads: [] }, null, world, true),
+    scope: digestWatch({ watch: { ...watch, seen: [...UNSEEN] } }, world)
+  };
 }
 
 /** What a digest says to a reader. Pure: the same facts give the same digest, whoever asks. */
@@ -126,20 +137,20 @@ export function digestContents(planner: Planner, tasks: DigestTasks, asked: Dige
           ? tasks.of(reader.id)
           : []
         : unique(reports.flatMap(({ id }) => [...tasks.of(id)]));
-  const watched = found.filter((task) =>
-    ifComputable(() => planner.watches({ watch: asked.watch, id: 0 }, task, asked.at), false)
-  );
+  const place = new Placing(planner, asked, own ? reader : null);
+  const watched: TaskFacts[] = [];
   const wanted = definition.sections.filter(
     (section) => PART_OF[section] === 'both' || parts.includes(PART_OF[section])
   );
   const sections = new Map<DigestSection, DigestRow[]>(wanted.map((section) => [section, []]));
-  const place = new Placing(planner, asked, own ? reader : null);
   const firstFit = wanted.filter((section) => !isTable(section));
   const tables = wanted.filter(isTable);
   const counts: DigestCounts = { all: 0, overdue: 0, dueToday: 0 };
-  for (const task of watched) {
-    const section = firstFit.find((one) => place.isIn(one, task));
-    const inTables = tables.filter((one) => place.isIn(one, task));
+  for (const task of found) {
+    const isWatched = place.sees(asked.watch, task);
+    if (isWatched) watched.push(task);
+    const section = isWatched ? firstFit.find((one) => place.isIn(one, task)) : undefined;
+    const inTables = tables.filter((one) => (isWatched || one === 'all of a list') && place.isIn(one, task));
     if (!section && inTables.length === 0) continue;
     const row = place.row(task);
     for (const one of section ? [section, ...inTables] : inTables) sections.get(one)!.push(row);
@@ -231,13 +242,18 @@ class Placing {
       case 'all open':
         return isOpenWork(task);
       case 'all of a list':
-        return this.#asked.listed !== null && this.#sees(this.#asked.listed, task);
+        return this.#isListed(task);
       case 'kept to come together':
         return false;
     }
   }
 
-  #sees(watch: CompiledWatch, task: TaskFacts): boolean {
+  #isListed(task: TaskFacts): boolean {
+    const { listed } = this.#asked;
+    return listed !== null && this.sees(listed.list, task) && this.sees(listed.scope, task);
+  }
+
+  sees(watch: CompiledWatch, task: TaskFacts): boolean {
     return ifComputable(() => this.#planner.watches({ watch, id: 0 }, task, this.#asked.at), false);
   }
 

@@ -106,7 +106,7 @@ export class DigestMaker {
     const { definition } = digest;
     const watch = digestWatch(definition, this.#source.facts);
     const listed = digestListed(definition, this.#source.facts);
-    const { tasks, planner, detailsOf, statuses } = this.#read(watch.asks || (listed?.asks ?? false));
+    const { tasks, planner, detailsOf, statuses } = this.#read(watch.asks || (listed?.list.asks ?? false));
     const writing = this.#writing(ask);
     const last = (part: DigestPart) => this.#stores.digests.lastSent(digest.id, reader?.id ?? 0, part, at);
     const known = parts.map(last).filter((one) => one !== null);

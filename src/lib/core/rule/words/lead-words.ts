@@ -43,12 +43,14 @@ export function ringWords(leads: readonly Lead[], names: Names, whole: boolean):
   }
   return [...groups.values()].map((ones) => {
     const [first] = ones as [Lead, ...Lead[]];
+    const repeated = first.kind === 'offset' && first.repeat ? `, then ${everyWords(first.repeat)}` : '';
     if (ones.length === 1 || !isGrouped(first))
-      return whole ? leadWords(first, names, leads) : leadInShort(first, names, leads);
+      return whole ? leadWords(first, names, leads) : `${leadInShort(first, names, leads)}${repeated}`;
     const starts = ones.filter(isGrouped).map((one) => amountOf(one));
     const words = `${list(starts)} ${tail(first, names)}${leadTime(first)}`;
     const rest = leadRest(first, names);
-    return whole && rest.length > 0 ? `${words} (${rest.join('; ')})` : words;
+    if (!whole) return `${words}${repeated}`;
+    return rest.length > 0 ? `${words} (${rest.join('; ')})` : words;
   });
 }
 
@@ -64,6 +66,11 @@ function isGrouped(lead: Lead): lead is OffsetLead {
 
 function amountOf({ n, unit }: Pick<OffsetLead, 'n' | 'unit'>): string {
   return offsetWords(n, unit).replace(/ (before|after)$/, '');
+}
+
+/** “every working day”, “every 3 days” */
+function everyWords({ n, unit }: Pick<OffsetLead, 'n' | 'unit'>): string {
+  return `every ${amountOf({ n, unit }).replace(/^1 /, '')}`;
 }
 
 function tail(lead: OffsetLead, names: Names): string {
@@ -133,7 +140,7 @@ function offsetRest(lead: OffsetLead, names: Names): string[] {
     ...(isDayLevel(lead.unit) || lead.closedDay !== 'as-is' ? [closedDayWords(lead.closedDay)] : []),
     // Without a time of its own the clock still decides which day it is, and so what is closed.
     ...(lead.time === null && lead.zone.of !== 'recipient' ? [dayOnClock(lead)] : []),
-    ...(repeat ? [`then every ${amountOf(repeat)}, ${many(repeat.most, 'notice')} at most`] : []),
+    ...(repeat ? [`then ${everyWords(repeat)}, ${many(repeat.most, 'notice')} at most`] : []),
     ...instead.map(({ only, n, unit }) => `${overdueBy({ n, unit })} ${onlyWords(only, names).join('')}`)
   ];
 }
