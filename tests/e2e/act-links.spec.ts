@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { expect, expectAccessible, moveClockTo, open, signIn, test } from './app.ts';
 
 test.use({ appOptions: { demo: true, name: 'act-links' } });
@@ -6,13 +7,28 @@ interface Listed {
   messages: { id: number; subject: string; to: string[] }[];
 }
 
+const listed = async (mail: string) =>
+  ((await (await fetch(`${mail}/messages?limit=200`)).json()) as Listed).messages;
+
+const textOf = async (mail: string, id: number) =>
+  ((await (await fetch(`${mail}/messages/${id}`)).json()) as { text: string }).text;
+
+/** Moves the clock on, unless another test of this file has done so: the mail of the weeks before has links to where the demo was laid out. */
+async function untilMailHasLeft(
+  page: Page,
+  { mail, origin }: { mail: string; origin: string }
+): Promise<void> {
+  const [newest] = await listed(mail);
+  if (newest && (await textOf(mail, newest.id)).includes(origin)) return;
+  await moveClockTo(page, '2026-03-05', '18:00');
+  await expect(page.getByText('Clock moved to Thu 5 Mar, 18:00.')).toBeVisible({ timeout: 150_000 });
+}
+
 /** The links of messages that have one, as their readers find them, the newest first. */
 async function linksIn(mail: string, words: string): Promise<string[]> {
   const links: string[] = [];
-  const list = (await (await fetch(`${mail}/messages?limit=200`)).json()) as Listed;
-  for (const { id } of list.messages) {
-    const { text } = (await (await fetch(`${mail}/messages/${id}`)).json()) as { text: string };
-    const found = new RegExp(`^${words}: (http\\S+)$`, 'm').exec(text);
+  for (const { id } of await listed(mail)) {
+    const found = new RegExp(`^${words}: (http\\S+)$`, 'm').exec(await textOf(mail, id));
     if (found) links.push(found[1]!);
   }
   return links;
@@ -24,8 +40,7 @@ test('from a phone, without signing in: a task is given another date, and is don
   browser
 }) => {
   await signIn(page, app);
-  await moveClockTo(page, '2026-03-05', '18:00');
-  await expect(page.getByText('Clock moved to Thu 5 Mar, 18:00.')).toBeVisible({ timeout: 150_000 });
+  await untilMailHasLeft(page, app);
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 780 } })).newPage();
   const [date = ''] = await linksIn(app.mail, 'Change date');
@@ -70,11 +85,13 @@ test('from a phone, without signing in: a task is given another date, and is don
 
 test('mail of a kind is stopped by one press of a mail program, and comes again from its page', async ({
   app,
+  page,
   browser
 }) => {
-  const list = (await (await fetch(`${app.mail}/messages?limit=200`)).json()) as Listed;
+  await signIn(page, app);
+  await untilMailHasLeft(page, app);
   let stop = '';
-  for (const { id } of list.messages) {
+  for (const { id } of await listed(app.mail)) {
     const { headers } = (await (await fetch(`${app.mail}/messages/${id}`)).json()) as { headers: string };
     stop = /^list-unsubscribe: <([^>]+)>\r?$/im.exec(headers)?.[1] ?? stop;
     if (stop) expect(headers).toMatch(/^list-unsubscribe-post: List-Unsubscribe=One-Click\r?$/im);

@@ -35,7 +35,7 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
   const { subject } = (await (await answered).json()) as { subject: string };
   await expect(page.locator('p', { hasText: /^Subject/ })).toContainText(subject);
   const foreseen = await page.locator('pre').innerText();
-  expect(foreseen).toContain('altogether:');
+  expect(foreseen).toContain('• all:');
 
   await moveClockTo(page, '2026-03-05', '12:00');
   await expect(page.getByText('Clock moved to Thu 5 Mar, 12:00.')).toBeVisible({ timeout: 120_000 });
@@ -50,6 +50,29 @@ test('a digest for a manager: made, looked at, turned on; what arrives is what t
 
   await open(page, `${app.origin}/digests`);
   await expect(page.getByRole('row', { name: /^Noon for managers/ })).toContainText('Thu 5 Mar, 12:00');
+});
+
+test('all open tasks as one table: its order and groups are chosen, and the preview follows; a list must be named', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/digests`);
+  await page.getByRole('link', { name: 'Everything open' }).click();
+  const table = page.frameLocator('iframe').getByRole('table').last();
+  const first = table.locator('tbody tr').first();
+  await expect(first).toContainText('Data publication');
+  await pick(page, 'Groups of the tables', 'grouped by priority');
+  await expect(first).toContainText('pressing priority');
+  await expect(table.locator('thead')).toContainText('Owner');
+  await addFrom(page, 'a section', 'all tasks of a saved list, as a table');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'Choose the saved list of “all tasks of a list”.' }).first()
+  ).toBeVisible();
+  await pick(page, 'Saved list of the table', 'Permits this month');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Everything open” was saved.')).toBeVisible();
 });
 
 test('bad input: no name, a time that is none, leaving with something unsaved', async ({ page, app }) => {

@@ -43,7 +43,7 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
   await at(page, app, '2026-03-06', '10:00', 'Fri 6 Mar');
   await expect(row(page)).toContainText('1 of 3');
   await expect(row(page)).toContainText('Rui Tavares');
-  await expect(row(page)).toContainText('manager: Inês Moura');
+  await expect(row(page)).toContainText('escalates to: Inês Moura');
   await expect(row(page)).toContainText('Fri 6 Mar, 13:00');
   await expectAccessible(page);
   await at(page, app, '2026-03-06', '14:00', 'Fri 6 Mar');

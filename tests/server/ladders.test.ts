@@ -155,7 +155,7 @@ describe('who is told above', () => {
     );
     await move('2026-03-06T20:00:00Z');
     expect((await told()).filter((line) => line.includes('people’s') && line.includes('ines'))).toEqual([]);
-    expect(container.escalations.view({}, viewer()).rows[0]).toMatchObject({ manager: null });
+    expect(container.escalations.view({}, viewer()).rows[0]).toMatchObject({ escalatesTo: null });
   });
 
   it('one who stands there for two levels, as nobody else does, hears each rung once and as often as there are repeats', async () => {

@@ -7,8 +7,8 @@ export interface EscalationRow {
   project: string | null;
   /** Null without an owner. */
   owner: string | null;
-  /** Of the owner; null where nobody stands above them. */
-  manager: string | null;
+  /** Who hears next above the owner; null where nobody does. */
+  escalatesTo: string | null;
   ruleId: number;
   rule: string;
   /** The rung that rang last on the present clock; null before the first. */

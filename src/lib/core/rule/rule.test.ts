@@ -1,5 +1,5 @@
 import { ORDINARY_FACTS } from '../forecast/facts/facts.ts';
-import { lead, rule, tell } from '../../../../tests/support/definitions.ts';
+import { lead, rule, tell } from './definition.fixture.ts';
 import { describe, expect, it } from 'vitest';
 import { ruleFaults } from './check.ts';
 import type { Known } from './known.ts';

@@ -177,7 +177,7 @@ export class Escalations {
       task: nameFor(task, viewer),
       project: facts.projects.get(task.projectId ?? 0)?.name ?? null,
       owner: facts.people.get(task.ownerId ?? 0)?.name ?? null,
-      manager: this.#above(task),
+      escalatesTo: this.#above(task),
       ruleId: rule.facts.id,
       rule: rule.facts.name,
       rung: this.#lastRung(one, clock.startsAt, viewer, today),

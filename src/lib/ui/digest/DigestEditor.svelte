@@ -111,7 +111,7 @@
       onchange={(gather) => set({ gather })}
     />
   </Line>
-  <Line label="when empty">
+  <Line label="if empty">
     <Pick
       label="When empty"
       options={wordOptions({ skip: 'send nothing', 'all clear': 'send “all clear”' })}

@@ -25,7 +25,7 @@
 <style>
   section {
     display: grid;
-    grid-template-columns: 72px minmax(0, 1fr);
+    grid-template-columns: 78px minmax(0, 1fr);
     border-top: 1px solid var(--line);
     padding: 10px 0 11px;
     position: relative;

@@ -33,7 +33,7 @@
               .length > 0
               ? `, to ${row.next.who.join(', ')}`
               : ''}{/if}.
-          {#if !row.manager}<span class="brick-text">Nobody to escalate to.</span>{/if}
+          {#if !row.escalatesTo}<span class="brick-text">Nobody to escalate to.</span>{/if}
         </span>
       </p>
     {/each}

@@ -91,8 +91,8 @@
             >
             <td
               >{row.owner ?? 'no owner'}
-              {#if row.manager}<span class="quiet block">manager: {row.manager}</span>
-              {:else}<span class="block brick-text">no manager</span>{/if}</td
+              {#if row.escalatesTo}<span class="quiet block">escalates to: {row.escalatesTo}</span>
+              {:else}<span class="block brick-text">nobody to escalate to</span>{/if}</td
             >
             <td
               ><span class="rung"

@@ -1,4 +1,4 @@
-import { lead, rule, tell } from '../../../../../tests/support/definitions.ts';
+import { lead, rule, tell } from '../definition.fixture.ts';
 import { describe, expect, it } from 'vitest';
 import { blankDefinition, openWatch, type RuleDefinition } from '../model.ts';
 import { type Step } from '../step-model.ts';

@@ -1,6 +1,6 @@
-import { blankDefinition, type RuleDefinition } from '../../src/lib/core/rule/model.ts';
-import { offsetLead, type OffsetLead } from '../../src/lib/core/rule/lead-model.ts';
-import { blankTell, type Tell } from '../../src/lib/core/rule/step-model.ts';
+import { blankDefinition, type RuleDefinition } from './model.ts';
+import { offsetLead, type OffsetLead } from './lead-model.ts';
+import { blankTell, type Tell } from './step-model.ts';
 
 /** Two working days before the due date. */
 export const lead = (patch: Partial<OffsetLead> = {}) => offsetLead('a', -2, 'workday', patch);
