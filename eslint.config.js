@@ -15,6 +15,10 @@ const OUTSIDE_CORE = [
   'Date',
   'Intl'
 ];
+const UNIT_OF_WORK = {
+  selector: "CallExpression[callee.property.name='transaction']",
+  message: 'Everything is written in a unit of work: src/lib/server/db/unit-of-work.ts.'
+};
 const forbid = (names) =>
   names.map((name) => ({ name, message: 'The core gets everything as an argument.' }));
 
@@ -85,11 +89,24 @@ export default ts.config(
     files: ['src/**/*.ts', 'demo/**/*.ts'],
     ignores: ['src/lib/server/db/unit-of-work.ts', 'src/lib/server/db/migrate.ts', '**/*.test.ts'],
     rules: {
+      'no-restricted-syntax': ['error', UNIT_OF_WORK]
+    }
+  },
+  {
+    // What is stored is asked of services and views: a route says who asks what, and in which form it answers.
+    files: ['src/routes/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
       'no-restricted-syntax': [
         'error',
+        UNIT_OF_WORK,
         {
-          selector: "CallExpression[callee.property.name='transaction']",
-          message: 'Everything is written in a unit of work: src/lib/server/db/unit-of-work.ts.'
+          selector: "MemberExpression[property.name='stores'], ObjectPattern > Property[key.name='stores']",
+          message: 'A route asks services and views, not what is stored.'
+        },
+        {
+          selector: "MemberExpression[property.name='work'], ObjectPattern > Property[key.name='work']",
+          message: 'A route begins no unit of work: a service does.'
         }
       ]
     }

@@ -1,79 +1,20 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { blankDigest, type DigestDefinition } from '../../src/lib/core/digest/model.ts';
-import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { describe, expect, it } from 'vitest';
+import { lead, ruleOf, ruleOn, taskInput } from '../support/workspace.ts';
 import {
-  lead,
-  openWorkspace,
-  received,
-  ruleOf,
-  ruleOn,
-  taskInput,
-  type Received,
-  type TestWorkspace
-} from '../support/workspace.ts';
+  workspace,
+  eachOnAMonday,
+  move,
+  hours,
+  add,
+  digestOn,
+  digestsTo,
+  textOf,
+  at,
+  finish,
+  finishedStatus
+} from '../support/digests.ts';
 
-let workspace: TestWorkspace;
-// A Monday.
-beforeEach(async () => (workspace = await openWorkspace('2026-03-02T06:00:00Z')));
-afterEach(() => workspace.close());
-
-const move = (to: string) => workspace.container.engine.moveClock(Date.parse(to));
-
-/** Sets the digest times of somebody. */
-function hours(
-  name: string,
-  digestDue: string | null,
-  digestOverdue = digestDue,
-  dailyCap: number | null = null
-) {
-  const { container, coordinator, people } = workspace;
-  const quiet = { quiet: [], dailyCap, digestDue, digestOverdue };
-  container.people.setQuiet(coordinator, people[name]!, quiet);
-}
-
-function add(name: string, owner: string | null, patch: Partial<TaskInput> = {}): number {
-  const { container, coordinator, people } = workspace;
-  const ownerId = owner === null ? null : people[owner]!;
-  return container.tasks.add(coordinator, taskInput({ name, ownerId, ...patch })).result;
-}
-
-/** A digest over everybody’s work to the coordinator, weekdays at 19:00 in Lisbon, unless it says otherwise. */
-function digestOn(patch: Partial<DigestDefinition> = {}, name = 'Overseers'): number {
-  const { container, coordinator, people } = workspace;
-  const definition: DigestDefinition = {
-    ...blankDigest(),
-    when: {
-      by: 'schedule',
-      rrule: 'FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR',
-      start: '2026-03-02',
-      time: '19:00',
-      zone: 'Europe/Lisbon',
-      closedDay: 'as-is'
-    },
-    to: [{ who: 'person', id: people.Ines! }],
-    about: 'everybody',
-    ...patch
-  };
-  const { result: id } = container.digests.add(coordinator, { name, description: '', definition });
-  container.digests.turn(coordinator, id, 'on');
-  return id;
-}
-
-const digestsTo = async (name: string): Promise<Received[]> =>
-  (await received(workspace)).filter(({ to }) => to.includes(`${name.toLowerCase()}@test.example`));
-
-/** A message as the stand-in has it. */
-async function partsOf({ id }: Received) {
-  const answer = await fetch(`http://127.0.0.1:${workspace.standIn.httpPort}/messages/${id}`);
-  return (await answer.json()) as { text: string; html: string; files: { text: string }[] };
-}
-const textOf = async (mail: Received) => (await partsOf(mail)).text;
-
-const at = ({ date }: Received) => new Date(date).toISOString();
-const finish = (id: number) =>
-  workspace.container.tasks.edit(workspace.coordinator, id, { statusId: finishedStatus() });
-const finishedStatus = () =>
-  workspace.container.stores.projects.statuses().find(({ phase }) => phase === 'finished')!.id;
+eachOnAMonday();
 
 describe('a person’s own digest', () => {
   it('leaves at their hour on their working days, on their own wall, and gathers what concerns them', async () => {
@@ -294,81 +235,6 @@ describe('a digest about others’ work', () => {
     expect(text).toContain('OVERDUE (2500)');
     expect(text).toContain('and 2450 more');
     expect(text.match(/• Row/g)).toHaveLength(100);
-  });
-});
-
-describe('a table of a digest', () => {
-  const COLUMNS = (['task', 'owner', 'due', 'priority'] as const).map((field) => ({ field, caption: '' }));
-
-  it('holds all open tasks under the headings of its groups, each once in the file, also beside its section', async () => {
-    add('Grease the hinges', 'Nora', { dueDate: '2026-03-09', priority: 'high' });
-    add('Write the report', 'Tess', { dueDate: '2026-02-27' });
-    add('Paint the shed', null);
-    add('Done', 'Tess', { dueDate: '2026-02-27', statusId: finishedStatus() });
-    digestOn({
-      sections: ['overdue', 'all open'],
-      table: { list: null, order: 'due', group: 'owner' },
-      columns: COLUMNS,
-      attach: ['table']
-    });
-    await move('2026-03-02T23:00:00Z');
-    const [mail] = await digestsTo('Ines');
-    expect(mail!.subject).toBe('Overseers: 1 overdue');
-    const text = await textOf(mail!);
-    const table = text.slice(text.indexOf('ALL OPEN TASKS (3)'));
-    expect(table.match(/^(Nora|Tess|No owner) \(1\)$|^• .*/gm)).toEqual([
-      'Nora (1)',
-      '• Grease the hinges',
-      'Tess (1)',
-      '• Write the report',
-      'No owner (1)',
-      '• Paint the shed'
-    ]);
-    expect(table).toContain('Nora · Monday 9 March 2026 · high');
-    const { html, files } = await partsOf(mail!);
-    for (const caption of ['Task', 'Owner', 'Due', 'Priority']) expect(html).toContain(`>${caption}</th>`);
-    expect(files[0]!.text.match(/Write the report/g)).toHaveLength(1);
-  });
-
-  it('holds what a saved list shows and the digest looks at; only a list that everybody has is named', async () => {
-    const { container, coordinator } = workspace;
-    add('Urgent one', 'Nora', { priority: 'pressing' });
-    add('Ordinary one', 'Nora');
-    add('Urgent and done', 'Nora', { priority: 'pressing', statusId: finishedStatus() });
-    const save = (name: string, shared: boolean) =>
-      container.savedLists.save(coordinator, { name, query: 'priority=pressing', shared, counted: false })
-        .result;
-    const of = (list: number) => ({
-      sections: ['all of a list' as const],
-      table: { list, order: 'task' as const, group: 'none' as const },
-      columns: COLUMNS
-    });
-    const shared = digestOn(of(save('Fires', true)), 'Shared');
-    const own = digestOn(of(save('Between us', false)), 'Own');
-    const { people } = workspace;
-    const seen = (id: number) =>
-      container.digests.preview(coordinator, id, people.Ines!, Date.parse('2026-03-02T19:00Z')).text;
-    expect(seen(shared)).toContain('ALL TASKS OF “FIRES” (1)\n\n• Urgent one');
-    expect(seen(shared)).not.toContain('Ordinary');
-    expect(seen(own)).toContain('ALL TASKS OF A LIST (1)');
-    expect(seen(own).toLowerCase()).not.toContain('between us');
-    // What stands apart is in the list that shows it, and a list of everything shows what is finished.
-    const everything = container.savedLists.save(coordinator, {
-      ...{ name: 'Everything', query: 'show=all', shared: true, counted: false }
-    });
-    expect(seen(digestOn(of(everything.result), 'Everything'))).toContain('“EVERYTHING” (3)');
-  });
-
-  it('cannot be of a list that is gone or that no digest can use', () => {
-    const { container, coordinator } = workspace;
-    const table = { list: 99, order: 'due', group: 'none' } as const;
-    expect(() => digestOn({ sections: ['all of a list'], table })).toThrow('was not found');
-    const { result: list } = container.savedLists.save(coordinator, {
-      ...{ name: 'Words', query: 'text=harbour', shared: true, counted: false }
-    });
-    expect(() => digestOn({ sections: ['all of a list'], table: { ...table, list } })).toThrow(
-      'A digest cannot use that saved list: it searches for words'
-    );
   });
 });
 

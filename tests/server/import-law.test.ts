@@ -29,7 +29,7 @@ const BREACHES: Readonly<Record<string, readonly [from: string, to: string]>> = 
   web: [`${S}/web/breach.ts`, `${S}/engine/target.ts`],
   routes: ['src/routes/breach.ts', `${S}/store/target.ts`],
   hooks: ['src/hooks.breach.ts', `${S}/store/target.ts`],
-  'wired-once': [`${S}/rule/breach.ts`, `${S}/wiring.ts`],
+  'wired-once': [`${S}/rule/breach.ts`, `${S}/wiring/life.ts`],
   cli: ['src/cli/breach.ts', `${S}/store/target.ts`],
   demo: ['demo/breach.ts', `${S}/store/target.ts`],
   standin: ['standin/breach.ts', 'src/lib/core/target.ts'],

@@ -73,15 +73,19 @@ describe('stop, hush, snooze and own choices', () => {
     const [sent] = stores.notices.ofTask(id);
     quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T10:00Z'));
     const nora = { personId: workspace.people.Nora!, source: 'person' as const };
-    expect(() => quiet.unsnooze(nora, sent!.id)).toThrow('This snooze has ended already.');
-    quiet.unsnooze(workspace.coordinator, sent!.id);
-    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('This snooze has ended already.');
+    expect(() => quiet.unsnooze(nora, sent!.id, id)).toThrow('This snooze has ended already.');
+    quiet.unsnooze(workspace.coordinator, sent!.id, id);
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id, id)).toThrow(
+      'This snooze has ended already.'
+    );
     await moveTo('2026-03-06T12:00Z');
     expect(await mail()).toEqual(['03-05T09:00 ines plain']);
     quiet.snooze(workspace.coordinator, sent!.id, at('2026-03-06T15:00Z'));
     await moveTo('2026-03-06T16:00Z');
     expect(await mail()).toEqual(['03-05T09:00 ines plain', '03-06T15:00 ines plain']);
-    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id)).toThrow('This snooze has ended already.');
+    expect(() => quiet.unsnooze(workspace.coordinator, sent!.id, id)).toThrow(
+      'This snooze has ended already.'
+    );
   });
 
   it.each([

@@ -199,7 +199,7 @@ describe('a task', () => {
       for (const [way, shown] of Object.entries(NEVER))
         expect([way, said(shown(who, id))]).toEqual([way, false]);
     const task = workspace.container.stores.tasks.byId(id)!;
-    expect(sees && mayEdit(task, who.sight, workspace.container.stores)).toBe(changes);
+    expect(sees && mayEdit(task, who.sight, workspace.container)).toBe(changes);
   });
 
   it.each(TABLE)('that is private, %s, %s', (role, relation, _sees, _changes, sees) => {

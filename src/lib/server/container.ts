@@ -70,27 +70,19 @@ import { Meters } from './meters.ts';
 import type { ContainerOptions } from './options.ts';
 import { Requests } from './requests.ts';
 import { openStores, type Stores } from './store/all.ts';
+import { lifeOf, openLog, startOfDemoClock } from './wiring/life.ts';
+import { channelsOf, linkOfRule, messageLinks, openOutbox, watchOver, wordsFor } from './wiring/messages.ts';
+import { liveUpdates, openNextBell } from './wiring/pages.ts';
 import {
-  channelsOf,
-  lifeOf,
   guardsOf,
-  linkOfRule,
-  liveUpdates,
-  messageLinks,
-  openLog,
-  openNextBell,
-  openOutbox,
   peopleServices,
   ruleServices,
   setUpServices,
-  startOfDemoClock,
   sweepServices,
-  threadServices,
   undoServices,
-  watchOver,
-  wordsFor,
   workServices
-} from './wiring.ts';
+} from './wiring/subjects.ts';
+import { threadServices } from './wiring/threads.ts';
 
 export interface Container {
   options: ContainerOptions;

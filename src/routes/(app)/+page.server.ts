@@ -47,8 +47,7 @@ export const actions: Actions = {
   },
   works: async (event) => {
     const address = String((await event.request.formData()).get('address'));
-    const { work, stores } = event.locals.app;
-    work.run(() => stores.deadEnds.worksAgain(address));
+    event.locals.app.outbox.worksAgain(address);
     return { done: `Mail goes to ${address} again.` };
   },
   rush: async (event) => {

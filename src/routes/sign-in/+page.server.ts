@@ -1,12 +1,11 @@
+import { demoPeople } from '$lib/server/account/demo-people.ts';
 import { fail, redirect } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { may } from '$lib/core/access/deeds.ts';
 import { SESSION_COOKIE } from '$lib/server/auth/auth.ts';
 import { setSessionCookie } from '$lib/server/auth/cookie.ts';
 import { read, type FieldErrors } from '$lib/server/input/fields.ts';
 import { ownPath } from '$lib/server/web/origins.ts';
 import { signInSchema } from '$lib/server/account/schema.ts';
-import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import type { Actions, PageServerLoad } from './$types';
 
 /** When somebody may try again where others are being let in just now. */
@@ -18,18 +17,7 @@ export const load: PageServerLoad = ({ locals, url }) => {
   return {
     fresh: locals.app.setup.isFresh(),
     to: ownPath(url.searchParams.get('to')),
-    demoPeople: !demo
-      ? []
-      : locals.app.stores.people
-          .all()
-          .filter(({ active }) => active)
-          .map(({ id, name, zone, role }) => ({
-            id,
-            name,
-            role,
-            place: placeOfZone(zone),
-            coordinates: may(role, 'watch the whole team')
-          }))
+    demoPeople: demo ? demoPeople(locals.app) : []
   };
 };
 

@@ -4,7 +4,6 @@ import { Leave, leaveSpans } from '../calendar/leave.ts';
 import { parseCalendar } from '../calendar/spec.ts';
 import { compileRule, type RuleFacts } from '../forecast/facts/compile-rule.ts';
 import {
-  ORDINARY,
   ORDINARY_FACTS,
   ORDINARY_TASK,
   type Facts,
@@ -20,28 +19,11 @@ import { blankTell } from '../rule/step-model.ts';
 import { offsetLead, type OffsetLead } from '../rule/lead-model.ts';
 import { NO_DETAILS, type TaskDetails } from '../task/details.ts';
 import { parseDay } from '../time/day.ts';
-import { zoneNamed } from '../time/zone.ts';
-import { managerCircles, peopleAbove, toldAbove } from './above.ts';
 import { acknowledgedPauses, joined } from './pauses.ts';
+import { HALIFAX, LISBON, MUSCAT, halifax, lisbon, muscat, person } from './people.fixture.ts';
 
 const utc = (text: string) => Date.parse(`${text}:00Z`);
 const iso = (at: number) => (Number.isNaN(at) ? 'never' : new Date(at).toISOString().slice(0, 16) + 'Z');
-
-const HALIFAX = zoneNamed('America/Halifax');
-const LISBON = zoneNamed('Europe/Lisbon');
-const MUSCAT = zoneNamed('Asia/Muscat');
-const MON_FRI = Object.fromEntries(['mon', 'tue', 'wed', 'thu', 'fri'].map((day) => [day, ['09:00-17:00']]));
-const SUN_THU = Object.fromEntries(['sun', 'mon', 'tue', 'wed', 'thu'].map((day) => [day, ['08:00-16:00']]));
-const halifax = new CompiledCalendar(parseCalendar({ week: MON_FRI }), HALIFAX);
-// Good Friday of 2026 is 3 April (from memory), a closed day in Portugal.
-const lisbon = new CompiledCalendar(parseCalendar({ week: MON_FRI, closed: ['2026-04-03'] }), LISBON);
-const muscat = new CompiledCalendar(parseCalendar({ week: SUN_THU }), MUSCAT);
-
-const person = (id: number, patch: Partial<PersonFacts>): PersonFacts => ({
-  ...{ id, name: `Person ${id}`, email: `p${id}@test.example`, managerId: null },
-  ...{ zone: LISBON, calendar: lisbon, ...ORDINARY },
-  ...patch
-});
 
 interface World {
   owner?: Partial<PersonFacts>;
@@ -361,43 +343,5 @@ describe('pauses', () => {
         { from: 5, until: 5, why: 'finished' }
       ])
     ).toEqual([{ from: 10, until: Infinity, why: 'hushed' }]);
-  });
-});
-
-describe('who stands above', () => {
-  const world = (people: PersonFacts[]) => ({ people: new Map(people.map((one) => [one.id, one])) });
-
-  it('the next other person who is there, level by level', () => {
-    const people = [
-      person(1, { managerId: 2 }),
-      person(2, { managerId: 3, active: false }),
-      person(3, { managerId: 4 }),
-      person(4, {}),
-      person(5, { coordinates: true })
-    ];
-    const facts = world(people);
-    expect(peopleAbove(people[0]!, facts).map(({ id }) => id)).toEqual([3, 4]);
-    expect([1, 2, 3].map((up) => toldAbove(people[0]!, up, facts).map(({ id }) => id))).toEqual([
-      [3],
-      [4],
-      [5]
-    ]);
-    expect(toldAbove(people[4]!, 1, facts)).toEqual([]);
-    // Who has heard a level below does not hear again as a coordinator.
-    const coordinating = world(people.map((one) => (one.id === 3 ? { ...one, coordinates: true } : one)));
-    expect(toldAbove(people[0]!, 3, coordinating).map(({ id }) => id)).toEqual([5]);
-  });
-
-  it('a circle ends where it comes round, and is named', () => {
-    const people = [
-      person(1, { managerId: 2 }),
-      person(2, { managerId: 3 }),
-      person(3, { managerId: 2 }),
-      person(4, { managerId: 4 })
-    ];
-    const facts = world(people);
-    expect(peopleAbove(people[1]!, facts).map(({ id }) => id)).toEqual([3]);
-    expect(peopleAbove(people[3]!, facts)).toEqual([]);
-    expect(managerCircles(facts)).toEqual([['Person 2', 'Person 3'], ['Person 4']]);
   });
 });

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import type { CalendarSpec } from '../calendar/spec.ts';
 import { NO_LEAVE, parseLeave } from '../calendar/leave.ts';
 import { ANY_TIME } from '../ring/hold.ts';
 import { leaving } from '../ring/leaving.ts';
@@ -7,17 +6,9 @@ import type { Reader } from '../ring/reader.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { answerCase } from './answer.ts';
 import type { RingCase } from './case.ts';
-import { expandCase } from './expand.ts';
+import { MON_FRI, SUN_THU } from './weeks.fixture.ts';
 
 /** Leave, stand-ins, late choices, repeats, and what is refused: the worked examples of docs/timing.md and their neighbours. */
-const NINE_TO_FIVE = ['09:00-17:00'];
-const MON_FRI: CalendarSpec = {
-  week: { mon: NINE_TO_FIVE, tue: NINE_TO_FIVE, wed: NINE_TO_FIVE, thu: NINE_TO_FIVE, fri: NINE_TO_FIVE }
-};
-const EIGHT_TO_FOUR = ['08:00-16:00'];
-const SUN_THU: CalendarSpec = {
-  week: { sun: EIGHT_TO_FOUR, mon: EIGHT_TO_FOUR, tue: EIGHT_TO_FOUR, wed: EIGHT_TO_FOUR, thu: EIGHT_TO_FOUR }
-};
 
 describe('leave', () => {
   const kochi: RingCase = {
@@ -331,116 +322,5 @@ describe('weeks that change', () => {
       calendar
     });
     expect(hours.instant).toBe('2026-03-09T09:00:00Z');
-  });
-});
-
-describe('refusals', () => {
-  it.each<[string, RingCase, string, string]>([
-    [
-      'leave that ends before it begins',
-      { anchor: '2026-03-05', leave: [{ from: '2026-03-09', to: '2026-03-08' }] },
-      'leave-order',
-      'leave.0.to'
-    ],
-    [
-      'an impossible date in leave',
-      { anchor: '2026-03-05', leave: [{ from: '2026-02-30', to: '2026-03-08' }] },
-      'date-impossible',
-      'leave.0.from'
-    ],
-    [
-      'an unknown zone of a stand-in',
-      { anchor: '2026-03-05', standIn: { zone: 'Europe/Lisboa' } },
-      'zone-unknown',
-      'standIn.zone'
-    ],
-    [
-      'a repeat that stands still',
-      { anchor: '2026-03-05', repeat: { n: 0, unit: 'day', count: 2 } },
-      'repeat-step',
-      'repeat.n'
-    ],
-    [
-      'a repeat that never rings',
-      {
-        anchor: '2026-03-07',
-        closedDay: 'skip',
-        calendar: MON_FRI,
-        repeat: { n: 1, unit: 'week', count: 2 }
-      },
-      'repeat-endless',
-      'repeat'
-    ],
-    ['an age without its moment', { anchor: '2026-03-05', ask: 'overdue' }, 'field-needed', 'at'],
-    [
-      'a renewal without a rhythm',
-      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05' },
-      'field-needed',
-      'rhythm'
-    ],
-    [
-      'a rhythm in hours',
-      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05', rhythm: { n: 1, unit: 'hour' } },
-      'rhythm-unit',
-      'rhythm.unit'
-    ],
-    [
-      'a rhythm that is no rule',
-      { anchor: '2026-03-05', ask: 'renew', at: '2026-03-05', rhythm: 'FREQ=OFTEN' },
-      'rrule-format',
-      'rhythm'
-    ],
-    [
-      'a pause that ends before it begins',
-      {
-        anchor: '2026-03-05',
-        ask: 'overdue',
-        at: '2026-03-09T00:00Z',
-        pauses: [{ from: '2026-03-07T00:00Z', to: '2026-03-06T00:00Z' }]
-      },
-      'pause-order',
-      'pauses.0.to'
-    ],
-    [
-      'a week from a date that does not exist',
-      { anchor: '2026-03-05', calendar: { week: {}, weeks: [{ from: '2026-13-01', week: {} }] } },
-      'date-impossible',
-      'calendar.weeks.0.from'
-    ]
-  ])('%s', (_, ringCase, code, field) => {
-    expect(() => answerCase(ringCase)).toThrow(expect.objectContaining({ code, field }));
-  });
-
-  it.each([
-    ['no frequency', 'COUNT=3'],
-    ['a frequency that is none', 'FREQ=FORTNIGHTLY'],
-    ['a part twice', 'FREQ=DAILY;COUNT=1;COUNT=2'],
-    ['COUNT beside UNTIL', 'FREQ=DAILY;COUNT=1;UNTIL=20260101'],
-    ['a 13th month', 'FREQ=YEARLY;BYMONTH=13'],
-    ['day 0', 'FREQ=MONTHLY;BYMONTHDAY=0'],
-    ['a numbered weekday in a week', 'FREQ=WEEKLY;BYDAY=2MO'],
-    ['a week number in a month', 'FREQ=MONTHLY;BYWEEKNO=3'],
-    ['positions of nothing', 'FREQ=DAILY;BYSETPOS=1'],
-    ['UNTIL on 30 February', 'FREQ=DAILY;UNTIL=20260230'],
-    ['SKIP without a scale', 'FREQ=MONTHLY;SKIP=BACKWARD'],
-    ['no step', 'FREQ=DAILY;INTERVAL=0'],
-    ['something else', 'every second Tuesday']
-  ])('a recurrence rule with %s', (_, rrule) => {
-    expect(() => expandCase({ rrule, start: '2026-01-01' })).toThrow(
-      expect.objectContaining({ code: 'rrule-format', field: 'rrule' })
-    );
-  });
-
-  it('of rules that never produce a date end, and one every second goes on', () => {
-    expect(expandCase({ rrule: 'FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30', start: '2026-01-01' })).toEqual({
-      occurrences: []
-    });
-    expect(expandCase({ rrule: 'FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=30', start: '2026-01-01' })).toEqual({
-      occurrences: []
-    });
-    expect(() => expandCase({ rrule: 'FREQ=MINUTELY;INTERVAL=2;BYMINUTE=1', start: '2026-01-01' })).toThrow(
-      expect.objectContaining({ code: 'rrule-barren', field: 'rrule' })
-    );
-    expect(expandCase({ rrule: 'FREQ=SECONDLY', start: '2026-01-01' }).occurrences).toHaveLength(1_000);
   });
 });

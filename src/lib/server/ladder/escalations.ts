@@ -197,7 +197,7 @@ export class Escalations {
         promised === null
           ? null
           : { who: facts.people.get(said!.personId)?.name ?? '', day: shortDay(parseDay(promised), today) },
-      mayAcknowledge: sight === null || mayEdit(record, sight, this.#stores)
+      mayAcknowledge: sight === null || mayEdit(record, sight, { stores: this.#stores })
     };
   }
 

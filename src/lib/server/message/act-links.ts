@@ -267,7 +267,7 @@ export class ActLinks {
   /** The message may be older than what its reader may do. */
   #mayEdit(task: Task, personId: number): void {
     const sight = sightOf(this.#stores.people.byId(personId)!, this.#stores);
-    if (!mayEdit(task, sight, this.#stores)) throw new CodedError('task-not-yours');
+    if (!mayEdit(task, sight, { stores: this.#stores })) throw new CodedError('task-not-yours');
   }
 
   #question(notice: NoticeRecord | null) {

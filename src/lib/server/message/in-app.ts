@@ -40,3 +40,12 @@ function wordsOf({ text, link }: InAppMessage): string {
   const words = (link === '' ? text : text.replace(link, '')).trim();
   return words.length > LONGEST_WORDS ? `${words.slice(0, LONGEST_WORDS).trimEnd()}…` : words;
 }
+
+/** One was looked at, or all of them. @param messageId null for all */
+export function seeBehindBell(
+  { work, stores, clock }: Workspace,
+  personId: number,
+  messageId: number | null
+): void {
+  work.run(() => stores.inApp.see(personId, messageId, clock.now()));
+}

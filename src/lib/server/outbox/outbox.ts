@@ -87,6 +87,17 @@ export class Outbox {
     for (const one of stopped) if (one.status === 'rejected') this.#onFault(one.reason);
   }
 
+  /** What waits to be tried again is tried at once: the other side is well again. */
+  hurry(): void {
+    this.#work.run(() => this.#stores.outbox.hurry(this.#clock.machine.now()));
+    this.wake();
+  }
+
+  /** Somebody says that an address works: what came back from it counts no more. */
+  worksAgain(address: string): void {
+    this.#work.run(() => this.#stores.deadEnds.worksAgain(address));
+  }
+
   /** Something was queued: looks soon. */
   wake(): void {
     for (const lane of this.#lanes.values()) lane.wake();

@@ -58,6 +58,12 @@ export class HandOverService {
     this.#effects = effects;
   }
 
+  /** Whoever leaves, with what hangs on them. @throws CodedError `person-gone` */
+  view(personId: number) {
+    const { id, name, managerId, active } = this.#need(personId);
+    return { held: this.heldBy(id), person: { id, name, managerId, active } };
+  }
+
   /** @throws CodedError `person-gone` */
   heldBy(personId: number): HeldBy {
     const person = this.#need(personId);

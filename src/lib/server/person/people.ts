@@ -1,4 +1,5 @@
 import { leaveSpans } from '../../core/calendar/leave.ts';
+import type { Role } from '../../core/access/deeds.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { ChannelsInput, LeaveInput, MoveInput, PersonInput, QuietInput } from './schema.ts';
 import type { Row } from '../db/row.ts';
@@ -35,6 +36,11 @@ export class PeopleService {
     const id = writer.insert('person', columns(input));
     this.#writeGroups(writer, id, input.groups);
     return id;
+  }
+
+  /** @throws CodedError `person-gone` */
+  roleOf(id: number): Role {
+    return this.#need(id).role;
   }
 
   /**

@@ -223,3 +223,11 @@ function leftViews(app: ChangeServices, left: readonly LeftMessage[], viewer: Vi
 function counted<T, V>(all: readonly T[], view: (one: T) => V): Counted<V> {
   return { count: all.length, listed: all.slice(0, LISTED).map(view) };
 }
+
+/** What of a change is worked out at once; a longer one comes after its page. */
+const MOST_AT_ONCE = 2_000;
+
+/** Whether a change wrote so many rows that working it out takes long. */
+export function isLongChange({ stores }: Pick<Workspace, 'stores'>, id: number): boolean {
+  return stores.touched.count([id]) > MOST_AT_ONCE;
+}

@@ -68,7 +68,7 @@ export class UndoService {
     // Whoever sees all of them may change what they see.
     const asked = sight.all ? taskIds.filter((id) => !seen.has(id)) : taskIds;
     const others = [...tasks.byIds(asked).values()].filter(
-      (task) => !seen.has(task.id) || !mayEdit(task, sight, this.#stores)
+      (task) => !seen.has(task.id) || !mayEdit(task, sight, { stores: this.#stores })
     );
     if (others.length === 0) return;
     const name = others.find(({ id }) => seen.has(id))?.name ?? 'a task that you do not see';

@@ -182,6 +182,14 @@ export class HandRings {
     return this.#commit(actor, `${this.#caption(rule)}${of}`, rule, lead, tasks, taskIds === null);
   }
 
+  /** Rings it for a task on whose page it has a button. @throws CodedError `rule-not-by-hand` */
+  ringOn(actor: Actor, ruleId: number, taskId: number): Committed<Stages> {
+    const facts = this.#stores.tasks.factsOf(taskId);
+    if (!facts || !this.buttonsFor(facts).some((button) => button.ruleId === ruleId))
+      throw new CodedError('rule-not-by-hand');
+    return this.ring(actor, ruleId, [taskId]);
+  }
+
   #caption({ facts: { id, name } }: LiveRule): string {
     return this.buttons().find(({ ruleId }) => ruleId === id)?.caption ?? name;
   }

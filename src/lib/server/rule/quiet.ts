@@ -69,6 +69,13 @@ export class QuietService {
   }
 
   /** Ends a hush now. @throws CodedError `hush-gone` */
+  /** The hush of a task. @throws CodedError `hush-gone` where it is of something else, too */
+  unhushTask(actor: Actor, hushId: number, taskId: number): Committed<void> {
+    const hush = this.#stores.hushes.byId(hushId);
+    if (hush?.of !== 'task' || hush.id !== taskId) throw new CodedError('hush-gone');
+    return this.unhush(actor, hushId);
+  }
+
   unhush(actor: Actor, hushId: number): Committed<void> {
     const hush = this.#stores.hushes.byId(hushId);
     const now = this.#clock.now();
@@ -167,12 +174,12 @@ export class QuietService {
    * @param noticeId the one that was put off
    * @throws CodedError `snooze-gone` where it has come again, or was taken back
    */
-  unsnooze(actor: Actor, noticeId: number): void {
+  unsnooze(actor: Actor, noticeId: number, taskId: number): void {
     const now = this.#clock.now();
     const { notices, journal } = this.#stores;
     const notice = notices.byId(noticeId);
     const again = notice && notices.snoozeOf(notice, actor.personId ?? 0);
-    if (!again) throw new CodedError('snooze-gone');
+    if (!again || notice.taskId !== taskId) throw new CodedError('snooze-gone');
     this.#work.run(() => {
       notices.end(again, 'withdrawn', 'snooze taken back', now);
       notices.unact(noticeId);

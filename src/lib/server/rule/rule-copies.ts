@@ -36,6 +36,11 @@ export class RuleCopies {
     this.#rules = rules;
   }
 
+  /** How often a rule has told, and when it last did. */
+  told(ruleId: number) {
+    return this.#stores.notices.countsOfRule(ruleId);
+  }
+
   /**
    * A rule beside another, as a draft: with another ring time, other people and a name of its own. Its words follow, since days left are
    * computed; its ring times are its own, so what the original has told counts for nothing here.

@@ -8,7 +8,11 @@ import type { Viewer } from '../workspace/viewer.ts';
 const NAMED = 3;
 
 /** For how much of its work a rule that is on cannot be computed; null where it can be for all of it. */
-export function faultsOfRule(stores: Stores, ruleId: number, viewer: Viewer): RuleFaultView | null {
+export function faultsOfRule(
+  { stores }: { stores: Stores },
+  ruleId: number,
+  viewer: Viewer
+): RuleFaultView | null {
   const count = stores.ruleFaults.counts().get(ruleId) ?? 0;
   if (count === 0) return null;
   const first = stores.ruleFaults.ofRule(ruleId, NAMED);

@@ -48,7 +48,7 @@ export function ruleList(app: Services, viewer: Viewer): RuleRowView[] {
       last: counts.last === null ? null : shortMoment(counts.last, zone, zone.dayOf(now)),
       sent: counts.sent,
       failed: counts.failed,
-      faults: faultsOfRule(app.stores, rule.id, viewer)
+      faults: faultsOfRule(app, rule.id, viewer)
     };
   });
 }

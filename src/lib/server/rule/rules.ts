@@ -87,6 +87,16 @@ export class RuleService {
     });
   }
 
+  /** Who looks after a rule; null where nobody does. */
+  keeperName({ keeperId }: { keeperId: number | null }): string | null {
+    return keeperId === null ? null : (this.#stores.people.byId(keeperId)?.name ?? null);
+  }
+
+  /** The groups under which rules stand in the list. */
+  groups(): string[] {
+    return [...new Set(this.#stores.rules.made().map(({ group }) => group))].filter(Boolean);
+  }
+
   /** By what an editor knows that nobody has saved the rule since: its words and its edited version. */
   stamp(id: number): string {
     const opened = this.open(id);

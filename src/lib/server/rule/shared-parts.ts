@@ -88,6 +88,15 @@ export class SharedParts {
     return this.#tellingBy((tell) => tell.subject === subject && tell.body === body);
   }
 
+  /** All of them, each with the rules that use it. */
+  view() {
+    const { readers } = this.#stores;
+    return {
+      lists: readers.lists().map((list) => ({ ...list, uses: this.usesOfReaders(list.id) })),
+      templates: readers.templates().map((one) => ({ ...one, uses: this.usesOfTemplate(one) }))
+    };
+  }
+
   #tellingBy(holds: (tell: Tell) => boolean): { id: number; name: string }[] {
     return this.#stores.rules.made().flatMap((rule) => {
       const versions = [rule.liveVersion, rule.draftVersion].flatMap((version) =>

@@ -57,6 +57,19 @@ function sentenceOf(app: Services, definition: SweepRun['definition']): string {
   return sweepWords(definition, recordNames(app.stores));
 }
 
+/** A sweep as it is edited; null where there is none of that id. */
+export function sweepAsWritten({ stores }: Pick<Workspace, 'stores'>, id: number) {
+  const sweep = stores.sweeps.byId(id);
+  if (!sweep) return null;
+  const { name, description, definition, state } = sweep;
+  return { id, name, description, definition, state };
+}
+
+/** How many tasks stand in the lists. */
+export function standingTasks({ stores }: Pick<Workspace, 'stores'>): number {
+  return stores.tasks.countStanding(null);
+}
+
 /** What became of the newest runs, of one sweep or of all. */
 export function sweepReports(app: Services, sweepId: number | null, zone: Zone): SweepRunRowView[] {
   return app.stores.sweepRuns.newest(sweepId, RUNS_LISTED).map((run) => runRow(app, run, zone));

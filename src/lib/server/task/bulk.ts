@@ -151,7 +151,7 @@ export class BulkService {
   }
 
   #reasonAgainst(task: Task, change: BulkChange, sight: Sight, { personId }: Viewer): string | null {
-    if (!mayEdit(task, sight, this.#stores)) return 'not your task';
+    if (!mayEdit(task, sight, { stores: this.#stores })) return 'not your task';
     if (change.act === 'restore') return task.setAside === null ? 'already in the list' : null;
     if (task.setAside === 'binned') return 'in the bin';
     if (

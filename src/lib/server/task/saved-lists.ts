@@ -15,6 +15,13 @@ export class SavedListService {
     this.#committer = committer;
   }
 
+  /** Those that somebody can choose: their own, and those that everybody has. */
+  of(personId: number) {
+    return this.#stores.savedLists
+      .of(personId)
+      .map(({ personId: keeper, ...list }) => ({ ...list, own: keeper === personId }));
+  }
+
   /**
    * Keeps a way of looking; one of the same name and person is replaced. What everybody reads, its name and the words that it looks for, is a
    * coordinator’s to write.

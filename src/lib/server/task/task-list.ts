@@ -38,6 +38,17 @@ export class TaskListService {
     this.#tower = tower;
   }
 
+  /** Whether there is a task at all, wherever it stands. */
+  any(): boolean {
+    return this.#stores.tasks.count() > 0;
+  }
+
+  /** Of some tasks those that somebody sees, in their order. */
+  seen(ids: readonly number[], sight: Sight): number[] {
+    const seen = this.#stores.tasks.seen(ids, sight);
+    return ids.filter((id) => seen.has(id));
+  }
+
   /** Reads the filter from an address. */
   read(parameters: URLSearchParams): ListQuery {
     return readListQuery(parameters);

@@ -73,7 +73,7 @@ export function taskRows(
       private: task.private,
       setAside: task.setAside,
       asideUntil: asideUntil(task, planner.facts, viewer, nowDay),
-      editable: mayEdit(task, sight, stores),
+      editable: mayEdit(task, sight, { stores }),
       group: null
     };
   });

@@ -75,7 +75,7 @@ export function taskDetail(app: Services, task: Task, viewer: Viewer, sight: Sig
   const now = clock.now();
   const nowDay = zone.dayOf(now);
   const opened: Opened = { app, task, facts: stores.tasks.factsOf(task.id)!, viewer, sight, now, nowDay };
-  const mayChange = mayEdit(task, sight, stores);
+  const mayChange = mayEdit(task, sight, { stores });
   const bells = bellsOf(opened);
   return {
     id: task.id,

@@ -58,6 +58,19 @@ export class TaskService {
     );
   }
 
+  /** One below another, which says where it stands and whose it is. @throws CodedError `task-gone`, `task-no-name`, and as `add` */
+  addSubtask(actor: Actor, parentId: number, name: string, dueDate: string | null): Committed<number> {
+    const parent = this.#stores.tasks.byId(parentId);
+    if (!parent) throw new CodedError('task-gone');
+    if (name === '') throw new CodedError('task-no-name', {}, 'name');
+    const { projectId, sectionId, ownerId, priority } = parent;
+    return this.add(actor, {
+      ...{ name: name.slice(0, 500), description: '', statusId: null, parentId, private: parent.private },
+      ...{ projectId, sectionId, ownerId, priority },
+      ...{ dueDate, dueTime: null, startDate: null, startTime: null }
+    });
+  }
+
   /** Inserts a task inside a change that is under way. */
   insert(writer: ChangeWriter, input: TaskInput, importKey: string | null = null): number {
     const { at, actorId } = writer.head;
@@ -331,7 +344,7 @@ function rhythmColumns(input: TaskInput, due: StoredMoment | null, task: Task | 
 export function mayEdit(
   { id, ownerId, createdBy }: Task,
   { personId, all, reports }: Sight,
-  stores: Stores
+  { stores }: { stores: Stores }
 ): boolean {
   return (
     all ||

@@ -167,7 +167,7 @@ export class TowerService {
         .filter(({ state }) => state === 'faulty')
         .map(({ id, name, fault }) => ({ id, name, fault: fault ?? '' })),
       uncomputed: this.#stores.rules.made().flatMap(({ id, name }) => {
-        const fault = faultsOfRule(this.#stores, id, viewer);
+        const fault = faultsOfRule({ stores: this.#stores }, id, viewer);
         return fault ? [{ id, name, fault }] : [];
       }),
       failing: this.#stores.deliveries.failing(20),

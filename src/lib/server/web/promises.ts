@@ -23,7 +23,7 @@ export function acknowledgeHere(
   const { app } = event.locals;
   const task = app.stores.tasks.byId(taskId);
   if (!task || !app.stores.tasks.seen([taskId], sight).has(taskId)) throw new CodedError('task-gone');
-  if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
+  if (!mayEdit(task, sight, app)) throw new CodedError('task-not-yours');
   const facts = app.source.facts.people.get(person.id);
   if (!facts) throw new CodedError('person-gone');
   const promised = form.get('seen') === 'only' ? null : String(form.get('promised') ?? '');

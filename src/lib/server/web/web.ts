@@ -29,6 +29,15 @@ export function seenTask(event: Pick<RequestEvent, 'locals'>, id: number): Task 
   return task && tasks.seen([id], sight).has(id) ? task : error(404, { message: errorSentence('task-gone') });
 }
 
+/** The same for whoever wants to change it. @throws CodedError `task-gone` or `task-not-yours` */
+export function checkEditable(event: Pick<RequestEvent, 'locals'>, id: number): void {
+  const { sight } = signedIn(event);
+  const { stores } = event.locals.app;
+  const task = stores.tasks.byId(id);
+  if (!task || !stores.tasks.seen([id], sight).has(id)) throw new CodedError('task-gone');
+  if (!mayEdit(task, sight, { stores })) throw new CodedError('task-not-yours');
+}
+
 /**
  * Another task that is named in what was sent: one that the person does not see is not there.
  * @throws CodedError `task-gone`
@@ -52,7 +61,7 @@ export function checkParent(event: Pick<RequestEvent, 'locals'>, parentId: numbe
   checkNamedTask(event, parentId, 'parentId');
   const { stores } = event.locals.app;
   const parent = parentId == null ? null : stores.tasks.byId(parentId);
-  if (parent && !mayEdit(parent, signedIn(event).sight, stores))
+  if (parent && !mayEdit(parent, signedIn(event).sight, { stores }))
     throw new CodedError('parent-not-yours', {}, 'parentId');
 }
 

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { behindBell } from '$lib/server/message/in-app.ts';
+import { behindBell, seeBehindBell } from '$lib/server/message/in-app.ts';
 import { answerJson, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -16,7 +16,7 @@ export const POST: RequestHandler = async (event) => {
   return answerJson(async () => {
     const { id } = await jsonParts(event.request);
     const which = typeof id === 'number' && Number.isInteger(id) ? id : null;
-    app.work.run(() => app.stores.inApp.see(person.id, which, app.clock.now()));
+    seeBehindBell(app, person.id, which);
     return behindBell(app, person.id, zone);
   });
 };

@@ -1,3 +1,4 @@
+import { moveClock } from '$lib/server/workspace/move-clock.ts';
 import { many } from '$lib/core/many.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { MS_PER_DAY, parseDay } from '$lib/core/time/day.ts';
@@ -25,11 +26,9 @@ export const POST: RequestHandler = (event) =>
       app.engine.wake();
       return { message: input.running ? 'Clock started.' : 'Clock stopped.' };
     }
-    const mark = app.stores.since.mark();
     const to = target(app, input, zone);
     if (to === null) return { message: 'No bell is planned. The clock was not moved.' };
-    await app.engine.moveClock(to);
-    const sent = app.stores.since.arrived(mark);
+    const sent = await moveClock(app, to);
     return {
       message: `Clock moved to ${shortMoment(to, zone)}. ${many(sent, 'message')} sent.`
     };

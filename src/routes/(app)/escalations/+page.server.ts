@@ -1,3 +1,4 @@
+import { activePeople } from '$lib/server/workspace/choices.ts';
 import { formatDay } from '$lib/core/time/day.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import type { EscalationFilter } from '$lib/server/ladder/escalations.ts';
@@ -24,10 +25,7 @@ export const load: PageServerLoad = async (event) => {
   const facts = app.source.facts.people.get(person.id);
   return {
     ...(await app.later.view('escalations', person.id, filter)),
-    people: app.stores.people
-      .all()
-      .filter(({ active }) => active)
-      .map(({ id, name }) => ({ id, name })),
+    people: activePeople(app),
     makesRules: may('make rules'),
     today: formatDay(today),
     nextDay: formatDay(facts ? nextWorkingDay(facts, today) : today + 1),

@@ -1,3 +1,4 @@
+import { activePeople } from '$lib/server/workspace/choices.ts';
 import { error } from '@sveltejs/kit';
 import { channelNamed, isLeaving } from '$lib/core/channel/channels.ts';
 import { POST_ROOM_PAGE, postRoomPage } from '$lib/server/message/post-room-views.ts';
@@ -11,10 +12,7 @@ export const load: PageServerLoad = async (event) => {
   const { app } = event.locals;
   if (!app.postRoom.exists) error(404, 'No Post room here. Real messages are sent.');
   const asked = event.url.searchParams;
-  const people = app.stores.people
-    .all()
-    .filter(({ active }) => active)
-    .map(({ id, name }) => ({ id, name }));
+  const people = activePeople(app);
   const readerId = Number(asked.get('reader'));
   const query = {
     channel: channelNamed(asked.get('channel')),
@@ -33,8 +31,7 @@ export const actions: Actions = {
     const known = faultsOf(channel).find((one) => one === form.get('fault'));
     if (known) await locals.app.postRoom.setFault(known, channel);
     if (known === 'none') {
-      locals.app.stores.outbox.hurry(locals.app.clock.machine.now());
-      locals.app.outbox.wake();
+      locals.app.outbox.hurry();
     }
   }
 };

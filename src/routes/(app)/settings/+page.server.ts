@@ -1,3 +1,5 @@
+import { settingsView } from '$lib/server/settings/settings-views.ts';
+import { calendarChoices } from '$lib/server/workspace/choices.ts';
 import { many } from '$lib/core/many.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
@@ -9,32 +11,14 @@ import { zoneChoices } from '$lib/server/person/zone-choices.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = (event) => {
-  const { app } = event.locals;
-  const use = app.stores.projects.statusUse();
-  const kinds = new Map(app.stores.fields.all().map(({ id, kind }) => [id, kind]));
-  // What is taken out first says which rules it would silence.
-  const names = (rules: readonly { name: string }[]) => rules.map(({ name }) => `“${name}”`).join(', ');
-  return {
-    settings: app.stores.settings.workspace()!,
-    calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
-    zones: zoneChoices(app.clock.now()),
-    statuses: app.stores.projects.statuses().map((status) => ({
-      ...status,
-      tasks: use.get(status.id) ?? 0,
-      namedBy: names(app.watchman.namedBy({ status: (id) => id !== status.id }))
-    })),
-    phases: PHASES,
-    fields: app.stores.fields.all().map((field) => ({
-      ...field,
-      namedBy: names(
-        app.watchman.namedBy({ field: (id) => (id === field.id ? null : (kinds.get(id) ?? null)) })
-      )
-    })),
-    channels: app.channelSettings.view().now,
-    demo: app.options.demo
-  };
-};
+export const load: PageServerLoad = ({ locals: { app } }) => ({
+  ...settingsView(app),
+  calendars: calendarChoices(app),
+  zones: zoneChoices(app.clock.now()),
+  phases: PHASES,
+  channels: app.channelSettings.view().now,
+  demo: app.options.demo
+});
 
 export const actions: Actions = {
   save: async (event) => {

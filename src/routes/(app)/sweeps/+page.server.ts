@@ -1,7 +1,7 @@
 import { SWEEP_ACTS } from '$lib/core/sweep/model.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { sweepBars, sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
+import { standingTasks, sweepBars, sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import { orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -14,7 +14,7 @@ export const load: PageServerLoad = (event) => {
     sweeps: sweepList(app, zone),
     reports: sweepReports(app, null, zone),
     bars: sweepBars(app, zone),
-    listed: app.stores.tasks.countStanding(null),
+    listed: standingTasks(app),
     place: placeOfZone(zone.name)
   };
 };

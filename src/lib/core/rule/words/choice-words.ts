@@ -58,7 +58,7 @@ export const CLOSED_DAY_CHOICES: Words<ClosedDayRule> = {
   nearest: 'the nearest working day',
   'later-in-month': 'the working day after, in the same month',
   'earlier-in-month': 'the working day before, in the same month',
-  'as-is': 'on that day all the same',
+  'as-is': 'on that day anyway',
   skip: 'not at all'
 };
 
@@ -138,8 +138,8 @@ export const QUIET_CHOICES: Readonly<Record<keyof Stop['quiet'], CaseChoices<Qui
   acknowledged: {
     when: 'while it is acknowledged',
     options: {
-      overdue: 'whoever did so gets no overdue notice',
-      everything: 'whoever did so gets nothing of this rule',
+      overdue: 'the person who did so gets no overdue notice',
+      everything: 'the person who did so gets nothing of this rule',
       nothing: 'everybody is told'
     }
   },

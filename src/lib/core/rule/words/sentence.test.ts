@@ -30,7 +30,7 @@ describe('the whole sentence of a rule', () => {
       'Open tasks in Permit renewals with high or pressing priority · 5 working days and 1 working day before the due date, ' +
         '09:00 where the recipient is (on a closed day the working day before); 1 hour before the due time · tell the owner ' +
         '(only in their working hours; on leave: tell their stand-in, or their manager, or wait; one message per person) · ' +
-        'if too late: ring, marked as a late bell · while it is acknowledged: whoever did so gets no overdue notice · ' +
+        'if too late: ring, marked as a late bell · while it is acknowledged: the person who did so gets no overdue notice · ' +
         'while it is stuck on others: its owners get no overdue notice'
     );
     expect(shortSentence(definition, NAMES)).toBe(

@@ -1,6 +1,6 @@
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
-import { partsOfDay } from '$lib/core/time/day.ts';
+import { calendarView } from '$lib/server/calendar/calendar-views.ts';
 import { calendarSchema } from '$lib/server/calendar/schema.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { signedIn } from '$lib/server/web/web.ts';
@@ -9,14 +9,10 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = (event) => {
   const { zone, may } = signedIn(event);
   const { app } = event.locals;
-  const calendar = app.stores.calendars.byId(Number(event.params.id));
-  if (!calendar) error(404, errorSentence('calendar-gone'));
-  const { id, name, week, weeks, days } = calendar;
+  const calendar =
+    calendarView(app, Number(event.params.id), zone) ?? error(404, errorSentence('calendar-gone'));
   return {
-    id,
-    saved: { name, week, weeks, days },
-    usedBy: app.stores.calendars.usedBy(id),
-    year: partsOfDay(zone.dayOf(app.clock.now())).year,
+    ...calendar,
     countries: may('keep calendars') ? app.calendars.countries() : [],
     mayKeep: may('keep calendars')
   };

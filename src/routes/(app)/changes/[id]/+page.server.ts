@@ -2,14 +2,10 @@ import { many } from '$lib/core/many.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError, errorSentence } from '$lib/core/errors.ts';
 import { stampOf } from '$lib/server/effect/stamp.ts';
-import { changeView } from '$lib/server/record/change-views.ts';
-import type { Container } from '$lib/server/container.ts';
+import { changeView, isLongChange } from '$lib/server/record/change-views.ts';
 import { undoneWords } from '$lib/server/record/undone-words.ts';
 import { signedIn, undoerOf } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
-
-/** A change that wrote more rows comes after its page. */
-const MOST_AT_ONCE = 2_000;
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
@@ -17,15 +13,12 @@ export const load: PageServerLoad = (event) => {
   const { viewer, person, may } = signedIn(event);
   const id = Number(event.params.id);
   const page = { id, readsJournal: may('watch the whole team') };
-  if (isLong(app, id)) return { ...page, change: null, later: app.later.view('change', person.id, { id }) };
+  if (isLongChange(app, id))
+    return { ...page, change: null, later: app.later.view('change', person.id, { id }) };
   const change = changeView(app, id, viewer, undoerOf(event));
   if (!change) error(404, errorSentence('change-gone'));
   return { ...page, change, later: null };
 };
-
-function isLong({ stores }: Container, id: number): boolean {
-  return stores.touched.count([id]) > MOST_AT_ONCE;
-}
 
 async function doing(event: RequestEvent, work: () => string | Promise<string>) {
   try {
@@ -53,7 +46,7 @@ export const actions: Actions = {
       const { app } = event.locals;
       const { actor, person, viewer } = signedIn(event);
       const id = Number(event.params.id);
-      const change = isLong(app, id)
+      const change = isLongChange(app, id)
         ? await app.later.view('change', person.id, { id })
         : changeView(app, id, viewer, undoerOf(event));
       if (!change?.undone) throw new CodedError('nobody-to-tell');

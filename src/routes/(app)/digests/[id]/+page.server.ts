@@ -1,13 +1,11 @@
-import { listChoices } from '$lib/server/rule/list-choices.ts';
 import { error } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
-import { digestReaders } from '$lib/core/digest/readers.ts';
 import { formatDay } from '$lib/core/time/day.ts';
 import { clockTime } from '$lib/core/time/format.ts';
-import { placeOfZone, zoneNames } from '$lib/core/time/zone-names.ts';
+import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { digestSchema } from '$lib/server/digest/schema.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
-import { digestList, digestRuns } from '$lib/server/digest/digest-views.ts';
+import { digestView } from '$lib/server/digest/digest-view.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import { orFail, parsed } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -15,31 +13,16 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
   const { app } = event.locals;
-  const { zone, person } = signedIn(event);
-  const id = Number(event.params.id);
-  const digest = app.stores.digests.byId(id) ?? error(404, { message: errorSentence('digest-gone') });
+  const { zone, person, sight } = signedIn(event);
   const now = app.clock.now();
-  const named = (one: { id: number; name: string }) => ({ id: one.id, name: one.name });
+  const view =
+    digestView(app, Number(event.params.id), { zone, sight }) ??
+    error(404, { message: errorSentence('digest-gone') });
   return {
-    digest: { id, name: digest.name, description: digest.description, definition: digest.definition },
-    row: digestList(app, zone).find((row) => row.id === id)!,
-    runs: digestRuns(app, id, zone),
-    readers: digestReaders(digest.definition, app.source.facts, digest.keeperId).map(named),
+    ...view,
     me: person.id,
     place: placeOfZone(zone.name),
-    now: { date: formatDay(zone.dayOf(now)), time: clockTime(now, zone) },
-    choices: {
-      people: app.stores.people
-        .all()
-        .filter(({ active, erased }) => active && !erased)
-        .map(named),
-      groups: app.stores.people.groups().map(named),
-      readers: app.stores.readers.lists().map(named),
-      projects: app.stores.projects.all().map(named),
-      lists: listChoices(app, person.id),
-      tags: app.stores.taskParts.allTags(signedIn(event).sight),
-      zones: zoneNames()
-    }
+    now: { date: formatDay(zone.dayOf(now)), time: clockTime(now, zone) }
   };
 };
 

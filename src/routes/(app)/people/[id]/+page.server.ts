@@ -50,7 +50,7 @@ export const actions: Actions = {
       const { input, values } = await readPersonForm(event.request);
       if (!input.ok) return failed('basics', input.errors, values);
       return act('basics', values, () => {
-        const role = may('give access') ? input.value.role : event.locals.app.stores.people.byId(id)!.role;
+        const role = may('give access') ? input.value.role : people.roleOf(id);
         const { changeId } = people.edit(actor, id, { ...input.value, role });
         return { done: `${input.value.name} was saved.`, changeId };
       });

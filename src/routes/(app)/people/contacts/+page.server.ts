@@ -1,8 +1,7 @@
+import { contactList, missingTask } from '$lib/server/person/contact-views.ts';
+import { projectChoices } from '$lib/server/workspace/choices.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
-import { clockTime } from '$lib/core/time/format.ts';
-import { placeOfZone } from '$lib/core/time/zone-names.ts';
-import { zoneNamed } from '$lib/core/time/zone.ts';
 import { read } from '$lib/server/input/fields.ts';
 import { contactSchema } from '$lib/server/person/schema.ts';
 import { zoneChoices } from '$lib/server/person/zone-choices.ts';
@@ -13,35 +12,13 @@ export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
   const { sight, person } = signedIn(event);
   const { app } = event.locals;
-  const now = app.clock.now();
-  const links = app.stores.contacts.links();
-  const tasks = new Map(
-    links.flatMap(({ taskId }) => {
-      const task = taskId === null ? null : app.stores.tasks.byId(taskId);
-      return task && app.stores.tasks.seen([task.id], sight).has(task.id) ? [[task.id, task.name]] : [];
-    })
-  );
-  const projects = app.stores.projects.all().map(({ id, name }) => ({ id, name }));
-  const contacts = app.stores.contacts.all().map((contact) => {
-    const own = links.filter(({ contactId }) => contactId === contact.id);
-    return {
-      ...contact,
-      email: contact.email ?? '',
-      phone: contact.phone ?? '',
-      place: placeOfZone(contact.zone),
-      time: clockTime(now, zoneNamed(contact.zone)),
-      projectIds: own.flatMap(({ projectId }) => projectId ?? []),
-      tasks: own.flatMap(({ taskId }) =>
-        taskId !== null && tasks.has(taskId) ? [{ id: taskId, name: tasks.get(taskId)! }] : []
-      )
-    };
-  });
+  const contacts = contactList(app, sight);
   const chosen = Number(event.url.searchParams.get('contact'));
   return {
     contacts,
     chosen: contacts.find(({ id }) => id === chosen) ?? null,
-    projects,
-    zones: zoneChoices(now),
+    projects: projectChoices(app),
+    zones: zoneChoices(app.clock.now()),
     zone: person.zone
   };
 };
@@ -56,7 +33,7 @@ export const actions: Actions = {
     const given = { ...values, projectIds, taskIds };
     const input = read(contactSchema, given);
     if (!input.ok) return fail(400, { given: { ...values, projectIds }, errors: input.errors });
-    const missing = input.value.taskIds.find((id) => event.locals.app.stores.tasks.byId(id) === null);
+    const missing = missingTask(event.locals.app, input.value.taskIds);
     if (missing !== undefined)
       return fail(400, {
         given: { ...values, projectIds },

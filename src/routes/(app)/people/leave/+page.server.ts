@@ -1,3 +1,4 @@
+import { activePeople } from '$lib/server/workspace/choices.ts';
 import { many } from '$lib/core/many.ts';
 import { fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
@@ -9,10 +10,7 @@ import type { Actions, PageServerLoad } from './$types';
 const MOST_BYTES = 2 ** 20;
 
 export const load: PageServerLoad = ({ locals }) => ({
-  people: locals.app.stores.people
-    .all()
-    .filter(({ active }) => active)
-    .map(({ id, name }) => ({ id, name }))
+  people: activePeople(locals.app)
 });
 
 export const actions: Actions = {

@@ -1,3 +1,4 @@
+import { activePeople, calendarChoices } from '$lib/server/workspace/choices.ts';
 import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { errorSentence } from '$lib/core/errors.ts';
 import { read } from '$lib/server/input/fields.ts';
@@ -22,11 +23,8 @@ export const load: PageServerLoad = (event) => {
     hush: hushView(event, 'project', project.row.id),
     hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('project')) : [],
     zones: zoneChoices(app.clock.now()),
-    calendars: app.stores.calendars.all().map(({ id, name }) => ({ id, name })),
-    people: app.stores.people
-      .all()
-      .filter(({ active }) => active)
-      .map(({ id, name }) => ({ id, name }))
+    calendars: calendarChoices(app),
+    people: activePeople(app)
   };
 };
 

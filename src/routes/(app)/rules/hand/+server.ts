@@ -31,13 +31,12 @@ export const POST: RequestHandler = (event) =>
   answerJson(async () => {
     const { person, viewer, sight } = signedIn(event);
     const { rule, project, ids, query, preview, stamp } = readOrRefuse(schema, await jsonOf(event.request));
-    const { longActs, taskLists, stores } = event.locals.app;
+    const { longActs, taskLists } = event.locals.app;
     // What a project holds is looked at whole: the rule says which of it, open work unless it says otherwise.
     const address = project === null ? query : `project=${project}&show=all`;
     const asked =
       ids ?? taskLists.ids(taskLists.read(new URLSearchParams(address)), viewer, sight, MOST_ASKED);
-    const seen = stores.tasks.seen(asked, sight);
-    const taskIds = asked.filter((one) => seen.has(one));
+    const taskIds = taskLists.seen(asked, sight);
     const act = { act: 'by hand' as const, ruleId: rule, taskIds };
     if (preview) return answerLook(event, act);
     const { changeId, result } = await longActs.do(person.id, act, stamp);

@@ -16,10 +16,7 @@ export const load: PageServerLoad = (event) => {
   const { viewer } = signedIn(event);
   const { app } = event.locals;
   return {
-    lists: app.stores.readers.lists().map((list) => ({ ...list, uses: app.shared.usesOfReaders(list.id) })),
-    templates: app.stores.readers
-      .templates()
-      .map((template) => ({ ...template, uses: app.shared.usesOfTemplate(template) })),
+    ...app.shared.view(),
     choices: ruleChoices(app, 0, viewer)
   };
 };

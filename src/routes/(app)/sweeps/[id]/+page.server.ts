@@ -4,7 +4,7 @@ import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { sweepSchema } from '$lib/server/sweep/schema.ts';
 import { ruleChoices } from '$lib/server/rule/rule-choices.ts';
-import { sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
+import { sweepAsWritten, sweepList, sweepReports } from '$lib/server/sweep/sweep-views.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import { orFail, parsed } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -14,10 +14,9 @@ export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   const { zone, viewer } = signedIn(event);
   const id = Number(event.params.id);
-  const sweep = app.stores.sweeps.byId(id) ?? error(404, { message: errorSentence('sweep-gone') });
-  const { name, description, definition, state } = sweep;
+  const sweep = sweepAsWritten(app, id) ?? error(404, { message: errorSentence('sweep-gone') });
   return {
-    sweep: { id, name, description, definition, state },
+    sweep,
     row: sweepList(app, zone).find((row) => row.id === id)!,
     runs: sweepReports(app, id, zone),
     choices: ruleChoices(app, 0, viewer),

@@ -16,11 +16,8 @@ export const load: LayoutServerLoad = (event) => {
     columns: query.shape === 'columns' ? columnsView(app, query, viewer, sight) : null,
     days: query.shape === 'days' ? daysView(app, query, searchParams.get('month'), viewer, sight) : null,
     ...lists.totals(query.shape === 'rows' ? query : { ...query, group: null }, viewer, sight),
-    saved: app.stores.savedLists.of(person.id).map(({ personId, ...list }) => ({
-      ...list,
-      own: personId === person.id
-    })),
-    any: app.stores.tasks.count() > 0,
+    saved: app.savedLists.of(person.id),
+    any: lists.any(),
     choices: taskChoices(app, sight),
     hand: may('make rules') ? app.handRings.buttons().filter(({ places }) => places.includes('list')) : [],
     me: person.id,

@@ -1,3 +1,4 @@
+import { activePeople } from '$lib/server/workspace/choices.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/input/fields.ts';
@@ -10,16 +11,7 @@ export const load: PageServerLoad = (event) => {
   const { app } = event.locals;
   const id = Number(event.params.id);
   try {
-    const held = app.handOver.heldBy(id);
-    const { name, managerId, active } = app.stores.people.byId(id)!;
-    return {
-      held,
-      person: { id, name, managerId, active },
-      heirs: app.stores.people
-        .all()
-        .filter((one) => one.active && one.id !== id)
-        .map((one) => ({ id: one.id, name: one.name }))
-    };
+    return { ...app.handOver.view(id), heirs: activePeople(app).filter((one) => one.id !== id) };
   } catch (failure) {
     if (failure instanceof CodedError) error(404, failure.message);
     throw failure;

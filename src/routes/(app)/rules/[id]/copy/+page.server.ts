@@ -28,7 +28,7 @@ export const load: PageServerLoad = (event) => {
     lead: lead ? { n: lead.n, unit: lead.unit } : null,
     tells: tell !== undefined,
     to: tell?.to[0] ?? { who: 'owner' },
-    told: app.stores.notices.countsOfRule(id),
+    told: app.ruleCopies.told(id),
     people: choices.people,
     words: app.ruleCopies.toldBy(id)
   };

@@ -7,7 +7,7 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
   const { viewer } = signedIn(event);
-  const rule = event.locals.app.stores.rules.byId(Number(event.params.id));
-  if (rule?.kind !== 'rule') error(404, errorSentence('rule-gone'));
+  const rule = event.locals.app.rules.open(Number(event.params.id))?.rule;
+  if (!rule) error(404, errorSentence('rule-gone'));
   return { rule: { id: rule.id, name: rule.name }, ...runsOfRule(event.locals.app, rule.id, viewer) };
 };

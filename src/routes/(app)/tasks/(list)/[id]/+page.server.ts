@@ -22,9 +22,8 @@ import { taskDetail } from '$lib/server/task/task-views.ts';
 import { lostWords } from '$lib/server/task/lost-words.ts';
 import { minutesOf } from '$lib/server/task/minutes.ts';
 import { parkedWords } from '$lib/server/task/task-views.ts';
-import { mayEdit } from '$lib/server/task/tasks.ts';
 import { acknowledgeHere, answerPromiseHere } from '$lib/server/web/promises.ts';
-import { checkNamedTask, checkParent, seenTask, signedIn } from '$lib/server/web/web.ts';
+import { checkEditable, checkNamedTask, checkParent, seenTask, signedIn } from '$lib/server/web/web.ts';
 import { idOf, orFail, readTaskForm } from '$lib/server/web/forms.ts';
 import type { Done } from '$lib/ui/form/submit.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -40,13 +39,9 @@ type Event = RequestEvent<{ id: string }>;
 
 /** Somebody who may change the task that an act is about; a removed task meanwhile is told by the act itself. */
 function editor(event: Event): { actor: Actor; id: number } {
-  const { actor, sight } = signedIn(event);
   const id = Number(event.params.id);
-  const { stores } = event.locals.app;
-  const task = stores.tasks.byId(id);
-  if (!task || !stores.tasks.seen([id], sight).has(id)) throw new CodedError('task-gone');
-  if (!mayEdit(task, sight, stores)) throw new CodedError('task-not-yours');
-  return { actor, id };
+  checkEditable(event, id);
+  return { actor: signedIn(event).actor, id };
 }
 
 /** What was made, with what was done in words where that hangs on it. */
@@ -203,25 +198,8 @@ export const actions: Actions = {
   subtask: act(
     'Subtask added.',
     ({ locals }, actor, id, form) => {
-      const { app } = locals;
-      const parent = app.stores.tasks.byId(id)!;
       const name = String(form.get('name') ?? '').trim();
-      if (name === '') throw new CodedError('task-no-name', {}, 'name');
-      return app.tasks.add(actor, {
-        name: name.slice(0, 500),
-        description: '',
-        projectId: parent.projectId,
-        sectionId: parent.sectionId,
-        ownerId: parent.ownerId,
-        statusId: null,
-        priority: parent.priority,
-        dueDate: String(form.get('due') ?? '') || null,
-        dueTime: null,
-        startDate: null,
-        startTime: null,
-        private: parent.private,
-        parentId: id
-      });
+      return locals.app.tasks.addSubtask(actor, id, name, String(form.get('due') ?? '') || null);
     },
     'subtask'
   ),
@@ -231,7 +209,7 @@ export const actions: Actions = {
       const { app } = event.locals;
       const { reviewDate } = checked<ParkInput>(read(parkSchema, { reviewDate: form.get('reviewDate') }));
       const { changeId } = app.taskActs.park(actor, id, reviewDate);
-      const words = parkedWords(app, app.stores.tasks.byId(id)!, signedIn(event).viewer);
+      const words = parkedWords(app, seenTask(event, id), signedIn(event).viewer);
       return { changeId, done: `Parked. ${words ?? ''}` };
     },
     'park'
@@ -256,20 +234,14 @@ export const actions: Actions = {
   unhush: act(
     'Hush ended.',
     ({ locals }, actor, id, form) => {
-      const hush = locals.app.stores.hushes.byId(idOf(form, 'hush') ?? 0);
-      if (hush?.of !== 'task' || hush.id !== id) throw new CodedError('hush-gone');
-      return locals.app.quiet.unhush(actor, hush.hushId);
+      return locals.app.quiet.unhushTask(actor, idOf(form, 'hush') ?? 0, id);
     },
     'quiet'
   ),
   ring: act(
     'Rung by hand.',
     ({ locals }, actor, id, form) => {
-      const facts = locals.app.stores.tasks.factsOf(id)!;
-      const ruleId = idOf(form, 'rule') ?? 0;
-      if (!locals.app.handRings.buttonsFor(facts).some((button) => button.ruleId === ruleId))
-        throw new CodedError('rule-not-by-hand');
-      return locals.app.handRings.ring(actor, ruleId, [id]);
+      return locals.app.handRings.ringOn(actor, idOf(form, 'rule') ?? 0, id);
     },
     'quiet'
   ),

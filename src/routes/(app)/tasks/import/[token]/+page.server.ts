@@ -1,3 +1,4 @@
+import { namesById } from '$lib/server/workspace/choices.ts';
 import { many, agree } from '$lib/core/many.ts';
 import { error, fail } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
@@ -17,8 +18,8 @@ export const load: PageServerLoad = async (event) => {
   try {
     const review = await app.imports.review(event.params.token, person.id);
     const labels = new Map(COLUMN_NAMES.map((name) => [name, COLUMNS[name].label]));
-    const people = new Map(app.stores.people.all().map(({ id, name }) => [id, name]));
-    const projects = new Map(app.stores.projects.all().map(({ id, name }) => [id, name]));
+    const people = namesById(app, 'people');
+    const projects = namesById(app, 'projects');
     return {
       review: {
         ...review,

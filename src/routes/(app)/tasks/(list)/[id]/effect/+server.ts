@@ -11,7 +11,7 @@ export const POST: RequestHandler = (event) => {
   return answerJson(async () => {
     const { actor, viewer, sight } = signedIn(event);
     const { app } = event.locals;
-    if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
+    if (!mayEdit(task, sight, app)) throw new CodedError('task-not-yours');
     const input = readOrRefuse(taskPatchSchema, await jsonOf(event.request));
     const edit = () => void app.tasks.edit(actor, task.id, input, { base: null, withSubtasks: true });
     return app.effects.ofAct([task.id], edit, viewer);

@@ -12,7 +12,7 @@ export const POST: RequestHandler = (event) => {
   return answerJson(async () => {
     const { actor, sight } = signedIn(event);
     const { app } = event.locals;
-    if (!mayEdit(task, sight, app.stores)) throw new CodedError('task-not-yours');
+    if (!mayEdit(task, sight, app)) throw new CodedError('task-not-yours');
     const body = await jsonParts(event.request);
     const input = readOrRefuse(taskPatchSchema, body.patch ?? {});
     checkParent(event, input.parentId);

@@ -1,4 +1,3 @@
-import { CodedError } from '$lib/core/errors.ts';
 import { answerJson, jsonParts, seenTask, signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 
@@ -10,8 +9,7 @@ export const POST: RequestHandler = (event) => {
     const { app } = event.locals;
     const { notice } = await jsonParts(event.request);
     const id = Number.isSafeInteger(notice) ? (notice as number) : 0;
-    if (app.stores.notices.byId(id)?.taskId !== task.id) throw new CodedError('snooze-gone');
-    app.quiet.unsnooze(actor, id);
+    app.quiet.unsnooze(actor, id, task.id);
     return { message: 'Snooze ended: not sent again.' };
   });
 };
