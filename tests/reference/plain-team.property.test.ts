@@ -14,7 +14,10 @@ import {
   taskInput,
   type TestWorkspace
 } from '../support/workspace.ts';
-import { PlainTeam, type Act, type Level, type Person } from './plain-team.ts';
+import type { Level } from './plain-ladder.ts';
+import type { Person } from './plain-people.ts';
+import type { Act } from './plain-acts.ts';
+import { PlainTeam } from './plain-team.ts';
 import { drawn } from '../support/drawn.ts';
 
 /**
@@ -226,7 +229,7 @@ function doIt(
       return wished;
     case 'acknowledge': {
       const facts = container.source.facts.people.get(people[walk.owner]!)!;
-      const day = walk.dayOf(walk.owner, walk.now);
+      const day = walk.today;
       const promised = wished.on === null ? null : day + wished.on;
       const actor = { personId: facts.id, source: 'person' as const };
       try {

@@ -6,70 +6,13 @@
  * Its rules are those that the documents state: docs/ladders.md (pauses, levels before the date, who hears), docs/rules.md (quiet, new
  * owners), docs/timing.md (holds and openings).
  */
-export type Minute = number;
-const DAY = 1440;
-
-/** Somebody in a zone so many minutes ahead of Greenwich, with hours on some weekdays (0 is Sunday) and somebody above. */
-export interface Person {
-  name: string;
-  offset: number;
-  weekdays: readonly number[];
-  open: Minute;
-  close: Minute;
-  manager: string | null;
-}
-
-export type Act =
-  | { act: 'comment' }
-  | { act: 'priority' }
-  | { act: 'owner'; to: string }
-  | { act: 'due'; day: number }
-  | { act: 'stuck'; is: boolean }
-  | { act: 'acknowledge'; until: Minute }
-  | { act: 'hush'; of: 'task' | 'ladder' | 'schedule' | 'event' | 'person'; who: string; until: Minute }
-  | { act: 'no reminder'; who: string; wants: boolean };
-
-type RuleName = 'ladder' | 'schedule' | 'event';
-/** A level before the date counts days back to 09:00; one after it working hours, or days on to 10:00. */
-export interface Level {
-  before?: number;
-  hours?: number;
-  days?: number;
-  /** Repeats every day, so many times in all. */
-  most?: number;
-}
-
-interface Telling {
-  rule: RuleName;
-  /** What rang: for a level its number, repeat and date; an occurrence; a comment. */
-  ring: string;
-  level: number;
-  repeat: number;
-  who: string;
-  as: readonly ('owner' | 'above')[];
-  ringAt: Minute;
-  /** Null: it waits until the task waits for others no more. */
-  leaves: Minute | null;
-  /** The date before the closed-day rule. */
-  origin: number;
-  state: 'waits' | 'left' | 'same moment' | 'quiet' | 'over' | 'passed on';
-}
-
-interface Span {
-  from: Minute;
-  until: Minute;
-}
-
-interface LevelRing {
-  level: number;
-  repeat: number;
-  at: Minute;
-  origin: number;
-}
+import type { Act, RuleName, Telling } from './plain-acts.ts';
+import { PlainLadder, join, type Level, type LevelRing, type Span } from './plain-ladder.ts';
+import { DAY, PlainPeople, type Minute, type Person } from './plain-people.ts';
 
 /** One task of a team, and what is told about it. */
 export class PlainTeam {
-  readonly #people: ReadonlyMap<string, Person>;
+  readonly #people: PlainPeople;
   readonly #levels: readonly Level[];
   readonly #coordinator: string;
   readonly #oncePerDate: boolean;
@@ -91,13 +34,11 @@ export class PlainTeam {
     levels: readonly Level[],
     of: { owner: string; due: number; now: Minute; coordinator: string; oncePerDate: boolean }
   ) {
-    this.#people = new Map(people.map((person) => [person.name, person]));
+    this.#people = new PlainPeople(people);
     this.#levels = levels;
     this.#coordinator = of.coordinator;
     this.#oncePerDate = of.oncePerDate;
-    this.owner = of.owner;
-    this.due = of.due;
-    this.now = of.now;
+    ({ owner: this.owner, due: this.due, now: this.now } = of);
     this.#begun = of.now;
     this.#assignedAt = of.now;
   }
@@ -112,6 +53,11 @@ export class PlainTeam {
     return [...new Set(lines)].sort();
   }
 
+  /** The day of the owner's in this minute. */
+  get today(): number {
+    return this.#people.dayOf(this.owner, this.now);
+  }
+
   /** The task has just been made. */
   begin(): void {
     this.#lookAgain('made');
@@ -120,9 +66,9 @@ export class PlainTeam {
 
   /** The end of a day of the owner's; without one of their next working day. */
   endOf(day: number | null): Minute {
-    let end = day ?? this.dayOf(this.owner, this.now) + 1;
-    while (day === null && !this.#works(this.owner, end)) end++;
-    return this.#at(this.owner, end + 1, 0);
+    let end = day ?? this.#people.dayOf(this.owner, this.now) + 1;
+    while (day === null && !this.#people.works(this.owner, end)) end++;
+    return this.#people.at(this.owner, end + 1, 0);
   }
 
   /** Goes on to a minute, which is gone through too. */
@@ -185,44 +131,8 @@ export class PlainTeam {
     return true;
   }
 
-  // —— people and their hours
-
-  #person(name: string): Person {
-    return this.#people.get(name)!;
-  }
-
-  dayOf(name: string, minute: Minute): number {
-    return Math.floor((minute + this.#person(name).offset) / DAY);
-  }
-
-  #at(name: string, day: number, minute: Minute): Minute {
-    return day * DAY + minute - this.#person(name).offset;
-  }
-
-  #works(name: string, day: number): boolean {
-    return this.#person(name).weekdays.includes((((day + 4) % 7) + 7) % 7);
-  }
-
-  /** Whether the minute that begins then is working time. */
-  #isOpen(name: string, minute: Minute): boolean {
-    const { offset, open, close } = this.#person(name);
-    const local = (((minute + offset) % DAY) + DAY) % DAY;
-    return this.#works(name, this.dayOf(name, minute)) && local >= open && local < close;
-  }
-
-  /** The minute of closing is still in reach. */
-  #inReach(name: string, minute: Minute): boolean {
-    return this.#isOpen(name, minute) || this.#isOpen(name, minute - 1);
-  }
-
-  #opening(name: string, after: Minute): Minute {
-    let at = after + 1;
-    while (!this.#isOpen(name, at) || this.#isOpen(name, at - 1)) at++;
-    return at;
-  }
-
   #told(): Map<string, ('owner' | 'above')[]> {
-    const above = this.#person(this.owner).manager;
+    const above = this.#people.of(this.owner).manager;
     const told = new Map<string, ('owner' | 'above')[]>([[this.owner, ['owner']]]);
     if (above !== null) told.set(above, ['above']);
     return told;
@@ -236,8 +146,6 @@ export class PlainTeam {
       for (const name of [...told.keys()]) if (name !== this.owner) told.delete(name);
     return told;
   }
-
-  // —— quiet
 
   #isQuiet(rule: RuleName, who: string, at: Minute): boolean {
     const holds = ({ from, until }: Span) => from <= at && at < until;
@@ -275,145 +183,39 @@ export class PlainTeam {
     return this.#isStuck() ? 'stuck' : null;
   }
 
-  // —— the ladder
-
-  #stops(): Span[] {
-    return join([...this.#acknowledged(), ...this.#stuck]);
-  }
-
   #pauses(): Span[] {
-    const hushed = this.#hushes.filter(
-      ({ of, who }) => of === 'task' || of === 'ladder' || (of === 'person' && who === this.owner)
-    );
-    return join([...this.#acknowledged(), ...this.#stuck, ...hushed]);
+    return join([...this.#acknowledged(), ...this.#stuck, ...this.#hushedFor(this.owner)]);
   }
 
   #dueMoment(): Minute {
-    return this.#at(this.owner, this.due + 1, 0);
+    return this.#people.at(this.owner, this.due + 1, 0);
   }
 
-  /** When each level rings, as things stand. */
   #levelRings(): LevelRing[] {
-    const pauses = this.#pauses();
-    const starts = Math.max(this.#dueMoment(), this.#begun, this.#dueSince, this.#assignedAt);
-    const isPaused = (at: Minute) =>
-      pauses.some(({ from, until }) => (from < at || (from <= at && from <= starts)) && at < until);
-    const plain: LevelRing[] = [];
-    this.#levels.forEach((one, level) => {
-      if (one.before !== undefined) return;
-      if (one.hours !== undefined) {
-        const at = this.#afterHours(starts, one.hours * 60, pauses);
-        if (at !== null) plain.push({ level, repeat: 0, at, origin: this.dayOf(this.owner, at) });
-      } else plain.push(...this.#onDays(level, one, starts, isPaused));
-    });
-    const woken = this.#woken(plain, starts, pauses);
-    const before = this.#levelsBefore();
-    return [
-      ...before.map(({ level, at }) => ({ level, repeat: 0, at, origin: this.dayOf(this.owner, at) })),
-      ...plain.map((ring) => this.#inOrder(ring, woken, [...woken, ...before]))
-    ];
+    const { owner, due } = this;
+    return new PlainLadder({
+      ...{ people: this.#people, levels: this.#levels, owner, due, dueAt: this.#dueMoment() },
+      starts: Math.max(this.#dueMoment(), this.#begun, this.#dueSince, this.#assignedAt),
+      ...{
+        pauses: this.#pauses(),
+        stops: join([...this.#acknowledged(), ...this.#stuck]),
+        wakes: this.#wakes()
+      },
+      isQuiet: (at) => this.#hushedFor(owner).some(({ from, until }) => from <= at && at < until)
+    }).rings();
   }
 
-  /** One that would come before a lower level comes right after that. */
-  #inOrder(ring: LevelRing, all: readonly LevelRing[], lower: readonly LevelRing[]): LevelRing {
-    const own = all.find(({ level, repeat }) => level === ring.level && repeat === ring.repeat)!;
-    let at = own.at;
-    for (const one of lower) if (one.level < ring.level && one.repeat === 0) at = Math.max(at, one.at);
-    if (at === own.at) return own;
-    return { ...ring, at, origin: this.dayOf(this.owner, at) };
-  }
-
-  /** A minute of work at a time, but none in a pause. */
-  #afterHours(starts: Minute, minutes: number, pauses: readonly Span[]): Minute | null {
-    let left = minutes;
-    for (let at = starts; at < starts + 120 * DAY; at++) {
-      const pause = pauses.find(({ from, until }) => from <= at && at < until);
-      const begins = pause?.from === at && at > starts;
-      // It had come to its end as the pause began.
-      if (left === 0 && minutes > 0 && begins && this.#isOpen(this.owner, at - 1)) return at;
-      if (left === 0 && minutes > 0 && !pause && at > starts && this.#isOpen(this.owner, at - 1)) return at;
-      if (left === 0 && begins && this.#isOpen(this.owner, at)) return at;
-      if (pause?.until === Infinity) return null;
-      if (pause || !this.#isOpen(this.owner, at)) continue;
-      if (left === 0) return at;
-      left--;
-    }
-    return null;
-  }
-
-  #onDays(level: number, { days, most = 1 }: Level, starts: Minute, isPaused: (at: Minute) => boolean) {
-    const found: LevelRing[] = [];
-    const dueAt = this.#dueMoment();
-    let day = starts === dueAt ? this.due : this.dayOf(this.owner, starts);
-    let counted = 0;
-    // As many as there may be: those that come to one moment leave as one, and use up one.
-    for (let looked = 0; looked < 90 && found.length < (most === 1 ? 1 : 30); looked++) {
-      day++;
-      const at = this.#at(this.owner, day, 600);
-      if (at < starts || isPaused(at)) continue;
-      counted++;
-      if (counted < days!) continue;
-      let rolled = day;
-      const isNot = () => !this.#works(this.owner, rolled) || isPaused(this.#at(this.owner, rolled, 600));
-      for (let i = 0; i < 90 && isNot(); i++) rolled++;
-      if (isNot()) break;
-      found.push({ level, repeat: counted - days!, at: this.#at(this.owner, rolled, 600), origin: day });
-    }
-    return found;
-  }
-
-  /** The first that would come after an acknowledgement has run out comes at the next opening instead. */
-  #woken(plain: readonly LevelRing[], starts: Minute, pauses: readonly Span[]): LevelRing[] {
-    const rings = plain.map((ring) => ({ ...ring }));
-    const done = new Set<LevelRing>();
-    for (const wake of this.#wakes()) {
-      if (wake < starts) continue;
-      let at = wake;
-      const isPaused = () => pauses.some(({ from, until }) => from <= at && at < until);
-      for (let i = 0; i < 120 * DAY && (isPaused() || !this.#isOpen(this.owner, at)); i++) at++;
-      if (pauses.some(({ from, until }) => until === Infinity && from <= at)) continue;
-      let lowest = -Infinity;
-      for (const ring of rings) {
-        const stands = Math.max(ring.at, lowest);
-        if (ring.repeat === 0) lowest = stands;
-        if (stands < wake || done.has(ring)) continue;
-        if (stands > at) {
-          ring.at = at;
-          ring.origin = this.dayOf(this.owner, at);
-          done.add(ring);
-        }
-        break;
-      }
-    }
-    return rings;
-  }
-
-  /** Levels before the date: on their day, or caught up at the first opening after a pause that ends before the date. */
-  #levelsBefore(): LevelRing[] {
-    const found: LevelRing[] = [];
-    const stops = this.#stops();
-    const own = (level: number) => this.#at(this.owner, this.due - this.#levels[level]!.before!, 540);
-    const all = this.#levels.flatMap(({ before }, level) => (before === undefined ? [] : level));
-    for (const level of all) {
-      let at = own(level);
-      const pause = stops.find(({ from, until }) => from < at && at < until);
-      const isQuiet = this.#hushes.some(
-        ({ of, who, from, until }) =>
-          (of === 'task' || of === 'ladder' || (of === 'person' && who === this.owner)) &&
-          from <= at &&
-          at < until
-      );
-      const isLatest = pause && !all.some((other) => own(other) > at && own(other) < pause.until);
-      if (pause && !isQuiet && isLatest && pause.until < this.#dueMoment())
-        at = this.#opening(this.owner, pause.until - 1);
-      found.push({ level, repeat: 0, at, origin: this.dayOf(this.owner, at) });
-    }
-    return found;
+  #hushedFor(name: string): Span[] {
+    return this.#hushes.filter(
+      ({ of, who }) => of === 'task' || of === 'ladder' || (of === 'person' && who === name)
+    );
   }
 
   #ringLevel({ level, repeat, at, origin }: LevelRing): void {
     const { before, most = 1 } = this.#levels[level]!;
-    const isStill = this.#stops().some(({ from, until }) => from < at && at < until);
+    const isStill = join([...this.#acknowledged(), ...this.#stuck]).some(
+      ({ from, until }) => from < at && at < until
+    );
     const ring = `${level}/${repeat}/${this.due}`;
     for (const [who, as] of this.#toldBy('ladder', level)) {
       const of = { rule: 'ladder' as const, ring, level, repeat, who, as, ringAt: at, origin };
@@ -435,8 +237,6 @@ export class PlainTeam {
         one.ring.endsWith(`/${this.due}`)
     ).length;
   }
-
-  // —— the schedule and the event
 
   #occurrence(): void {
     if (
@@ -470,11 +270,9 @@ export class PlainTeam {
           who,
           as,
           ringAt: this.now,
-          origin: this.dayOf(this.owner, this.now)
+          origin: this.#people.dayOf(this.owner, this.now)
         });
   }
-
-  // —— telling, waiting, leaving
 
   #occupied(rule: RuleName, ring: string, who: string): boolean {
     return this.#of(rule, ring, who).some(({ state }) => ['waits', 'left', 'same moment'].includes(state));
@@ -495,14 +293,14 @@ export class PlainTeam {
       return;
     }
     let leaves = of.ringAt;
-    while (!this.#inReach(of.who, leaves)) leaves++;
+    while (!this.#people.inReach(of.who, leaves)) leaves++;
     this.#tellings.push({ ...of, leaves, state: 'waits' });
   }
 
   /** Owed afterwards: now in reach, else at the next opening. */
   #makeUp(of: Omit<Telling, 'leaves' | 'state'>): void {
     const isQuiet = [of.ringAt, this.now].some((at) => this.#isQuiet(of.rule, of.who, at));
-    const leaves = this.#inReach(of.who, this.now) ? this.now : this.#opening(of.who, this.now);
+    const leaves = this.#people.inReach(of.who, this.now) ? this.now : this.#people.opening(of.who, this.now);
     this.#tellings.push({ ...of, leaves, state: isQuiet ? 'quiet' : 'waits' });
   }
 
@@ -518,7 +316,7 @@ export class PlainTeam {
         if (one.rule !== 'ladder' && one.as.some((role) => !told?.includes(role))) instead.push(one);
         if (!told) one.state = 'passed on';
         else if (one.rule === 'ladder' && this.#still() === 'stuck') one.leaves = null;
-        else if (one.leaves === null) one.leaves = this.#opening(one.who, this.now);
+        else if (one.leaves === null) one.leaves = this.#people.opening(one.who, this.now);
       }
     }
     for (const one of instead) this.#tellInstead(one);
@@ -568,7 +366,8 @@ export class PlainTeam {
     if (!latest) return;
     for (const one of owed) this.#tellings.push({ ...one, leaves: null, state: 'over' });
     const isQuiet = [latest.ringAt, this.now].some((at) => this.#isQuiet('ladder', who, at));
-    const isSameDay = this.dayOf(this.owner, latest.ringAt) === this.dayOf(this.owner, this.now);
+    const isSameDay =
+      this.#people.dayOf(this.owner, latest.ringAt) === this.#people.dayOf(this.owner, this.now);
     // Never to whoever moved it; and what only came true is told until the end of that day.
     const isOver =
       why === null ? !latest.wasRung && !isSameDay : why === 'moved' && who === this.#coordinator;
@@ -592,14 +391,4 @@ export class PlainTeam {
       else one.state = 'left';
     }
   }
-}
-
-function join(spans: readonly Span[]): Span[] {
-  const out: Span[] = [];
-  for (const span of spans.filter(({ from, until }) => until > from).sort((a, b) => a.from - b.from)) {
-    const last = out.at(-1);
-    if (last && span.from <= last.until) last.until = Math.max(last.until, span.until);
-    else out.push({ ...span });
-  }
-  return out;
 }

@@ -26,17 +26,11 @@ import type { DigestMaker } from './digest-maker.ts';
 import { Digests } from './digests.ts';
 import { aTurn, SHORT_SLICE_MS, type SlicePace } from './turn.ts';
 import type { Words } from './words.ts';
+import type { EngineChores } from './engine-chores.ts';
+import { earliest, nextInstant } from './next-instant.ts';
 
 /** Longest sleep between looks at the plan; a change wakes the engine earlier. */
 const LONGEST_SLEEP_MS = 30_000;
-/** What tasks do by themselves at an instant, and what sweeps do to them; done between slices, each in a change of its own. */
-export interface EngineChores {
-  nextAt(): number | null;
-  runOne(now: number): void;
-  /** Something long is half-way: its next slice comes before plans are made again, of which it would make more. */
-  isUnderWay(): boolean;
-}
-
 /** Over which workspace it works. */
 interface EngineOf extends WorkingOver {
   clock: WorkspaceClock;
@@ -256,23 +250,12 @@ export class Engine {
 
   /** The next instant at which something rings or leaves; null when nothing is planned. */
   nextInstant(): number | null {
-    return this.#nextInstant();
-  }
-
-  #nextInstant(): number | null {
-    const { plan, notices, runs, schedules } = this.#stores;
-    return earliest(
-      plan.nextInstant(),
-      notices.nextLeaving(),
-      runs.nextAt(),
-      schedules.nextAt(),
-      this.#digests.nextAt()
-    );
+    return nextInstant(this.#stores, this.#digests);
   }
 
   /** The next instant at which something rings, leaves or is done by a task itself. */
   #nextOfAny(): number | null {
-    return earliest(this.#chores?.nextAt() ?? null, this.#nextInstant());
+    return earliest(this.#chores?.nextAt() ?? null, this.nextInstant());
   }
 
   async #tickUntil(now: () => number): Promise<void> {
@@ -337,7 +320,7 @@ export class Engine {
         continue;
       }
       const chore = sweeping ? null : (this.#chores?.nextAt() ?? null);
-      const at = earliest(chore, this.#nextInstant());
+      const at = earliest(chore, this.nextInstant());
       if (at === null || at > now) return;
       if (chore === at) this.#chore(now);
       else this.#slices.ring(at, now, Infinity);
@@ -409,9 +392,4 @@ export class Engine {
     const wait = next === null || !this.#clock.running ? LONGEST_SLEEP_MS : next - this.#clock.now();
     this.#schedule(Math.max(1, Math.min(wait, LONGEST_SLEEP_MS)));
   }
-}
-
-function earliest(...instants: (number | null)[]): number | null {
-  const known = instants.filter((at) => at !== null);
-  return known.length === 0 ? null : Math.min(...known);
 }

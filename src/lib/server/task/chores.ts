@@ -1,6 +1,6 @@
 import type { Stores } from '../store/all.ts';
 import type { Task } from '../store/tasks.ts';
-import type { EngineChores } from '../engine/engine.ts';
+import type { EngineChores } from '../engine/engine-chores.ts';
 import type { ChoreKeeper } from '../workspace/commit.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import { backAt } from './back-from-parking.ts';

@@ -30,6 +30,11 @@ export function groupChoices({ stores }: Of): Choice[] {
   return stores.people.groups().map(named);
 }
 
+/** Groups, each with how many are in it. */
+export function groupsOfPeople({ stores }: Of) {
+  return stores.people.groups();
+}
+
 export function readerListChoices({ stores }: Of): Choice[] {
   return stores.readers.lists().map(named);
 }

@@ -1,4 +1,4 @@
-import { groupChoices } from '$lib/server/workspace/choices.ts';
+import { groupsOfPeople } from '$lib/server/workspace/choices.ts';
 import { personList } from '$lib/server/person/person-views.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
@@ -10,7 +10,7 @@ export const load: PageServerLoad = (event) => {
   const group = event.url.searchParams.get('group') ?? '';
   return {
     group,
-    groups: groupChoices(event.locals.app),
+    groups: groupsOfPeople(event.locals.app),
     people: group === '' ? people : people.filter(({ groups }) => groups.includes(group)),
     bells: event.locals.app.later.view('people bells', person.id, null),
     mayEdit: may('look after people')
