@@ -6,6 +6,7 @@ import type { RuleChoices } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ChannelSetUp } from '../channel/set-up.ts';
 import { listChoices } from './list-choices.ts';
+import { activePeople, groupChoices, projectChoices, readerListChoices } from '../workspace/choices.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** What these views ask. */
@@ -23,18 +24,15 @@ export function ruleChoices(
 ): RuleChoices {
   const named = ({ id, name }: { id: number; name: string }) => ({ id, name });
   return {
-    projects: stores.projects.all().map(named),
-    people: stores.people
-      .all()
-      .filter(({ active, erased }) => active && !erased)
-      .map(named),
-    groups: stores.people.groups().map(named),
+    projects: projectChoices({ stores }),
+    people: activePeople({ stores }),
+    groups: groupChoices({ stores }),
     statuses: stores.projects.statuses().map(named),
     sections: stores.projects.sections().map(({ id, name, projectId }) => ({ id, name, projectId })),
     fields: stores.fields.all().map(({ id, name, kind, choices }) => ({ id, name, kind, choices })),
     tags: stores.taskParts.allTags({ personId: personId ?? 0, all: true, reports: [] }),
     lists: listChoices({ stores, source }, personId),
-    readers: stores.readers.lists().map(named),
+    readers: readerListChoices({ stores }),
     templates: stores.readers.templates(),
     lastWords: lastWords(stores, ruleId),
     rules: stores.rules
