@@ -44,6 +44,11 @@ test('a late task climbs three rungs, is promised, breaks its promise, climbs on
   await expect(row(page)).toContainText('1 of 3');
   await expect(row(page)).toContainText('Rui Tavares');
   await expect(row(page)).toContainText('escalates to: Inês Moura');
+  await page.getByLabel('Filter').selectOption({ label: 'nobody to escalate to' });
+  await expect(row(page)).toHaveCount(0);
+  await page.getByLabel('Filter').selectOption({ label: 'running' });
+  await expect(row(page)).toHaveCount(1);
+  await page.getByLabel('Filter').selectOption({ label: 'all' });
   await expect(row(page)).toContainText('Fri 6 Mar, 13:00');
   await expectAccessible(page);
   await at(page, app, '2026-03-06', '14:00', 'Fri 6 Mar');

@@ -21,7 +21,7 @@ describe('a table of a digest', () => {
     add('Write the report', 'Tess', { dueDate: '2026-02-27' });
     add('Paint the shed', null);
     add('Done', 'Tess', { dueDate: '2026-02-27', statusId: finishedStatus() });
-    digestOn({
+    const id = digestOn({
       sections: ['overdue', 'all open'],
       table: { list: null, order: 'due', group: 'owner' },
       columns: COLUMNS,
@@ -30,6 +30,8 @@ describe('a table of a digest', () => {
     await move('2026-03-02T23:00:00Z');
     const [mail] = await digestsTo('Ines');
     expect(mail!.subject).toBe('Overseers: 1 overdue');
+    const [run] = workspace.container.stores.digests.newest(id, 1);
+    expect(run!.stages).toMatchObject({ found: 3, shown: 3 });
     const text = await textOf(mail!);
     const table = text.slice(text.indexOf('ALL OPEN TASKS (3)'));
     expect(table.match(/^(Nora|Tess|No owner) \(1\)$|^• .*/gm)).toEqual([

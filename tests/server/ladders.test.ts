@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Tell } from '../../src/lib/core/rule/step-model.ts';
 import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
+import { ESCALATIONS_ONLY } from '../../src/lib/view/escalations.ts';
 import { lead, ruleOn, taskInput } from '../support/workspace.ts';
 import {
   edit,
@@ -156,6 +157,11 @@ describe('who is told above', () => {
     await move('2026-03-06T20:00:00Z');
     expect((await told()).filter((line) => line.includes('people’s') && line.includes('ines'))).toEqual([]);
     expect(container.escalations.view({}, viewer()).rows[0]).toMatchObject({ escalatesTo: null });
+    for (const only of ESCALATIONS_ONLY)
+      expect([only, container.escalations.view({ only }, viewer()).rows.length]).toEqual([
+        only,
+        only === 'still' ? 0 : 1
+      ]);
   });
 
   it('one who stands there for two levels, as nobody else does, hears each rung once and as often as there are repeats', async () => {

@@ -1,5 +1,16 @@
 import type { TwoTimes } from './models.ts';
 
+/** Which tasks on ladders can be asked for: those whose clock runs, those that stand still, those with nobody above. */
+export const ESCALATIONS_ONLY = ['climbing', 'still', 'nobody above'] as const;
+export type EscalationsOnly = (typeof ESCALATIONS_ONLY)[number];
+
+/** They as they are chosen. */
+export const ONLY_WORDS: Readonly<Record<EscalationsOnly, string>> = {
+  climbing: 'running',
+  still: 'paused',
+  'nobody above': 'nobody to escalate to'
+};
+
 /** A task on a ladder, as whoever looks sees it. */
 export interface EscalationRow {
   taskId: number;

@@ -36,7 +36,7 @@ export interface DigestWords {
   nextWorkingDays: number;
   /** The last day of “due next”, where it is the same for every row: that of the reader. */
   nextUntil: string | null;
-  /** Of the saved list of “all of a list”; null where there is none. */
+  /** Of the saved list of “all of a list”; null where there is none, or its readers may not know its name. */
   listName: string | null;
   columns: readonly TableColumn[];
   listLink: string;

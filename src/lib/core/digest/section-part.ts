@@ -1,7 +1,7 @@
 import { actLines, actsInline } from '../message/acts.ts';
 import { escapeHtml } from '../message/escape.ts';
 import type { TableColumn } from '../rule/step-model.ts';
-import { LINK, INK, QUIET, RULED, heading, title } from './style.ts';
+import { LINK, INK, QUIET, RULED, heading, moreRows, title } from './style.ts';
 import { cell, valueOf, type WrittenSection } from './written.ts';
 
 /** What a section is written with besides its rows. */
@@ -35,11 +35,8 @@ export function sectionPart(
     if (acts.length > 0) text += `\n${actLines(acts, '  ')}`;
     html += rowHtml(first, link, `${rest && `<br>${escapeHtml(rest)}`}${actsInline(acts)}`);
   }
-  const more = count - rows.length;
-  if (more > 0) text += `\n\nand ${more} more: ${words.listLink}`;
-  const list = `<a href="${escapeHtml(words.listLink)}" style="color:${LINK}">open the list</a>`;
-  const rest = more > 0 ? `<p style="margin:8px 0 0">and ${more} more: ${list}</p>` : '';
-  return { text, html: `${title(words.title, count)}${rowsHtml(html)}${rest}` };
+  const more = moreRows(count - rows.length, words.listLink);
+  return { text: text + more.text, html: `${title(words.title, count)}${rowsHtml(html)}${more.html}` };
 }
 
 /** What rows have in common stands once, around them: a digest of two hundred is read on phones. */

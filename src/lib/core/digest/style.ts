@@ -14,5 +14,15 @@ export function title(words: string, count: number): string {
   return `<h2 style="margin:22px 0 4px;font-size:16px;color:${INK}">${escapeHtml(words)} <span style="color:${QUIET};font-weight:400">${count}</span></h2>`;
 }
 
+/** What stands below rows of which not all are shown; nothing where all are. */
+export function moreRows(more: number, listLink: string): { text: string; html: string } {
+  if (more <= 0) return { text: '', html: '' };
+  const list = `<a href="${escapeHtml(listLink)}" style="color:${LINK}">open the list</a>`;
+  return {
+    text: `\n\nand ${more} more: ${listLink}`,
+    html: `<p style="margin:8px 0 0">and ${more} more: ${list}</p>`
+  };
+}
+
 /** What stands above a part, in text: “OVERDUE (3)”. */
 export const heading = (words: string, count: number) => `${words.toUpperCase()} (${count})`;

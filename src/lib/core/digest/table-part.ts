@@ -1,7 +1,7 @@
 import { actLines, actsInline } from '../message/acts.ts';
 import { escapeHtml } from '../message/escape.ts';
 import { captionOf } from '../message/table.ts';
-import { LINK, QUIET, RULED, heading, title } from './style.ts';
+import { LINK, QUIET, RULED, heading, moreRows, title } from './style.ts';
 import type { SectionWords } from './section-part.ts';
 import { valueOf, type WrittenRow, type WrittenSection } from './written.ts';
 
@@ -19,23 +19,18 @@ interface Part {
 export function tablePart(section: WrittenSection, words: SectionWords): { text: string; html: string } {
   const { rows, count } = section;
   const parts = partsOf(section);
-  const more = count - rows.length;
+  const more = moreRows(count - rows.length, words.listLink);
   const head = words.columns
     .map(
       (column) => `<th style="${CELL};color:${QUIET};font-weight:600">${escapeHtml(captionOf(column))}</th>`
     )
     .join('');
-  const list = `<a href="${escapeHtml(words.listLink)}" style="color:${LINK}">open the list</a>`;
   return {
-    text: [
-      heading(words.title, count),
-      ...parts.map((part) => partText(part, words)),
-      ...(more > 0 ? [`and ${more} more: ${words.listLink}`] : [])
-    ].join('\n\n'),
+    text:
+      [heading(words.title, count), ...parts.map((part) => partText(part, words))].join('\n\n') + more.text,
     html:
       `${title(words.title, count)}<table style="border-collapse:collapse;width:100%;font-size:13px"><thead><tr>${head}</tr></thead>` +
-      `<tbody>${parts.map((part) => partHtml(part, words)).join('')}</tbody></table>` +
-      (more > 0 ? `<p style="margin:8px 0 0">and ${more} more: ${list}</p>` : '')
+      `<tbody>${parts.map((part) => partHtml(part, words)).join('')}</tbody></table>${more.html}`
   };
 }
 

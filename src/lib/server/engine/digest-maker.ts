@@ -150,7 +150,10 @@ export class DigestMaker {
       stages: {
         looked: contents.looked,
         found: contents.counts.all,
-        shown: shown.reduce((sum, n) => sum + n, 0),
+        // A task that stands in a table beside its section is one.
+        shown: new Set(
+          contents.sections.flatMap(({ rows }, i) => rows.slice(0, shown[i]).map(({ task }) => task.id))
+        ).size,
         kept: kept.length
       },
       numbers: contents.rollUp && numbersOf(contents.rollUp),

@@ -10,7 +10,13 @@ import { parseDay } from '../../core/time/day.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { nameFor } from '../../view/bell-view.ts';
 import { twoTimes } from '../../view/bells.ts';
-import type { AskedPromise, EscalationRow, EscalationsView, LadderBrief } from '../../view/escalations.ts';
+import type {
+  AskedPromise,
+  EscalationRow,
+  EscalationsOnly,
+  EscalationsView,
+  LadderBrief
+} from '../../view/escalations.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource, LiveRule } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
@@ -24,8 +30,7 @@ import type { Viewer } from '../workspace/viewer.ts';
 export interface EscalationFilter {
   ruleId?: number | null;
   ownerId?: number | null;
-  /** Those whose clock runs, those that stand still, or those with nobody above. */
-  only?: 'climbing' | 'still' | 'nobody above' | null;
+  only?: EscalationsOnly | null;
   /** From 1. */
   page?: number;
 }

@@ -4,7 +4,7 @@
   import { GROUP_WORDS, ORDER_WORDS } from '$lib/core/digest/section-words.ts';
   import AddMenu from '$lib/ui/pick/AddMenu.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import { wordOptions, type Option } from '$lib/ui/pick/option.ts';
+  import { listOptions, wordOptions } from '$lib/ui/pick/option.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Line from '$lib/ui/rule/Line.svelte';
   import TakeOut from '$lib/ui/rule/TakeOut.svelte';
@@ -22,13 +22,7 @@
   }
 
   let { sections, nextWorkingDays, table, lists, onchange, onnext, ontable }: Props = $props();
-  const listOptions = $derived<Option<number>[]>([
-    { value: 0, label: 'choose a list' },
-    ...lists.map(({ id, name, unfit }) => ({ value: id, label: name, unfit })),
-    ...(table.list !== null && !lists.some(({ id }) => id === table.list)
-      ? [{ value: table.list, label: 'a list you cannot see, or a removed list' }]
-      : [])
-  ]);
+  const ofLists = $derived(listOptions(lists, table.list, 'choose a list'));
   const left = $derived(DIGEST_SECTIONS.filter((one) => !sections.includes(one)));
 
   function raise(i: number) {
@@ -55,7 +49,7 @@
       {#if section === 'all of a list'}
         <Pick
           label="Saved list of the table"
-          options={listOptions}
+          options={ofLists}
           value={table.list ?? 0}
           onchange={(list) => ontable({ list: list || null })}
         />

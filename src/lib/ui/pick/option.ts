@@ -33,6 +33,20 @@ export function withChosen<T extends string | number>(
   ];
 }
 
+/** Saved lists to choose from; one that was chosen and is not to be seen says so. @param blank what stands for none */
+export function listOptions(
+  lists: readonly { id: number; name: string; unfit?: string | null }[],
+  chosen: number | null,
+  blank: string
+): Option<number>[] {
+  const isGone = chosen !== null && !lists.some(({ id }) => id === chosen);
+  return [
+    { value: 0, label: blank },
+    ...lists.map(({ id, name, unfit = null }) => ({ value: id, label: name, unfit })),
+    ...(isGone ? [{ value: chosen, label: 'a list you cannot see, or a removed list' }] : [])
+  ];
+}
+
 const folded = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase();
 
 /**

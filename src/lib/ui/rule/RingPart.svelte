@@ -127,7 +127,7 @@
     {#if leads.some((lead) => lead.kind === 'offset' && (isDayLevel(lead.unit) || lead.unit.startsWith('work')))}
       <Line label="calendar"><span class="quiet">working days: owner’s calendar</span></Line>
     {/if}
-    {#if leads.some((lead) => lead.kind === 'offset' && lead.time !== null)}
+    {#if leads.some((lead) => lead.kind === 'offset' && !isRung(lead) && lead.time !== null)}
       <Line label="due times">
         <span class="quiet">a date with a time counts as the date it has in the ring’s time zone</span>
       </Line>

@@ -3,7 +3,7 @@
   import { PRIORITIES, type Priority } from '$lib/core/task/model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import PickMany from '$lib/ui/pick/PickMany.svelte';
-  import { namedOptions, plainOptions, type Option } from '$lib/ui/pick/option.ts';
+  import { listOptions, namedOptions, plainOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
 
   type Field = 'list' | 'priority' | 'tags';
@@ -42,15 +42,7 @@
     tags: watch.tags.length > 0 || (shown ? shown('tags') : choices.tags.length > 0)
   });
   const out = (field: Field, label: string) => (ondrop ? { label, onclick: () => ondrop(field) } : undefined);
-  const lists = $derived.by((): Option<number>[] => {
-    const known = choices.lists.map(({ id, name, unfit = null }) => ({ value: id, label: name, unfit }));
-    const isGone = watch.list !== null && !choices.lists.some(({ id }) => id === watch.list);
-    return [
-      { value: 0, label: 'any' },
-      ...known,
-      ...(isGone ? [{ value: watch.list!, label: 'a list you cannot see, or a removed list' }] : [])
-    ];
-  });
+  const lists = $derived(listOptions(choices.lists, watch.list, 'any'));
 </script>
 
 <Line label="tasks in">

@@ -1,3 +1,4 @@
+import { ESCALATIONS_ONLY } from '$lib/view/escalations.ts';
 import { activePeople } from '$lib/server/workspace/choices.ts';
 import { formatDay } from '$lib/core/time/day.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
@@ -8,8 +9,6 @@ import { idOf, orFail } from '$lib/server/web/forms.ts';
 import { acknowledgeHere, answerPromiseHere } from '$lib/server/web/promises.ts';
 import type { Actions, PageServerLoad } from './$types';
 
-const ONLY = ['climbing', 'still', 'nobody above'] as const;
-
 export const load: PageServerLoad = async (event) => {
   event.depends('early-bell:clock', 'early-bell:tasks');
   const { person, zone, may } = signedIn(event);
@@ -18,7 +17,7 @@ export const load: PageServerLoad = async (event) => {
   const filter: EscalationFilter = {
     ruleId: Number(searchParams.get('rule')) || null,
     ownerId: Number(searchParams.get('person')) || null,
-    only: ONLY.find((one) => one === searchParams.get('only')) ?? null,
+    only: ESCALATIONS_ONLY.find((one) => one === searchParams.get('only')) ?? null,
     page: Number(searchParams.get('page')) || 1
   };
   const today = zone.dayOf(app.clock.now());

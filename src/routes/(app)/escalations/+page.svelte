@@ -7,17 +7,15 @@
   import AskedPromises from '$lib/ui/ladder/AskedPromises.svelte';
   import RungMark from '$lib/ui/ladder/RungMark.svelte';
   import AddressSelect from '$lib/ui/record/AddressSelect.svelte';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
+  import { ONLY_WORDS } from '$lib/view/escalations.ts';
   import { named, withParameter } from '$lib/ui/record/address.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  const ONLY = [
-    { value: 'climbing', label: 'running' },
-    { value: 'still', label: 'paused' },
-    { value: 'no manager', label: 'nobody to escalate to' }
-  ];
+  const ONLY = wordOptions(ONLY_WORDS);
   const paged = (number: number) => withParameter(page.url, 'page', number > 1 ? String(number) : '');
   const failed = $derived(form && 'errors' in form ? (form as unknown as Failed) : null);
   interface Failed {
