@@ -163,6 +163,7 @@ test('a task says what a change would do before it is saved, and everything hang
   await expect(task.getByText('the rule does not watch its project').first()).toBeVisible();
 
   await task.getByLabel('Due date', { exact: true }).fill('2026-03-20');
+  await page.keyboard.press('Tab');
   await expect(task.locator('summary', { hasText: /bells? added/ })).toBeVisible();
   await expect(task.locator('summary', { hasText: '1 due time moves' })).toBeVisible();
   await task.getByRole('button', { name: 'Discard changes' }).click();
@@ -227,12 +228,12 @@ test('a recurring task comes back when it is finished, and undo takes the round 
   await task.getByLabel('Status').selectOption('Finished');
   await task.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(toast(page, 'Next round: due Friday 13 March 2026.')).toBeVisible();
-  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('2026-03-13');
+  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('Fri 13 Mar 2026');
   await expect(task.getByLabel('Status')).toHaveValue(/.+/);
   await task.locator('summary', { hasText: 'History' }).click();
   await expect(task.getByText(/Round 1, due Fri 6 Mar: finished/)).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('2026-03-06');
+  await expect(task.getByLabel('Due date', { exact: true })).toHaveValue('Fri 6 Mar 2026');
 });
 
 test('two people at one task: pages follow, fields merge, who comes second is told', async ({

@@ -169,6 +169,7 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/escalations acknowledge': ({ task }) =>
     form('/escalations?/acknowledge', { task, date: '2026-03-20', note: 'Taken' }),
   '/(app)/escalations answer': () => form('/escalations?/answer', { promise: 1, answer: 'agreed' }),
+  '/(app)/days POST': () => json('/days', {}, { task: { owner: null, project: null } }),
   '/(app)/quick-add POST': () =>
     json('/quick-add', ...['Taken #Quillproj', 'Taken @Alma'].map((line) => ({ line, add: false }))),
   '/(app)/tasks/(list) keep': ({ list }) =>

@@ -52,12 +52,30 @@ describe('a line of plain words', () => {
     expect(read(line).questions).toEqual([
       { about: 'due', question: 'When is it due?', choices: ['Monday 4 May 2026', 'Sunday 5 April 2026'] }
     ]);
-    expect(() => add(line)).toThrow('When is it due? The line has more than one meaning.');
+    expect(() => add(line)).toThrow('When is it due? Choose an answer first.');
     expect(read(line, { due: 1 })).toMatchObject({
       questions: [],
       sentence: expect.stringContaining('5 April') as string
     });
     expect(add(line, { due: 1 }).due?.date).toBe('2026-04-05');
+  });
+
+  it('says as what each piece was taken, and asks about what it did not understand', () => {
+    const line = 'call, for Meera, 31.02.';
+    expect(read(line)).toMatchObject({
+      name: 'call, 31.02.',
+      pieces: [{ label: 'Owner', said: 'for Meera', means: 'Meera' }],
+      questions: [
+        {
+          about: 'unclear0',
+          question: '31.02. is not a date: February 2026 has 28 days.',
+          choices: ['Keep it in the name', 'Leave it out']
+        }
+      ]
+    });
+    expect(() => add(line)).toThrow('31.02. is not a date');
+    expect(add(line, { unclear0: 1 })).toMatchObject({ name: 'call', due: null });
+    expect(add(line, { unclear0: 0 }).name).toBe('call, 31.02.');
   });
 
   it('needs a name', () => {

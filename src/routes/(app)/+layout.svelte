@@ -17,10 +17,12 @@
     whileUnderWay
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import { DaysSource } from '$lib/ui/form/date/days-source.ts';
   import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
   import { askJson, postJson, readJson } from '$lib/ui/form/send.ts';
   import { NO_ANSWER, type Done } from '$lib/ui/form/submit.ts';
   import type { BehindBellView } from '$lib/view/behind-bell.ts';
+  import type { DaysView } from '$lib/view/days.ts';
   import type { QuickView } from '$lib/view/quick-add.ts';
   import type { LayoutData } from './$types';
 
@@ -53,6 +55,18 @@
     else if (back) announceWith(done, 'Undo', () => void takeBack(back), 'success');
     else announce(done);
   });
+
+  /** Date fields read and shade by these. */
+  setContext(
+    'days',
+    new DaysSource(
+      () => data.frame.clock.date,
+      async (of) => {
+        const said = await askJson<DaysView>('/days', of);
+        return said?.ok ? said.answer : null;
+      }
+    )
+  );
 
   /** What the person may do: components do not offer what would not open. */
   setContext('may', (deed: Deed) => data.frame.deeds.includes(deed));

@@ -99,13 +99,13 @@ export function parseDay(text: string): Day {
   if (!match) throw new CodedError('date-format', { value: text });
   const [year, month, dayOfMonth] = [Number(match[1]), Number(match[2]), Number(match[3])];
   if (month < 1 || month > 12 || dayOfMonth < 1 || dayOfMonth > daysInMonth(year, month)) {
-    throw new CodedError('date-impossible', { value: text, why: impossible(year, month) });
+    throw new CodedError('date-impossible', { value: text, why: whyNoSuchDay(year, month) });
   }
   return checkDay(dayFromParts(year, month, dayOfMonth), text);
 }
 
-/** Why there is no such day of the month. */
-function impossible(year: number, month: number): string {
+/** Why a month has no such day, or is none: “February 2026 has 28 days”. */
+export function whyNoSuchDay(year: number, month: number): string {
   const name = MONTH_NAMES[month - 1];
   return name ? `${name} ${year} has ${daysInMonth(year, month)} days` : `there is no month ${month}`;
 }

@@ -33,6 +33,11 @@ export function shortDay(day: Day, nowDay: Day = day): string {
   return partsOfDay(nowDay).year === year ? text : `${text} ${year}`;
 }
 
+/** `Thu 5 Mar 2026` */
+export function shortDayAndYear(day: Day): string {
+  return `${shortDay(day)} ${partsOfDay(day).year}`;
+}
+
 /** `Thursday 5 March 2026` of a date that was written by the core itself: the last date handled ends on the first of the next year. */
 export function longDate(date: string): string {
   const [year, month, dayOfMonth] = date.split('-').map(Number) as [number, number, number];

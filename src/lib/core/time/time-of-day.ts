@@ -26,13 +26,19 @@ export function formatTimeOfDay(minutes: MinuteOfDay): string {
 }
 
 /**
- * A time of day as people type it, written `HH:MM`: `9`, `9:00`, `9.30`, `0930`. Anything else is given back as typed,
+ * A time of day as people type it, written `HH:MM`: `9`, `9:00`, `9.30`, `0930`, `3pm`, `noon`. Anything else is given back as typed,
  * to be refused with its sentence; nothing typed is null.
  * @example typedTime('9.30') // '09:30'
  */
 export function typedTime(text: string): string | null {
   const trimmed = text.trim();
   if (trimmed === '') return null;
-  const match = /^(\d{1,2})(?:[:.h]?(\d{2}))?$/.exec(trimmed);
-  return match ? `${match[1]!.padStart(2, '0')}:${match[2] ?? '00'}` : trimmed;
+  const word = { noon: '12:00', midday: '12:00', midnight: '00:00' }[trimmed.toLowerCase()];
+  if (word) return word;
+  const match = /^(\d{1,2})(?:[:.h]?(\d{2}))?(?:\s*([ap])\.?m\.?)?$/i.exec(trimmed);
+  if (!match) return trimmed;
+  const [, hours = '', minutes = '00', half] = match;
+  if (half && !(Number(hours) >= 1 && Number(hours) <= 12)) return trimmed;
+  const hour = half ? (Number(hours) % 12) + (half.toLowerCase() === 'p' ? 12 : 0) : Number(hours);
+  return `${pad2(hour)}:${minutes}`;
 }

@@ -39,6 +39,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'work with tasks',
     acts: { acknowledge: 'work with tasks', answer: 'work with tasks' }
   },
+  '/(app)/days': { acts: { POST: 'work with tasks' } },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)': {
     read: 'work with tasks',

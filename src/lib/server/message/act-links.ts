@@ -8,6 +8,8 @@ import type { Zone } from '../../core/time/zone.ts';
 import { instantOnWall } from '../../core/time/instant.ts';
 import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import type { ActLinkView } from '../../view/act-link.ts';
+import type { DaysView } from '../../view/days.ts';
+import { daysView } from '../calendar/day-views.ts';
 import { sightOf } from '../auth/sight.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import { readActToken, tokenHash, type ActSubject } from '../engine/act-tokens.ts';
@@ -103,6 +105,7 @@ export class ActLinks {
       reader: reader.name,
       question: this.#question(notice)?.text ?? null,
       today: formatDay(today),
+      days: act === 'date' || act === 'promise' ? this.#days(task, reader) : null,
       choices:
         act === 'date' || act === 'promise'
           ? dateChoices(reader, today).map(({ words, day, closed }) => ({
@@ -116,6 +119,12 @@ export class ActLinks {
               }))
             : []
     };
+  }
+
+  /** By which the date of the task goes. */
+  #days({ ownerId, projectId }: Task, reader: PersonFacts): DaysView {
+    const from = { source: this.#source, clock: this.#clock };
+    return daysView(from, reader.id, { task: { owner: ownerId, project: projectId } });
   }
 
   /**

@@ -13,9 +13,10 @@
 
 <script lang="ts">
   import { untrack } from 'svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { namedOptions } from '$lib/ui/pick/option.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** What somebody would get at a moment, from the facts as they stand. */
   interface Props {
@@ -79,9 +80,9 @@
       />
     {/if}
     <span class="quiet">on</span>
-    <input class="value" type="date" aria-label="Day of the preview" bind:value={date} />
+    <DateField label="Day of the preview" value={date} onchange={(day) => day !== null && (date = day)} />
     <span class="quiet">at</span>
-    <TimeInput
+    <TimeField
       class="value time"
       value={time}
       label="Time of the preview"

@@ -9,8 +9,9 @@
 <script lang="ts">
   import { Popover, Portal } from '@skeletonlabs/skeleton-svelte';
   import FastForward from '@lucide/svelte/icons/fast-forward';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import type { FrameView } from '$lib/view/frame.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   interface Props {
     clock: FrameView['clock'];
@@ -65,9 +66,15 @@
               }}
             >
               <label class="sr" for="clock-date">Date</label>
-              <input id="clock-date" class="value" type="date" required bind:value={date} />
+              <DateField
+                id="clock-date"
+                required
+                value={date}
+                onchange={(typed) => (date = typed ?? '')}
+                onfault={(typed) => (date = typed)}
+              />
               <label class="sr" for="clock-time">Time in {clock.place}</label>
-              <TimeInput
+              <TimeField
                 id="clock-time"
                 class="value time"
                 required

@@ -86,6 +86,20 @@
           “tagged” tag, “every” week.</span
         >{/if}
     </p>
+    {#if view && view.pieces.length > 0}
+      <dl aria-label="What was understood">
+        {#each view.pieces as { label, said, means } (said)}
+          <div>
+            <dt>{label}</dt>
+            <dd>{means} <span class="quiet">“{said}”</span></dd>
+          </div>
+        {/each}
+        <div>
+          <dt>Name</dt>
+          <dd>{view.name || 'none yet'}</dd>
+        </div>
+      </dl>
+    {/if}
     {#each view?.questions ?? [] as { about, question, choices } (about)}
       <fieldset>
         <legend>{question}</legend>
@@ -126,6 +140,22 @@
   }
   .sentence {
     min-height: 42px;
+  }
+  dl {
+    display: grid;
+    gap: 3px;
+    font-size: 13px;
+  }
+  dl div {
+    display: grid;
+    grid-template-columns: 76px 1fr;
+    gap: 8px;
+  }
+  dt {
+    color: var(--ink-2);
+  }
+  dd {
+    overflow-wrap: anywhere;
   }
   fieldset {
     display: flex;

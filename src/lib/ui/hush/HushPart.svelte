@@ -3,6 +3,7 @@
   import X from '@lucide/svelte/icons/x';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { HushView } from '$lib/view/hush.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** A project, a person or a rule that is quiet for a while, and the form that makes it so. */
   interface Props {
@@ -39,15 +40,7 @@
         ondone(done);
       })}
     >
-      <input
-        class="value"
-        type="date"
-        name="until"
-        aria-label="Hushed until"
-        min={hush.tomorrow}
-        value={hush.tomorrow}
-        required
-      />
+      <DateField name="until" label="Hushed until" min={hush.tomorrow} value={hush.tomorrow} required />
       <input class="value" name="note" maxlength="200" placeholder="why" aria-label="Reason" />
       <button class="button">Hush</button>
       <span class="quiet">waiting notices are withdrawn and never sent; 90 days at most</span>

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** Says that late work has been seen, and by when it will be done. */
   interface Props {
@@ -31,14 +32,7 @@
     <input type="hidden" name="task" value={taskId} />
     <label
       ><span class="quiet">Done by</span>
-      <input
-        class="value"
-        type="date"
-        name="promised"
-        min={today}
-        value={nextDay}
-        aria-label="By when “{task}” will be done"
-      /></label
+      <DateField name="promised" min={today} value={nextDay} label="By when “{task}” will be done" /></label
     >
     <button class="button main">Promise this date</button>
     <button class="button" name="seen" value="only">Acknowledge only</button>

@@ -3,12 +3,14 @@
   import { getContext } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { LeaveView } from '$lib/view/people.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** A person's leave, and the form that adds to it. What should be known first is said before it is saved. */
   interface Props {
+    personId: number;
     leave: readonly LeaveView[];
     standsInFor: readonly (LeaveView & { name: string })[];
     people: readonly { id: number; name: string }[];
@@ -19,10 +21,11 @@
     } | null;
   }
 
-  let { leave, standsInFor, people, fault }: Props = $props();
+  let { personId, leave, standsInFor, people, fault }: Props = $props();
   const done = getContext<(done: Done) => void>('done');
   /** How often some was added: the form begins anew then, and not when the list comes, which may be after somebody types on. */
   let saved = $state(0);
+  const of = $derived({ person: personId });
   const given = (name: string) => String(fault?.given[name] ?? '');
 </script>
 
@@ -62,30 +65,32 @@
         </div>
       </div>
     {/if}
-    <TextField
-      label="First day"
-      type="date"
-      name="fromDate"
-      value={given('fromDate')}
-      error={fault?.errors.fromDate ?? fault?.errors['']}
-    />
+    <Field label="First day" error={fault?.errors.fromDate ?? fault?.errors['']}>
+      {#snippet control(attributes)}<DateField
+          name="fromDate"
+          value={given('fromDate')}
+          {of}
+          {...attributes}
+        />{/snippet}
+    </Field>
     <Field label="Start time (optional)" error={fault?.errors.fromTime}>
-      {#snippet control(attributes)}<TimeInput
+      {#snippet control(attributes)}<TimeField
           class="value time"
           name="fromTime"
           value={given('fromTime')}
           {...attributes}
         />{/snippet}
     </Field>
-    <TextField
-      label="Last day"
-      type="date"
-      name="untilDate"
-      value={given('untilDate')}
-      error={fault?.errors.untilDate}
-    />
+    <Field label="Last day" error={fault?.errors.untilDate}>
+      {#snippet control(attributes)}<DateField
+          name="untilDate"
+          value={given('untilDate')}
+          {of}
+          {...attributes}
+        />{/snippet}
+    </Field>
     <Field label="End time (optional)" error={fault?.errors.untilTime}>
-      {#snippet control(attributes)}<TimeInput
+      {#snippet control(attributes)}<TimeField
           class="value time"
           name="untilTime"
           value={given('untilTime')}

@@ -3,7 +3,7 @@
   import { getContext } from 'svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
 
   /** When a person wants no notice, how many messages a day are enough, and when what is more leaves. */
@@ -39,7 +39,7 @@
     error={fault?.errors.digestDue}
     hint="Working days. Empty: when working time starts."
   >
-    {#snippet control(attributes)}<TimeInput
+    {#snippet control(attributes)}<TimeField
         class="value"
         name="digestDue"
         value={value('digestDue')}
@@ -47,7 +47,7 @@
       />{/snippet}
   </Field>
   <Field label="Digest time: overdue work" error={fault?.errors.digestOverdue}>
-    {#snippet control(attributes)}<TimeInput
+    {#snippet control(attributes)}<TimeField
         class="value"
         name="digestOverdue"
         value={value('digestOverdue')}

@@ -3,6 +3,7 @@
   import { page } from '$app/state';
   import AddressSelect from './AddressSelect.svelte';
   import { askedIn, named, withParameter } from './address.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   type Named = { id: number; name: string };
   /** What of a record is looked for; it stands in the address. */
@@ -35,21 +36,9 @@
   <AddressSelect name={first.name} label={first.label} any="{first.label}: any" options={first.options} />
   <AddressSelect name="rule" label="Rule" any="any rule" options={named(rules, 'A rule without a name')} />
   <AddressSelect name="person" label="Person" any="anybody" options={named(people, '')} />
+  <label>from <DateField label="from" value={of('from')} onchange={(day) => set('from', day ?? '')} /></label>
   <label
-    >from <input
-      class="value"
-      type="date"
-      value={of('from')}
-      onchange={(event) => set('from', event.currentTarget.value)}
-    /></label
-  >
-  <label
-    >until <input
-      class="value"
-      type="date"
-      value={of('until')}
-      onchange={(event) => set('until', event.currentTarget.value)}
-    /></label
+    >until <DateField label="until" value={of('until')} onchange={(day) => set('until', day ?? '')} /></label
   >
   <span class="files">
     {#each files as file (file)}<a class="button plain" href="{file}{askedIn(page.url)}" download
@@ -69,10 +58,6 @@
   }
   input[type='search'] {
     width: 170px;
-  }
-  input[type='date'] {
-    width: 128px;
-    padding-inline: 6px;
   }
   label {
     display: inline-flex;

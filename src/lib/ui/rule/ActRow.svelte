@@ -1,5 +1,5 @@
 <script lang="ts">
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import { PRIORITIES } from '$lib/core/task/model.ts';
   import { ACT_NAMES, type Act, type AssigneeChoice } from '$lib/core/rule/acts.ts';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
@@ -140,7 +140,7 @@
     {/if}
   {:else if act.act === 'set due' || act.act === 'set start'}
     <DateChoice date={act.date} onchange={(date) => onchange({ ...act, date })} />
-    <TimeInput
+    <TimeField
       class="value time"
       label="Time of the new date"
       value={act.time}
@@ -190,7 +190,7 @@
       {@render assignee(act.owner ?? { who: 'owner' }, (owner) => onchange({ ...act, owner }))}
       <span class="quiet">due</span>
       <DateChoice date={act.due} onchange={(due) => onchange({ ...act, due })} />
-      <TimeInput
+      <TimeField
         class="value time"
         label="Time of the follow-up"
         value={act.time}

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import Labelled from './Labelled.svelte';
 
   /** At which time of day a ring time rings; null leaves it to the notice time. */
@@ -12,4 +12,4 @@
   let { value, label = 'Time of day', onchange }: Props = $props();
 </script>
 
-<Labelled label="Time"><TimeInput class="value time" {value} {label} {onchange} /></Labelled>
+<Labelled label="Time"><TimeField class="value time" {value} {label} {onchange} /></Labelled>

@@ -4,6 +4,7 @@
   import Pick from '$lib/ui/pick/Pick.svelte';
   import type { Option } from '$lib/ui/pick/option.ts';
   import type { RuleChoices } from './choices.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** How often a schedule rings for a task that it finds: each time, or once for each value of one of its dates. */
   interface Props {
@@ -76,15 +77,11 @@
   />
   {#if lead.since !== undefined}
     <span class="quiet">from</span>
-    <input
-      class="value"
-      type="date"
-      aria-label="First date that counts"
+    <DateField
+      label="First date that counts"
       value={lead.since}
-      onchange={(event) => {
-        const since = event.currentTarget.value;
-        if (since !== '') onchange({ ...lead, since });
-      }}
+      onchange={(since) => since !== null && onchange({ ...lead, since })}
+      onfault={(since) => onchange({ ...lead, since })}
     />
   {/if}
 {/if}

@@ -17,6 +17,7 @@
   import { namedOptions, plainOptions, wordOptions, type Option } from '$lib/ui/pick/option.ts';
   import OncePick from './OncePick.svelte';
   import type { RuleChoices } from './choices.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** A ring time that is not counted from a date: on a schedule, when something happens, or by hand. */
   interface Props {
@@ -75,12 +76,11 @@
     onchange={(time) => time !== null && onchange({ ...lead, time })}
   />
   <Labelled label="From">
-    <input
-      class="value"
-      type="date"
-      aria-label="First day of the schedule"
+    <DateField
+      label="First day of the schedule"
       value={lead.start}
-      onchange={(event) => onchange({ ...lead, start: event.currentTarget.value })}
+      onchange={(start) => onchange({ ...lead, start: start ?? '' })}
+      onfault={(start) => onchange({ ...lead, start })}
     />
   </Labelled>
   <Labelled label="Closed day">

@@ -18,6 +18,8 @@
   import Part from './Part.svelte';
   import { newTest, testedOptions, withPart } from './tests.ts';
   import type { RuleChoices } from './choices.ts';
+  import DateField from '../form/date/DateField.svelte';
+  import MomentField from '../form/date/MomentField.svelte';
 
   /** What ends a rule for a task, and what is done about moments that have passed. */
   interface Props {
@@ -93,12 +95,11 @@
   {#if shown('until', stop.until !== null)}
     <Line label="after" out={{ label: 'On any day', onclick: () => drop('until') }}>
       <span class="quiet">the day</span>
-      <input
-        class="value"
-        type="date"
-        aria-label="The last day on which it rings"
-        value={stop.until ?? ''}
-        onchange={(event) => (definition.stop.until = event.currentTarget.value || null)}
+      <DateField
+        label="The last day on which it rings"
+        value={stop.until}
+        onchange={(day) => (definition.stop.until = day)}
+        onfault={(typed) => (definition.stop.until = typed)}
       />
     </Line>
   {/if}
@@ -114,12 +115,10 @@
   {/if}
   {#if shown('begins', definition.firstRun !== null)}
     <Line label="begins" out={{ label: 'Start at once', onclick: () => drop('begins') }}>
-      <input
-        class="value"
-        type="datetime-local"
-        aria-label="First date and time at which it may ring"
+      <MomentField
+        label="First date and time at which it may ring"
         value={definition.firstRun ?? ''}
-        onchange={(event) => (definition.firstRun = event.currentTarget.value.slice(0, 16) || null)}
+        onchange={(moment) => (definition.firstRun = moment || null)}
       />
       <span class="quiet">workspace time</span>
     </Line>

@@ -9,6 +9,7 @@
   import TakeOut from './TakeOut.svelte';
   import type { RuleChoices } from './choices.ts';
   import { fieldKey, newTest, testedOptions } from './tests.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** One test: a field, how it is compared, and with what. */
   interface Props {
@@ -101,12 +102,11 @@
       value={test.value === 'today' ? 'today' : 'date'}
       onchange={(which) => onchange({ ...test, value: which === 'today' ? 'today' : choices.today })}
     />
-    {#if test.value !== 'today'}<input
-        class="value"
-        type="date"
-        aria-label="Compared with"
-        value={test.value ?? ''}
-        onchange={(event) => onchange({ ...test, value: event.currentTarget.value })}
+    {#if test.value !== 'today'}<DateField
+        label="Compared with"
+        value={String(test.value ?? '')}
+        onchange={(day) => onchange({ ...test, value: day ?? '' })}
+        onfault={(typed) => onchange({ ...test, value: typed })}
       />{/if}
   {:else if options.length > 0 && many}
     <PickMany

@@ -2,7 +2,7 @@
   import { defaultClosedDay, isDayLevel, type Unit } from '$lib/core/ring/lead.ts';
   import type { Wait } from '$lib/core/rule/step-model.ts';
   import { AFTER_WAIT_CHOICES, afterWaitOf } from '$lib/core/rule/words/choice-words.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import NumberValue from '$lib/ui/pick/NumberValue.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { wordOptions } from '$lib/ui/pick/option.ts';
@@ -33,7 +33,7 @@
   <Pick label="Unit of the wait" options={unitOptions(step.n)} value={step.unit} onchange={setUnit} />
   {#if dayLevel}
     <span class="quiet">until</span>
-    <TimeInput
+    <TimeField
       class="value time"
       label="Time at which the wait ends"
       value={step.time}

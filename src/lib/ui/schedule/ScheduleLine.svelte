@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { DigestSchedule } from '$lib/core/digest/model.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
   import { plainOptions } from '$lib/ui/pick/option.ts';
   import Line from '$lib/ui/rule/Line.svelte';
@@ -22,7 +22,7 @@
 <Line label="">
   <Recurrence rrule={when.rrule} onchange={(rrule) => onchange({ rrule })} />
   <span class="quiet">at</span>
-  <TimeInput
+  <TimeField
     class="value time"
     value={when.time}
     label="Time of {of}"

@@ -5,6 +5,7 @@
   import { whileUnderWay } from '$lib/ui/frame/notices.svelte.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   export interface BulkPreviewView {
     chosen: number;
@@ -109,12 +110,17 @@
       {#each ACTS as [value, label] (value)}<option {value}>{label}</option>{/each}
     </select>
     {#if act === 'due' || act === 'park'}
-      <input
-        class="value"
-        type="date"
-        aria-label={act === 'due' ? 'New date (empty: no date)' : 'Review date'}
-        bind:value={date}
-        oninput={() => (preview = null)}
+      <DateField
+        label={act === 'due' ? 'New date (empty: no date)' : 'Review date'}
+        value={date}
+        onchange={(day) => {
+          date = day ?? '';
+          preview = null;
+        }}
+        onfault={(typed) => {
+          date = typed;
+          preview = null;
+        }}
       />
     {:else if act === 'shift'}
       <input

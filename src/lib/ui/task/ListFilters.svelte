@@ -2,6 +2,7 @@
   import { BANDS } from '$lib/core/ring/overdue.ts';
   import { TASK_COLUMNS, columnsOf, type ColumnKey } from '$lib/view/task-columns.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   export interface ListQueryView {
     text: string;
@@ -173,21 +174,11 @@
       </label>
       <label class="field">
         <span class="label">From</span>
-        <input
-          class="value"
-          type="date"
-          value={query.from ?? ''}
-          onchange={(event) => onchange({ from: value(event), due: '' })}
-        />
+        <DateField value={query.from} onchange={(from) => onchange({ from: from ?? '', due: '' })} />
       </label>
       <label class="field">
         <span class="label">Until</span>
-        <input
-          class="value"
-          type="date"
-          value={query.until ?? ''}
-          onchange={(event) => onchange({ until: value(event), due: '' })}
-        />
+        <DateField value={query.until} onchange={(until) => onchange({ until: until ?? '', due: '' })} />
       </label>
       <label class="check"
         ><input

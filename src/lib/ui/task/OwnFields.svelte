@@ -3,6 +3,9 @@
   import Field from '$lib/ui/form/Field.svelte';
   import type { FieldView } from '$lib/view/tasks.ts';
   import PeopleChoice from './PeopleChoice.svelte';
+  import MomentField from '../form/date/MomentField.svelte';
+  import type { DaysOf } from '$lib/view/days.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** The workspace's own fields of a task, each with the control of its kind. */
   interface Props {
@@ -10,9 +13,11 @@
     fields: readonly FieldView[];
     people: readonly { id: number; name: string; place: string }[];
     errors: Record<string, string>;
+    /** Whose closed days count in dates. */
+    of: DaysOf;
   }
 
-  let { values = $bindable(), fields, people, errors }: Props = $props();
+  let { values = $bindable(), fields, people, errors, of }: Props = $props();
 
   const set = (id: number, value: FieldValue | null | '') => (values[id] = value === '' ? null : value);
   const text = (id: number) => {
@@ -100,32 +105,42 @@
               </select>
             {:else if field.kind === 'date range'}
               <span class="range">
-                <input
-                  class="value"
-                  type="date"
+                <DateField
                   value={range(field.id).from}
-                  onchange={(event) => setRange(field.id, { from: event.currentTarget.value })}
+                  {of}
+                  onchange={(from) => setRange(field.id, { from: from ?? '' })}
+                  onfault={(from) => setRange(field.id, { from })}
                   {...attributes}
                 />
                 <span>to</span>
-                <input
-                  class="value"
-                  type="date"
-                  aria-label="{field.name}, until"
+                <DateField
+                  label="{field.name}, until"
                   value={range(field.id).until}
-                  onchange={(event) => setRange(field.id, { until: event.currentTarget.value })}
+                  {of}
+                  onchange={(until) => setRange(field.id, { until: until ?? '' })}
+                  onfault={(until) => setRange(field.id, { until })}
                 />
               </span>
+            {:else if field.kind === 'date'}
+              <DateField
+                value={text(field.id)}
+                {of}
+                onchange={(date) => set(field.id, date ?? '')}
+                onfault={(typed) => set(field.id, typed)}
+                {...attributes}
+              />
+            {:else if field.kind === 'date with time'}
+              <MomentField
+                label={field.name}
+                value={text(field.id)}
+                {of}
+                onchange={(moment) => set(field.id, moment)}
+                {...attributes}
+              />
             {:else}
               <input
                 class="value"
-                type={field.kind === 'date'
-                  ? 'date'
-                  : field.kind === 'date with time'
-                    ? 'datetime-local'
-                    : field.kind === 'link'
-                      ? 'url'
-                      : 'text'}
+                type={field.kind === 'link' ? 'url' : 'text'}
                 inputmode={field.kind === 'number' ? 'decimal' : undefined}
                 placeholder={field.kind === 'link' ? 'https://' : undefined}
                 value={text(field.id)}

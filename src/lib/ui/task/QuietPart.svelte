@@ -2,9 +2,10 @@
   import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
   import TakeBack from './TakeBack.svelte';
+  import DateField from '../form/date/DateField.svelte';
 
   /** What rules ask about a task, what can be rung by hand, what is coming from runs that wait, and what keeps it quiet. */
   interface Props {
@@ -85,15 +86,7 @@
           ondone(done);
         })}
       >
-        <input
-          class="value"
-          type="date"
-          name="until"
-          aria-label="Hushed until"
-          min={quiet.tomorrow}
-          value={quiet.tomorrow}
-          required
-        />
+        <DateField name="until" label="Hushed until" min={quiet.tomorrow} value={quiet.tomorrow} required />
         <input class="value grow" name="note" maxlength="200" placeholder="why" aria-label="Reason" />
         <button class="button">Hush</button>
         {#if quiet.waiting > 0}<span class="brick-text"
@@ -125,15 +118,8 @@
               >{notice.rule}, {notice.at}</option
             >{/each}
         </select>
-        <input
-          class="value"
-          type="date"
-          name="date"
-          aria-label="Snooze until: date"
-          value={quiet.tomorrow}
-          required
-        />
-        <TimeInput
+        <DateField name="date" label="Snooze until: date" value={quiet.tomorrow} required />
+        <TimeField
           class="value"
           name="time"
           label="Snooze until: time"

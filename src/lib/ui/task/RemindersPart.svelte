@@ -3,9 +3,10 @@
   import { enhance } from '$app/forms';
   import { REMINDER_OFFSETS } from '$lib/core/forecast/facts/reminders.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
   import TakeBack from './TakeBack.svelte';
+  import DateField from '../form/date/DateField.svelte';
 
   /** Reminders set on the task itself, for oneself or for whoever owns it. */
   interface Props {
@@ -77,8 +78,8 @@
           <option value="moment">at a date and time</option>
         </select>
         {#if when === 'moment'}
-          <input class="value" type="date" name="date" aria-label="Date of the reminder" required />
-          <TimeInput
+          <DateField name="date" label="Date of the reminder" required />
+          <TimeField
             class="value"
             name="time"
             label="Time of the reminder"

@@ -2,6 +2,7 @@
   import { enhance } from '$app/forms';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   /** Out of the list: parked, archived or deleted; and back. */
   interface Props {
@@ -29,7 +30,7 @@
       <button class="button">Park the task</button>
       <label class="quiet"
         >No owner until it returns to you on
-        <input class="value" type="date" name="reviewDate" aria-label="Returns on" /></label
+        <DateField name="reviewDate" label="Returns on" /></label
       >
     </form>
     {#if errors.reviewDate || errors['']}<p class="fault" role="alert">

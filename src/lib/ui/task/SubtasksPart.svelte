@@ -3,6 +3,7 @@
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import Part from './Part.svelte';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
+  import DateField from '../form/date/DateField.svelte';
 
   interface Props {
     task: TaskDetailView;
@@ -43,7 +44,11 @@
       })}
     >
       <input class="value grow" name="name" aria-label="Name of a new subtask" placeholder="Subtask" />
-      <input class="value" type="date" name="due" aria-label="When the subtask is due" />
+      <DateField
+        name="due"
+        label="When the subtask is due"
+        of={{ task: { owner: task.values.ownerId, project: task.values.projectId } }}
+      />
       <button class="button">Add subtask</button>
     </form>
     {#if errors.name || errors['']}<p class="fault" role="alert">{errors.name ?? errors['']}</p>{/if}

@@ -3,6 +3,7 @@
   import type { ColumnKey } from '$lib/view/task-columns.ts';
   import type { TaskChoices, TaskRowView } from '$lib/view/tasks.ts';
   import type { CellEdit } from './cell-edit.ts';
+  import DateField from '../form/date/DateField.svelte';
   import Priority from './Priority.svelte';
 
   /** One cell of the list. Owner, due date, status and priority are changed in place. */
@@ -43,20 +44,13 @@
 </script>
 
 {#if editing && column === 'due'}
-  <input
-    class="value"
-    type="date"
-    aria-label="Due date of {row.name}"
-    value={row.dueDate ?? ''}
-    {@attach focus}
-    onblur={(event) => {
-      const value = event.currentTarget.value || null;
-      if (value === row.dueDate) onend(null);
-      else change(event.currentTarget.value);
-    }}
-    onkeydown={(event) => {
-      if (event.key === 'Enter') event.currentTarget.blur();
-    }}
+  <DateField
+    label="Due date of {row.name}"
+    value={row.dueDate}
+    of={{ task: { owner: row.ownerId, project: row.projectId } }}
+    atOnce
+    onchange={(day) => change(day ?? '')}
+    onleave={() => onend(null)}
   />
 {:else if editing && column === 'owner'}
   <select

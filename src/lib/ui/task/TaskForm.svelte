@@ -1,6 +1,7 @@
 <script lang="ts">
   import Field from '$lib/ui/form/Field.svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
   import OwnFields from './OwnFields.svelte';
   import PeopleChoice from './PeopleChoice.svelte';
@@ -20,8 +21,8 @@
   const place = $derived(choices.people.find(({ id }) => id === draft.ownerId)?.place);
   const sections = $derived(choices.sections.filter(({ projectId }) => projectId === draft.projectId));
   const tagListId = $props.id();
-  /** An empty date is none. */
-  const orNull = (value: string) => value || null;
+  /** Its dates go by its owner's calendar, else by its project's. */
+  const of = $derived({ task: { owner: draft.ownerId, project: draft.projectId } });
   const further = $derived(
     draft.remindDate !== null ||
       draft.percent !== null ||
@@ -83,11 +84,11 @@
       </Field>
     {/if}
     <Field label="Due date" error={errors.dueDate}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          value={draft.dueDate ?? ''}
-          onchange={(event) => (draft.dueDate = orNull(event.currentTarget.value))}
+      {#snippet control(attributes)}<DateField
+          value={draft.dueDate}
+          {of}
+          onchange={(day) => (draft.dueDate = day)}
+          onfault={(typed) => (draft.dueDate = typed)}
           {...attributes}
         />{/snippet}
     </Field>
@@ -96,7 +97,7 @@
       error={errors.dueTime}
       hint="No time: due at the end of the day."
     >
-      {#snippet control(attributes)}<TimeInput
+      {#snippet control(attributes)}<TimeField
           class="value"
           value={draft.dueTime}
           onchange={(time) => (draft.dueTime = time)}
@@ -104,16 +105,16 @@
         />{/snippet}
     </Field>
     <Field label="Start date" error={errors.startDate}>
-      {#snippet control(attributes)}<input
-          class="value"
-          type="date"
-          value={draft.startDate ?? ''}
-          onchange={(event) => (draft.startDate = orNull(event.currentTarget.value))}
+      {#snippet control(attributes)}<DateField
+          value={draft.startDate}
+          {of}
+          onchange={(day) => (draft.startDate = day)}
+          onfault={(typed) => (draft.startDate = typed)}
           {...attributes}
         />{/snippet}
     </Field>
     <Field label="Start time{place ? `, in ${place}` : ''}" error={errors.startTime}>
-      {#snippet control(attributes)}<TimeInput
+      {#snippet control(attributes)}<TimeField
           class="value"
           value={draft.startTime}
           onchange={(time) => (draft.startTime = time)}
@@ -172,16 +173,16 @@
     <summary>More: reminder date, repeats, percent, other owners</summary>
     <div class="pair">
       <Field label="Remind on" error={errors.remindDate} hint="A day that rules can count from.">
-        {#snippet control(attributes)}<input
-            class="value"
-            type="date"
-            value={draft.remindDate ?? ''}
-            onchange={(event) => (draft.remindDate = orNull(event.currentTarget.value))}
+        {#snippet control(attributes)}<DateField
+            value={draft.remindDate}
+            {of}
+            onchange={(day) => (draft.remindDate = day)}
+            onfault={(typed) => (draft.remindDate = typed)}
             {...attributes}
           />{/snippet}
       </Field>
       <Field label="Remind at{place ? `, in ${place}` : ''}" error={errors.remindTime}>
-        {#snippet control(attributes)}<TimeInput
+        {#snippet control(attributes)}<TimeField
             class="value"
             value={draft.remindTime}
             onchange={(time) => (draft.remindTime = time)}
@@ -212,7 +213,7 @@
     <label class="check"><input type="checkbox" bind:checked={draft.keep} /> Keep: no sweep changes it</label>
   </details>
   {#if choices.fields.length > 0}
-    <OwnFields bind:values={draft.fields} fields={choices.fields} people={choices.people} {errors} />
+    <OwnFields {of} bind:values={draft.fields} fields={choices.fields} people={choices.people} {errors} />
   {/if}
 </div>
 

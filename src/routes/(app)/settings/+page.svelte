@@ -6,7 +6,7 @@
   import Effect from '$lib/ui/effect/Effect.svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import TextField from '$lib/ui/form/TextField.svelte';
-  import TimeInput from '$lib/ui/form/TimeInput.svelte';
+  import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import ZoneInput from '$lib/ui/form/ZoneInput.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import FieldRows from '$lib/ui/settings/FieldRows.svelte';
@@ -62,7 +62,7 @@
       />
       <div class="pair">
         <Field label="Notice time" error={fault?.errors.noticeTime} hint="The ring time if a rule sets none.">
-          {#snippet control(attributes)}<TimeInput
+          {#snippet control(attributes)}<TimeField
               class="value"
               name="noticeTime"
               value={draft.noticeTime}

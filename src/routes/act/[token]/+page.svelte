@@ -2,6 +2,9 @@
   import { enhance } from '$app/forms';
   import Threshold from '$lib/ui/frame/Threshold.svelte';
   import type { LinkAct } from '$lib/core/message/acts.ts';
+  import { setContext } from 'svelte';
+  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import { DaysSource } from '$lib/ui/form/date/days-source.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
@@ -22,6 +25,13 @@
     change: 'I will change the task'
   };
   const { link } = $derived(data);
+  setContext(
+    'days',
+    new DaysSource(
+      () => link!.today,
+      () => Promise.resolve(link!.days)
+    )
+  );
 </script>
 
 <Threshold title={form?.done ? 'Thank you' : link ? TITLES[link.act] : 'This link'}>
@@ -55,7 +65,7 @@
         {#if link.act === 'date' || link.act === 'promise'}
           <label class="quiet" for="picked">or on</label>
           <span class="pick">
-            <input id="picked" class="value press" type="date" name="picked" min={link.today} />
+            <DateField id="picked" class="press" name="picked" min={link.today} />
             <button class="button press">Set this date</button>
           </span>
         {/if}
@@ -88,7 +98,7 @@
     flex-wrap: wrap;
     gap: 8px;
   }
-  .pick .value {
+  .pick :global(.date) {
     flex: 1;
   }
 </style>

@@ -3,8 +3,9 @@ import { CompiledCalendar } from '../../../core/calendar/compiled.ts';
 import { parseCalendar } from '../../../core/calendar/spec.ts';
 import { formatDay } from '../../../core/time/day.ts';
 import { zoneNamed } from '../../../core/time/zone.ts';
-import { readLine } from './line.ts';
-import type { Typist } from './typed-date.ts';
+import { nameOfLine, readLine, unclearOf } from './line.ts';
+import { weekStartOf } from '../../../core/ring/week-spans.ts';
+import type { Typist } from '../../../core/typed/date.ts';
 
 /**
  * Phrases as people type them, each with what it means at one fixed moment, Thursday 5 March 2026 at 20:30Z. In Lisbon that is
@@ -14,7 +15,11 @@ const NOW = Date.parse('2026-03-05T20:30:00Z');
 const week = (days: readonly string[]) => Object.fromEntries(days.map((day) => [day, ['09:00-17:00']]));
 const typist = (zone: string, days: readonly string[], closed: string[] = []): Typist => {
   const calendar = new CompiledCalendar(parseCalendar({ week: week(days), closed }), zoneNamed(zone));
-  return { now: NOW, zone: calendar.zone, days: calendar.days, week: calendar.calendar.weeks[0]!.week };
+  return {
+    wall: calendar.zone.localOf(NOW),
+    days: calendar.days,
+    weekStart: weekStartOf(calendar.calendar.weeks[0]!.week)
+  };
 };
 const LISBON = typist('Europe/Lisbon', ['mon', 'tue', 'wed', 'thu', 'fri'], ['2026-03-10']);
 const KOCHI = typist('Asia/Kolkata', ['mon', 'tue', 'wed', 'thu', 'fri', 'sat']);
@@ -32,6 +37,9 @@ const NAMES = {
   ],
   selfId: 1
 };
+
+/** The name with all that was not understood in it. */
+const nameOf = (text: string) => nameOfLine(readLine(text, LISBON, NAMES), () => true);
 
 const due = (text: string, who: Typist) => {
   const line = readLine(text, who, NAMES);
@@ -86,7 +94,7 @@ describe('dates as people type them', () => {
     expect(due(`Send the log, ${words}`, KOCHI)).toEqual([inKochi]);
     // The same at the end of the words, without a comma.
     expect(due(`Send the log ${words}`, LISBON)).toEqual([inLisbon]);
-    expect(readLine(`Send the log ${words}`, LISBON, NAMES).name).toBe('Send the log');
+    expect(nameOf(`Send the log ${words}`)).toBe('Send the log');
   });
 
   it.each([
@@ -101,19 +109,47 @@ describe('dates as people type them', () => {
     expect(due(`Send the log, ${words}`, KOCHI)).toEqual(inKochi);
   });
 
-  it.each(['31.2.', '2026-02-30', '25:00', 'march', 'in march', 'someday', '13/13'])(
-    '“%s” is no date',
-    (words) => {
-      expect(due(`Send the log, ${words}`, LISBON)).toEqual([]);
-      expect(readLine(`Send the log, ${words}`, LISBON, NAMES).name).toBe(`Send the log, ${words}`);
-    }
-  );
+  it.each([
+    ['31.2.', '31.2. is not a date: February 2026 has 28 days.'],
+    ['31.02.', '31.02. is not a date: February 2026 has 28 days.'],
+    ['31 feb', '31 feb is not a date: February 2026 has 28 days.'],
+    ['2026-02-30', '2026-02-30 is not a date: February 2026 has 28 days.'],
+    ['13/13', '13/13 is not a date: there is no month 13.'],
+    ['wed 5 mar 2026', 'wed 5 mar 2026 is not a date: 5 March 2026 is a Thursday.'],
+    ['25:00', '“25:00” is not a time of day. Write 00:00 to 23:59, like 09:00.'],
+    ['tomorrow 25:00', '“25:00” is not a time of day. Write 00:00 to 23:59, like 09:00.'],
+    ['for Zora', 'Nobody here is called “Zora”.'],
+    ['in march', 'You have no project “march”.']
+  ])('“%s” says what there is not, which is said and never slips into the name', (words, why) => {
+    expect(due(`Send the log, ${words}`, LISBON)).toEqual([]);
+    const line = readLine(`Send the log, ${words}`, LISBON, NAMES);
+    expect(unclearOf(line)).toEqual([{ said: words, why }]);
+    expect(nameOfLine(line, () => false)).toBe('Send the log');
+    expect(nameOfLine(line, () => true)).toBe(`Send the log, ${words}`);
+  });
+
+  it('a date that is none is found at the end of the name too', () => {
+    const line = readLine('Send the log 31.02.', LISBON, NAMES);
+    expect(unclearOf(line).map(({ said }) => said)).toEqual(['31.02.']);
+  });
+
+  it.each(['march', 'someday'])('“%s” is a word like any other', (words) => {
+    expect(due(`Send the log, ${words}`, LISBON)).toEqual([]);
+    expect(nameOf(`Send the log, ${words}`)).toBe(`Send the log, ${words}`);
+  });
 });
 
 describe('a line', () => {
   it('is taken apart: what, when, for whom, how pressing', () => {
     const line = readLine('send the gauge log, mon 3pm, for Ines, high', LISBON, NAMES);
-    expect(line).toMatchObject({ name: 'send the gauge log', priority: 'high', owners: [{ id: 1 }] });
+    expect(line).toMatchObject({
+      ...{ left: ['send the gauge log'], priority: 'high', owners: [{ id: 1 }] },
+      pieces: [
+        { about: 'due', said: 'mon 3pm' },
+        { about: 'owner', said: 'for Ines' },
+        { about: 'priority', said: 'high' }
+      ]
+    });
   });
 
   it('knows projects, tags, rhythms and “me”', () => {
@@ -123,7 +159,7 @@ describe('a line', () => {
       NAMES
     );
     expect(line).toMatchObject({
-      name: 'Renew the mooring permit',
+      left: ['Renew the mooring permit'],
       projects: [{ id: 10 }],
       tags: ['reef'],
       rhythm: { n: 2, unit: 'week' },
@@ -147,8 +183,9 @@ describe('a line', () => {
     'مراجعة تصريح الغوص',
     '🐚 count the shells'
   ])('leaves “%s” as it is', (text) => {
+    expect(nameOf(text)).toBe(text);
     expect(readLine(text, LISBON, NAMES)).toMatchObject({
-      name: text,
+      pieces: [],
       due: null,
       owners: [],
       projects: [],

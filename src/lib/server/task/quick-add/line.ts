@@ -1,5 +1,8 @@
 import { PRIORITIES, type Priority, type StoredRhythm } from '../../../core/task/model.ts';
-import { readTypedDate, type DateReading, type Typist } from './typed-date.ts';
+import { readTypedDate, type DateReading, type Typist } from '../../../core/typed/date.ts';
+import { CodedError } from '../../../core/errors.ts';
+import { readTypedTime } from '../../../core/typed/time.ts';
+import { readOtherDate } from './other-dates.ts';
 
 /** Somebody or something that a line can name. */
 export interface Named {
@@ -14,9 +17,22 @@ export interface LineNames {
   selfId: number | null;
 }
 
+/** What a piece of a line is about. */
+export type PieceAbout = 'due' | 'owner' | 'project' | 'priority' | 'tag' | 'rhythm';
+
+/** Words of a line that say a date, an owner, … but name none. Whether they are part of the name is asked. */
+export interface Unclear {
+  said: string;
+  /** Why they were not understood. */
+  why: string;
+}
+
 /** One line of plain words, taken apart. What can mean several things keeps all of them. */
 export interface QuickLine {
-  name: string;
+  /** What is left for the name, in the order in which it stands. */
+  left: (string | Unclear)[];
+  /** What was taken out of it, as it was written. */
+  pieces: { about: PieceAbout; said: string }[];
   due: DateReading | null;
   owners: Named[];
   projects: Named[];
@@ -27,56 +43,101 @@ export interface QuickLine {
 
 /**
  * Takes a line apart: the name first, then after commas, or at its end, when, for whom, how pressing, in which project, how often.
- * Words that mean nothing of this belong to the name.
+ * Words that mean nothing of this belong to the name; those that say a date, an owner or a project which there is not are kept apart.
  * @example readLine('send the gauge log, fri 3pm, for Ines, high', …)
  */
 export function readLine(text: string, typist: Typist, names: LineNames): QuickLine {
   const line: QuickLine = {
-    name: '',
-    due: null,
-    owners: [],
-    projects: [],
-    priority: null,
-    tags: [],
-    rhythm: null
+    ...{ left: [], pieces: [], due: null, owners: [], projects: [], priority: null, tags: [], rhythm: null }
   };
   const [first = '', ...others] = text.split(',').map((part) => part.trim());
-  const unread: string[] = [];
-  for (const part of others) {
-    if (part === '') continue;
-    const left = readParts(part, line, typist, names, true);
-    if (left !== '') unread.push(left);
-  }
-  const head = readParts(first, line, typist, names, false);
-  line.name = [head, ...unread].filter(Boolean).join(', ');
+  readPart(first, line, typist, names, false);
+  for (const part of others) if (part !== '') readPart(part, line, typist, names, true);
   return line;
 }
 
-/**
- * Takes what it knows off the end of a part, again and again.
- * @param alone the part may consist of it wholly; the first part keeps at least a word as the name
- */
-function readParts(part: string, line: QuickLine, typist: Typist, names: LineNames, alone: boolean): string {
-  let text = part;
-  for (;;) {
-    const left =
-      readPriority(text, line, alone) ??
-      readOwner(text, line, names) ??
-      readProject(text, line, names) ??
-      readTags(text, line) ??
-      readRhythm(text, line) ??
-      readDue(text, line, typist);
-    if (left === null || (left === '' && !alone)) return text;
-    text = left;
-    if (text === '') return '';
-  }
+/** The name that a line gives, with or without each of the words that were not understood. */
+export function nameOfLine({ left }: Pick<QuickLine, 'left'>, keeps: (nth: number) => boolean): string {
+  let nth = 0;
+  return left
+    .map((part) => (typeof part === 'string' ? part : keeps(nth++) ? part.said : ''))
+    .filter(Boolean)
+    .join(', ');
 }
 
-function readDue(text: string, line: QuickLine, typist: Typist): string | null {
-  if (line.due) return null;
-  const reading = readTypedDate(text, typist, true);
+/** What was not understood, in the order in which it stands. */
+export function unclearOf({ left }: Pick<QuickLine, 'left'>): Unclear[] {
+  return left.filter((part) => typeof part !== 'string');
+}
+
+type PieceReader = (text: string, line: QuickLine, alone: boolean) => string | null;
+
+/**
+ * Takes what it knows off the end of a part, again and again; what is left is for the name.
+ * @param alone the part may consist of it wholly; the first part keeps at least a word as the name
+ */
+function readPart(part: string, line: QuickLine, typist: Typist, names: LineNames, alone: boolean): void {
+  const faults: Unclear[] = [];
+  const readers: [PieceAbout, PieceReader][] = [
+    ['priority', readPriority],
+    ['owner', (text) => readOwner(text, line, names)],
+    ['project', (text) => readProject(text, line, names)],
+    ['tag', readTags],
+    ['rhythm', readRhythm],
+    ['due', (text) => readDue(text, line, typist, faults)]
+  ];
+  let text = part;
+  while (text !== '') {
+    const took = readPiece(text, line, readers, alone);
+    if (!took) break;
+    if (faults.length === 0 || faults.at(-1)!.said !== took.said)
+      line.pieces.push({ about: took.about, said: took.said });
+    text = took.rest;
+  }
+  if (text !== '') line.left.push((alone ? notUnderstood(text, line) : null) ?? text);
+  line.left.push(...faults);
+}
+
+/** The first of the readers that takes something off the end; null when none does. */
+function readPiece(
+  text: string,
+  line: QuickLine,
+  readers: readonly [PieceAbout, PieceReader][],
+  alone: boolean
+): { about: PieceAbout; said: string; rest: string } | null {
+  for (const [about, read] of readers) {
+    const rest = read(text, line, alone);
+    if (rest !== null && (rest !== '' || alone)) return { about, said: without(text, rest), rest };
+  }
+  return null;
+}
+
+/** What was taken out of a text, of which the rest is its beginning or its end. */
+function without(text: string, rest: string): string {
+  const taken = text.startsWith(rest) ? text.slice(rest.length) : text.slice(0, text.length - rest.length);
+  return taken.replace(/^[\s,]+/, '').trim();
+}
+
+/** Whether words after a comma say what there is not, and why. */
+function notUnderstood(text: string, line: QuickLine): Unclear | null {
+  const [word = '', ...others] = text.split(/\s+/);
+  const named = others.join(' ');
+  if (named !== '' && /^(?:for|owner)$/i.test(word) && line.owners.length === 0)
+    return { said: text, why: `Nobody here is called “${named}”.` };
+  if (named !== '' && /^(?:in|project)$/i.test(word) && line.projects.length === 0)
+    return { said: text, why: `You have no project “${named}”.` };
+  const last = others.at(-1) ?? word;
+  if (!line.due && /^\d{1,2}[:.h]\d{2}$/.test(last) && !readTypedTime(text))
+    return { said: text, why: new CodedError('time-format', { value: last }).message };
+  return null;
+}
+
+function readDue(text: string, line: QuickLine, typist: Typist, faults: Unclear[]): string | null {
+  if (line.due || faults.length > 0) return null;
+  const reading = readTypedDate(text, typist, true, readOtherDate);
   if (!reading) return null;
-  line.due = reading;
+  if (reading.fault === undefined) line.due = reading;
+  else faults.push({ said: without(text, reading.rest), why: reading.fault });
   return reading.rest;
 }
 

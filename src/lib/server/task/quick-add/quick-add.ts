@@ -5,22 +5,22 @@ import { formatDay } from '../../../core/time/day.ts';
 import { longDay, longMoment } from '../../../core/time/format.ts';
 import { instantOnWall } from '../../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../../core/time/time-of-day.ts';
+import type { InstantMs, Zone } from '../../../core/time/zone.ts';
+import { weekStartOf } from '../../../core/ring/week-spans.ts';
 import { placeOfZone } from '../../../core/time/zone-names.ts';
-import type { QuickChoice, QuickView } from '../../../view/quick-add.ts';
+import type { QuickAbout, QuickChoice, QuickPiece, QuickView } from '../../../view/quick-add.ts';
 import type { FactsSource } from '../../engine/facts-source.ts';
 import type { WorkspaceClock } from '../../engine/clock.ts';
 import type { TaskInput } from '../schema.ts';
+import type { QuickAnswers } from './schema.ts';
 import type { Stores } from '../../store/all.ts';
 import type { Actor, Committed } from '../../workspace/commit.ts';
 import { LONGEST_NAME } from '../schema.ts';
 import { sightOf } from '../../auth/sight.ts';
 import { offeredProjects } from '../../project/project-rights.ts';
 import type { TaskService } from '../tasks.ts';
-import { readLine, type QuickLine } from './line.ts';
-import type { TypedDate, Typist } from './typed-date.ts';
-
-/** Which of several meanings was chosen, by what the question is about. */
-export type QuickAnswers = Partial<Record<'due' | 'owner' | 'project', number>>;
+import { nameOfLine, readLine, unclearOf, type PieceAbout, type QuickLine } from './line.ts';
+import type { TypedDate, Typist } from '../../../core/typed/date.ts';
 
 /** A task from one line of plain words. */
 export class QuickAdd {
@@ -40,9 +40,11 @@ export class QuickAdd {
   read(text: string, personId: number, answers: QuickAnswers = {}): QuickView {
     const line = this.#line(text, personId);
     const questions = questionsOf(line).filter(({ about }) => answers[about] === undefined);
+    const name = nameOf(line, answers);
     return {
-      name: line.name,
-      sentence: line.name === '' ? '' : this.#sentence(line, personId, answers),
+      name,
+      pieces: piecesOf(line, answers),
+      sentence: name === '' ? '' : this.#sentence(line, personId, answers),
       questions
     };
   }
@@ -54,7 +56,7 @@ export class QuickAdd {
   add(actor: Actor, text: string, answers: QuickAnswers = {}): Committed<{ id: number; name: string }> {
     const personId = actor.personId!;
     const line = this.#line(text, personId);
-    if (line.name === '') throw new CodedError('quick-empty');
+    if (nameOf(line, answers) === '') throw new CodedError('quick-empty');
     const open = questionsOf(line).find(({ about }) => answers[about] === undefined);
     if (open) throw new CodedError('quick-unclear', { question: open.question });
     const input = this.#input(line, personId, answers);
@@ -73,19 +75,25 @@ export class QuickAdd {
   }
 
   #typist(personId: number): Typist {
+    const { calendar } = this.#source.facts.people.get(personId) ?? this.#source.facts.workspace;
+    const { zone, now } = this.#here(personId);
+    const week = weekOn(calendar.calendar, zone.dayOf(now));
+    return { wall: zone.localOf(now), days: calendar.days, weekStart: weekStartOf(week) };
+  }
+
+  /** Where and when somebody types. */
+  #here(personId: number): { zone: Zone; now: InstantMs } {
     const { people, workspace } = this.#source.facts;
-    const { zone, calendar } = people.get(personId) ?? workspace;
-    const now = this.#clock.now();
-    return { now, zone, days: calendar.days, week: weekOn(calendar.calendar, zone.dayOf(now)) };
+    return { zone: (people.get(personId) ?? workspace).zone, now: this.#clock.now() };
   }
 
   #input(line: QuickLine, personId: number, answers: QuickAnswers): TaskInput {
     const due = chosen(line.due?.choices ?? [], answers.due);
     const owner = chosen(line.owners, answers.owner);
     const project = chosen(line.projects, answers.project);
-    const { zone } = this.#typist(personId);
+    const { zone } = this.#here(personId);
     return {
-      name: line.name.slice(0, LONGEST_NAME),
+      name: nameOf(line, answers).slice(0, LONGEST_NAME),
       description: '',
       projectId: project?.id ?? null,
       // A new task is its maker's, unless the line says whose it is.
@@ -109,7 +117,7 @@ export class QuickAdd {
     const input = this.#input(line, personId, answers);
     const { people, projects } = this.#source.facts;
     const owner = input.ownerId === null ? undefined : people.get(input.ownerId);
-    const { zone, now } = this.#typist(personId);
+    const { zone, now } = this.#here(personId);
     const due = chosen(line.due?.choices ?? [], answers.due);
     const parts = [`“${input.name}”`];
     if (due) parts.push(this.#dueWords(due, input, owner?.zone ?? zone, zone, now));
@@ -128,13 +136,7 @@ export class QuickAdd {
     return `${parts.join(', ')}.`;
   }
 
-  #dueWords(
-    due: TypedDate,
-    input: TaskInput,
-    there: Typist['zone'],
-    here: Typist['zone'],
-    now: number
-  ): string {
+  #dueWords(due: TypedDate, input: TaskInput, there: Zone, here: Zone, now: number): string {
     const past = due.day < here.dayOf(now) ? ' (already past)' : '';
     if (due.time === null) return `due ${longDay(due.day)}${past}`;
     const at = momentOf(due, here);
@@ -144,7 +146,7 @@ export class QuickAdd {
   }
 }
 
-function momentOf({ day, time }: TypedDate, zone: Typist['zone']): number {
+function momentOf({ day, time }: TypedDate, zone: Zone): number {
   return instantOnWall(day, parseTimeOfDay(time!), zone);
 }
 
@@ -152,20 +154,55 @@ function chosen<T>(choices: readonly T[], answer: number | undefined): T | null 
   return choices[answer ?? 0] ?? null;
 }
 
-function questionsOf({ due, owners, projects }: QuickLine): QuickView['questions'] {
+/** The name with what was not understood, until somebody says that it is to be left out. */
+function nameOf(line: QuickLine, answers: QuickAnswers): string {
+  return nameOfLine(line, (nth) => answers[`unclear${nth}`] !== LEFT_OUT);
+}
+
+const KEEP_OR_LEAVE = ['Keep it in the name', 'Leave it out'];
+const LEFT_OUT = 1;
+
+function questionsOf(line: QuickLine): QuickView['questions'] {
+  const { due, owners, projects } = line;
   const ask = (about: QuickChoice['about'], question: string, labels: string[]) =>
     labels.length > 1 ? [{ about, question, choices: labels }] : [];
+  const names = (those: readonly { name: string }[]) => those.map(({ name }) => name);
   return [
     ...ask('due', 'When is it due?', due?.choices.map(({ label }) => label) ?? []),
-    ...ask(
-      'owner',
-      'Who is the owner?',
-      owners.map(({ name }) => name)
-    ),
-    ...ask(
-      'project',
-      'In which project?',
-      projects.map(({ name }) => name)
-    )
+    ...ask('owner', 'Who is the owner?', names(owners)),
+    ...ask('project', 'In which project?', names(projects)),
+    ...unclearOf(line).map(({ said, why }, nth) => ({
+      about: `unclear${nth}` as const,
+      question: why.includes(said) ? why : `“${said}” was not understood. ${why}`,
+      choices: KEEP_OR_LEAVE
+    }))
   ];
+}
+
+const PIECE_LABELS: Record<PieceAbout, string> = {
+  due: 'Due',
+  owner: 'Owner',
+  project: 'Project',
+  priority: 'Priority',
+  tag: 'Tag',
+  rhythm: 'Repeats'
+};
+
+/** What was understood, each with its meaning; where that must be asked first, only what it is about. */
+function piecesOf(line: QuickLine, answers: QuickAnswers): QuickPiece[] {
+  const one = <T>(of: readonly T[], about: QuickAbout, words: (of: T) => string) =>
+    of.length > 1 && answers[about] === undefined ? 'which one?' : words(of[answers[about] ?? 0]!);
+  const means: Record<PieceAbout, (said: string) => string> = {
+    due: () => one(line.due!.choices, 'due', ({ label }) => label),
+    owner: () => one(line.owners, 'owner', ({ name }) => name),
+    project: () => one(line.projects, 'project', ({ name }) => name),
+    priority: () => line.priority!,
+    tag: (said) => said.replace(/^tag(?:ged)?\s+/i, ''),
+    rhythm: (said) => said
+  };
+  return line.pieces.map(({ about, said }) => ({
+    label: PIECE_LABELS[about],
+    said,
+    means: means[about](said)
+  }));
 }

@@ -13,6 +13,7 @@
   import ChosenDay from './ChosenDay.svelte';
   import DraftBand from './DraftBand.svelte';
   import type { ActionData, PageData } from './$types';
+  import DateField from '$lib/ui/form/date/DateField.svelte';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
@@ -150,7 +151,12 @@
     {#if data.mayKeep}
       <p class="mt-2 flex flex-wrap items-end gap-2">
         <label class="from"
-          >Add a week from <input class="value" type="date" bind:value={newWeekFrom} /></label
+          >Add a week from <DateField
+            label="Add a week from"
+            value={newWeekFrom}
+            onchange={(day) => (newWeekFrom = day ?? '')}
+            onfault={() => (newWeekFrom = '')}
+          /></label
         >
         <button class="button" disabled={!newWeekFrom} onclick={addWeek}>Add week</button>
       </p>

@@ -17,6 +17,7 @@
   import PersonForm from '$lib/ui/person/PersonForm.svelte';
   import QuietPart from '$lib/ui/person/QuietPart.svelte';
   import type { ActionData, PageData } from './$types';
+  import DateField from '$lib/ui/form/date/DateField.svelte';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
@@ -74,6 +75,7 @@
 
     {#if data.mayKeep}
       <LeavePart
+        personId={data.person.id}
         leave={data.leave}
         standsInFor={data.standsInFor}
         people={data.choices.managers}
@@ -99,13 +101,14 @@
         </table>
       {/if}
       <form method="POST" action="?/move" use:enhance={submitDone(done)} class="row">
-        <TextField
-          label="From"
-          type="date"
-          name="from"
-          value={String(move?.given.from ?? '')}
-          error={move?.errors.from ?? move?.errors['']}
-        />
+        <Field label="From" error={move?.errors.from ?? move?.errors['']}>
+          {#snippet control(attributes)}<DateField
+              name="from"
+              value={String(move?.given.from ?? '')}
+              of={{ person: data.person.id }}
+              {...attributes}
+            />{/snippet}
+        </Field>
         <Field label="Place" error={move?.errors.zone}>
           {#snippet control(attributes)}<ZoneInput
               name="zone"
