@@ -6,7 +6,7 @@ import { Mailbox, type Envelope } from './mailbox.ts';
 import { sendReport } from './report.ts';
 
 /** What the stand-in can be told to do wrong. */
-const FAULTS = ['none', 'refuse', 'try-later', 'slow', 'drop', 'bounce'] as const;
+const FAULTS = ['none', 'refuse', 'sender', 'try-later', 'slow', 'drop', 'bounce'] as const;
 type Fault = (typeof FAULTS)[number];
 
 /** The SMTP answers of the faults (RFC 5321 §4.2): 5xx for good, 4xx for now. */
@@ -101,6 +101,11 @@ function smtpSide(mailbox: Mailbox, state: Switch, secured: MailStandInOptions['
       : { authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'] }),
     // It works without a network, so nobody is asked for the name of a client.
     disableReverseLookup: true,
+    onMailFrom({ address }, _session, done) {
+      if (state.fault !== 'sender') return done();
+      const words = `The stand-in does not send for ${address}.`;
+      done(Object.assign(new Error(words), { responseCode: 550 }));
+    },
     onRcptTo({ address }, _session, done) {
       const answer = address.startsWith(NOBODY)
         ? { responseCode: 550, text: '5.1.1 Nobody of that name lives here.' }

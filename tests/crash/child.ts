@@ -32,8 +32,8 @@ function here(point: CrashPoint): void {
 }
 
 container.engine.attachMeter((kind) => here(kind === 're-plan' ? 'in a re-plan' : 'between slices'));
-container.outbox.attachMeter((_channel, end) => {
-  if (end === 'accepted') here('accepted, not settled');
+container.outbox.attachMeter((_channel, outcome) => {
+  if (outcome?.kind === 'accepted') here('accepted, not settled');
 });
 const begin = container.stores.changes.begin.bind(container.stores.changes);
 container.stores.changes.begin = (head) => {

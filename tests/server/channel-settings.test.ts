@@ -11,6 +11,8 @@ import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import { CERTIFICATE, KEY } from '../support/certificate.ts';
 import {
   workspace,
+  anotherServer,
+  mailRoute,
   eachWithEveryChannel,
   NOTHING,
   extra,
@@ -25,29 +27,20 @@ import {
 eachWithEveryChannel();
 
 describe('mail by two servers', () => {
-  const another = async (secured?: Parameters<typeof startMailStandIn>[0]['secured']) => {
-    const one = await startMailStandIn({ smtpPort: 0, httpPort: 0, ...(secured ? { secured } : {}) });
-    extra.push(one);
-    return one;
-  };
-  const route = (port: number, patch: Partial<ChannelSettingsInput['mail'][number]> = {}) => ({
-    ...{ host: '127.0.0.1', port, tls: 'none' as const, user: '', password: null, ca: '' },
-    ...patch
-  });
   const listed = async ({ httpPort }: MailStandIn) =>
     ((await (await fetch(`http://127.0.0.1:${httpPort}/messages`)).json()) as { total: number }).total;
 
   it('goes by the second while the first cannot be reached', async () => {
-    const second = await another();
-    save({ mail: [route(1), route(second.smtpPort)] });
+    const second = await anotherServer();
+    save({ mail: [mailRoute(1), mailRoute(second.smtpPort)] });
     await rung();
     expect(states()).toEqual(['mail accepted']);
     expect(await listed(second)).toBe(1);
   });
 
   it('does not go by the second when the first has refused it', async () => {
-    const second = await another();
-    save({ mail: [route(workspace.standIn.smtpPort), route(second.smtpPort)] });
+    const second = await anotherServer();
+    save({ mail: [mailRoute(workspace.standIn.smtpPort), mailRoute(second.smtpPort)] });
     await workspace.container.postRoom.setFault('refuse');
     await rung();
     expect(states()[0]).toBe('mail failed');
@@ -56,22 +49,22 @@ describe('mail by two servers', () => {
 
   it('goes over an encrypted line with name and password, by a certificate of the team’s own', async () => {
     const login = { key: KEY, cert: CERTIFICATE, user: 'bell', password: 'a long one' };
-    const safe = await another(login);
+    const safe = await anotherServer(login);
     const signedIn = { user: 'bell', password: 'a long one', ca: CERTIFICATE, tls: 'starttls' as const };
-    save({ mail: [route(safe.smtpPort, signedIn)] });
+    save({ mail: [mailRoute(safe.smtpPort, signedIn)] });
     await rung();
     expect(deliveries()).toMatchObject([{ state: 'accepted' }]);
     expect(await listed(safe)).toBe(1);
   });
 
   it('waits rather than give a message to a server that it does not trust, or whose line is open', async () => {
-    const safe = await another({ key: KEY, cert: CERTIFICATE, user: 'bell', password: 'a long one' });
-    save({ mail: [route(safe.smtpPort, { tls: 'starttls' })] });
+    const safe = await anotherServer({ key: KEY, cert: CERTIFICATE, user: 'bell', password: 'a long one' });
+    save({ mail: [mailRoute(safe.smtpPort, { tls: 'starttls' })] });
     await rung();
     expect(deliveries()).toMatchObject([{ state: 'queued' }]);
     expect(deliveries()[0]!.answer).toMatch(/self-signed|certificate/i);
-    const open = await another();
-    save({ mail: [route(open.smtpPort, { tls: 'starttls' })] });
+    const open = await anotherServer();
+    save({ mail: [mailRoute(open.smtpPort, { tls: 'starttls' })] });
     workspace.machine.at += 60_000;
     await workspace.container.outbox.drain();
     expect(deliveries()).toMatchObject([{ state: 'queued', attempt: 2 }]);
@@ -80,16 +73,16 @@ describe('mail by two servers', () => {
 
   it('keeps a password where nothing shows it, and asks for it again where the server is another', () => {
     const { container } = workspace;
-    save({ mail: [route(2525, { user: 'bell', password: 'do not show me' })] });
+    save({ mail: [mailRoute(2525, { user: 'bell', password: 'do not show me' })] });
     expect(container.channels.mailRoutes()).toMatchObject([{ user: 'bell', password: 'do not show me' }]);
     for (const table of ['change_row', 'journal', 'setting'])
       expect(JSON.stringify(container.db.prepare(`SELECT * FROM ${table}`).all())).not.toContain(
         'do not show'
       );
     expect(JSON.stringify(container.channelSettings.view())).not.toContain('do not show');
-    save({ mail: [route(2526, { user: 'bell' })] });
+    save({ mail: [mailRoute(2526, { user: 'bell' })] });
     expect(container.channels.mailRoutes()).toMatchObject([{ port: 2526, password: 'do not show me' }]);
-    expect(() => save({ mail: [route(2526, { host: 'elsewhere.example', user: 'bell' })] })).toThrow(
+    expect(() => save({ mail: [mailRoute(2526, { host: 'elsewhere.example', user: 'bell' })] })).toThrow(
       CodedError
     );
     save({});

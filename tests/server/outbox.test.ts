@@ -55,7 +55,7 @@ describe('a delivery', () => {
     const { stores, machine } = { stores: workspace.container.stores, machine: workspace.machine };
     const { id } = stores.outbox.claimable('mail', machine.at, [])[0]!;
     const accepted = {
-      ...({ state: 'accepted', answer: null, nextAttemptAt: 0, inDoubt: false } as const),
+      ...({ state: 'accepted', answer: null, nextAttemptAt: 0, inDoubt: false, kept: false } as const),
       endedAt: machine.at
     };
     const first = stores.outbox.lease(id, machine.at + 60_000)!;

@@ -4,7 +4,7 @@ import type { ChannelChoice } from '../../src/lib/core/channel/ways.ts';
 import { readTextReference } from '../../src/lib/core/channel/text-address.ts';
 import type { Tell } from '../../src/lib/core/rule/step-model.ts';
 import { type ChannelSettingsInput } from '../../src/lib/server/settings/channel/form.ts';
-import { type MailStandIn } from '../../standin/mail.ts';
+import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from './workspace.ts';
 
 /** Thursday; Ines is in Lisbon and works from nine. */
@@ -12,7 +12,7 @@ export const START = '2026-03-05T07:00Z';
 export const NINE = Date.parse('2026-03-05T09:00Z');
 export const NO_RATE = { perMinute: null, perAddress: null };
 export const NOTHING: ChannelSettingsInput = {
-  ...{ mail: [], text: null, chat: { does: 'keep' } },
+  ...{ mail: [], text: null, chat: { does: 'keep' }, keepsMail: false },
   rates: { mail: NO_RATE, text: NO_RATE, chat: NO_RATE }
 };
 
@@ -89,3 +89,20 @@ export const inbox = async (channel: 'text' | 'chat') => {
 };
 export const save = (patch: Partial<ChannelSettingsInput>) =>
   workspace.container.channelSettings.save(workspace.coordinator, { ...NOTHING, ...patch });
+
+/** Another mail server, closed with the test. @param secured on an encrypted line, by name and password */
+export async function anotherServer(
+  secured?: Parameters<typeof startMailStandIn>[0]['secured']
+): Promise<MailStandIn> {
+  const one = await startMailStandIn({ smtpPort: 0, httpPort: 0, ...(secured ? { secured } : {}) });
+  extra.push(one);
+  return one;
+}
+
+/** A mail server of this machine, as the form gives it. */
+export function mailRoute(port: number, patch: Partial<ChannelSettingsInput['mail'][number]> = {}) {
+  return {
+    ...{ host: '127.0.0.1', port, tls: 'none' as const, user: '', password: null, ca: '' },
+    ...patch
+  };
+}

@@ -22,6 +22,8 @@ import { BulkService } from './task/bulk.ts';
 import { CalendarService } from './calendar/calendars.ts';
 import { ChannelSettingsService } from './settings/channel/channel-settings.ts';
 import { ChannelTest } from './settings/channel-test.ts';
+import { BeginService } from './settings/begin.ts';
+import type { ChannelHealth } from './channel/health.ts';
 import { ChorePlan } from './task/chores.ts';
 import { ContactService } from './person/contacts.ts';
 import { DigestService } from './digest/digests.ts';
@@ -71,7 +73,15 @@ import type { ContainerOptions } from './options.ts';
 import { Requests } from './requests.ts';
 import { openStores, type Stores } from './store/all.ts';
 import { lifeOf, openLog, startOfDemoClock } from './wiring/life.ts';
-import { channelsOf, linkOfRule, messageLinks, openOutbox, watchOver, wordsFor } from './wiring/messages.ts';
+import {
+  channelsOf,
+  healthOf,
+  linkOfRule,
+  messageLinks,
+  openOutbox,
+  watchOver,
+  wordsFor
+} from './wiring/messages.ts';
 import { liveUpdates, openNextBell } from './wiring/pages.ts';
 import {
   guardsOf,
@@ -133,6 +143,8 @@ export interface Container {
   settings: SettingsService;
   channelSettings: ChannelSettingsService;
   channelTest: ChannelTest;
+  health: ChannelHealth;
+  begin: BeginService;
   effects: EffectService;
   tryOuts: TryOuts;
   longActs: LongActs;
@@ -201,7 +213,8 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
   const guards = guardsOf(stores, outbox, engine);
   committer.attach(engine, new ChorePlan(stores, tasksAnd.renewals, source), guards);
-  const { meters, returns } = watchOver(work, engine, outbox, stores, clock, forecasts, onFault);
+  const health = healthOf(channels, options, clock, onFault);
+  const { meters, returns } = watchOver(work, engine, outbox, stores, clock, forecasts, health, onFault);
   const of = { work, stores, source, clock, engine, outbox, effects, ...guards, ...tasksAnd };
   const swept = sweepServices(of, committer, { ...tasksAnd, promises }, effects, options);
   const byRules = ruleServices(of, committer, say, rules, effects);
@@ -223,6 +236,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     ...tasksAnd,
     live,
     channels,
+    health,
     ...byRules,
     ...swept,
     promises,
@@ -231,7 +245,8 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     rules,
     ...guards,
     ...ofPeople,
-    channelTest: new ChannelTest({ work, stores, source, clock, outbox }),
+    channelTest: new ChannelTest({ work, stores, source, clock, outbox, health }),
+    begin: new BeginService(of, committer, health),
     ...setUpServices(stores, committer, channels, options),
     ...takingBack,
     effects,
@@ -245,7 +260,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     meters,
     log,
     openAnother: createContainer,
-    ...lifeOf({ ...of, ...swept, ...asideOf, db, outbox, returns, options, log })
+    ...lifeOf({ ...of, ...swept, ...asideOf, db, outbox, health, returns, options, log })
   };
   return container;
 }

@@ -25,7 +25,7 @@ export interface ChannelsView {
 }
 
 /** What channels are set to, as a screen may show it: secrets are only said to be there. */
-export interface ChannelSettingsView extends Pick<ChannelSettings, 'rates'> {
+export interface ChannelSettingsView extends Pick<ChannelSettings, 'rates' | 'keepsMail'> {
   mail: (MailRouteSettings & { hasPassword: boolean })[];
   text: { url: string; from: string; hasToken: boolean } | null;
   chat: boolean;

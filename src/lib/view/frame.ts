@@ -1,3 +1,4 @@
+import type { SendingView } from './sending.ts';
 import type { Deed } from '../core/access/deeds.ts';
 
 /** What the frame around every place shows. */
@@ -18,6 +19,8 @@ export interface FrameView {
     time: string;
   };
   postRoom: boolean;
+  /** Whether messages leave, for those who make rules; null for others. */
+  sending: SendingView | null;
   demo: boolean;
 }
 

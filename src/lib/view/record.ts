@@ -38,3 +38,14 @@ export interface JournalRowView {
   changeId: number | null;
   undone: boolean;
 }
+
+/** A test message that somebody sent themselves. */
+export interface TestMessageView {
+  id: number;
+  at: string;
+  to: string;
+  channel: string;
+  end: 'taken' | 'waiting' | 'failed';
+  /** The other side's last answer; null where it took it at once. */
+  why: string | null;
+}

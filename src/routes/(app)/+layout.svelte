@@ -5,6 +5,7 @@
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
+  import SendingBand from '$lib/ui/frame/SendingBand.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
   import TopBar from '$lib/ui/frame/TopBar.svelte';
   import type { ClockMove } from '$lib/ui/frame/ClockControls.svelte';
@@ -190,6 +191,7 @@
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
     <TopBar frame={data.frame} {nextBell} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
+    {#if data.frame.sending}<SendingBand sending={data.frame.sending} />{/if}
     <main use:unsaved.watch>{@render children()}</main>
   </div>
 </div>

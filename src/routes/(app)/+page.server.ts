@@ -1,6 +1,5 @@
 import { CodedError } from '$lib/core/errors.ts';
 import { CATCH_UP_ANSWERS } from '$lib/server/tower/tower.ts';
-import { setUpList } from '$lib/server/settings/set-up.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import { idOf, orFail } from '$lib/server/web/forms.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -15,7 +14,7 @@ export const load: PageServerLoad = (event) => {
     day: app.later.view('tower day', person.id, null),
     ladders: app.escalations.brief(viewer),
     tallies: app.taskLists.tallies(person.id, viewer, sight),
-    setUp: setUpList(app)
+    begin: app.begin.view()
   };
 };
 
@@ -26,6 +25,18 @@ const ANSWERS = {
 };
 
 export const actions: Actions = {
+  week: async (event) => {
+    const { changeId } = event.locals.app.begin.confirmWeek(signedIn(event).actor);
+    return { done: 'Time zone and week are marked as right.', changeId };
+  },
+  begin: async (event) => {
+    const away = (await event.request.formData()).get('away') === 'yes';
+    const { changeId } = event.locals.app.begin.putAway(signedIn(event).actor, away);
+    return {
+      done: away ? 'Begin was put away. Settings brings it back.' : 'Begin is on the Bell tower again.',
+      changeId
+    };
+  },
   standing: async (event) => {
     const answer = String((await event.request.formData()).get('answer'));
     const { engine, outbox } = event.locals.app;

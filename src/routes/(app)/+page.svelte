@@ -9,7 +9,7 @@
   import { CHANNEL } from '$lib/core/channel/channels.ts';
   import Alarms from './Alarms.svelte';
   import Ledger from './Ledger.svelte';
-  import ToBegin from './ToBegin.svelte';
+  import Begin from './Begin.svelte';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -30,7 +30,7 @@
 
 <h1>Bell tower</h1>
 
-<ToBegin steps={data.setUp} />
+<Begin begin={data.begin} postRoom={data.frame.postRoom} />
 
 <Alarms {tower} ladders={data.ladders} />
 

@@ -32,6 +32,8 @@ export type LeavingChannel = keyof ChannelsSet;
 
 /** What channels talk to, and how much they take. */
 export interface ChannelSettings extends ChannelsSet {
+  /** Mail is kept in the Post room here and not sent. */
+  keepsMail: boolean;
   rates: Record<LeavingChannel, Rate>;
 }
 

@@ -21,10 +21,14 @@ export function retryWaitMs(attempts: number, chance: number): number | null {
 
 /** What the other side's answer means. */
 export type AttemptOutcome =
-  | { kind: 'accepted' }
+  /** `kept`: it stays here, to be read in the Post room. */
+  | { kind: 'accepted'; kept?: boolean }
   | { kind: 'refused'; detail: string }
-  /** `afterMs`: it asked not to be tried again before. `unknown`: it may have taken the message all the same, so that the next attempt may be a repeat. */
-  | { kind: 'try-later'; detail: string; afterMs?: number; unknown?: boolean };
+  /**
+   * `afterMs`: it asked not to be tried again before. `unknown`: it may have taken the message all the same, so that the next attempt may be a repeat.
+   * `unreached`: no message was spoken of, so that no other would leave either.
+   */
+  | { kind: 'try-later'; detail: string; afterMs?: number; unknown?: boolean; unreached?: boolean };
 
 /** Decides an attempt: a 5xx reply is a refusal for good (RFC 5321 §4.2.1), anything else is tried again. */
 export function decideAttempt(replyCode: number | null, detail: string): AttemptOutcome {

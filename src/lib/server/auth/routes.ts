@@ -29,7 +29,9 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       rush: 'make rules',
       uncount: 'watch the whole team',
       works: 'look after people',
-      standing: 'make rules'
+      standing: 'make rules',
+      week: 'make rules',
+      begin: 'make rules'
     }
   },
   '/(app)/bell/next': { read: 'work with tasks' },
@@ -40,6 +42,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { acknowledge: 'work with tasks', answer: 'work with tasks' }
   },
   '/(app)/days': { acts: { POST: 'work with tasks' } },
+  '/(app)/sending': { acts: { POST: 'make rules' } },
+  '/(app)/sending/keep': { acts: { POST: 'change settings' } },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)': {
     read: 'work with tasks',

@@ -3,6 +3,7 @@ import type { TellingKind } from '../../core/notice/kinds.ts';
 import type { Channel, OutgoingMessage } from './channel.ts';
 import { chatChannel } from './chat.ts';
 import { inAppChannel } from './in-app.ts';
+import { keptHere } from './kept-here.ts';
 import { mailChannel } from './mail.ts';
 import type { OutgoingReach } from './reach.ts';
 import type { ChannelSetUp } from './set-up.ts';
@@ -29,7 +30,10 @@ export interface Sending {
 export function openChannels(to: Sending): Channel[] {
   const { setUp, reach } = to;
   const channels: Record<ChannelName, Channel> = {
-    mail: mailChannel(() => setUp.mailRoutes(), to.sender, to.stopLink, reach),
+    mail: keptHere(
+      () => setUp.keepsMail(),
+      mailChannel(() => setUp.mailRoutes(), to.sender, to.stopLink, reach)
+    ),
     text: textChannel(() => setUp.textGateway(), to.receipts, to.shortLink, reach),
     chat: chatChannel(() => setUp.chatHook(), reach),
     'in-app': inAppChannel(({ readerId }) => to.tellPages(readerId))

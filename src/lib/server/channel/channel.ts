@@ -29,10 +29,10 @@ export interface OutgoingMessage {
   kinds: readonly TellingKind[];
 }
 
-/** A way to a reader. `send` resolves when the other side has taken the message over, and rejects otherwise: with `AttemptFailed` where it answered. */
+/** A way to a reader. `send` resolves when the other side has taken the message over, or with `kept` where it stays here, and rejects otherwise: with `AttemptFailed` where it answered. */
 export interface Channel {
   readonly name: ChannelName;
-  send(message: OutgoingMessage, signal: AbortSignal): Promise<void>;
+  send(message: OutgoingMessage, signal: AbortSignal): Promise<void | 'kept'>;
   close(): void;
 }
 

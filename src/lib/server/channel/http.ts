@@ -42,7 +42,7 @@ export async function postJson(
     if (cause instanceof CodedError) throw new AttemptFailed({ kind: 'try-later', detail: cause.message });
     const { code } = cause as { code?: string };
     const detail = signal.aborted ? 'no answer in time' : `no connection${code ? ` (${code})` : ''}`;
-    throw new AttemptFailed({ kind: 'try-later', detail, unknown: stood });
+    throw new AttemptFailed({ kind: 'try-later', detail, unknown: stood, unreached: !stood });
   }
   const status = response.statusCode!;
   const detail = `${status} ${STATUS_CODES[status] ?? ''}`.trim();

@@ -1,5 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { TellingKind } from '../../core/notice/kinds.ts';
+import { mailFaultWords, type MailStep } from '../../core/channel/mail-fault.ts';
 import { decideAttempt } from '../../core/delivery/retry.ts';
 import type { OutgoingReach } from './reach.ts';
 import { AttemptFailed, type Channel, type OutgoingMessage } from './channel.ts';
@@ -71,7 +72,7 @@ export function mailChannel(
           return await over(route, { from: address, to: message.address, raw }, signal);
         } catch (failure) {
           if (i < ways.length - 1 && !isHeard(failure) && !signal.aborted) continue;
-          throw failureOf(failure);
+          throw failureOf(failure, { route, from: address, to: message.address });
         }
       }
     },
@@ -85,18 +86,59 @@ interface Mail {
   raw: Buffer;
 }
 
+const ABOUT_THE_MESSAGE: ReadonlySet<MailStep> = new Set(['sender', 'recipient', 'message']);
+
 /** Whether a server has said something to the message, or may have it: then no other is asked. */
 function isHeard(failure: unknown): boolean {
-  return !(failure instanceof LineFailed) || failure.handedOver || failure.reply !== null;
+  if (!(failure instanceof LineFailed) || failure.handedOver) return true;
+  return failure.reply !== null && ABOUT_THE_MESSAGE.has(failure.step);
 }
 
-/** What a person is told of a failure: the server's words, never ours to it. */
-function failureOf(failure: unknown): unknown {
+/**
+ * Whether a mail server would take a message now: connects, encrypts and signs in as for a message, and sends none.
+ * @returns why not; null where it would
+ */
+export async function whyNoMail(
+  routes: readonly MailRoute[],
+  reach: OutgoingReach,
+  signal: AbortSignal
+): Promise<string | null> {
+  let why: string | null = null;
+  for (const route of routes) {
+    try {
+      const line = await SmtpLine.open(route, route.isSet ? reach : null, signal);
+      line.close();
+      return null;
+    } catch (failure) {
+      if (!(failure instanceof LineFailed)) throw failure;
+      why ??= mailFaultWords(failure, {
+        host: route.host,
+        port: route.port,
+        user: route.user ?? '',
+        from: '',
+        to: ''
+      });
+    }
+  }
+  return why;
+}
+
+/** What a person is told of a failure: what is wrong and what to do, with the server's words and never ours to it. */
+function failureOf(failure: unknown, tried: { route: MailRoute; from: string; to: string }): unknown {
   if (!(failure instanceof LineFailed)) return failure;
-  const { handedOver, reply, message } = failure;
+  const { handedOver, reply } = failure;
+  const { route, from, to } = tried;
+  const detail = mailFaultWords(failure, {
+    host: route.host,
+    port: route.port,
+    user: route.user ?? '',
+    from,
+    to
+  });
   // What fails before a message is spoken of, a password or an encrypted line too, is mended in the settings, not by giving the message up.
-  if (!isHeard(failure)) return new AttemptFailed({ kind: 'try-later', detail: message });
-  const outcome = decideAttempt(reply, message);
+  if (!isHeard(failure) || failure.step === 'sign in')
+    return new AttemptFailed({ kind: 'try-later', detail, unreached: true });
+  const outcome = decideAttempt(reply, detail);
   if (outcome.kind === 'accepted') return failure;
   // A line that breaks while the message is handed over leaves open whether it was taken (RFC 5321 §4.5.4.1).
   const unknown = outcome.kind === 'try-later' && reply === null && handedOver;

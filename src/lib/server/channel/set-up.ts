@@ -51,6 +51,11 @@ export class ChannelSetUp {
     return url === null ? null : { url, isSet };
   }
 
+  /** Mail is kept in the Post room here and not sent. */
+  keepsMail(): boolean {
+    return this.#kept.settings.channels().keepsMail;
+  }
+
   /** Channels that messages can go by. */
   open(): ChannelName[] {
     const now = this.inWords();
@@ -66,7 +71,9 @@ export class ChannelSetUp {
     const gateway = this.textGateway();
     const hook = this.chatHook();
     return {
-      mail: this.mailRoutes().map(({ host, port }) => `${host}, port ${port}`),
+      mail: this.keepsMail()
+        ? ['the Post room here']
+        : this.mailRoutes().map(({ host, port }) => `${host}, port ${port}`),
       text: gateway ? [gateway.url] : [],
       chat: hook ? [new URL(hook.url).host] : []
     };

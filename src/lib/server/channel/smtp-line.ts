@@ -1,6 +1,7 @@
 import { connect, type Socket } from 'node:net';
 import { Readable } from 'node:stream';
 import SMTPConnection from 'nodemailer/lib/smtp-connection/index.js';
+import type { MailStep } from '../../core/channel/mail-fault.ts';
 import type { MailRoute } from './mail-route.ts';
 import type { OutgoingReach } from './reach.ts';
 
@@ -9,17 +10,26 @@ const GREETING_MS = 5_000;
 /** A line on which nothing is said for so long is closed, whether a message is on it or not. */
 const SILENT_MS = 20_000;
 
-/** A failure on a line, and whether the server may have taken the message all the same. */
+/** A failure on a line, how far it had come, and whether the server may have taken the message all the same. */
 export class LineFailed extends Error {
+  readonly step: MailStep;
+  /** The system's word for it; null where the server answered. */
+  readonly code: string | null;
   /** The message was on its way: what came of it is not known unless the server said so. */
   readonly handedOver: boolean;
   /** What the server said (RFC 5321 §4.2); null where it said nothing. */
   readonly reply: number | null;
+  /** Its words, else those of the system. */
+  readonly said: string;
 
-  constructor(cause: unknown, { handedOver, reply }: { handedOver: boolean; reply: number | null }) {
+  constructor(cause: unknown, step: MailStep, handedOver: boolean) {
     super(cause instanceof Error ? cause.message : String(cause), { cause });
+    const { responseCode, response } = cause as { responseCode?: number; response?: string };
+    this.step = step;
     this.handedOver = handedOver;
-    this.reply = reply;
+    this.reply = responseCode ?? null;
+    this.code = systemCode(cause);
+    this.said = typeof response === 'string' ? response : this.message;
   }
 }
 
@@ -48,7 +58,8 @@ export class SmtpLine {
    */
   static async open(route: MailRoute, reach: OutgoingReach | null, signal: AbortSignal): Promise<SmtpLine> {
     const { host, port, tls = 'none', user, password, ca } = route;
-    const failed = (cause: unknown) => new LineFailed(cause, { handedOver: false, reply: null });
+    let step: MailStep = 'connect';
+    const failed = (cause: unknown) => new LineFailed(cause, step, false);
     let socket: Socket;
     try {
       signal.throwIfAborted();
@@ -72,7 +83,13 @@ export class SmtpLine {
         }
       });
       const line = new SmtpLine(connection, socket);
-      await line.#unlessGivenUp(signal, (done) => connection.connect(done));
+      await line
+        .#unlessGivenUp(signal, (done) => connection.connect(done))
+        .catch((failure: unknown) => {
+          if (isAboutEncryption(failure)) step = 'encrypt';
+          throw failure;
+        });
+      step = 'sign in';
       if (user && connection.allowsAuth)
         await line.#unlessGivenUp(signal, (done) =>
           connection.login({ credentials: { user, pass: password ?? '' } }, done)
@@ -109,8 +126,7 @@ export class SmtpLine {
       );
     } catch (failure) {
       this.close();
-      const { responseCode } = failure as { responseCode?: number };
-      throw new LineFailed(failure, { handedOver, reply: responseCode ?? null });
+      throw new LineFailed(failure, stepOf(failure), handedOver);
     }
   }
 
@@ -141,6 +157,29 @@ export class SmtpLine {
       step(finish);
     });
   }
+}
+
+/** Where a line was that failed while a message was sent: after which command (RFC 5321 §4.1.1). */
+function stepOf(failure: unknown): MailStep {
+  const { command } = failure as { command?: string };
+  if (command === 'MAIL FROM') return 'sender';
+  return command === 'RCPT TO' ? 'recipient' : 'message';
+}
+
+/** The system's word for a failure, which the protocol's library keeps beside its own. */
+function systemCode(failure: unknown): string | null {
+  const { originalCode, code } = failure as { originalCode?: string; code?: string };
+  return originalCode ?? code ?? null;
+}
+
+/** Whether a line stood and could not be kept from being read: no such thing offered, or a certificate that is not trusted. */
+function isAboutEncryption(failure: unknown): boolean {
+  const { code, command } = failure as { code?: string; command?: string };
+  return (
+    code === 'ETLS' ||
+    command === 'STARTTLS' ||
+    /CERT|SELF_SIGNED|ALTNAME|SSL|TLS/.test(systemCode(failure) ?? '')
+  );
 }
 
 /** Waits until a socket is connected. @throws what the system says, or that it took too long */

@@ -9,6 +9,7 @@ import stoppedMail from './migrations/0008_stopped_mail_and_replies.sql?raw';
 import questionsPassedOn from './migrations/0009_questions_passed_on.sql?raw';
 import tasksByDue from './migrations/0010_tasks_by_due.sql?raw';
 import owedEvents from './migrations/0011_owed_events.sql?raw';
+import keptMail from './migrations/0012_kept_mail.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -22,5 +23,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0008_stopped_mail_and_replies', sql: stoppedMail },
   { name: '0009_questions_passed_on', sql: questionsPassedOn },
   { name: '0010_tasks_by_due', sql: tasksByDue },
-  { name: '0011_owed_events', sql: owedEvents }
+  { name: '0011_owed_events', sql: owedEvents },
+  { name: '0012_kept_mail', sql: keptMail }
 ];

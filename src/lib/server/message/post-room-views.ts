@@ -5,12 +5,19 @@ import { twoTimes } from '../../view/bells.ts';
 import type { TwoTimes } from '../../view/models.ts';
 import type { LeavingChannel } from '../../core/channel/settings.ts';
 import type { Workspace } from '../workspace/workspace.ts';
+import type { ChannelHealth } from '../channel/health.ts';
+import type { KeptMail } from '../store/kept-mail.ts';
 import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
 import { faultsOf, type ReceivedMessage, type StandInFault } from './post-room.ts';
 
 /** What these views ask. */
-type Services = Workspace & { postRoom: PostRoom };
+type Services = Workspace & { postRoom: PostRoom; health: ChannelHealth };
+
+/** Whether there is something to look at: a stand-in, or mail that is kept here. */
+export function hasPostRoom(app: Pick<Services, 'postRoom' | 'health' | 'stores'>): boolean {
+  return app.postRoom.exists || app.health.keepsMail || app.stores.keptMail.any();
+}
 
 /** How many messages one page holds. */
 export const POST_ROOM_PAGE = 50;
@@ -70,13 +77,14 @@ export async function postRoomPage(
   // Where several lists become one, each may hold all of the page and of those before it.
   const most = offset + POST_ROOM_PAGE;
   try {
-    const found = await Promise.all(
-      channels.map((one) =>
+    const found = await Promise.all([
+      ...channels.map((one) =>
         isLeaving(one)
           ? receivedRows(app, here, one, reader, search, most)
           : Promise.resolve(inAppRows(app, here, readerId, search, most))
-      )
-    );
+      ),
+      ...(channels.includes('mail') ? [keptRows(app, here, reader, search, most)] : [])
+    ]);
     const messages = found
       .flatMap(({ rows }) => rows)
       .sort((a, b) => b.at - a.at)
@@ -99,8 +107,10 @@ export async function postRoomPage(
 /** @param key as the list gives it. Null when there is no such message. @throws CodedError `post-room-closed` */
 export async function postRoomMessage(app: Services, here: Zone, key: string): Promise<ReceivedView | null> {
   const match = /^([a-z-]+)-(\d{1,9})$/.exec(key);
+  if (match?.[1] === 'kept') return keptMessage(app, here, Number(match[2]));
   const channel = channelNamed(match?.[1]);
-  if (!channel || !app.postRoom.exists) return null;
+  if (!channel || !hasPostRoom(app)) return null;
+  if (isLeaving(channel) && !app.postRoom.channels.includes(channel)) return null;
   const id = Number(match![2]);
   if (!isLeaving(channel)) {
     const found = app.stores.inApp.byId(id);
@@ -170,6 +180,31 @@ function inAppRow(
     time: twoTimes(leavesAt, reader?.zone ?? here, here, app.clock.now()),
     at: leavesAt
   };
+}
+
+function keptRows(app: Services, here: Zone, reader: Person | null, search: string, most: number): Found {
+  const to = reader ? addressOf(reader, 'mail') : '';
+  if (to === null) return { total: 0, rows: [] };
+  const { total, messages } = app.stores.keptMail.search(to, search, most);
+  return { total, rows: messages.map((message) => keptRow(app, here, message)) };
+}
+
+function keptRow(app: Services, here: Zone, { id, readerId, address, subject, leavesAt }: KeptMail) {
+  const reader = app.source.facts.people.get(readerId);
+  return {
+    ...{ key: `kept-${id}`, channel: 'mail' as const, subject, to: address, copies: 1 },
+    reader: reader?.name ?? null,
+    time: twoTimes(leavesAt, reader?.zone ?? here, here, app.clock.now()),
+    at: leavesAt
+  };
+}
+
+function keptMessage(app: Services, here: Zone, id: number): ReceivedView | null {
+  const found = app.stores.keptMail.byId(id);
+  if (!found) return null;
+  const { at: _, key: _key, copies: _copies, ...row } = keptRow(app, here, found);
+  const headers = `To: ${found.address}\nSubject: ${found.subject}\nMessage-ID: ${found.messageId}`;
+  return { ...row, text: found.text, html: found.html, headers, files: [] };
 }
 
 /** Where a channel reaches somebody, as it is sent; null where it does not. */

@@ -33,11 +33,13 @@ export interface ReceivedPage {
 }
 
 /** What stand-ins can be told to do wrong; what a channel cannot send back is none of it. */
-export const FAULTS = ['none', 'refuse', 'try-later', 'slow', 'drop', 'bounce'] as const;
+export const FAULTS = ['none', 'refuse', 'sender', 'try-later', 'slow', 'drop', 'bounce'] as const;
+/** Those that only what speaks the protocol of mail can do. */
+const OF_MAIL: readonly StandInFault[] = ['sender', 'bounce'];
 export type StandInFault = (typeof FAULTS)[number];
 
 export function faultsOf(channel: LeavingChannel): StandInFault[] {
-  return FAULTS.filter((fault) => fault !== 'bounce' || CHANNEL[channel].bounces);
+  return FAULTS.filter((fault) => !OF_MAIL.includes(fault) || CHANNEL[channel].bounces);
 }
 
 /** Where each stand-in lists what it has received. */

@@ -1,5 +1,6 @@
 import { setMaxListeners } from 'node:events';
 import { setTimeout as wait } from 'node:timers/promises';
+import type { ChannelName } from '../../core/channel/channels.ts';
 import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import { AttemptFailed, type Channel } from '../channel/channel.ts';
 import { machineFaultWaitMs } from '../db/machine-fault.ts';
@@ -36,7 +37,8 @@ export interface LaneTools {
   pace: Pace;
   settling: Settling;
   onFault: (error: unknown) => void;
-  onAttempt: (channel: string, end: AttemptOutcome['kind'] | 'cut off') => void;
+  /** Hears how an attempt ended; null where it was cut off. */
+  onAttempt: (channel: ChannelName, outcome: AttemptOutcome | null) => void;
 }
 
 interface UnderWay {
@@ -232,7 +234,7 @@ export class Lane {
       this.#underWay.delete(delivery.id);
       this.#lastMove = machine.steadyMs();
       this.#ended.push({ delivery, outcome });
-      onAttempt(this.#channel.name, outcome?.kind ?? 'cut off');
+      onAttempt(this.#channel.name, outcome);
       this.#soon();
     });
   }
@@ -256,8 +258,8 @@ export class Lane {
 
   async #send(delivery: LeasedDelivery, signal: AbortSignal): Promise<AttemptOutcome> {
     try {
-      await this.#channel.send(delivery, signal);
-      return { kind: 'accepted' };
+      const how = await this.#channel.send(delivery, signal);
+      return how === 'kept' ? { kind: 'accepted', kept: true } : { kind: 'accepted' };
     } catch (error) {
       if (error instanceof AttemptFailed) return error.outcome;
       return { kind: 'try-later', detail: error instanceof Error ? error.message : String(error) };

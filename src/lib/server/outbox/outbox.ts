@@ -33,7 +33,7 @@ export class Outbox {
   #timer: unknown = null;
   #started = false;
   #stopping = false;
-  #onAttempt: (channel: string, end: AttemptOutcome['kind'] | 'cut off') => void = () => {};
+  #onAttempt: (channel: ChannelName, outcome: AttemptOutcome | null) => void = () => {};
 
   constructor(
     work: UnitOfWork,
@@ -53,7 +53,7 @@ export class Outbox {
     const tools = {
       ...{ work, pace, onFault, settling: this.#settling },
       ...{ store: stores.outbox, machine: clock.machine },
-      onAttempt: (channel: string, end: AttemptOutcome['kind'] | 'cut off') => this.#onAttempt(channel, end)
+      onAttempt: (channel: ChannelName, outcome: AttemptOutcome | null) => this.#onAttempt(channel, outcome)
     };
     this.#lanes = new Map(channels.map((channel) => [channel.name, new Lane(channel, tools)]));
   }
@@ -63,8 +63,8 @@ export class Outbox {
     this.#settling.attach(deadEnd);
   }
 
-  /** Who counts attempts and how they end. */
-  attachMeter(onAttempt: (channel: string, end: AttemptOutcome['kind'] | 'cut off') => void): void {
+  /** Who hears of attempts and how they end; null where one was cut off. */
+  attachMeter(onAttempt: (channel: ChannelName, outcome: AttemptOutcome | null) => void): void {
     this.#onAttempt = onAttempt;
   }
 

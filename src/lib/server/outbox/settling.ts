@@ -39,7 +39,7 @@ export class Settling {
     const endedAt = state === 'queued' ? null : machineNow;
     const inDoubt = outcome.kind === 'try-later' && outcome.unknown === true;
     const held = outbox.settle(delivery.id, delivery.attempt, {
-      ...{ state, answer, endedAt, inDoubt },
+      ...{ state, answer, endedAt, inDoubt, kept: outcome.kind === 'accepted' && outcome.kept === true },
       nextAttemptAt: machineNow + (wait ?? 0)
     });
     if (!held || state === 'queued') return;

@@ -3,7 +3,7 @@ import { parseDay } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import { formatInstant } from '../../core/time/instant.ts';
 import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
-import type { JournalRowView, OutboxRowView } from '../../view/record.ts';
+import type { JournalRowView, OutboxRowView, TestMessageView } from '../../view/record.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ForecastService } from '../tower/forecasts.ts';
 import type { ChangeSource } from '../store/change-model.ts';
@@ -37,6 +37,24 @@ export const WAYS: Readonly<Record<ChangeSource | 'other', string>> = {
 
 /** What can be looked for, for the choices on screen. */
 export const JOURNAL_WAYS = Object.entries(WAYS).map(([value, label]) => ({ value, label }));
+
+/** Test messages are listed so many at most. */
+const TESTS_LISTED = 5;
+
+/** The last test messages that people sent themselves, with what came of each. Times are on the viewer's wall. */
+export function testMessages({ stores, clock }: Workspace, viewer: Viewer): TestMessageView[] {
+  const today = viewer.zone.dayOf(clock.now());
+  return stores.deliveries
+    .tests(TESTS_LISTED)
+    .map(({ id, channel, address, leavesAt, state, lastAnswer }) => ({
+      id,
+      at: shortMoment(leavesAt, viewer.zone, today),
+      to: CHANNEL[channel].shown(address),
+      channel: CHANNEL[channel].words,
+      end: state === 'accepted' ? 'taken' : state === 'failed' ? 'failed' : 'waiting',
+      why: lastAnswer
+    }));
+}
 
 /** A filter out of an address; what cannot be read asks for nothing. Dates are days on the viewer's wall. */
 export function outboxFilter(parameters: URLSearchParams, viewer: Viewer): OutboxFilter {

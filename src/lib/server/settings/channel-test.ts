@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { setTimeout as wait } from 'node:timers/promises';
 import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
 import { waysTo } from '../../core/channel/ways.ts';
 import { CodedError } from '../../core/errors.ts';
@@ -6,6 +7,7 @@ import { escapeHtml } from '../../core/message/escape.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
+import type { ChannelHealth } from '../channel/health.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -15,6 +17,17 @@ interface Parts {
   source: FactsSource;
   clock: WorkspaceClock;
   outbox: Outbox;
+  health: ChannelHealth;
+}
+
+/** How long an answer to a test message is waited for. */
+const ANSWER_MS = 25_000;
+const LOOK_MS = 150;
+
+/** What came of a test message. */
+export interface TestResult {
+  arrived: boolean;
+  words: string;
 }
 
 /** Messages that people send themselves, to see that a channel works. */
@@ -25,8 +38,34 @@ export class ChannelTest {
     this.#parts = parts;
   }
 
-  /** @throws CodedError `no-address` or `no-way` */
-  send(personId: number, channel: ChannelName): void {
+  /**
+   * Sends a test message and waits until the other side has answered.
+   * @throws CodedError `no-address` or `no-way`
+   */
+  async sendAndWait(personId: number, channel: ChannelName): Promise<TestResult> {
+    const { stores, health } = this.#parts;
+    const messageId = this.send(personId, channel);
+    const until = Date.now() + ANSWER_MS;
+    for (;;) {
+      await wait(LOOK_MS);
+      const delivery = stores.deliveries.ofMessage(messageId)!;
+      const { state, address, lastAnswer } = delivery;
+      if (state === 'accepted')
+        return {
+          arrived: true,
+          words:
+            health.keepsMail && channel === 'mail'
+              ? 'The test message is in the Post room here.'
+              : `The test message was taken for ${address}. Look whether it has come.`
+        };
+      if (lastAnswer !== null) return { arrived: false, words: lastAnswer };
+      if (Date.now() > until)
+        return { arrived: false, words: 'No answer yet. The Outbox says when there is one.' };
+    }
+  }
+
+  /** @returns the Message-ID @throws CodedError `no-address` or `no-way` */
+  send(personId: number, channel: ChannelName): string {
     const { work, stores, source, clock, outbox } = this.#parts;
     const person = source.facts.people.get(personId);
     const way = person && waysTo(person).find((one) => one.channel === channel);
@@ -47,5 +86,6 @@ export class ChannelTest {
     };
     work.run(() => stores.outbox.queue(message, [], [{ readerId: personId, ...way }]));
     outbox.wake();
+    return message.messageId;
   }
 }

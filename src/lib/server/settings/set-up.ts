@@ -14,22 +14,6 @@ export const FIRST_STATUSES = [
   { name: 'Closed', phase: 'closed' }
 ] as const;
 
-/** What a new workspace needs before it can ring, in order. Each step ticks itself. */
-export function setUpList({ stores }: { stores: Stores }): { key: SetUpStep; done: boolean }[] {
-  const calendar = stores.settings.workspace()?.calendarId;
-  return [
-    { key: 'people', done: stores.people.all().filter(({ active }) => active).length > 1 },
-    {
-      key: 'calendar',
-      done: stores.calendars.all().some(({ id, days }) => id === calendar && days.length > 0)
-    },
-    { key: 'tasks', done: stores.tasks.count() > 0 },
-    { key: 'rule', done: stores.rules.made().some(({ liveVersion }) => liveVersion !== null) }
-  ];
-}
-
-type SetUpStep = 'people' | 'calendar' | 'tasks' | 'rule';
-
 /** A fresh workspace and its first coordinator. */
 export class SetupService {
   readonly #stores: Stores;

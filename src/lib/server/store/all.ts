@@ -14,6 +14,7 @@ import { FieldStore } from './fields.ts';
 import { HushStore } from './hushes.ts';
 import { ImportStore } from './imports.ts';
 import { InAppStore } from './in-app.ts';
+import { KeptMailStore } from './kept-mail.ts';
 import { JournalStore } from './journal.ts';
 import { MessageWordsStore } from './message-words.ts';
 import { NoticeStore } from './notices.ts';
@@ -67,6 +68,7 @@ export interface Stores {
   hushes: HushStore;
   imports: ImportStore;
   inApp: InAppStore;
+  keptMail: KeptMailStore;
   journal: JournalStore;
   messageWords: MessageWordsStore;
   notices: NoticeStore;
@@ -123,6 +125,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     hushes: new HushStore(db),
     imports: new ImportStore(db),
     inApp: new InAppStore(db),
+    keptMail: new KeptMailStore(db),
     journal: new JournalStore(db),
     messageWords: new MessageWordsStore(db),
     notices: new NoticeStore(db),

@@ -1,7 +1,7 @@
 import type { ChannelName } from '../../core/channel/channels.ts';
 import type { Db } from '../db/open.ts';
 
-export interface FailedDelivery {
+export interface LookedUpDelivery {
   id: number;
   channel: ChannelName;
   address: string;
@@ -15,20 +15,28 @@ export interface FailedDelivery {
   nextAttemptAt: number;
 }
 
+const LOOKED_UP = `SELECT d.id, d.channel, d.address, m.subject, d.leaves_at AS leavesAt, d.state, d.attempt, d.in_doubt AS inDoubt,
+       d.last_answer AS lastAnswer, d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id`;
+
 /** What people look up of messages and their deliveries. */
 export class DeliveryStore {
   readonly #failing;
+  readonly #ofMessage;
+  readonly #tests;
   readonly #leftAt;
   readonly #inDoubt;
 
   constructor(db: Db) {
-    this.#failing = db.prepare<[number], FailedDelivery>(
-      `SELECT d.id, d.channel, d.address, m.subject, d.leaves_at AS leavesAt, d.state, d.attempt, d.in_doubt AS inDoubt, d.last_answer AS lastAnswer,
-       d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id
+    this.#failing = db.prepare<[number], LookedUpDelivery>(
+      `${LOOKED_UP}
        WHERE d.state = 'failed' OR (d.state IN ('queued', 'leased') AND d.attempt > 0) ORDER BY d.leaves_at DESC LIMIT ?`
     );
     this.#inDoubt = db.prepare<[number], { id: number }>(
       `SELECT d.id FROM message_notice mn JOIN delivery d ON d.message_id = mn.message_id WHERE mn.notice_id = ? AND d.in_doubt = 1 LIMIT 1`
+    );
+    this.#ofMessage = db.prepare<[string], LookedUpDelivery>(`${LOOKED_UP} WHERE m.message_id = ?`);
+    this.#tests = db.prepare<[number], LookedUpDelivery>(
+      `${LOOKED_UP} WHERE m.message_id >= '<test-' AND m.message_id < '<test.' ORDER BY d.id DESC LIMIT ?`
     );
     this.#leftAt = db.prepare<[string], { at: number }>(
       'SELECT leaves_at AS at FROM message WHERE message_id = ?'
@@ -36,8 +44,18 @@ export class DeliveryStore {
   }
 
   /** Deliveries that failed, or were tried and wait for another try. */
-  failing(limit: number): FailedDelivery[] {
+  failing(limit: number): LookedUpDelivery[] {
     return this.#failing.all(limit);
+  }
+
+  /** The delivery of a message that goes to one; null where there is none of that Message-ID. */
+  ofMessage(messageId: string): LookedUpDelivery | null {
+    return this.#ofMessage.get(messageId) ?? null;
+  }
+
+  /** Test messages that people sent themselves, the last first. */
+  tests(limit: number): LookedUpDelivery[] {
+    return this.#tests.all(limit);
   }
 
   /** Whether an attempt at a notice ended without our knowing how. */

@@ -121,6 +121,7 @@ export class NoticeStore {
   readonly #hasRun;
   readonly #byRing;
   readonly #act;
+  readonly #anySent;
   readonly #roundOf;
   readonly #ringsOf;
   readonly #tasksOfRule;
@@ -177,6 +178,7 @@ export class NoticeStore {
       `SELECT u.id FROM run u JOIN ring g ON g.id = u.ring_id WHERE ${OF_KEY} AND (u.step > 0 OR u.state <> 'running')`
     );
     this.#byRing = db.prepare<[number], NoticeRow>(`${SELECT} WHERE n.ring_id = ? ORDER BY n.id`);
+    this.#anySent = db.prepare<[], { id: number }>(`SELECT id FROM notice WHERE state = 'sent' LIMIT 1`);
     this.#roundOf = db.prepare<[number], { round: number }>('SELECT round FROM ring WHERE id = ?');
     this.#tasksOfRule = db.prepare<[number], { taskId: number }>(
       `SELECT DISTINCT subject_id AS taskId FROM ring WHERE rule_id = ? AND subject_kind = 'task'`
@@ -203,6 +205,11 @@ export class NoticeStore {
        count(DISTINCT n.recipient_id) FILTER (WHERE n.state = 'sent') AS people
        FROM notice n JOIN ring g ON g.id = n.ring_id WHERE g.rule_id = ?`
     );
+  }
+
+  /** Whether a notice has ever left. */
+  anySent(): boolean {
+    return this.#anySent.get() !== undefined;
   }
 
   /** Tasks for which a notice has left, or waits to leave, in their present round. */

@@ -53,6 +53,8 @@ export interface Settled {
   endedAt: number | null;
   /** The other side may have it all the same. */
   inDoubt: boolean;
+  /** It stays here, to be read in the Post room. */
+  kept: boolean;
 }
 
 /** The name of a reader, whether of the team or outside. */
@@ -129,9 +131,9 @@ export class OutboxStore {
         kinds: string;
       }
     >(DETAILS);
-    this.#settle = db.prepare<[Settled & { id: number; attempt: number; doubt: number }]>(
+    this.#settle = db.prepare<[Settled & { id: number; attempt: number; doubt: number; isKept: number }]>(
       `UPDATE delivery SET state = @state, next_attempt_at = @nextAttemptAt, last_answer = @answer, ended_at = @endedAt,
-       in_doubt = max(in_doubt, @doubt), lease_until = NULL WHERE id = @id AND attempt = @attempt AND state = 'leased'`
+       in_doubt = max(in_doubt, @doubt), kept = @isKept, lease_until = NULL WHERE id = @id AND attempt = @attempt AND state = 'leased'`
     );
     this.#expired = db.prepare<[number]>(
       `UPDATE delivery SET state = 'queued', in_doubt = 1, lease_until = NULL WHERE state = 'leased' AND lease_until <= ?`
@@ -235,7 +237,7 @@ export class OutboxStore {
   /** Fenced by attempt. @returns false when the lease was lost meanwhile */
   settle(id: number, attempt: number, settled: Settled): boolean {
     const doubt = settled.inDoubt ? 1 : 0;
-    return this.#settle.run({ ...settled, id, attempt, doubt }).changes === 1;
+    return this.#settle.run({ ...settled, id, attempt, doubt, isKept: Number(settled.kept) }).changes === 1;
   }
 
   /** Puts deliveries whose lease has run out back into the queue, marked in doubt. */

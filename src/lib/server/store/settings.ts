@@ -5,6 +5,13 @@ import type { EndOfDay } from '../../core/ring/moments.ts';
 import type { Db } from '../db/open.ts';
 import type { ChangeWriter } from './change-writer.ts';
 
+/** What is settled of the list that a workspace begins with. */
+export interface BeginSettings {
+  away: boolean;
+  /** Somebody has said that zone and week are right as they are. */
+  weekIsRight: boolean;
+}
+
 /** What a workspace sets for all. */
 export interface WorkspaceSettings {
   name: string;
@@ -42,11 +49,30 @@ export class SettingStore {
     this.#save(writer, 'workspace', settings);
   }
 
+  /** What of Begin somebody has settled. */
+  begin(): BeginSettings {
+    const row = this.#read.get('begin');
+    return {
+      away: false,
+      weekIsRight: false,
+      ...((row ? JSON.parse(row.value) : {}) as Partial<BeginSettings>)
+    };
+  }
+
+  saveBegin(writer: ChangeWriter, settings: BeginSettings): void {
+    this.#save(writer, 'begin', settings);
+  }
+
   channels(): ChannelSettings {
     const row = this.#read.get('channels');
     const kept = (row ? JSON.parse(row.value) : {}) as Partial<ChannelSettings>;
     // A channel that came later is not set.
-    return { ...NOTHING_SET, ...kept, rates: { ...forEachLeaving(() => NO_RATE), ...kept.rates } };
+    return {
+      keepsMail: false,
+      ...NOTHING_SET,
+      ...kept,
+      rates: { ...forEachLeaving(() => NO_RATE), ...kept.rates }
+    };
   }
 
   saveChannels(writer: ChangeWriter, settings: ChannelSettings): void {

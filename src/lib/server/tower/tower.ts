@@ -15,7 +15,7 @@ import type { Engine } from '../engine/engine.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
-import type { FailedDelivery } from '../store/deliveries.ts';
+import type { LookedUpDelivery } from '../store/deliveries.ts';
 import type { ForecastService, Soonest } from './forecasts.ts';
 import { loudDays, overdueByAge, slippingAgain, stuckPeople } from './tower-parts.ts';
 import { Reused } from '../workspace/reused.ts';
@@ -62,7 +62,7 @@ export interface TowerDay {
 }
 
 export interface TowerView {
-  failing: FailedDelivery[];
+  failing: LookedUpDelivery[];
   /** Rules that were stopped before they sent far more than was foreseen. */
   rushes: { id: number; ruleId: number; rule: string; count: number; expected: number }[];
   /** Runs of sweeps that wait for a yes, or were halted half-way. */

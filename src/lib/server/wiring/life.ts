@@ -4,6 +4,7 @@ import { dirname } from 'node:path';
 import pino from 'pino';
 import { ReturnedMail } from '../channel/returned-mail.ts';
 import { type ClockState, type MachineClock } from '../engine/clock.ts';
+import type { ChannelHealth } from '../channel/health.ts';
 import { Outbox } from '../outbox/outbox.ts';
 import { LaterViews } from '../threads/later-views.ts';
 import { Threads } from '../threads/threads.ts';
@@ -43,6 +44,7 @@ export function lifeOf({
   clock,
   engine,
   outbox,
+  health,
   sweeper,
   threads,
   readers,
@@ -54,6 +56,7 @@ export function lifeOf({
 }: Workspace & {
   db: Db;
   outbox: Outbox;
+  health: ChannelHealth;
   sweeper: Sweeper;
   threads: Threads;
   readers: Threads;
@@ -74,9 +77,11 @@ export function lifeOf({
       engine.start();
       // What a backup had still to deliver may have left: nothing goes before somebody has answered.
       if (engine.started) outbox.start();
+      health.start();
       return options.returnPort === undefined ? null : returns.listen(options.returnPort);
     },
     async stop(): Promise<void> {
+      health.stop();
       // Side by side: a move of the clock waits for the outbox, which waits for the other side.
       await Promise.all([
         engine.stop(),

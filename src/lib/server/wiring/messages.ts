@@ -2,6 +2,8 @@
 
 import { ReturnedMail } from '../channel/returned-mail.ts';
 import { openChannels } from '../channel/all.ts';
+import { ChannelHealth } from '../channel/health.ts';
+import { whyNoMail } from '../channel/mail.ts';
 import { OutgoingReach } from '../channel/reach.ts';
 import { ChannelSetUp } from '../channel/set-up.ts';
 import { WorkspaceClock } from '../engine/clock.ts';
@@ -36,6 +38,20 @@ import type { Workspace } from '../workspace/workspace.ts';
 /** What channels talk to: as it is set, else as the server was started with. */
 export function channelsOf(stores: Stores, { mail, text, chat }: ContainerOptions): ChannelSetUp {
   return new ChannelSetUp(stores, { mail, text: text ?? null, chat: chat ?? null });
+}
+
+/** Whether messages can leave: it hears of every attempt, and tries for itself. */
+export function healthOf(
+  setUp: ChannelSetUp,
+  { inside, channels }: ContainerOptions,
+  { machine }: WorkspaceClock,
+  onFault: (error: unknown) => void
+): ChannelHealth {
+  const reach = new OutgoingReach(inside ?? []);
+  // Where other channels were handed in, as for what is only looked at, there is no server to be tried.
+  const why = (signal: AbortSignal) =>
+    channels ? Promise.resolve(null) : whyNoMail(setUp.mailRoutes(), reach, signal);
+  return new ChannelHealth(setUp, machine, why, onFault);
 }
 
 export const linkOfRule =
@@ -122,12 +138,16 @@ export function watchOver(
   stores: Stores,
   clock: WorkspaceClock,
   forecasts: ForecastService,
+  health: ChannelHealth,
   onFault: (error: unknown) => void
 ) {
   engine.rush.attach((until) => forecasts.countByRule(until));
   const meters = new Meters(stores, clock, () => engine.nextInstant());
   engine.attachMeter((kind, ms) => meters.slice(kind, ms));
-  outbox.attachMeter((channel, end) => meters.attempt(channel, end));
+  outbox.attachMeter((channel, outcome) => {
+    meters.attempt(channel, outcome?.kind ?? 'cut off');
+    health.note(channel, outcome);
+  });
   outbox.attach((about) => {
     try {
       work.run(() => tellDeadEnd(engine, stores, about, clock.now()));

@@ -8,11 +8,18 @@ import { inWords, initialsOf, type FrameView } from '../../view/frame.ts';
 import type { Workspace } from './workspace.ts';
 import type { NextBell } from '../tower/next-bell.ts';
 import type { ContainerOptions } from '../options.ts';
+import type { ChannelHealth } from '../channel/health.ts';
+import { hasPostRoom } from '../message/post-room-views.ts';
 import type { PostRoom } from '../message/post-room.ts';
 import type { Person } from '../store/people.ts';
 
 /** What these views ask. */
-type Services = Workspace & { nextBell: NextBell; options: ContainerOptions; postRoom: PostRoom };
+type Services = Workspace & {
+  nextBell: NextBell;
+  options: ContainerOptions;
+  postRoom: PostRoom;
+  health: ChannelHealth;
+};
 
 /** What the frame shows to a person. */
 export function frameView(app: Services, person: Person): FrameView {
@@ -30,7 +37,10 @@ export function frameView(app: Services, person: Person): FrameView {
       date: formatDay(zone.dayOf(now)),
       time: clockTime(now, zone)
     },
-    postRoom: app.postRoom.exists,
+    postRoom: hasPostRoom(app),
+    sending: may(person.role, 'make rules')
+      ? { keeps: app.health.keepsMail, why: app.health.whyNothingLeaves() }
+      : null,
     demo: app.options.demo
   };
 }

@@ -1,4 +1,10 @@
-import { NOTICE_ENDS, outboxFilter, outboxPage, recordChoices } from '$lib/server/record/record-views.ts';
+import {
+  NOTICE_ENDS,
+  outboxFilter,
+  outboxPage,
+  recordChoices,
+  testMessages
+} from '$lib/server/record/record-views.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';
@@ -12,6 +18,7 @@ export const load: PageServerLoad = (event) => {
     ...outboxPage(event.locals.app, outboxFilter(searchParams, viewer), before, viewer),
     ends: [...NOTICE_ENDS],
     ...recordChoices(event.locals.app),
+    tests: testMessages(event.locals.app, viewer),
     place: placeOfZone(viewer.zone.name)
   };
 };

@@ -20,6 +20,28 @@
   people={data.people}
   files={['/outbox/outbox.csv', '/outbox/outbox.jsonl']}
 />
+{#if data.tests.length > 0}
+  <details class="tests">
+    <summary>Test messages, the last: {data.tests[0]!.at}, {data.tests[0]!.end}</summary>
+    <table>
+      <thead><tr><th>Sent</th><th>To</th><th>Channel</th><th>Result</th></tr></thead>
+      <tbody>
+        {#each data.tests as { id, at, to, channel, end, why } (id)}
+          <tr>
+            <td class="whitespace-nowrap">{at}</td>
+            <td>{to}</td>
+            <td>{channel}</td>
+            <td
+              ><span class="end {end === 'taken' ? 'sent' : end}">{end}</span>{#if why}<span
+                  class="quiet block">{why}</span
+                >{/if}</td
+            >
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </details>
+{/if}
 {#if data.rows.length === 0}
   <p class="py-4">No notice matches. A notice is listed once its ring time has passed.</p>
 {:else}
@@ -71,6 +93,15 @@
     overflow-wrap: anywhere;
     max-width: 40ch;
     margin: 4px 0 0;
+  }
+  .tests {
+    margin-top: 8px;
+  }
+  .tests summary {
+    cursor: pointer;
+    width: fit-content;
+    font-size: 13px;
+    color: var(--ink-2);
   }
   .end {
     font-weight: 600;

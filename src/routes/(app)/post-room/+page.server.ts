@@ -1,7 +1,7 @@
 import { activePeople } from '$lib/server/workspace/choices.ts';
 import { error } from '@sveltejs/kit';
 import { channelNamed, isLeaving } from '$lib/core/channel/channels.ts';
-import { POST_ROOM_PAGE, postRoomPage } from '$lib/server/message/post-room-views.ts';
+import { hasPostRoom, POST_ROOM_PAGE, postRoomPage } from '$lib/server/message/post-room-views.ts';
 import { faultsOf } from '$lib/server/message/post-room.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -10,7 +10,7 @@ export const load: PageServerLoad = async (event) => {
   event.depends('early-bell:clock');
   const { zone } = signedIn(event);
   const { app } = event.locals;
-  if (!app.postRoom.exists) error(404, 'No Post room here. Real messages are sent.');
+  if (!hasPostRoom(app)) error(404, 'No Post room here. Real messages are sent.');
   const asked = event.url.searchParams;
   const people = activePeople(app);
   const readerId = Number(asked.get('reader'));

@@ -9,6 +9,7 @@
     none: 'accept every message',
     'try-later': 'ask to try again later',
     refuse: 'refuse permanently',
+    sender: 'refuse the sender',
     slow: 'answer after 20 seconds',
     drop: 'cut the connection',
     bounce: 'accept, then report failure'

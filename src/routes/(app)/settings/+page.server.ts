@@ -17,6 +17,7 @@ export const load: PageServerLoad = ({ locals: { app } }) => ({
   zones: zoneChoices(app.clock.now()),
   phases: PHASES,
   channels: app.channelSettings.view().now,
+  begin: app.begin.view(),
   demo: app.options.demo
 });
 

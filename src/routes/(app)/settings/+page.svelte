@@ -154,6 +154,12 @@
       {/each}
     </p>
     <p class="mt-2"><a class="button" href="/settings/channels">Channels</a></p>
+    {#if data.begin.away}
+      <form method="POST" action="/?/begin" use:enhance={submitDone(done)} class="mt-2">
+        <input type="hidden" name="away" value="no" />
+        <button class="button">Show Begin on the Bell tower</button>
+      </form>
+    {/if}
   </section>
 
   <section>

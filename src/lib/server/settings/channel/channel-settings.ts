@@ -57,8 +57,17 @@ export class ChannelSettingsService {
       const keep = <C extends LeavingChannel>(channel: C): ChannelsSet[C] =>
         settingOf(channel).keep(input[channel], before[channel], secrets);
       const kept = forEachLeaving<unknown>(keep) as unknown as ChannelsSet;
-      settings.saveChannels(writer, { ...kept, rates: input.rates });
+      settings.saveChannels(writer, { ...kept, rates: input.rates, keepsMail: input.keepsMail });
     });
+  }
+
+  /** Whether mail is kept in the Post room here instead of sent. */
+  keepMail(actor: Actor, keeps: boolean): Committed<void> {
+    const { settings } = this.#stores;
+    const words = keeps ? 'Mail is kept in the Post room' : 'Mail is sent';
+    return this.#committer.commit(actor, words, (writer) =>
+      settings.saveChannels(writer, { ...settings.channels(), keepsMail: keeps })
+    );
   }
 
   /** What is set, as a screen may show it. */
@@ -69,6 +78,7 @@ export class ChannelSettingsService {
     return {
       ...(forEachLeaving<unknown>(shown) as unknown as ChannelsShown),
       rates: kept.rates,
+      keepsMail: kept.keepsMail,
       now: this.#now()
     };
   }

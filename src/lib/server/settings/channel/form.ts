@@ -8,6 +8,7 @@ import type { Form } from './setting.ts';
 /** What channels talk to, and how much they take, as the form gives it. */
 export interface ChannelSettingsInput extends ChannelsGiven {
   rates: ChannelSettings['rates'];
+  keepsMail: boolean;
 }
 
 const perMinute = Joi.number()
@@ -22,13 +23,15 @@ const rate = Joi.object({ perMinute, perAddress: perMinute });
 
 export const channelSettingsSchema = Joi.object<ChannelSettingsInput>({
   ...forEachLeaving((channel) => settingOf(channel).schema),
-  rates: Joi.object(forEachLeaving(() => rate)).required()
+  rates: Joi.object(forEachLeaving(() => rate)).required(),
+  keepsMail: Joi.boolean().default(false)
 });
 
 /** Reads what the form sent. */
 export function channelForm(form: Form): unknown {
   return {
     ...forEachLeaving((channel) => settingOf(channel).readForm(form)),
+    keepsMail: form.mailDoes === 'keep',
     rates: forEachLeaving((channel) => ({
       perMinute: form[`${channel}Minute`],
       perAddress: form[`${channel}Address`]

@@ -5,6 +5,7 @@
 
   /** One mail server, and another for when it cannot be reached. */
   let { set, value, errors, test }: ChannelPartProps = $props();
+  const keeps = $derived(value('mailDoes', set.keepsMail ? 'keep' : 'send') === 'keep');
   const ROUTES = [
     { n: 1, caption: 'First mail server', hint: 'Empty: from the server’s start settings.' },
     {
@@ -20,6 +21,16 @@
   Sent by SMTP to {set.now.mail.join(', then ')}.
   {@render test('Send me a test message')}
 </p>
+<fieldset>
+  <legend>What happens to mail</legend>
+  <label
+    ><input type="radio" name="mailDoes" value="send" checked={!keeps} /> Send it by the mail servers below</label
+  >
+  <label
+    ><input type="radio" name="mailDoes" value="keep" checked={keeps} /> Keep it in the Post room here; nothing
+    leaves</label
+  >
+</fieldset>
 {#each ROUTES as { n, caption, hint } (n)}
   {@const route = set.mail[n - 1]}
   <fieldset>

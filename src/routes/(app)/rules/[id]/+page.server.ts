@@ -55,7 +55,7 @@ export const actions: Actions = {
   turnOn: (event) =>
     act(event, (id, input, app, actor, form) => [
       app.rules.turnOn(actor, id, input, stampOf(form)),
-      `“${input.name}” is on.`
+      `“${input.name}” is on.${app.health.nothingLeavesWords()}`
     ]),
   turnOff: (event) =>
     act(event, (id, input, app, actor) => [

@@ -34,6 +34,7 @@ export const actions: Actions = {
     try {
       await event.locals.app.channelSettings.check(input.value);
       const { changeId } = event.locals.app.channelSettings.save(actor, input.value);
+      event.locals.app.health.forget();
       return { done: 'Saved. Used from the next message.', changeId };
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
@@ -45,8 +46,8 @@ export const actions: Actions = {
     const { person } = signedIn(event);
     const channel = channelNamed((await event.request.formData()).get('channel')) ?? 'mail';
     try {
-      event.locals.app.channelTest.send(person.id, channel);
-      return { done: 'Test message sent to you.' };
+      const { arrived, words } = await event.locals.app.channelTest.sendAndWait(person.id, channel);
+      return arrived ? { done: words } : fail(400, { given: {}, errors: { [`test ${channel}`]: words } });
     } catch (failure) {
       if (!(failure instanceof CodedError)) throw failure;
       return fail(400, { given: {}, errors: { [`test ${channel}`]: failure.message } });
