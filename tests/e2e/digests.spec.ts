@@ -88,8 +88,8 @@ test('bad input: no name, a time that is none, leaving with something unsaved', 
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByLabel('Time of the digest')).toHaveValue('25:99');
   await page.getByLabel('Name of the digest').fill('After closing');
-  page.once('dialog', (dialog) => void dialog.dismiss());
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Stay' }).click();
   await expect(page.getByLabel('Name of the digest')).toHaveValue('After closing');
   await open(page, `${app.origin}/digests/999`);
   await expect(page.getByText('This digest was not found.')).toBeVisible();

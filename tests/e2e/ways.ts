@@ -55,6 +55,7 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   '/begin/[token]': OF_NOBODY,
   '/(app)': () => at('/'),
   '/(app)/bell': () => at('/bell'),
+  '/(app)/go': () => at('/go?text=quill', '/go?text=alma'),
   '/(app)/bell/next': () => at('/bell/next'),
   // A stream, which carries nothing but that something moved.
   '/(app)/live': OF_NOBODY,
@@ -165,10 +166,14 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app) uncount': ({ list }) => form('/?/uncount', { id: list }),
   '/(app) works': OF_NOBODY,
   '/(app) standing': OF_NOBODY,
+  '/(app) week': OF_NOBODY,
+  '/(app) begin': OF_NOBODY,
   '/(app)/bell POST': () => json('/bell', { id: 1 }),
   '/(app)/escalations acknowledge': ({ task }) =>
     form('/escalations?/acknowledge', { task, date: '2026-03-20', note: 'Taken' }),
   '/(app)/escalations answer': () => form('/escalations?/answer', { promise: 1, answer: 'agreed' }),
+  '/(app)/sending POST': OF_NOBODY,
+  '/(app)/sending/keep POST': OF_NOBODY,
   '/(app)/days POST': () => json('/days', {}, { task: { owner: null, project: null } }),
   '/(app)/quick-add POST': () =>
     json('/quick-add', ...['Taken #Quillproj', 'Taken @Alma'].map((line) => ({ line, add: false }))),

@@ -1,7 +1,12 @@
 <script lang="ts">
-  import { beforeNavigate, goto, invalidate, invalidateAll } from '$app/navigation';
+  import { afterNavigate, goto, invalidate, invalidateAll } from '$app/navigation';
   import { navigating, page } from '$app/state';
   import { setContext, type Snippet } from 'svelte';
+  import { asked } from '$lib/ui/dialog/ask.svelte.ts';
+  import { recent } from '$lib/ui/dialog/recent.ts';
+  import { placesFor } from '$lib/ui/frame/places.ts';
+  import { askBeforeLeaving } from '$lib/ui/form/leaving.ts';
+  import type { GoToItem } from '$lib/view/go-to.ts';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
@@ -30,12 +35,36 @@
   let { data, children }: { data: LayoutData; children: Snippet } = $props();
   let moving = $state(false);
   const unsaved = new UnsavedForms();
-  beforeNavigate(({ cancel, willUnload }) => {
-    if (!unsaved.any) return;
-    if (willUnload) cancel();
-    else if (confirm('Your text is not saved. Leave the page?')) unsaved.forget();
-    else cancel();
+  askBeforeLeaving(
+    () => unsaved.any,
+    'Your text is not saved. Leave the page?',
+    () => unsaved.forget()
+  );
+  afterNavigate(({ to }) => {
+    if (to) recent.visit(to.url.pathname, document.title);
   });
+  /** Which sheet is over the page. */
+  let sheet = $state<'go' | 'keys' | null>(null);
+  const places = $derived(placesFor(data.frame.deeds, data.frame.postRoom));
+  const acts = $derived([
+    { name: 'Add a task', do: () => quickAdd?.show() },
+    ...(data.frame.deeds.includes('make rules')
+      ? [
+          { name: 'New rule from a starter', do: () => goto('/rules/starters') },
+          { name: 'Out of earshot: tasks no rule reaches', do: () => goto('/tasks?set=out+of+earshot') }
+        ]
+      : []),
+    ...(data.frame.deeds.includes('look after people')
+      ? [{ name: 'Add a person', do: () => goto('/people/new') }]
+      : []),
+    ...(data.frame.deeds.includes('bring tasks in')
+      ? [{ name: 'Import tasks from a CSV file', do: () => goto('/tasks/import') }]
+      : []),
+    { name: 'Show the keys', do: () => (sheet = 'keys') },
+    { name: 'Your page: zone, leave, quiet hours', do: () => goto(`/people/${data.frame.person.id}`) }
+  ]);
+  const find = async (text: string) =>
+    (await readJson<GoToItem[]>(`/go?${new URLSearchParams({ text })}`)) ?? [];
   let quickAdd: QuickAdd | undefined = $state();
 
   /** “Next bell in 20 min · 3 people”; null when nothing is planned, or it is not known now. */
@@ -140,8 +169,16 @@
     const typing =
       event.target instanceof HTMLElement &&
       event.target.closest('input, textarea, select, [contenteditable]');
+    if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
+      event.preventDefault();
+      sheet = 'go';
+      return;
+    }
     if (typing || event.altKey) return;
-    if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
+    if (event.key === '/' || event.key === '?') {
+      event.preventDefault();
+      sheet = event.key === '/' ? 'go' : 'keys';
+    } else if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
     else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       void quickAdd?.show();
@@ -187,16 +224,29 @@
 
 <svelte:window {onkeydown} />
 
+<a class="skip" href="#content">Skip to the content</a>
 <div class="app">
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
     <TopBar frame={data.frame} {nextBell} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
     {#if data.frame.sending}<SendingBand sending={data.frame.sending} />{/if}
-    <main use:unsaved.watch>{@render children()}</main>
+    <main id="content" tabindex="-1" use:unsaved.watch>{@render children()}</main>
   </div>
 </div>
 <QuickAdd bind:this={quickAdd} read={readLine} add={addLine} />
 <Notices />
+{#if sheet === 'go'}
+  {#await import('$lib/ui/dialog/GoTo.svelte') then { default: GoTo }}
+    <GoTo {places} {acts} {find} onclose={() => (sheet = null)} />
+  {/await}
+{:else if sheet === 'keys'}
+  {#await import('$lib/ui/dialog/Keys.svelte') then { default: Keys }}
+    <Keys onclose={() => (sheet = null)} />
+  {/await}
+{/if}
+{#if asked.now}
+  {#await import('$lib/ui/dialog/Ask.svelte') then { default: Ask }}<Ask />{/await}
+{/if}
 
 <style>
   .app {
@@ -206,6 +256,33 @@
   }
   main {
     padding: 18px 22px 48px;
+  }
+  main:focus {
+    outline: none;
+  }
+  .skip {
+    position: absolute;
+    left: 8px;
+    top: -60px;
+    z-index: 60;
+    padding: 8px 14px;
+    border-radius: 7px;
+    background: var(--brass-deep);
+    color: var(--on-deep);
+  }
+  .skip:focus {
+    top: 8px;
+  }
+  @media print {
+    .app {
+      display: block;
+    }
+    main {
+      padding: 0;
+    }
+    .skip {
+      display: none;
+    }
   }
   @media (max-width: 900px) {
     .app {

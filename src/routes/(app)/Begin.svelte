@@ -58,14 +58,17 @@
           <span class="tick" aria-hidden="true">{isDone ? '●' : '○'}</span>
           <div>
             <p>
-              <b>{TITLES[key]}</b> <span class="quiet">{isDone ? 'done' : 'to do'} · {now}</span>
+              <b>{TITLES[key]}</b>
+              <span class="quiet"
+                >{isDone ? 'done' : 'to do'}{key === 'mail' && result ? '' : ` · ${now}`}</span
+              >
             </p>
             {#if !isDone || key === 'mail'}
               <p class="how">
                 {#if key === 'week'}
                   <a href="/settings">Time zone</a> and <a href="/calendars">working week</a> decide when
                   rules ring; add holidays, and no rule rings on them.
-                  <button class="button" form="week-is-right">They are right</button>
+                  <button class="button" form="week-is-right">Zone and week are right</button>
                 {:else if key === 'mail'}
                   <button class="button" disabled={testing} onclick={test}
                     >{testing ? 'Waiting for the server’s answer…' : 'Send me a test message'}</button
@@ -128,12 +131,13 @@
     font-weight: 500;
   }
   .how {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 3px 6px;
     margin-top: 3px;
     font-size: 13px;
+    line-height: 32px;
+  }
+  .how .button {
+    margin-inline: 2px;
+    line-height: 1.2;
   }
   .band {
     margin-top: 6px;

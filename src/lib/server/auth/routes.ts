@@ -42,6 +42,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     acts: { acknowledge: 'work with tasks', answer: 'work with tasks' }
   },
   '/(app)/days': { acts: { POST: 'work with tasks' } },
+  '/(app)/go': { read: 'work with tasks' },
   '/(app)/sending': { acts: { POST: 'make rules' } },
   '/(app)/sending/keep': { acts: { POST: 'change settings' } },
   '/(app)/quick-add': { acts: { POST: 'work with tasks' } },

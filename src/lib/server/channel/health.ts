@@ -66,7 +66,7 @@ export class ChannelHealth {
   /** To be added to what was done that would send something; nothing where that leaves. */
   nothingLeavesWords(): string {
     const why = this.whyNothingLeaves();
-    return why === null ? '' : ` Nothing leaves at the moment: ${why}`;
+    return why === null ? '' : ` But nothing is sent at the moment: ${why}`;
   }
 
   #whyNot(channel: LeavingChannel): string | null {

@@ -171,11 +171,11 @@ export const commentSchema = Joi.object<CommentInput>({
     .messages({ 'string.empty': 'Write something first.', 'any.required': 'Write something first.' })
 });
 
-export interface TimeField {
+export interface TimeInput {
   minutes: number;
   note: string;
 }
-export const timeSchema = Joi.object<TimeField>({
+export const timeSchema = Joi.object<TimeInput>({
   minutes: Joi.number().integer().min(1).max(144_000).required().messages({
     'number.base': 'Write the time like 1:30 or 90 minutes.',
     'any.required': 'Write the time like 1:30 or 90 minutes.',

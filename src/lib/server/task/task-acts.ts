@@ -2,7 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { leadOfReminder, taskReminder } from '../../core/forecast/facts/reminders.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ReminderInput, TimeField } from './schema.ts';
+import type { ReminderInput, TimeInput } from './schema.ts';
 import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Stores } from '../store/all.ts';
 import { PART_TABLES } from '../store/task-parts.ts';
@@ -67,7 +67,7 @@ export class TaskActs {
   }
 
   /** @throws CodedError `task-gone` or `task-binned` */
-  logTime(actor: Actor, taskId: number, { minutes, note }: TimeField): Committed<number> {
+  logTime(actor: Actor, taskId: number, { minutes, note }: TimeInput): Committed<number> {
     const task = this.#need(taskId);
     return this.#committer.commit(actor, `Time logged on “${task.name}”`, (writer) => {
       const { at } = writer.head;

@@ -1,6 +1,6 @@
-import { beforeNavigate } from '$app/navigation';
 import { untrack } from 'svelte';
 import { Draft } from './draft.ts';
+import { askBeforeLeaving } from './leaving.ts';
 
 /** Something that is written before it is saved: a rule, a digest, a sweep. */
 export class EditedDraft<T> {
@@ -39,11 +39,7 @@ export class EditedDraft<T> {
 
   /** Asks whoever leaves the page with something unsaved. Call it while the page is set up. @param what “This rule” */
   guard(what: string): void {
-    beforeNavigate(({ cancel, willUnload }) => {
-      if (!this.unsaved) return;
-      if (willUnload) cancel();
-      else if (!confirm(`${what} has unsaved changes. Leave the page?`)) cancel();
-    });
+    askBeforeLeaving(() => this.unsaved, `${what} has unsaved changes. Leave the page?`);
   }
 }
 

@@ -1,47 +1,12 @@
 <script lang="ts">
-  import Archive from '@lucide/svelte/icons/archive';
-  import Bell from '@lucide/svelte/icons/bell';
-  import CalendarDays from '@lucide/svelte/icons/calendar-days';
-  import FolderOpen from '@lucide/svelte/icons/folder-open';
-  import Eye from '@lucide/svelte/icons/eye';
-  import List from '@lucide/svelte/icons/list';
-  import Mail from '@lucide/svelte/icons/mail';
-  import Newspaper from '@lucide/svelte/icons/newspaper';
-  import ScrollText from '@lucide/svelte/icons/scroll-text';
-  import Send from '@lucide/svelte/icons/send';
-  import Steps from '@lucide/svelte/icons/chart-no-axes-column-increasing';
-  import Users from '@lucide/svelte/icons/users';
-  import SlidersHorizontal from '@lucide/svelte/icons/sliders-horizontal';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import Mark from './Mark.svelte';
+  import { placesFor } from './places.ts';
 
   /** The left rail: the places that exist, in their groups. */
   let { path, postRoom, deeds }: { path: string; postRoom: boolean; deeds: readonly Deed[] } = $props();
 
-  const PLACES: readonly { group: string; href: string; label: string; icon: typeof Bell; deed: Deed }[] = [
-    { group: 'Now', href: '/', label: 'Bell tower', icon: Eye, deed: 'watch the whole team' },
-    { group: 'Work', href: '/tasks', label: 'Tasks', icon: List, deed: 'work with tasks' },
-    { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
-    { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },
-    { group: 'Bells', href: '/digests', label: 'Digests', icon: Newspaper, deed: 'make rules' },
-    { group: 'Bells', href: '/sweeps', label: 'Sweeps', icon: Archive, deed: 'make rules' },
-    { group: 'Bells', href: '/escalations', label: 'Escalations', icon: Steps, deed: 'work with tasks' },
-    { group: 'Record', href: '/outbox', label: 'Outbox', icon: Send, deed: 'watch the whole team' },
-    { group: 'Record', href: '/journal', label: 'Journal', icon: ScrollText, deed: 'watch the whole team' },
-    { group: 'Record', href: '/post-room', label: 'Post room', icon: Mail, deed: 'read the Post room' },
-    { group: 'Set-up', href: '/people', label: 'People', icon: Users, deed: 'see people' },
-    { group: 'Set-up', href: '/calendars', label: 'Calendars', icon: CalendarDays, deed: 'see people' },
-    {
-      group: 'Set-up',
-      href: '/settings',
-      label: 'Settings',
-      icon: SlidersHorizontal,
-      deed: 'change settings'
-    }
-  ];
-  const open = $derived(
-    PLACES.filter(({ deed, href }) => deeds.includes(deed) && (href !== '/post-room' || postRoom))
-  );
+  const open = $derived(placesFor(deeds, postRoom));
   const groups = $derived(
     [...new Set(open.map(({ group }) => group))].map((name) => ({
       name,

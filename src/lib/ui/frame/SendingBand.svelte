@@ -31,7 +31,7 @@
 
 {#if sending.why !== null}
   <div class="band brick" role="status">
-    <b>Nothing leaves</b>
+    <b>Nothing is sent</b>
     <span>{sending.why} Messages wait and are sent once this works.</span>
     <span class="acts">
       <button class="button" disabled={trying} onclick={tryNow}>{trying ? 'Trying…' : 'Try now'}</button>

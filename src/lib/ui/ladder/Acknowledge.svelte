@@ -19,7 +19,7 @@
   let opened = $state(false);
 </script>
 
-<details bind:open={opened}>
+<details bind:open={opened} data-act="acknowledge">
   <summary>Acknowledge</summary>
   <form
     method="POST"

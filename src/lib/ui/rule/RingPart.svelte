@@ -14,6 +14,7 @@
   import LeadRow from './LeadRow.svelte';
   import Line from './Line.svelte';
   import OtherLeadRow from './OtherLeadRow.svelte';
+  import { ask } from '../dialog/ask.svelte.ts';
   import Part from './Part.svelte';
   import RungRow from './RungRow.svelte';
   import { newPartId, type RuleChoices } from './choices.ts';
@@ -49,12 +50,16 @@
     (definition.leads = leads.map((one) => (one.id === id ? lead : one)));
 
   /** Whoever hears at it alone goes with it, and not over to the other ring times. */
-  function takeOut(id: string) {
+  async function takeOut(id: string) {
     const alone = heardAlone(definition, id);
     const who = many(alone, 'recipient is told', 'recipients are told');
     const them = agree(alone, 'that recipient', 'them');
-    if (alone === 0 || confirm(`${who} only at this ring time. Remove ${them} too?`))
-      definition = withoutLead(definition, id);
+    const question = {
+      title: `${who} only at this ring time. Remove ${them} too?`,
+      yes: 'Remove',
+      no: 'Keep'
+    };
+    if (alone === 0 || (await ask(question))) definition = withoutLead(definition, id);
   }
 
   function add(kind: keyof typeof KINDS) {

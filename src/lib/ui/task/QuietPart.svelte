@@ -75,7 +75,7 @@
     {/each}
   </ul>
   {#if task.editable}
-    <details bind:open={opened}>
+    <details bind:open={opened} data-act="hush">
       <summary class="quiet">Hush this task</summary>
       <form
         class="row"
@@ -102,7 +102,7 @@
     >
   </form>
   {#if quiet.snoozable.length > 0}
-    <details bind:open={snoozing}>
+    <details bind:open={snoozing} data-act="snooze">
       <summary class="quiet">Snooze a notice</summary>
       <form
         class="row"

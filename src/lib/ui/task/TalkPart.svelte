@@ -43,6 +43,7 @@
     <form
       bind:this={comment}
       class="row"
+      data-act="comment"
       method="POST"
       action="/tasks/{task.id}?/comment"
       use:enhance={submitDone((done) => {

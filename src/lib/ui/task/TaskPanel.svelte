@@ -9,6 +9,7 @@
   import type { EffectView } from '$lib/view/effects.ts';
   import type { LostFieldView, TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
+  import ActBar from './ActBar.svelte';
   import QuietPart from './QuietPart.svelte';
   import RemindersPart from './RemindersPart.svelte';
   import RulesPart from './RulesPart.svelte';
@@ -150,6 +151,7 @@
     <span class="quiet"> · created {task.created} by {task.creator}</span>
     {#if task.finished}<span class="quiet"> · finished {task.finished}</span>{/if}
   </p>
+  <ActBar {task} {choices} {search} {ask} {ondone} />
   {#if task.row.setAside}<p class="band">
       <b>{task.row.setAside}</b><span
         >No rule watches it.{task.row.asideUntil

@@ -8,6 +8,7 @@
   import { TASK_COLUMNS } from '$lib/view/task-columns.ts';
   import TaskCell from './TaskCell.svelte';
   import TaskMarks from './TaskMarks.svelte';
+  import { statusFor, type TaskAct } from './task-acts.ts';
   import type { CellEdit } from './cell-edit.ts';
 
   /** The list as rows, of which only those in view are drawn; more are asked for as one goes down. */
@@ -28,7 +29,8 @@
     /** The address of a task beside this list. */
     hrefOf: (id: number) => string;
     onmore: () => void;
-    onopen: (id: number) => void;
+    /** @param act what is to be done there at once */
+    onopen: (id: number, act?: TaskAct) => void;
     onsort: (key: string) => void;
     onchoose: (ids: number[]) => void;
     onedit: (edit: CellEdit) => void;
@@ -113,6 +115,9 @@
 
   const EDIT_KEYS: Record<string, ColumnKey> = { d: 'due', o: 'owner', s: 'status', p: 'priority' };
 
+  /** Keys that open a task to do something with it. */
+  const PART_KEYS: Record<string, TaskAct> = { c: 'comment', h: 'hush', z: 'snooze', a: 'acknowledge' };
+
   function onkeydown(event: KeyboardEvent) {
     const inControl = event.target instanceof HTMLElement && event.target.closest('input, select, button');
     if (event.key === 'Escape' && editing) {
@@ -143,10 +148,22 @@
     } else if (event.key === ' ') {
       event.preventDefault();
       toggle(cursor, event.shiftKey);
+    } else if ((event.key === 'f' || event.key === 'u') && row.editable) {
+      event.preventDefault();
+      toStatus(row, event.key === 'f' ? 'finish' : 'stuck');
+    } else if (PART_KEYS[event.key]) {
+      event.preventDefault();
+      onopen(row.id, PART_KEYS[event.key]);
     } else if (EDIT_KEYS[event.key] && columns.includes(EDIT_KEYS[event.key]!) && row.editable) {
       event.preventDefault();
       editing = { id: row.id, column: EDIT_KEYS[event.key]! };
     }
+  }
+
+  function toStatus(row: TaskRowView, act: 'finish' | 'stuck') {
+    const statusId = statusFor(act, choices.statuses);
+    if (statusId !== null && statusId !== row.statusId)
+      edit({ id: row.id, patch: { statusId }, base: { statusId: row.statusId } });
   }
 
   function edit(change: CellEdit | null) {
@@ -228,6 +245,20 @@
               dir="auto"
               aria-current={row.id === openId ? 'true' : undefined}>{row.name}</a
             ><TaskMarks {row} />
+            {#if row.editable && row.setAside === null}
+              <span class="acts no-print">
+                {#if row.phase !== 'finished' && row.phase !== 'closed'}<button
+                    tabindex="-1"
+                    aria-label="Finish {row.name}"
+                    onclick={() => toStatus(row, 'finish')}>Finish</button
+                  >{/if}
+                <button
+                  tabindex="-1"
+                  aria-label="Comment on {row.name}"
+                  onclick={() => onopen(row.id, 'comment')}>Comment</button
+                >
+              </span>
+            {/if}
           </span>
           {#each columns as key (key)}
             <span role="gridcell" class="cell">
@@ -321,11 +352,35 @@
     padding-left: 4px;
   }
   .name {
+    position: relative;
     overflow-wrap: anywhere;
     min-width: 0;
   }
   .name a {
     font-weight: 500;
+  }
+  .acts {
+    position: absolute;
+    right: 0;
+    bottom: 0;
+    opacity: 0;
+    white-space: nowrap;
+    border-radius: 5px;
+    background: var(--sheet);
+    box-shadow: 0 1px 4px rgb(0 0 0 / 14%);
+  }
+  .row:hover .acts,
+  .row:focus-within .acts {
+    opacity: 1;
+  }
+  .acts button {
+    padding: 0 5px;
+    color: var(--brass-ink);
+    font-size: 12.5px;
+    cursor: pointer;
+  }
+  .acts button:hover {
+    text-decoration: underline;
   }
   .cell {
     min-width: 0;

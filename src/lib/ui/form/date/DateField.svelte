@@ -50,7 +50,10 @@
   let mounted = $state(false);
   $effect(() => {
     mounted = true;
-    if (atOnce) input.select();
+    if (atOnce) {
+      input.focus();
+      input.select();
+    }
     const form = input.form;
     // A form that is emptied shows what it began with.
     const reset = () => {

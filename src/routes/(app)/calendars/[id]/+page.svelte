@@ -1,7 +1,7 @@
 <script lang="ts">
   import { askJson } from '$lib/ui/form/send.ts';
   import { enhance } from '$app/forms';
-  import { beforeNavigate } from '$app/navigation';
+  import { askBeforeLeaving } from '$lib/ui/form/leaving.ts';
   import { getContext } from 'svelte';
   import AddDays, { type Found } from '$lib/ui/calendar/AddDays.svelte';
   import WeekEditor from '$lib/ui/calendar/WeekEditor.svelte';
@@ -44,10 +44,7 @@
     });
   });
 
-  beforeNavigate((navigation) => {
-    if (dirty && navigation.type !== 'form' && !confirm('Unsaved changes. Leave the page?'))
-      navigation.cancel();
-  });
+  askBeforeLeaving(() => dirty, 'Unsaved changes. Leave the page?');
 
   function setDay(date: string, patch: Partial<DayDraft> | null) {
     const others = draft.days.filter((day) => day.date !== date);

@@ -190,7 +190,8 @@
         chosen={all ? new Set(rows.map(({ id }) => id)) : chosen}
         hrefOf={(id) => `/tasks/${id}${search}`}
         onmore={() => void listed.more()}
-        onopen={(id) => goto(`/tasks/${id}${search}`, { noScroll: true, keepFocus: true })}
+        onopen={(id, act) =>
+          goto(`/tasks/${id}${search}${act ? `#do-${act}` : ''}`, { noScroll: true, keepFocus: true })}
         onsort={(key) =>
           change({ sort: key, order: data.query.sort === key && !data.query.down ? 'down' : '' })}
         onchoose={(ids) => {

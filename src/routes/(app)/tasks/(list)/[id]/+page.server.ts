@@ -15,7 +15,7 @@ import {
   type CommentInput,
   type ParkInput,
   type ReminderInput,
-  type TimeField
+  type TimeInput
 } from '$lib/server/task/schema.ts';
 import type { Actor, Committed } from '$lib/server/workspace/commit.ts';
 import { taskDetail } from '$lib/server/task/task-views.ts';
@@ -146,7 +146,7 @@ export const actions: Actions = {
       locals.app.taskActs.logTime(
         actor,
         id,
-        checked<TimeField>(
+        checked<TimeInput>(
           read(timeSchema, {
             minutes: minutesOf(String(form.get('time') ?? '')),
             note: form.get('note') ?? ''
