@@ -7,6 +7,7 @@
   import { placesFor } from '$lib/ui/frame/places.ts';
   import { askBeforeLeaving } from '$lib/ui/form/leaving.ts';
   import type { GoToItem } from '$lib/view/go-to.ts';
+  import { countedTitle } from '$lib/ui/frame/counted-title.ts';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
@@ -24,6 +25,7 @@
   } from '$lib/ui/frame/notices.svelte.ts';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import { DaysSource } from '$lib/ui/form/date/days-source.ts';
+  import { stackedTables } from '$lib/ui/table/stacked.ts';
   import { UnsavedForms } from '$lib/ui/form/unsaved.ts';
   import { askJson, postJson, readJson } from '$lib/ui/form/send.ts';
   import { NO_ANSWER, type Done } from '$lib/ui/form/submit.ts';
@@ -41,7 +43,8 @@
     () => unsaved.forget()
   );
   afterNavigate(({ to }) => {
-    if (to) recent.visit(to.url.pathname, document.title);
+    if (to) recent.visit(to.url.pathname, countedTitle(document.title, 0));
+    document.title = countedTitle(document.title, news);
   });
   /** Which sheet is over the page. */
   let sheet = $state<'go' | 'keys' | null>(null);
@@ -76,6 +79,12 @@
       const said = await askJson<BehindBellView>('/bell', { id });
       return said?.ok ? said.answer : null;
     }
+  });
+
+  /** How many notices are new; the title of the page says it. */
+  const news = $derived(bell.view?.unseen ?? data.frame.unseen);
+  $effect(() => {
+    document.title = countedTitle(document.title, news);
   });
 
   /** Pages announce their acts through this; the frame knows how to undo them. */
@@ -230,7 +239,7 @@
   <div class="place">
     <TopBar frame={data.frame} {nextBell} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
     {#if data.frame.sending}<SendingBand sending={data.frame.sending} />{/if}
-    <main id="content" tabindex="-1" use:unsaved.watch>{@render children()}</main>
+    <main id="content" tabindex="-1" use:unsaved.watch use:stackedTables>{@render children()}</main>
   </div>
 </div>
 <QuickAdd bind:this={quickAdd} read={readLine} add={addLine} />

@@ -14,6 +14,7 @@
 
   let { data }: { data: PageData } = $props();
   let opened = $state<string | null>(null);
+  let asTable = $state(false);
 
   const { tower } = $derived(data);
   const later = new Later(() => data.day);
@@ -22,6 +23,7 @@
 
   function openBell(key: string | null) {
     opened = key;
+    asTable = true;
     requestAnimationFrame(() => document.getElementById(`bell-${key}`)?.scrollIntoView({ block: 'center' }));
   }
 </script>
@@ -90,7 +92,10 @@
 
 <section>
   {#if day && day.bells.length > 0}
-    <BellTable bells={day.bells} caption="Bells in the next 24 hours" bind:opened />
+    <details bind:open={asTable}>
+      <summary>As a table ({many(day.bells.length, 'bell')})</summary>
+      <BellTable bells={day.bells} caption="Bells in the next 24 hours" bind:opened />
+    </details>
   {:else if day}
     <p class="quiet">No rule rings in the next 24 hours.</p>
   {/if}
@@ -102,6 +107,12 @@
   }
   .band24 {
     padding: 12px 14px 8px;
+  }
+  summary {
+    cursor: pointer;
+    width: fit-content;
+    padding: 4px 0;
+    font-weight: 550;
   }
   .head {
     display: flex;

@@ -2,6 +2,7 @@
   import { Later } from '../later/later.svelte.ts';
   import Bell from '@lucide/svelte/icons/bell';
   import Plus from '@lucide/svelte/icons/plus';
+  import { recent } from '../dialog/recent.ts';
   import type { FrameView } from '$lib/view/frame.ts';
   import BehindBell from './BehindBell.svelte';
   import type { Bell as BellState } from './bell.svelte.ts';
@@ -51,7 +52,9 @@
     >
     <div class="sheet">
       <a href="/people/{frame.person.id}">Your page</a>
-      <form method="POST" action="/sign-out"><button>Sign out {frame.person.name}</button></form>
+      <form method="POST" action="/sign-out" onsubmit={() => recent.forget()}>
+        <button>Sign out {frame.person.name}</button>
+      </form>
     </div>
   </details>
 </header>

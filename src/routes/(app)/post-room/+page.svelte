@@ -31,25 +31,32 @@
 </div>
 
 {#if data.faults.length > 0}
-  <p class="quiet">
-    These always fail: addresses and names starting with <b>nobody-</b>, and numbers starting with
-    <b>+000</b>.
-  </p>
-  <div class="faults mt-2">
-    {#each data.faults as { channel, fault, choices } (channel)}
-      <form method="POST" action="?/fault" use:enhance>
-        <input type="hidden" name="channel" value={channel} />
-        <label class="field">
-          <span class="label">Post room’s {channel}</span>
-          <select class="value" name="fault" onchange={(event) => event.currentTarget.form?.requestSubmit()}>
-            {#each choices as value (value)}<option {value} selected={fault === value}
-                >{FAULT_WORDS[value]}</option
-              >{/each}
-          </select>
-        </label>
-      </form>
-    {/each}
-  </div>
+  <details class="try" open={data.faults.some(({ fault }) => fault !== 'none')}>
+    <summary>Try what happens when messages fail</summary>
+    <p class="quiet">
+      These always fail: addresses and names starting with <b>nobody-</b>, and numbers starting with
+      <b>+000</b>.
+    </p>
+    <div class="faults mt-2">
+      {#each data.faults as { channel, fault, choices } (channel)}
+        <form method="POST" action="?/fault" use:enhance>
+          <input type="hidden" name="channel" value={channel} />
+          <label class="field">
+            <span class="label">Post room’s {channel}</span>
+            <select
+              class="value"
+              name="fault"
+              onchange={(event) => event.currentTarget.form?.requestSubmit()}
+            >
+              {#each choices as value (value)}<option {value} selected={fault === value}
+                  >{FAULT_WORDS[value]}</option
+                >{/each}
+            </select>
+          </label>
+        </form>
+      {/each}
+    </div>
+  </details>
 {/if}
 
 <form method="GET" class="mt-3 mb-3 flex flex-wrap items-end gap-2" data-sveltekit-keepfocus>
@@ -121,6 +128,12 @@
 {/if}
 
 <style>
+  .try summary {
+    cursor: pointer;
+    width: fit-content;
+    font-size: 13px;
+    color: var(--ink-2);
+  }
   .faults {
     display: flex;
     flex-wrap: wrap;

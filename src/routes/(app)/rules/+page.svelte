@@ -20,7 +20,13 @@
 
   const STATES = ['on', 'draft', 'off', 'faulty'] as const;
   let search = $state(untrack(() => page.url.searchParams.get('text') ?? ''));
-  let inState = $state(untrack(() => page.url.searchParams.get('state') ?? ''));
+  // What rings comes first; everything is a press away.
+  let inState = $state(
+    untrack(
+      () =>
+        page.url.searchParams.get('state') ?? (data.rules.some(({ state }) => state === 'on') ? 'on' : 'all')
+    )
+  );
   let failing = $state(untrack(() => page.url.searchParams.get('failing') === 'yes'));
 
   // What is looked for stays in the address.
@@ -37,7 +43,7 @@
   const shown = $derived(
     data.rules.filter(
       (rule) =>
-        (inState === '' || rule.state === inState || (inState === 'draft' && rule.drafted)) &&
+        (inState === 'all' || rule.state === inState || (inState === 'draft' && rule.drafted)) &&
         (!failing || rule.failed > 0 || rule.state === 'faulty' || rule.faults !== null) &&
         `${rule.name} ${rule.sentence}`.toLowerCase().includes(search.trim().toLowerCase())
     )
@@ -76,9 +82,9 @@
       <button
         type="button"
         class="button"
-        class:in={inState === ''}
-        aria-pressed={inState === ''}
-        onclick={() => (inState = '')}>all {data.rules.length}</button
+        class:in={inState === 'all'}
+        aria-pressed={inState === 'all'}
+        onclick={() => (inState = 'all')}>all {data.rules.length}</button
       >
       {#each STATES as one (one)}{#if count(one) > 0}<button
             type="button"
