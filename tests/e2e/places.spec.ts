@@ -221,7 +221,9 @@ test('channels: a test message by each, in the Post room and behind the bell; a 
   await page.getByRole('button', { name: 'Send me a chat message' }).click();
   await expect(page.getByText('You have no name in the chat yet')).toBeVisible();
   await page.getByRole('button', { name: 'Send me a text message' }).click();
+  await expect(page.locator('.notice', { hasText: 'The test message was taken for' })).toBeVisible();
   await page.getByRole('button', { name: 'Send me a test notice' }).click();
+  await expect(page.locator('.notice', { hasText: 'The test notice is at the bell.' })).toBeVisible();
   const bell = page.locator('summary[aria-label^="Notices"]');
   await expect(bell).toHaveAccessibleName(/: [1-9]\d* new$/);
   await bell.press('Enter');

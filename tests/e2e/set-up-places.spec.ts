@@ -260,7 +260,7 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await page.getByLabel('Remove all samples').check();
   await page.getByRole('button', { name: 'Remove the sample data' }).click();
   await expect(page.getByRole('heading', { name: 'Begin' })).toBeVisible();
-  await expect(page.locator('.start li')).toHaveCount(4);
+  await expect(page.locator('.start li')).toHaveCount(6);
   await expect(page.getByText('done', { exact: true })).toHaveCount(1);
   await expectAccessible(page);
 });

@@ -7,7 +7,7 @@ import {
   type ChannelSettingsInput
 } from '../../src/lib/server/settings/channel/form.ts';
 import { read } from '../../src/lib/server/input/fields.ts';
-import { startMailStandIn, type MailStandIn } from '../../standin/mail.ts';
+import { type MailStandIn } from '../../standin/mail.ts';
 import { CERTIFICATE, KEY } from '../support/certificate.ts';
 import {
   workspace,
@@ -15,7 +15,6 @@ import {
   mailRoute,
   eachWithEveryChannel,
   NOTHING,
-  extra,
   reach,
   rung,
   deliveries,

@@ -21,9 +21,9 @@ import { AccountService } from './account/accounts.ts';
 import { BulkService } from './task/bulk.ts';
 import { CalendarService } from './calendar/calendars.ts';
 import { ChannelSettingsService } from './settings/channel/channel-settings.ts';
-import { ChannelTest } from './settings/channel-test.ts';
-import { BeginService } from './settings/begin.ts';
-import type { ChannelHealth } from './channel/health.ts';
+import type { ChannelTest } from './settings/channel-test.ts';
+import type { BeginService } from './settings/begin.ts';
+import type { ChannelHealth } from './outbox/health.ts';
 import { ChorePlan } from './task/chores.ts';
 import { ContactService } from './person/contacts.ts';
 import { DigestService } from './digest/digests.ts';
@@ -36,7 +36,7 @@ import { NextBell } from './tower/next-bell.ts';
 import { PeopleService } from './person/people.ts';
 import { PeopleSheet } from './person/people-sheet.ts';
 import { SettingsService } from './settings/settings.ts';
-import { PostRoom } from './message/post-room.ts';
+import type { PostRoom } from './message/post-room.ts';
 import { Escalations } from './ladder/escalations.ts';
 import { Promises } from './task/promises.ts';
 import { ProjectService } from './project/projects.ts';
@@ -80,7 +80,8 @@ import {
   messageLinks,
   openOutbox,
   watchOver,
-  wordsFor
+  wordsFor,
+  sendingServices
 } from './wiring/messages.ts';
 import { liveUpdates, openNextBell } from './wiring/pages.ts';
 import {
@@ -236,7 +237,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     ...tasksAnd,
     live,
     channels,
-    health,
+    ...sendingServices(of, committer, health, options),
     ...byRules,
     ...swept,
     promises,
@@ -245,8 +246,6 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     rules,
     ...guards,
     ...ofPeople,
-    channelTest: new ChannelTest({ work, stores, source, clock, outbox, health }),
-    begin: new BeginService(of, committer, health),
     ...setUpServices(stores, committer, channels, options),
     ...takingBack,
     effects,
@@ -255,7 +254,6 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
     forecasts,
     tower,
     nextBell: openNextBell(asideOf.later, clock, committer),
-    postRoom: new PostRoom(options.postRoom ?? {}),
     setup: new SetupService(stores, committer, auth),
     meters,
     log,

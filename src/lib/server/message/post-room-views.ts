@@ -5,7 +5,7 @@ import { twoTimes } from '../../view/bells.ts';
 import type { TwoTimes } from '../../view/models.ts';
 import type { LeavingChannel } from '../../core/channel/settings.ts';
 import type { Workspace } from '../workspace/workspace.ts';
-import type { ChannelHealth } from '../channel/health.ts';
+import type { ChannelHealth } from '../outbox/health.ts';
 import type { KeptMail } from '../store/kept-mail.ts';
 import type { PostRoom } from './post-room.ts';
 import type { Person } from '../store/people.ts';
@@ -77,14 +77,15 @@ export async function postRoomPage(
   // Where several lists become one, each may hold all of the page and of those before it.
   const most = offset + POST_ROOM_PAGE;
   try {
-    const found = await Promise.all([
-      ...channels.map((one) =>
+    const received = await Promise.all(
+      channels.map((one) =>
         isLeaving(one)
           ? receivedRows(app, here, one, reader, search, most)
           : Promise.resolve(inAppRows(app, here, readerId, search, most))
-      ),
-      ...(channels.includes('mail') ? [keptRows(app, here, reader, search, most)] : [])
-    ]);
+      )
+    );
+    const kept = channels.includes('mail') ? [keptRows(app, here, reader, search, most)] : [];
+    const found = [...received, ...kept];
     const messages = found
       .flatMap(({ rows }) => rows)
       .sort((a, b) => b.at - a.at)

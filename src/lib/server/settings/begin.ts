@@ -2,7 +2,7 @@ import { many } from '../../core/many.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { BeginView } from '../../view/begin.ts';
-import type { ChannelHealth } from '../channel/health.ts';
+import type { ChannelHealth } from '../outbox/health.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 

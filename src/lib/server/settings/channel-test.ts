@@ -1,13 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import { setTimeout as wait } from 'node:timers/promises';
-import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
+import { CHANNEL, isLeaving, type ChannelName } from '../../core/channel/channels.ts';
 import { waysTo } from '../../core/channel/ways.ts';
 import { CodedError } from '../../core/errors.ts';
 import { escapeHtml } from '../../core/message/escape.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
-import type { ChannelHealth } from '../channel/health.ts';
+import type { ChannelHealth } from '../outbox/health.ts';
 import type { Outbox } from '../outbox/outbox.ts';
 import type { Stores } from '../store/all.ts';
 
@@ -43,25 +43,25 @@ export class ChannelTest {
    * @throws CodedError `no-address` or `no-way`
    */
   async sendAndWait(personId: number, channel: ChannelName): Promise<TestResult> {
-    const { stores, health } = this.#parts;
+    const { stores } = this.#parts;
     const messageId = this.send(personId, channel);
     const until = Date.now() + ANSWER_MS;
     for (;;) {
       await wait(LOOK_MS);
       const delivery = stores.deliveries.ofMessage(messageId)!;
       const { state, address, lastAnswer } = delivery;
-      if (state === 'accepted')
-        return {
-          arrived: true,
-          words:
-            health.keepsMail && channel === 'mail'
-              ? 'The test message is in the Post room here.'
-              : `The test message was taken for ${address}. Look whether it has come.`
-        };
+      if (state === 'accepted') return { arrived: true, words: this.#takenWords(channel, address) };
       if (lastAnswer !== null) return { arrived: false, words: lastAnswer };
       if (Date.now() > until)
         return { arrived: false, words: 'No answer yet. The Outbox says when there is one.' };
     }
+  }
+
+  #takenWords(channel: ChannelName, address: string): string {
+    if (!isLeaving(channel)) return 'The test notice is at the bell.';
+    if (channel === 'mail' && this.#parts.health.keepsMail)
+      return 'The test message is in the Post room here.';
+    return `The test message was taken for ${address}. Look whether it has come.`;
   }
 
   /** @returns the Message-ID @throws CodedError `no-address` or `no-way` */

@@ -4,7 +4,7 @@ import { dirname } from 'node:path';
 import pino from 'pino';
 import { ReturnedMail } from '../channel/returned-mail.ts';
 import { type ClockState, type MachineClock } from '../engine/clock.ts';
-import type { ChannelHealth } from '../channel/health.ts';
+import type { ChannelHealth } from '../outbox/health.ts';
 import { Outbox } from '../outbox/outbox.ts';
 import { LaterViews } from '../threads/later-views.ts';
 import { Threads } from '../threads/threads.ts';

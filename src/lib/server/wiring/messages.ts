@@ -2,7 +2,7 @@
 
 import { ReturnedMail } from '../channel/returned-mail.ts';
 import { openChannels } from '../channel/all.ts';
-import { ChannelHealth } from '../channel/health.ts';
+import { ChannelHealth } from '../outbox/health.ts';
 import { whyNoMail } from '../channel/mail.ts';
 import { OutgoingReach } from '../channel/reach.ts';
 import { ChannelSetUp } from '../channel/set-up.ts';
@@ -33,6 +33,10 @@ import type { DeadEndRecord } from '../store/dead-ends.ts';
 import { Meters } from '../meters.ts';
 import { type Stores } from '../store/all.ts';
 import type { ContainerOptions } from '../options.ts';
+import { PostRoom } from '../message/post-room.ts';
+import { BeginService } from '../settings/begin.ts';
+import { ChannelTest } from '../settings/channel-test.ts';
+import type { Committer } from '../workspace/commit.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 /** What channels talk to: as it is set, else as the server was started with. */
@@ -101,6 +105,21 @@ export function openOutbox(
     });
   const pace = new Pace((channel) => setUp.rate(channel));
   return new Outbox(work, stores, clock, ways, pace, chance ?? Math.random, onFault);
+}
+
+/** What tries whether messages leave and reads those that stay here, and what a workspace begins with. */
+export function sendingServices(
+  of: Workspace & { outbox: Outbox },
+  committer: Committer,
+  health: ChannelHealth,
+  options: ContainerOptions
+) {
+  return {
+    health,
+    channelTest: new ChannelTest({ ...of, health }),
+    begin: new BeginService(of, committer, health),
+    postRoom: new PostRoom(options.postRoom ?? {})
+  };
 }
 
 /** What can be done by the links in messages, without signing in. */

@@ -8,7 +8,7 @@ import { inWords, initialsOf, type FrameView } from '../../view/frame.ts';
 import type { Workspace } from './workspace.ts';
 import type { NextBell } from '../tower/next-bell.ts';
 import type { ContainerOptions } from '../options.ts';
-import type { ChannelHealth } from '../channel/health.ts';
+import type { ChannelHealth } from '../outbox/health.ts';
 import { hasPostRoom } from '../message/post-room-views.ts';
 import type { PostRoom } from '../message/post-room.ts';
 import type { Person } from '../store/people.ts';

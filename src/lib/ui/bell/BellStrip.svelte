@@ -2,6 +2,7 @@
   import { scaleLinear } from 'd3-scale';
   import type { BellKind, StripMark, StripView } from '$lib/view/models.ts';
   import BellMark from './BellMark.svelte';
+  import { stripHours } from './strip-hours.ts';
   import BellWord from './BellWord.svelte';
 
   interface Props {
@@ -14,6 +15,8 @@
 
   let { strip, label, onopen }: Props = $props();
 
+  /** Narrower than this it is a list. */
+  const NARROW = 480;
   const ROW = 28;
   const TOP = 24;
   /** Room for the number beside a mark at the end. */
@@ -77,83 +80,98 @@
   {#if strip.rows.length === 0}
     <p class="quiet empty">No bells in this period.</p>
   {:else}
-    <svg width={Math.max(width, 420)} {height} role="group" aria-label={label}>
-      {#each strip.ticks as tick (tick.atMs)}
-        <line x1={x(tick.atMs)} x2={x(tick.atMs)} y1={TOP - 4} y2={height - 6} stroke="var(--line-soft)" />
-        <text x={x(tick.atMs)} y="12" text-anchor="middle" class="tick">{tick.label}</text>
-      {/each}
-      {#each strip.rows as row, i (row.personId)}
-        {@const y = TOP + i * ROW}
-        <text x="0" y={y + 18} class="name">{row.name}</text>
-        <text x={NAMES - 10} y={y + 18} text-anchor="end" class="tick">{row.localTime}</text>
-        <rect
-          x={NAMES}
-          y={y + 5}
-          width={Math.max(0, x(strip.untilMs) - NAMES)}
-          height="17"
-          rx="3"
-          fill="var(--dim)"
-        />
-        {#each row.lit as [from, until] (from)}
+    {#if width < NARROW}
+      <ul class="hours" aria-label={label}>
+        {#each stripHours(strip) as { label: hours, people } (hours)}
+          <li>
+            <b>{hours}</b>
+            <span
+              >{#each people as { name, count, bellKey }, i (name)}{i > 0 ? ', ' : ''}<button
+                  onclick={() => onopen(bellKey)}>{name}{count > 1 ? ` (${count})` : ''}</button
+                >{/each}</span
+            >
+          </li>
+        {/each}
+      </ul>
+    {:else}
+      <svg width={Math.max(width, 420)} {height} role="group" aria-label={label}>
+        {#each strip.ticks as tick (tick.atMs)}
+          <line x1={x(tick.atMs)} x2={x(tick.atMs)} y1={TOP - 4} y2={height - 6} stroke="var(--line-soft)" />
+          <text x={x(tick.atMs)} y="12" text-anchor="middle" class="tick">{tick.label}</text>
+        {/each}
+        {#each strip.rows as row, i (row.personId)}
+          {@const y = TOP + i * ROW}
+          <text x="0" y={y + 18} class="name">{row.name}</text>
+          <text x={NAMES - 10} y={y + 18} text-anchor="end" class="tick">{row.localTime}</text>
           <rect
-            x={x(from)}
+            x={NAMES}
             y={y + 5}
-            width={x(until) - x(from)}
+            width={Math.max(0, x(strip.untilMs) - NAMES)}
             height="17"
             rx="3"
-            fill="var(--lit)"
-            stroke="var(--lit-edge)"
+            fill="var(--dim)"
           />
-        {/each}
-        {#each placed(row.marks) as { mark, at, count, label: words } (mark)}
-          {#if mark.fromMs !== null}
-            <path
-              d={arc(x(mark.fromMs), at, y + 13.5)}
-              fill="none"
-              stroke="var(--slate)"
-              stroke-dasharray="3 3"
+          {#each row.lit as [from, until] (from)}
+            <rect
+              x={x(from)}
+              y={y + 5}
+              width={x(until) - x(from)}
+              height="17"
+              rx="3"
+              fill="var(--lit)"
+              stroke="var(--lit-edge)"
             />
-            <circle
-              cx={x(mark.fromMs)}
-              cy={y + 13.5}
-              r="3.5"
-              fill="var(--paper)"
-              stroke="var(--slate)"
-              stroke-width="1.5"
-            />
-          {/if}
-          <g
-            class="mark"
-            transform="translate({at} {y + 13.5})"
-            role="button"
-            tabindex="0"
-            aria-label={words}
-            onmouseenter={() => (shown = words)}
-            onfocus={() => (shown = words)}
-            onmouseleave={() => (shown = null)}
-            onblur={() => (shown = null)}
-            onclick={() => onopen(mark.bellKey)}
-            onkeydown={(event) => onkeydown(event, mark)}
-          >
-            <rect x="-12" y="-12" width="24" height="24" fill="transparent" />
-            <BellMark kind={mark.kind} />
-            {#if count > 1}<text x="8" y="4" class="count">{count}</text>{/if}
-          </g>
+          {/each}
+          {#each placed(row.marks) as { mark, at, count, label: words } (mark)}
+            {#if mark.fromMs !== null}
+              <path
+                d={arc(x(mark.fromMs), at, y + 13.5)}
+                fill="none"
+                stroke="var(--slate)"
+                stroke-dasharray="3 3"
+              />
+              <circle
+                cx={x(mark.fromMs)}
+                cy={y + 13.5}
+                r="3.5"
+                fill="var(--paper)"
+                stroke="var(--slate)"
+                stroke-width="1.5"
+              />
+            {/if}
+            <g
+              class="mark"
+              transform="translate({at} {y + 13.5})"
+              role="button"
+              tabindex="0"
+              aria-label={words}
+              onmouseenter={() => (shown = words)}
+              onfocus={() => (shown = words)}
+              onmouseleave={() => (shown = null)}
+              onblur={() => (shown = null)}
+              onclick={() => onopen(mark.bellKey)}
+              onkeydown={(event) => onkeydown(event, mark)}
+            >
+              <rect x="-12" y="-12" width="24" height="24" fill="transparent" />
+              <BellMark kind={mark.kind} />
+              {#if count > 1}<text x="8" y="4" class="count">{count}</text>{/if}
+            </g>
+          {/each}
         {/each}
-      {/each}
-      <line
-        x1={x(strip.nowMs)}
-        x2={x(strip.nowMs)}
-        y1="16"
-        y2={height - 6}
-        stroke="var(--brass)"
-        stroke-width="1.75"
-        pointer-events="none"
-      />
-      <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" pointer-events="none" />
-    </svg>
+        <line
+          x1={x(strip.nowMs)}
+          x2={x(strip.nowMs)}
+          y1="16"
+          y2={height - 6}
+          stroke="var(--brass)"
+          stroke-width="1.75"
+          pointer-events="none"
+        />
+        <path d="M{x(strip.nowMs) - 5} 15h10l-5 6z" fill="var(--brass)" pointer-events="none" />
+      </svg>
+    {/if}
     <p class="foot">
-      <span class="said"
+      <span class="said" class:sr={width < NARROW}
         >{shown ?? 'Point at a bell or press Tab to read it. Press Enter to open its row.'}</span
       >
       <span class="legend"
@@ -169,6 +187,23 @@
   }
   svg {
     display: block;
+  }
+  .hours {
+    display: grid;
+    gap: 2px;
+  }
+  .hours li {
+    display: grid;
+    grid-template-columns: 84px minmax(0, 1fr);
+    padding: 5px 0;
+    border-bottom: 1px solid var(--line-soft);
+  }
+  .hours button {
+    min-height: 24px;
+    text-decoration: underline;
+    text-decoration-color: var(--line);
+    text-underline-offset: 3px;
+    cursor: pointer;
   }
   .empty {
     padding: 12px 0;

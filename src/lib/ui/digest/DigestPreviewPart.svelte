@@ -80,7 +80,12 @@
       />
     {/if}
     <span class="quiet">on</span>
-    <DateField label="Day of the preview" value={date} onchange={(day) => day !== null && (date = day)} />
+    <DateField
+      live
+      label="Day of the preview"
+      value={date}
+      onchange={(day) => day !== null && (date = day)}
+    />
     <span class="quiet">at</span>
     <TimeField
       class="value time"

@@ -67,6 +67,7 @@
             >
               <label class="sr" for="clock-date">Date</label>
               <DateField
+                live
                 id="clock-date"
                 required
                 value={date}

@@ -2,19 +2,18 @@ import { describe, expect, it } from 'vitest';
 import type { JournalRowView } from '$lib/view/record.ts';
 import { foldRows } from './folded.ts';
 
-const row = (id: number, patch: Partial<JournalRowView> = {}): JournalRowView =>
-  ({
-    id,
-    at: 'Thu 5 Mar, 07:40',
-    by: 'Ines',
-    way: 'by hand',
-    ruleId: null,
-    runId: null,
-    undone: false,
-    what: `${id}`,
-    changeId: id,
-    ...patch
-  }) as JournalRowView;
+const row = (id: number, patch: Partial<JournalRowView> = {}): JournalRowView => ({
+  id,
+  at: 'Thu 5 Mar, 07:40',
+  by: 'Ines',
+  way: 'by hand',
+  ruleId: null,
+  runId: null,
+  undone: false,
+  what: `${id}`,
+  changeId: id,
+  ...patch
+});
 const counts = (rows: JournalRowView[]) => foldRows(rows).map(({ more }) => more.length + 1);
 
 describe('lines of the Journal that say the same', () => {

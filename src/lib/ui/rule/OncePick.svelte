@@ -78,6 +78,7 @@
   {#if lead.since !== undefined}
     <span class="quiet">from</span>
     <DateField
+      live
       label="First date that counts"
       value={lead.since}
       onchange={(since) => since !== null && onchange({ ...lead, since })}

@@ -77,6 +77,7 @@
   />
   <Labelled label="From">
     <DateField
+      live
       label="First day of the schedule"
       value={lead.start}
       onchange={(start) => onchange({ ...lead, start: start ?? '' })}

@@ -96,6 +96,7 @@
     <Line label="after" out={{ label: 'On any day', onclick: () => drop('until') }}>
       <span class="quiet">the day</span>
       <DateField
+        live
         label="The last day on which it rings"
         value={stop.until}
         onchange={(day) => (definition.stop.until = day)}

@@ -103,6 +103,7 @@
       onchange={(which) => onchange({ ...test, value: which === 'today' ? 'today' : choices.today })}
     />
     {#if test.value !== 'today'}<DateField
+        live
         label="Compared with"
         value={String(test.value ?? '')}
         onchange={(day) => onchange({ ...test, value: day ?? '' })}

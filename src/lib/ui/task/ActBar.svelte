@@ -127,6 +127,7 @@
       value={date}
       of={{ task: { owner: task.values.ownerId, project: task.values.projectId } }}
       atOnce
+      live
       onchange={(day) => (date = day ?? '')}
     />
     <button

@@ -111,6 +111,7 @@
     </select>
     {#if act === 'due' || act === 'park'}
       <DateField
+        live
         label={act === 'due' ? 'New date (empty: no date)' : 'Review date'}
         value={date}
         onchange={(day) => {

@@ -106,6 +106,7 @@
             {:else if field.kind === 'date range'}
               <span class="range">
                 <DateField
+                  live
                   value={range(field.id).from}
                   {of}
                   onchange={(from) => setRange(field.id, { from: from ?? '' })}
@@ -114,6 +115,7 @@
                 />
                 <span>to</span>
                 <DateField
+                  live
                   label="{field.name}, until"
                   value={range(field.id).until}
                   {of}
@@ -123,6 +125,7 @@
               </span>
             {:else if field.kind === 'date'}
               <DateField
+                live
                 value={text(field.id)}
                 {of}
                 onchange={(date) => set(field.id, date ?? '')}

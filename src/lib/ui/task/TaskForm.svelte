@@ -85,6 +85,7 @@
     {/if}
     <Field label="Due date" error={errors.dueDate}>
       {#snippet control(attributes)}<DateField
+          live
           value={draft.dueDate}
           {of}
           onchange={(day) => (draft.dueDate = day)}
@@ -106,6 +107,7 @@
     </Field>
     <Field label="Start date" error={errors.startDate}>
       {#snippet control(attributes)}<DateField
+          live
           value={draft.startDate}
           {of}
           onchange={(day) => (draft.startDate = day)}
@@ -174,6 +176,7 @@
     <div class="pair">
       <Field label="Remind on" error={errors.remindDate} hint="A day that rules can count from.">
         {#snippet control(attributes)}<DateField
+            live
             value={draft.remindDate}
             {of}
             onchange={(day) => (draft.remindDate = day)}

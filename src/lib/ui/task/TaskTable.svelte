@@ -387,6 +387,24 @@
     overflow-wrap: anywhere;
     font-size: 13px;
   }
+  @media (max-width: 640px) {
+    .head {
+      display: none;
+    }
+    .row {
+      grid-template-columns: 28px minmax(0, 1fr);
+    }
+    .name {
+      grid-row: 1;
+      grid-column: 2;
+    }
+    .cell {
+      grid-column: 2;
+    }
+    .cell:empty {
+      display: none;
+    }
+  }
   .group {
     padding: 14px 0 4px 4px;
     font:

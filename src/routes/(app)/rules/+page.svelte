@@ -21,12 +21,10 @@
   const STATES = ['on', 'draft', 'off', 'faulty'] as const;
   let search = $state(untrack(() => page.url.searchParams.get('text') ?? ''));
   // What rings comes first; everything is a press away.
-  let inState = $state(
-    untrack(
-      () =>
-        page.url.searchParams.get('state') ?? (data.rules.some(({ state }) => state === 'on') ? 'on' : 'all')
-    )
-  );
+  const usual = untrack(() => (data.rules.some(({ state }) => state === 'on') ? 'on' : 'all'));
+  /** Null as long as nobody has chosen: then what is looked for is looked for in all of them. */
+  let chosen = $state<string | null>(untrack(() => page.url.searchParams.get('state')));
+  const inState = $derived(chosen ?? (search.trim() === '' ? usual : 'all'));
   let failing = $state(untrack(() => page.url.searchParams.get('failing') === 'yes'));
 
   // What is looked for stays in the address.
@@ -35,7 +33,7 @@
     const set = (name: string, value: string) =>
       value ? url.searchParams.set(name, value) : url.searchParams.delete(name);
     set('text', search.trim());
-    set('state', inState);
+    set('state', chosen ?? '');
     set('failing', failing ? 'yes' : '');
     if (url.search !== untrack(() => page.url.search)) replaceState(url, {});
   });
@@ -84,14 +82,14 @@
         class="button"
         class:in={inState === 'all'}
         aria-pressed={inState === 'all'}
-        onclick={() => (inState = 'all')}>all {data.rules.length}</button
+        onclick={() => (chosen = 'all')}>all {data.rules.length}</button
       >
       {#each STATES as one (one)}{#if count(one) > 0}<button
             type="button"
             class="button"
             class:in={inState === one}
             aria-pressed={inState === one}
-            onclick={() => (inState = one)}>{one} {count(one)}</button
+            onclick={() => (chosen = one)}>{one} {count(one)}</button
           >{/if}{/each}
     </div>
     <label><input type="checkbox" bind:checked={failing} /> Failing</label>

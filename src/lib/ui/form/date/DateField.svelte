@@ -24,6 +24,8 @@
     /** Whose closed days count and are shaded. */
     of?: DaysOf;
     onchange?: (date: string | null) => void;
+    /** Whether each date is told as soon as it is understood, and not when the field is left: where something hangs on it at once. */
+    live?: boolean;
     /** Whether the keyboard is in it as soon as it is there. */
     atOnce?: boolean;
     /** Hears that it was left as it was. */
@@ -33,7 +35,7 @@
   }
 
   // prettier-ignore
-  let { value = '', name, label, min, of = {}, required, atOnce = false, onchange, onleave, onfault, ...rest }: Props = $props();
+  let { value = '', name, label, min, of = {}, required, live = false, atOnce = false, onchange, onleave, onfault, ...rest }: Props = $props();
 
   const source = getContext<DaysSource>('days');
   const id = $props.id();
@@ -97,6 +99,13 @@
     inside = false;
     picking = false;
     if (fault === '') onleave?.();
+  }
+
+  /** Tells what is understood so far; what was typed stays as it is. */
+  function offer() {
+    if ((reading.kind !== 'day' && reading.kind !== 'empty') || taken === held) return;
+    held = taken;
+    onchange?.(taken || null);
   }
 
   /** Takes what was typed, as it is understood. */
@@ -167,6 +176,7 @@
       typed = event.currentTarget.value;
       at = 0;
       picking = false;
+      if (live) offer();
     }}
     onchange={take}
   /><button

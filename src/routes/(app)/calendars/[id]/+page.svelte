@@ -149,6 +149,7 @@
       <p class="mt-2 flex flex-wrap items-end gap-2">
         <label class="from"
           >Add a week from <DateField
+            live
             label="Add a week from"
             value={newWeekFrom}
             onchange={(day) => (newWeekFrom = day ?? '')}

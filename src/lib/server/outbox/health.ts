@@ -2,7 +2,14 @@ import { CHANNEL, LEAVING, isLeaving, type ChannelName } from '../../core/channe
 import type { LeavingChannel } from '../../core/channel/settings.ts';
 import type { AttemptOutcome } from '../../core/delivery/retry.ts';
 import type { MachineClock } from '../engine/clock.ts';
-import type { ChannelSetUp } from './set-up.ts';
+
+/** What is set up, as it is asked at each look. */
+export interface SetUpNow {
+  /** Channels that messages can go by. */
+  open(): ChannelName[];
+  /** Mail is kept here and not sent. */
+  keepsMail(): boolean;
+}
 
 /** How often it is tried again whether mail can leave, while it cannot. */
 const AGAIN_MS = 5 * 60_000;
@@ -16,7 +23,7 @@ export type Health = { state: 'not tried' } | { state: 'works' } | { state: 'fai
  * when it is asked for, and every few minutes while it fails, by everything but a message.
  */
 export class ChannelHealth {
-  readonly #setUp: ChannelSetUp;
+  readonly #setUp: SetUpNow;
   readonly #machine: MachineClock;
   readonly #whyNoMail: (signal: AbortSignal) => Promise<string | null>;
   readonly #onFault: (error: unknown) => void;
@@ -25,7 +32,7 @@ export class ChannelHealth {
   #started = false;
 
   constructor(
-    setUp: ChannelSetUp,
+    setUp: SetUpNow,
     machine: MachineClock,
     whyNoMail: (signal: AbortSignal) => Promise<string | null>,
     onFault: (error: unknown) => void

@@ -1,0 +1,27 @@
+import type { StripView } from '$lib/view/models.ts';
+
+/** A stretch of the strip, from one of its hours to the next, with whoever hears something in it. */
+export interface StripHours {
+  label: string;
+  people: { name: string; count: number; bellKey: string | null }[];
+}
+
+/** The strip as a list by its hours, for a screen that is too narrow to draw it; stretches in which nothing rings are left out. */
+export function stripHours({
+  ticks,
+  rows,
+  fromMs
+}: Pick<StripView, 'ticks' | 'rows' | 'fromMs'>): StripHours[] {
+  const starts = [{ atMs: fromMs, label: 'now' }, ...ticks];
+  return starts
+    .map(({ atMs, label }, i) => {
+      const until = starts[i + 1]?.atMs ?? Infinity;
+      const people = rows.flatMap(({ name, marks }) => {
+        const inside = marks.filter((mark) => mark.atMs >= atMs && mark.atMs < until);
+        const count = inside.reduce((sum, mark) => sum + mark.count, 0);
+        return count > 0 ? [{ name, count, bellKey: inside[0]!.bellKey }] : [];
+      });
+      return { label: i === 0 ? label : `from ${label}`, people };
+    })
+    .filter(({ people }) => people.length > 0);
+}
