@@ -7,6 +7,7 @@
   import { placesFor } from '$lib/ui/frame/places.ts';
   import { askBeforeLeaving } from '$lib/ui/form/leaving.ts';
   import type { GoToItem } from '$lib/view/go-to.ts';
+  import { guideOf } from '$lib/ui/guide/guides.ts';
   import { countedTitle } from '$lib/ui/frame/counted-title.ts';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
@@ -47,7 +48,8 @@
     document.title = countedTitle(document.title, news);
   });
   /** Which sheet is over the page. */
-  let sheet = $state<'go' | 'keys' | null>(null);
+  let sheet = $state<'go' | 'keys' | 'guide' | null>(null);
+  const guide = $derived(guideOf(page.url.pathname));
   const places = $derived(placesFor(data.frame.deeds, data.frame.postRoom));
   const acts = $derived([
     { name: 'Add a task', do: () => quickAdd?.show() },
@@ -63,6 +65,7 @@
     ...(data.frame.deeds.includes('bring tasks in')
       ? [{ name: 'Import tasks from a CSV file', do: () => goto('/tasks/import') }]
       : []),
+    ...(guide ? [{ name: `How ${guide.title} works`, do: () => (sheet = 'guide') }] : []),
     { name: 'Show the keys', do: () => (sheet = 'keys') },
     { name: 'Your page: zone, leave, quiet hours', do: () => goto(`/people/${data.frame.person.id}`) }
   ]);
@@ -237,7 +240,15 @@
 <div class="app">
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
-    <TopBar frame={data.frame} {nextBell} {bell} {moving} onmove={move} onadd={() => quickAdd?.show()} />
+    <TopBar
+      frame={data.frame}
+      {nextBell}
+      {bell}
+      {moving}
+      onmove={move}
+      onadd={() => quickAdd?.show()}
+      onguide={guide ? () => (sheet = 'guide') : null}
+    />
     {#if data.frame.sending}<SendingBand sending={data.frame.sending} />{/if}
     <main id="content" tabindex="-1" use:unsaved.watch use:stackedTables>{@render children()}</main>
   </div>
@@ -247,6 +258,10 @@
 {#if sheet === 'go'}
   {#await import('$lib/ui/dialog/GoTo.svelte') then { default: GoTo }}
     <GoTo {places} {acts} {find} onclose={() => (sheet = null)} />
+  {/await}
+{:else if sheet === 'guide' && guide}
+  {#await import('$lib/ui/guide/GuideSheet.svelte') then { default: GuideSheet }}
+    <GuideSheet {guide} onclose={() => (sheet = null)} />
   {/await}
 {:else if sheet === 'keys'}
   {#await import('$lib/ui/dialog/Keys.svelte') then { default: Keys }}

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { Later } from '../later/later.svelte.ts';
   import Bell from '@lucide/svelte/icons/bell';
+  import CircleHelp from '@lucide/svelte/icons/circle-question-mark';
   import Plus from '@lucide/svelte/icons/plus';
   import { recent } from '../dialog/recent.ts';
   import type { FrameView } from '$lib/view/frame.ts';
@@ -13,12 +14,14 @@
     moving: boolean;
     onmove: (move: ClockMove) => void;
     onadd: () => void;
+    /** Shows how the place works; null where there is nothing to say. */
+    onguide: (() => void) | null;
     bell: BellState;
     /** “Next bell in 20 min · 3 people”, by the frame that is shown; null when nothing is planned. */
     nextBell: (frame: FrameView) => Promise<string | null>;
   }
 
-  let { frame, moving, onmove, onadd, bell, nextBell }: Props = $props();
+  let { frame, moving, onmove, onadd, onguide, bell, nextBell }: Props = $props();
   // Whatever makes the frame be read again may have changed it.
   const next = new Later(() => nextBell(frame));
 </script>
@@ -45,6 +48,9 @@
       ><Bell size={16} strokeWidth={1.75} /> {next.value}</a
     >
   {/if}
+  {#if onguide}<button class="guide" aria-label="How this works" title="How this works" onclick={onguide}
+      ><CircleHelp size={17} strokeWidth={1.75} /></button
+    >{/if}
   <BehindBell {bell} unseen={frame.unseen} />
   <details class="me">
     <summary class="who" title={frame.person.name} aria-label="{frame.person.name}: your page, sign out"
@@ -96,6 +102,17 @@
       width: 1px;
       height: 1px;
       overflow: hidden;
+    }
+    .guide {
+      display: grid;
+      place-content: center;
+      width: 32px;
+      height: 28px;
+      border-radius: 7px;
+      cursor: pointer;
+    }
+    .guide:hover {
+      background: var(--dim);
     }
     .next {
       display: none !important;

@@ -1,5 +1,6 @@
 <script lang="ts">
-  import { dndzone, type DndEvent } from 'svelte-dnd-action';
+  import { tick } from 'svelte';
+  import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
   import type { ColumnsView } from '$lib/view/task-shapes.ts';
   import type { TaskRowView } from '$lib/view/tasks.ts';
   import type { CellEdit } from './cell-edit.ts';
@@ -17,7 +18,33 @@
   // While something is carried, the columns are what the hand makes of them.
   let columns = $derived(view.columns.map((column) => ({ ...column, rows: [...column.rows] })));
 
+  /** Whether the library carries a card by keyboard: then the arrows are its own. */
+  let carrying = false;
+  /** The card that went to another column by an arrow, and keeps the keyboard there. */
+  let followed: { id: number; statusId: number } | null = null;
+  let board: HTMLElement;
+
+  $effect(() => {
+    if (!followed || !view) return;
+    const { id, statusId } = followed;
+    const arrived = columns.find((column) => column.statusId === statusId)?.rows.some((row) => row.id === id);
+    if (!arrived) return;
+    followed = null;
+    void tick().then(() => board.querySelector<HTMLElement>(`[data-card="${id}"]`)?.focus());
+  });
+
+  function onkeydown(event: KeyboardEvent, index: number, row: TaskRowView) {
+    const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (step === undefined || carrying || event.target !== event.currentTarget || !row.editable) return;
+    const to = columns[index + step];
+    if (!to) return;
+    event.preventDefault();
+    followed = { id: row.id, statusId: to.statusId };
+    onedit({ id: row.id, patch: { statusId: to.statusId }, base: { statusId: row.statusId } });
+  }
+
   function consider(index: number, event: CustomEvent<DndEvent<TaskRowView>>) {
+    carrying = event.detail.info.trigger !== TRIGGERS.DRAG_STOPPED && event.type === 'consider';
     columns[index] = { ...columns[index]!, rows: event.detail.items };
     columns = [...columns];
   }
@@ -32,7 +59,10 @@
   }
 </script>
 
-<div class="columns">
+<p class="quiet hint no-print">
+  A card moves to the column beside it by ← and →, or is carried: Enter takes it and puts it down.
+</p>
+<div class="columns" bind:this={board}>
   {#each columns as column, index (column.statusId)}
     <section aria-label={column.name}>
       <h2>{column.name} <span class="quiet">{column.count.toLocaleString('en')}</span></h2>
@@ -49,7 +79,14 @@
         onfinalize={(event) => finalize(index, event)}
       >
         {#each column.rows as row (row.id)}
-          <li aria-label={row.name} class:open={row.id === openId}>
+          <!-- The library makes it a button. -->
+          <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+          <li
+            aria-label={row.name}
+            data-card={row.id}
+            class:open={row.id === openId}
+            onkeydown={(event) => onkeydown(event, index, row)}
+          >
             <TaskCard {row} href={hrefOf(row.id)} showStatus={false} />
           </li>
         {/each}
@@ -69,6 +106,13 @@
     gap: 0 18px;
     overflow-x: auto;
     padding: 6px 0 12px;
+  }
+  /* Said to whoever is at a card by keyboard. */
+  .hint {
+    visibility: hidden;
+  }
+  .hint:has(+ .columns li:focus-visible) {
+    visibility: visible;
   }
   section {
     border-left: 1px solid var(--line);

@@ -73,6 +73,7 @@
       aria-label="{WEEKDAYS[day.weekday]} {day.date}{day.closed ? ', closed' : ''}"
     >
       <p class="date">
+        <span class="phone">{WEEKDAYS[day.weekday]}</span>
         {#if week === null}<a href={weekHref(day.date)}>{day.dayOfMonth}</a>{:else}{day.dayOfMonth}{/if}
         {#if day.isToday}<b>today</b>{/if}
         {#if day.holiday}<span class="quiet">{day.holiday}</span>{/if}
@@ -164,5 +165,28 @@
   }
   li.beyond {
     display: none;
+  }
+  .phone {
+    display: none;
+  }
+  /* Seven columns of a phone break words by the letter: there it is a list of the days that have something. */
+  @media (max-width: 640px) {
+    .days {
+      display: block;
+    }
+    .weekday,
+    section.outside,
+    section:not(.today):not(:has(li)) {
+      display: none;
+    }
+    section,
+    .one section {
+      border-left: 0;
+      min-height: 0;
+    }
+    .phone,
+    li.beyond {
+      display: block;
+    }
   }
 </style>

@@ -1,0 +1,159 @@
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, open, signIn, test } from './app.ts';
+
+/** What is done by the keyboard alone: going somewhere, acts on a task, cards between columns, and where the keyboard is afterwards. */
+test.use({ appOptions: { demo: true, name: 'hands' } });
+test.describe.configure({ mode: 'default' });
+const toast = (page: Page, words: string | RegExp) => page.locator('.notice', { hasText: words });
+const panel = (page: Page) => page.getByRole('region', { name: 'The task' });
+
+/** Opens a sheet by its key; whoever presses while the page is still coming presses again. */
+async function sheet(page: Page, key: string, name: string | RegExp) {
+  const dialog = page.getByRole('dialog', { name });
+  await expect(async () => {
+    if (!(await dialog.isVisible())) await page.keyboard.press(key);
+    await expect(dialog).toBeVisible({ timeout: 2_000 });
+  }).toPass();
+  return dialog;
+}
+
+test('the first press of Tab skips to the content; / goes to a task, a place or an act by name', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/outbox`);
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the content' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('main')).toBeFocused();
+
+  let go = await sheet(page, '/', 'Go to');
+  await expect(go.getByRole('combobox')).toBeFocused();
+  await page.keyboard.type('dive permit outer');
+  await expect(go.getByRole('option', { name: /Renew the dive permit, Outer Reef/ })).toHaveAttribute(
+    'aria-selected',
+    'true'
+  );
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  await expect(
+    panel(page).getByRole('heading', { name: 'Renew the dive permit, Outer Reef', level: 2 })
+  ).toBeVisible();
+
+  go = await sheet(page, 'Control+k', 'Go to');
+  // What was looked at last is offered first.
+  await expect(go.getByRole('group', { name: 'Recent' }).getByRole('option').first()).toContainText(
+    'Outer Reef'
+  );
+  await page.keyboard.type('nothing is called so');
+  await expect(go.getByText('Nothing is called “nothing is called so”.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(go).toHaveCount(0);
+
+  await sheet(page, '/', 'Go to');
+  await page.keyboard.type('escal');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/escalations/);
+});
+
+test('? shows the keys; how a place works is a press away, its words explained', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules`);
+  const keys = await sheet(page, '?', 'Keys');
+  await expect(keys).toContainText('Go to a task, person, rule, project or place');
+  await page.keyboard.press('Escape');
+  await expect(keys).toHaveCount(0);
+
+  const button = page.getByRole('button', { name: 'How this works' });
+  await button.focus();
+  await page.keyboard.press('Enter');
+  const guide = page.getByRole('dialog', { name: 'How this works: Rules' });
+  await expect(guide).toContainText('A rule does nothing until you turn it on.');
+  await guide.getByRole('button', { name: 'forecast' }).focus();
+  await expect(page.getByRole('tooltip')).toHaveText(
+    'Every notice of a rule in the next weeks, if nothing changes.'
+  );
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(guide).toHaveCount(0);
+  await expect(button).toBeFocused();
+});
+
+test('a task is commented, re-dated, finished and opened again by one key each', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks?text=${encodeURIComponent('Log the drift of gauge 15')}`);
+  await page.getByRole('link', { name: 'Log the drift of gauge 15', exact: true }).first().click();
+  const task = panel(page);
+  const acts = task.getByRole('toolbar', { name: 'Do with this task' });
+  await expect(acts.getByRole('button').first()).toHaveText('Finish');
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+
+  await page.keyboard.press('c');
+  await expect(task.getByLabel('A comment')).toBeFocused();
+  await page.keyboard.type('The cable is worn.');
+  await task.getByRole('button', { name: 'Add comment' }).click();
+  await expect(task.getByText('The cable is worn.')).toBeVisible();
+
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await page.keyboard.press('d');
+  const date = task.getByLabel('New due date');
+  await expect(date).toBeFocused();
+  await page.keyboard.type('in 5 working days');
+  await expect(task.locator('summary', { hasText: 'due time moves' })).toBeVisible();
+  await task.getByRole('button', { name: 'Save date' }).click();
+  await expect(toast(page, 'was saved')).toBeVisible();
+  await expect(date).toHaveCount(0);
+
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  await page.keyboard.press('f');
+  await expect(acts.getByRole('button', { name: 'Open again' })).toBeVisible();
+  await acts.getByRole('button', { name: 'Open again' }).click();
+  await expect(acts.getByRole('button', { name: 'Finish' })).toBeVisible();
+});
+
+test('a card goes to the next column by an arrow, and keeps the keyboard', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks?shape=columns&text=gauge`);
+  const card = page.locator('[data-card]').first();
+  const id = await card.getAttribute('data-card');
+  await card.focus();
+  await expect(page.getByText('A card moves to the column beside it')).toBeVisible();
+  const columns = page.locator('.columns section');
+  const inColumn = (n: number) => columns.nth(n).locator(`[data-card="${id}"]`);
+  const from = (await inColumn(0).count()) > 0 ? 0 : 1;
+  await page.keyboard.press('ArrowRight');
+  await expect(inColumn(from + 1)).toBeVisible();
+  await expect(inColumn(from + 1)).toBeFocused();
+  await page.keyboard.press('ArrowLeft');
+  await expect(inColumn(from)).toBeFocused();
+});
+
+test('at the width of a phone every place fits, and rows are stacks of lines', async ({ page, app }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page, app);
+  for (const place of [
+    '/',
+    '/tasks',
+    '/escalations',
+    '/outbox',
+    '/journal',
+    '/rules',
+    '/people',
+    '/sweeps',
+    '/projects',
+    '/calendars',
+    '/settings'
+  ]) {
+    await open(page, `${app.origin}${place}`);
+    await expect(page.locator('h1').first()).toBeVisible();
+    const wide = await page.evaluate(() => document.querySelector('main')!.scrollWidth);
+    expect({ place, wide }).toEqual({ place, wide: 390 });
+    const top = await page.evaluate(() => document.querySelector('main')!.getBoundingClientRect().top);
+    expect({ place, fits: top <= 100 }).toEqual({ place, fits: true });
+  }
+  await open(page, `${app.origin}/escalations`);
+  await expect(page.locator('td[data-label="Owner"]').first()).toBeVisible();
+  await expectAccessible(page);
+});
