@@ -71,11 +71,10 @@ test('? shows the keys; how a place works is a press away, its words explained',
   const guide = page.getByRole('dialog', { name: 'How this works: Rules' });
   await expect(guide).toContainText('A rule does nothing until you turn it on.');
   await guide.getByRole('button', { name: 'forecast' }).focus();
-  await expect(page.getByRole('tooltip')).toHaveText(
-    'Every notice of a rule in the next weeks, if nothing changes.'
+  await expect(guide.getByRole('status')).toHaveText(
+    'forecast: Every notice of a rule in the next weeks, if nothing changes.'
   );
   await expectAccessible(page);
-  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await expect(guide).toHaveCount(0);
   await expect(button).toBeFocused();

@@ -104,6 +104,16 @@ export function parseDay(text: string): Day {
   return checkDay(dayFromParts(year, month, dayOfMonth), text);
 }
 
+/** The day that `YYYY-MM-DD` names; null where it names none that is handled. */
+export function dayOrNull(text: string): Day | null {
+  try {
+    return parseDay(text);
+  } catch (error) {
+    if (error instanceof CodedError) return null;
+    throw error;
+  }
+}
+
 /** Why a month has no such day, or is none: “February 2026 has 28 days”. */
 export function whyNoSuchDay(year: number, month: number): string {
   const name = MONTH_NAMES[month - 1];

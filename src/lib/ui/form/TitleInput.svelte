@@ -3,6 +3,7 @@
   let { label, value = $bindable() }: { label: string; value: string } = $props();
 </script>
 
+<h1 class="sr">{value || label}</h1>
 <input aria-label={label} maxlength="120" bind:value />
 
 <style>

@@ -45,7 +45,9 @@
   positioning={{ placement: 'bottom-end' }}
 >
   <Popover.Trigger class="button" disabled={moving}>
-    <FastForward size={16} strokeWidth={1.75} />{moving ? 'Moving the clock…' : 'Move clock'}
+    <FastForward size={16} strokeWidth={1.75} /><span class="phone-sr"
+      >{moving ? 'Moving the clock…' : 'Move clock'}</span
+    >
   </Popover.Trigger>
   <Portal>
     <Popover.Positioner class="z-30">

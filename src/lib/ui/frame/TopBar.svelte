@@ -28,12 +28,13 @@
 
 <header class="no-print">
   <button class="button" aria-keyshortcuts="n" onclick={onadd}
-    ><Plus size={16} strokeWidth={1.75} /> <span class="words">Add a task</span></button
+    ><Plus size={16} strokeWidth={1.75} /> <span class="phone-sr">Add a task</span></button
   >
   <div class="clock">
     <b>{frame.clock.text}</b>
     <span
-      >{frame.clock.place}{frame.clock.movable ? ' · demo clock' : ''}{frame.clock.running
+      >{frame.clock.place}<span class="phone-sr">{frame.clock.movable ? ' · demo clock' : ''}</span>{frame
+        .clock.running
         ? ''
         : ' · stopped'}</span
     >
@@ -96,23 +97,13 @@
       flex-wrap: nowrap;
       padding-inline: 16px;
     }
-    .words {
-      position: absolute;
-      clip-path: inset(50%);
-      width: 1px;
-      height: 1px;
-      overflow: hidden;
+    .clock {
+      order: 0;
+      margin-left: 0;
+      white-space: nowrap;
     }
-    .guide {
-      display: grid;
-      place-content: center;
-      width: 32px;
-      height: 28px;
-      border-radius: 7px;
-      cursor: pointer;
-    }
-    .guide:hover {
-      background: var(--dim);
+    .me {
+      margin-left: auto;
     }
     .next {
       display: none !important;
@@ -162,23 +153,5 @@
     text-decoration-color: var(--line);
     text-underline-offset: 3px;
     cursor: pointer;
-  }
-  /* What is pressed stands in one line, what is read in the next. */
-  @media (max-width: 640px) {
-    header {
-      padding-inline: 16px;
-    }
-    .clock,
-    .next {
-      order: 1;
-    }
-    .clock {
-      margin-left: 0;
-      text-align: left;
-    }
-    .me,
-    .next {
-      margin-left: auto;
-    }
   }
 </style>

@@ -2,11 +2,13 @@
   import BellWord from '../bell/BellWord.svelte';
   import Dialog from '../dialog/Dialog.svelte';
   import { partsOf, type Guide } from './guides.ts';
-  import TermWord from './TermWord.svelte';
+  import { TERMS, type Term } from './terms.ts';
 
   /** How the place works that somebody is at. */
   let { guide, onclose }: { guide: Guide; onclose: () => void } = $props();
   let close = $state<HTMLButtonElement>();
+  /** The word of ours that somebody points at, or has come to by keyboard. */
+  let asked = $state<string | null>(null);
 </script>
 
 <Dialog label="How this works: {guide.title}" open first={() => close ?? null} {onclose}>
@@ -23,11 +25,13 @@
       {#each guide.marks as kind (kind)}<BellWord {kind} />{/each}
     </p>
   {/if}
+  <p class="means" role="status">
+    {#if asked}<b>{asked}</b>: {TERMS[asked as Term]}{:else}<span class="quiet"
+        >Point at a word with a line under it, or press Tab, to read what it means. Press ? for the keys.</span
+      >{/if}
+  </p>
   <p class="acts">
     <button class="button" bind:this={close} onclick={onclose}>Close</button>
-    <span class="quiet"
-      >Words with a line under them are explained when you point at them. Press ? for the keys.</span
-    >
   </p>
 </Dialog>
 
@@ -35,6 +39,17 @@
   p {
     margin-top: 8px;
     max-width: 64ch;
+  }
+  .term {
+    border-bottom: 1px solid var(--brass);
+    cursor: help;
+  }
+  .means {
+    min-height: 44px;
+    margin-top: 12px;
+    padding-top: 8px;
+    border-top: 1px solid var(--line-soft);
+    font-size: 13px;
   }
   .marks,
   .acts {

@@ -117,7 +117,7 @@
     ondone(done);
   })}
 >
-  <input type="hidden" name="task" value={JSON.stringify(saving)} />
+  <input type="hidden" name="task" value={JSON.stringify({ ...task.values, ...saving })} />
   <input type="hidden" name="base" value={JSON.stringify(task.values)} />
 </form>
 {#if date !== null}

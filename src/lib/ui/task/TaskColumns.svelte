@@ -25,9 +25,10 @@
   let board: HTMLElement;
 
   $effect(() => {
-    if (!followed || !view) return;
+    const now = columns;
+    if (!followed) return;
     const { id, statusId } = followed;
-    const arrived = columns.find((column) => column.statusId === statusId)?.rows.some((row) => row.id === id);
+    const arrived = now.find((column) => column.statusId === statusId)?.rows.some((row) => row.id === id);
     if (!arrived) return;
     followed = null;
     void tick().then(() => board.querySelector<HTMLElement>(`[data-card="${id}"]`)?.focus());

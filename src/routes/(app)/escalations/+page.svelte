@@ -74,7 +74,11 @@
     <table class="mt-2">
       <caption class="sr">Tasks on ladders, longest overdue first</caption>
       <thead
-        ><tr><th>Task</th><th>Owner</th><th>Level</th><th>Since</th><th>Next bell</th><th></th></tr></thead
+        ><tr
+          ><th>Task</th><th>Owner</th><th>Level</th><th>Since</th><th>Next bell</th><th
+            ><span class="sr">Acknowledge</span></th
+          ></tr
+        ></thead
       >
       <tbody>
         {#each data.rows as row (`${row.ruleId}/${row.taskId}`)}

@@ -3,7 +3,7 @@
   import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import { DatePicker, parseDate } from '@skeletonlabs/skeleton-svelte';
   import { dayInWords, type FieldDays } from '$lib/core/typed/field.ts';
-  import { formatDay, parseDay, type Day } from '$lib/core/time/day.ts';
+  import { FIRST_DAY, LAST_DAY, dayOrNull, formatDay, parseDay, type Day } from '$lib/core/time/day.ts';
   import { monthWords } from '$lib/core/time/format.ts';
 
   /** A month of days to pick from, closed ones shaded; loaded when it is first opened. */
@@ -19,8 +19,8 @@
   let { value, field, whose, min, onpick }: Props = $props();
   const today = $derived(formatDay(field.today));
   const isClosed = (date: string) => {
-    const day = parseDay(date);
-    return (field.list?.has(day) ?? false) && !field.list!.isWorking(day);
+    const day = dayOrNull(date);
+    return day !== null && (field.list?.has(day) ?? false) && !field.list!.isWorking(day);
   };
 
   // The keyboard is in the calendar as soon as it is there.
@@ -38,13 +38,17 @@
     fixedWeeks
     value={value ? [parseDate(value)] : []}
     defaultFocusedValue={parseDate(value ?? today)}
-    min={min === undefined ? undefined : parseDate(min)}
+    min={parseDate(min ?? formatDay(FIRST_DAY))}
+    max={parseDate(formatDay(LAST_DAY))}
     outsideDaySelectable
     onValueChange={({ value: [picked] }) => {
       if (picked) onpick(parseDay(picked.toString()));
     }}
     translations={{
-      dayCell: ({ value: date }) => dayInWords(parseDay(date.toString()), field),
+      dayCell: ({ value: date }) => {
+        const day = dayOrNull(date.toString());
+        return day === null ? date.toString() : dayInWords(day, field);
+      },
       nextTrigger: () => 'Next month',
       prevTrigger: () => 'Month before',
       viewTrigger: () => 'Choose month',

@@ -3,7 +3,7 @@
   import { getContext, tick } from 'svelte';
   import type { HTMLInputAttributes } from 'svelte/elements';
   import { readDateField, type FieldReading } from '$lib/core/typed/field.ts';
-  import { formatDay, parseDay, type Day } from '$lib/core/time/day.ts';
+  import { dayOrNull, formatDay, parseDay, type Day } from '$lib/core/time/day.ts';
   import { longDay, shortDayAndYear } from '$lib/core/time/format.ts';
   import type { DaysOf } from '$lib/view/days.ts';
   import BelowField from './BelowField.svelte';
@@ -66,8 +66,8 @@
     return () => form?.removeEventListener('reset', reset);
   });
 
-  const ISO = /^\d{4}-\d{2}-\d{2}$/;
-  const shown = $derived(typed ?? (ISO.test(held) ? shortDayAndYear(parseDay(held)) : held));
+  const heldDay = $derived(dayOrNull(held));
+  const shown = $derived(typed ?? (heldDay === null ? held : shortDayAndYear(heldDay)));
   const field = $derived({ ...known, today: parseDay(source.today()) });
   const reading = $derived(read(typed ?? held));
   const taken = $derived(
@@ -217,7 +217,7 @@
       {#if picking}
         {#await import('./DateCalendar.svelte') then { default: DateCalendar }}
           <DateCalendar
-            value={ISO.test(taken) ? taken : null}
+            value={reading.kind === 'day' ? taken : null}
             {field}
             whose={known.of}
             {min}

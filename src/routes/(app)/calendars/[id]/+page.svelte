@@ -76,6 +76,7 @@
 <p class="quiet"><a href="/calendars">Calendars</a></p>
 <div class="flex flex-wrap items-center gap-3">
   {#if data.mayKeep}
+    <h1 class="sr">{draft.name}</h1>
     <label class="sr" for="calendar-name">Name of the calendar</label>
     <input
       id="calendar-name"

@@ -33,7 +33,13 @@
 {:else if !starters.value}<p class="quiet mt-3" aria-live="polite">Computing what each would do here…</p>{/if}
 <table class="mt-3" aria-busy={!starters.value}>
   <caption class="sr">Starters, with what each would do here in the next seven days</caption>
-  <thead><tr><th>Starter</th><th>Rule</th><th>Watches</th><th>This week it would</th><th></th></tr></thead>
+  <thead
+    ><tr
+      ><th>Starter</th><th>Rule</th><th>Watches</th><th>This week it would</th><th
+        ><span class="sr">Use it</span></th
+      ></tr
+    ></thead
+  >
   <tbody>
     {#each starters.value ?? [] as starter (starter.key)}
       <tr>
