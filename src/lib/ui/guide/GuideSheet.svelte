@@ -15,9 +15,12 @@
   <h2>{guide.title}: how this works</h2>
   {#each guide.text as paragraph (paragraph)}
     <p>
-      {#each partsOf(paragraph) as part, i (i)}{#if i % 2 === 1}<TermWord
-            term={part}
-          />{:else}{part}{/if}{/each}
+      {#each partsOf(paragraph) as part, i (i)}{#if i % 2 === 1}<button
+            type="button"
+            class="term"
+            onmouseenter={() => (asked = part)}
+            onfocus={() => (asked = part)}>{part}</button
+          >{:else}{part}{/if}{/each}
     </p>
   {/each}
   {#if guide.marks}
