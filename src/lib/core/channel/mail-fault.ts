@@ -63,7 +63,7 @@ function notReached({ code, said }: MailFault, host: string, port: number): stri
   return `No answer from ${host}, port ${port}. Check the name and the port, and whether a firewall lets this server through.`;
 }
 
-/** The server's words on one line, without its code twice, and not longer than a line of ours. */
+/** The server's words on one line, and not longer than a line of ours. */
 function serverWords(said: string): string {
   const words = said.replace(/\s+/g, ' ').trim();
   return words.length > 200 ? `${words.slice(0, 199)}…` : words;

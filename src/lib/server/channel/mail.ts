@@ -111,16 +111,19 @@ export async function whyNoMail(
       return null;
     } catch (failure) {
       if (!(failure instanceof LineFailed)) throw failure;
-      why ??= mailFaultWords(failure, {
-        host: route.host,
-        port: route.port,
-        user: route.user ?? '',
-        from: '',
-        to: ''
-      });
+      why ??= wordsOf(failure, route, '', '');
     }
   }
   return why;
+}
+
+function wordsOf(
+  failure: LineFailed,
+  { host, port, user = '' }: MailRoute,
+  from: string,
+  to: string
+): string {
+  return mailFaultWords(failure, { host, port, user, from, to });
 }
 
 /** What a person is told of a failure: what is wrong and what to do, with the server's words and never ours to it. */
@@ -128,16 +131,9 @@ function failureOf(failure: unknown, tried: { route: MailRoute; from: string; to
   if (!(failure instanceof LineFailed)) return failure;
   const { handedOver, reply } = failure;
   const { route, from, to } = tried;
-  const detail = mailFaultWords(failure, {
-    host: route.host,
-    port: route.port,
-    user: route.user ?? '',
-    from,
-    to
-  });
+  const detail = wordsOf(failure, route, from, to);
   // What fails before a message is spoken of, a password or an encrypted line too, is mended in the settings, not by giving the message up.
-  if (!isHeard(failure) || failure.step === 'sign in')
-    return new AttemptFailed({ kind: 'try-later', detail, unreached: true });
+  if (!isHeard(failure)) return new AttemptFailed({ kind: 'try-later', detail, unreached: true });
   const outcome = decideAttempt(reply, detail);
   if (outcome.kind === 'accepted') return failure;
   // A line that breaks while the message is handed over leaves open whether it was taken (RFC 5321 §4.5.4.1).

@@ -22,6 +22,8 @@
         ['Enter', 'Open the task'],
         ['Space', 'Select the row, with Shift all between'],
         ['d · o · s · p', 'Change date, owner, status, priority'],
+        ['f · u', 'Finish, stuck on others'],
+        ['a · z · h · c', 'Open to acknowledge, snooze, hush, comment'],
         ['Ctrl+A', 'Select all rows shown']
       ]
     ],

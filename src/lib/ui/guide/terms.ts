@@ -4,23 +4,18 @@ export const TERMS = {
   notice: 'One message of a rule: about one task, for one person, at one time.',
   bell: 'The mark of a notice on a line of time.',
   held: 'A notice that waits until its reader works again, or may be told.',
-  'late bell':
-    'A notice that is sent after its ring time, because the rule, the task or the person came to it late.',
   'not sent': 'A notice that was computed and does not leave, with the reason.',
   'out of earshot':
     'Open tasks for which no rule rings: no date, no owner, nobody with an address, or outside every rule.',
-  hush: 'To keep a task, project, person or rule quiet for a while. What was waiting is not sent later.',
   ladder:
     'The levels on which overdue work is told to more people, one after the other, as working time passes.',
   level: 'One place on a ladder, like “level 2 of 3”.',
   digest: 'One message for each person that gathers what concerns them.',
   sweep: 'A clean-up of finished, old or undated tasks, from a list that you check first.',
   forecast: 'Every notice of a rule in the next weeks, if nothing changes.',
-  keeper: 'The person who answers for a rule and hears when it fails.',
   'closed day': 'A day without working time in the calendar that counts.',
   'notice time': 'The time at which a rule rings if it names none.',
   'stand-in': 'The person who is asked while somebody is on leave.',
-  parked: 'Kept without an owner until a day on which somebody looks at it again.',
   run: 'Everything that one ring of a rule did, for all its tasks.'
 } as const;
 

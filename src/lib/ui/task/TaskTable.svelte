@@ -6,6 +6,7 @@
   import type { TaskChoices, TaskGroupView, TaskRowView } from '$lib/view/tasks.ts';
   import type { ColumnKey } from '$lib/view/task-columns.ts';
   import { TASK_COLUMNS } from '$lib/view/task-columns.ts';
+  import RowActs from './RowActs.svelte';
   import TaskCell from './TaskCell.svelte';
   import TaskMarks from './TaskMarks.svelte';
   import { statusFor, type TaskAct } from './task-acts.ts';
@@ -245,20 +246,11 @@
               dir="auto"
               aria-current={row.id === openId ? 'true' : undefined}>{row.name}</a
             ><TaskMarks {row} />
-            {#if row.editable && row.setAside === null}
-              <span class="acts no-print">
-                {#if row.phase !== 'finished' && row.phase !== 'closed'}<button
-                    tabindex="-1"
-                    aria-label="Finish {row.name}"
-                    onclick={() => toStatus(row, 'finish')}>Finish</button
-                  >{/if}
-                <button
-                  tabindex="-1"
-                  aria-label="Comment on {row.name}"
-                  onclick={() => onopen(row.id, 'comment')}>Comment</button
-                >
-              </span>
-            {/if}
+            <RowActs
+              {row}
+              onfinish={() => toStatus(row, 'finish')}
+              oncomment={() => onopen(row.id, 'comment')}
+            />
           </span>
           {#each columns as key (key)}
             <span role="gridcell" class="cell">
@@ -358,29 +350,6 @@
   }
   .name a {
     font-weight: 500;
-  }
-  .acts {
-    position: absolute;
-    right: 0;
-    bottom: 0;
-    opacity: 0;
-    white-space: nowrap;
-    border-radius: 5px;
-    background: var(--sheet);
-    box-shadow: 0 1px 4px rgb(0 0 0 / 14%);
-  }
-  .row:hover .acts,
-  .row:focus-within .acts {
-    opacity: 1;
-  }
-  .acts button {
-    padding: 0 5px;
-    color: var(--brass-ink);
-    font-size: 12.5px;
-    cursor: pointer;
-  }
-  .acts button:hover {
-    text-decoration: underline;
   }
   .cell {
     min-width: 0;
