@@ -1,3 +1,4 @@
+import { plain } from '../../core/plain.ts';
 import type { GoToItem } from '../../view/go-to.ts';
 import { offeredProjects } from '../project/project-rights.ts';
 import type { TaskListService } from '../task/task-list.ts';
@@ -50,9 +51,4 @@ function tasksNamed(
     name,
     note: [owner ?? 'no owner', due ?? 'no date'].join(' · ')
   }));
-}
-
-/** In small letters without accents. */
-function plain(text: string): string {
-  return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim();
 }

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { goto } from '$app/navigation';
+  import { plain } from '$lib/core/plain.ts';
   import type { GoToItem } from '$lib/view/go-to.ts';
   import type { Place } from '../frame/places.ts';
   import Dialog from './Dialog.svelte';
@@ -30,7 +31,6 @@
   let asked = 0;
   const KIND_WORDS = { task: 'Task', project: 'Project', person: 'Person', rule: 'Rule' } as const;
 
-  const plain = (text: string) => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim();
   const groups = $derived.by(() => {
     const words = plain(typed);
     const fits = (name: string) => words.split(' ').every((word) => plain(name).includes(word));

@@ -1,5 +1,6 @@
 import { PRIORITIES, type Priority, type StoredRhythm } from '../../../core/task/model.ts';
 import { readTypedDate, type DateReading, type Typist } from '../../../core/typed/date.ts';
+import { plain } from '../../../core/plain.ts';
 import { CodedError } from '../../../core/errors.ts';
 import { readTypedTime } from '../../../core/typed/time.ts';
 import { readOtherDate } from './other-dates.ts';
@@ -205,9 +206,4 @@ function named(asked: string, of: readonly Named[]): Named[] {
   return words.length > 0
     ? words
     : of.filter(({ name }) => asked.length >= 3 && plain(name).startsWith(asked));
-}
-
-/** In small letters without accents. */
-function plain(text: string): string {
-  return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/\s+/g, ' ').trim();
 }
