@@ -63,7 +63,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
     path: '/sweeps',
     before: (page) =>
       page
-        .getByText(/not yet · /)
+        .getByRole('cell', { name: /^\d+ tasks?$/ })
         .last()
         .waitFor()
   },

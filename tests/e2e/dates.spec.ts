@@ -69,6 +69,23 @@ test.describe('dates as people type them', () => {
     await expect(due).toBeFocused();
   });
 
+  test('are taken though they are typed before it is known which days are working days', async ({
+    page,
+    app
+  }) => {
+    await signIn(page, app);
+    await page.route('**/days', async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 1_500));
+      await route.continue();
+    });
+    await open(page, `${app.origin}/tasks?text=${encodeURIComponent('Log the drift of gauge 3')}`);
+    await page.getByRole('link', { name: 'Log the drift of gauge 3', exact: true }).first().click();
+    const task = page.getByRole('region', { name: 'The task' });
+    await task.getByRole('button', { name: 'Change date' }).click();
+    await task.getByLabel('New due date').fill('in 9 working days');
+    await expect(task.getByRole('button', { name: 'Save date' })).toBeEnabled();
+  });
+
   test('a time is read on the 24-hour clock, and one that is none is refused', async ({ page, app }) => {
     await signIn(page, app);
     await open(page, `${app.origin}/tasks/new`);

@@ -92,8 +92,13 @@ test('a task is commented, re-dated, finished and opened again by one key each',
   await page.keyboard.press('c');
   await expect(task.getByLabel('A comment')).toBeFocused();
   await page.keyboard.type('The cable is worn.');
-  await task.getByRole('button', { name: 'Add comment' }).click();
+  // The page is read anew; the keyboard stays where it was, and what is said of it is passed by, not stopped at.
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
   await expect(task.getByText('The cable is worn.')).toBeVisible();
+  await expect(task.getByRole('button', { name: 'Add comment' })).toBeFocused();
+  await page.keyboard.press('Tab');
+  await expect(task.getByLabel('Time spent')).toBeFocused();
 
   await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   await page.keyboard.press('d');
@@ -110,6 +115,26 @@ test('a task is commented, re-dated, finished and opened again by one key each',
   await expect(acts.getByRole('button', { name: 'Open again' })).toBeVisible();
   await acts.getByRole('button', { name: 'Open again' }).click();
   await expect(acts.getByRole('button', { name: 'Finish' })).toBeVisible();
+});
+
+test('a rule that never got a name is discarded by leaving it, and undo brings it back', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/rules`);
+  await page.getByRole('button', { name: 'New rule' }).click();
+  await expect(page.getByLabel('Name of the rule')).toBeVisible();
+  // Its own pages are no leaving.
+  await page.getByRole('link', { name: 'Versions' }).click();
+  await page.getByRole('link', { name: 'a rule without a name' }).click();
+  await page.getByRole('link', { name: 'Rules', exact: true }).first().click();
+  await expect(toast(page, 'The rule had no name, and was discarded.')).toBeVisible();
+  const nameless = page.getByRole('link', { name: 'A rule without a name' });
+  await page.getByRole('radio', { name: /^all/ }).check({ force: true });
+  await expect(nameless).toHaveCount(0);
+  await toast(page, 'The rule had no name').getByRole('button', { name: 'Undo' }).click();
+  await expect(nameless).toHaveCount(1);
 });
 
 test('a card goes to the next column by an arrow, and keeps the keyboard', async ({ page, app }) => {

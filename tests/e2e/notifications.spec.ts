@@ -38,7 +38,8 @@ test('an open page says that something new stands behind the bell: by the browse
   const bell = page.locator('summary[aria-label^="Notices"]');
   await bell.press('Enter');
   const said = page.getByRole('group', { name: 'Your notices' });
-  await said.getByRole('checkbox', { name: 'Play a sound' }).check();
+  await said.getByText('Play a sound').click();
+  await expect(said.getByRole('switch', { name: 'Play a sound' })).toBeChecked();
   // It is heard as it is chosen: one stroke is a tone and two of its partials.
   expect((await seen()).strokes).toBe(3);
   await page.keyboard.press('Escape');

@@ -7,12 +7,18 @@ test('Outbox and Journal: filtered in the address, page by page, taken away as f
 }) => {
   await signIn(page, app);
   await page.getByRole('link', { name: 'Outbox', exact: true }).click();
-  const notices = page.getByRole('table', { name: 'Notices, newest first' });
-  await expect(notices.getByRole('row')).toHaveCount(101);
+  const notices = page.getByRole('table', { name: 'What has left or ended, the last first' });
+  await expect(notices.getByRole('row')).toHaveCount(51);
   await expectAccessible(page);
+  // The why of a notice is in its row.
+  const first = notices.getByRole('button', { name: /, why$/ }).first();
+  await first.click();
+  await expect(notices.locator('[id^="why-"] li').first()).toBeVisible();
+  await first.click();
+  await expect(notices.getByRole('row')).toHaveCount(51);
   await page.getByRole('link', { name: 'Older' }).click();
-  await expect(page).toHaveURL(/before=\d+/);
-  await page.getByLabel('Result', { exact: true }).selectOption('not sent');
+  await expect(page).toHaveURL(/before=\d+-\d+/);
+  await page.getByLabel('End', { exact: true }).selectOption('not sent');
   await expect(page).toHaveURL(/end=not\+sent$/);
   await expect(notices.getByRole('row').nth(1)).toContainText('not sent');
   await expect(notices.getByRole('row').nth(1)).not.toContainText('waiting');

@@ -70,7 +70,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await expect(page.locator('.read')).toContainText('add the tag “permit at risk”');
   await expectAccessible(page);
 
-  await page.getByRole('button', { name: 'Try on one task' }).click();
+  await page.getByRole('tab', { name: 'Try on one task' }).click();
   await page.getByLabel('Try it on').fill('Renew the dive permit, Outer Reef');
   await page.getByLabel('Try it on').press('Tab');
   await expect(page.getByText('nothing is sent or changed')).toBeVisible();
@@ -84,14 +84,14 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   const second = page.getByRole('group', { name: 'Ring time 2' });
   await second.getByLabel('Time of day').fill('11:00');
   await second.getByLabel('Time of day').press('Tab');
-  await page.getByRole('button', { name: 'Compare with live' }).click();
+  await page.getByRole('tab', { name: 'Compare with live' }).click();
   await expect(page.getByText(/0 added, 0 removed, [1-9]\d* moved/)).toBeVisible();
   await page.getByRole('button', { name: 'Make it live…' }).click();
   await page.getByRole('button', { name: 'Make it live now' }).click();
   await expect(page.getByText('“Permits, twice” is on.')).toBeVisible();
 
   // The next message is where the read-back said, and its path stands in the journal.
-  await page.getByRole('button', { name: 'Next four weeks' }).click();
+  await page.getByRole('tab', { name: 'Next four weeks' }).click();
   const table = page.getByRole('table', { name: 'Every notice of this rule in the next four weeks' });
   await expect(table.locator('tbody tr').first()).toBeVisible();
   const foretold = (await table.locator('tbody').innerText()).replace(/\s+/g, ' ');

@@ -180,7 +180,7 @@ test('somebody is invited, chooses a password, comes in once by the link, and ou
 
   await open(theirs, `${app.origin}/tasks`);
   await theirs.getByLabel('Vera Lopes: your page, sign out').click();
-  await theirs.getByRole('link', { name: 'Your page' }).click();
+  await theirs.getByRole('menuitem', { name: 'Your page' }).click();
   await theirs.getByLabel('Telephone').fill('not a number');
   await theirs.getByRole('button', { name: 'Save' }).last().click();
   await expect(theirs.getByText('This is not a telephone number.')).toBeVisible();
@@ -242,18 +242,18 @@ test('settings show what they would move; statuses keep a phase; the sample data
   await page.getByRole('button', { name: 'Save the settings' }).click();
   await expect(page.getByText('Settings saved.')).toBeVisible();
 
+  await page.getByRole('button', { name: 'Change To do' }).click();
+  await expect(page.getByLabel('Name of To do')).toBeFocused();
   await page.getByLabel('Phase of To do').selectOption('finished');
   await expect(page.locator('summary', { hasText: /^[\d,]+ bells removed$/ })).toBeVisible();
   await page.getByLabel('Phase of To do').selectOption('waiting to start');
 
-  await page
-    .getByText(/tasks? · Remove$/)
-    .last()
-    .click();
+  await page.getByRole('button', { name: 'Remove Closed' }).click();
   await page.getByRole('button', { name: 'Remove “Closed”' }).click();
   await expect(page.getByText('A workspace needs a status in the phase “closed”.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a status' }).click();
   await page.getByLabel('Name of a new status').fill('Called off');
-  await page.getByLabel('Phase of the new status').selectOption('closed');
+  await page.getByLabel('Phase of a new status').selectOption('closed');
   await page.getByRole('button', { name: 'Add status' }).click();
   await expect(page.getByText('“Called off” was saved.')).toBeVisible();
 

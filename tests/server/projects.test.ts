@@ -57,10 +57,15 @@ describe('a project', () => {
     ruleOn(workspace, everywhere, 'Everywhere');
     ruleOn(workspace, { ...everywhere, watch: { ...everywhere.watch, projects: [other] } }, 'Buoys alone');
     ruleOn(workspace, { ...everywhere, watch: { ...everywhere.watch, priorities: ['high'] } }, 'High alone');
-    add({ projectId: project, dueDate: '2026-03-04', ownerId: workspace.people.Ines });
+    add({ name: 'A task', projectId: project, dueDate: '2026-03-04', ownerId: workspace.people.Ines });
     add({ projectId: project, statusId: FINISHED });
     const view = projectDetail(container, project, viewer(), SEES_ALL)!;
     expect(view.row).toMatchObject({ open: 1, done: 1, overdue: 1, rules: 2 });
+    add({ projectId: project, name: 'No date' });
+    add({ projectId: project, name: 'At nine', dueDate: '2026-03-04', dueTime: '09:00' });
+    add({ projectId: project, name: 'The day before', dueDate: '2026-03-03' });
+    const { tasks } = projectDetail(container, project, viewer(), SEES_ALL)!;
+    expect(tasks.map(({ name }) => name)).toEqual(['The day before', 'At nine', 'A task', 'No date']);
     const reasons = Object.fromEntries(
       view.rules.map(({ name, applies, reasons: why }) => [name, [applies, why[0]]])
     );

@@ -1,16 +1,16 @@
 import Papa from 'papaparse';
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import { recordFile } from '../../src/lib/server/in-out/write/record-file.ts';
+import { journalCells, journalFilter, journalPage } from '../../src/lib/server/record/journal-views.ts';
 import {
-  journalCells,
-  journalFilter,
-  journalPage,
   outboxCells,
   outboxFilter,
+  outboxKey,
   outboxPage
-} from '../../src/lib/server/record/record-views.ts';
+} from '../../src/lib/server/record/outbox-views.ts';
 import type { Viewer } from '../../src/lib/server/workspace/viewer.ts';
 import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+import { rule, tell } from '../support/rules.ts';
 import { tasksIn } from '../support/tasks.ts';
 
 let workspace: TestWorkspace;
@@ -108,13 +108,39 @@ it('pages follow one another without a gap or a repeat', async () => {
   await moveTo('2026-03-03T12:00:00Z');
   const filter = outboxFilter(new URLSearchParams(), viewer());
   const ids: number[] = [];
-  let before: number | null = null;
+  let address = '';
   do {
-    const page: ReturnType<typeof outboxPage> = outboxPage(container, filter, before, viewer());
+    const key = outboxKey(new URLSearchParams({ before: address }));
+    const page: ReturnType<typeof outboxPage> = outboxPage(container, filter, key, viewer());
     ids.push(...page.rows.map(({ id }) => id));
-    before = page.next;
-  } while (before !== null);
+    address = page.further ?? '';
+  } while (address !== '');
   expect(new Set(ids).size).toBe(230);
   expect(ids).toEqual([...ids].sort((a, b) => b - a));
   expect([...outboxCells(container, filter, viewer())]).toHaveLength(231);
+});
+
+it('the Outbox stands in the order of leaving: what waits first, the soonest on top, then what left, the last on top', async () => {
+  const { container, people } = workspace;
+  const held = rule([lead(0, 'day', { time: '07:30' })], [tell('tell', { reach: 'working hours' })]);
+  ruleOn(workspace, held, 'Before work');
+  const owner = { ownerId: people.Ines! };
+  const second = add({ name: 'Second', dueDate: '2026-03-05', ...owner });
+  const first = add({ name: 'First', dueDate: '2026-03-04', ...owner });
+  const third = add({ name: 'Third', dueDate: '2026-03-06', ...owner });
+  await moveTo('2026-03-05T08:00:00Z');
+  const page = outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer());
+  expect(page.next.map(({ taskId, mark, at, rangAt }) => [taskId, mark, at, rangAt])).toEqual([
+    [second, 'waiting', 'Thu 5 Mar, 09:00', 'Thu 5 Mar, 07:30']
+  ]);
+  expect(page.next[0]!.steps.join(' ')).toContain('09:00');
+  expect(notices('end=waiting').map(({ taskId }) => taskId)).toEqual([second]);
+  await moveTo('2026-03-05T12:00:00Z');
+  expect(notices().map(({ taskId, at }) => [taskId, at])).toEqual([
+    [third, 'Thu 5 Mar, 09:00'],
+    [second, 'Thu 5 Mar, 09:00'],
+    [second, 'Wed 4 Mar, 09:00'],
+    [first, 'Wed 4 Mar, 09:00'],
+    [first, 'Tue 3 Mar, 09:00']
+  ]);
 });

@@ -45,7 +45,7 @@ describe('tried on one task', () => {
       ['Mon 9 Mar, 09:00', 'message', 'Renew it is due today']
     ]);
     expect(part!.entries[0]!.message).toMatchObject({ to: ['ines@test.example'], important: true });
-    expect(part!.entries[0]!.why[0]!.text).toContain('Monday 9 March 2026');
+    expect(part!.entries[0]!.why[0]!).toContain('Monday 9 March 2026');
     expect(counts()).toEqual(before);
   });
 

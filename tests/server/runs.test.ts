@@ -4,7 +4,7 @@ import { runDetail, runsOfRule } from '../../src/lib/server/rule/run-views.ts';
 import { sweepList } from '../../src/lib/server/sweep/sweep-views.ts';
 import type { Step } from '../../src/lib/core/rule/step-model.ts';
 import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
-import { outboxFilter, outboxPage } from '../../src/lib/server/record/record-views.ts';
+import { outboxFilter, outboxPage } from '../../src/lib/server/record/outbox-views.ts';
 import { lead, ruleOn } from '../support/workspace.ts';
 import { add, eachInAWorkspace, edit, moveTo, rule, step, tell, tick, workspace } from '../support/rules.ts';
 
@@ -99,14 +99,14 @@ it('of a notice that waits the Outbox says the moment at which it leaves, as its
   );
   const id = add({ name: 'Kept', dueDate: '2026-03-05' });
   await moveTo('2026-03-05T08:00Z');
-  const [row] = outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer()).rows;
+  const [row] = outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer()).next;
   const [bell] = container.forecasts.ofTask(id, Date.parse('2026-03-07T00:00Z'), viewer());
-  expect([row!.leavesAt, bell!.time.there]).toEqual(['Thu 5 Mar, 16:00', 'Thu 5 Mar, 16:00']);
+  expect([row!.at, bell!.time.there]).toEqual(['Thu 5 Mar, 16:00', 'Thu 5 Mar, 16:00']);
   await moveTo('2026-03-05T17:00Z');
   expect(
     outboxPage(container, outboxFilter(new URLSearchParams(), viewer()), null, viewer()).rows[0]
   ).toMatchObject({
-    leavesAt: 'Thu 5 Mar, 16:00',
+    at: 'Thu 5 Mar, 16:00',
     end: 'sent'
   });
 });

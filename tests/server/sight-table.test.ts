@@ -8,12 +8,8 @@ import { mayPutInto, offeredProjects } from '../../src/lib/server/project/projec
 import { columnsView, daysView } from '../../src/lib/server/task/task-shapes.ts';
 import { taskCells } from '../../src/lib/server/task/task-cells.ts';
 import { changeView } from '../../src/lib/server/record/change-views.ts';
-import {
-  journalCells,
-  journalFilter,
-  outboxCells,
-  outboxFilter
-} from '../../src/lib/server/record/record-views.ts';
+import { journalCells, journalFilter } from '../../src/lib/server/record/journal-views.ts';
+import { outboxCells, outboxFilter } from '../../src/lib/server/record/outbox-views.ts';
 import { ruleChoices } from '../../src/lib/server/rule/rule-choices.ts';
 import type { RuleInput } from '../../src/lib/server/rule/rules.ts';
 import type { BulkInput } from '../../src/lib/server/task/bulk-schema.ts';
@@ -100,7 +96,7 @@ const SHOW: Record<string, (who: SignedIn, id: number) => boolean> = {
   'in a month': ({ viewer, sight }) => {
     const { container } = workspace;
     const query = container.taskLists.read(new URLSearchParams('shape=days'));
-    return said(daysView(container, query, '2026-03', viewer, sight));
+    return said(daysView(container, query, { month: '2026-03', week: true }, viewer, sight));
   },
   'in a file': ({ viewer, sight }) => {
     const { container } = workspace;

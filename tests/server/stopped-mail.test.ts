@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Lead } from '../../src/lib/core/rule/lead-model.ts';
 import { readStopToken, stopToken } from '../../src/lib/server/engine/stop-tokens.ts';
 import { readTextToken, textToken } from '../../src/lib/server/engine/text-tokens.ts';
-import { outboxPage } from '../../src/lib/server/record/record-views.ts';
+import { outboxPage } from '../../src/lib/server/record/outbox-views.ts';
 import { ReturnedMail } from '../../src/lib/server/channel/returned-mail.ts';
 import { add, eachInAWorkspace, moveTo, workspace } from '../support/rules.ts';
 import { lead, openWorkspace, received, ruleOf, ruleOn, taskInput } from '../support/workspace.ts';

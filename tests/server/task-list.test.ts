@@ -202,7 +202,13 @@ describe('columns and days', () => {
     add({ name: 'Reef', ownerId: Salim, dueDate: '2026-03-06' });
     add({ name: 'Last of February', ownerId: Salim, dueDate: '2026-02-26' });
     const month = (owner: string) =>
-      daysView(workspace.container, query(`shape=days${owner}`), '2026-03', viewer(), SEES_ALL);
+      daysView(
+        workspace.container,
+        query(`shape=days${owner}`),
+        { month: '2026-03', week: false },
+        viewer(),
+        SEES_ALL
+      );
     // Sunday to Thursday in Muscat: the week starts on Sunday, Friday and Saturday are closed.
     const muscat = month(`&owner=${Salim}`);
     expect(muscat).toMatchObject({
@@ -233,9 +239,10 @@ describe('columns and days', () => {
   });
 
   it.each(['2026-13', 'x', '', '1800-01'])('“%s” is no month, and the present one is shown', (text) => {
-    expect(daysView(workspace.container, query('shape=days'), text, viewer(), SEES_ALL).month).toBe(
-      '2026-03'
-    );
+    expect(
+      daysView(workspace.container, query('shape=days'), { month: text, week: false }, viewer(), SEES_ALL)
+        .month
+    ).toBe('2026-03');
   });
 });
 

@@ -61,6 +61,7 @@ import { TaskService } from './task/tasks.ts';
 import { TakenBack } from './record/taken-back.ts';
 import { TowerService } from './tower/tower.ts';
 import { UndoService } from './record/undo.ts';
+import type { SampleService } from './settings/sample.ts';
 import type { FileReading } from './threads/file-reading.ts';
 import type { LaterViews } from './threads/later-views.ts';
 import type { Threads } from './threads/threads.ts';
@@ -109,6 +110,7 @@ export interface Container {
   auth: Auth;
   committer: Committer;
   undo: UndoService;
+  sample: SampleService;
   takenBack: TakenBack;
   tasks: TaskService;
   taskActs: TaskActs;

@@ -67,7 +67,7 @@ export function bellView(told: Told, notice: PlannedNotice, reading: Reading): B
     lateBell: notice.lateBell,
     inDoubt: false,
     ifActs: notice.ifActs === null ? null : (rules.get(notice.ifActs)?.name ?? 'a rule'),
-    why: why.map((step) => ({ code: step.code, text: whyText(step) }))
+    why: why.map(whyText)
   };
 }
 

@@ -1,4 +1,5 @@
-import { dayFromParts, daysInMonth, formatDay, weekdayOf, MONTH_NAMES } from '../core/time/day.ts';
+import { dayFromParts, daysInMonth, formatDay, parseDay, weekdayOf, MONTH_NAMES } from '../core/time/day.ts';
+import { shortDay } from '../core/time/format.ts';
 import { WEEKDAYS, parseInterval, type WeekSpec } from '../core/calendar/spec.ts';
 import { CodedError } from '../core/errors.ts';
 
@@ -63,6 +64,41 @@ export function yearOf(draft: CalendarDraft, year: number): YearMonth[] {
       })
     };
   });
+}
+
+/** A year of a calendar in one line. Days count from 0, the first of January. */
+export interface YearStripView {
+  year: number;
+  /** How many days it has. */
+  length: number;
+  /** Runs of open weekdays: the first, and how many. */
+  open: [from: number, length: number][];
+  /** Days that differ from their weekday. */
+  special: { at: number; closed: boolean; words: string }[];
+  /** The first of each month but January. */
+  months: number[];
+  today: number | null;
+}
+
+/** A year of a calendar as a strip. @param today `2026-03-05`; it is marked where it lies in the year */
+export function stripOf(draft: CalendarDraft, year: number, today: string): YearStripView {
+  const months = yearOf(draft, year);
+  const days = months.flatMap(({ days: of }) => of);
+  const open: [number, number][] = [];
+  days.forEach(({ kind }, at) => {
+    if (kind === 'closed') return;
+    const last = open.at(-1);
+    if (last && last[0] + last[1] === at) last[1]++;
+    else open.push([at, 1]);
+  });
+  const special = days.flatMap(({ kind, date, words }, at) =>
+    kind === 'holiday' || kind === 'other hours'
+      ? [{ at, closed: kind === 'holiday', words: `${shortDay(parseDay(date))}: ${words}` }]
+      : []
+  );
+  const starts = days.flatMap(({ dayOfMonth }, at) => (dayOfMonth === 1 && at > 0 ? [at] : []));
+  const at = days.findIndex(({ date }) => date === today);
+  return { year, length: days.length, open, special, months: starts, today: at < 0 ? null : at };
 }
 
 /** The week that holds on a date. */

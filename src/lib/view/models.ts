@@ -1,7 +1,6 @@
 import type { SentencePart } from '../core/rule/words/sentence.ts';
 import type { Lint } from '../core/lint/model.ts';
 import type { RuleFault } from '../core/rule/rule-fault.ts';
-import type { WhyCode } from '../core/ring/why.ts';
 
 /** What the screens draw: JSON-safe, every time already written for its reader. */
 
@@ -14,11 +13,6 @@ export interface TwoTimes {
   place: string;
   /** The same moment on the viewer's wall; null when both walls show the same. */
   here: string | null;
-}
-
-export interface WhyLine {
-  code: WhyCode;
-  text: string;
 }
 
 /** How a bell is drawn; a word stands beside every shape. */
@@ -50,7 +44,7 @@ export interface BellView {
   inDoubt: boolean;
   /** The rule that must act first for it to come; null when nothing of it hangs on an act. */
   ifActs: string | null;
-  why: WhyLine[];
+  why: string[];
 }
 
 export interface StripMark {

@@ -3,7 +3,7 @@ import type { Role } from '../core/access/deeds.ts';
 /** A zone as it is chosen: by place, with the time there now. */
 export interface ZoneChoice {
   name: string;
-  place: string;
+  /** What its wall shows now. */
   time: string;
 }
 

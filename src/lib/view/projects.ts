@@ -34,6 +34,8 @@ export interface ProjectDetailView {
   values: ProjectFormView;
   members: { id: number; personId: number; name: string; place: string; role: string }[];
   sections: { id: number; name: string; tasks: number }[];
+  /** Its open tasks, by due date, as many as stand on the page; the list has the rest. */
+  tasks: TaskRowView[];
   /** Tasks of other projects that were connected with it. */
   connected: TaskRowView[];
   contacts: string[];

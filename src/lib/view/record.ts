@@ -1,9 +1,14 @@
+/** How a notice ended, or what it waits for: each has a shape of its own. */
+export type EndMark =
+  'waiting' | 'kept' | 'sending' | 'sent' | 'answered' | 'in doubt' | 'failed' | 'not sent' | 'withdrawn';
+
 /** A notice as a row of the Outbox. Times are on the viewer's wall. */
 export interface OutboxRowView {
   id: number;
-  ringAt: string;
-  /** When it leaves or left, or in words that it never does, or waits for its task. */
-  leavesAt: string;
+  /** When it leaves, left, or ended without leaving; in words where it waits for its task. */
+  at: string;
+  /** When it rang, where that is another time. */
+  rangAt: string | null;
   kind: string;
   task: string;
   taskId: number | null;
@@ -17,8 +22,10 @@ export interface OutboxRowView {
   end: string;
   /** Why it ended so, or what the other side said. */
   why: string;
-  /** How it is drawn. */
-  tone: 'sent' | 'waiting' | 'failed' | 'quiet';
+  /** The shape of its end. */
+  mark: EndMark;
+  /** Why it rang and what moved it since, a sentence each; empty where the viewer may not know. */
+  steps: string[];
   /** What was answered to its message, as it came: plain text. */
   replies: { from: string; at: string; automatic: boolean; text: string }[];
 }

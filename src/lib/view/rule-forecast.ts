@@ -19,7 +19,7 @@ import { furtherMarks } from './further-marks.ts';
 import type { RuleForecastView } from './models.ts';
 
 /** Bells listed in one answer; the rest are counted. */
-const LISTED = 300;
+const LISTED = 50;
 /** People in the strip. */
 const MOST_ROWS = 12;
 /** Tasks of one reason that are named. */

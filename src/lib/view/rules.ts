@@ -1,3 +1,4 @@
+import type { StarterUse } from '../core/rule/starters/use.ts';
 import type { ChannelName } from '../core/channel/channels.ts';
 import type { FieldKind } from '../core/task/model.ts';
 /** A rule as a row of the list. Times are on the viewer's wall. */
@@ -80,6 +81,8 @@ export interface RuleVersionView {
 /** A starter with what it would come to here. */
 export interface StarterView {
   key: string;
+  /** Under what it stands. */
+  use: StarterUse;
   name: string;
   purpose: string;
   sentence: string;

@@ -27,6 +27,9 @@ export interface DaysView {
     outside: boolean;
     closed: boolean;
     holiday: string | null;
+    /** As many as there is room for. */
     rows: TaskRowView[];
+    /** How many there are. */
+    count: number;
   }[];
 }

@@ -11,11 +11,12 @@
   import { countedTitle } from '$lib/ui/frame/counted-title.ts';
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
+  import { keepsFocus, letGoOfFocus } from '$lib/ui/frame/kept-focus.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
   import SendingBand from '$lib/ui/frame/SendingBand.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
   import TopBar from '$lib/ui/frame/TopBar.svelte';
-  import type { ClockMove } from '$lib/ui/frame/ClockControls.svelte';
+  import type { ClockMove } from '$lib/ui/frame/clock-move.ts';
   import {
     announce,
     announceDone,
@@ -43,7 +44,8 @@
     'Your text is not saved. Leave the page?',
     () => unsaved.forget()
   );
-  afterNavigate(({ to }) => {
+  afterNavigate(({ from, to }) => {
+    if (from?.url.pathname !== to?.url.pathname) letGoOfFocus();
     if (to) recent.visit(to.url.pathname, countedTitle(document.title, 0));
     document.title = countedTitle(document.title, news);
   });
@@ -237,7 +239,7 @@
 <svelte:window {onkeydown} />
 
 <a class="skip" href="#content">Skip to the content</a>
-<div class="app">
+<div class="app" use:keepsFocus>
   <Rail path={page.url.pathname} postRoom={data.frame.postRoom} deeds={data.frame.deeds} />
   <div class="place">
     <TopBar

@@ -14,7 +14,8 @@ export const load: PageServerLoad = (event) => {
     day: app.later.view('tower day', person.id, null),
     ladders: app.escalations.brief(viewer),
     tallies: app.taskLists.tallies(person.id, viewer, sight),
-    begin: app.begin.view()
+    begin: app.begin.view(),
+    sample: app.sample.view()
   };
 };
 
@@ -37,6 +38,19 @@ export const actions: Actions = {
       changeId
     };
   },
+  sample: (event) => {
+    const laid = event.locals.app.sample.layIn(signedIn(event).actor);
+    return laid
+      ? { done: 'Sample tasks are in the list.', changeId: laid.changeId }
+      : { done: 'There are tasks already. No sample tasks were added.' };
+  },
+  unsample: (event) =>
+    orFail(null, () => {
+      const gone = event.locals.app.sample.remove(signedIn(event).actor);
+      return gone
+        ? { done: 'The sample tasks are gone.', changeId: gone.changeId }
+        : { done: 'There are no sample tasks.' };
+    }),
   standing: async (event) => {
     const answer = String((await event.request.formData()).get('answer'));
     const { engine, outbox } = event.locals.app;

@@ -32,7 +32,7 @@
 
 <h1>Bell tower</h1>
 
-<Begin begin={data.begin} postRoom={data.frame.postRoom} />
+<Begin begin={data.begin} sample={data.sample} postRoom={data.frame.postRoom} />
 
 <Alarms {tower} ladders={data.ladders} />
 

@@ -3,6 +3,7 @@ import { formatDay, parseDay, partsOfDay } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { lackingYear } from '../../core/calendar/lacking.ts';
+import { stripOf } from '../../view/calendars.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 
 type Of = Pick<Workspace, 'stores' | 'clock'>;
@@ -23,6 +24,7 @@ export function calendarList({ stores, clock }: Of, zone: Zone) {
       isWorkspace: workspaceCalendar === id,
       next: next ? `${shortDay(parseDay(next.date), today)}, ${next.name ?? 'closed'}` : null,
       lacks: lackingYear(days, today),
+      strip: stripOf({ name, week, weeks, days }, partsOfDay(today).year, formatDay(today)),
       until: days.length > 0 ? days[days.length - 1]!.date.slice(0, 4) : null
     };
   });

@@ -1,5 +1,5 @@
 import { MS_PER_DAY, MS_PER_MINUTE } from '../../core/time/day.ts';
-import { placeOfZone, zoneNames } from '../../core/time/zone-names.ts';
+import { zoneNames } from '../../core/time/zone-names.ts';
 import type { ZoneChoice } from '../../view/people.ts';
 
 /** Offsets change at quarters of an hour. */
@@ -9,7 +9,7 @@ const KEPT_MS = 15 * MS_PER_MINUTE;
 let kept: { quarter: number; offsets: ReadonlyMap<string, number> } | null = null;
 
 /**
- * Every zone by its place, with the time there now. To compile four hundred zones for fifty years takes seconds: of those that nobody goes by only the
+ * Every zone with the time there now. To compile four hundred zones for fifty years takes seconds: of those that nobody goes by only the
  * offset of the moment is asked for.
  * @param now workspace clock
  */
@@ -22,7 +22,7 @@ export function zoneChoices(now: number): ZoneChoice[] {
     const minutes = Math.floor(
       ((((now + offsets.get(name)!) % MS_PER_DAY) + MS_PER_DAY) % MS_PER_DAY) / MS_PER_MINUTE
     );
-    return { name, place: placeOfZone(name), time: `${two(minutes / 60)}:${two(minutes % 60)}` };
+    return { name, time: `${two(minutes / 60)}:${two(minutes % 60)}` };
   });
 }
 

@@ -9,8 +9,8 @@ import type { RuleReasonView } from '../../view/task-detail.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import { recordNames } from '../engine/names.ts';
 import type { Project } from '../store/projects.ts';
-import type { Sight } from '../store/tasks.ts';
-import { taskRows } from '../task/task-rows.ts';
+import type { Sight, Task } from '../store/tasks.ts';
+import { taskRows, type RowContext } from '../task/task-rows.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** Every project that somebody sees: a coordinator all, others those of which they are members or in which they have a task. */
@@ -51,6 +51,16 @@ function rowsOf(app: Workspace, projects: readonly Project[], tasks: readonly Ta
   }));
 }
 
+/** Open tasks that stand on the page of their project; the list has the rest. */
+const TASKS_SHOWN = 12;
+
+/** By due date and time, those without a date last. */
+function soonestFirst(a: Task, b: Task): number {
+  const key = ({ due }: Task) => (due ? `${due.date} ${due.time ?? '24:00'}` : 'none');
+  const [first, second] = [key(a), key(b)];
+  return first === second ? a.id - b.id : first < second ? -1 : 1;
+}
+
 /** A project as it opens; null when somebody does not see it. */
 export function projectDetail(
   app: Workspace,
@@ -61,8 +71,12 @@ export function projectDetail(
   const { stores, source, clock } = app;
   const project = stores.projects.byId(id);
   if (!project || !(sight.all || stores.projects.idsOf([sight.personId]).includes(id))) return null;
-  const open = stores.tasks.openOfProject(id).map((task) => task.id);
+  const openTasks = stores.tasks.openOfProject(id);
+  const open = openTasks.map((task) => task.id);
   const [row] = rowsOf(app, [project], stores.tasks.factsAmong(open));
+  const visible = stores.tasks.seen(open, sight);
+  const byDue = openTasks.filter((task) => visible.has(task.id)).sort(soonestFirst);
+  const shown: RowContext = { stores, source, now: clock.now() };
   const connected = stores.taskParts
     .linksToProject(id)
     .flatMap(({ taskId }) => stores.tasks.byId(taskId) ?? []);
@@ -97,8 +111,9 @@ export function projectDetail(
       name,
       tasks: stores.projects.taskIdsInSection(sectionId).length
     })),
+    tasks: taskRows(shown, byDue.slice(0, TASKS_SHOWN), viewer.zone, sight),
     connected: taskRows(
-      { stores, source, now: clock.now() },
+      shown,
       connected.filter((task) => seen.has(task.id)),
       viewer.zone,
       sight

@@ -2,6 +2,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { Row } from '../db/row.ts';
 import type { MemberInput, ProjectInput } from './schema.ts';
 import type { Stores } from '../store/all.ts';
+import type { ChangeWriter } from '../store/change-writer.ts';
 import type { Project } from '../store/projects.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 
@@ -18,13 +19,19 @@ export class ProjectService {
   /** @throws CodedError `project-twice` */
   add(actor: Actor, input: ProjectInput): Committed<number> {
     this.#checkName(input, null);
-    return this.#committer.commit(actor, `Project “${input.name}” added`, (writer) => {
-      const id = writer.insert('project', columns(input));
-      // Whoever starts one is in it.
-      if (actor.personId !== null)
-        writer.insert('project_member', { project_id: id, person_id: actor.personId, role: 'lead' });
-      return id;
-    });
+    return this.#committer.commit(actor, `Project “${input.name}” added`, (writer) =>
+      this.insert(writer, input)
+    );
+  }
+
+  /** Inserts a project inside a change that is under way. */
+  insert(writer: ChangeWriter, input: ProjectInput): number {
+    const id = writer.insert('project', columns(input));
+    const { actorId } = writer.head;
+    // Whoever starts one is in it.
+    if (actorId !== null)
+      writer.insert('project_member', { project_id: id, person_id: actorId, role: 'lead' });
+    return id;
   }
 
   /** Calling a project off or closing it silences its rules; opening it again lets rings ahead ring. @throws CodedError `project-gone` or `project-twice` */

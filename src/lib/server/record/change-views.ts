@@ -16,7 +16,7 @@ import type { EffectService } from '../effect/effects.ts';
 import type { TakenBack } from './taken-back.ts';
 import type { ChangeMade } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
-import { WAYS } from './record-views.ts';
+import { WAYS } from './journal-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
 import { isOfAnothersList, UNDO_DAYS, type Undoer, type UndoService } from './undo.ts';
 import { leftBecauseOf } from './left-because.ts';

@@ -4,6 +4,7 @@ import { CodedError } from '../../core/errors.ts';
 import type { Starter } from '../../core/rule/starters/parts.ts';
 import { starters } from '../../core/rule/starters/starters.ts';
 import { formatDay } from '../../core/time/day.ts';
+import { useOf } from '../../core/rule/starters/use.ts';
 import type { StarterView } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { RuleOutlooks } from './rule-outlook.ts';
@@ -41,6 +42,7 @@ export function starterView(app: Services, viewer: Viewer, key: string): Starter
     week: outlook.counts.bells,
     acts: outlook.acts,
     // What waits for something to happen rings when it does.
+    use: useOf(definition),
     waits: definition.leads.every((lead) => lead.kind === 'event'),
     taken: app.stores.rules.made().some((rule) => rule.name === name)
   };

@@ -167,10 +167,21 @@ export class RuleService {
   discard(actor: Actor, id: number): Committed<void> {
     const rule = this.#need(id);
     if (rule.liveVersion !== null) throw new CodedError('rule-was-live', { name: rule.name });
-    return this.#committer.commit(actor, `Rule “${rule.name}” discarded`, (writer) => {
-      for (const version of this.#stores.rules.versions(id)) writer.remove('rule_version', version.id);
-      writer.remove('rule', id);
-    });
+    return this.#committer.commit(
+      actor,
+      rule.name ? `Rule “${rule.name}” discarded` : 'Draft rule discarded',
+      (writer) => {
+        for (const version of this.#stores.rules.versions(id)) writer.remove('rule_version', version.id);
+        writer.remove('rule', id);
+      }
+    );
+  }
+
+  /** Throws away a draft that has no name; null where the rule has one, has been on, or is gone. */
+  discardNameless(actor: Actor, id: number): Committed<void> | null {
+    const rule = this.#stores.rules.byId(id);
+    const isNameless = rule?.kind === 'rule' && rule.name === '' && rule.liveVersion === null;
+    return isNameless ? this.discard(actor, id) : null;
   }
 
   /** Everything that keeps a rule from being turned on. */

@@ -1,6 +1,7 @@
 import type { Db } from '../db/open.ts';
 
-type StateKey = 'clock' | 'seeded' | 'tzdata' | 'foreseen' | 'standing' | 'backed up' | 'seen' | 'downtime';
+type StateKey =
+  'clock' | 'seeded' | 'tzdata' | 'foreseen' | 'standing' | 'backed up' | 'seen' | 'downtime' | 'sample';
 
 /** Small values that the engine keeps for itself; not settings, and no change records. */
 export class EngineStateStore {

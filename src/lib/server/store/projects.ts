@@ -50,6 +50,7 @@ export class ProjectStore {
   readonly #statuses;
   readonly #statusUse;
   readonly #members;
+  readonly #used;
   readonly #membersOf;
   readonly #sections;
   readonly #sectionsOf;
@@ -64,6 +65,9 @@ export class ProjectStore {
       'SELECT s.id, count(t.id) AS count FROM status s LEFT JOIN task t ON t.status_id = s.id GROUP BY s.id'
     );
     const member = 'SELECT id, project_id AS projectId, person_id AS personId, role FROM project_member';
+    this.#used = db.prepare<[number, number], { used: 0 | 1 }>(
+      `SELECT EXISTS (SELECT 1 FROM task WHERE project_id = ?) OR EXISTS (SELECT 1 FROM section WHERE project_id = ?) AS used`
+    );
     this.#members = db.prepare<[], ProjectMember>(`${member} ORDER BY project_id, id`);
     this.#membersOf = db.prepare<[number], ProjectMember>(`${member} WHERE project_id = ? ORDER BY id`);
     const section = 'SELECT id, project_id AS projectId, name FROM section';
@@ -135,6 +139,11 @@ export class ProjectStore {
   }
 
   /** In the order in which they are offered. */
+  /** Whether a task or a section stands in it, wherever the task is. */
+  isUsed(id: number): boolean {
+    return this.#used.get(id, id)!.used === 1;
+  }
+
   statuses(): Status[] {
     return this.#statuses.all();
   }

@@ -258,14 +258,17 @@ export class TaskActs {
     this.#committer.commit(
       { personId: null, source: 'sweep' },
       `“${task.name}” erased after ${BIN_DAYS} days in the bin`,
-      (writer) => {
-        for (const table of PART_TABLES)
-          for (const id of this.#stores.taskParts.idsOf(table, taskId)) writer.remove(table, id);
-        for (const child of this.#stores.tasks.childrenOf(taskId))
-          writer.update('task', child.id, { parent_id: null });
-        writer.remove('task', taskId);
-      }
+      (writer) => this.remove(writer, taskId)
     );
+  }
+
+  /** Takes a task out with what hangs on it, inside a change that is under way; its subtasks stand by themselves then. */
+  remove(writer: ChangeWriter, taskId: number): void {
+    for (const table of PART_TABLES)
+      for (const id of this.#stores.taskParts.idsOf(table, taskId)) writer.remove(table, id);
+    for (const child of this.#stores.tasks.childrenOf(taskId))
+      writer.update('task', child.id, { parent_id: null });
+    writer.remove('task', taskId);
   }
 
   #touch(writer: ChangeWriter, taskId: number): void {

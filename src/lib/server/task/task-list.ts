@@ -15,7 +15,7 @@ import type { TowerService } from '../tower/tower.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
 /** Rows of one page of the list. */
-export const PAGE_ROWS = 100;
+export const PAGE_ROWS = 50;
 
 /** A page of the list as a viewer reads it. */
 export interface TaskPageView {

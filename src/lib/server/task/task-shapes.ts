@@ -22,9 +22,11 @@ import type { Viewer } from '../workspace/viewer.ts';
 type Services = Workspace & { taskLists: TaskListService };
 
 /** Cards shown in one column; the rest are counted. */
-const CARDS = 60;
+const CARDS = 25;
 /** Tasks shown on all days of a month. */
 const MOST_ON_DAYS = 1_000;
+/** Tasks shown on one day of a month; the rest are counted, and stand in its week. */
+const ON_A_DAY = 3;
 
 /** The list as columns by status; each holds its first cards and counts the rest. */
 export function columnsView(app: Services, query: ListQuery, viewer: Viewer, sight: Sight): ColumnsView {
@@ -52,17 +54,17 @@ export function columnsView(app: Services, query: ListQuery, viewer: Viewer, sig
 /**
  * The list as the days of a month, in weeks that start where the viewer's do. Closed days are those of the owner whose tasks are
  * asked for, else of the viewer.
- * @param month `YYYY-MM`; what is none is the viewer's present month
+ * @param asked a month, `YYYY-MM`: what is none is the viewer's present one; for a week every day has all its tasks
  */
 export function daysView(
   app: Services,
   query: ListQuery,
-  month: string | null,
+  asked: { month: string | null; week: boolean },
   viewer: Viewer,
   sight: Sight
 ): DaysView {
   const today = viewer.zone.dayOf(app.clock.now());
-  const first = firstOf(month, today);
+  const first = firstOf(asked.month, today);
   const { year, month: number } = partsOfDay(first);
   const last = dayFromParts(year, number, daysInMonth(year, number));
   const { people, workspace } = app.source.facts;
@@ -100,7 +102,8 @@ export function daysView(
         outside: day < first || day > last,
         closed: !calendar.days.isWorking(day),
         holiday: calendar.days.isWorking(day) ? null : calendar.holidayName(day),
-        rows: byDate.get(date) ?? []
+        rows: (byDate.get(date) ?? []).slice(0, asked.week ? MOST_ON_DAYS : ON_A_DAY),
+        count: byDate.get(date)?.length ?? 0
       };
     })
   };

@@ -214,7 +214,7 @@ export class ForecastService {
       lateBell: notice.lateBell,
       inDoubt: this.#stores.deliveries.isInDoubt(notice.id),
       ifActs: null,
-      why: notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
+      why: notice.why.map(whyText)
     };
   }
 

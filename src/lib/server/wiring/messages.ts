@@ -21,6 +21,8 @@ import { LiveUpdates } from '../workspace/live.ts';
 import { PeopleService } from '../person/people.ts';
 import { Promises } from '../task/promises.ts';
 import { QuietService } from '../rule/quiet.ts';
+import type { ProjectService } from '../project/projects.ts';
+import type { TaskActs } from '../task/task-acts.ts';
 import { TaskService } from '../task/tasks.ts';
 import { UndoService } from '../record/undo.ts';
 import { UnitOfWork } from '../db/unit-of-work.ts';
@@ -35,6 +37,7 @@ import { type Stores } from '../store/all.ts';
 import type { ContainerOptions } from '../options.ts';
 import { PostRoom } from '../message/post-room.ts';
 import { BeginService } from '../settings/begin.ts';
+import { SampleService } from '../settings/sample.ts';
 import { ChannelTest } from '../settings/channel-test.ts';
 import type { Committer } from '../workspace/commit.ts';
 import type { Workspace } from '../workspace/workspace.ts';
@@ -109,7 +112,7 @@ export function openOutbox(
 
 /** What tries whether messages leave and reads those that stay here, and what a workspace begins with. */
 export function sendingServices(
-  of: Workspace & { outbox: Outbox },
+  of: Workspace & { outbox: Outbox; tasks: TaskService; taskActs: TaskActs; projects: ProjectService },
   committer: Committer,
   health: ChannelHealth,
   options: ContainerOptions
@@ -118,6 +121,7 @@ export function sendingServices(
     health,
     channelTest: new ChannelTest({ ...of, health }),
     begin: new BeginService(of, committer, health),
+    sample: new SampleService(of, committer, of),
     postRoom: new PostRoom(options.postRoom ?? {})
   };
 }

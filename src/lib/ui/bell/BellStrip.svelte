@@ -16,7 +16,7 @@
   let { strip, label, onopen }: Props = $props();
 
   /** Narrower than this it is a list. */
-  const NARROW = 480;
+  const NARROW = 440;
   const ROW = 28;
   const TOP = 24;
   /** Room for the number beside a mark at the end. */
@@ -82,11 +82,11 @@
   {:else}
     {#if width < NARROW}
       <ul class="hours" aria-label={label}>
-        {#each stripHours(strip) as { label: hours, people } (hours)}
+        {#each stripHours(strip) as { fromMs, label: hours, people } (fromMs)}
           <li>
             <b>{hours}</b>
             <span
-              >{#each people as { name, count, bellKey }, i (name)}{i > 0 ? ', ' : ''}<button
+              >{#each people as { personId, name, count, bellKey }, i (personId)}{i > 0 ? ', ' : ''}<button
                   onclick={() => onopen(bellKey)}>{name}{count > 1 ? ` (${count})` : ''}</button
                 >{/each}</span
             >

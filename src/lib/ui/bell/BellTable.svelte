@@ -1,8 +1,9 @@
 <script lang="ts">
-  import ChevronRight from '@lucide/svelte/icons/chevron-right';
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { BellView } from '$lib/view/models.ts';
+  import Turn from '../table/Turn.svelte';
+  import Under from '../table/Under.svelte';
   import BellWord from './BellWord.svelte';
 
   interface Props {
@@ -45,19 +46,10 @@
     {#each bells as bell (bell.key)}
       <tr id="bell-{bell.key}" class:unrung={bell.unrung}>
         <td>
-          <button
-            type="button"
-            class="time"
-            aria-expanded={opened === bell.key}
-            aria-controls="why-{bell.key}"
-            onclick={() => toggle(bell.key)}
-          >
-            <span class="moment"
-              ><span class="turn" class:open={opened === bell.key}><ChevronRight size={14} /></span>{bell.time
-                .there}</span
-            >
+          <Turn open={opened === bell.key} controls="why-{bell.key}" onpress={() => toggle(bell.key)}>
+            <span class="moment">{bell.time.there}</span>
             <span class="quiet">{bell.time.place}{bell.time.here ? ` · ${bell.time.here} here` : ''}</span>
-          </button>
+          </Turn>
         </td>
         <td>
           <BellWord kind={bell.kind} />
@@ -82,69 +74,25 @@
           >{/if}
       </tr>
       {#if opened === bell.key}
-        <tr class="why">
-          <td colspan={columns} id="why-{bell.key}">
-            <p class="quiet">{bell.lead}</p>
-            <ol>
-              {#each bell.why as step, i (i)}<li>{step.text}</li>{/each}
-            </ol>
-          </td>
-        </tr>
+        <Under id="why-{bell.key}" {columns}>
+          <p class="quiet">{bell.lead}</p>
+          <ol>
+            {#each bell.why as step, i (i)}<li>{step}</li>{/each}
+          </ol>
+        </Under>
       {/if}
     {/each}
   </tbody>
 </table>
 
 <style>
-  .time {
-    text-align: left;
-    font-weight: 500;
-    cursor: pointer;
-    text-decoration: underline;
-    text-decoration-color: var(--line);
-    text-underline-offset: 3px;
-  }
   .moment {
     white-space: nowrap;
-  }
-  .time:hover {
-    text-decoration-color: currentColor;
-  }
-  .time .quiet {
-    text-decoration: none;
-    display: inline-block;
-    margin-left: 2px;
-  }
-  .turn {
-    display: inline-block;
-    vertical-align: -2px;
-    color: var(--ink-3);
-    transition: transform 0.12s;
-  }
-  .turn.open {
-    transform: rotate(90deg);
   }
   .block {
     display: block;
   }
   .unrung {
     color: var(--ink-2);
-  }
-  .why td {
-    background: color-mix(in srgb, var(--brass-wash) 45%, transparent);
-    padding: 8px 12px 10px 22px;
-  }
-  ol {
-    list-style: decimal;
-    padding-left: 18px;
-    max-width: 76ch;
-  }
-  li {
-    padding: 1px 0;
-  }
-  @media (prefers-reduced-motion: reduce) {
-    .turn {
-      transition: none;
-    }
   }
 </style>

@@ -10,21 +10,22 @@ const strip = {
     { atMs: 20, label: '10:00' }
   ],
   rows: [
-    { name: 'Ines', marks: [mark(6), mark(10, 2), mark(19), mark(20)] },
-    { name: 'Rui', marks: [mark(25, 3)] }
+    { personId: 1, name: 'Ines', marks: [mark(6), mark(10, 2), mark(19), mark(20)] },
+    { personId: 2, name: 'Rui', marks: [mark(25, 3)] }
   ]
 } as unknown as StripView;
 
 describe('the strip as a list', () => {
   it('has each bell once, in the stretch in which it rings', () => {
     expect(stripHours(strip)).toEqual([
-      { label: 'now', people: [{ name: 'Ines', count: 1, bellKey: 'b6' }] },
-      { label: 'from 08:00', people: [{ name: 'Ines', count: 3, bellKey: 'b10' }] },
+      { fromMs: 5, label: 'now', people: [{ personId: 1, name: 'Ines', count: 1, bellKey: 'b6' }] },
+      { fromMs: 10, label: 'from 08:00', people: [{ personId: 1, name: 'Ines', count: 3, bellKey: 'b10' }] },
       {
+        fromMs: 20,
         label: 'from 10:00',
         people: [
-          { name: 'Ines', count: 1, bellKey: 'b20' },
-          { name: 'Rui', count: 3, bellKey: 'b25' }
+          { personId: 1, name: 'Ines', count: 1, bellKey: 'b20' },
+          { personId: 2, name: 'Rui', count: 3, bellKey: 'b25' }
         ]
       }
     ]);

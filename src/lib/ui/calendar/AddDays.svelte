@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '../parts/FileField.svelte';
   import { many } from '$lib/core/many.ts';
   import type { Posted } from '$lib/ui/form/send.ts';
   import type { WeekSpec } from '$lib/core/calendar/spec.ts';
@@ -57,11 +58,8 @@
     void take('', { region: code, fromYear, toYear }, from);
   }
 
-  async function takeFile(event: Event & { currentTarget: HTMLInputElement }) {
-    const input = event.currentTarget;
-    const file = input.files?.[0];
+  async function takeFile(file: File | null) {
     if (file) await take(`?year=${year}`, new Blob([file], { type: 'text/calendar' }), file.name);
-    input.value = '';
   }
 </script>
 
@@ -89,10 +87,12 @@
     <label>to <input class="value years" type="number" min="1950" max="2150" bind:value={toYear} /></label>
     <button type="button" class="button" disabled={!country || busy} onclick={takeSet}>Add holidays</button>
   </div>
-  <label class="file"
-    >or a calendar file (.ics)
-    <input type="file" accept=".ics,text/calendar" disabled={busy} onchange={takeFile} /></label
-  >
+  <FileField
+    label="or a calendar file (.ics)"
+    accept=".ics,text/calendar"
+    disabled={busy}
+    onchange={(file) => void takeFile(file)}
+  />
 </div>
 
 <style>
@@ -110,9 +110,5 @@
   }
   .years {
     width: 84px;
-  }
-  .file input {
-    color: var(--ink);
-    font-size: 13px;
   }
 </style>

@@ -107,4 +107,16 @@
     gap: 4px 8px;
     margin-top: 12px;
   }
+  /* Where the colours are the reader's own: open days are framed, closed days of their own have a double frame. */
+  @media (forced-colors: active) {
+    .open {
+      border-color: CanvasText;
+    }
+    .holiday {
+      border: 3px double CanvasText;
+    }
+    .other-hours {
+      border: 1px dashed CanvasText;
+    }
+  }
 </style>

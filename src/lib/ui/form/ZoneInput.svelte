@@ -1,4 +1,5 @@
 <script lang="ts">
+  import { placeOfZone } from '$lib/core/time/zone-names.ts';
   import type { ZoneChoice } from '$lib/view/people.ts';
 
   /** A zone, picked by place: what is typed is looked for in place and name, and the time there now stands beside each. */
@@ -25,7 +26,7 @@
   const found = $derived.by(() => {
     const words = plain(typed);
     if (words === '' || chosen) return zones.filter(({ name: zone }) => zone === typed).slice(0, MOST);
-    const starts = zones.filter(({ place }) => plain(place).startsWith(words));
+    const starts = zones.filter((zone) => plain(placeOfZone(zone.name)).startsWith(words));
     const rest = zones.filter((zone) => !starts.includes(zone) && plain(zone.name).includes(words));
     return [...starts, ...rest].slice(0, MOST);
   });
@@ -86,7 +87,8 @@
           choose(zone);
         }}
       >
-        <b>{zone.place}</b> <span class="quiet">{zone.name}</span> <span class="time">{zone.time}</span>
+        <b>{placeOfZone(zone.name)}</b> <span class="quiet">{zone.name}</span>
+        <span class="time">{zone.time}</span>
       </li>
     {/each}
   </ul>

@@ -1,5 +1,7 @@
 import type { ActionResult, SubmitFunction } from '@sveltejs/kit';
+import { tick } from 'svelte';
 import { goto } from '$app/navigation';
+import { returnFocus } from '../frame/kept-focus.ts';
 import { announce, whileUnderWay } from '../frame/notices.svelte.ts';
 
 /** No answer at all: the server is gone or the line is down. Whether it was done before is not known. */
@@ -31,7 +33,7 @@ export function submitDone(
   underWay: string | null = 'Please wait…'
 ): SubmitFunction {
   let isUnderWay = false;
-  return ({ formData, cancel }) => {
+  return ({ formData, formElement, cancel }) => {
     // Pressed twice it is done once.
     if (isUnderWay) return cancel();
     isUnderWay = true;
@@ -44,24 +46,41 @@ export function submitDone(
       isUnderWay = false;
       if (saysWhyNot(result)) return;
       const data = result.type === 'success' ? (result.data as Done | undefined) : undefined;
-      if (!data?.done) return update({ reset: false });
+      if (!data?.done) {
+        await updated(update);
+        return focusFirstFault(formElement);
+      }
       accepted?.(formData);
       if (data.goto) {
         ondone(data);
         return goto(data.goto, { invalidateAll: true });
       }
-      await update({ reset: false });
+      await updated(update);
       // Said when the page has settled: the update takes the focus back, and would close what somebody opens meanwhile.
       ondone(data);
     };
   };
 }
 
+/** The page is read anew and drawn; the focus, which that gives to the whole page, is back where it was. */
+async function updated(update: (options: { reset: boolean }) => Promise<void>): Promise<void> {
+  await update({ reset: false });
+  await tick();
+  returnFocus();
+}
+
+/** Where something was refused, whoever sent it stands at the first thing that is to be mended. */
+function focusFirstFault(form: HTMLFormElement): void {
+  form.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+}
+
 /** Submits a form without a page load, and shows what its page then says; what was typed stays. */
 export const submitLook: SubmitFunction =
-  () =>
+  ({ formElement }) =>
   async ({ result, update }) => {
-    if (!saysWhyNot(result)) await update({ reset: false });
+    if (saysWhyNot(result)) return;
+    await updated(update);
+    focusFirstFault(formElement);
   };
 
 /** Where a form was not taken at all, it says why and leaves the page as it is: what was typed is not lost. @returns whether that was so */

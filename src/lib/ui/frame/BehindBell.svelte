@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Switch from '../parts/Switch.svelte';
   import BellRing from '@lucide/svelte/icons/bell-ring';
   import type { BehindBellRow } from '$lib/view/behind-bell.ts';
   import type { Bell } from './bell.svelte.ts';
@@ -76,13 +77,7 @@
         {/each}
       {/if}
       <div class="how">
-        <label
-          ><input
-            type="checkbox"
-            checked={bell.sound}
-            onchange={(event) => bell.setSound(event.currentTarget.checked)}
-          /> Play a sound</label
-        >
+        <Switch label="Play a sound" checked={bell.sound} onchange={(sound) => bell.setSound(sound)} />
         {#if bell.permission === 'unasked'}<button class="button" onclick={() => void bell.ask()}
             >Also in the background</button
           >
@@ -178,11 +173,6 @@
     padding-top: 10px;
     border-top: 1px solid var(--line);
     font-size: 12px;
-  }
-  .how label {
-    display: flex;
-    align-items: center;
-    gap: 6px;
   }
   p {
     margin: 6px 0;

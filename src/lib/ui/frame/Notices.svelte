@@ -8,7 +8,8 @@
   {#snippet children(toast)}
     <Toast {toast}>
       {#snippet element(attributes)}
-        <div {...attributes} class="notice {toast.type}">
+        <!-- Its buttons are two stops on the way; the notice itself is none, for it does nothing. -->
+        <div {...attributes} tabindex="-1" class="notice {toast.type}">
           <Toast.Message>
             <Toast.Title>{toast.title}</Toast.Title>
             {#if toast.description}<Toast.Description>{toast.description}</Toast.Description>{/if}

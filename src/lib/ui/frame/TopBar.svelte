@@ -3,11 +3,12 @@
   import Bell from '@lucide/svelte/icons/bell';
   import CircleHelp from '@lucide/svelte/icons/circle-question-mark';
   import Plus from '@lucide/svelte/icons/plus';
-  import { recent } from '../dialog/recent.ts';
   import type { FrameView } from '$lib/view/frame.ts';
   import BehindBell from './BehindBell.svelte';
   import type { Bell as BellState } from './bell.svelte.ts';
-  import ClockControls, { type ClockMove } from './ClockControls.svelte';
+  import type { ClockMove } from './clock-move.ts';
+  import PersonMenu from './PersonMenu.svelte';
+  import ClockControls from './ClockControls.svelte';
 
   interface Props {
     frame: FrameView;
@@ -53,17 +54,7 @@
       ><CircleHelp size={17} strokeWidth={1.75} /></button
     >{/if}
   <BehindBell {bell} unseen={frame.unseen} />
-  <details class="me">
-    <summary class="who" title={frame.person.name} aria-label="{frame.person.name}: your page, sign out"
-      >{frame.person.initials}</summary
-    >
-    <div class="sheet">
-      <a href="/people/{frame.person.id}">Your page</a>
-      <form method="POST" action="/sign-out" onsubmit={() => recent.forget()}>
-        <button>Sign out {frame.person.name}</button>
-      </form>
-    </div>
-  </details>
+  <span class="me"><PersonMenu person={frame.person} /></span>
 </header>
 
 <style>
@@ -120,38 +111,5 @@
     font-weight: 550;
     font-size: 13px;
     text-decoration: none;
-  }
-  .who {
-    width: 28px;
-    height: 28px;
-    border-radius: 50%;
-    background: var(--ink);
-    color: var(--paper);
-    font-weight: 600;
-    font-size: 11px;
-    cursor: pointer;
-    display: grid;
-    place-content: center;
-    list-style: none;
-  }
-  .me {
-    position: relative;
-  }
-  .me div {
-    position: absolute;
-    right: 0;
-    top: 34px;
-    z-index: 30;
-    display: grid;
-    gap: 8px;
-    padding: 12px 16px;
-    white-space: nowrap;
-    box-shadow: 0 8px 24px rgb(0 0 0 / 12%);
-  }
-  .me button {
-    text-decoration: underline;
-    text-decoration-color: var(--line);
-    text-underline-offset: 3px;
-    cursor: pointer;
   }
 </style>

@@ -28,4 +28,11 @@
     color: var(--ink);
     box-shadow: inset 0 0 0 1px var(--lit-edge);
   }
+  /* Where the colours are the reader's own, an open day has a frame. */
+  @media (forced-colors: active) {
+    .week .open {
+      outline: 1px solid CanvasText;
+      outline-offset: -1px;
+    }
+  }
 </style>

@@ -26,6 +26,21 @@
     if (changing?.id === id) changing = { id, moved };
   }
   const done = getContext<(done: Done) => void>('done');
+  /** The row that is open: a status that is changed or removed, or a new one. */
+  let opened = $state<{ id: number; to: 'change' | 'remove' } | null>(null);
+  const NEW = 0;
+
+  /** What opens has the keyboard. */
+  const takesFocus = (field: HTMLElement) => field.focus();
+
+  function open(id: number, to: 'change' | 'remove' = 'change') {
+    opened = { id, to };
+    changing = null;
+  }
+  const closing = submitDone((what) => {
+    opened = null;
+    done(what);
+  });
   const said = $derived(fault ? (Object.values(fault.errors)[0] ?? '') : '');
 </script>
 
@@ -35,31 +50,42 @@
 <ul>
   {#each statuses as status, position (status.id)}
     <li>
-      <form method="POST" action="?/status" use:enhance={submitDone(done)}>
-        <input type="hidden" name="id" value={status.id} />
-        <input class="value" name="name" value={status.name} aria-label="Name of the status {status.name}" />
-        <select
-          class="value"
-          name="phase"
-          aria-label="Phase of {status.name}"
-          onchange={(event) => void choosePhase(status.id, status.phase, event.currentTarget.value)}
+      <div class="row">
+        <span class="about"
+          ><b>{status.name}</b>
+          <span class="quiet">{status.phase}, {many(status.tasks, 'task')}</span></span
         >
-          {#each phases as phase (phase)}<option selected={status.phase === phase}>{phase}</option>{/each}
-        </select>
-        <select class="value place" name="position" aria-label="Order of {status.name}">
-          {#each statuses as { id }, i (id)}<option value={i} selected={i === position}>{i + 1}</option
-            >{/each}
-        </select>
-        <button class="button">Save</button>
-      </form>
-      {#if changing?.id === status.id}
-        <div class="moves" aria-live="polite">
-          {#if changing.moved}<Effect effect={changing.moved} />{:else}<p class="quiet">Computing…</p>{/if}
-        </div>
-      {/if}
-      <details>
-        <summary class="quiet">{many(status.tasks, 'task')} · Remove</summary>
-        <form method="POST" action="?/dropStatus" use:enhance={submitDone(done)} class="drop">
+        <button class="button plain" aria-label="Change {status.name}" onclick={() => open(status.id)}
+          >Change</button
+        >
+        <button
+          class="button plain"
+          aria-label="Remove {status.name}"
+          onclick={() => open(status.id, 'remove')}>Remove</button
+        >
+      </div>
+      {#if opened?.id === status.id && opened.to === 'change'}
+        <form method="POST" action="?/status" use:enhance={closing}>
+          <input type="hidden" name="id" value={status.id} />
+          {@render nameAndPhase(status.name, status.name, status.phase, (phase) =>
+            choosePhase(status.id, status.phase, phase)
+          )}
+          <label class="place"
+            ><span class="sr">Order of {status.name}</span>
+            <select class="value" name="position">
+              {#each statuses as { id }, i (id)}<option value={i} selected={i === position}>{i + 1}</option
+                >{/each}
+            </select></label
+          >
+          {@render ends('Save')}
+        </form>
+        {#if changing?.id === status.id}
+          <div class="moves" aria-live="polite">
+            {#if changing.moved}<Effect effect={changing.moved} />{:else}<p class="quiet">Computing…</p>{/if}
+          </div>
+        {/if}
+      {:else if opened?.id === status.id}
+        <form method="POST" action="?/dropStatus" use:enhance={closing} class="drop">
           <input type="hidden" name="id" value={status.id} />
           {#if status.namedBy}<span class="brick-text"
               >These rules use it and would stop: {status.namedBy}.</span
@@ -75,40 +101,54 @@
               </select></label
             >
           {/if}
-          <button class="button">Remove “{status.name}”</button>
+          {@render ends(`Remove “${status.name}”`)}
         </form>
-      </details>
+      {/if}
     </li>
   {/each}
-  <li>
-    <form method="POST" action="?/status" use:enhance={submitDone(done)}>
-      <input
-        class="value"
-        name="name"
-        placeholder="another status"
-        aria-label="Name of a new status"
-        value={fault && !fault.given.id ? (fault.given.name ?? '') : ''}
-      />
-      <select class="value" name="phase" aria-label="Phase of the new status">
-        {#each phases as phase (phase)}<option selected={fault?.given.phase === phase}>{phase}</option>{/each}
-      </select>
-      <button class="button">Add status</button>
-    </form>
-  </li>
 </ul>
+{#if opened?.id === NEW}
+  <form method="POST" action="?/status" use:enhance={closing}>
+    {@render nameAndPhase('a new status', fault?.given.name ?? '', fault?.given.phase ?? '', () => {})}
+    {@render ends('Add status')}
+  </form>
+{:else}<button class="button" onclick={() => open(NEW)}>Add a status</button>{/if}
+
+{#snippet nameAndPhase(of: string, name: string, phase: string, onphase: (phase: string) => void)}
+  <input class="value" name="name" value={name} aria-label="Name of {of}" use:takesFocus />
+  <select
+    class="value"
+    name="phase"
+    aria-label="Phase of {of}"
+    onchange={(event) => onphase(event.currentTarget.value)}
+  >
+    {#each phases as one (one)}<option selected={phase === one}>{one}</option>{/each}
+  </select>
+{/snippet}
+
+{#snippet ends(yes: string)}
+  <button class="button main">{yes}</button>
+  <button type="button" class="button" onclick={() => (opened = null)}>Cancel</button>
+{/snippet}
 
 <style>
   h2 {
     margin-bottom: 4px;
   }
   ul {
-    margin-top: 10px;
-    display: grid;
-    gap: 8px;
+    margin: 6px 0;
   }
-  li {
-    border-bottom: 1px solid var(--line-soft);
-    padding-bottom: 8px;
+  .row {
+    display: flex;
+    gap: 2px;
+    align-items: center;
+    padding: 2px 0;
+  }
+  .about {
+    flex: 1;
+  }
+  li form {
+    padding: 4px 0 10px;
   }
   form {
     display: flex;
@@ -122,13 +162,8 @@
     margin: 6px 0 6px 8px;
     font-size: 13px;
   }
-  .place {
+  .place .value {
     width: 56px;
-  }
-  summary {
-    cursor: pointer;
-    width: fit-content;
-    margin-top: 3px;
   }
   .drop {
     align-items: end;

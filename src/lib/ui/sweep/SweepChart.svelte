@@ -21,7 +21,8 @@
   onMount(() => {
     let chart: ApexCharts | null = null;
     let gone = false;
-    void loadChart().then(async (Chart) => {
+    if (!box) return;
+    void loadChart(box).then(async (Chart) => {
       if (gone || !box) return;
       const colour = (name: string) => getComputedStyle(box!).getPropertyValue(name).trim();
       const label = { style: { colors: colour('--ink-2'), fontSize: '11.5px', fontFamily: 'inherit' } };

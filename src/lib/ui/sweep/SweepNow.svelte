@@ -7,9 +7,11 @@
     ask: () => Promise<SweepNowView | string>;
     /** What the answer goes by. */
     of: unknown;
+    /** Only how many, in one line. */
+    short?: boolean;
   }
 
-  let { ask, of }: Props = $props();
+  let { ask, of, short = false }: Props = $props();
   let answer = $state<SweepNowView | string | null>(null);
 
   $effect(() => {
@@ -29,6 +31,6 @@
 {#if answer === null}<span class="quiet">being counted…</span>
 {:else if typeof answer === 'string'}<span class="fault" role="alert">{answer}</span>
 {:else}<b>{answer.taken}</b>
-  {agree(answer.taken, 'task', 'tasks')}<span class="quiet block"
-    >{answer.waiting} not yet · {answer.protected} protected</span
-  >{/if}
+  {agree(answer.taken, 'task', 'tasks')}{#if !short}<span class="quiet block"
+      >{answer.waiting} not yet · {answer.protected} protected</span
+    >{/if}{/if}

@@ -2,7 +2,7 @@
   import { BANDS } from '$lib/core/ring/overdue.ts';
   import { TASK_COLUMNS, columnsOf, type ColumnKey } from '$lib/view/task-columns.ts';
   import type { TaskChoices } from '$lib/view/tasks.ts';
-  import DateField from '../form/date/DateField.svelte';
+  import LaterDateField from '../form/date/LaterDateField.svelte';
 
   export interface ListQueryView {
     text: string;
@@ -97,6 +97,9 @@
     const next = on ? [...columns, key] : columns.filter((one) => one !== key);
     onchange({ columns: next.join('.') || '-' });
   }
+
+  /** Whether more filters are shown. */
+  let opened = $state(false);
 </script>
 
 <search class="filters no-print">
@@ -122,7 +125,7 @@
     </label>
   {/if}
   {#if !narrow}{@render spans()}{/if}
-  <details class="more">
+  <details class="more" bind:open={opened}>
     <summary class="button">More{further > 0 ? ` (${further})` : ''}</summary>
     <div class="sheet">
       {#if narrow}
@@ -172,14 +175,19 @@
           {#each choices.tags as tag (tag)}<option>{tag}</option>{/each}
         </select>
       </label>
-      <label class="field">
-        <span class="label">From</span>
-        <DateField value={query.from} onchange={(from) => onchange({ from: from ?? '', due: '' })} />
-      </label>
-      <label class="field">
-        <span class="label">Until</span>
-        <DateField value={query.until} onchange={(until) => onchange({ until: until ?? '', due: '' })} />
-      </label>
+      {#if opened}
+        <label class="field">
+          <span class="label">From</span>
+          <LaterDateField value={query.from} onchange={(from) => onchange({ from: from ?? '', due: '' })} />
+        </label>
+        <label class="field">
+          <span class="label">Until</span>
+          <LaterDateField
+            value={query.until}
+            onchange={(until) => onchange({ until: until ?? '', due: '' })}
+          />
+        </label>
+      {/if}
       <label class="check"
         ><input
           type="checkbox"

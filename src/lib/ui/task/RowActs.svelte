@@ -22,15 +22,10 @@
     position: absolute;
     right: 0;
     bottom: 0;
-    opacity: 0;
     white-space: nowrap;
     border-radius: 5px;
     background: var(--sheet);
     box-shadow: 0 1px 4px rgb(0 0 0 / 14%);
-  }
-  :global([role='row']:hover) .acts,
-  :global([role='row']:focus-within) .acts {
-    opacity: 1;
   }
   button {
     padding: 0 5px;

@@ -1,14 +1,14 @@
 <script lang="ts">
+  import Segmented from '../parts/Segmented.svelte';
+
   /** How the list is shown: as rows, columns or days. */
   let { shape, onchange }: { shape: string; onchange: (shape: string) => void } = $props();
-  const SHAPES = ['rows', 'columns', 'days'] as const;
+  const SHAPES = ['rows', 'columns', 'days'].map((value) => ({ value, label: value }));
 </script>
 
-<span class="shapes no-print" role="group" aria-label="Shown as">
-  <span class="quiet">shown as</span>
-  {#each SHAPES as one (one)}
-    <button type="button" aria-pressed={shape === one} onclick={() => onchange(one)}>{one}</button>
-  {/each}
+<span class="shapes no-print">
+  <span class="quiet" aria-hidden="true">shown as</span>
+  <Segmented label="Shown as" options={SHAPES} value={shape} {onchange} />
 </span>
 
 <style>
@@ -17,14 +17,5 @@
     gap: 10px;
     align-items: baseline;
     font-size: 13px;
-  }
-  button {
-    cursor: pointer;
-    color: var(--ink-2);
-  }
-  button[aria-pressed='true'] {
-    color: var(--ink);
-    font-weight: 650;
-    box-shadow: 0 2px 0 var(--brass);
   }
 </style>

@@ -3,7 +3,7 @@
   import type { ColumnKey } from '$lib/view/task-columns.ts';
   import type { TaskChoices, TaskRowView } from '$lib/view/tasks.ts';
   import type { CellEdit } from './cell-edit.ts';
-  import DateField from '../form/date/DateField.svelte';
+  import LaterDateField from '../form/date/LaterDateField.svelte';
   import Priority from './Priority.svelte';
 
   /** One cell of the list. Owner, due date, status and priority are changed in place. */
@@ -44,7 +44,7 @@
 </script>
 
 {#if editing && column === 'due'}
-  <DateField
+  <LaterDateField
     label="Due date of {row.name}"
     value={row.dueDate}
     of={{ task: { owner: row.ownerId, project: row.projectId } }}

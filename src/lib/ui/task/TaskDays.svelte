@@ -20,8 +20,6 @@
 
   let { view, week, openId, hrefOf, monthHref, weekHref, onedit }: Props = $props();
   const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
-  /** Tasks shown on one day of a month; the rest are counted. */
-  const SHOWN = 4;
 
   let days = $derived(view.days.map((day) => ({ ...day, rows: [...day.rows] })));
   const from = $derived(
@@ -89,14 +87,14 @@
         onconsider={(event) => consider(day.date, event)}
         onfinalize={(event) => finalize(day.date, event)}
       >
-        {#each day.rows as row, i (row.id)}
-          <li aria-label={row.name} class:open={row.id === openId} class:beyond={week === null && i >= SHOWN}>
+        {#each day.rows as row (row.id)}
+          <li aria-label={row.name} class:open={row.id === openId}>
             <TaskCard {row} href={hrefOf(row.id)} small={week === null} />
           </li>
         {/each}
       </ul>
-      {#if week === null && day.rows.length > SHOWN}
-        <a class="quiet" href={weekHref(day.date)}>{day.rows.length - SHOWN} more</a>
+      {#if day.count > day.rows.length}
+        <a class="quiet" href={weekHref(day.date)}>{day.count - day.rows.length} more</a>
       {/if}
     </section>
   {/each}
@@ -163,9 +161,6 @@
   li.open {
     background: var(--lit);
   }
-  li.beyond {
-    display: none;
-  }
   .phone {
     display: none;
   }
@@ -184,8 +179,7 @@
       border-left: 0;
       min-height: 0;
     }
-    .phone,
-    li.beyond {
+    .phone {
       display: block;
     }
   }

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Tags from '../parts/Tags.svelte';
   import Field from '$lib/ui/form/Field.svelte';
   import DateField from '$lib/ui/form/date/DateField.svelte';
   import TimeField from '$lib/ui/form/date/TimeField.svelte';
@@ -20,7 +21,6 @@
   let { draft = $bindable(), choices, errors, nextRound = null }: Props = $props();
   const place = $derived(choices.people.find(({ id }) => id === draft.ownerId)?.place);
   const sections = $derived(choices.sections.filter(({ projectId }) => projectId === draft.projectId));
-  const tagListId = $props.id();
   /** Its dates go by its owner's calendar, else by its project's. */
   const of = $derived({ task: { owner: draft.ownerId, project: draft.projectId } });
   const further = $derived(
@@ -141,21 +141,8 @@
       {/snippet}
     </Field>
   </div>
-  <Field label="Tags, separated by commas" error={errors.tags}>
-    {#snippet control(attributes)}<input
-        class="value"
-        list="{tagListId}-tags"
-        value={draft.tags.join(', ')}
-        onchange={(event) =>
-          (draft.tags = event.currentTarget.value
-            .split(',')
-            .map((tag) => tag.trim())
-            .filter(Boolean))}
-        {...attributes}
-      /><datalist id="{tagListId}-tags"
-        >{#each choices.tags as tag (tag)}<option value={tag}></option>{/each}</datalist
-      >{/snippet}
-  </Field>
+  <Tags label="Tags" tags={draft.tags} known={choices.tags} onchange={(tags) => (draft.tags = tags)} />
+  {#if errors.tags}<p class="fault" role="alert">{errors.tags}</p>{/if}
   <Field label="Description" error={errors.description}>
     {#snippet control(attributes)}<textarea
         class="value"

@@ -141,6 +141,8 @@
   {#if task.parent}<p class="quiet">
       Subtask of <a href="/tasks/{task.parent.id}{search}">{task.parent.name}</a>
     </p>{/if}
+  <!-- Where the list beside it is not shown, its heading is not there either. -->
+  <h1 class="alone"><span class="sr">A task</span></h1>
   <h2 class="title" dir="auto">{task.row.name}</h2>
   <p>
     <span class:brick-text={task.row.overdue}>{task.row.left ?? task.row.status}</span>
@@ -327,6 +329,14 @@
 </section>
 
 <style>
+  .alone {
+    display: none;
+  }
+  @media (max-width: 1000px) {
+    .alone {
+      display: block;
+    }
+  }
   .title {
     font-size: 20px;
     overflow-wrap: anywhere;

@@ -1,14 +1,12 @@
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import { tick } from 'svelte';
+  import { flushSync, tick } from 'svelte';
   import { WindowVirtualizer, type WindowVirtualizerHandle } from 'virtua/svelte';
   import type { TaskChoices, TaskGroupView, TaskRowView } from '$lib/view/tasks.ts';
   import type { ColumnKey } from '$lib/view/task-columns.ts';
   import { TASK_COLUMNS } from '$lib/view/task-columns.ts';
-  import RowActs from './RowActs.svelte';
-  import TaskCell from './TaskCell.svelte';
-  import TaskMarks from './TaskMarks.svelte';
+  import TaskTableRow from './TaskTableRow.svelte';
   import { statusFor, type TaskAct } from './task-acts.ts';
   import type { CellEdit } from './cell-edit.ts';
 
@@ -74,6 +72,11 @@
       ? `28px minmax(0, 2fr) ${columns.map(() => 'minmax(0, 1fr)').join(' ')}`
       : `28px minmax(180px, 2.4fr) ${columns.map((key) => TASK_COLUMNS[key].width).join(' ')}`
   );
+
+  /** Rows that are drawn before the page's scripts have come: a screen of them. */
+  const SENT_AT_FIRST = 24;
+  /** On paper every row that is here is drawn, not only those in view. */
+  let printing = $state(false);
 
   let handle: WindowVirtualizerHandle | undefined = $state();
   let table: HTMLElement | undefined = $state();
@@ -174,6 +177,10 @@
   }
 </script>
 
+<svelte:window
+  onbeforeprint={() => flushSync(() => (printing = true))}
+  onafterprint={() => (printing = false)}
+/>
 <div
   class="table"
   role="grid"
@@ -182,6 +189,7 @@
   aria-rowcount={more ? -1 : rows.length + 1}
   aria-multiselectable="true"
   style:--template={template}
+  style:--on-paper="minmax(0, 2.2fr) repeat({columns.length}, minmax(0, 1fr))"
   bind:this={table}
   {onkeydown}
 >
@@ -203,76 +211,55 @@
         )}{:else}<span role="columnheader">{TASK_COLUMNS[key].label}</span>{/if}
     {/each}
   </div>
-  <WindowVirtualizer
-    bind:this={handle}
-    data={items}
-    getKey={(item) => ('row' in item ? item.row.id : `group ${item.group}`)}
-    itemSize={37}
-    ssrCount={40}
-    onscroll={reach}
-  >
-    {#snippet children(item: Item)}
-      {#if 'group' in item}
-        <div role="row" class="group">
-          <span role="gridcell" aria-colspan={columns.length + 2}
-            >{item.group} <span class="quiet">{item.count.toLocaleString('en')}</span></span
-          >
-        </div>
-      {:else}
-        {@const { row, index } = item}
-        <div
-          role="row"
-          class="row"
-          class:open={row.id === openId}
-          class:chosen={chosen.has(row.id)}
-          aria-selected={chosen.has(row.id)}
-          tabindex={index === cursor ? 0 : -1}
-          data-row={index}
-          onfocus={() => (cursor = index)}
-        >
-          <span role="gridcell" class="check"
-            ><input
-              type="checkbox"
-              tabindex="-1"
-              aria-label="Choose {row.name}"
-              checked={chosen.has(row.id)}
-              onclick={(event) => toggle(index, event.shiftKey)}
-            /></span
-          >
-          <span role="rowheader" class="name">
-            <a
-              href={hrefOf(row.id)}
-              tabindex="-1"
-              dir="auto"
-              aria-current={row.id === openId ? 'true' : undefined}>{row.name}</a
-            ><TaskMarks {row} />
-            <RowActs
-              {row}
-              onfinish={() => toStatus(row, 'finish')}
-              oncomment={() => onopen(row.id, 'comment')}
-            />
-          </span>
-          {#each columns as key (key)}
-            <span role="gridcell" class="cell">
-              <TaskCell
-                {row}
-                column={key}
-                {choices}
-                editing={editing?.id === row.id && editing.column === key}
-                onbegin={() => {
-                  cursor = index;
-                  editing = { id: row.id, column: key };
-                }}
-                onend={edit}
-              />
-            </span>
-          {/each}
-        </div>
-      {/if}
-    {/snippet}
-  </WindowVirtualizer>
+  {#if printing}
+    {#each items as item ('row' in item ? item.row.id : `group ${item.group}`)}{@render line(item)}{/each}
+  {:else}
+    <WindowVirtualizer
+      bind:this={handle}
+      data={items}
+      getKey={(item) => ('row' in item ? item.row.id : `group ${item.group}`)}
+      itemSize={37}
+      ssrCount={SENT_AT_FIRST}
+      onscroll={reach}
+    >
+      {#snippet children(item: Item)}{@render line(item)}{/snippet}
+    </WindowVirtualizer>
+  {/if}
 </div>
-{#if more}<p class="more"><button class="button" onclick={onmore}>Show more rows</button></p>{/if}
+{#if more}<p class="only-print">These are the first {rows.length} tasks; the list has more.</p>
+  <p class="more no-print"><button class="button" onclick={onmore}>Show more rows</button></p>{/if}
+
+{#snippet line(item: Item)}
+  {#if 'group' in item}
+    <div role="row" class="group">
+      <span role="gridcell" aria-colspan={columns.length + 2}
+        >{item.group} <span class="quiet">{item.count.toLocaleString('en')}</span></span
+      >
+    </div>
+  {:else}
+    {@const { row, index } = item}
+    <TaskTableRow
+      {row}
+      {index}
+      {columns}
+      {choices}
+      href={hrefOf(row.id)}
+      open={row.id === openId}
+      chosen={chosen.has(row.id)}
+      current={index === cursor}
+      editing={editing?.id === row.id ? editing.column : null}
+      onfocus={() => (cursor = index)}
+      ontoggle={(withRange) => toggle(index, withRange)}
+      onfinish={() => toStatus(row, 'finish')}
+      oncomment={() => onopen(row.id, 'comment')}
+      onbegin={(column) => {
+        cursor = index;
+        editing = { id: row.id, column };
+      }}
+      onend={edit}
+    />
+  {/if}
+{/snippet}
 
 {#snippet header(key: string, label: string)}
   <span
@@ -291,14 +278,11 @@
   .table:focus-visible {
     outline: none;
   }
-  .head,
-  .row {
+  .head {
     display: grid;
     grid-template-columns: var(--template);
     column-gap: 10px;
     align-items: start;
-  }
-  .head {
     position: sticky;
     top: 0;
     z-index: 3;
@@ -318,59 +302,20 @@
   .head button:hover {
     color: var(--ink);
   }
-  .row {
-    border-bottom: 1px solid var(--line-soft);
-    padding: 6px 0;
-    min-height: 36px;
-  }
-  .row:hover {
-    background: color-mix(in srgb, var(--lit) 55%, transparent);
-  }
-  .row.open {
-    background: var(--lit);
-    box-shadow: -3px 0 0 var(--brass);
-  }
-  .row.chosen {
-    background: var(--brass-wash);
-  }
-  .row:focus-visible {
-    outline: 2px solid var(--brass);
-    outline-offset: -2px;
-  }
-  .check {
-    padding: 1px 0 0 4px;
-  }
   .sr-cell {
     padding-left: 4px;
   }
-  .name {
-    position: relative;
-    overflow-wrap: anywhere;
-    min-width: 0;
-  }
-  .name a {
-    font-weight: 500;
-  }
-  .cell {
-    min-width: 0;
-    overflow-wrap: anywhere;
-    font-size: 13px;
+  @media print {
+    .head {
+      grid-template-columns: var(--on-paper);
+      position: static;
+    }
+    .sr-cell {
+      display: none;
+    }
   }
   @media (max-width: 640px) {
     .head {
-      display: none;
-    }
-    .row {
-      grid-template-columns: 28px minmax(0, 1fr);
-    }
-    .name {
-      grid-row: 1;
-      grid-column: 2;
-    }
-    .cell {
-      grid-column: 2;
-    }
-    .cell:empty {
       display: none;
     }
   }

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { many } from '$lib/core/many.ts';
   import type { LoudDay, OverdueBand, SlippingTask, StuckPerson } from '$lib/view/tower.ts';
-  import AgeChart from './AgeChart.svelte';
+  import AgeBars from './AgeBars.svelte';
 
   /** What wants a look besides the counts: how old what is late is, who waits, what slips, whose day is too loud. */
   interface Props {
@@ -19,7 +19,7 @@
 <div class="attention">
   <section aria-labelledby="by-age">
     <h2 id="by-age">Overdue by working days</h2>
-    {#if late}<AgeChart bands={byAge} />{:else}<p class="quiet">Nothing is overdue.</p>{/if}
+    {#if late}<AgeBars bands={byAge} />{:else}<p class="quiet">Nothing is overdue.</p>{/if}
   </section>
   <section aria-labelledby="stuck">
     <h2 id="stuck">Stuck on others</h2>

@@ -206,4 +206,23 @@
     align-items: center;
     margin-top: 12px;
   }
+  /* Less room, as at twice the size or on paper: the columns that say when come first. */
+  @media (max-width: 1000px) {
+    th:nth-child(3) {
+      width: 108px;
+    }
+    th:last-child {
+      width: 104px;
+    }
+    .rung {
+      flex-wrap: wrap;
+      white-space: normal;
+    }
+  }
+  @media print {
+    th:last-child,
+    td:last-child {
+      display: none;
+    }
+  }
 </style>

@@ -1,4 +1,5 @@
-import { JOURNAL_WAYS, journalFilter, journalPage, recordChoices } from '$lib/server/record/record-views.ts';
+import { JOURNAL_WAYS, journalFilter, journalPage } from '$lib/server/record/journal-views.ts';
+import { recordChoices } from '$lib/server/record/record-filter.ts';
 import { placeOfZone } from '$lib/core/time/zone-names.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { PageServerLoad } from './$types';

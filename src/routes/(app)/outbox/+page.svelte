@@ -1,6 +1,10 @@
 <script lang="ts">
+  import { page } from '$app/state';
+  import EndMark from '$lib/ui/record/EndMark.svelte';
+  import OutboxTable from '$lib/ui/record/OutboxTable.svelte';
   import Pages from '$lib/ui/record/Pages.svelte';
   import RecordFilters from '$lib/ui/record/RecordFilters.svelte';
+  import { withParameter } from '$lib/ui/record/address.ts';
   import type { PageData } from './$types';
 
   let { data }: { data: PageData } = $props();
@@ -10,11 +14,11 @@
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>Outbox</h1>
-  <span class="quiet">every notice and its result, newest first</span>
+  <span class="quiet">every notice, by when it leaves or left</span>
   <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
 </div>
 <RecordFilters
-  first={{ name: 'end', label: 'Result', options: data.ends.map((value) => ({ value, label: value })) }}
+  first={{ name: 'end', label: 'End', options: data.ends.map((value) => ({ value, label: value })) }}
   searches="Name of the task"
   rules={data.rules}
   people={data.people}
@@ -24,7 +28,7 @@
   <details class="tests">
     <summary>Test messages, the last: {data.tests[0]!.at}, {data.tests[0]!.end}</summary>
     <table>
-      <thead><tr><th>Sent</th><th>To</th><th>Channel</th><th>Result</th></tr></thead>
+      <thead><tr><th>Sent</th><th>To</th><th>Channel</th><th>End</th></tr></thead>
       <tbody>
         {#each data.tests as { id, at, to, channel, end, why } (id)}
           <tr>
@@ -32,8 +36,8 @@
             <td>{to}</td>
             <td>{channel}</td>
             <td
-              ><span class="end {end === 'taken' ? 'sent' : end}">{end}</span>{#if why}<span
-                  class="quiet block">{why}</span
+              ><EndMark mark={end === 'taken' ? 'sent' : end} words={end} />{#if why}<span class="quiet block"
+                  >{why}</span
                 >{/if}</td
             >
           </tr>
@@ -42,57 +46,38 @@
     </table>
   </details>
 {/if}
-{#if data.rows.length === 0}
+{#if data.next.length > 0}
+  <h2>Leaving next</h2>
+  <OutboxTable rows={data.next} caption="What leaves next, the soonest first" when="Leaves" />
+  {#if data.moreWait}<p class="more">
+      <a href={withParameter(page.url, 'end', 'waiting')}>Everything that waits</a>
+    </p>{/if}
+{/if}
+{#if data.rows.length > 0}
+  {#if data.next.length > 0}<h2>Left or ended</h2>{/if}
+  <OutboxTable
+    rows={data.rows}
+    caption={data.waiting ? 'What waits, the soonest first' : 'What has left or ended, the last first'}
+    when={data.waiting ? 'Leaves' : 'Left or ended'}
+  />
+  <Pages
+    next={data.further}
+    on={data.waiting ? 'Later' : 'Older'}
+    first={data.waiting ? 'Soonest' : 'Newest'}
+  />
+{:else if data.next.length === 0}
   <p class="py-4">No notice matches. A notice is listed once its ring time has passed.</p>
-{:else}
-  <table class="mt-2">
-    <caption class="sr">Notices, newest first</caption>
-    <thead
-      ><tr
-        ><th>Ring time</th><th>Send time</th><th>Task</th><th>Rule</th><th>To</th><th>Kind</th><th>Channel</th
-        ><th>Result</th></tr
-      ></thead
-    >
-    <tbody>
-      {#each data.rows as row (row.id)}
-        <tr>
-          <td class="whitespace-nowrap">{row.ringAt}</td>
-          <td class="whitespace-nowrap">{row.leavesAt}</td>
-          <td
-            >{#if row.taskId}<a href="/tasks/{row.taskId}">{row.task}</a>{:else}{row.task}{/if}</td
-          >
-          <td
-            >{#if row.runId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.rule}</a
-              >{:else}{row.rule}{/if}</td
-          >
-          <td
-            >{row.recipient}{#if row.reader}<span class="quiet block">read by {row.reader}</span>{/if}</td
-          >
-          <td class="whitespace-nowrap">{row.kind}</td>
-          <td>{row.channels}</td>
-          <td
-            ><span class="end {row.tone}">{row.end}</span>{#if row.why}<span class="quiet block"
-                >{row.why}</span
-              >{/if}{#each row.replies as reply, i (i)}<details class="reply">
-                <summary
-                  >{reply.automatic ? 'automatic answer' : 'answer'} from {reply.from}, {reply.at}</summary
-                >
-                <p>{reply.text || 'It has no text.'}</p>
-              </details>{/each}</td
-          >
-        </tr>
-      {/each}
-    </tbody>
-  </table>
-  <Pages next={data.next} />
 {/if}
 
 <style>
-  .reply p {
-    white-space: pre-wrap;
-    overflow-wrap: anywhere;
-    max-width: 40ch;
-    margin: 4px 0 0;
+  h2 {
+    margin: 14px 0 2px;
+    font-size: 15px;
+    font-weight: 600;
+  }
+  .more {
+    margin: 6px 0 0;
+    font-size: 13px;
   }
   .tests {
     margin-top: 8px;
@@ -102,22 +87,5 @@
     width: fit-content;
     font-size: 13px;
     color: var(--ink-2);
-  }
-  .end {
-    font-weight: 600;
-    white-space: nowrap;
-  }
-  .sent {
-    color: var(--sea);
-  }
-  .waiting {
-    color: var(--slate);
-  }
-  .failed {
-    color: var(--brick);
-  }
-  .quiet.end,
-  .end.quiet {
-    font-weight: 450;
   }
 </style>

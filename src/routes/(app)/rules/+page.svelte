@@ -1,4 +1,6 @@
 <script lang="ts">
+  import Tip from '$lib/ui/parts/Tip.svelte';
+  import Segmented from '$lib/ui/parts/Segmented.svelte';
   import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { replaceState } from '$app/navigation';
@@ -47,6 +49,10 @@
     )
   );
   const groups = $derived([...new Set(shown.map(({ group }) => group))]);
+  const states = $derived([
+    { value: 'all', label: `all ${data.rules.length}` },
+    ...STATES.filter((one) => count(one) > 0).map((value) => ({ value, label: `${value} ${count(value)}` }))
+  ]);
   const count = (one: string) => data.rules.filter((rule) => rule.state === one).length;
 </script>
 
@@ -76,22 +82,7 @@
       aria-label="Look for rules"
       bind:value={search}
     />
-    <div role="group" aria-label="By state">
-      <button
-        type="button"
-        class="button"
-        class:in={inState === 'all'}
-        aria-pressed={inState === 'all'}
-        onclick={() => (chosen = 'all')}>all {data.rules.length}</button
-      >
-      {#each STATES as one (one)}{#if count(one) > 0}<button
-            type="button"
-            class="button"
-            class:in={inState === one}
-            aria-pressed={inState === one}
-            onclick={() => (chosen = one)}>{one} {count(one)}</button
-          >{/if}{/each}
-    </div>
+    <Segmented label="By state" options={states} value={inState} onchange={(state) => (chosen = state)} />
     <label><input type="checkbox" bind:checked={failing} /> Failing</label>
     <span class="quiet ml-auto">Times in {data.place} (your zone)</span>
   </div>
@@ -140,19 +131,27 @@
             <td class="order">
               <form method="POST" action="?/move" use:enhance={submitDone(done)}>
                 <input type="hidden" name="rule" value={rule.id} />
-                <button
-                  class="button plain"
-                  name="by"
-                  value="up"
-                  disabled={i === 0}
-                  aria-label="Move “{rule.name}” up"><ArrowUp size={14} /></button
-                ><button
-                  class="button plain"
-                  name="by"
-                  value="down"
-                  disabled={i === inside.length - 1}
-                  aria-label="Move “{rule.name}” down"><ArrowDown size={14} /></button
-                >
+                <Tip words="Ring earlier at the same time">
+                  {#snippet button(attributes)}<button
+                      {...attributes}
+                      type="submit"
+                      class="button plain"
+                      name="by"
+                      value="up"
+                      disabled={i === 0}
+                      aria-label="Move “{rule.name}” up"><ArrowUp size={14} /></button
+                    >{/snippet}
+                </Tip><Tip words="Ring later at the same time">
+                  {#snippet button(attributes)}<button
+                      {...attributes}
+                      type="submit"
+                      class="button plain"
+                      name="by"
+                      value="down"
+                      disabled={i === inside.length - 1}
+                      aria-label="Move “{rule.name}” down"><ArrowDown size={14} /></button
+                    >{/snippet}
+                </Tip>
               </form>
             </td>
           </tr>
@@ -175,17 +174,8 @@
   .looks input[type='search'] {
     width: 220px;
   }
-  .looks [role='group'] {
-    display: flex;
-    gap: 4px;
-  }
   .looks input[type='checkbox'] {
     accent-color: var(--brass-deep);
-  }
-  .in {
-    background: var(--ink);
-    color: var(--paper);
-    border-color: var(--ink);
   }
   .group th {
     padding-top: 14px;

@@ -10,6 +10,8 @@
   import SweepChart from '$lib/ui/sweep/SweepChart.svelte';
   import SweepNow from '$lib/ui/sweep/SweepNow.svelte';
   import SweepReports from '$lib/ui/sweep/SweepReports.svelte';
+  import Turn from '$lib/ui/table/Turn.svelte';
+  import Under from '$lib/ui/table/Under.svelte';
   import type { PageData } from './$types';
   import { askNow } from './ask-now.ts';
 
@@ -17,6 +19,8 @@
   const done = getContext<(done: Done) => void>('done');
   let form = $state<HTMLFormElement>();
   let act = $state('');
+  /** The sweep whose whole sentence is open. */
+  let opened = $state<number | null>(null);
   const kinds = SWEEP_ACTS.map((value) => ({ value, label: ACT_WORDS[value] }));
 
   function add(chosen: string) {
@@ -46,31 +50,49 @@
 {:else}
   <table class="mt-3">
     <caption class="sr">All sweeps in their order</caption>
-    <thead><tr><th>Sweep</th><th>Tasks now</th><th>List, then run</th><th>Last</th></tr></thead>
+    <thead
+      ><tr><th>Sweep</th><th>What it does</th><th>State</th><th>Tasks now</th><th>Next</th><th>Last</th></tr
+      ></thead
+    >
     <tbody>
       {#each data.sweeps as sweep (sweep.id)}
-        <tr>
-          <td class="what"
-            ><a href="/sweeps/{sweep.id}">{sweep.name}</a>
-            {#if sweep.state === 'by hand'}<span class="quiet">by hand</span>{:else}<RuleState
+        <tr class="line">
+          <td class="what"><a href="/sweeps/{sweep.id}">{sweep.name}</a></td>
+          <td
+            ><Turn
+              open={opened === sweep.id}
+              controls="whole-{sweep.id}"
+              onpress={() => (opened = opened === sweep.id ? null : sweep.id)}>{ACT_WORDS[sweep.act]}</Turn
+            ></td
+          >
+          <td
+            >{#if sweep.state === 'by hand'}<span class="quiet">by hand</span>{:else}<RuleState
                 state={sweep.state}
-              />{/if}
-            <span class="quiet block">{sweep.sentence}</span></td
+              />{/if}</td
           >
-          <td class="whitespace-nowrap"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></td>
-          <td class="whitespace-nowrap"
-            >{#if sweep.ahead}<a href="/sweeps/runs/{sweep.ahead.id}">{sweep.ahead.at}</a><span
-                class="quiet block">{many(sweep.ahead.count, 'task')}, {sweep.ahead.standing}</span
-              >{/if}
-            {#if sweep.next}{sweep.next.list}<span class="quiet block">runs {sweep.next.runs}</span
-              >{:else if !sweep.ahead}<span class="quiet">by hand</span>{/if}</td
+          <td><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} short /></td>
+          <td
+            >{#if sweep.ahead}<a href="/sweeps/runs/{sweep.ahead.id}">{sweep.ahead.at}</a>
+              <span class="quiet">{many(sweep.ahead.count, 'task')}, {sweep.ahead.standing}</span
+              >{:else if sweep.next}{sweep.next.runs}{:else}<span class="quiet">none</span>{/if}</td
           >
-          <td class="whitespace-nowrap"
-            >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a><span
-                class="quiet block">{many(sweep.last.count, 'task')}, {sweep.last.standing}</span
-              >{:else}<span class="quiet">never</span>{/if}</td
+          <td
+            >{#if sweep.last}<a href="/sweeps/runs/{sweep.last.id}">{sweep.last.at}</a>
+              <span class="quiet">{many(sweep.last.count, 'task')}</span>{:else}<span class="quiet"
+                >never</span
+              >{/if}</td
           >
         </tr>
+        {#if opened === sweep.id}
+          <Under id="whole-{sweep.id}" columns={6}>
+            <p>{sweep.sentence}</p>
+            {#if sweep.next}<p class="quiet">
+                Its list is made {sweep.next.list}, and it runs {sweep.next.runs}.
+              </p>{/if}
+            <p class="quiet"><SweepNow ask={() => askNow(sweep.id, null)} of={sweep} /></p>
+            {#if sweep.last}<p class="quiet">Last run: {sweep.last.at}, {sweep.last.standing}.</p>{/if}
+          </Under>
+        {/if}
       {/each}
     </tbody>
   </table>
@@ -98,7 +120,15 @@
     max-width: 760px;
   }
   .what {
-    max-width: 430px;
+    max-width: 300px;
+  }
+  @media (min-width: 760px) {
+    .line td {
+      white-space: nowrap;
+    }
+    .line td.what {
+      white-space: normal;
+    }
   }
   .below {
     display: grid;

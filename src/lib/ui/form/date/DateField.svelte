@@ -92,6 +92,10 @@
   async function enter() {
     inside = true;
     known = await source.get(of);
+    // Words that count working days may have been typed before it was known which days those are.
+    if (typed === null) return;
+    if (live) offer();
+    else if (!inside) take();
   }
 
   function leave(event: FocusEvent) {

@@ -42,7 +42,7 @@
   }
 </script>
 
-<span class="time">
+<span class="time-field">
   <input
     bind:this={input}
     type="text"
@@ -71,11 +71,11 @@
 {#if fault !== '' && !inside}<span class="fault">{fault}</span>{/if}
 
 <style>
-  .time {
+  .time-field {
     display: inline-flex;
     max-width: 100%;
   }
-  :global(.field) > .time {
+  :global(.field) > .time-field {
     display: flex;
   }
   input {

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { RECORD_FILES, recordFile } from '$lib/server/in-out/write/record-file.ts';
-import { outboxCells, outboxFilter } from '$lib/server/record/record-views.ts';
+import { outboxCells, outboxFilter } from '$lib/server/record/outbox-views.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { RequestHandler } from './$types';
 

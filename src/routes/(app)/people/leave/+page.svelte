@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$lib/ui/parts/FileField.svelte';
   import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
@@ -30,8 +31,7 @@
   use:enhance={submitLook}
   class="mt-2 grid max-w-[760px] gap-2"
 >
-  <label class="quiet" for="leave-file">A file</label>
-  <input id="leave-file" type="file" name="file" accept=".csv,.ics,text/csv,text/calendar" />
+  <FileField label="A file" name="file" accept=".csv,.ics,text/csv,text/calendar" />
   <label class="quiet" for="leave-text">or paste rows</label>
   <textarea id="leave-text" class="value" name="text" rows="5" placeholder="person,from,until,stand-in"
     >{form?.text ?? ''}</textarea

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import FileField from '$lib/ui/parts/FileField.svelte';
   import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { getContext } from 'svelte';
@@ -34,8 +35,7 @@
   use:enhance={submitLook}
   class="mt-2 grid max-w-[760px] gap-2"
 >
-  <label class="quiet" for="sheet-file">A file</label>
-  <input id="sheet-file" type="file" name="file" accept=".csv,text/csv" />
+  <FileField label="A file" name="file" accept=".csv,text/csv" />
   <label class="quiet" for="sheet-text">or paste rows</label>
   <textarea id="sheet-text" class="value" name="text" rows="5" placeholder="name,email,zone"
     >{form?.text ?? ''}</textarea

@@ -10,6 +10,8 @@
   import type { ProjectFormView } from '$lib/view/projects.ts';
   import Members from './Members.svelte';
   import ProjectForm from './ProjectForm.svelte';
+  import ProjectRules from './ProjectRules.svelte';
+  import ProjectTasks from './ProjectTasks.svelte';
   import Sections from './Sections.svelte';
   import type { ActionData, PageData } from './$types';
 
@@ -60,28 +62,11 @@
 
 <div class="columns">
   <div>
-    <ProjectForm {data} {failed} {editable} />
-
-    <Sections {project} {editable} />
+    <ProjectTasks {project} />
   </div>
 
   <div>
-    <Members {project} people={data.people} {editable} fault={errors.personId} />
-
-    <section aria-label="Its rules">
-      <h2>Its rules</h2>
-      <dl>
-        {#each [...project.rules].sort((a, b) => Number(b.applies) - Number(a.applies)) as rule (rule.id)}
-          <dt class:slate-text={!rule.applies}>
-            {#if may('make rules')}<a href="/rules/{rule.id}">{rule.name}</a>{:else}{rule.name}{/if}
-            <span class="quiet">{rule.applies ? 'covers it' : 'does not'}</span>
-          </dt>
-          {#each rule.reasons as reason (reason)}<dd>{reason}</dd>{/each}
-        {:else}
-          <dd>No rule is on.</dd>
-        {/each}
-      </dl>
-    </section>
+    <ProjectRules rules={project.rules} />
 
     {#if data.lately.length > 0}
       <section aria-label="Done lately">
@@ -118,6 +103,18 @@
   </div>
 </div>
 
+<div class="columns set-up">
+  <div>
+    <ProjectForm {data} {failed} {editable} />
+  </div>
+
+  <div>
+    <Members {project} people={data.people} {editable} fault={errors.personId} />
+
+    <Sections {project} {editable} />
+  </div>
+</div>
+
 <style>
   .hand {
     margin: 10px 0 14px;
@@ -133,13 +130,16 @@
     grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
     gap: 30px;
   }
+  .set-up {
+    margin-top: 8px;
+  }
   .hand,
   .columns :global(section) {
     border-top: 1px solid var(--line);
     padding: 12px 0 14px;
     margin-top: 12px;
   }
-  .columns > :global(div:last-child > section:first-child) {
+  .columns > :global(div > section:first-child) {
     margin-top: 0;
     border-top: none;
     padding-top: 0;
@@ -160,15 +160,6 @@
     gap: 8px;
     align-items: center;
     margin-top: 8px;
-  }
-  dt {
-    font-weight: 550;
-    margin-top: 8px;
-  }
-  dd {
-    padding-left: 14px;
-    color: var(--ink-2);
-    font-size: 13px;
   }
   @media (max-width: 1000px) {
     .columns {

@@ -16,6 +16,7 @@
   let { data, edited, faults, ending = $bindable() }: Props = $props();
 </script>
 
+<h1 class="sr">{edited.input.name || 'A new rule'}</h1>
 <div class="titles">
   <label class="sr" for="rule-name">Name of the rule</label>
   <input

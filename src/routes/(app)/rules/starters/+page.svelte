@@ -5,6 +5,8 @@
   import { Later } from '$lib/ui/later/later.svelte.ts';
   import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import { STARTER_USES, type StarterUse } from '$lib/core/rule/starters/use.ts';
+  import Turn from '$lib/ui/table/Turn.svelte';
   import type { StarterView } from '$lib/view/rules.ts';
   import type { ActionData, PageData } from './$types';
 
@@ -12,6 +14,23 @@
   const done = getContext<(done: Done) => void>('done');
 
   const starters = new Later(() => data.starters);
+
+  /** The starter whose rule is read out. */
+  let opened = $state<string | null>(null);
+
+  const USE_WORDS: Record<StarterUse, string> = {
+    'before the date': 'Before the date',
+    'on the day': 'On the day',
+    late: 'Late',
+    'new and finished': 'New and finished',
+    'regular and tidying': 'Regular lists and tidying',
+    'by hand': 'By hand'
+  };
+  const uses = $derived(
+    STARTER_USES.map((use) => ({ use, of: (starters.value ?? []).filter((one) => one.use === use) })).filter(
+      ({ of }) => of.length > 0
+    )
+  );
 
   /** What it would come to in a week. */
   function comesTo({ week, acts, waits }: StarterView): string {
@@ -31,46 +50,75 @@
 
 {#if starters.failed}<LaterFault what="What each starter would do here" />
 {:else if !starters.value}<p class="quiet mt-3" aria-live="polite">Computing what each would do here…</p>{/if}
-<table class="mt-3" aria-busy={!starters.value}>
-  <caption class="sr">Starters, with what each would do here in the next seven days</caption>
-  <thead
-    ><tr
-      ><th>Starter</th><th>Rule</th><th>Watches</th><th>This week it would</th><th
-        ><span class="sr">Use it</span></th
-      ></tr
-    ></thead
-  >
-  <tbody>
-    {#each starters.value ?? [] as starter (starter.key)}
-      <tr>
-        <td class="name"><b>{starter.name}</b><span class="quiet block">{starter.purpose}</span></td>
-        <td class="says">{starter.sentence}</td>
-        <td class="num">{starter.watched} tasks</td>
-        <td
-          >{comesTo(starter)}{#if starter.taken}<span class="quiet block">a rule with this name exists</span
-            >{/if}</td
-        >
-        <td>
-          <form method="POST" action="?/take" use:enhance={submitDone(done)}>
-            <input type="hidden" name="key" value={starter.key} />
-            <button class="button" aria-label="Use “{starter.name}”">Use this</button>
-          </form>
-        </td>
-      </tr>
-    {/each}
-  </tbody>
-</table>
+<div aria-busy={!starters.value}>
+  {#each uses as { use, of } (use)}
+    <section aria-label={USE_WORDS[use]}>
+      <h2>{USE_WORDS[use]}</h2>
+      <ul>
+        {#each of as starter (starter.key)}
+          <li>
+            <div class="about">
+              <Turn
+                open={opened === starter.key}
+                controls="says-{starter.key}"
+                onpress={() => (opened = opened === starter.key ? null : starter.key)}
+                >{starter.name}<span class="sr">, its rule</span></Turn
+              >
+              <p class="quiet">{starter.purpose}</p>
+              <p class="quiet" id="says-{starter.key}" hidden={opened !== starter.key}>{starter.sentence}.</p>
+              {#if starter.taken}<p class="quiet">A rule with this name exists.</p>{/if}
+            </div>
+            <p class="week">
+              {comesTo(starter)}<span class="quiet block"
+                >this week, {many(starter.watched, 'task')} watched</span
+              >
+            </p>
+            <form method="POST" action="?/take" use:enhance={submitDone(done)}>
+              <input type="hidden" name="key" value={starter.key} />
+              <button class="button" aria-label="Use “{starter.name}”">Use this</button>
+            </form>
+          </li>
+        {/each}
+      </ul>
+    </section>
+  {/each}
+</div>
 
 <style>
-  .name {
-    max-width: 270px;
+  div[aria-busy] {
+    columns: 2 420px;
+    column-gap: 36px;
+    margin-top: 14px;
   }
-  .says {
-    max-width: 430px;
-    color: var(--ink-2);
+  section {
+    break-inside: avoid;
+    margin-bottom: 22px;
+  }
+  h2 {
+    border-bottom: 1px solid var(--line);
+    padding-bottom: 4px;
+  }
+  li {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 128px auto;
+    gap: 4px 12px;
+    align-items: start;
+    padding: 8px 0;
+    border-bottom: 1px solid var(--line-soft);
+    break-inside: avoid;
+  }
+  .week {
     font-size: 13px;
   }
-  .num {
-    white-space: nowrap;
+  .block {
+    display: block;
+  }
+  @media (max-width: 640px) {
+    li {
+      grid-template-columns: minmax(0, 1fr) auto;
+    }
+    .about {
+      grid-column: 1 / -1;
+    }
   }
 </style>

@@ -9,12 +9,10 @@
   import type { Done } from '$lib/ui/form/submit.ts';
   import HandRing from '$lib/ui/rule/HandRing.svelte';
   import { ringMany } from '$lib/ui/rule/ring-many.ts';
-  import BulkBar, { type BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
+  import type { BulkPreviewView } from '$lib/ui/task/BulkBar.svelte';
   import ListFilters from '$lib/ui/task/ListFilters.svelte';
   import Shapes from '$lib/ui/task/Shapes.svelte';
   import SavedLists from '$lib/ui/task/SavedLists.svelte';
-  import TaskColumns from '$lib/ui/task/TaskColumns.svelte';
-  import TaskDays from '$lib/ui/task/TaskDays.svelte';
   import TaskTable from '$lib/ui/task/TaskTable.svelte';
   import type { CellEdit } from '$lib/ui/task/cell-edit.ts';
   import { NARROW_COLUMNS, columnsOf } from '$lib/view/task-columns.ts';
@@ -138,19 +136,19 @@
       onchange={change}
     />
     {#if chosen.size > 0}
-      <BulkBar
-        count={chosen.size}
-        total={data.total}
-        {all}
-        choices={data.choices}
-        onall={() => (all = true)}
-        onclear={() => {
-          chosen = new Set();
-          all = false;
-        }}
-        onpreview={preview}
-        onapply={apply}
-      />
+      {#await import('$lib/ui/task/BulkBar.svelte') then { default: BulkBar }}<BulkBar
+          count={chosen.size}
+          total={data.total}
+          {all}
+          choices={data.choices}
+          onall={() => (all = true)}
+          onclear={() => {
+            chosen = new Set();
+            all = false;
+          }}
+          onpreview={preview}
+          onapply={apply}
+        />{/await}
       {#if data.hand.length > 0}<HandRing
           buttons={data.hand}
           onpreview={hand.preview}
@@ -164,10 +162,10 @@
           {#if may('bring tasks in')}<a href="/tasks/import">Import a CSV file</a>, or{/if}
           <a href="/tasks/new">add one</a>.{/if}
       </p>
-    {:else if data.columns}
-      <TaskColumns view={data.columns} {openId} hrefOf={(id) => `/tasks/${id}${search}`} onedit={edit} />
-    {:else if data.days}
-      <TaskDays
+    {:else if data.columns && data.TaskColumns}
+      <data.TaskColumns view={data.columns} {openId} hrefOf={(id) => `/tasks/${id}${search}`} onedit={edit} />
+    {:else if data.days && data.TaskDays}
+      <data.TaskDays
         view={data.days}
         week={page.url.searchParams.get('week')}
         {openId}

@@ -1,4 +1,7 @@
 <script lang="ts">
+  import Stages from '$lib/ui/parts/Stages.svelte';
+  import FileField from '$lib/ui/parts/FileField.svelte';
+  import Progress from '$lib/ui/parts/Progress.svelte';
   import { goto } from '$app/navigation';
   import { onDestroy } from 'svelte';
   import { followUpload, type Far } from './follow.ts';
@@ -71,6 +74,7 @@
 
 <p class="quiet"><a href="/tasks">Tasks</a></p>
 <h1>Import tasks from a CSV file</h1>
+<div class="my-2"><Stages label="Importing" stages={['choose a file', 'check it', 'import']} at={0} /></div>
 <p class="mt-2 mb-4 max-w-[70ch]">
   The first line names the columns. The task is required; owner, due date and project help. Any delimiter
   works. Problem rows are shown before anything is saved. You can undo the import.
@@ -79,8 +83,8 @@
 {#if message}<p class="band brick mb-4" role="alert"><b>Not imported</b><span>{message}</span></p>{/if}
 
 {#if progress}
-  <p class="mb-1" id="progress-text" aria-live="polite">{progress.text}…</p>
-  <progress class="w-[320px]" max="1" value={progress.part} aria-labelledby="progress-text"></progress>
+  <p class="mb-1" aria-live="polite">{progress.text}…</p>
+  <Progress part={progress.part} label={progress.text} />
   <p class="mt-3"><button class="button" onclick={() => request?.abort()}>Stop</button></p>
 {:else}
   <form
@@ -91,14 +95,7 @@
     }}
     class="grid max-w-[420px] gap-3"
   >
-    <label class="field">
-      <span class="label">CSV file, up to 20 MB or 100,000 rows</span>
-      <input
-        class="value"
-        type="file"
-        onchange={(event) => (chosen = event.currentTarget.files?.[0] ?? null)}
-      />
-    </label>
+    <FileField label="CSV file, up to 20 MB or 100,000 rows" onchange={(file) => (chosen = file)} />
     <button class="button main justify-self-start">Check the file</button>
   </form>
 {/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+  import Progress from '$lib/ui/parts/Progress.svelte';
   import { many } from '$lib/core/many.ts';
   import { invalidate } from '$app/navigation';
   import { page } from '$app/state';
@@ -82,11 +83,12 @@
     {#if run.state === 'looking'}Making the list: {tasks(run.looked)} checked.
     {:else if run.state === 'running'}{tasks(run.done)} of {run.done + run.count + run.left} done.
     {:else}Undoing, newest first.{/if}
-    <progress
-      aria-label="Progress"
-      value={run.state === 'running' ? run.done + run.left : undefined}
-      max={run.state === 'running' ? Math.max(1, run.done + run.left + run.count) : undefined}
-    ></progress>
+    <Progress
+      label="Progress"
+      part={run.state === 'running'
+        ? (run.done + run.left) / Math.max(1, run.done + run.left + run.count)
+        : null}
+    />
   </p>
 {:else if run.state === 'ready'}
   <p class="band sea">

@@ -1,4 +1,6 @@
 <script lang="ts">
+  import Stages from '$lib/ui/parts/Stages.svelte';
+  import Progress from '$lib/ui/parts/Progress.svelte';
   import { many, agree } from '$lib/core/many.ts';
   import type { SubmitFunction } from '@sveltejs/kit';
   import { enhance } from '$app/forms';
@@ -61,6 +63,9 @@
 
 <p class="quiet"><a href="/tasks/import">Choose another file</a></p>
 <h1>{review.fileName}</h1>
+<div class="my-2">
+  <Stages label="Importing" stages={['choose a file', 'check it', 'import']} at={importing ? 2 : 1} />
+</div>
 <p class="quiet">
   {review.rows.toLocaleString('en')} rows · separated by {delimiters[review.delimiter] ??
     `“${review.delimiter}”`} · {review.encoding}. Nothing is saved yet.
@@ -110,10 +115,10 @@
     <a class="button" href="/tasks">Cancel</a>
   </form>
   {#if far}
-    <p class="mt-3 mb-1" id="far" aria-live="polite">
+    <p class="mt-3 mb-1" aria-live="polite">
       {far.text}… You can leave this page. The tasks appear when all of them are saved.
     </p>
-    <progress class="w-[320px]" max="1" value={far.part} aria-labelledby="far"></progress>
+    <Progress part={far.part} label={far.text} />
   {/if}
   <ProblemRows {review} />
   {#if data.preview.length > 0}
