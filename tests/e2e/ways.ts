@@ -168,6 +168,8 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app) standing': OF_NOBODY,
   '/(app) week': OF_NOBODY,
   '/(app) begin': OF_NOBODY,
+  '/(app) sample': OF_NOBODY,
+  '/(app) unsample': OF_NOBODY,
   '/(app)/bell POST': () => json('/bell', { id: 1 }),
   '/(app)/escalations acknowledge': ({ task }) =>
     form('/escalations?/acknowledge', { task, date: '2026-03-20', note: 'Taken' }),
@@ -251,8 +253,11 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/rules/shared template': OF_NOBODY,
   '/(app)/rules/shared dropTemplate': OF_NOBODY,
   '/(app)/rules/[id]/forecast POST': ({ rule }) => json(`/rules/${rule}/forecast`, ruleInput),
+  '/(app)/rules/[id]/nameless POST': ({ rule }) => json(`/rules/${rule}/nameless`, {}),
   '/(app)/rules/[id]/off POST': ({ rule }) => json(`/rules/${rule}/off`, {}),
   '/(app)/rules/[id]/try POST': ({ rule, task }) => json(`/rules/${rule}/try?task=${task}`, ruleInput),
+  '/(app)/rules/[id]/try/send POST': ({ rule, task }) =>
+    json(`/rules/${rule}/try/send?task=${task}&message=none`, ruleInput),
   '/(app)/rules/[id]/words POST': ({ rule, task }) => json(`/rules/${rule}/words?task=${task}`, ruleInput),
   '/(app)/rules/[id]/hindsight POST': ({ rule }) => json(`/rules/${rule}/hindsight`, ruleInput),
   '/(app)/rules/[id]/beside POST': ({ rule }) => json(`/rules/${rule}/beside`, ruleInput),

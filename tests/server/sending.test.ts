@@ -13,6 +13,7 @@ import {
   save,
   workspace
 } from '../support/channels.ts';
+import { lead, received, ruleOf, taskInput } from '../support/workspace.ts';
 
 eachWithEveryChannel();
 
@@ -187,5 +188,58 @@ describe('what a workspace begins with', () => {
     expect(begin.view().away).toBe(true);
     begin.putAway(workspace.coordinator, false);
     expect(begin.view().away).toBe(false);
+  });
+});
+
+describe('what a rule will say is sent to whoever tries it, before it rings for the first time', () => {
+  const definition = ruleOf([lead(-1, 'workday')]);
+  const written = { name: 'Day before', description: '', definition };
+  const viewer = { zone: zoneNamed('Europe/Lisbon'), personId: 1 };
+  const message = (taskId: number) =>
+    workspace.container.trials.tryOn(0, written, taskId, viewer).parts[0]!.entries[0]!.message!;
+  const open = () =>
+    workspace.container.tasks.add(
+      workspace.coordinator,
+      taskInput({ name: 'Renew it', dueDate: '2026-03-20', ownerId: workspace.people.Ines! })
+    ).result;
+
+  it('the mail says what stood on the screen, and whom it is for and when; Begin has its first message', async () => {
+    const { channelTest, outbox, trials, begin, stores } = workspace.container;
+    const taskId = open();
+    const shown = message(taskId);
+    const first = () => begin.view().lines.find(({ key }) => key === 'message');
+    expect(first()).toMatchObject({ done: false });
+    const answer = channelTest.sendAndWait(1, 'mail', trials.copyOf(0, written, taskId, shown.key, viewer));
+    await outbox.drain();
+    expect(await answer).toMatchObject({
+      arrived: true,
+      words: expect.stringMatching(/^The message was taken/)
+    });
+    const mails = await received(workspace);
+    const [mail] = mails;
+    expect(mail!.subject).toBe('Tried: Renew it is due tomorrow');
+    const { httpPort } = workspace.standIn;
+    const kept = await fetch(`http://127.0.0.1:${httpPort}/messages/${mail!.id}`);
+    const { text } = (await kept.json()) as { text: string };
+    expect(text).toContain(shown.text.trimEnd());
+    expect(text).toContain(
+      'Only you get this. You tried the rule “Day before” on the task “Renew it”. From the rule itself it goes to Ines'
+    );
+    expect(mails).toHaveLength(1);
+    expect(stores.deliveries.tests(5)).toMatchObject([{ state: 'accepted' }]);
+    expect(stores.notices.anySent()).toBe(false);
+    expect(first()).toMatchObject({
+      done: true,
+      now: expect.stringContaining('the rule itself has told nobody')
+    });
+  });
+
+  it('another text than the one that was read is not sent, nor is the task of somebody else that is private', () => {
+    const { trials, tasks } = workspace.container;
+    const taskId = open();
+    const { key } = message(taskId);
+    tasks.edit(workspace.coordinator, taskId, { name: 'Renew it all' });
+    expect(() => trials.copyOf(0, written, taskId, key, viewer)).toThrow('What it would say has changed');
+    expect(() => trials.copyOf(0, written, 999, key, viewer)).toThrow('not found');
   });
 });

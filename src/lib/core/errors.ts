@@ -266,6 +266,7 @@ const TABLE = {
     'The database was written by a newer version of Early Bell (it has migration {name}). Start that version.',
   'database-changed':
     'Migration {name} is not the one this database was made with. Restore the original file.',
+  'trial-changed': 'What it would say has changed. Read it again, then send it.',
   'no-way': 'You have no {what} yet. Add it on your own page.',
   'post-room-closed':
     'The Post room’s mail server does not answer at {address}. It is starting or was stopped.',

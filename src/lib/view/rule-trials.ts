@@ -1,5 +1,5 @@
 import type { RuleFault } from '../core/rule/rule-fault.ts';
-import type { BellView, TwoTimes, WhyLine } from './models.ts';
+import type { BellView, TwoTimes } from './models.ts';
 
 /** One thing that a rule would do to a task that it is tried on. */
 export interface TrialEntry {
@@ -11,6 +11,8 @@ export interface TrialEntry {
   words: string;
   /** Of a message, as it would be received. */
   message: {
+    /** By what it is asked for when it is to be sent: another text has another. */
+    key: string;
     to: string[];
     subject: string;
     text: string;
@@ -18,7 +20,7 @@ export interface TrialEntry {
     important: boolean;
     files: string[];
   } | null;
-  why: WhyLine[];
+  why: string[];
 }
 
 /** A rule tried on one task. Nothing was changed. */

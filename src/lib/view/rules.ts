@@ -60,7 +60,6 @@ export interface RuleChoices {
   rules: readonly Named[];
   /** Channels, with what keeps one from being picked. */
   channels: readonly { channel: ChannelName; unfit: string | null }[];
-  zones: readonly string[];
   /** That of the workspace. */
   zone: string;
   noticeTime: string;

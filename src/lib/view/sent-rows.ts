@@ -14,6 +14,8 @@ const USUAL = {
   start: null,
   slips: 0,
   percent: null,
+  tags: [],
+  subtasks: { all: 0, done: 0 },
   bell: null,
   recurring: false,
   private: false,
@@ -21,22 +23,23 @@ const USUAL = {
   asideUntil: null,
   editable: true,
   group: null
-} as const satisfies Partial<TaskRowView>;
+} satisfies Partial<TaskRowView>;
+
+/** What is as usual, as text: a list without anything in it is as usual, too. */
+const AS_TEXT = new Map(Object.entries(USUAL).map(([key, value]) => [key, JSON.stringify(value)]));
 
 /** A row as it is sent with a page: without what is as usual. */
 export type SentRow = Omit<TaskRowView, keyof typeof USUAL> & Partial<TaskRowView>;
 
 /** A row without what is as usual. */
 export function sentRow(row: TaskRowView): SentRow {
-  const told = Object.entries(row).filter(
-    ([key, value]) => !(key in USUAL) || value !== USUAL[key as keyof typeof USUAL]
-  );
+  const told = Object.entries(row).filter(([key, value]) => JSON.stringify(value) !== AS_TEXT.get(key));
   return Object.fromEntries(told) as SentRow;
 }
 
 /** The whole row again. */
 export function wholeRow(sent: SentRow): TaskRowView {
-  return { ...USUAL, ...sent };
+  return { ...structuredClone(USUAL), ...sent };
 }
 
 /** Something that has rows, with each of them made into another. */

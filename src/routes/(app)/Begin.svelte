@@ -5,15 +5,16 @@
   import type { Deed } from '$lib/core/access/deeds.ts';
   import type { Send } from '$lib/ui/form/send.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
-  import type { BeginKey, BeginView } from '$lib/view/begin.ts';
+  import type { BeginKey, BeginView, SampleView } from '$lib/view/begin.ts';
 
   /** What is to be done before a first message is read, line by line; put away, it is found again in Settings. */
-  let { begin, postRoom }: { begin: BeginView; postRoom: boolean } = $props();
+  let { begin, sample, postRoom }: { begin: BeginView; sample: SampleView; postRoom: boolean } = $props();
 
   const done = getContext<(done: Done) => void>('done');
   const may = getContext<(deed: Deed) => boolean>('may');
   const send = getContext<Send>('send');
-  const open = $derived(!begin.away && begin.lines.some((line) => !line.done));
+  /** As long as sample tasks are there, so is the press that removes them. */
+  const open = $derived(!begin.away && (sample === 'laid in' || begin.lines.some((line) => !line.done)));
   let testing = $state(false);
   let result = $state<{ arrived: boolean; words: string } | null>(null);
 
@@ -85,13 +86,18 @@
                 {:else if key === 'tasks'}
                   <a href="/tasks/new">Add a task</a>, press <kbd>n</kbd> for one line like “send the log, fri
                   3pm, for Dale”, or <a href="/tasks/import">import a CSV file</a>.
+                  {#if sample === 'possible' && may('look after projects')}
+                    <button class="button" form="sample-in">Lay in sample tasks</button>
+                  {/if}
                 {:else if key === 'rule'}
                   <a href="/rules/starters">Choose a starter</a>, like “one working day before the due date,
                   tell the owner”. Check its forecast, then turn it on.
                 {:else}
-                  It leaves at its ring time. To see one now, open the rule, choose a task and press “Run now”{#if postRoom};
-                    read it in the <a href="/post-room">Post room</a>{:else}; the <a href="/outbox">Outbox</a> lists
-                    it{/if}.
+                  On the rule’s page, “Try on one task” shows what it will say and when, and sends it to you
+                  now. The rule’s own leaves at its next ring time; then
+                  {#if postRoom}read it in the <a href="/post-room">Post room</a>{:else}the <a href="/outbox"
+                      >Outbox</a
+                    > lists it{/if}.
                 {/if}
               </p>
             {/if}
@@ -104,6 +110,14 @@
         </li>
       {/each}
     </ol>
+    {#if sample === 'laid in' && may('look after projects')}
+      <p class="quiet">
+        The sample tasks are yours to try rules on.
+        <button class="button" form="sample-out">Remove the sample tasks</button>
+      </p>
+    {/if}
+    <form id="sample-in" method="POST" action="/?/sample" use:enhance={submitDone(done)}></form>
+    <form id="sample-out" method="POST" action="/?/unsample" use:enhance={submitDone(done)}></form>
     <form id="week-is-right" method="POST" action="/?/week" use:enhance={submitDone(done)}></form>
   </section>
 {/if}

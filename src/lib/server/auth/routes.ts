@@ -31,7 +31,9 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       works: 'look after people',
       standing: 'make rules',
       week: 'make rules',
-      begin: 'make rules'
+      begin: 'make rules',
+      sample: 'look after projects',
+      unsample: 'look after projects'
     }
   },
   '/(app)/bell/next': { read: 'work with tasks' },
@@ -141,8 +143,10 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/runs/[run]': { read: 'make rules' },
   '/(app)/rules/[id]/forecast': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/basis': { read: 'make rules' },
+  '/(app)/rules/[id]/nameless': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/off': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/try': { acts: { POST: 'make rules' } },
+  '/(app)/rules/[id]/try/send': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/words': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/hindsight': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/beside': { acts: { POST: 'make rules' } },

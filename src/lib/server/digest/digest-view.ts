@@ -1,5 +1,4 @@
 import { digestReaders } from '../../core/digest/readers.ts';
-import { zoneNames } from '../../core/time/zone-names.ts';
 import type { Zone } from '../../core/time/zone.ts';
 import { listChoices } from '../rule/list-choices.ts';
 import type { Sight } from '../store/tasks.ts';
@@ -32,8 +31,7 @@ export function digestView(app: Workspace, id: number, { zone, sight }: { zone: 
       readers: readerListChoices(app),
       projects: projectChoices(app),
       lists: listChoices(app, sight.personId),
-      tags: app.stores.taskParts.allTags(sight),
-      zones: zoneNames()
+      tags: app.stores.taskParts.allTags(sight)
     }
   };
 }

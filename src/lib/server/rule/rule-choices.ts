@@ -1,7 +1,6 @@
 import { CHANNELS } from '../../core/channel/channels.ts';
 import { allSteps } from '../../core/rule/step-model.ts';
 import { formatDay } from '../../core/time/day.ts';
-import { zoneNames } from '../../core/time/zone-names.ts';
 import type { RuleChoices } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ChannelSetUp } from '../channel/set-up.ts';
@@ -43,7 +42,6 @@ export function ruleChoices(
       channel,
       unfit: channels.open().includes(channel) ? null : 'not set up: see Settings'
     })),
-    zones: zoneNames(),
     zone: source.facts.workspace.zone.name,
     noticeTime: stores.settings.workspace()?.noticeTime ?? '09:00',
     today: formatDay(zone.dayOf(clock.now()))

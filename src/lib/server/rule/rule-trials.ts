@@ -1,10 +1,13 @@
+import { createHash } from 'node:crypto';
 import { stepInShort } from '../../core/rule/words/step-words.ts';
 import { leadWords } from '../../core/rule/words/lead-words.ts';
 import type { RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { forecast } from '../../core/forecast/forecast.ts';
 import type { Forecast, ForecastHistory } from '../../core/forecast/simulate/model.ts';
+import type { ComposedMessage } from '../../core/message/compose.ts';
 import { Planner } from '../../core/forecast/plan/planner.ts';
+import { asCopy } from '../../core/message/copy.ts';
 import { whyText } from '../../core/ring/why-text.ts';
 import type { RuleDefinition } from '../../core/rule/model.ts';
 import { allSteps } from '../../core/rule/step-model.ts';
@@ -86,6 +89,28 @@ export class RuleTrials {
         }))
       ]
     };
+  }
+
+  /**
+   * One message of a trial, to be sent to whoever tries: what they have read, with a note above it of whom it is for and when.
+   * @param key of the message in the trial that they have read
+   * @throws CodedError `task-gone`, or `trial-changed` where the rule says something else by now
+   */
+  copyOf(ruleId: number, input: RuleInput, taskId: number, key: string, viewer: Viewer): ComposedMessage {
+    const trial = this.tryOn(ruleId, input, taskId, viewer);
+    const entries = trial.parts.flatMap((part) => part.entries.map((entry) => ({ entry, asIf: part.asIf })));
+    const found = entries.find(({ entry }) => entry.message?.key === key);
+    if (!found) throw new CodedError('trial-changed');
+    const { entry, asIf } = found;
+    const { files, ...message } = entry.message!;
+    const when = asIf ? `if now: ${asIf}` : `on ${entry.at.there}, ${entry.at.place}`;
+    const note = [
+      `Only you get this. You tried the rule “${input.name || 'without a name'}” on the task “${trial.task}”.`,
+      `From the rule itself it goes to ${entry.words}, ${when}.`,
+      'The answers in it do nothing here.',
+      ...(files.length > 0 ? [`Left out here: ${files.join(', ')}.`] : [])
+    ];
+    return asCopy(message, 'Tried', note.join(' '));
   }
 
   /**
@@ -199,11 +224,12 @@ export class RuleTrials {
           ', '
         ),
         message: {
+          key: keyOf(message),
           ...{ to: message.to, subject: message.subject, text: message.text, html: message.html },
           important: message.importance === 'high',
           files: message.attachments.map(({ name }) => name)
         },
-        why: saidOf(first!, of).notice.why.map((step) => ({ code: step.code, text: whyText(step) }))
+        why: saidOf(first!, of).notice.why.map(whyText)
       };
     });
     const reading = {
@@ -255,6 +281,12 @@ export class RuleTrials {
       ];
     });
   }
+}
+
+/** What tells one message of a trial from another. */
+function keyOf({ to, subject, text }: { to: string[]; subject: string; text: string }): string {
+  const parts = JSON.stringify([to, subject, text]);
+  return createHash('sha256').update(parts).digest('hex').slice(0, 16);
 }
 
 /** The run of a ring that happens now, from its first step. */

@@ -27,6 +27,7 @@ export class BeginService {
     const holidays = this.#holidaysAhead();
     const mail = this.#mail();
     const told = stores.notices.anySent();
+    const tried = stores.deliveries.anyTried();
     return {
       away: kept.away,
       lines: [
@@ -39,7 +40,15 @@ export class BeginService {
         { key: 'people', done: people > 1, now: people > 1 ? many(people, 'person', 'people') : 'only you' },
         { key: 'tasks', done: tasks > 0, now: many(tasks, 'task') },
         { key: 'rule', done: rules > 0, now: rules > 0 ? `${many(rules, 'rule')} on` : 'no rule is on' },
-        { key: 'message', done: told, now: told ? 'a rule has told somebody' : 'none yet' }
+        {
+          key: 'message',
+          done: told || tried,
+          now: told
+            ? 'a rule has told somebody'
+            : tried
+              ? 'one was sent for you to read; the rule itself has told nobody yet'
+              : 'none yet'
+        }
       ]
     };
   }

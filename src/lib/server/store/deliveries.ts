@@ -18,11 +18,15 @@ export interface LookedUpDelivery {
 const LOOKED_UP = `SELECT d.id, d.channel, d.address, m.subject, d.leaves_at AS leavesAt, d.state, d.attempt, d.in_doubt AS inDoubt,
        d.last_answer AS lastAnswer, d.next_attempt_at AS nextAttemptAt FROM delivery d JOIN message m ON m.id = d.message_id`;
 
+/** Test messages are known by how their Message-ID begins; those that say what a rule would say begin so. */
+export const TRIED = 'test-tried-';
+
 /** What people look up of messages and their deliveries. */
 export class DeliveryStore {
   readonly #failing;
   readonly #ofMessage;
   readonly #tests;
+  readonly #tried;
   readonly #leftAt;
   readonly #inDoubt;
 
@@ -38,6 +42,10 @@ export class DeliveryStore {
     this.#tests = db.prepare<[number], LookedUpDelivery>(
       `${LOOKED_UP} WHERE m.message_id >= '<test-' AND m.message_id < '<test.' ORDER BY d.id DESC LIMIT ?`
     );
+    this.#tried = db.prepare<[], { id: number }>(
+      `SELECT d.id FROM message m JOIN delivery d ON d.message_id = m.id
+       WHERE m.message_id >= '<${TRIED}' AND m.message_id < '<${TRIED.slice(0, -1)}.' AND d.state = 'accepted' LIMIT 1`
+    );
     this.#leftAt = db.prepare<[string], { at: number }>(
       'SELECT leaves_at AS at FROM message WHERE message_id = ?'
     );
@@ -51,6 +59,11 @@ export class DeliveryStore {
   /** The delivery of a message that goes to one; null where there is none of that Message-ID. */
   ofMessage(messageId: string): LookedUpDelivery | null {
     return this.#ofMessage.get(messageId) ?? null;
+  }
+
+  /** Whether anybody has been sent what a rule would say. */
+  anyTried(): boolean {
+    return this.#tried.get() !== undefined;
   }
 
   /** Test messages that people sent themselves, the last first. */

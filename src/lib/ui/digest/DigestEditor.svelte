@@ -30,7 +30,6 @@
       projects: readonly Named[];
       lists: readonly (Named & { unfit: string | null })[];
       tags: readonly string[];
-      zones: readonly string[];
     };
     /** How many read it now. */
     readers: number;
@@ -84,7 +83,7 @@
     />
   </Line>
   {#if definition.when.by === 'schedule'}
-    <ScheduleLine when={definition.when} of="the digest" zones={choices.zones} onchange={setWhen} />
+    <ScheduleLine when={definition.when} of="the digest" onchange={setWhen} />
   {:else}
     <p class="quiet">
       On their working days, not during leave. Each person sets the times on their own page.

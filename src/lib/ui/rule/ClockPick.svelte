@@ -5,7 +5,8 @@
   import { isDayLevel } from '$lib/core/ring/lead.ts';
   import type { Lead, ZoneChoice } from '$lib/core/rule/lead-model.ts';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import { plainOptions, wordOptions } from '$lib/ui/pick/option.ts';
+  import { wordOptions } from '$lib/ui/pick/option.ts';
+  import { zoneOptions } from '$lib/ui/pick/zone-options.ts';
   import type { RuleChoices } from './choices.ts';
 
   /** Time zone one ring time is, where it has a time of day; of a schedule whose calendar says which days are closed, too. */
@@ -32,7 +33,7 @@
     {#if zone.of === 'named'}
       <Pick
         label="Time zone"
-        options={plainOptions(choices.zones)}
+        options={zoneOptions()}
         value={zone.zone}
         onchange={(name) => setZone({ of: 'named', zone: name })}
       />

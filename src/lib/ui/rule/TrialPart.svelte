@@ -9,11 +9,22 @@
     /** Why it could not be tried; empty when it could. */
     problem: string;
     ontry: (taskId: number) => void;
+    /** Sends whoever looks one message of the trial; what came of it, in a sentence. */
+    onsend: (key: string) => Promise<{ arrived: boolean; words: string }>;
   }
 
-  let { tasks, trial, problem, ontry }: Props = $props();
+  let { tasks, trial, problem, ontry, onsend }: Props = $props();
   const listId = $props.id();
   let typed = $state('');
+
+  /** Which message was sent last, and what came of it; null while its answer is waited for. */
+  let sent = $state<{ key: string; result: { arrived: boolean; words: string } | null } | null>(null);
+
+  async function send(key: string) {
+    sent = { key, result: null };
+    const result = await onsend(key);
+    if (sent.key === key) sent = { key, result };
+  }
 
   function choose() {
     const wanted = typed.trim().toLowerCase();
@@ -40,7 +51,7 @@
   <datalist id={listId}
     >{#each tasks ?? [] as task (task.id)}<option value={task.name}></option>{/each}</datalist
   >
-  <span class="quiet">nothing is sent or changed</span>
+  <span class="quiet">nothing is changed, and nobody is told</span>
 </div>
 {#if problem}<p class="fault" role="alert">{problem}</p>{/if}
 {#if trial}
@@ -73,6 +84,15 @@
                 <summary><b>{message.subject}</b></summary>
                 <pre>{message.text}</pre>
               </details>
+              {@const waits = sent?.key === message.key && sent.result === null}
+              <button type="button" class="button" disabled={waits} onclick={() => send(message.key)}
+                >{waits ? 'Waiting for the server’s answer…' : 'Send this to me now'}</button
+              >
+              {#if sent?.key === message.key && sent.result}
+                <p class="band {sent.result.arrived ? 'sea' : 'brick'}" role="status">
+                  <b>{sent.result.arrived ? 'Sent to you' : 'Not sent'}</b><span>{sent.result.words}</span>
+                </p>
+              {/if}
             {:else}<p class:quiet={entry.is === 'unrung'}>
                 {entry.is === 'unrung' ? `not sent: ${entry.words}` : entry.words}
               </p>{/if}
@@ -80,7 +100,7 @@
               <details class="quiet">
                 <summary>Why?</summary>
                 <ol>
-                  {#each entry.why as step, n (n)}<li>{step.text}</li>{/each}
+                  {#each entry.why as step, n (n)}<li>{step}</li>{/each}
                 </ol>
               </details>
             {/if}

@@ -2,7 +2,7 @@
   import type { DigestSchedule } from '$lib/core/digest/model.ts';
   import TimeField from '$lib/ui/form/date/TimeField.svelte';
   import Pick from '$lib/ui/pick/Pick.svelte';
-  import { plainOptions } from '$lib/ui/pick/option.ts';
+  import { zoneOptions } from '$lib/ui/pick/zone-options.ts';
   import Line from '$lib/ui/rule/Line.svelte';
   import { CLOSED_SCHEDULE_OPTIONS } from './closed-options.ts';
   import Recurrence from './Recurrence.svelte';
@@ -12,11 +12,10 @@
     when: DigestSchedule;
     /** What happens then: “the digest”. */
     of: string;
-    zones: readonly string[];
     onchange: (patch: Partial<DigestSchedule>) => void;
   }
 
-  let { when, of, zones, onchange }: Props = $props();
+  let { when, of, onchange }: Props = $props();
 </script>
 
 <Line label="">
@@ -32,7 +31,7 @@
     label="Time zone"
     options={[
       { value: '', label: 'workspace time' },
-      ...plainOptions(zones).map((zone) => ({ ...zone, group: 'A place' }))
+      ...zoneOptions().map((zone) => ({ ...zone, group: 'A place' }))
     ]}
     value={when.zone ?? ''}
     onchange={(zone) => onchange({ zone: zone || null })}

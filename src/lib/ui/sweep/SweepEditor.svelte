@@ -174,7 +174,7 @@
     />
   </Line>
   {#if definition.when.by === 'schedule'}
-    <ScheduleLine when={definition.when} of="the sweep" zones={choices.zones} onchange={setWhen} />
+    <ScheduleLine when={definition.when} of="the sweep" onchange={setWhen} />
     <Line label="list sent">
       <span class="quiet">to the keeper, one working day before; then it</span>
       <Pick

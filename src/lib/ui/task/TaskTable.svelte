@@ -1,7 +1,7 @@
 <script lang="ts">
   import ArrowDown from '@lucide/svelte/icons/arrow-down';
   import ArrowUp from '@lucide/svelte/icons/arrow-up';
-  import { flushSync, tick } from 'svelte';
+  import { flushSync, tick, untrack } from 'svelte';
   import { WindowVirtualizer, type WindowVirtualizerHandle } from 'virtua/svelte';
   import type { TaskChoices, TaskGroupView, TaskRowView } from '$lib/view/tasks.ts';
   import type { ColumnKey } from '$lib/view/task-columns.ts';
@@ -73,8 +73,8 @@
       : `28px minmax(180px, 2.4fr) ${columns.map((key) => TASK_COLUMNS[key].width).join(' ')}`
   );
 
-  /** Rows that are drawn before the page's scripts have come: a screen of them. */
-  const SENT_AT_FIRST = 24;
+  /** Rows that are drawn before the page's scripts have come: a screen of them, and less beside a task, where each takes two lines. */
+  const SENT_AT_FIRST = untrack(() => (narrow ? 12 : 24));
   /** On paper every row that is here is drawn, not only those in view. */
   let printing = $state(false);
 

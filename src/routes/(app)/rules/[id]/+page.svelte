@@ -2,9 +2,13 @@
   import { nextWords } from '$lib/ui/rule/next-words.ts';
   import { leadInShort } from '$lib/core/rule/words/lead-words.ts';
   import { enhance } from '$app/forms';
-  import { getContext } from 'svelte';
+  import { browser } from '$app/environment';
+  import { invalidateAll } from '$app/navigation';
+  import type { Send } from '$lib/ui/form/send.ts';
+  import { getContext, onDestroy } from 'svelte';
   import type { RuleFault } from '$lib/core/rule/rule-fault.ts';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
+  import Sides from '$lib/ui/parts/Sides.svelte';
   import { Later } from '$lib/ui/later/later.svelte.ts';
   import HushPart from '$lib/ui/hush/HushPart.svelte';
   import BesidePart from '$lib/ui/rule/BesidePart.svelte';
@@ -53,6 +57,20 @@
   };
 
   edited.draft.guard('This rule');
+
+  const send = getContext<Send>('send');
+  const isNameless = $derived(data.state === 'draft' && !data.wasLive && data.input.name === '');
+  /** Whoever leaves a rule that has no name yet has thought better of it; its own pages are no leaving. */
+  onDestroy(() => {
+    if (!browser || !isNameless || location.pathname.startsWith(`/rules/${data.id}`)) return;
+    void send<{ message: string; changeId: number } | null>(`/rules/${data.id}/nameless`, {}).then(
+      async (thrown) => {
+        if (!thrown || 'failed' in thrown) return;
+        announceDone({ done: thrown.message, changeId: thrown.changeId });
+        await invalidateAll();
+      }
+    );
+  });
 </script>
 
 <svelte:head><title>{edited.input.name || 'A new rule'} · Early Bell</title></svelte:head>
@@ -132,49 +150,48 @@
     </div>
 
     <div class="outlook">
-      <div class="sides" role="group" aria-label="What is looked at">
-        <h2>What it will do</h2>
-        {#each SIDES as one (one)}<button
-            type="button"
-            class="button"
-            class:on={edited.side === one}
-            aria-pressed={edited.side === one}
-            onclick={() => edited.show(one)}>{SIDE_WORDS[one]}</button
-          >{/each}
-      </div>
-      {#if edited.side === 'weeks' && edited.fault}<p class="band brick" role="alert">
-          <b>The forecast could not be calculated.</b><span
-            >{edited.fault}
-            <button type="button" class="button" onclick={() => edited.tryAgain()}>Try again</button></span
-          >
-        </p>
-      {:else if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
-          Computing the next four weeks…
-        </p>
-      {:else if edited.side === 'weeks'}<RuleForecast
-          forecast={edited.forecast}
-          pending={edited.pending}
-          sendsLatest={data.state !== 'on' && definition.past.turnedOn !== 'do not ring'}
-          onmend={(mend) => edited.mend(mend)}
-        />
-      {:else if edited.side === 'task'}<TrialPart
-          tasks={toTry.value}
-          trial={edited.trial}
-          problem={edited.problem}
-          ontry={(id) => void edited.tryOn(id)}
-        />
-      {:else if edited.side === 'past'}<HindsightPart
-          past={edited.past?.view ?? null}
-          looking={edited.looking}
-          stale={edited.past?.text !== edited.text}
-          problem={edited.problem}
-          onlook={() => void edited.lookBack()}
-          onleave={() => edited.leavePast()}
-        />
-      {:else if edited.beside}<BesidePart beside={edited.beside} />
-      {:else}<p class="quiet">
-          {edited.problem || 'No live version to compare with.'}
-        </p>{/if}
+      <h2>What it will do</h2>
+      <Sides
+        label="What is looked at"
+        sides={SIDES.map((value) => ({ value, label: SIDE_WORDS[value] }))}
+        value={edited.side}
+        onchange={(side) => edited.show(side)}
+      >
+        {#if edited.side === 'weeks' && edited.fault}<p class="band brick" role="alert">
+            <b>The forecast could not be calculated.</b><span
+              >{edited.fault}
+              <button type="button" class="button" onclick={() => edited.tryAgain()}>Try again</button></span
+            >
+          </p>
+        {:else if edited.side === 'weeks' && edited.isBrief}<p class="quiet waits" aria-live="polite">
+            Computing the next four weeks…
+          </p>
+        {:else if edited.side === 'weeks'}<RuleForecast
+            forecast={edited.forecast}
+            pending={edited.pending}
+            sendsLatest={data.state !== 'on' && definition.past.turnedOn !== 'do not ring'}
+            onmend={(mend) => edited.mend(mend)}
+          />
+        {:else if edited.side === 'task'}<TrialPart
+            tasks={toTry.value}
+            trial={edited.trial}
+            problem={edited.problem}
+            ontry={(id) => void edited.tryOn(id)}
+            onsend={(key) => edited.sendToMe(key)}
+          />
+        {:else if edited.side === 'past'}<HindsightPart
+            past={edited.past?.view ?? null}
+            looking={edited.looking}
+            stale={edited.past?.text !== edited.text}
+            problem={edited.problem}
+            onlook={() => void edited.lookBack()}
+            onleave={() => edited.leavePast()}
+          />
+        {:else if edited.beside}<BesidePart beside={edited.beside} />
+        {:else}<p class="quiet">
+            {edited.problem || 'No live version to compare with.'}
+          </p>{/if}
+      </Sides>
     </div>
   </div>
 </form>
@@ -202,20 +219,6 @@
     gap: 8px;
     align-content: start;
     min-width: 0;
-  }
-  .sides {
-    display: flex;
-    flex-wrap: wrap;
-    align-items: center;
-    gap: 6px;
-  }
-  .sides h2 {
-    flex-basis: 100%;
-  }
-  .sides .on {
-    background: var(--ink);
-    color: var(--paper);
-    border-color: var(--ink);
   }
   .parts {
     border-bottom: 1px solid var(--line);

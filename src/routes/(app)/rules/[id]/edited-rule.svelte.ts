@@ -157,6 +157,16 @@ export class EditedRule {
     this.trial = await this.#ask<TrialView>(`try?task=${taskId}`);
   }
 
+  /** Sends whoever edits it one message of the trial, as it stands there; nobody else gets it. */
+  async sendToMe(key: string): Promise<{ arrived: boolean; words: string }> {
+    const of = `try/send?task=${this.trial?.taskId ?? 0}&message=${key}`;
+    const said = await askJson<{ arrived: boolean; words: string }>(
+      `/rules/${untrack(this.#opened).id}/${of}`,
+      this.input
+    );
+    return said!.ok ? said!.answer : { arrived: false, words: said!.message };
+  }
+
   /** What is said before it is turned on, or that again out of sight. */
   async askCheck(): Promise<void> {
     if (this.check) return void (this.check = null);
