@@ -76,6 +76,13 @@ function layOutMany(data: string, at: string, many: number): void {
 
 /** One application for all tests of a file. */
 export const test = base.extend<object, { appOptions: AppOptions; app: App }>({
+  // An error that nobody caught fails the test, whatever else it looks at.
+  context: async ({ context }, use) => {
+    const uncaught: string[] = [];
+    context.on('weberror', (fault) => uncaught.push(fault.error().stack ?? fault.error().message));
+    await use(context);
+    expect(uncaught).toEqual([]);
+  },
   appOptions: [{ demo: true }, { scope: 'worker', option: true }],
   app: [
     async ({ appOptions }, use) => {

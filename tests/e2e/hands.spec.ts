@@ -137,6 +137,80 @@ test('a rule that never got a name is discarded by leaving it, and undo brings i
   await expect(nameless).toHaveCount(1);
 });
 
+test('a date field that is opened and closed at once leaves nothing behind; an act that is not possible says so', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks/12`);
+  const field = panel(page).getByLabel('New due date');
+  for (let i = 0; i < 4; i++) {
+    await page.keyboard.press('d');
+    await expect(field).toBeVisible();
+    await page.evaluate(() => {
+      // At once: before what stands below it has found its place.
+      const button = document.querySelector<HTMLElement>('[aria-keyshortcuts="d"]');
+      button?.click();
+    });
+    await expect(field).toHaveCount(0);
+  }
+  await open(page, `${app.origin}/tasks?text=eyewash#do-hush`);
+  await page.locator('[data-row="0"]').focus();
+  await page.keyboard.press('z');
+  await expect(toast(page, 'There is no notice to snooze.')).toBeVisible();
+});
+
+test('hush and acknowledge leave the keyboard where they were pressed', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/escalations`);
+  const first = page.getByRole('main').locator('a[href^="/tasks/"]').first();
+  await open(page, `${app.origin}${await first.getAttribute('href')}`);
+  const near = () => page.evaluate(() => document.activeElement?.closest('[aria-label="The task"]') !== null);
+  for (const [key, label, send, said] of [
+    ['h', /^Hushed until/, 'Hush', /Hushed/],
+    ['a', /^By when/, 'Acknowledge only', /cknowledged/]
+  ] as const) {
+    await page.keyboard.press(key);
+    const field = panel(page).getByLabel(label);
+    await expect(field).toBeFocused();
+    // The last of that name: the first is in the act bar.
+    await panel(page).getByRole('button', { name: send, exact: true }).last().focus();
+    await page.keyboard.press('Enter');
+    await expect(toast(page, said)).toBeVisible();
+    await expect.poll(near).toBe(true);
+    await page.locator(':focus').blur();
+  }
+});
+
+test('a finger that goes over a row to the left opens its acts, and to the right puts them away', async ({
+  page,
+  app
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks?text=eyewash`);
+  const device = await page.context().newCDPSession(page);
+  await device.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 1 });
+  const row = page.locator('[data-row="0"]');
+  const swipe = async (from: number, to: number) => {
+    const box = (await row.boundingBox())!;
+    const y = box.y + 14;
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', x: number) =>
+      device.send('Input.dispatchTouchEvent', { type, touchPoints: type === 'touchEnd' ? [] : [{ x, y }] });
+    await touch('touchStart', from);
+    for (const part of [0.3, 0.6, 1]) await touch('touchMove', from + (to - from) * part);
+    await touch('touchEnd', to);
+  };
+  await swipe(300, 180);
+  const finish = row.getByRole('button', { name: /^Finish: / });
+  await expect(finish).toBeVisible();
+  expect((await finish.boundingBox())!.height).toBeGreaterThanOrEqual(44);
+  await row.getByRole('button', { name: /^More/ }).click();
+  await expect(row.getByRole('button', { name: /^Hush: / })).toBeVisible();
+  await swipe(180, 300);
+  await expect(finish).toHaveCount(0);
+});
+
 test('a card goes to the next column by an arrow, and keeps the keyboard', async ({ page, app }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/tasks?shape=columns&text=gauge`);

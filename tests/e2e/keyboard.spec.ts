@@ -3,16 +3,37 @@ import type { Locator, Page } from '@playwright/test';
 
 // The main job by keyboard alone: nothing is pointed at, and wherever the keyboard is taken it is said where it stands.
 
-/** Presses Tab until something has the focus. Nobody is let fall to the page on the way. */
+/** What is wrong with where the keyboard is; null where somebody can see and hear where that is. */
+function faultOfFocus(page: Page): Promise<string | null> {
+  return page.evaluate(() => {
+    const at = document.activeElement;
+    if (!(at instanceof HTMLElement) || at === document.body) return 'the focus is on the page itself';
+    const said = `${at.outerHTML.slice(0, 160)}`;
+    const names = [
+      at.getAttribute('aria-label'),
+      ...(at.getAttribute('aria-labelledby') ?? '')
+        .split(' ')
+        .map((id) => document.getElementById(id)?.textContent),
+      ...[...((at as HTMLInputElement).labels ?? [])].map(({ textContent }) => textContent),
+      at.getAttribute('title'),
+      at.textContent
+    ];
+    if (!names.some((name) => name?.trim())) return `it has no name: ${said}`;
+    const box = at.getBoundingClientRect();
+    const inSight = box.bottom > 0 && box.right > 0 && box.top < innerHeight && box.left < innerWidth;
+    if (box.width === 0 || box.height === 0 || !inSight) return `it is out of sight: ${said}`;
+    const { outlineStyle, outlineWidth, boxShadow } = getComputedStyle(at);
+    const marked = (outlineStyle !== 'none' && outlineWidth !== '0px') || boxShadow !== 'none';
+    return marked ? null : `nothing marks it: ${said}`;
+  });
+}
+
+/** Presses Tab until something has the focus. Wherever it is on the way, it can be seen there, and has a name. */
 async function tabTo(page: Page, to: Locator, most = 60): Promise<void> {
   for (let i = 0; i < most; i++) {
     await page.keyboard.press('Tab');
-    const [there, fell] = await Promise.all([
-      to.evaluate((element) => element === document.activeElement),
-      page.evaluate(() => document.activeElement === document.body)
-    ]);
-    if (there) return;
-    expect(fell, 'the focus is on the page itself').toBe(false);
+    expect(await faultOfFocus(page)).toBeNull();
+    if (await to.evaluate((element) => element === document.activeElement)) return;
   }
   await expect(to).toBeFocused();
 }

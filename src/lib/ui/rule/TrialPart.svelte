@@ -140,6 +140,9 @@
     border-bottom: 1px solid var(--line-soft);
     font-size: 13px;
   }
+  .entry .button {
+    margin: 5px 0 3px;
+  }
   .when {
     font-variant-numeric: tabular-nums;
   }

@@ -9,7 +9,7 @@
   import type { EffectView } from '$lib/view/effects.ts';
   import type { TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
-  import { actsOn, keyOfAct, statusFor, type TaskAct } from './task-acts.ts';
+  import { actAsked, actsOn, keyOfAct, notNow, statusFor, type TaskAct } from './task-acts.ts';
 
   /** What is most often done with a task, each by one press or one key; the parts further down do the same at leisure. */
   interface Props {
@@ -48,10 +48,11 @@
 
   // Somebody came here from a row to do just that.
   $effect(() => {
-    const act = acts.find(({ name }) => decodeURIComponent(page.url.hash) === `#do-${name}`);
+    const act = actAsked(page.url.hash);
     if (!act) return;
     replaceState(page.url.pathname + page.url.search, {});
-    void tick().then(() => does(act.name));
+    if (acts.some(({ name }) => name === act)) void tick().then(() => does(act));
+    else ondone({ done: notNow(act) });
   });
 
   function dated(day: string): Partial<TaskFormView> {

@@ -164,7 +164,14 @@
     }
   }
 
-  function toStatus(row: TaskRowView, act: 'finish' | 'stuck') {
+  /** Does it in the list where that is all there is to it; else opens the task to do it there. */
+  function does(row: TaskRowView, act: TaskAct) {
+    if (act === 'finish' || act === 'open again' || act === 'stuck') toStatus(row, act);
+    else if (act === 'change date' && columns.includes('due')) editing = { id: row.id, column: 'due' };
+    else onopen(row.id, act);
+  }
+
+  function toStatus(row: TaskRowView, act: 'finish' | 'open again' | 'stuck') {
     const statusId = statusFor(act, choices.statuses);
     if (statusId !== null && statusId !== row.statusId)
       edit({ id: row.id, patch: { statusId }, base: { statusId: row.statusId } });
@@ -250,8 +257,7 @@
       editing={editing?.id === row.id ? editing.column : null}
       onfocus={() => (cursor = index)}
       ontoggle={(withRange) => toggle(index, withRange)}
-      onfinish={() => toStatus(row, 'finish')}
-      oncomment={() => onopen(row.id, 'comment')}
+      onact={(act) => does(row, act)}
       onbegin={(column) => {
         cursor = index;
         editing = { id: row.id, column };

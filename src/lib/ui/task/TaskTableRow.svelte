@@ -5,6 +5,8 @@
   import RowActs from './RowActs.svelte';
   import TaskCell from './TaskCell.svelte';
   import TaskMarks from './TaskMarks.svelte';
+  import { letGoOfFocus } from '$lib/ui/frame/kept-focus.ts';
+  import type { TaskAct } from './task-acts.ts';
   import { swiped } from './swiped.ts';
 
   /** A row of the list. */
@@ -23,8 +25,7 @@
     editing: ColumnKey | null;
     onfocus: () => void;
     ontoggle: (withRange: boolean) => void;
-    onfinish: () => void;
-    oncomment: () => void;
+    onact: (act: TaskAct) => void;
     onbegin: (column: ColumnKey) => void;
     onend: (edit: CellEdit | null) => void;
   }
@@ -41,8 +42,7 @@
     editing,
     onfocus,
     ontoggle,
-    onfinish,
-    oncomment,
+    onact,
     onbegin,
     onend
   }: Props = $props();
@@ -50,6 +50,14 @@
   /** Somebody points at it, is at it by keyboard, or wiped over it: its acts are drawn then, and for no other row. */
   let near = $state(false);
   let inside = $state(false);
+
+  /** A finger to the left brings the acts, one to the right puts them away, with whatever of them had the focus. */
+  function wiped(left: boolean) {
+    near = inside = left;
+    if (left || !(document.activeElement instanceof HTMLElement)) return;
+    document.activeElement.blur();
+    letGoOfFocus();
+  }
 </script>
 
 <div
@@ -65,7 +73,7 @@
   onfocusout={() => (inside = false)}
   onpointerenter={({ pointerType }) => (near ||= pointerType === 'mouse')}
   onpointerleave={({ pointerType }) => (near &&= pointerType !== 'mouse')}
-  use:swiped={(left) => (near = left)}
+  use:swiped={wiped}
 >
   <span role="gridcell" class="check"
     ><input
@@ -80,7 +88,7 @@
     <a {href} tabindex="-1" dir="auto" aria-current={open ? 'true' : undefined}>{row.name}</a><TaskMarks
       {row}
     />
-    {#if near || inside}<RowActs {row} {onfinish} {oncomment} />{/if}
+    {#if near || inside}<RowActs {row} {onact} />{/if}
   </span>
   {#each columns as key (key)}
     <span role="gridcell" class="cell">

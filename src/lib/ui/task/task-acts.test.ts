@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Phase } from '$lib/core/task/model.ts';
 import type { TaskDetailView } from '$lib/view/task-detail.ts';
-import { actsOn, keyOfAct, statusFor } from './task-acts.ts';
+import { actAsked, actsOfRow, actsOn, keyOfAct, statusFor } from './task-acts.ts';
 
 const task = (
   phase: Phase,
@@ -48,5 +48,27 @@ describe('what can be done with a task by one press', () => {
     expect(statusFor('finish', statuses)).toBe(3);
     expect(statusFor('stuck', statuses)).toBe(2);
     expect(statusFor('open again', [])).toBeNull();
+  });
+});
+
+describe('the acts of a row', () => {
+  const names = (patch: Partial<Parameters<typeof actsOfRow>[0]> = {}) =>
+    actsOfRow({ editable: true, phase: 'under way', setAside: null, ...patch }).map(({ name }) => name);
+
+  it('are those of the task, the one that is wanted most first', () => {
+    expect(names()).toEqual(['finish', 'change date', 'comment', 'stuck', 'acknowledge', 'snooze', 'hush']);
+    expect(names({ phase: 'stuck on others' })).not.toContain('stuck');
+    expect(names({ phase: 'closed' })).toEqual(['open again', 'comment']);
+    expect(names({ editable: false })).toEqual([]);
+    expect(names({ setAside: 'archived' })).toEqual([]);
+  });
+
+  it('can be asked for by an address, whatever a browser makes of its spaces', () => {
+    expect(actAsked('#do-hush')).toBe('hush');
+    expect(actAsked('#do-change date')).toBe('change date');
+    expect(actAsked('#do-change%20date')).toBe('change date');
+    expect(actAsked('#do-%')).toBeNull();
+    expect(actAsked('#do-toString')).toBeNull();
+    expect(actAsked('')).toBeNull();
   });
 });

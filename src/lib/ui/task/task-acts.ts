@@ -1,5 +1,6 @@
 import type { Phase } from '$lib/core/task/model.ts';
 import type { TaskDetailView } from '$lib/view/task-detail.ts';
+import type { TaskRowView } from '$lib/view/tasks.ts';
 
 /** What is most often done with a task. */
 export type TaskAct =
@@ -47,6 +48,35 @@ export function actsOn({
   return acts
     .filter(([, offered]) => offered && row.setAside === null)
     .map(([name]) => ({ name, words: WORDS[name] }));
+}
+
+/** What can be done with a row of the list. Whether there is something to acknowledge or to snooze is known where the task is open. */
+export function actsOfRow({
+  editable,
+  phase,
+  setAside
+}: Pick<TaskRowView, 'editable' | 'phase' | 'setAside'>): { name: TaskAct; words: string }[] {
+  if (!editable || setAside !== null) return [];
+  const over = phase === 'finished' || phase === 'closed';
+  const open: TaskAct[] = phase === 'stuck on others' ? [] : ['stuck'];
+  const acts: TaskAct[] = over
+    ? ['open again', 'comment']
+    : ['finish', 'change date', 'comment', ...open, 'acknowledge', 'snooze', 'hush'];
+  return acts.map((name) => ({ name, words: WORDS[name] }));
+}
+
+/** What is said where somebody came to do an act that cannot be done with a task now. */
+export function notNow(act: TaskAct): string {
+  if (act === 'snooze') return 'There is no notice to snooze.';
+  return act === 'acknowledge'
+    ? 'There is nothing to acknowledge on this task now.'
+    : `“${WORDS[act]}” is not possible for this task now.`;
+}
+
+/** The act that an address asks for, such as `#do-hush`; null where it asks for none. */
+export function actAsked(hash: string): TaskAct | null {
+  const acts = Object.keys(WORDS) as TaskAct[];
+  return acts.find((act) => hash === `#do-${act}` || hash === `#do-${encodeURIComponent(act)}`) ?? null;
 }
 
 const PHASE_OF = {

@@ -14,15 +14,17 @@
   let panel: HTMLElement;
 
   $effect(() => {
-    panel.showPopover();
-    return autoUpdate(field, panel, () => {
-      void computePosition(field, panel, {
+    // The place comes a moment later: the panel may have gone from the page by then.
+    const below = panel;
+    below.showPopover();
+    return autoUpdate(field, below, () => {
+      void computePosition(field, below, {
         strategy: 'fixed',
         placement: 'bottom-start',
         middleware: [offset(4), flip(), shift({ padding: 8 })]
       }).then(({ x, y }) => {
-        panel.style.left = `${x}px`;
-        panel.style.top = `${y}px`;
+        below.style.left = `${x}px`;
+        below.style.top = `${y}px`;
       });
     });
   });

@@ -68,10 +68,16 @@
     letter-spacing: -0.01em;
     background: none;
     border-bottom: 1px dashed var(--line);
-    min-width: 220px;
-    flex: 1 1 260px;
-    max-width: 420px;
+    /* As wide as what is written in it, as far as there is room. */
+    min-width: min(220px, 100%);
+    max-width: 100%;
+    field-sizing: content;
     padding: 1px 0;
+  }
+  @supports not (field-sizing: content) {
+    .name {
+      width: min(420px, 100%);
+    }
   }
   .acts {
     margin-left: auto;
