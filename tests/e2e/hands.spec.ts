@@ -182,6 +182,22 @@ test('hush and acknowledge leave the keyboard where they were pressed', async ({
   }
 });
 
+test('what rings again and again is listed three times, and whole when it is asked for', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks/86`);
+  const rows = panel(page).getByRole('table', { name: 'Bells to come' }).locator('tbody tr');
+  await expect(rows.filter({ hasText: /^↳ \d+ more like this one/ }).first()).toBeVisible();
+  expect(await rows.count()).toBeLessThan(30);
+  await panel(page)
+    .getByRole('button', { name: /^List all \d+ bells more$/ })
+    .click();
+  await expect(rows.filter({ hasText: /^↳/ })).toHaveCount(0);
+  expect(await rows.count()).toBeGreaterThan(100);
+});
+
 test('a finger that goes over a row to the left opens its acts, and to the right puts them away', async ({
   page,
   app

@@ -73,6 +73,7 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/tasks/export/[file]': () =>
     ['csv', 'jsonl'].flatMap((kind) => at(`/tasks/export/tasks.${kind}?${everything}&text=quill`)),
   '/(app)/tasks/new': ({ task, project }) => at('/tasks/new', `/tasks/new?parent=${task}&project=${project}`),
+  '/(app)/tasks/(list)/[id]/bells': ({ task }) => at(`/tasks/${task}/bells`),
   '/(app)/tasks/(list)/[id]': ({ task }) => at(`/tasks/${task}`, `/tasks/${task}?${everything}`),
   '/(app)/projects': () => at('/projects'),
   '/(app)/projects/[id]': ({ project }) => at(`/projects/${project}`),

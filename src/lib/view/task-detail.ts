@@ -1,3 +1,4 @@
+import type { BellTicks, FurtherBells } from './bell-series.ts';
 import type { TaskSaid } from './escalations.ts';
 import type { BellView } from './models.ts';
 import type { TaskFormView, TaskRowView } from './tasks.ts';
@@ -22,8 +23,32 @@ export interface RecordLineView {
   title: string;
 }
 
+/** A bell that has rung, and what became of it: `held` waits until the task goes on. */
+export interface PastBell {
+  bell: BellView;
+  became: 'sent' | 'not sent' | 'held';
+}
+
+/** Every bell of a task. */
+export interface WholeTaskBells {
+  coming: BellView[];
+  past: PastBell[];
+}
+
+/** The bells of a task as its page lists them at once. */
+export interface TaskBells extends WholeTaskBells {
+  /** What follows in the same way as what is listed. */
+  further: FurtherBells[];
+  /** How many of the past are not listed. */
+  earlier: { sent: number; silent: number };
+  /** What is not listed, on its line. */
+  ticks: BellTicks[];
+  /** How many of what is not listed lie beyond the line. */
+  beyond: number;
+}
+
 /** A task as it opens. */
-export interface TaskDetailView {
+export interface TaskDetailView extends TaskBells {
   id: number;
   editable: boolean;
   mayRestore: boolean;
@@ -40,8 +65,6 @@ export interface TaskDetailView {
   dueMs: number | null;
   dueMoment: string | null;
   dueWhy: string[];
-  coming: BellView[];
-  past: { bell: BellView; state: string; reason: string | null }[];
   rules: RuleReasonView[];
   reminders: { id: number; whose: string; words: string; mine: boolean }[];
   parent: { id: number; name: string } | null;

@@ -85,6 +85,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
       answer: 'work with tasks'
     }
   },
+  '/(app)/tasks/(list)/[id]/bells': { read: 'work with tasks' },
   '/(app)/tasks/(list)/[id]/effect': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)/[id]/snooze': { acts: { POST: 'work with tasks' } },
   '/(app)/tasks/(list)/[id]/field': { acts: { POST: 'work with tasks' } },

@@ -2,13 +2,12 @@ import { explainDue } from '../../core/forecast/explain/explain.ts';
 import { reminderWords } from '../../core/forecast/facts/reminders.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
 import { whyText } from '../../core/ring/why-text.ts';
-import { MS_PER_DAY, formatDay, parseDay } from '../../core/time/day.ts';
+import { formatDay, parseDay } from '../../core/time/day.ts';
 import { longZoned, shortDay, shortMoment } from '../../core/time/format.ts';
 import { formatZoned } from '../../core/time/instant.ts';
 import { placeOfZone } from '../../core/time/zone-names.ts';
 import type { TaskChoices } from '../../view/tasks.ts';
 import type { TaskDetailView } from '../../view/task-detail.ts';
-import type { NoticeState } from '../store/notices.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { ForecastService } from '../tower/forecasts.ts';
 import type { Escalations } from '../ladder/escalations.ts';
@@ -19,6 +18,7 @@ import type { Sight, Task } from '../store/tasks.ts';
 import { deadlineWords } from './deadlines.ts';
 import { appliesTo } from '../rule/rule-reasons.ts';
 import { backAt, backTo } from './back-from-parking.ts';
+import { bellsInShort, bellsOfTask } from './task-bells.ts';
 import { quietOf } from './task-quiet.ts';
 import { saidOf } from './task-said.ts';
 import { recordOf } from './task-record.ts';
@@ -36,9 +36,6 @@ type Services = Workspace & {
   promises: Promises;
   renewals: Renewals;
 };
-
-/** How far ahead a task's own bells are listed. */
-const AHEAD_DAYS = 400;
 
 /** Everything that can be chosen in the form of a task. */
 export function taskChoices(app: Services, sight: Sight): TaskChoices {
@@ -76,7 +73,8 @@ export function taskDetail(app: Services, task: Task, viewer: Viewer, sight: Sig
   const nowDay = zone.dayOf(now);
   const opened: Opened = { app, task, facts: stores.tasks.factsOf(task.id)!, viewer, sight, now, nowDay };
   const mayChange = mayEdit(task, sight, { stores });
-  const bells = bellsOf(opened);
+  const whole = bellsOfTask(app, task.id, viewer);
+  const bells = bellsInShort(whole, now);
   return {
     id: task.id,
     editable: mayChange && task.setAside !== 'binned',
@@ -89,11 +87,13 @@ export function taskDetail(app: Services, task: Task, viewer: Viewer, sight: Sig
     parked: parkedBy(app, task, viewer),
     ...datesOf(opened),
     ...bells,
+    rules: appliesTo(app, opened.facts, now, nowDay),
+    reminders: remindersOf(opened),
     ...familyOf(opened),
     ...talkOf(opened),
     ...tiesOf(opened),
     record: recordOf(app, task.id, viewer, sight, nowDay),
-    said: saidOf(app, opened.facts, viewer, sight, mayChange, bells.coming),
+    said: saidOf(app, opened.facts, viewer, sight, mayChange, whole.coming),
     quiet: quietOf(
       app,
       opened.facts,
@@ -150,29 +150,14 @@ function datesOf({ app, task, facts, viewer: { zone }, now, nowDay }: Opened) {
   };
 }
 
-const WAITING: readonly NoticeState[] = ['planned', 'held', 'folded'];
-
-/** Its bells, past and to come, its reminders, and every rule with why it rings for it or does not. */
-function bellsOf({ app, task, facts, viewer, now, nowDay }: Opened) {
-  return {
-    coming: app.forecasts.ofTask(task.id, now + AHEAD_DAYS * MS_PER_DAY, viewer),
-    past: app.stores.notices
-      .ofTask(task.id)
-      // What waits until the task goes on has no time of its own, and is not among what comes.
-      .filter(({ state, leavesAt }) => !WAITING.includes(state) || leavesAt === null)
-      .map((notice) => ({
-        bell: app.forecasts.recorded(notice, viewer),
-        state: notice.state,
-        reason: notice.reason
-      })),
-    rules: appliesTo(app, facts, now, nowDay),
-    reminders: app.stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
-      id,
-      whose: personId === null ? 'the owner' : nameOf(app, personId),
-      words: reminderWords(timing, nowDay, !('date' in timing) && isDay(facts, timing.anchor)),
-      mine: personId === viewer.personId
-    }))
-  };
+/** The reminders that people set on it. */
+function remindersOf({ app, task, facts, viewer, nowDay }: Opened): TaskDetailView['reminders'] {
+  return app.stores.taskParts.reminders(task.id).map(({ id, personId, timing }) => ({
+    id,
+    whose: personId === null ? 'the owner' : nameOf(app, personId),
+    words: reminderWords(timing, nowDay, !('date' in timing) && isDay(facts, timing.anchor)),
+    mine: personId === viewer.personId
+  }));
 }
 
 /** Whether a date of a task has no time. */

@@ -1,5 +1,7 @@
 <script lang="ts">
   import { scaleUtc } from 'd3-scale';
+  import { MS_PER_DAY } from '$lib/core/time/day.ts';
+  import { LINE_DAYS, type BellTicks } from '$lib/view/bell-series.ts';
   import type { BellView } from '$lib/view/models.ts';
   import BellMark from './BellMark.svelte';
 
@@ -7,21 +9,30 @@
   interface Props {
     past: readonly BellView[];
     coming: readonly BellView[];
+    /** What is in no table, drawn small. */
+    ticks?: readonly BellTicks[];
+    /** How many of those lie beyond the line. */
+    beyond?: number;
     nowMs: number;
     /** The due moment, where it has one. */
     dueMs: number | null;
     onpress?: (key: string) => void;
   }
 
-  let { past, coming, nowMs, dueMs, onpress }: Props = $props();
+  let { past, coming, ticks = [], beyond = 0, nowMs, dueMs, onpress }: Props = $props();
   const WIDTH = 640;
   const EDGE = 14;
-  const DAY = 86_400_000;
 
   const all = $derived([...past, ...coming]);
-  const times = $derived([nowMs, ...(dueMs === null ? [] : [dueMs]), ...all.map(({ time }) => time.atMs)]);
-  const from = $derived(Math.max(Math.min(...times) - DAY, nowMs - 45 * DAY));
-  const until = $derived(Math.min(Math.max(...times, nowMs + 3 * DAY) + DAY, nowMs + 90 * DAY));
+  const times = $derived([
+    ...[nowMs, ...(dueMs === null ? [] : [dueMs])],
+    ...all.map(({ time }) => time.atMs),
+    ...ticks.flatMap(({ atMs }) => atMs)
+  ]);
+  const from = $derived(Math.max(Math.min(...times) - MS_PER_DAY, nowMs - LINE_DAYS.back * MS_PER_DAY));
+  const until = $derived(
+    Math.min(Math.max(...times, nowMs + 3 * MS_PER_DAY) + MS_PER_DAY, nowMs + LINE_DAYS.ahead * MS_PER_DAY)
+  );
   const x = $derived(scaleUtc([from, until], [EDGE, WIDTH - EDGE]));
   /** Marks that would lie on each other stand above each other. */
   const marks = $derived.by(() => {
@@ -37,7 +48,14 @@
         return { bell, at, y: 24 - row * 15 };
       });
   });
-  const beyond = $derived(all.filter(({ time }) => time.atMs > until).length);
+  const later = $derived(beyond + all.filter(({ time }) => time.atMs > until).length);
+  /** The ticks as one path for each kind of them; those that fall on the same spot are one. */
+  const tickPaths = $derived(
+    ticks.map(({ late, atMs }) => {
+      const places = new Set(atMs.map((at) => Math.round(x(at))));
+      return { late, d: [...places].map((place) => `M${place} 26v6`).join('') };
+    })
+  );
   const about = (bell: BellView) =>
     `${bell.kind}, ${bell.time.there} ${bell.time.place}, ${bell.readerName}, ${bell.ruleName}`;
 </script>
@@ -52,6 +70,7 @@
     {/if}
     <path d="M{x(nowMs)} 6V41" stroke="var(--brass)" stroke-width="1.4" stroke-dasharray="3 2" />
     <text x={x(nowMs)} y="47" text-anchor="middle" class="now">now</text>
+    {#each tickPaths as { late, d } (late)}<path {d} class="tick" class:late />{/each}
     {#each marks as { bell, at, y } (bell.key)}
       <g
         role="button"
@@ -71,7 +90,7 @@
       </g>
     {/each}
   </svg>
-  {#if beyond > 0}<figcaption class="quiet">{beyond} later than shown</figcaption>{/if}
+  {#if later > 0}<figcaption class="quiet">{later} later than shown</figcaption>{/if}
 </figure>
 
 <style>
@@ -83,6 +102,13 @@
   text {
     fill: var(--ink-2);
     font-size: 10.5px;
+  }
+  .tick {
+    stroke: var(--ink-3);
+    stroke-width: 1.6;
+  }
+  .late {
+    stroke: var(--brick);
   }
   .now {
     fill: var(--brass-ink);

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { getContext } from 'svelte';
   import type { Deed } from '$lib/core/access/deeds.ts';
+  import type { FurtherBells } from '$lib/view/bell-series.ts';
   import type { BellView } from '$lib/view/models.ts';
   import Turn from '../table/Turn.svelte';
   import Under from '../table/Under.svelte';
@@ -10,6 +11,8 @@
     bells: readonly BellView[];
     /** What the table lists, for those who hear it. */
     caption: string;
+    /** What follows a row in the same way, and is not listed. */
+    further?: readonly FurtherBells[];
     /** The row whose why is open. */
     opened?: string | null;
     showRule?: boolean;
@@ -20,6 +23,7 @@
   let {
     bells,
     caption,
+    further = [],
     opened = $bindable(null),
     showRule = true,
     showTask = true,
@@ -28,6 +32,7 @@
 
   const may = getContext<(deed: Deed) => boolean>('may');
   const columns = $derived(2 + [showRule, showTask, showPerson].filter(Boolean).length);
+  const after = $derived(new Map(further.map((one) => [one.afterKey, one])));
   const toggle = (key: string) => (opened = opened === key ? null : key);
 </script>
 
@@ -81,6 +86,15 @@
           </ol>
         </Under>
       {/if}
+      {@const more = after.get(bell.key)}
+      {#if more}
+        <tr class="again">
+          <td colspan={columns}
+            >↳ {more.count} more like this one{showRule ? `, “${bell.ruleName}”` : ''} to {bell.readerName},
+            until {more.until}</td
+          >
+        </tr>
+      {/if}
     {/each}
   </tbody>
 </table>
@@ -91,6 +105,10 @@
   }
   .block {
     display: block;
+  }
+  .again td {
+    color: var(--ink-2);
+    padding-left: 18px;
   }
   .unrung {
     color: var(--ink-2);

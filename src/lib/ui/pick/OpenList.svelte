@@ -78,7 +78,7 @@
               >{#if chosen.includes(option.value)}<Check size={14} />{/if}</span
             >
             <span
-              >{option.label}{#if option.unfit}<span class="quiet"> · {option.unfit}</span>{/if}</span
+              >{option.label}{#if option.unfit}<span class="quiet">{` · ${option.unfit}`}</span>{/if}</span
             >
           </Combobox.Item>
         {:else}

@@ -200,7 +200,7 @@
   <span class="gap"></span>
   {#if query.shape === 'rows' && !narrow}
     {@render grouping()}
-    <details class="more">
+    <details class="more wide">
       <summary class="button">Columns</summary>
       <div class="sheet">
         {#each Object.entries(TASK_COLUMNS) as [key, { label }] (key)}
@@ -219,7 +219,7 @@
 </search>
 
 {#snippet spans()}
-  <label class="field">
+  <label class="field wide" class:set={query.due !== ''}>
     <span class="label">Due dates</span>
     <select
       class="value"
@@ -229,7 +229,7 @@
       {#each DUES as [key, label] (key)}<option value={key}>{label}</option>{/each}
     </select>
   </label>
-  <label class="field">
+  <label class="field wide" class:set={query.ownerId !== null}>
     <span class="label">Owner</span>
     <select
       class="value"
@@ -244,7 +244,7 @@
         >{/each}
     </select>
   </label>
-  <label class="field">
+  <label class="field wide" class:set={query.projectId !== null}>
     <span class="label">Project</span>
     <select
       class="value"
@@ -258,7 +258,7 @@
   </label>
 {/snippet}
 {#snippet grouping()}
-  <label class="field">
+  <label class="field wide" class:set={query.group !== null}>
     <span class="label">Group by</span>
     <select class="value" value={query.group ?? ''} onchange={(event) => onchange({ group: value(event) })}>
       {#each GROUPS.filter(([key]) => key !== 'section' || typeof query.projectId === 'number') as [key, label] (key)}<option
@@ -311,5 +311,11 @@
     gap: 8px;
     font-size: 13px;
     white-space: nowrap;
+  }
+  /* On a phone what narrows nothing waits behind “More”: the list comes first. */
+  @media (max-width: 640px) {
+    .filters:not(:has(> .more[open])) > .wide:not(.set) {
+      display: none;
+    }
   }
 </style>

@@ -20,7 +20,7 @@
   {#if small}
     <p class="quiet">
       {row.dueTime ?? ''}
-      {row.owner ?? 'no owner'}{#if row.overdue}<span class="brick-text"> · overdue</span>{/if}
+      {row.owner ?? 'no owner'}<span class="brick-text">{row.overdue ? ' · overdue' : ''}</span>
     </p>
   {:else}
     <p class="quiet">

@@ -182,5 +182,8 @@
     .phone {
       display: block;
     }
+    ul {
+      min-height: 0;
+    }
   }
 </style>

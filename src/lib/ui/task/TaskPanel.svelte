@@ -2,14 +2,13 @@
   import { many } from '$lib/core/many.ts';
   import { enhance } from '$app/forms';
   import { untrack } from 'svelte';
-  import BellLine from '$lib/ui/bell/BellLine.svelte';
-  import BellTable from '$lib/ui/bell/BellTable.svelte';
   import Effect from '$lib/ui/effect/Effect.svelte';
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import type { EffectView } from '$lib/view/effects.ts';
   import type { LostFieldView, TaskDetailView } from '$lib/view/task-detail.ts';
   import type { TaskChoices, TaskFormView } from '$lib/view/tasks.ts';
   import ActBar from './ActBar.svelte';
+  import BellsPart from './BellsPart.svelte';
   import QuietPart from './QuietPart.svelte';
   import RemindersPart from './RemindersPart.svelte';
   import RulesPart from './RulesPart.svelte';
@@ -44,7 +43,6 @@
   const found = untrack(() => copy(task.values));
   let base: TaskFormView = $state.raw(copy(found));
   let draft: TaskFormView = $state(copy(found));
-  let opened: string | null = $state(null);
   let moved: EffectView | null = $state.raw(null);
   let fault = $state('');
   /** What somebody else changed while this was being written. */
@@ -117,15 +115,6 @@
   const openBelow = $derived(
     failing.statusId !== undefined && task.row.subtasks.done < task.row.subtasks.all
   );
-  const sent = $derived(
-    task.past.filter(({ state }) => !['unrung', 'withdrawn', 'held'].includes(state)).map(({ bell }) => bell)
-  );
-  /** Without a time of their own: they leave when the task waits for others no more. */
-  const standing = $derived(task.past.filter(({ state }) => state === 'held').map(({ bell }) => bell));
-  const silent = $derived(
-    task.past.filter(({ state }) => state === 'unrung' || state === 'withdrawn').map(({ bell }) => bell)
-  );
-
   function takeMine(field: LostFieldView) {
     Object.assign(draft, field.values);
     base = {
@@ -179,57 +168,7 @@
 </header>
 
 <section class="part" aria-label="Bells">
-  <h3>Bells</h3>
-  {#if task.coming.length > 0 || task.past.length > 0}
-    <BellLine
-      past={[...sent, ...standing, ...silent]}
-      coming={task.coming}
-      nowMs={task.nowMs}
-      dueMs={task.dueMs}
-      onpress={(key) => {
-        opened = key;
-        document.getElementById(`bell-${key}`)?.scrollIntoView({ block: 'nearest' });
-      }}
-    />
-  {/if}
-  {#if task.coming.length > 0}
-    <BellTable
-      bells={task.coming}
-      caption="Bells to come"
-      showTask={task.coming.some(({ taskId }) => taskId !== task.id)}
-      bind:opened
-    />
-  {:else}
-    <p class="quiet">No rule will ring for this task.</p>
-  {/if}
-  {#each task.rules.filter(({ broken }) => broken) as rule (rule.id)}
-    <p class="band brick">
-      <b>Cannot be computed</b><span>“{rule.name}” does not ring for this task. {rule.broken}</span>
-    </p>
-  {/each}
-  {#if standing.length > 0}
-    <details open>
-      <summary>Waiting while the task is stuck ({standing.length})</summary>
-      <BellTable
-        bells={standing}
-        caption="Notices that wait while the task is stuck"
-        showTask={false}
-        bind:opened
-      />
-    </details>
-  {/if}
-  {#if sent.length > 0}
-    <details open={sent.length < 4}>
-      <summary>Sent ({sent.length})</summary>
-      <BellTable bells={sent} caption="Notices that were sent" showTask={false} bind:opened />
-    </details>
-  {/if}
-  {#if silent.length > 0}
-    <details open={silent.length < 4}>
-      <summary>Not sent ({silent.length})</summary>
-      <BellTable bells={silent} caption="Notices that were not sent" showTask={false} bind:opened />
-    </details>
-  {/if}
+  <BellsPart {task} />
   <SaidPart {task} errors={part === 'said' ? errors : {}} {ondone} />
   <QuietPart {task} errors={part === 'quiet' ? errors : {}} {ondone} />
   <RemindersPart {task} errors={part === 'reminder' ? errors : {}} {ondone} />

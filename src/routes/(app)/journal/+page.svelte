@@ -63,8 +63,9 @@
   <tr>
     <td class="whitespace-nowrap">{row.at}</td>
     <td class:undone={row.undone}
-      >{#if row.changeId}<a href="/changes/{row.changeId}">{row.what}</a
-        >{:else}{row.what}{/if}{#if row.undone}<span class="quiet"> · undone later</span>{/if}</td
+      >{#if row.changeId}<a href="/changes/{row.changeId}">{row.what}</a>{:else}{row.what}{/if}<span
+        class="quiet">{row.undone ? ' · undone later' : ''}</span
+      ></td
     >
     <td
       >{#if row.runId && row.ruleId}<a href="/rules/{row.ruleId}/runs/{row.runId}">{row.by}</a

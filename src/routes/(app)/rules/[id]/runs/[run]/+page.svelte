@@ -39,7 +39,7 @@
       <dd>
         {run.stages.messages}{run.stages.messages > 0
           ? `, to ${many(run.stages.people, 'person', 'people')}`
-          : ''}{#if run.stages.expected}<span class="quiet"> · {run.stages.expected}</span>{/if}
+          : ''}{#if run.stages.expected}<span class="quiet">{` · ${run.stages.expected}`}</span>{/if}
       </dd>
       {#if run.stages.waiting > 0}<dt>notices waiting</dt>
         <dd>{run.stages.waiting}</dd>{/if}
