@@ -187,7 +187,9 @@ test('what rings again and again is listed three times, and whole when it is ask
   app
 }) => {
   await signIn(page, app);
-  await open(page, `${app.origin}/tasks/86`);
+  await open(page, `${app.origin}/tasks/12`);
+  // Stuck on others, it is kept from being chased every working day, without an end.
+  await page.keyboard.press('u');
   const rows = panel(page).getByRole('table', { name: 'Bells to come' }).locator('tbody tr');
   await expect(rows.filter({ hasText: /^↳ \d+ more like this one/ }).first()).toBeVisible();
   expect(await rows.count()).toBeLessThan(30);

@@ -58,6 +58,11 @@ describe('bells in short', () => {
     );
   });
 
+  it('list a fourth rather than say that there is one more', () => {
+    const four = [0, 1, 2, 3].map((day) => bell(String(day), { at: day * DAY }));
+    expect(inShort(four)).toEqual({ listed: four, further: [], rest: [] });
+  });
+
   it('stand on the line as far as it reaches', () => {
     const kind = (day: number) => (day < 0 ? 'late bell' : 'reminder');
     const bells = [-50, -10, 5, 89, 91, 200].map((day) =>

@@ -1,7 +1,8 @@
+import { groupBy } from '../core/group-by.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';
 import type { BellKind, BellView } from './models.ts';
 
-/** Bells that come again and again in the same way are listed so far. */
+/** Of bells that come again and again in the same way so many are listed. */
 const LISTED = 3;
 
 const LATE: readonly BellKind[] = ['overdue', 'late bell'];
@@ -34,27 +35,20 @@ export interface BellsInShort {
 
 /**
  * The first bells of each series; the rest are counted. A task that is overdue rings every working day until somebody does something: four
- * hundred rows that say so hide the one that says something else.
+ * hundred rows that say so hide the one that says something else. No line is made for a single bell: that is listed, too.
  * @param bells in the order in which they leave
  */
 export function inShort(bells: readonly BellView[]): BellsInShort {
-  const series = new Map<string, { last: BellView; rest: BellView[]; length: number }>();
-  const short: BellsInShort = { listed: [], further: [], rest: [] };
-  for (const bell of bells) {
-    const key = seriesOf(bell);
-    const known = series.get(key);
-    if (known && known.length >= LISTED) {
-      known.rest.push(bell);
-      short.rest.push(bell);
-      continue;
-    }
-    short.listed.push(bell);
-    series.set(key, { last: bell, rest: known?.rest ?? [], length: (known?.length ?? 0) + 1 });
+  const rest = new Set<BellView>();
+  const further: FurtherBells[] = [];
+  for (const series of groupBy(bells, seriesOf).values()) {
+    const unlisted = series.slice(LISTED);
+    if (unlisted.length < 2) continue;
+    for (const bell of unlisted) rest.add(bell);
+    const afterKey = series[LISTED - 1]!.key;
+    further.push({ afterKey, count: unlisted.length, until: unlisted.at(-1)!.time.there });
   }
-  for (const { last, rest } of series.values())
-    if (rest.length > 0)
-      short.further.push({ afterKey: last.key, count: rest.length, until: rest.at(-1)!.time.there });
-  return short;
+  return { listed: bells.filter((bell) => !rest.has(bell)), further, rest: [...rest] };
 }
 
 function seriesOf({ ruleId, taskId, lead, readerId, recipientId, kind, unrung }: BellView): string {

@@ -3,6 +3,7 @@ import { clockTime, shortDay, shortMoment } from '../core/time/format.ts';
 import { MS_PER_DAY } from '../core/time/day.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';
 import type { InstantMs, Zone } from '../core/time/zone.ts';
+import { bellWord } from './bell-words.ts';
 import type { BellView, StripMark, StripRow, StripView, TwoTimes } from './models.ts';
 
 /** Writes a moment for the recipient and, where their walls differ, for the viewer. */
@@ -85,7 +86,7 @@ function workingRuns(person: PersonFacts, fromMs: InstantMs, untilMs: InstantMs)
 /** A bell in one sentence: what, to whom, when in both zones. */
 export function bellLabel(bell: BellView): string {
   const here = bell.time.here ? `, ${bell.time.here} here` : '';
-  return `${bell.kind}: ${bell.taskName}, to ${bell.readerName}${instead(bell)}, ${bell.time.there} in ${bell.time.place}${here}`;
+  return `${bellWord(bell.kind)}: ${bell.taskName}, to ${bell.readerName}${instead(bell)}, ${bell.time.there} in ${bell.time.place}${here}`;
 }
 
 function instead({ readerId, recipientId, recipientName }: BellView): string {

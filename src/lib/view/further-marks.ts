@@ -3,6 +3,7 @@ import type { PlannedNotice } from '../core/forecast/plan/planned-notice.ts';
 import { shownAt } from '../core/forecast/simulate/plain-rules.ts';
 import { placeOfZone } from '../core/time/zone-names.ts';
 import { shortMoment } from '../core/time/format.ts';
+import { bellWord } from './bell-words.ts';
 import { bellKindFor, nameFor, type Reading, type Told } from './bell-view.ts';
 import type { StripMark } from './models.ts';
 
@@ -54,7 +55,7 @@ function markOf(told: Told, notice: PlannedNotice, atMs: number, reading: Readin
     kind,
     fromMs: null,
     count: 1,
-    label: `${kind}: ${nameFor(task, reading)}, to ${reader.name}, ${there}`,
+    label: `${bellWord(kind)}: ${nameFor(task, reading)}, to ${reader.name}, ${there}`,
     readerId: notice.readerId
   };
 }

@@ -10,7 +10,7 @@ import type { Workspace } from '../workspace/workspace.ts';
 const AHEAD_DAYS = 400;
 
 /** Of its past so many are listed at once: the last of what was sent, and of what was not. */
-const PAST_LISTED = 8;
+const PAST_LISTED = 6;
 
 const WAITING: readonly NoticeState[] = ['planned', 'held', 'folded'];
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { scaleUtc } from 'd3-scale';
   import { MS_PER_DAY } from '$lib/core/time/day.ts';
+  import { bellWord } from '$lib/view/bell-words.ts';
   import { LINE_DAYS, type BellTicks } from '$lib/view/bell-series.ts';
   import type { BellView } from '$lib/view/models.ts';
   import BellMark from './BellMark.svelte';
@@ -57,7 +58,7 @@
     })
   );
   const about = (bell: BellView) =>
-    `${bell.kind}, ${bell.time.there} ${bell.time.place}, ${bell.readerName}, ${bell.ruleName}`;
+    `${bellWord(bell.kind)}, ${bell.time.there} ${bell.time.place}, ${bell.readerName}, ${bell.ruleName}`;
 </script>
 
 <figure>
@@ -76,7 +77,7 @@
         role="button"
         tabindex="0"
         aria-label={about(bell)}
-        transform="translate({at} {y})"
+        transform="translate({Math.round(at)} {y})"
         onclick={() => onpress?.(bell.key)}
         onkeydown={(event) => {
           if (event.key !== 'Enter' && event.key !== ' ') return;

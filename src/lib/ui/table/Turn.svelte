@@ -13,7 +13,7 @@
   let { open, controls, onpress, children }: Props = $props();
 </script>
 
-<button type="button" aria-expanded={open} aria-controls={controls} onclick={onpress}
+<button type="button" aria-expanded={open} aria-controls={open ? controls : undefined} onclick={onpress}
   ><span class="turn" class:open></span>{@render children()}</button
 >
 

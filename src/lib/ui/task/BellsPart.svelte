@@ -10,11 +10,26 @@
   let { task }: { task: TaskDetailView } = $props();
 
   let opened: string | null = $state(null);
-  /** All of them, and of which state of the task; null until they are asked for. */
-  let whole = $state.raw<{ of: TaskDetailView; bells: WholeTaskBells } | null>(null);
+  /** All of them were asked for. */
+  let asked = $state(false);
+  let whole: WholeTaskBells | null = $state.raw(null);
   let failed = $state(false);
-  const isWhole = $derived(whole?.of === task);
-  const bells = $derived(whole?.of === task ? whole.bells : task);
+  const isWhole = $derived(asked && whole !== null);
+  const bells = $derived(asked && whole ? whole : task);
+
+  // The task is read again whenever something of it changes, and then so are its bells; until they have come the last ones stand.
+  $effect(() => {
+    const { id } = task;
+    if (!asked) return;
+    let overtaken = false;
+    void readJson<WholeTaskBells>(`/tasks/${id}/bells`).then((read) => {
+      if (overtaken) return;
+      failed = read === null;
+      if (read) whole = read;
+      else asked = whole !== null;
+    });
+    return () => (overtaken = true);
+  });
 
   const became = (what: PastBell['became']) =>
     bells.past.filter((one) => one.became === what).map(({ bell }) => bell);
@@ -30,13 +45,6 @@
   const SHORT = 4;
   let sentOpen = $state(untrack(() => sent.length < SHORT));
   let silentOpen = $state(untrack(() => silent.length < SHORT));
-
-  async function showAll() {
-    const of = task;
-    const read = await readJson<WholeTaskBells>(`/tasks/${task.id}/bells`);
-    failed = read === null;
-    if (read) whole = { of, bells: read };
-  }
 </script>
 
 <h3>Bells</h3>
@@ -105,7 +113,9 @@
 {/if}
 {#if unlisted > 0 && !isWhole}
   <p class="no-print">
-    <button type="button" class="button" onclick={showAll}>List all {many(unlisted, 'bell')} more</button>
+    <button type="button" class="button" onclick={() => (asked = true)}
+      >List all {many(unlisted, 'bell')} more</button
+    >
     {#if failed}<span class="fault" role="alert">They could not be read. Press again.</span>{/if}
   </p>
 {/if}

@@ -127,55 +127,54 @@
   {#if !narrow}{@render spans()}{/if}
   <details class="more" bind:open={opened}>
     <summary class="button">More{further > 0 ? ` (${further})` : ''}</summary>
-    <div class="sheet">
-      {#if narrow}
-        {@render spans()}
-        {#if query.shape === 'rows'}{@render grouping()}{/if}
-      {/if}
-      {#if sections.length > 0}
+    {#if opened}<div class="sheet">
+        {#if narrow}
+          {@render spans()}
+          {#if query.shape === 'rows'}{@render grouping()}{/if}
+        {/if}
+        {#if sections.length > 0}
+          <label class="field">
+            <span class="label">Section</span>
+            <select
+              class="value"
+              value={query.sectionId === null ? '' : String(query.sectionId)}
+              onchange={(event) => onchange({ section: value(event) })}
+            >
+              <option value="">Any section</option>
+              {#each sections as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+            </select>
+          </label>
+        {/if}
         <label class="field">
-          <span class="label">Section</span>
+          <span class="label">Status</span>
           <select
             class="value"
-            value={query.sectionId === null ? '' : String(query.sectionId)}
-            onchange={(event) => onchange({ section: value(event) })}
+            value={query.statusId === null ? '' : String(query.statusId)}
+            onchange={(event) => onchange({ status: value(event) })}
           >
-            <option value="">Any section</option>
-            {#each sections as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
+            <option value="">Any</option>
+            {#each choices.statuses as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
           </select>
         </label>
-      {/if}
-      <label class="field">
-        <span class="label">Status</span>
-        <select
-          class="value"
-          value={query.statusId === null ? '' : String(query.statusId)}
-          onchange={(event) => onchange({ status: value(event) })}
-        >
-          <option value="">Any</option>
-          {#each choices.statuses as { id, name } (id)}<option value={String(id)}>{name}</option>{/each}
-        </select>
-      </label>
-      <label class="field">
-        <span class="label">Priority</span>
-        <select
-          class="value"
-          value={query.priority ?? ''}
-          onchange={(event) => onchange({ priority: value(event) })}
-        >
-          <option value="">Any</option>
-          {#each ['low', 'ordinary', 'high', 'pressing'] as priority (priority)}<option>{priority}</option
-            >{/each}
-        </select>
-      </label>
-      <label class="field">
-        <span class="label">Tag</span>
-        <select class="value" value={query.tag} onchange={(event) => onchange({ tag: value(event) })}>
-          <option value="">Any tag</option>
-          {#each choices.tags as tag (tag)}<option>{tag}</option>{/each}
-        </select>
-      </label>
-      {#if opened}
+        <label class="field">
+          <span class="label">Priority</span>
+          <select
+            class="value"
+            value={query.priority ?? ''}
+            onchange={(event) => onchange({ priority: value(event) })}
+          >
+            <option value="">Any</option>
+            {#each ['low', 'ordinary', 'high', 'pressing'] as priority (priority)}<option>{priority}</option
+              >{/each}
+          </select>
+        </label>
+        <label class="field">
+          <span class="label">Tag</span>
+          <select class="value" value={query.tag} onchange={(event) => onchange({ tag: value(event) })}>
+            <option value="">Any tag</option>
+            {#each choices.tags as tag (tag)}<option>{tag}</option>{/each}
+          </select>
+        </label>
         <label class="field">
           <span class="label">From</span>
           <LaterDateField value={query.from} onchange={(from) => onchange({ from: from ?? '', due: '' })} />
@@ -187,15 +186,14 @@
             onchange={(until) => onchange({ until: until ?? '', due: '' })}
           />
         </label>
-      {/if}
-      <label class="check"
-        ><input
-          type="checkbox"
-          checked={query.recurring}
-          onchange={(event) => onchange({ recurring: event.currentTarget.checked ? 'yes' : '' })}
-        /> Recurring tasks only</label
-      >
-    </div>
+        <label class="check"
+          ><input
+            type="checkbox"
+            checked={query.recurring}
+            onchange={(event) => onchange({ recurring: event.currentTarget.checked ? 'yes' : '' })}
+          /> Recurring tasks only</label
+        >
+      </div>{/if}
   </details>
   <span class="gap"></span>
   {#if query.shape === 'rows' && !narrow}

@@ -6,26 +6,28 @@
 
   /** Every rule that is on: whether it rings for this task, and why or why not. */
   let { rules }: { rules: readonly RuleReasonView[] } = $props();
+  /** The reasons are many: they are drawn once they are asked for. */
+  let opened = $state(false);
   const may = getContext<(deed: Deed) => boolean>('may');
   const applying = $derived(rules.filter(({ applies }) => applies));
   const others = $derived(rules.filter(({ applies }) => !applies));
 </script>
 
-<details class="rules">
+<details class="rules" bind:open={opened}>
   <summary
     >{many(applying.length, 'rule rings', 'rules ring')}{others.length > 0
       ? `, ${many(others.length, 'does', 'do')} not`
       : ''} · Why?</summary
   >
-  <dl>
-    {#each [...applying, ...others] as rule (rule.id)}
-      <dt class:slate-text={!rule.applies}>
-        {#if may('make rules')}<a href="/rules/{rule.id}">{rule.name}</a>{:else}{rule.name}{/if}
-        <span class="quiet">{rule.applies ? 'rings' : 'does not ring'}</span>
-      </dt>
-      {#each rule.reasons as reason (reason)}<dd>{reason}</dd>{/each}
-    {/each}
-  </dl>
+  {#if opened}<dl>
+      {#each [...applying, ...others] as rule (rule.id)}
+        <dt class:slate-text={!rule.applies}>
+          {#if may('make rules')}<a href="/rules/{rule.id}">{rule.name}</a>{:else}{rule.name}{/if}
+          <span class="quiet">{rule.applies ? 'rings' : 'does not ring'}</span>
+        </dt>
+        {#each rule.reasons as reason (reason)}<dd>{reason}</dd>{/each}
+      {/each}
+    </dl>{/if}
 </details>
 
 <style>
