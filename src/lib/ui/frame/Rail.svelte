@@ -94,6 +94,11 @@
     background: var(--brass);
     border-radius: 0 3px 3px 0;
   }
+  @media (forced-colors: active) {
+    li a[aria-current='page']::before {
+      background: Highlight;
+    }
+  }
   @media (max-width: 900px) {
     .rail {
       position: static;

@@ -60,9 +60,4 @@
     outline: 2px solid var(--brass);
     outline-offset: 2px;
   }
-  @media (prefers-reduced-motion: reduce) {
-    .switch :global(.thumb) {
-      transition: none;
-    }
-  }
 </style>

@@ -47,9 +47,4 @@
   .open {
     transform: translateY(-2px) rotate(135deg);
   }
-  @media (prefers-reduced-motion: reduce) {
-    .turn {
-      transition: none;
-    }
-  }
 </style>

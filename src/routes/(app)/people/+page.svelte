@@ -8,14 +8,13 @@
 
   let { data }: { data: PageData } = $props();
   const bells = new Later(() => data.bells);
-  const silent = $derived(data.people.filter(({ active, unreachable }) => active && unreachable));
 </script>
 
 <svelte:head><title>People · Early Bell</title></svelte:head>
 
 <div class="flex flex-wrap items-baseline gap-3">
   <h1>People</h1>
-  <span class="quiet">{many(data.people.length, 'person', 'people')}</span>
+  <span class="quiet">{many(data.count, 'person', 'people')}</span>
   {#if data.mayEdit}
     <span class="ml-auto flex flex-wrap gap-2">
       <a class="button" href="/people/contacts">Outside contacts</a>
@@ -38,11 +37,11 @@
   </nav>
 {/if}
 
-{#if silent.length > 0}
+{#if data.silent.length > 0}
   <div class="band brick mt-3">
     <b>Cannot be reached</b>
     <ul>
-      {#each silent as { id, name, unreachable } (id)}<li>
+      {#each data.silent as { id, name, unreachable } (id)}<li>
           <a href="/people/{id}">{name}</a>: {unreachable}
         </li>{/each}
     </ul>
@@ -101,6 +100,14 @@
     {/each}
   </tbody>
 </table>
+{#if data.count > data.people.length}
+  <p class="mt-3">
+    <a class="button" href="/people?all=yes{data.group ? `&group=${encodeURIComponent(data.group)}` : ''}"
+      >List all {data.count}</a
+    >
+    <span class="quiet">The first {data.people.length} are listed. Press / to find somebody by name.</span>
+  </p>
+{/if}
 
 <style>
   .mail {
