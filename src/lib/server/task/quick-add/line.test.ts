@@ -133,6 +133,19 @@ describe('dates as people type them', () => {
     expect(unclearOf(line).map(({ said }) => said)).toEqual(['31.02.']);
   });
 
+  it.each(['Call the office 25:00', 'Call the office 25:00 tomorrow'])(
+    'a time that is none is found there too: %s',
+    (words) => {
+      const line = readLine(words, LISBON, NAMES);
+      expect(unclearOf(line).map(({ said }) => said)).toEqual(['25:00']);
+      expect(nameOfLine(line, () => false)).toBe('Call the office');
+    }
+  );
+
+  it('a time that there is stays in a name that nobody took it out of', () => {
+    expect(nameOf('Move the call of 15:30 for good')).toBe('Move the call of 15:30 for good');
+  });
+
   it.each(['march', 'someday'])('“%s” is a word like any other', (words) => {
     expect(due(`Send the log, ${words}`, LISBON)).toEqual([]);
     expect(nameOf(`Send the log, ${words}`)).toBe(`Send the log, ${words}`);

@@ -95,8 +95,17 @@ function readPart(part: string, line: QuickLine, typist: Typist, names: LineName
       line.pieces.push({ about: took.about, said: took.said });
     text = took.rest;
   }
+  if (!alone) text = withoutImpossibleTime(text, faults);
   if (text !== '') line.left.push((alone ? notUnderstood(text, line) : null) ?? text);
   line.left.push(...faults);
+}
+
+/** A name that ends with a time of day that there is not, “call the office 25:00”, without it: what it means is asked. */
+function withoutImpossibleTime(text: string, faults: Unclear[]): string {
+  const [, name, time] = /^(.*\S)\s+(\d{1,2}[:h]\d{2})$/.exec(text) ?? [];
+  if (name === undefined || time === undefined || readTypedTime(time)) return text;
+  faults.push({ said: time, why: new CodedError('time-format', { value: time }).message });
+  return name;
 }
 
 /** The first of the readers that takes something off the end; null when none does. */
