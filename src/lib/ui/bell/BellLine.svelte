@@ -50,6 +50,8 @@
       });
   });
   const later = $derived(beyond + all.filter(({ time }) => time.atMs > until).length);
+  /** The mark that somebody points at: only that one carries its words a second time. */
+  let pointed = $state<string | null>(null);
   /** The ticks as one path for each kind of them; those that fall on the same spot are one. */
   const tickPaths = $derived(
     ticks.map(({ late, atMs }) => {
@@ -78,6 +80,7 @@
         tabindex="0"
         aria-label={about(bell)}
         transform="translate({Math.round(at)} {y})"
+        onpointerenter={() => (pointed = bell.key)}
         onclick={() => onpress?.(bell.key)}
         onkeydown={(event) => {
           if (event.key !== 'Enter' && event.key !== ' ') return;
@@ -85,7 +88,7 @@
           onpress?.(bell.key);
         }}
       >
-        <title>{about(bell)}</title>
+        {#if pointed === bell.key}<title>{about(bell)}</title>{/if}
         <rect x="-9" y="-9" width="18" height="18" fill="transparent" />
         <BellMark kind={bell.kind} />
       </g>

@@ -74,7 +74,7 @@
   );
 
   /** Rows that are drawn before the page's scripts have come: a screen of them, and less beside a task, where each takes two lines. */
-  const SENT_AT_FIRST = untrack(() => (narrow ? 10 : 24));
+  const SENT_AT_FIRST = untrack(() => (narrow ? 8 : 24));
   /** On paper every row that is here is drawn, not only those in view. */
   let printing = $state(false);
 
