@@ -73,7 +73,7 @@ test('a rule with two leads, a condition and a branch: made, tried, compared, tu
   await page.getByRole('tab', { name: 'Try on one task' }).click();
   await page.getByLabel('Try it on').fill('Renew the dive permit, Outer Reef');
   await page.getByLabel('Try it on').press('Tab');
-  await expect(page.getByText('nothing is changed, and nobody is told')).toBeVisible();
+  await expect(page.getByText('nothing is changed, and nobody else is told')).toBeVisible();
 
   await page.getByRole('button', { name: 'Turn on…' }).click();
   await page.getByRole('button', { name: 'Turn it on now' }).click();

@@ -230,7 +230,7 @@ describe('what a rule will say is sent to whoever tries it, before it rings for 
     expect(stores.notices.anySent()).toBe(false);
     expect(first()).toMatchObject({
       done: true,
-      now: expect.stringContaining('the rule itself has told nobody')
+      now: expect.stringContaining('no rule has told anybody yet')
     });
   });
 

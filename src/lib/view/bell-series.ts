@@ -34,8 +34,8 @@ export interface BellsInShort {
 }
 
 /**
- * The first bells of each series; the rest are counted. A task that is overdue rings every working day until somebody does something: four
- * hundred rows that say so hide the one that says something else. No line is made for a single bell: that is listed, too.
+ * The first bells of each series; the rest are counted. A task that waits for others is not chased on any working day of
+ * the year to come: hundreds of rows that say so hide the one that says something else. No line is made for a single bell: that is listed, too.
  * @param bells in the order in which they leave
  */
 export function inShort(bells: readonly BellView[]): BellsInShort {

@@ -107,7 +107,7 @@ export class RuleTrials {
     const note = [
       `Only you get this. You tried the rule “${input.name || 'without a name'}” on the task “${trial.task}”.`,
       `From the rule itself it goes to ${entry.words}, ${when}.`,
-      'The answers in it do nothing here.',
+      'Buttons like “Done” do nothing in this copy.',
       ...(files.length > 0 ? [`Left out here: ${files.join(', ')}.`] : [])
     ];
     return asCopy(message, 'Tried', note.join(' '));

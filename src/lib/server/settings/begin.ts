@@ -46,7 +46,7 @@ export class BeginService {
           now: told
             ? 'a rule has told somebody'
             : tried
-              ? 'one was sent for you to read; the rule itself has told nobody yet'
+              ? 'one was sent to try a rule; no rule has told anybody yet'
               : 'none yet'
         }
       ]

@@ -51,7 +51,7 @@
   <datalist id={listId}
     >{#each tasks ?? [] as task (task.id)}<option value={task.name}></option>{/each}</datalist
   >
-  <span class="quiet">nothing is changed, and nobody is told</span>
+  <span class="quiet">nothing is changed, and nobody else is told</span>
 </div>
 {#if problem}<p class="fault" role="alert">{problem}</p>{/if}
 {#if trial}

@@ -113,8 +113,8 @@
 {/if}
 {#if unlisted > 0 && !isWhole}
   <p class="no-print">
-    <button type="button" class="button" onclick={() => (asked = true)}
-      >List all {many(unlisted, 'bell')} more</button
+    <button type="button" class="button" disabled={asked} onclick={() => (asked = true)}
+      >{asked ? 'Reading them…' : `List the other ${many(unlisted, 'bell')}`}</button
     >
     {#if failed}<span class="fault" role="alert">They could not be read. Press again.</span>{/if}
   </p>

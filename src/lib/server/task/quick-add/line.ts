@@ -104,8 +104,12 @@ function readPart(part: string, line: QuickLine, typist: Typist, names: LineName
 function withoutImpossibleTime(text: string, faults: Unclear[]): string {
   const [, name, time] = /^(.*\S)\s+(\d{1,2}[:h]\d{2})$/.exec(text) ?? [];
   if (name === undefined || time === undefined || readTypedTime(time)) return text;
-  faults.push({ said: time, why: new CodedError('time-format', { value: time }).message });
+  faults.push({ said: time, why: noTime(time) });
   return name;
+}
+
+function noTime(value: string): string {
+  return new CodedError('time-format', { value }).message;
 }
 
 /** The first of the readers that takes something off the end; null when none does. */
@@ -138,7 +142,7 @@ function notUnderstood(text: string, line: QuickLine): Unclear | null {
     return { said: text, why: `You have no project “${named}”.` };
   const last = others.at(-1) ?? word;
   if (!line.due && /^\d{1,2}[:.h]\d{2}$/.test(last) && !readTypedTime(text))
-    return { said: text, why: new CodedError('time-format', { value: last }).message };
+    return { said: text, why: noTime(last) };
   return null;
 }
 
