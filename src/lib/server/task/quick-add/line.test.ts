@@ -142,6 +142,23 @@ describe('dates as people type them', () => {
     }
   );
 
+  it.each([
+    ['Send the log 31.02. for Zora', ['31.02.', 'for Zora'], null],
+    ['Call the office 25:00 for Zora', ['25:00', 'for Zora'], null],
+    ['Send the log tomorrow for Zora', ['for Zora'], '2026-03-06'],
+    ['Send the log 20.3. 16:00 in Nowhere', ['in Nowhere'], '2026-03-20 16:00']
+  ])('what follows a date and is nobody is asked about, and the date is read: %s', (words, unclear, day) => {
+    const line = readLine(words, LISBON, NAMES);
+    expect(unclearOf(line).map(({ said }) => said)).toEqual(unclear);
+    expect(due(words, LISBON)).toEqual(day === null ? [] : [day]);
+    expect(nameOfLine(line, () => false)).toMatch(/^(Send the log|Call the office)$/);
+    expect(nameOfLine(line, () => true)).toBe(words.replace(day === null ? '' : / (tomorrow|20.3. 16:00)/, ''));
+  });
+
+  it('what is nobody behind other words may belong to the name', () => {
+    expect(nameOf('Buy flowers for Zora')).toBe('Buy flowers for Zora');
+  });
+
   it('a time that there is stays in a name that nobody took it out of', () => {
     expect(nameOf('Move the call of 15:30 for good')).toBe('Move the call of 15:30 for good');
   });

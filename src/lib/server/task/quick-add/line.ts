@@ -26,6 +26,8 @@ export interface Unclear {
   said: string;
   /** Why they were not understood. */
   why: string;
+  /** Whether they stand after the words before them without a comma. */
+  within?: true;
 }
 
 /** One line of plain words, taken apart. What can mean several things keeps all of them. */
@@ -60,10 +62,13 @@ export function readLine(text: string, typist: Typist, names: LineNames): QuickL
 /** The name that a line gives, with or without each of the words that were not understood. */
 export function nameOfLine({ left }: Pick<QuickLine, 'left'>, keeps: (nth: number) => boolean): string {
   let nth = 0;
-  return left
-    .map((part) => (typeof part === 'string' ? part : keeps(nth++) ? part.said : ''))
-    .filter(Boolean)
-    .join(', ');
+  let name = '';
+  for (const part of left) {
+    if (typeof part !== 'string' && !keeps(nth++)) continue;
+    const between = typeof part !== 'string' && part.within ? ' ' : ', ';
+    name += (name === '' ? '' : between) + (typeof part === 'string' ? part : part.said);
+  }
+  return name;
 }
 
 /** What was not understood, in the order in which it stands. */
@@ -79,6 +84,7 @@ type PieceReader = (text: string, line: QuickLine, alone: boolean) => string | n
  */
 function readPart(part: string, line: QuickLine, typist: Typist, names: LineNames, alone: boolean): void {
   const faults: Unclear[] = [];
+  const unknown: Unclear[] = [];
   const readers: [PieceAbout, PieceReader][] = [
     ['priority', readPriority],
     ['owner', (text) => readOwner(text, line, names)],
@@ -90,14 +96,44 @@ function readPart(part: string, line: QuickLine, typist: Typist, names: LineName
   let text = part;
   while (text !== '') {
     const took = readPiece(text, line, readers, alone);
-    if (!took) break;
+    if (!took) {
+      const before = alone ? null : beforeUnknown(text, line, typist);
+      if (!before) break;
+      unknown.push(before.unknown);
+      text = before.rest;
+      continue;
+    }
     if (faults.length === 0 || faults.at(-1)!.said !== took.said)
       line.pieces.push({ about: took.about, said: took.said });
     text = took.rest;
   }
   if (!alone) text = withoutImpossibleTime(text, faults);
   if (text !== '') line.left.push((alone ? notUnderstood(text, line) : null) ?? text);
-  line.left.push(...faults);
+  const unclear = [...faults, ...unknown];
+  line.left.push(...(alone ? unclear : unclear.map((one) => ({ ...one, within: true as const }))));
+}
+
+/**
+ * “For Zora” at the end of a name, whom nobody knows, where a date stands before it: the date ends the name, so what follows is no part of it, and is
+ * asked about. Behind other words it may well belong to the name.
+ */
+function beforeUnknown(
+  text: string,
+  line: QuickLine,
+  typist: Typist
+): { rest: string; unknown: Unclear } | null {
+  const [, rest, said] = /^(.*\S)\s+((?:for|owner|in|project)\s.+)$/i.exec(text) ?? [];
+  if (rest === undefined || said === undefined) return null;
+  const unknown = notUnderstood(said, line);
+  if (!unknown || !endsWithDate(rest, line, typist)) return null;
+  return { rest, unknown };
+}
+
+/** A time alone is no date: “move the call of 15:30 for good”. */
+function endsWithDate(text: string, line: QuickLine, typist: Typist): boolean {
+  if (withoutImpossibleTime(text, []) !== text) return true;
+  const reading = line.due ? null : readTypedDate(text, typist, true, readOtherDate);
+  return reading !== null && readTypedTime(without(text, reading.rest))?.rest !== '';
 }
 
 /** A name that ends with a time of day that there is not, “call the office 25:00”, without it: what it means is asked. */
