@@ -160,6 +160,21 @@ test('a date field that is opened and closed at once leaves nothing behind; an a
   await expect(toast(page, 'There is no notice to snooze.')).toBeVisible();
 });
 
+test('a snooze leaves the keyboard where it was pressed, and says until when', async ({ page, app }) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks/11`);
+  await page.keyboard.press('z');
+  const date = panel(page).getByLabel('Snooze until: date');
+  await expect(date).toBeVisible();
+  await date.fill('next monday');
+  await panel(page).getByRole('button', { name: 'Snooze', exact: true }).last().focus();
+  await page.keyboard.press('Enter');
+  await expect(toast(page, /^Snoozed until Mon 9 Mar/)).toBeVisible();
+  await expect
+    .poll(() => page.evaluate(() => document.activeElement?.closest('[aria-label="The task"]') !== null))
+    .toBe(true);
+});
+
 test('hush and acknowledge leave the keyboard where they were pressed', async ({ page, app }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/escalations`);

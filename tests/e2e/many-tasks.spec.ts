@@ -75,6 +75,39 @@ test('very many tasks: filter, sort, re-date five hundred, undo', async ({ page,
   await expect(count).toHaveText(`${before.toLocaleString('en')} tasks`);
 });
 
+/** HTML of any page where there are very many tasks; the bar of the design. */
+const MOST_HTML = 250 * 1_024;
+
+test('very many tasks: no page is over 250 KB; People lists eighty, and everybody when asked', async ({
+  page,
+  app
+}) => {
+  test.setTimeout(600_000);
+  await page.goto(app.origin);
+  await page
+    .getByRole('button', { name: /Person 0/ })
+    .first()
+    .click();
+  await page.waitForURL(app.origin + '/');
+  const heavy: string[] = [];
+  for (const place of [
+    ...['/', '/tasks', '/tasks/12', '/tasks?shape=columns', '/tasks?shape=days', '/projects', '/projects/1'],
+    ...['/rules', '/digests', '/sweeps', '/escalations', '/outbox', '/journal', '/people', '/people/1']
+  ]) {
+    const answer = await page.request.get(`${app.origin}${place}`);
+    expect({ place, status: answer.status() }).toEqual({ place, status: 200 });
+    const { byteLength } = await answer.body();
+    if (byteLength > MOST_HTML) heavy.push(`${place}: ${Math.round(byteLength / 1_024)} KB`);
+  }
+  expect(heavy).toEqual([]);
+
+  await open(page, `${app.origin}/people`);
+  const rows = page.getByRole('main').locator('tbody tr');
+  await expect(rows).toHaveCount(80);
+  await page.getByRole('link', { name: 'List all 200' }).click();
+  await expect(rows).toHaveCount(200);
+});
+
 /** Where a row is to stand: in the middle, where no bar lies over it. */
 const MIDDLE = 400;
 

@@ -168,7 +168,8 @@ test('what is typed and not saved is asked about before it is lost, and once it 
   app
 }) => {
   await signIn(page, app);
-  await open(page, `${app.origin}/people/1`);
+  await open(page, `${app.origin}/people`);
+  await page.getByRole('main').locator('a[href="/people/1"]').first().click();
   const quiet = page.getByLabel('Quiet hours');
   await quiet.fill('22:00-07:00');
   const asked = page.getByRole('alertdialog');
@@ -177,6 +178,12 @@ test('what is typed and not saved is asked about before it is lost, and once it 
   await expect(asked).toContainText('Your text is not saved. Leave the page?');
   await page.keyboard.press('Escape');
   await expect(asked).toHaveCount(0);
+  await expect(quiet).toHaveValue('22:00-07:00');
+  // Going back is asked about too, and staying keeps what was typed.
+  await page.goBack();
+  await expect(asked).toContainText('Your text is not saved. Leave the page?');
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\/people\/1/);
   await expect(quiet).toHaveValue('22:00-07:00');
   await page.getByRole('button', { name: 'Save the hours' }).click();
   await expect(page.locator('.notice', { hasText: 'It applies now' })).toBeVisible();

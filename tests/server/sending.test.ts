@@ -220,7 +220,19 @@ describe('what a rule will say is sent to whoever tries it, before it rings for 
     expect(mail!.subject).toBe('Tried: Renew it is due tomorrow');
     const { httpPort } = workspace.standIn;
     const kept = await fetch(`http://127.0.0.1:${httpPort}/messages/${mail!.id}`);
-    const { text } = (await kept.json()) as { text: string };
+    const { text, html } = (await kept.json()) as { text: string; html: string };
+    // All of it but for the note above it, and nothing in it that could act.
+    expect(
+      html
+        .replace(/<p style="[^"]*dashed[^>]*>.*?<\/p>/, '')
+        .replaceAll('\r\n', '\n')
+        .trimEnd()
+    ).toBe(shown.html.trimEnd());
+    const links = [...html.matchAll(/href="http:\/\/[^/]*([^"]*)"/g)].map(([, to]) => to);
+    expect(new Set(links)).toEqual(new Set([`/tasks/${taskId}`, '/act/a-copy']));
+    expect(() => workspace.container.actLinks.view('a-copy')).toThrow(
+      'a button of a copy, which does nothing'
+    );
     expect(text).toContain(shown.text.trimEnd());
     expect(text).toContain(
       'Only you get this. You tried the rule “Day before” on the task “Renew it”. From the rule itself it goes to Ines'

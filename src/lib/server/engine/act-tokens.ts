@@ -1,6 +1,9 @@
 import { createCipheriv, createHash, createHmac, timingSafeEqual } from 'node:crypto';
 import { LINK_ACTS, LINK_LASTS_MS, type LinkAct } from '../../core/message/acts.ts';
 
+/** Stands where a token would stand, in a copy that somebody reads to see what the message will be: its links do nothing. */
+export const TOKEN_OF_A_COPY = 'a-copy';
+
 /** What a link is about: a notice, or a task in a digest. */
 export type ActSubject = { noticeId: number } | { digestRunId: number; taskId: number };
 

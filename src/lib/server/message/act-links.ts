@@ -12,7 +12,7 @@ import type { DaysView } from '../../view/days.ts';
 import { daysView } from '../calendar/day-views.ts';
 import { sightOf } from '../auth/sight.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
-import { readActToken, tokenHash, type ActSubject } from '../engine/act-tokens.ts';
+import { TOKEN_OF_A_COPY, readActToken, tokenHash, type ActSubject } from '../engine/act-tokens.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { Stores } from '../store/all.ts';
@@ -229,6 +229,7 @@ export class ActLinks {
   }
 
   #open(token: string): Opened {
+    if (token === TOKEN_OF_A_COPY) throw new CodedError('link-of-a-copy');
     const read = readActToken(this.#stores.actLinks.key(), token);
     if (!read) throw new CodedError('link-broken');
     const now = this.#clock.now();

@@ -3,6 +3,7 @@ import type { ErrorCode } from '../../core/errors.ts';
 /** With what a page answers whose link does nothing any more (RFC 9110): it is not ours, has had its time, is not theirs, or there is nothing left to do. */
 const STATUS: Partial<Record<ErrorCode, number>> = {
   'link-broken': 404,
+  'link-of-a-copy': 404,
   'link-old': 410,
   'link-used': 410,
   'task-gone': 410,

@@ -1,5 +1,6 @@
 /** What messages say, how they leave, and who hears of those that do not arrive. */
 
+import { TOKEN_OF_A_COPY } from '../engine/act-tokens.ts';
 import { ReturnedMail } from '../channel/returned-mail.ts';
 import { openChannels } from '../channel/all.ts';
 import { ChannelHealth } from '../outbox/health.ts';
@@ -72,7 +73,7 @@ export function wordsFor({ origin }: ContainerOptions, stores: Stores, source: F
     task: (id: number) => `${origin}/tasks/${id}`,
     list: () => `${origin}/tasks`,
     digestTimes: (id: number) => `${origin}/people/${id}#digest-times`,
-    act: (token: string | null) => `${origin}/act/${token ?? '…'}`
+    act: (token: string | null) => `${origin}/act/${token ?? TOKEN_OF_A_COPY}`
   };
   const files = { table: writeTable, dates: writeDates };
   const words = new Words(stores, source, links, files);
