@@ -10,8 +10,10 @@ import { weekSpanOf } from '../ring/week-spans.ts';
 import { checkDay, formatDay, parseDay, type Day } from '../time/day.ts';
 import { formatInstant, formatZoned, instantOnWall, parseInstant } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
+import { answerPlace } from './answer-place.ts';
 import { answerRing } from './answer-ring.ts';
 import type { Ask, RingAnswer, RingCase } from './case.ts';
+import type { PlaceCase } from './place-case.ts';
 import { readAt, readCase, type ReadCase } from './read.ts';
 
 const ANSWERS: Record<Ask, (read: ReadCase, ringCase: RingCase) => RingAnswer> = {
@@ -25,11 +27,14 @@ const ANSWERS: Record<Ask, (read: ReadCase, ringCase: RingCase) => RingAnswer> =
 
 /**
  * Answers one case: when does this ring, when is it due, how late is it, how many days are left, in which span of the week does
- * it lie, when does it come back. Everything comes in with the case; nothing is read from a clock.
+ * it lie, when does it come back, where does it stand on a Desk. Everything comes in with the case; nothing is read from a clock.
  * @throws CodedError with the field in which the fault stands
  */
-export function answerCase(ringCase: RingCase): RingAnswer {
-  const answer = ANSWERS[ringCase.ask ?? 'ring'](readCase(ringCase), ringCase);
+export function answerCase(ringCase: RingCase | PlaceCase): RingAnswer {
+  const answer =
+    ringCase.ask === 'place'
+      ? answerPlace(ringCase)
+      : ANSWERS[ringCase.ask ?? 'ring'](readCase(ringCase), ringCase);
   return ringCase.id === undefined ? answer : { id: ringCase.id, ...answer };
 }
 

@@ -38,6 +38,19 @@ export function shortDayAndYear(day: Day): string {
   return `${shortDay(day)} ${partsOfDay(day).year}`;
 }
 
+/** `9–13 March`, `30 March – 3 April`, or `Thursday 5 March` for one day; with the year where it is not that of `nowDay`. */
+export function daysWords(first: Day, last: Day, nowDay: Day): string {
+  const from = partsOfDay(first);
+  const to = partsOfDay(last);
+  const year = to.year === partsOfDay(nowDay).year && from.year === to.year ? '' : ` ${to.year}`;
+  const end = `${to.dayOfMonth} ${MONTH_NAMES[to.month - 1]!}`;
+  if (first === last) return `${WEEKDAY_NAMES[weekdayOf(first)]!} ${end}${year}`;
+  if (from.year !== to.year)
+    return `${from.dayOfMonth} ${MONTH_NAMES[from.month - 1]!} ${from.year} – ${end}${year}`;
+  if (from.month !== to.month) return `${from.dayOfMonth} ${MONTH_NAMES[from.month - 1]!} – ${end}${year}`;
+  return `${from.dayOfMonth}–${end}${year}`;
+}
+
 /** `Thursday 5 March 2026` of a date that was written by the core itself: the last date handled ends on the first of the next year. */
 export function longDate(date: string): string {
   const [year, month, dayOfMonth] = date.split('-').map(Number) as [number, number, number];

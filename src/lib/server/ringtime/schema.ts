@@ -5,6 +5,7 @@ import { LATE_CHOICES } from '../../core/ring/if-late.ts';
 import { CLOSED_DAY_RULES, UNITS } from '../../core/ring/lead.ts';
 import { AWAY_CHOICES } from '../../core/ring/reader.ts';
 import { ASKS, type RingCase } from '../../core/ringtime/case.ts';
+import type { PlaceCase } from '../../core/ringtime/place-case.ts';
 import type { ExpandCase } from '../../core/ringtime/expand.ts';
 
 const text = Joi.string().max(100);
@@ -65,6 +66,23 @@ const ringCase = Joi.object<RingCase>({
   from: Joi.valid(...RENEW_FROM)
 });
 
+/** The shape of a case that asks for a place on a Desk: it has no anchor. */
+const placeCase = Joi.object<PlaceCase>({
+  id,
+  ask: Joi.valid('place').required(),
+  start: text.allow(null),
+  due: text.allow(null),
+  anchorZone: text,
+  at: text.required(),
+  zone: text,
+  calendar,
+  status: Joi.valid('open', 'finished', 'closed', 'parked'),
+  reviewOn: text,
+  placed: Joi.boolean(),
+  movedTo: text,
+  movedAt: text
+});
+
 const expandCase = Joi.object<ExpandCase>({
   id,
   rrule: Joi.string().max(1_000).required(),
@@ -81,8 +99,10 @@ const expandCase = Joi.object<ExpandCase>({
  * Reads one line of `ringtime` input.
  * @throws CodedError `bad-json`, or `bad-field` with the field
  */
-export function readRingCase(line: string): RingCase {
-  return readLine(line, ringCase);
+export function readRingCase(line: string): RingCase | PlaceCase {
+  return readLine<RingCase | PlaceCase>(line, (value) =>
+    'ask' in value && value.ask === 'place' ? placeCase : ringCase
+  );
 }
 
 /**
@@ -90,10 +110,10 @@ export function readRingCase(line: string): RingCase {
  * @throws CodedError `bad-json`, or `bad-field` with the field
  */
 export function readExpandCase(line: string): ExpandCase {
-  return readLine(line, expandCase);
+  return readLine(line, () => expandCase);
 }
 
-function readLine<T>(line: string, schema: Joi.ObjectSchema<T>): T {
+function readLine<T>(line: string, schemaOf: (value: object) => Joi.ObjectSchema): T {
   let value: unknown;
   try {
     value = JSON.parse(line);
@@ -103,12 +123,12 @@ function readLine<T>(line: string, schema: Joi.ObjectSchema<T>): T {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
     throw new CodedError('bad-json', { detail: 'it holds something else' });
   }
-  const result = schema.validate(value, { convert: false });
+  const result = schemaOf(value).validate(value, { convert: false });
   if (result.error) {
     const [detail] = result.error.details;
     // The sentence names its field in our quotation marks.
     const sentence = detail!.message.replace(/"([^"]*)"/g, '“$1”');
     throw new CodedError('bad-field', { detail: sentence }, detail!.path.join('.'));
   }
-  return result.value;
+  return result.value as T;
 }

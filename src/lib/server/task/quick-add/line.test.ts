@@ -152,7 +152,9 @@ describe('dates as people type them', () => {
     expect(unclearOf(line).map(({ said }) => said)).toEqual(unclear);
     expect(due(words, LISBON)).toEqual(day === null ? [] : [day]);
     expect(nameOfLine(line, () => false)).toMatch(/^(Send the log|Call the office)$/);
-    expect(nameOfLine(line, () => true)).toBe(words.replace(day === null ? '' : / (tomorrow|20.3. 16:00)/, ''));
+    expect(nameOfLine(line, () => true)).toBe(
+      words.replace(day === null ? '' : / (tomorrow|20.3. 16:00)/, '')
+    );
   });
 
   it('what is nobody behind other words may belong to the name', () => {

@@ -1,0 +1,72 @@
+import { ALWAYS_OPEN, parseCalendar } from '../calendar/spec.ts';
+import { placementAt, type DeskTask } from '../desk/placement.ts';
+import { planForDay, planForSpan, type Plan } from '../desk/plan.ts';
+import { placeWords } from '../desk/place-words.ts';
+import { Wall } from '../desk/wall.ts';
+import { CodedError, withField } from '../errors.ts';
+import { parseDay, type Day } from '../time/day.ts';
+import { formatInstant, instantOnWall, parseInstant, parseMoment } from '../time/instant.ts';
+import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
+import type { RingAnswer } from './case.ts';
+import type { PlaceCase } from './place-case.ts';
+
+/**
+ * `ask: place`: where a task stands on a person's Desk, why, and at which instant that changes next.
+ * @throws CodedError with the field in which the fault stands
+ */
+export function answerPlace(placeCase: PlaceCase): RingAnswer {
+  const { status = 'open', reviewOn, placed = true } = placeCase;
+  const zone = withField('zone', () => zoneNamed(placeCase.zone ?? 'UTC'));
+  const anchorZone =
+    placeCase.anchorZone === undefined
+      ? zone
+      : withField('anchorZone', () => zoneNamed(placeCase.anchorZone!));
+  const { calendar } = placeCase;
+  const wall = new Wall(
+    zone,
+    withField('calendar', () => (calendar ? parseCalendar(calendar) : ALWAYS_OPEN))
+  );
+  const at = withField('at', () => parseInstant(placeCase.at));
+  const dayOf = (field: 'start' | 'due') => localDay(placeCase[field] ?? null, field, anchorZone, zone);
+  if (status === 'parked' && reviewOn === undefined)
+    throw new CodedError('field-needed', { field: 'reviewOn', what: 'parked' }, 'reviewOn');
+  const task: DeskTask = {
+    state: status,
+    reviewOn: reviewOn === undefined ? null : withField('reviewOn', () => parseDay(reviewOn)),
+    start: dayOf('start'),
+    due: dayOf('due'),
+    placed,
+    plan: readPlan(placeCase, at, wall)
+  };
+  const { place, reason, changesAt } = placementAt(task, at, wall);
+  return {
+    place,
+    changesAt: changesAt === null ? null : formatInstant(changesAt),
+    why: [{ ...reason, text: placeWords(reason, wall.todayAt(at)) }]
+  };
+}
+
+/** The date of a moment on the person's wall; a plain date is itself. */
+function localDay(text: string | null, field: string, anchorZone: Zone, zone: Zone): Day | null {
+  if (text === null) return null;
+  return withField(field, () => {
+    const moment = parseMoment(text, anchorZone);
+    if (moment.minute === null) return moment.day;
+    return zone.dayOf(instantOnWall(moment.day, moment.minute, moment.zone ?? anchorZone));
+  });
+}
+
+function readPlan({ movedTo, movedAt }: PlaceCase, at: InstantMs, wall: Wall): Plan | null {
+  if (movedTo === undefined) return null;
+  if (movedAt === undefined)
+    throw new CodedError('field-needed', { field: 'movedAt', what: 'movedTo' }, 'movedAt');
+  const moved = withField('movedAt', () => parseInstant(movedAt));
+  if (moved > at) throw new CodedError('moved-later', { movedAt }, 'movedAt');
+  return withField('movedTo', () => {
+    const today = wall.todayAt(moved);
+    if (movedTo === 'today') return { kind: 'today' };
+    if (movedTo === 'rest' || movedTo === 'after' || movedTo === 'further')
+      return planForSpan(movedTo, today, wall);
+    return planForDay(parseDay(movedTo), today);
+  });
+}
