@@ -160,6 +160,28 @@ test('a date field that is opened and closed at once leaves nothing behind; an a
   await expect(toast(page, 'There is no notice to snooze.')).toBeVisible();
 });
 
+test('a press counts for the button on which it began, also where that moves away under it', async ({
+  page,
+  app
+}) => {
+  await signIn(page, app);
+  await open(page, `${app.origin}/tasks/11`);
+  await panel(page).getByLabel('Due date', { exact: true }).fill('2026-03-12');
+  const save = panel(page).getByRole('button', { name: 'Save', exact: true });
+  await save.scrollIntoViewIfNeeded();
+  // As when the fault of a field above goes away because the field is left.
+  await save.evaluate((button) => {
+    button.addEventListener('pointerdown', () => (button.style.transform = 'translateY(-80px)'), {
+      once: true
+    });
+  });
+  const { x, y, width, height } = (await save.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  await page.mouse.up();
+  await expect(toast(page, 'was saved.')).toBeVisible();
+});
+
 test('a snooze leaves the keyboard where it was pressed, and says until when', async ({ page, app }) => {
   await signIn(page, app);
   await open(page, `${app.origin}/tasks/11`);
