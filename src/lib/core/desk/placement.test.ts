@@ -7,7 +7,7 @@ import { formatZoned } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { placeWords } from './place-words.ts';
 import { placeOn, placementAt, type DeskPlace, type DeskTask } from './placement.ts';
-import { planForDay, planForSpan, type Plan } from './plan.ts';
+import { planForDay, planForSpan, type LaterSpan, type Plan } from './plan.ts';
 import { Wall } from './wall.ts';
 
 const weekOf = (...days: string[]): CalendarSpec => ({
@@ -191,7 +191,9 @@ describe('the next change', () => {
     due: fc.option(day, { freq: 2 }),
     placed: mostly(true, false),
     reviewOn: day,
-    planned: fc.constantFrom(null, 'today', 'rest', 'after', 'further', 3, 40)
+    planned: fc.constantFrom<'today' | LaterSpan | number | null>(
+      ...([null, 'today', 'rest', 'after', 'further', 3, 40] as const)
+    )
   });
 
   it('all the year long a task is in one place, which changes only when that was foretold', () => {
