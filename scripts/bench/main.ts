@@ -17,6 +17,7 @@ import { benchPreview } from './preview.ts';
 import { benchReplan } from './replan.ts';
 import { benchScale } from './scale.ts';
 import { benchSchedules } from './schedules.ts';
+import { benchDesk } from './desk.ts';
 import { benchSweep } from './sweep.ts';
 import { benchTaskList } from './task-list.ts';
 import { benchRecurrence } from './recurrence.ts';
@@ -27,6 +28,7 @@ import { benchWorkingMinutes } from './working-minutes.ts';
 const BENCHES: Readonly<Record<string, () => Figure[] | Promise<Figure[]>>> = {
   'working-days': benchWorkingDays,
   'working-minutes': benchWorkingMinutes,
+  desk: benchDesk,
   'wall-time': benchWallTime,
   recurrence: benchRecurrence,
   forecast: benchForecast,

@@ -12,6 +12,21 @@ const { cases } = JSON.parse(readFileSync(new URL('fixtures/desk.json', import.m
   cases: [PlaceCase, string, string, string | null][];
 };
 
+it('an answer says why in words and with dates', () => {
+  const week = Object.fromEntries(WEEKDAYS.slice(0, 5).map((day) => [day, ['09:00-17:00']]));
+  const asked: PlaceCase = {
+    ask: 'place',
+    due: '2026-06-22',
+    at: '2026-06-14T22:59:00Z',
+    zone: 'Europe/Lisbon'
+  };
+  expect(answerCase({ ...asked, calendar: { week } })).toEqual({
+    place: 'further',
+    changesAt: '2026-06-14T23:00:00Z',
+    why: [{ code: 'date', params: { of: 'due', on: '2026-06-22' }, text: 'It is due Monday 22 June 2026.' }]
+  });
+});
+
 it('2,000 placements in 30 zones, each with its next change', () => {
   expect(cases).toHaveLength(2_000);
   expect(new Set(cases.map(([{ zone }]) => zone)).size).toBe(30);

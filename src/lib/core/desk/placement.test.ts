@@ -6,7 +6,7 @@ import { formatDay, parseDay, type Day } from '../time/day.ts';
 import { formatZoned } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { placeWords } from './place-words.ts';
-import { placeOn, placementAt, type DeskPlace, type DeskTask } from './placement.ts';
+import { placeOn, placementAt, reasonOn, type DeskPlace, type DeskTask } from './placement.ts';
 import { planForDay, planForSpan, type LaterSpan, type Plan } from './plan.ts';
 import { Wall } from './wall.ts';
 
@@ -27,7 +27,7 @@ const task = (written: Partial<Record<'start' | 'due', string>> & { plan?: Plan 
   plan: written.plan ?? null
 });
 const on = (written: DeskTask, day: string, wall = LISBON): DeskPlace =>
-  placeOn(written, parseDay(day), wall).place;
+  placeOn(written, parseDay(day), wall);
 
 /** The table of the design of the Desk: a Monday–Friday person in Lisbon, today Thursday 5 March 2026. */
 describe('where a task stands', () => {
@@ -73,7 +73,7 @@ describe('where a task stands', () => {
     expect(walk.map((day) => on(planned, day))).toEqual([
       ...['after', 'after', 'rest', 'rest', 'today', 'to-place']
     ]);
-    const { reason } = placeOn(planned, parseDay('2026-03-14'), LISBON);
+    const reason = reasonOn(planned, parseDay('2026-03-14'));
     expect(placeWords(reason, parseDay('2026-03-14'))).toBe('It was planned for 9–13 March.');
   });
 

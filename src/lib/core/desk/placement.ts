@@ -27,12 +27,9 @@ export type PlaceReason =
   | { code: 'date' | 'date-reached'; of: 'start' | 'due'; on: Day }
   | { code: 'planned' | 'planned-last' | 'plan-over'; first: Day; last: Day | null };
 
-export interface Placed {
+export interface Placement {
   place: DeskPlace;
   reason: PlaceReason;
-}
-
-export interface Placement extends Placed {
   /** The next instant at which the place is another one, while nobody does anything; null when it never is. */
   changesAt: InstantMs | null;
 }
@@ -44,40 +41,53 @@ export interface Placement extends Placed {
  */
 export function placementAt(task: DeskTask, at: InstantMs, wall: Wall): Placement {
   const today = wall.todayAt(at);
-  const now = placeOn(task, today, wall);
-  return { ...now, changesAt: changeAfter(task, today, now.place, wall) };
+  const place = placeOn(task, today, wall);
+  return { place, reason: reasonOn(task, today), changesAt: changeAfter(task, today, place, wall) };
 }
 
 /** Where a task stands on a day of the person. */
-export function placeOn(task: DeskTask, today: Day, wall: Wall): Placed {
-  const { state, reviewOn } = task;
-  if (state === 'closed' || state === 'finished')
-    return { place: state === 'closed' ? 'none' : 'finished', reason: { code: state } };
-  if (state === 'parked')
-    return reviewOn !== null && reviewOn <= today
-      ? { place: 'to-place', reason: { code: 'review', on: reviewOn } }
-      : { place: 'parked', reason: { code: 'parked', on: reviewOn } };
-  if (!task.placed) return { place: 'to-place', reason: { code: 'new' } };
+export function placeOn(task: DeskTask, today: Day, wall: Wall): DeskPlace {
+  if (task.state === 'closed') return 'none';
+  if (task.state === 'finished') return 'finished';
+  if (task.state === 'parked')
+    return task.reviewOn !== null && task.reviewOn <= today ? 'to-place' : 'parked';
+  if (!task.placed) return 'to-place';
   const date = dateOf(task);
-  if (date && date.on <= today) return { place: 'today', reason: { code: 'date-reached', ...date } };
-  if (task.plan) return byPlan(task.plan, today, wall);
-  if (!date) return { place: 'undated', reason: { code: 'undated' } };
-  return { place: spanOf(date.on, today, wall), reason: { code: 'date', ...date } };
+  if (date !== null && date <= today) return 'today';
+  if (task.plan) return placeByPlan(task.plan, today, wall);
+  return date === null ? 'undated' : spanOf(date, today, wall);
+}
+
+function placeByPlan(plan: Plan, today: Day, wall: Wall): DeskPlace {
+  if (plan.kind === 'today') return 'today';
+  const { first, last } = plan;
+  if (last !== null && today >= last) return today === last ? 'today' : 'to-place';
+  return spanOf(Math.max(today + 1, first), today, wall);
+}
+
+/** Why it stands there, in the order of `placeOn`. */
+export function reasonOn(task: DeskTask, today: Day): PlaceReason {
+  const { state, reviewOn, plan } = task;
+  if (state === 'closed' || state === 'finished') return { code: state };
+  if (state === 'parked')
+    return { code: reviewOn !== null && reviewOn <= today ? 'review' : 'parked', on: reviewOn };
+  if (!task.placed) return { code: 'new' };
+  const on = dateOf(task);
+  const of = on === task.due ? 'due' : 'start';
+  if (on !== null && on <= today) return { code: 'date-reached', of, on };
+  if (plan?.kind === 'today') return { code: 'planned-today' };
+  if (plan) {
+    const { first, last } = plan;
+    const isOver = last !== null && today > last;
+    return { code: isOver ? 'plan-over' : today === last ? 'planned-last' : 'planned', first, last };
+  }
+  return on === null ? { code: 'undated' } : { code: 'date', of, on };
 }
 
 /** The earlier of start and due, whichever there is. */
-function dateOf({ start, due }: DeskTask): { of: 'start' | 'due'; on: Day } | null {
-  if (start !== null && (due === null || start < due)) return { of: 'start', on: start };
-  return due === null ? null : { of: 'due', on: due };
-}
-
-function byPlan(plan: Plan, today: Day, wall: Wall): Placed {
-  if (plan.kind === 'today') return { place: 'today', reason: { code: 'planned-today' } };
-  const { first, last } = plan;
-  if (last !== null && today > last) return { place: 'to-place', reason: { code: 'plan-over', first, last } };
-  if (today === last) return { place: 'today', reason: { code: 'planned-last', first, last } };
-  const place = spanOf(Math.max(today + 1, first), today, wall);
-  return { place, reason: { code: 'planned', first, last } };
+function dateOf({ start, due }: DeskTask): Day | null {
+  if (start === null || due === null) return start ?? due;
+  return Math.min(start, due);
 }
 
 /** `weekSpanOf` of section *Weeks* in the law of timing, for a day after today. */
@@ -89,43 +99,54 @@ function spanOf(day: Day, today: Day, wall: Wall): WeekSpan {
 
 /** The first day after today, of those on which the place can change at all, on which it does. */
 function changeAfter(task: DeskTask, today: Day, place: DeskPlace, wall: Wall): InstantMs | null {
-  const days = daysOfChange(task, today, wall).filter((day) => day > today);
-  days.sort((a, b) => a - b);
-  for (const day of days) {
-    const at = wall.beginningOf(day);
-    // A day that the zone skipped begins with the one after it.
-    if (placeOn(task, wall.todayAt(at), wall).place !== place) return at;
+  let first = Infinity;
+  eachDayOfChange(task, today, wall, (day) => {
+    if (day <= today || day >= first) return;
+    if (placeOn(task, wall.reachedWith(day), wall) !== place) first = day;
+  });
+  return first === Infinity ? null : wall.beginningOf(first);
+}
+
+type Look = (day: Day) => void;
+
+/** The days on which the place of a task can change; more of them may be named, also days that are past. */
+function eachDayOfChange(task: DeskTask, today: Day, wall: Wall, look: Look): void {
+  if (task.state === 'parked' && task.reviewOn !== null) look(task.reviewOn);
+  if (task.state !== 'open' || !task.placed) return;
+  const date = dateOf(task);
+  if (date !== null && date <= today) return;
+  if (date !== null) look(date);
+  if (task.plan?.kind === 'today') return;
+  if (!task.plan) {
+    if (date !== null) eachTurnBefore(date, today, wall, look);
+    return;
   }
-  return null;
-}
-
-function daysOfChange(task: DeskTask, today: Day, wall: Wall): Day[] {
-  if (task.state === 'parked') return task.reviewOn === null ? [] : [task.reviewOn];
-  if (task.state !== 'open' || !task.placed) return [];
-  const date = dateOf(task)?.on ?? null;
-  if (date !== null && date <= today) return [];
-  const reached = date === null ? [] : [date];
-  if (!task.plan) return date === null ? [] : [...reached, ...turnsBefore(date, today, wall)];
-  if (task.plan.kind === 'today') return reached;
   const { first, last } = task.plan;
-  const end = last === null ? [] : [last, last + 1];
-  const turns = today < first ? turnsBefore(first, today, wall) : [];
-  return [...reached, ...end, ...turns, ...turnsFrom(Math.max(today, first), last, wall)];
+  if (last !== null) {
+    look(last);
+    look(last + 1);
+  }
+  if (today < first) eachTurnBefore(first, today, wall, look);
+  eachTurnFrom(Math.max(today, first), last ?? Infinity, wall, look);
 }
 
-/** The days up to a day ahead on which it comes into another span: when its week, or the one before it, begins, and when another base week does. */
-function turnsBefore(day: Day, today: Day, wall: Wall): Day[] {
-  return [today, ...wall.changesBetween(today, day)].flatMap((from) => {
+/** The days on which a day ahead comes into another span: when its week, or the one before it, begins, and when another base week does. */
+function eachTurnBefore(day: Day, today: Day, wall: Wall, look: Look): void {
+  wall.eachWeekFrom(today, day, (from) => {
     const sinceWeekBegan = (day - wall.nextWeekAfter(from)) % 7;
     const begins = day - ((sinceWeekBegan + 7) % 7);
-    return [from, begins - 7, begins];
+    look(from);
+    look(begins - 7);
+    look(begins);
   });
 }
 
 /** The days on which tomorrow comes into another week. */
-function turnsFrom(day: Day, last: Day | null, wall: Wall): Day[] {
-  return [day, ...wall.changesBetween(day, last ?? Infinity)].flatMap((from) => {
+function eachTurnFrom(day: Day, last: Day, wall: Wall, look: Look): void {
+  wall.eachWeekFrom(day, last, (from) => {
     const next = wall.nextWeekAfter(from);
-    return [from, next - 1, next];
+    look(from);
+    look(next - 1);
+    look(next);
   });
 }

@@ -15,7 +15,7 @@ interface WeekFrom {
 export class Wall {
   readonly zone: Zone;
   readonly #weeks: readonly WeekFrom[];
-  readonly #starts = new Map<Day, InstantMs>();
+  readonly #begun = new Map<Day, { at: InstantMs; reached: Day }>();
 
   constructor(zone: Zone, { weeks }: Pick<Calendar, 'weeks'>) {
     this.zone = zone;
@@ -34,11 +34,12 @@ export class Wall {
 
   /** The first instant of a date; of one that the zone skipped, the first instant after it. */
   beginningOf(day: Day): InstantMs {
-    const known = this.#starts.get(day);
-    if (known !== undefined) return known;
-    const instant = this.zone.startOfDay(day);
-    this.#starts.set(day, instant);
-    return instant;
+    return this.#beginning(day).at;
+  }
+
+  /** The date with which a date begins: itself, or the one after it where the zone skipped it. */
+  reachedWith(day: Day): Day {
+    return this.#beginning(day).reached;
   }
 
   /** The base week that holds on a date. */
@@ -51,11 +52,20 @@ export class Wall {
     return day + ((this.#on(day).start - weekdayOf(day) + 7) % 7 || 7);
   }
 
-  /** The dates from which another base week holds, after `day` and not after `until`. */
-  changesBetween(day: Day, until: Day): Day[] {
-    const changes: Day[] = [];
-    for (const { from } of this.#weeks) if (from > day && from <= until) changes.push(from);
-    return changes;
+  /** `day`, and the dates after it, up to `until`, from which another base week holds. */
+  eachWeekFrom(day: Day, until: Day, look: (from: Day) => void): void {
+    look(day);
+    for (const { from } of this.#weeks) if (from > day && from <= until) look(from);
+  }
+
+  #beginning(day: Day): { at: InstantMs; reached: Day } {
+    let begun = this.#begun.get(day);
+    if (!begun) {
+      const at = this.zone.startOfDay(day);
+      begun = { at, reached: Math.max(day, this.zone.dayOf(at)) };
+      this.#begun.set(day, begun);
+    }
+    return begun;
   }
 
   #on(day: Day): WeekFrom {

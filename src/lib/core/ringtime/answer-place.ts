@@ -1,10 +1,10 @@
 import { ALWAYS_OPEN, parseCalendar } from '../calendar/spec.ts';
-import { placementAt, type DeskTask } from '../desk/placement.ts';
+import { placementAt, type DeskTask, type PlaceReason } from '../desk/placement.ts';
 import { planForDay, planForSpan, type Plan } from '../desk/plan.ts';
 import { placeWords } from '../desk/place-words.ts';
 import { Wall } from '../desk/wall.ts';
 import { CodedError, withField } from '../errors.ts';
-import { parseDay, type Day } from '../time/day.ts';
+import { formatDay, parseDay, type Day } from '../time/day.ts';
 import { formatInstant, instantOnWall, parseInstant, parseMoment } from '../time/instant.ts';
 import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
 import type { RingAnswer } from './case.ts';
@@ -42,8 +42,17 @@ export function answerPlace(placeCase: PlaceCase): RingAnswer {
   return {
     place,
     changesAt: changesAt === null ? null : formatInstant(changesAt),
-    why: [{ ...reason, text: placeWords(reason, wall.todayAt(at)) }]
+    why: [{ ...written(reason), text: placeWords(reason, wall.todayAt(at)) }]
   };
+}
+
+/** A reason as a why step: its dates as they are written. */
+function written({ code, ...params }: PlaceReason): { code: string; params: Record<string, unknown> } {
+  const asWritten = Object.entries(params).map(([key, value]) => [
+    key,
+    typeof value === 'number' ? formatDay(value) : value
+  ]);
+  return { code, params: Object.fromEntries(asWritten) as Record<string, unknown> };
 }
 
 /** The date of a moment on the person's wall; a plain date is itself. */

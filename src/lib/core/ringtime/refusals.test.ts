@@ -1,10 +1,29 @@
 import { describe, expect, it } from 'vitest';
 import { answerCase } from './answer.ts';
 import type { RingCase } from './case.ts';
+import type { PlaceCase } from './place-case.ts';
 import { expandCase } from './expand.ts';
 import { MON_FRI } from './weeks.fixture.ts';
 
 describe('refusals', () => {
+  it.each<[string, Partial<PlaceCase>, string, string]>([
+    ['a due date that does not exist', { due: '2026-02-30' }, 'date-impossible', 'due'],
+    ['an unknown zone of a person', { zone: 'Europe/Lissabon' }, 'zone-unknown', 'zone'],
+    ['parked without a day', { status: 'parked' }, 'field-needed', 'reviewOn'],
+    ['moved, nobody knows when', { movedTo: 'after' }, 'field-needed', 'movedAt'],
+    ['moved later than asked', { movedTo: 'after', movedAt: '2026-03-06T12:00Z' }, 'moved-later', 'movedAt'],
+    [
+      'a day before the move',
+      { movedTo: '2026-03-04', movedAt: '2026-03-05T10:00Z' },
+      'desk-day-past',
+      'movedTo'
+    ],
+    ['moved to no place', { movedTo: 'soon', movedAt: '2026-03-05T10:00Z' }, 'date-format', 'movedTo']
+  ])('a place: %s', (_, written, code, field) => {
+    const placeCase: PlaceCase = { ask: 'place', at: '2026-03-05T12:00:00Z', ...written };
+    expect(() => answerCase(placeCase)).toThrow(expect.objectContaining({ code, field }) as Error);
+  });
+
   it.each<[string, RingCase, string, string | undefined]>([
     ['a date that does not exist', { anchor: '2026-02-30' }, 'date-impossible', 'anchor'],
     ['a year before 1900', { anchor: '1899-12-31' }, 'date-out-of-range', 'anchor'],
