@@ -121,7 +121,7 @@ function onEvents(): DemoRule[] {
             gather: 'per task',
             fold: true,
             subject: 'Yours now: ‹task›',
-            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is yours: ‹due›.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task›‹in project› is yours: ‹due›.\n\n‹link›'
           })
         ]
       )

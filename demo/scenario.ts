@@ -306,7 +306,7 @@ export const RULES: readonly DemoRule[] = [
         mail({
           to: [{ who: 'owner' }],
           subject: '‹task› is ‹days left›',
-          body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›: ‹due›. If something is in the way, say so today.\n\n‹link›'
+          body: 'Hello ‹first name›,\n\n‹task›‹in project› is ‹days left›: ‹due›. If something is in the way, say so today.\n\n‹link›'
         })
       ]
     }
@@ -358,7 +358,7 @@ export const RULES: readonly DemoRule[] = [
         mail({
           to: [{ who: 'manager', up: 1 }],
           subject: '‹task› of ‹owner› is ‹days left›',
-          body: '‹first name›,\n\n‹task› in ‹project› was due on ‹due› and is not finished. Owner: ‹owner›. Status: ‹status›.\n\n‹link›'
+          body: '‹first name›,\n\n‹task›‹in project› was due on ‹due› and is not finished. Owner: ‹owner›. Status: ‹status›.\n\n‹link›'
         })
       ]
     }

@@ -60,7 +60,7 @@ test('a rule is chosen, checked and turned on, rings, and its why is read, witho
   await expect(page.locator('main')).toBeFocused();
   await tabTo(page, page.getByRole('link', { name: 'Starters' }));
   await page.keyboard.press('Enter');
-  const use = page.getByRole('button', { name: 'Use “An hour and half an hour before”' });
+  const use = page.getByRole('button', { name: 'Use this: An hour and half an hour before' });
   await expect(use).toBeVisible();
   await tabTo(page, use);
   await page.keyboard.press('Enter');

@@ -12,9 +12,9 @@ test('a starter is taken, mended by one press, tried on a task, laid beside the 
   await signIn(page, app);
   await page.getByRole('link', { name: 'Rules', exact: true }).click();
   await page.getByRole('link', { name: 'Starters' }).click();
-  await expect(page.getByRole('button', { name: /^Use “/ })).toHaveCount(18);
+  await expect(page.getByRole('button', { name: /^Use this: / })).toHaveCount(18);
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Use “Due today”' }).click();
+  await page.getByRole('button', { name: 'Use this: Due today' }).click();
   await expect(page.getByLabel('Name of the rule')).toHaveValue('Due today');
 
   // What is doubtful stands beside it, with the press that mends it.

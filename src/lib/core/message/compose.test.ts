@@ -50,6 +50,12 @@ describe('words of a message', () => {
     expect(left('2026-03-08T13:00Z', HOBART)).toBe('due today');
   });
 
+  it('name no project where there is none', () => {
+    const words = '‹task›‹in project› is ‹days left›';
+    expect(subject(words, facts())).toBe('Renew the permit in Permits is due in 4 days');
+    expect(subject(words, facts({ projectName: null }))).toBe('Renew the permit is due in 4 days');
+  });
+
   it('spell a date out, and a time for both walls where they differ', () => {
     const due = parseMoment('2026-03-09T15:00', LISBON);
     const dueAt = Date.parse('2026-03-09T15:00Z');

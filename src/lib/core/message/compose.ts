@@ -133,7 +133,10 @@ export function fieldValues(facts: MessageFacts): FieldValues {
     link: facts.link,
     reason: facts.reason
   };
-  if (facts.projectName !== null) values.project = oneLine(facts.projectName);
+  if (facts.projectName !== null) {
+    values.project = oneLine(facts.projectName);
+    values['in project'] = ` in ${values.project}`;
+  }
   if (facts.ownerName !== null) values.owner = oneLine(facts.ownerName);
   if (facts.whose === 'other')
     values['of owner'] = facts.ownerName === null ? ' (no owner)' : ` of ${oneLine(facts.ownerName)}`;

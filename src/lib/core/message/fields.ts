@@ -3,6 +3,7 @@ import { namesOf } from '../names-of.ts';
 export const FIELDS = {
   task: { label: 'name of the task', fallback: 'a task' },
   project: { label: 'its project', fallback: 'no project' },
+  'in project': { label: '“ in Gauge calibration”; nothing for a task without a project', fallback: '' },
   owner: { label: 'who owns it', fallback: 'no owner' },
   'of owner': { label: '“ of Rui Tavares”; nothing for the recipient’s own task', fallback: '' },
   'first name': { label: 'first name of the recipient', fallback: 'colleague' },
@@ -29,6 +30,7 @@ export type FieldName = keyof typeof FIELDS;
 export const OUTSIDE_FIELDS: readonly FieldName[] = [
   'task',
   'project',
+  'in project',
   'of owner',
   'due',
   'days left',

@@ -140,7 +140,7 @@ function questionTell({ id, name, description, leads }: Do, question: string): T
     to: [],
     gather: 'per task',
     subject: `${question} (‹task›)`,
-    body: `Hello ‹first name›,\n\n${question}\n\n‹task› in ‹project› is ‹days left›. Answer here:\n\n‹link›`,
+    body: `Hello ‹first name›,\n\n${question}\n\n‹task›‹in project› is ‹days left›. Answer here:\n\n‹link›`,
     noticeKind: 'question'
   };
 }

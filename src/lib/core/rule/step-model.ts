@@ -126,7 +126,7 @@ export function blankTell(id = 'tell'): Tell {
     away: 'stand-in',
     gather: 'per recipient',
     subject: '‹task›‹of owner› is ‹days left›',
-    body: 'Hello ‹first name›,\n\n‹task›‹of owner› in ‹project› is ‹days left›: ‹due›.\n\n‹link›',
+    body: 'Hello ‹first name›,\n\n‹task›‹of owner›‹in project› is ‹days left›: ‹due›.\n\n‹link›',
     several: {
       subject: '‹count› tasks to look at',
       body: 'Hello ‹first name›,\n\nThese ‹count› tasks need a look:'

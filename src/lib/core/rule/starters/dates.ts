@@ -34,7 +34,7 @@ export function aroundTheDate(basis: StarterBasis): Starter[] {
         [at('late', 1, 'workday', { repeat: { n: 1, unit: 'workday', most: 10 } })],
         [
           tell('tell', {
-            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹days left›. Finish it, or give it a new date.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task›‹in project› is ‹days left›. Finish it, or give it a new date.\n\n‹link›',
             several: {
               subject: '‹count› of your tasks are past their dates',
               body: 'Hello ‹first name›,\n\nThese tasks are overdue. Finish them, or set new dates:'

@@ -14,7 +14,7 @@ export function whenItHappens(): Starter[] {
           tell('tell', {
             gather: 'per task',
             subject: 'Yours now: ‹task›',
-            body: 'Hello ‹first name›,\n\n‹task› in ‹project› is yours. It is ‹days left›.\n\n‹link›'
+            body: 'Hello ‹first name›,\n\n‹task›‹in project› is yours. It is ‹days left›.\n\n‹link›'
           })
         ]
       )

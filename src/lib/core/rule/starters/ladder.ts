@@ -21,7 +21,7 @@ export function climbing(): Starter[] {
       ...patch
     });
   const each = { gather: 'per recipient' as const };
-  const body = 'Hello ‹first name›,\n\n‹task› in ‹project› is ‹how late›: it was due ‹due›.\n\n‹link›';
+  const body = 'Hello ‹first name›,\n\n‹task›‹in project› is ‹how late›: it was due ‹due›.\n\n‹link›';
   return [
     {
       key: 'ladder',
@@ -46,7 +46,7 @@ export function climbing(): Starter[] {
           tell('above', {
             ...{ ...each, leads: ['above', 'higher'], to: [{ who: 'above', up: 1 }] },
             subject: '‹task› of ‹owner› is ‹how late›',
-            body: 'Hello ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›, and nobody has given a date.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› of ‹owner›‹in project› is ‹how late›, and nobody has given a date.\n\n‹link›',
             several: {
               subject: '‹count› tasks of your people are late',
               body: 'Hello ‹first name›,\n\nThese tasks are overdue, and nobody has given a date:'
@@ -56,7 +56,7 @@ export function climbing(): Starter[] {
           tell('higher', {
             ...{ ...each, leads: ['higher'], to: [{ who: 'above', up: 2 }] },
             subject: '‹task› of ‹owner› is ‹how late›',
-            body: 'Hello ‹first name›,\n\n‹task› of ‹owner› in ‹project› is ‹how late›; the people at lower levels were told.\n\n‹link›',
+            body: 'Hello ‹first name›,\n\n‹task› of ‹owner›‹in project› is ‹how late›; the people at lower levels were told.\n\n‹link›',
             several: {
               subject: '‹count› tasks are late, and those before you have been told',
               body: 'Hello ‹first name›,\n\nThese tasks are overdue. The people at lower levels were told:'

@@ -75,7 +75,7 @@
             </p>
             <form method="POST" action="?/take" use:enhance={submitDone(done)}>
               <input type="hidden" name="key" value={starter.key} />
-              <button class="button" aria-label="Use “{starter.name}”">Use this</button>
+              <button class="button" aria-label="Use this: {starter.name}">Use this</button>
             </form>
           </li>
         {/each}
