@@ -17,7 +17,7 @@
     class="initials"
     title={person.name}
     aria-haspopup="menu"
-    aria-label="{person.name}: your page, sign out"
+    aria-label="{person.initials}, {person.name}: your page, sign out"
     onclick={async () => (list = (await load()).default)}>{person.initials}</button
   >
 {/if}

@@ -16,6 +16,8 @@
 
   let { caption, label = caption, options, onadd }: Props = $props();
   const name = $derived(/^\p{Lu}/u.test(label) ? label : `Add ${label}`);
+  /** What is read aloud begins with what is seen, so that it can be said to press it. */
+  const spoken = $derived(name.startsWith(caption) ? name : `${caption}: ${name}`);
   let open = $state(false);
   let button = $state<HTMLButtonElement>();
 
@@ -40,7 +42,7 @@
     type="button"
     class="add"
     aria-haspopup="listbox"
-    aria-label={name}
+    aria-label={spoken}
     onclick={() => (open = true)}><Plus size={13} />{caption}</button
   >
 {/if}

@@ -34,12 +34,12 @@
   class="many"
   aria-haspopup="listbox"
   aria-expanded={open}
-  aria-label="{label}: {shown.map((one) => one.label).join(', ') || blank}"
   title={label}
   onclick={() => (open = true)}
 >
+  <span class="sr">{label}:</span>
   {#each shown as option, i (option.value)}
-    {#if i > 0 && between}<span class="quiet">{between}</span>{/if}
+    {#if i > 0 && between}<span class="quiet">{` ${between}`}</span>{/if}
     <span class="value">{option.label}</span>
   {:else}
     <span class="value blank">{blank}</span>

@@ -40,7 +40,9 @@
       <form method="POST" action="?/dropField" use:enhance={submitDone(done)}>
         <input type="hidden" name="id" value={field.id} />
         {#if field.namedBy}<span class="brick-text">stops these rules: {field.namedBy}</span>{/if}
-        <button class="button plain" aria-label="Remove the field {field.name}"
+        <button
+          class="button plain"
+          aria-label="Remove {field.namedBy ? 'anyway: ' : ''}the field {field.name}"
           >Remove{field.namedBy ? ' anyway' : ''}</button
         >
       </form>

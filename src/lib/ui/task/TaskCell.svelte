@@ -88,12 +88,8 @@
     {#each PRIORITIES as priority (priority)}<option>{priority}</option>{/each}
   </select>
 {:else if inPlace}
-  <button
-    type="button"
-    class="in-place"
-    tabindex="-1"
-    onclick={onbegin}
-    aria-label="Change {column} of {row.name}">{@render content()}</button
+  <button type="button" class="in-place" tabindex="-1" onclick={onbegin} title="Change the {column}"
+    >{@render content()}</button
   >
 {:else}{@render content()}{/if}
 

@@ -56,7 +56,9 @@
         >
         <form method="POST" action="?/dropReaders" use:enhance={submitDone(done)}>
           <input type="hidden" name="id" value={one.id} />
-          <button class="button plain" aria-label="Remove the reader list {one.name}"
+          <button
+            class="button plain"
+            aria-label="Remove {one.uses.length > 0 ? 'anyway: ' : ''}the reader list {one.name}"
             >Remove{one.uses.length > 0 ? ' anyway' : ''}</button
           >
         </form>
