@@ -15,6 +15,7 @@
   let open = $state(false);
   let box: HTMLDetailsElement | undefined = $state();
   const count = $derived(bell.view?.unseen ?? unseen);
+  const shown = $derived(count > 99 ? '99+' : String(count));
 
   function follow(row: BehindBellRow) {
     open = false;
@@ -43,8 +44,8 @@
     if (event.currentTarget.open) void bell.open();
   }}
 >
-  <summary aria-label={count === 0 ? 'Notices: nothing new' : `Notices: ${count} new`} title="Your notices"
-    ><BellRing size={17} strokeWidth={1.75} />{#if count > 0}<b>{count > 99 ? '99+' : count}</b>{/if}</summary
+  <summary aria-label={count === 0 ? 'Notices: nothing new' : `Notices: ${shown} new`} title="Your notices"
+    ><BellRing size={17} strokeWidth={1.75} />{#if count > 0}<b>{shown}</b>{/if}</summary
   >
   {#if open}
     <div class="sheet" role="group" aria-label="Your notices">
