@@ -17,7 +17,7 @@
   let { caption, label = caption, options, onadd }: Props = $props();
   const name = $derived(/^\p{Lu}/u.test(label) ? label : `Add ${label}`);
   /** What is read aloud begins with what is seen, so that it can be said to press it. */
-  const spoken = $derived(name.startsWith(caption) ? name : `${caption}: ${name}`);
+  const spoken = $derived(name.startsWith(caption.replace('…', '')) ? name : `${caption}: ${name}`);
   let open = $state(false);
   let button = $state<HTMLButtonElement>();
 
