@@ -230,8 +230,7 @@ const TABLE = {
   'desk-span-over': 'No day of it is left. Choose another time.',
   'desk-day-past': '{day} is past. Choose today or later.',
   'moved-later': 'It was moved after the moment that is asked about: {movedAt}.',
-  'link-of-a-copy':
-    'This is a button of a copy, which does nothing. It works in the message that the rule sends.',
+  'link-of-a-copy': 'This is a button of a copy, which does nothing. It works in the message itself.',
   'link-old': 'This link is too old: it works for two weeks.',
   'link-used': 'This link was used ({when}). It works once.',
   'engine-stands': 'Rules are paused. Decide on the Bell tower about the missed notices.',

@@ -12,7 +12,6 @@
   import QuickAdd from '$lib/ui/frame/QuickAdd.svelte';
   import { Bell } from '$lib/ui/frame/bell.svelte.ts';
   import { keepsFocus, letGoOfFocus } from '$lib/ui/frame/kept-focus.ts';
-  import { keepWholePresses } from '$lib/ui/frame/whole-press.ts';
   import Notices from '$lib/ui/frame/Notices.svelte';
   import SendingBand from '$lib/ui/frame/SendingBand.svelte';
   import Rail from '$lib/ui/frame/Rail.svelte';
@@ -89,7 +88,6 @@
 
   /** How many notices are new; the title of the page says it. */
   const news = $derived(bell.view?.unseen ?? data.frame.unseen);
-  $effect(() => keepWholePresses(document));
   $effect(() => {
     document.title = countedTitle(document.title, news);
   });

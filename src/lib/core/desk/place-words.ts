@@ -18,7 +18,7 @@ export function placeWords(reason: PlaceReason, today: Day): string {
     case 'parked':
       return reason.on === null ? 'It is parked.' : `It is parked until ${longDay(reason.on)}.`;
     case 'review':
-      return `It was parked until ${longDay(reason.on!)}.`;
+      return `It was parked until ${longDay(reason.on)}.`;
     case 'date':
     case 'date-reached':
       return dateWords(reason.of, reason.on, today);

@@ -59,6 +59,16 @@ describe('where a task stands', () => {
     expect(formatZoned(before.changesAt!, LISBON.zone)).toBe('2026-06-15T00:00:00+01:00[Europe/Lisbon]');
   });
 
+  it('a date that is set to today at noon is today at once, and one of tomorrow from midnight', () => {
+    const noon = Date.parse('2026-03-05T12:00Z');
+    expect(placementAt(task({ due: '2026-03-05' }), noon, LISBON)).toMatchObject({
+      ...{ place: 'today', changesAt: null }
+    });
+    expect(placementAt(task({ due: '2026-03-06' }), noon, LISBON)).toMatchObject({
+      ...{ place: 'rest', changesAt: Date.parse('2026-03-06T00:00Z') }
+    });
+  });
+
   it('a day of one’s own ends with the date that is reached', () => {
     const plan = planForSpan('after', parseDay('2026-03-05'), LISBON);
     const early = task({ due: '2026-03-06', plan });

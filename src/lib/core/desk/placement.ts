@@ -1,4 +1,4 @@
-import type { WeekSpan } from '../ring/week-spans.ts';
+import { spanBefore, type WeekSpan } from '../ring/week-spans.ts';
 import type { Day } from '../time/day.ts';
 import type { InstantMs } from '../time/zone.ts';
 import type { Plan } from './plan.ts';
@@ -23,7 +23,8 @@ export interface DeskTask {
 /** Why a task stands where it stands. */
 export type PlaceReason =
   | { code: 'closed' | 'finished' | 'new' | 'undated' | 'planned-today' }
-  | { code: 'parked' | 'review'; on: Day | null }
+  | { code: 'parked'; on: Day | null }
+  | { code: 'review'; on: Day }
   | { code: 'date' | 'date-reached'; of: 'start' | 'due'; on: Day }
   | { code: 'planned' | 'planned-last' | 'plan-over'; first: Day; last: Day | null };
 
@@ -51,18 +52,20 @@ export function placeOn(task: DeskTask, today: Day, wall: Wall): DeskPlace {
   if (task.state === 'finished') return 'finished';
   if (task.state === 'parked')
     return task.reviewOn !== null && task.reviewOn <= today ? 'to-place' : 'parked';
-  if (!task.placed) return 'to-place';
-  const date = dateOf(task);
+  return task.placed ? placeByDay(dateOf(task), task.plan, today, wall) : 'to-place';
+}
+
+function placeByDay(date: Day | null, plan: Plan | null, today: Day, wall: Wall): DeskPlace {
   if (date !== null && date <= today) return 'today';
-  if (task.plan) return placeByPlan(task.plan, today, wall);
-  return date === null ? 'undated' : spanOf(date, today, wall);
+  if (plan) return placeByPlan(plan, today, wall);
+  return date === null ? 'undated' : spanBefore(wall.nextWeekAfter(today), date, today);
 }
 
 function placeByPlan(plan: Plan, today: Day, wall: Wall): DeskPlace {
   if (plan.kind === 'today') return 'today';
   const { first, last } = plan;
   if (last !== null && today >= last) return today === last ? 'today' : 'to-place';
-  return spanOf(Math.max(today + 1, first), today, wall);
+  return spanBefore(wall.nextWeekAfter(today), Math.max(today + 1, first), today);
 }
 
 /** Why it stands there, in the order of `placeOn`. */
@@ -70,7 +73,9 @@ export function reasonOn(task: DeskTask, today: Day): PlaceReason {
   const { state, reviewOn, plan } = task;
   if (state === 'closed' || state === 'finished') return { code: state };
   if (state === 'parked')
-    return { code: reviewOn !== null && reviewOn <= today ? 'review' : 'parked', on: reviewOn };
+    return reviewOn !== null && reviewOn <= today
+      ? { code: 'review', on: reviewOn }
+      : { code: 'parked', on: reviewOn };
   if (!task.placed) return { code: 'new' };
   const on = dateOf(task);
   const of = on === task.due ? 'due' : 'start';
@@ -90,19 +95,18 @@ function dateOf({ start, due }: DeskTask): Day | null {
   return Math.min(start, due);
 }
 
-/** `weekSpanOf` of section *Weeks* in the law of timing, for a day after today. */
-function spanOf(day: Day, today: Day, wall: Wall): WeekSpan {
-  const next = wall.nextWeekAfter(today);
-  if (day < next) return 'rest';
-  return day < next + 7 ? 'after' : 'further';
-}
-
-/** The first day after today, of those on which the place can change at all, on which it does. */
+/** When a task comes to another place than it has today. */
 function changeAfter(task: DeskTask, today: Day, place: DeskPlace, wall: Wall): InstantMs | null {
+  const { state, reviewOn, plan } = task;
+  if (place === 'parked' && reviewOn !== null) return wall.beginningOf(reviewOn);
+  if (state !== 'open' || !task.placed) return null;
+  const date = dateOf(task);
+  if (date !== null && date <= today) return null;
   let first = Infinity;
-  eachDayOfChange(task, today, wall, (day) => {
+  // The first day after today, of those on which the place can change at all, on which it does.
+  eachDayOfChange(date, plan, today, wall, (day) => {
     if (day <= today || day >= first) return;
-    if (placeOn(task, wall.reachedWith(day), wall) !== place) first = day;
+    if (placeByDay(date, plan, wall.reachedWith(day), wall) !== place) first = day;
   });
   return first === Infinity ? null : wall.beginningOf(first);
 }
@@ -110,18 +114,14 @@ function changeAfter(task: DeskTask, today: Day, place: DeskPlace, wall: Wall): 
 type Look = (day: Day) => void;
 
 /** The days on which the place of a task can change; more of them may be named, also days that are past. */
-function eachDayOfChange(task: DeskTask, today: Day, wall: Wall, look: Look): void {
-  if (task.state === 'parked' && task.reviewOn !== null) look(task.reviewOn);
-  if (task.state !== 'open' || !task.placed) return;
-  const date = dateOf(task);
-  if (date !== null && date <= today) return;
+function eachDayOfChange(date: Day | null, plan: Plan | null, today: Day, wall: Wall, look: Look): void {
   if (date !== null) look(date);
-  if (task.plan?.kind === 'today') return;
-  if (!task.plan) {
+  if (plan?.kind === 'today') return;
+  if (!plan) {
     if (date !== null) eachTurnBefore(date, today, wall, look);
     return;
   }
-  const { first, last } = task.plan;
+  const { first, last } = plan;
   if (last !== null) {
     look(last);
     look(last + 1);

@@ -1,6 +1,6 @@
 import type { Calendar, Week } from '../calendar/spec.ts';
-import { weekStartOf } from '../ring/week-spans.ts';
-import { weekdayOf, type Day } from '../time/day.ts';
+import { nextWeekAfter, weekStartOf } from '../ring/week-spans.ts';
+import type { Day } from '../time/day.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 
 /** A base week from a date on, with the weekday on which it starts. */
@@ -15,6 +15,8 @@ interface WeekFrom {
 export class Wall {
   readonly zone: Zone;
   readonly #weeks: readonly WeekFrom[];
+  /** All tasks of a page are asked about at one instant. */
+  #asked = { at: NaN, today: NaN };
   readonly #begun = new Map<Day, { at: InstantMs; reached: Day }>();
 
   constructor(zone: Zone, { weeks }: Pick<Calendar, 'weeks'>) {
@@ -28,8 +30,11 @@ export class Wall {
 
   /** The person's date at an instant: the last one that has begun, also where clocks go back over midnight. */
   todayAt(at: InstantMs): Day {
+    if (at === this.#asked.at) return this.#asked.today;
     const day = this.zone.dayOf(at);
-    return this.beginningOf(day + 1) <= at ? day + 1 : day;
+    const today = this.beginningOf(day + 1) <= at ? day + 1 : day;
+    this.#asked = { at, today };
+    return today;
   }
 
   /** The first instant of a date; of one that the zone skipped, the first instant after it. */
@@ -49,7 +54,7 @@ export class Wall {
 
   /** The first day after a date on which a week of the person starts, by the base week of that date. */
   nextWeekAfter(day: Day): Day {
-    return day + ((this.#on(day).start - weekdayOf(day) + 7) % 7 || 7);
+    return nextWeekAfter(day, this.#on(day).start);
   }
 
   /** `day`, and the dates after it, up to `until`, from which another base week holds. */

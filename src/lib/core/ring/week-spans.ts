@@ -31,9 +31,17 @@ export function weekStartOf(week: Week): number {
  * the next week's first working day, the seven days from there, further out. Holidays and leave do not change it.
  */
 export function weekSpanOf(day: Day, today: Day, week: Week): WeekSpan {
+  return spanBefore(nextWeekAfter(today, weekStartOf(week)), day, today);
+}
+
+/** The first day after a date that is the weekday on which a week starts. @param weekStart 0 is Monday */
+export function nextWeekAfter(day: Day, weekStart: number): Day {
+  return day + ((weekStart - weekdayOf(day) + 7) % 7 || 7);
+}
+
+/** `weekSpanOf` where it is known already when the next week starts. */
+export function spanBefore(nextWeek: Day, day: Day, today: Day): WeekSpan {
   if (day <= today) return 'today';
-  const ahead = (weekStartOf(week) - weekdayOf(today) + 7) % 7 || 7;
-  const next = today + ahead;
-  if (day < next) return 'rest';
-  return day < next + 7 ? 'after' : 'further';
+  if (day < nextWeek) return 'rest';
+  return day < nextWeek + 7 ? 'after' : 'further';
 }

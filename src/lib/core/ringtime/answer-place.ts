@@ -4,9 +4,9 @@ import { planForDay, planForSpan, type Plan } from '../desk/plan.ts';
 import { placeWords } from '../desk/place-words.ts';
 import { Wall } from '../desk/wall.ts';
 import { CodedError, withField } from '../errors.ts';
-import { formatDay, parseDay, type Day } from '../time/day.ts';
-import { formatInstant, instantOnWall, parseInstant, parseMoment } from '../time/instant.ts';
-import { zoneNamed, type InstantMs, type Zone } from '../time/zone.ts';
+import { formatDay, parseDay } from '../time/day.ts';
+import { dayOfMoment, formatInstant, parseInstant, parseMoment } from '../time/instant.ts';
+import { zoneNamed, type InstantMs } from '../time/zone.ts';
 import type { RingAnswer } from './case.ts';
 import type { PlaceCase } from './place-case.ts';
 
@@ -27,7 +27,12 @@ export function answerPlace(placeCase: PlaceCase): RingAnswer {
     withField('calendar', () => (calendar ? parseCalendar(calendar) : ALWAYS_OPEN))
   );
   const at = withField('at', () => parseInstant(placeCase.at));
-  const dayOf = (field: 'start' | 'due') => localDay(placeCase[field] ?? null, field, anchorZone, zone);
+  const dayOf = (field: 'start' | 'due') => {
+    const text = placeCase[field] ?? null;
+    return text === null
+      ? null
+      : withField(field, () => dayOfMoment(parseMoment(text, anchorZone), zone, anchorZone));
+  };
   if (status === 'parked' && reviewOn === undefined)
     throw new CodedError('field-needed', { field: 'reviewOn', what: 'parked' }, 'reviewOn');
   const task: DeskTask = {
@@ -53,16 +58,6 @@ function written({ code, ...params }: PlaceReason): { code: string; params: Reco
     typeof value === 'number' ? formatDay(value) : value
   ]);
   return { code, params: Object.fromEntries(asWritten) as Record<string, unknown> };
-}
-
-/** The date of a moment on the person's wall; a plain date is itself. */
-function localDay(text: string | null, field: string, anchorZone: Zone, zone: Zone): Day | null {
-  if (text === null) return null;
-  return withField(field, () => {
-    const moment = parseMoment(text, anchorZone);
-    if (moment.minute === null) return moment.day;
-    return zone.dayOf(instantOnWall(moment.day, moment.minute, moment.zone ?? anchorZone));
-  });
 }
 
 function readPlan({ movedTo, movedAt }: PlaceCase, at: InstantMs, wall: Wall): Plan | null {

@@ -8,7 +8,7 @@ import { dueMoment } from '../ring/moments.ts';
 import { overdueAge } from '../ring/overdue.ts';
 import { weekSpanOf } from '../ring/week-spans.ts';
 import { checkDay, formatDay, parseDay, type Day } from '../time/day.ts';
-import { formatInstant, formatZoned, instantOnWall, parseInstant } from '../time/instant.ts';
+import { dayOfMoment, formatInstant, formatZoned, parseInstant } from '../time/instant.ts';
 import type { InstantMs, Zone } from '../time/zone.ts';
 import { answerPlace } from './answer-place.ts';
 import { answerRing } from './answer-ring.ts';
@@ -67,11 +67,7 @@ function answerOverdue(read: ReadCase, ringCase: RingCase): RingAnswer {
 function answerWeek({ anchor, context }: ReadCase, ringCase: RingCase): RingAnswer {
   const { zone, calendar } = context;
   const today = zone.dayOf(readAt(ringCase));
-  const day =
-    anchor.minute === null
-      ? anchor.day
-      : zone.dayOf(instantOnWall(anchor.day, anchor.minute, anchor.zone ?? zone));
-  return { span: weekSpanOf(day, today, weekOn(calendar.calendar, today)) };
+  return { span: weekSpanOf(dayOfMoment(anchor, zone, zone), today, weekOn(calendar.calendar, today)) };
 }
 
 function answerRenew({ anchor, lead, context }: ReadCase, ringCase: RingCase): RingAnswer {

@@ -80,6 +80,11 @@ export function parseMoment(text: string, zone: Zone): Moment {
   return { day, minute: Math.floor((reading - day * MS_PER_DAY) / MS_PER_MINUTE), zone: ownZone };
 }
 
+/** The date of a moment where somebody is; a plain date is itself. @param otherwise the zone of a wall time that names none */
+export function dayOfMoment({ day, minute, zone }: Moment, there: Zone, otherwise: Zone): Day {
+  return minute === null ? day : there.dayOf(instantOnWall(day, minute, zone ?? otherwise));
+}
+
 /** The instant of a wall time on a day; gaps move later, overlaps take the first. */
 export function instantOnWall(day: Day, minute: MinuteOfDay, zone: Zone): InstantMs {
   return zone.instantOf(day * MS_PER_DAY + minute * MS_PER_MINUTE);

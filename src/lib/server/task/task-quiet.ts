@@ -63,8 +63,7 @@ export function quietOf(
       .ofTask(task.id)
       .filter(
         ({ state, recipientId, readerId }) =>
-          // Of what is archived or in the bin nothing comes again.
-          task.aside === null && state === 'sent' && (recipientId === personId || readerId === personId)
+          state === 'sent' && (recipientId === personId || readerId === personId)
       )
       .slice(-3)
       .map(({ id, ruleId, leavesAt, snooze }) => ({

@@ -88,8 +88,12 @@
     {#each PRIORITIES as priority (priority)}<option>{priority}</option>{/each}
   </select>
 {:else if inPlace}
-  <button type="button" class="in-place" tabindex="-1" onclick={onbegin} title="Change the {column}"
-    >{@render content()}</button
+  <button
+    type="button"
+    class="in-place"
+    tabindex="-1"
+    onclick={onbegin}
+    title="Change the {column === 'due' ? 'due date' : column}">{@render content()}</button
   >
 {:else}{@render content()}{/if}
 
