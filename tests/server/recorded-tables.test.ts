@@ -51,6 +51,7 @@ const OWN = [
     'secret',
     'outside'
   ],
+  ...['desk_look', 'desk_reading'],
   ...['password', 'session', 'one_time_link', 'sign_in_failure', 'import_job', 'import_row']
 ];
 
@@ -90,7 +91,7 @@ describe('the catalogue of tables', () => {
       const { of, deed } = entryOf(table);
       return of === 'workspace' && deed === null;
     });
-    expect(free).toEqual(['saved_list', 'hush']);
+    expect(free).toEqual(['saved_list', 'hush', 'desk_habit', 'capture', 'shelf_item', 'tally_pin']);
   });
 
   it('has the plan of each task made anew by whatever says who is told of it', () => {

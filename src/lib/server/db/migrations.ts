@@ -10,6 +10,8 @@ import questionsPassedOn from './migrations/0009_questions_passed_on.sql?raw';
 import tasksByDue from './migrations/0010_tasks_by_due.sql?raw';
 import owedEvents from './migrations/0011_owed_events.sql?raw';
 import keptMail from './migrations/0012_kept_mail.sql?raw';
+import outboxByLeaving from './migrations/0013_outbox_by_leaving.sql?raw';
+import desk from './migrations/0014_desk.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -24,5 +26,7 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0009_questions_passed_on', sql: questionsPassedOn },
   { name: '0010_tasks_by_due', sql: tasksByDue },
   { name: '0011_owed_events', sql: owedEvents },
-  { name: '0012_kept_mail', sql: keptMail }
+  { name: '0012_kept_mail', sql: keptMail },
+  { name: '0013_outbox_by_leaving', sql: outboxByLeaving },
+  { name: '0014_desk', sql: desk }
 ];

@@ -18,7 +18,7 @@ import type { ChangeMade } from '../store/change-model.ts';
 import type { LeftMessage } from '../store/undoing.ts';
 import { WAYS } from './journal-views.ts';
 import { LISTED_THINGS, taskNames, thingsOf } from './changed-things.ts';
-import { isOfAnothersList, UNDO_DAYS, type Undoer, type UndoService } from './undo.ts';
+import { isAnothersAlone, KEPT_ALONE, UNDO_DAYS, type Undoer, type UndoService } from './undo.ts';
 import { leftBecauseOf } from './left-because.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 
@@ -192,7 +192,7 @@ export function seesChange(app: ChangeServices, changeId: number, undoer: Undoer
   const change = stores.changes.byId(changeId);
   if (!change || !maySee(change.actorId, undoer)) return false;
   const ids = idsWith(app, change);
-  if (isOfAnothersList(stores.touched.rowsIn(ids, ['saved_list']), personId)) return false;
+  if (isAnothersAlone(stores.touched.rowsIn(ids, [...KEPT_ALONE]), personId)) return false;
   const there = stores.tasks.there(stores.touched.tasks(ids));
   return stores.tasks.seen(there, sight).size === there.length;
 }

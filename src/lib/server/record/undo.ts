@@ -6,6 +6,7 @@ import { deedsToUndo, TABLES_OF_DEEDS } from '../auth/undo.ts';
 import type { WorkspaceClock } from '../engine/clock.ts';
 import type { ChangeRow } from '../store/change-model.ts';
 import type { Stores } from '../store/all.ts';
+import { tablesMarked } from '../store/recorded-tables.ts';
 import type { Sight } from '../store/tasks.ts';
 import type { AccountGuard } from '../account/account-guard.ts';
 import type { Committed, Committer, Undone } from '../workspace/commit.ts';
@@ -57,7 +58,7 @@ export class UndoService {
     const { touched, tasks } = this.#stores;
     const ids = changes.withCaused(changeId);
     const rows = touched.rowsIn(ids, TABLES_OF_DEEDS);
-    if (isOfAnothersList(rows, personId)) throw new CodedError('no-access');
+    if (isAnothersAlone(rows, personId)) throw new CodedError('no-access');
     // Taking something back is doing something like it: it asks for what the change asked for, of whoever asks now.
     const mayTouch = (id: number) => this.#guard.mayTouch(personId, id);
     for (const deed of deedsToUndo(rows, { personId, mayTouch }))
@@ -77,9 +78,13 @@ export class UndoService {
   }
 }
 
-/** Whether some rows are of a list that somebody else keeps: it is changed by them alone. */
-export function isOfAnothersList(rows: readonly ChangeRow[], personId: number): boolean {
-  return rows.some(
-    ({ table, before, after }) => table === 'saved_list' && (before ?? after)!.person_id !== personId
-  );
+/** Tables of which each row is one person's alone. */
+export const KEPT_ALONE = tablesMarked('its keeper alone');
+
+/** Whether some rows are of what somebody else keeps, a list or a line: that is theirs alone. What is everybody's has no keeper. */
+export function isAnothersAlone(rows: readonly ChangeRow[], personId: number): boolean {
+  return rows.some(({ table, before, after }) => {
+    const keeper = (before ?? after)!.person_id;
+    return KEPT_ALONE.has(table) && keeper !== null && keeper !== personId;
+  });
 }

@@ -22,6 +22,7 @@ import { OutboxListStore } from './outbox-list.ts';
 import { OutboxStore } from './outbox.ts';
 import { OwedEventStore } from './owed-events.ts';
 import { PeopleStore } from './people.ts';
+import { PlacementStore } from './placements.ts';
 import { PlanStore } from './plan.ts';
 import { SchedulePlanStore } from './schedule-plan.ts';
 import { MailStopStore } from './mail-stops.ts';
@@ -76,6 +77,7 @@ export interface Stores {
   outboxList: OutboxListStore;
   owedEvents: OwedEventStore;
   people: PeopleStore;
+  placements: PlacementStore;
   plan: PlanStore;
   schedules: SchedulePlanStore;
   mailStops: MailStopStore;
@@ -133,6 +135,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     outboxList: new OutboxListStore(db),
     owedEvents: new OwedEventStore(db),
     people: new PeopleStore(db),
+    placements: new PlacementStore(db),
     plan: new PlanStore(db),
     schedules: new SchedulePlanStore(db),
     mailStops: new MailStopStore(db),

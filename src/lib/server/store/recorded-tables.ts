@@ -19,6 +19,8 @@ type Mark =
   | 'named by rules'
   /** Somebody’s own, whoever the task is of: to take one’s own back asks for no right over the task. */
   | 'own word'
+  /** Of one person alone, whose id it bears: nobody else takes it back, or reads what it says. */
+  | 'its keeper alone'
   /** What an import reads its rows by. */
   | 'imports go by it'
   /** What a planned sweep depends on. */
@@ -133,6 +135,12 @@ const TABLES = {
   task_link: { of: 'task', plans: 'nothing', deed: null, marks: [] },
   reminder: { of: 'task', plans: 'its task', deed: null, marks: ['own word', 'made in great numbers'] },
   promise: { of: 'task', plans: 'its task', deed: null, marks: [] },
+  placement: {
+    of: 'task',
+    plans: 'nothing',
+    deed: null,
+    marks: ['own word', 'stays with its task', 'made in great numbers']
+  },
   task_round: {
     of: 'task',
     plans: 'nothing',
@@ -151,7 +159,12 @@ const TABLES = {
     deed: 'look after projects',
     marks: ['named by rules', 'imports go by it']
   },
-  saved_list: { of: 'workspace', plans: 'every task', deed: null, marks: ['named by rules'] },
+  saved_list: {
+    of: 'workspace',
+    plans: 'every task',
+    deed: null,
+    marks: ['named by rules', 'its keeper alone']
+  },
   rule: { of: 'workspace', plans: 'every task', deed: 'make rules', marks: ['named by rules'] },
   rule_version: { of: 'workspace', plans: 'every task', deed: 'make rules', marks: [] },
   rule_once: { of: 'workspace', plans: 'nothing', deed: 'make rules', marks: [] },
@@ -165,7 +178,11 @@ const TABLES = {
     deed: 'make rules',
     marks: ['says who is told', 'named by rules']
   },
-  message_template: { of: 'workspace', plans: 'nothing', deed: 'make rules', marks: [] }
+  message_template: { of: 'workspace', plans: 'nothing', deed: 'make rules', marks: [] },
+  desk_habit: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },
+  capture: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },
+  shelf_item: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },
+  tally_pin: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] }
 } as const satisfies Record<string, TableEntry>;
 
 export type RecordedTable = keyof typeof TABLES;

@@ -11,6 +11,7 @@ import { Words } from '../engine/words.ts';
 import { Outbox } from '../outbox/outbox.ts';
 import { Committer } from '../workspace/commit.ts';
 import { RuleWatchman } from '../rule/rule-watchman.ts';
+import { PlacedMarks } from '../desk/placed-marks.ts';
 import { HandOverService } from '../person/hand-over.ts';
 import { AccountGuard } from '../account/account-guard.ts';
 import { AccountService } from '../account/accounts.ts';
@@ -84,11 +85,12 @@ export function workServices(
   };
 }
 
-/** What is asked of every change before it stands: who comes in by it, and which rules fail by it. */
+/** What is asked of every change before it stands: who comes in by it, which rules fail by it, and who has placed a task by it. */
 export function guardsOf(stores: Stores, outbox: Outbox, engine: Engine) {
   return {
     accountGuard: new AccountGuard(stores, outbox),
-    watchman: new RuleWatchman(stores, engine.keeper)
+    watchman: new RuleWatchman(stores, engine.keeper),
+    placedMarks: new PlacedMarks(stores)
   };
 }
 

@@ -71,6 +71,7 @@ export class Committer {
   #chores: ChoreKeeper | null = null;
   #accounts: Pick<AccountGuard, 'changed'> | null = null;
   #watchman: { review(writer: ChangeWriter, committer: Committer): void } | null = null;
+  #placedMarks: { review(writer: ChangeWriter): void } | null = null;
   /** The change within which the next is made. */
   #under: number | null = null;
   readonly #listeners = new Set<(change: CommittedChange) => void>();
@@ -82,22 +83,25 @@ export class Committer {
     this.#clock = clock;
   }
 
-  /** Whom to wake after a change, what keeps the chores of tasks, and who watches over accounts and rules. */
+  /** Whom to wake after a change, what keeps the chores of tasks, who has placed what, and who watches over accounts and rules. */
   attach(
     engine: Engine,
     chores: ChoreKeeper,
     {
       accountGuard,
-      watchman
+      watchman,
+      placedMarks
     }: {
       accountGuard: Pick<AccountGuard, 'changed'>;
       watchman: { review(writer: ChangeWriter, committer: Committer): void };
+      placedMarks: { review(writer: ChangeWriter): void };
     }
   ): void {
     this.#engine = engine;
     this.#chores = chores;
     this.#accounts = accountGuard;
     this.#watchman = watchman;
+    this.#placedMarks = placedMarks;
   }
 
   /** Hears of every change that has been made. @returns stops hearing */
@@ -138,6 +142,7 @@ export class Committer {
     try {
       // What is set off while it is made, runs of a rule rung by hand for one, is taken back with it.
       result = work(writer);
+      this.#placedMarks?.review(writer);
       this.#finish(writer);
       this.#watchman?.review(writer, this);
       this.#engine?.happened(

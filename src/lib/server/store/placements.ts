@@ -1,0 +1,144 @@
+import type { StoredRhythm, Phase, Priority, SetAside } from '../../core/task/model.ts';
+import type { Db } from '../db/open.ts';
+
+/** How somebody has placed a task of theirs. */
+export interface PlacementRecord {
+  id: number;
+  taskId: number;
+  personId: number;
+  placedAt: number;
+  plan: 'today' | 'days' | null;
+  planFirst: string | null;
+  planLast: string | null;
+  position: number | null;
+}
+
+/** What of a task decides where it stands on the Desk of one person, as it is stored. */
+export interface DeskRow {
+  id: number;
+  name: string;
+  phase: Phase;
+  priority: Priority;
+  projectId: number | null;
+  dueDate: string | null;
+  dueTime: string | null;
+  dueZone: string | null;
+  startDate: string | null;
+  startTime: string | null;
+  startZone: string | null;
+  setAside: SetAside | null;
+  reviewDate: string | null;
+  rhythm: StoredRhythm | null;
+  /** When it came to its first owner, workspace clock. */
+  assignedAt: number;
+  private: boolean;
+  placedAt: number | null;
+  plan: 'today' | 'days' | null;
+  planFirst: string | null;
+  planLast: string | null;
+  position: number | null;
+}
+
+type StoredDeskRow = Omit<DeskRow, 'rhythm' | 'private'> & { rhythm: string | null; private: number };
+
+const PLACEMENT = `SELECT id, task_id AS taskId, person_id AS personId, placed_at AS placedAt, plan, plan_first AS planFirst,
+  plan_last AS planLast, position FROM placement`;
+
+const DESK_ROW = `SELECT t.id, t.name, s.phase, t.priority, t.project_id AS projectId, t.due_date AS dueDate, t.due_time AS dueTime, t.due_zone AS dueZone,
+  t.start_date AS startDate, t.start_time AS startTime, t.start_zone AS startZone, t.set_aside AS setAside,
+  t.review_date AS reviewDate, t.rhythm, t.assigned_at AS assignedAt, t.private,
+  p.placed_at AS placedAt, p.plan, p.plan_first AS planFirst, p.plan_last AS planLast, p.position
+  FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
+  LEFT JOIN placement p ON p.task_id = t.id AND p.person_id = @personId`;
+
+/** Work of somebody that is not done with; things with dates but no work are none, and what is called off or closed is nobody's. */
+const WORK = `t.set_aside IS NULL AND s.phase <> 'closed' AND coalesce(j.state, 'open') = 'open' AND coalesce(j.register, 0) = 0`;
+
+/** Whose a parked task is meanwhile: whoever parked it; gone, whoever had it; gone too, the first coordinator. */
+const PARKED_BY = `coalesce(
+  (SELECT id FROM person WHERE id = t.parked_by AND active = 1), (SELECT id FROM person WHERE id = t.former_owner_id AND active = 1),
+  (SELECT min(id) FROM person WHERE active = 1 AND role IN ('coordinator', 'administrator')))`;
+
+/** Where people have placed tasks on their Desks, and which tasks a Desk holds. */
+export class PlacementStore {
+  readonly #one;
+  readonly #ofTask;
+  readonly #desk;
+  readonly #among;
+  readonly #unplaced;
+  readonly #given;
+
+  constructor(db: Db) {
+    this.#one = db.prepare<[number, number], PlacementRecord>(
+      `${PLACEMENT} WHERE task_id = ? AND person_id = ?`
+    );
+    this.#ofTask = db.prepare<[number], PlacementRecord>(`${PLACEMENT} WHERE task_id = ?`);
+    const own = `t.id IN (SELECT id FROM task WHERE owner_id = @personId UNION SELECT task_id FROM co_owner WHERE person_id = @personId)`;
+    const parked = `t.set_aside = 'parked' AND ${PARKED_BY} = @personId`;
+    this.#desk = db.prepare<[{ personId: number }], StoredDeskRow>(
+      `${DESK_ROW} WHERE ${own} AND ${WORK} UNION ALL ${DESK_ROW} WHERE ${parked}`
+    );
+    this.#among = db.prepare<[{ personId: number; ids: string }], StoredDeskRow>(
+      `${DESK_ROW} WHERE t.id IN (SELECT value FROM json_each(@ids)) AND ((${own} AND ${WORK}) OR (${parked}))`
+    );
+    this.#unplaced = db.prepare<[{ before: number }], { personId: number; count: number }>(
+      `SELECT t.owner_id AS personId, count(*) AS count FROM task t JOIN status s ON s.id = t.status_id
+       LEFT JOIN project j ON j.id = t.project_id
+       WHERE t.owner_id IS NOT NULL AND ${WORK} AND s.phase <> 'finished' AND t.assigned_at < @before
+       AND NOT EXISTS (SELECT 1 FROM placement p WHERE p.task_id = t.id AND p.person_id = t.owner_id)
+       GROUP BY t.owner_id`
+    );
+    this.#given = db.prepare<
+      [string],
+      {
+        taskId: number;
+        at: number;
+        actorId: number | null;
+        source: string;
+        ruleId: number | null;
+        ownerId: number;
+      }
+    >(
+      `SELECT r.row_id AS taskId, c.at, c.actor_id AS actorId, c.source, c.rule_id AS ruleId, json_extract(r.after, '$.owner_id') AS ownerId
+       FROM change_row r JOIN change c ON c.id = r.change_id
+       WHERE r.table_name = 'task' AND r.row_id IN (SELECT value FROM json_each(?)) AND json_extract(r.after, '$.owner_id') IS NOT NULL
+       AND c.undone_by IS NULL ORDER BY r.id`
+    );
+  }
+
+  of(taskId: number, personId: number): PlacementRecord | null {
+    return this.#one.get(taskId, personId) ?? null;
+  }
+
+  ofTask(taskId: number): PlacementRecord[] {
+    return this.#ofTask.all(taskId);
+  }
+
+  /** Everything that can stand on the Desk of somebody. */
+  desk(personId: number): DeskRow[] {
+    return this.#desk.all({ personId }).map(toRow);
+  }
+
+  /** Those of some tasks that can. */
+  deskAmong(personId: number, ids: readonly number[]): DeskRow[] {
+    return this.#among.all({ personId, ids: JSON.stringify(ids) }).map(toRow);
+  }
+
+  /** How many tasks their first owners have had since before an instant and have not placed: workspace clock. */
+  unplacedSince(before: number): { personId: number; count: number }[] {
+    return this.#unplaced.all({ before });
+  }
+
+  /** By whom and when tasks were given to whoever has them: the last of each that stands. */
+  givenBy(taskIds: readonly number[]) {
+    return new Map(this.#given.all(JSON.stringify(taskIds)).map((row) => [row.taskId, row]));
+  }
+}
+
+function toRow({ rhythm, private: isPrivate, ...row }: StoredDeskRow): DeskRow {
+  return {
+    ...row,
+    rhythm: rhythm === null ? null : (JSON.parse(rhythm) as StoredRhythm),
+    private: isPrivate === 1
+  };
+}
