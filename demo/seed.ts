@@ -4,6 +4,7 @@ import type { Container } from '../src/lib/server/container.ts';
 import type { Actor } from '../src/lib/server/workspace/commit.ts';
 import { FIRST_STATUSES } from '../src/lib/server/settings/set-up.ts';
 import type { TaskInput } from '../src/lib/server/task/schema.ts';
+import { placeTasks } from './desks.ts';
 import { writeDigests } from './digests.ts';
 import { omanHolidays } from './holidays.ts';
 import { CALENDARS, CONTACTS, LEAVE, MOVES, PEOPLE, PROJECTS, RULES, type DemoRule } from './scenario.ts';
@@ -66,6 +67,7 @@ export async function seedDemo(
     await container.engine.moveClock(at(16));
     for (const { task, id } of tasks)
       if (task.finishedOn === day) finishTask(container, actor, task, id, today, ids);
+    if (day === -1) placeTasks(container, [...ids.people.values()]);
     onDay((day + PAST_DAYS) / PAST_DAYS);
   }
   const taskId = (name: string) => tasks.find(({ task }) => task.name === name)!.id;

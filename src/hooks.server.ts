@@ -73,14 +73,14 @@ const answer: Handle = async ({ event, resolve }) => {
   const routeId = event.route.id;
   if (!FROM_PROGRAMS.has(routeId) && isFromElsewhere(event.request, event.url.origin))
     return new Response('A form of another site does nothing here.', { status: 403 });
-  // A person whose first screen is not the Bell tower comes in at their tasks.
+  // A person whose first screen is not the Bell tower comes in at their Desk.
   if (
     routeId === '/(app)' &&
     event.request.method === 'GET' &&
     person &&
     !may(person.role, 'watch the whole team')
   )
-    redirect(303, '/tasks');
+    redirect(303, '/desk');
   const isAsset = pathname.startsWith('/_app/');
   const { method } = event.request;
   const act = actOf(routeId ?? '', method, event.url);

@@ -168,6 +168,8 @@ test('a press counts for the button on which it began, also where that moves awa
   await open(page, `${app.origin}/tasks/11`);
   await panel(page).getByLabel('Due date', { exact: true }).fill('2026-03-12');
   const save = panel(page).getByRole('button', { name: 'Save', exact: true });
+  // What it would move comes after the date, and moves the button too.
+  await expect(panel(page).getByRole('heading', { name: 'Effect of this change' })).toBeVisible();
   await save.scrollIntoViewIfNeeded();
   // As when the fault of a field above goes away because the field is left.
   await save.evaluate((button) => {

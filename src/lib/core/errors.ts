@@ -228,6 +228,8 @@ const TABLE = {
   'promise-twice': 'A promised date can change once. It already has.',
   'seen-twice': 'Acknowledged twice already. Give a date now.',
   'desk-span-over': 'No day of it is left. Choose another time.',
+  'desk-not-there': '{name} is not on your Desk any more: somebody has changed it. Nothing was placed.',
+  'desk-needs-due': '“{name}” would be late. Give a new due date, or keep the old one.',
   'desk-day-past': '{day} is past. Choose today or later.',
   'moved-later': 'It was moved after the moment that is asked about: {movedAt}.',
   'link-of-a-copy': 'This is a button of a copy, which does nothing. It works in the message itself.',

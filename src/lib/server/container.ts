@@ -34,6 +34,7 @@ import { FieldService } from './task/fields.ts';
 import type { LiveUpdates } from './workspace/live.ts';
 import { NextBell } from './tower/next-bell.ts';
 import { PeopleService } from './person/people.ts';
+import type { PlacingService } from './desk/placing.ts';
 import { PeopleSheet } from './person/people-sheet.ts';
 import { SettingsService } from './settings/settings.ts';
 import type { PostRoom } from './message/post-room.ts';
@@ -121,6 +122,7 @@ export interface Container {
   taskLists: TaskListService;
   bulk: BulkService;
   quickAdd: QuickAdd;
+  placing: PlacingService;
   live: LiveUpdates;
   channels: ChannelSetUp;
   rules: RuleService;
@@ -211,7 +213,7 @@ function wire(options: ContainerOptions & { sealKeys: SealKeys }): Container {
   const forecasts = new ForecastService(stores, source, clock, say.words);
   const tower = new TowerService(stores, source, clock, forecasts, engine);
   const effects = new EffectService({ work, stores, source, clock, engine });
-  const tasksAnd = workServices(stores, committer, source, clock, tower, effects);
+  const tasksAnd = workServices(work, stores, committer, source, clock, tower, effects);
   const promises = new Promises(stores, committer, source, clock);
   acts.attach(tasksAnd.tasks, tasksAnd.taskActs);
   const guards = guardsOf(stores, outbox, engine);

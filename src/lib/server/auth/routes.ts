@@ -43,6 +43,11 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
     read: 'work with tasks',
     acts: { acknowledge: 'work with tasks', answer: 'work with tasks' }
   },
+  '/(app)/desk': { read: 'work with tasks' },
+  '/(app)/desk/acts': { acts: { POST: 'work with tasks' } },
+  '/(app)/desk/rows': { read: 'work with tasks' },
+  '/(app)/desk/sheet': { read: 'work with tasks' },
+  '/(app)/desk/round': { read: 'work with tasks' },
   '/(app)/days': { acts: { POST: 'work with tasks' } },
   '/(app)/go': { read: 'work with tasks' },
   '/(app)/sending': { acts: { POST: 'make rules' } },

@@ -7,6 +7,7 @@ import { ChoreStore } from './chores.ts';
 import { ContactStore } from './contacts.ts';
 import { DeadEndStore } from './dead-ends.ts';
 import { DeliveryStore } from './deliveries.ts';
+import { DeskLookStore } from './desk-looks.ts';
 import { DigestStore } from './digests.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
@@ -62,6 +63,7 @@ export interface Stores {
   engineState: EngineStateStore;
   deadEnds: DeadEndStore;
   deliveries: DeliveryStore;
+  deskLooks: DeskLookStore;
   digests: DigestStore;
   actLinks: ActLinkStore;
   erasing: ErasingStore;
@@ -120,6 +122,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     engineState: new EngineStateStore(db),
     deadEnds: new DeadEndStore(db),
     deliveries: new DeliveryStore(db),
+    deskLooks: new DeskLookStore(db),
     digests: new DigestStore(db),
     actLinks: new ActLinkStore(db, secrets),
     erasing: new ErasingStore(db),

@@ -1,6 +1,7 @@
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { NoticeKind } from '../../core/notice/kinds.ts';
 import type { Db } from '../db/open.ts';
+import { LEFT_AT } from './outbox-list.ts';
 
 export type NoticeState =
   'planned' | 'held' | 'folded' | 'sending' | 'sent' | 'failed' | 'in doubt' | 'unrung' | 'withdrawn';
@@ -106,6 +107,7 @@ export class NoticeStore {
   readonly #leaving;
   readonly #waiting;
   readonly #foldedOf;
+  readonly #readBetween;
   readonly #ofRule;
   readonly #rungBetween;
   readonly #waitingOf;
@@ -151,6 +153,9 @@ export class NoticeStore {
     );
     this.#rungBetween = db.prepare<[number, number], NoticeRow>(
       `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
+    );
+    this.#readBetween = db.prepare<[number, number, number], NoticeRow>(
+      `${SELECT} WHERE ${LEFT_AT} >= ? AND ${LEFT_AT} <= ? AND coalesce(n.reader_id, n.recipient_id) = ? ORDER BY n.leaves_at, n.id`
     );
     this.#ofRule = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.rule_id = ? ORDER BY n.ring_at, n.id`);
     this.#foldedOf = foldedOf(db);
@@ -267,6 +272,11 @@ export class NoticeStore {
 
   waitingAmong(taskIds: readonly number[]): NoticeRecord[] {
     return this.#waitingAmong.all(JSON.stringify(taskIds)).map(toNotice);
+  }
+
+  /** Those that left from one instant to another to somebody, or ended then, both instants included. */
+  readBetween(readerId: number, from: number, until: number): NoticeRecord[] {
+    return this.#readBetween.all(from, until, readerId).map(toNotice);
   }
 
   ofTask(taskId: number): NoticeRecord[] {

@@ -78,7 +78,7 @@ const IS: Readonly<Record<NoticeEnd, string>> = {
 /** What still waits. */
 const WAITING = IS.waiting;
 /** When a notice left, or ended without leaving; as the index `notice_by_leaving` has it. */
-const LEFT_AT = `(CASE WHEN n.state IN ('unrung', 'withdrawn') THEN coalesce(n.ended_at, n.ring_at)
+export const LEFT_AT = `(CASE WHEN n.state IN ('unrung', 'withdrawn') THEN coalesce(n.ended_at, n.ring_at)
   ELSE coalesce(n.leaves_at, n.ended_at, n.ring_at) END)`;
 /** When a notice leaves; one that waits for its task comes after all that know their time. */
 const LEAVES_AT = 'coalesce(n.leaves_at, 9000000000000000)';

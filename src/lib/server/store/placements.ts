@@ -67,6 +67,7 @@ export class PlacementStore {
   readonly #among;
   readonly #unplaced;
   readonly #given;
+  readonly #withoutTime;
 
   constructor(db: Db) {
     this.#one = db.prepare<[number, number], PlacementRecord>(
@@ -87,6 +88,11 @@ export class PlacementStore {
        WHERE t.owner_id IS NOT NULL AND ${WORK} AND s.phase <> 'finished' AND t.assigned_at < @before
        AND NOT EXISTS (SELECT 1 FROM placement p WHERE p.task_id = t.id AND p.person_id = t.owner_id)
        GROUP BY t.owner_id`
+    );
+    this.#withoutTime = db.prepare<[{ personId: number }], { id: number; name: string }>(
+      `SELECT t.id, t.name FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
+       WHERE t.owner_id = @personId AND t.log_time = 1 AND s.phase = 'finished' AND ${WORK}
+       AND NOT EXISTS (SELECT 1 FROM time_entry e WHERE e.task_id = t.id) ORDER BY t.finished_at, t.id`
     );
     this.#given = db.prepare<
       [string],
@@ -122,6 +128,11 @@ export class PlacementStore {
   /** Those of some tasks that can. */
   deskAmong(personId: number, ids: readonly number[]): DeskRow[] {
     return this.#among.all({ personId, ids: JSON.stringify(ids) }).map(toRow);
+  }
+
+  /** Finished work of somebody whose time is to be logged, and is not yet. */
+  withoutTime(personId: number): { id: number; name: string }[] {
+    return this.#withoutTime.all({ personId });
   }
 
   /** How many tasks their first owners have had since before an instant and have not placed: workspace clock. */

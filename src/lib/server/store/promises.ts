@@ -24,6 +24,7 @@ export class PromiseStore {
   readonly #of;
   readonly #byId;
   readonly #asked;
+  readonly #openBy;
 
   constructor(db: Db) {
     const select = `SELECT id, task_id AS taskId, person_id AS personId, round, due, made_at AS madeAt, promised, until_at AS untilAt,
@@ -31,6 +32,9 @@ export class PromiseStore {
     this.#of = db.prepare<[number], PromiseRecord>(`${select} WHERE task_id = ? ORDER BY id`);
     this.#byId = db.prepare<[number], PromiseRecord>(`${select} WHERE id = ?`);
     this.#asked = db.prepare<[], PromiseRecord>(`${select} WHERE state = 'asked' ORDER BY id`);
+    this.#openBy = db.prepare<[number, number], PromiseRecord>(
+      `${select} WHERE person_id = ? AND state = 'open' AND promised IS NOT NULL AND until_at <= ? ORDER BY until_at, id`
+    );
   }
 
   /** Those of a task, the oldest first. */
@@ -45,6 +49,11 @@ export class PromiseStore {
   /** Those that wait for a yes, the oldest first. */
   asked(): PromiseRecord[] {
     return this.#asked.all();
+  }
+
+  /** Dates that somebody has promised and that end by an instant, the first of them first. */
+  openBy(personId: number, until: number): PromiseRecord[] {
+    return this.#openBy.all(personId, until);
   }
 
   /** The one that holds and has not ended; null without one. */

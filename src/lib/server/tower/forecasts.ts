@@ -72,6 +72,15 @@ export class ForecastService {
     return [...simulated.notices].map((notice) => bellView(simulated, notice, reading));
   }
 
+  /** Those that one person reads. */
+  bellsOf(readerId: number, from: InstantMs, until: InstantMs, viewer: Viewer): BellView[] {
+    const simulated = this.#ahead(from, until);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
+    return [...simulated.notices]
+      .filter((notice) => notice.readerId === readerId)
+      .map((notice) => bellView(simulated, notice, reading));
+  }
+
   /** The same as they are computed, for whoever counts them. */
   coming(from: InstantMs, until: InstantMs): PlannedNotice[] {
     return [...this.#ahead(from, until).notices];

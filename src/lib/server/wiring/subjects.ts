@@ -8,10 +8,12 @@ import { DigestMaker } from '../engine/digest-maker.ts';
 import { Engine } from '../engine/engine.ts';
 import { FactsSource } from '../engine/facts-source.ts';
 import { Words } from '../engine/words.ts';
+import type { UnitOfWork } from '../db/unit-of-work.ts';
 import { Outbox } from '../outbox/outbox.ts';
 import { Committer } from '../workspace/commit.ts';
 import { RuleWatchman } from '../rule/rule-watchman.ts';
 import { PlacedMarks } from '../desk/placed-marks.ts';
+import { PlacingService } from '../desk/placing.ts';
 import { HandOverService } from '../person/hand-over.ts';
 import { AccountGuard } from '../account/account-guard.ts';
 import { AccountService } from '../account/accounts.ts';
@@ -61,6 +63,7 @@ import { tablesMarked } from '../store/recorded-tables.ts';
 
 /** Everything about tasks and projects. */
 export function workServices(
+  work: UnitOfWork,
   stores: Stores,
   committer: Committer,
   source: FactsSource,
@@ -79,6 +82,7 @@ export function workServices(
     taskLists,
     bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, clock, effects),
     quickAdd: new QuickAdd(stores, source, clock, tasks),
+    placing: new PlacingService({ work, stores, source, clock }, committer, { tasks, taskActs }),
     projects: new ProjectService(stores, committer),
     fields: new FieldService(stores, committer),
     savedLists: new SavedListService(stores, committer)

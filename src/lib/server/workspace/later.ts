@@ -2,6 +2,8 @@ import type { Workspace } from './workspace.ts';
 import { changeView, type ChangeServices } from '../record/change-views.ts';
 import { bellsByReader, personBells, type PersonServices } from '../person/person-views.ts';
 import type { EscalationFilter, Escalations } from '../ladder/escalations.ts';
+import { deskBells } from '../desk/desk-bells.ts';
+import { toAcknowledge } from '../desk/waiting.ts';
 import { projectRows } from '../project/project-views.ts';
 import { ruleWeeks } from '../rule/rule-list.ts';
 import { starterView } from '../rule/rule-starters.ts';
@@ -65,6 +67,10 @@ export const LATER = {
   /** The bells of a person's next two weeks. */
   'person bells': (app: LaterServices, { viewer, sight }: Who, { id }: { id: number }) =>
     personBells(app, id, viewer, sight),
+  /** The bells of the days of a Desk. */
+  'desk bells': (app: LaterServices, { sight }: Who, { id }: { id: number }) => deskBells(app, id, sight),
+  /** Their tasks on ladders, to be acknowledged. */
+  'desk ladders': (app: LaterServices, who: Who) => toAcknowledge(app, who),
   /** A change that wrote very much, as it opens; null where there is none for them to see. */
   change: (app: LaterServices, who: Who, { id }: { id: number }) =>
     changeView(app, id, who.viewer, undoerAs(who)),

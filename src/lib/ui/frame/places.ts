@@ -1,3 +1,4 @@
+import Desk from '@lucide/svelte/icons/list-todo';
 import Archive from '@lucide/svelte/icons/archive';
 import Bell from '@lucide/svelte/icons/bell';
 import CalendarDays from '@lucide/svelte/icons/calendar-days';
@@ -26,6 +27,7 @@ export interface Place {
 /** Every place of the product, in its group, in the order of the rail. */
 const PLACES: readonly Place[] = [
   { group: 'Now', href: '/', label: 'Bell tower', icon: Eye, deed: 'watch the whole team' },
+  { group: 'Now', href: '/desk', label: 'Desk', icon: Desk, deed: 'work with tasks' },
   { group: 'Work', href: '/tasks', label: 'Tasks', icon: List, deed: 'work with tasks' },
   { group: 'Work', href: '/projects', label: 'Projects', icon: FolderOpen, deed: 'work with tasks' },
   { group: 'Bells', href: '/rules', label: 'Rules', icon: Bell, deed: 'make rules' },

@@ -78,3 +78,6 @@ CREATE TABLE tally_pin (
   CHECK (person_id IS NULL <> (group_id IS NULL)),
   UNIQUE (list_id, person_id, group_id)
 ) STRICT;
+
+-- What somebody has promised and that ends today stands on their Desk.
+CREATE INDEX promise_open ON promise (person_id, until_at) WHERE state = 'open';

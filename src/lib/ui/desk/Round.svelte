@@ -1,0 +1,504 @@
+<script lang="ts">
+  import { getContext, tick, untrack } from 'svelte';
+  import { goto } from '$app/navigation';
+  import { many } from '$lib/core/many.ts';
+  import { parseDay } from '$lib/core/time/day.ts';
+  import { shortDay } from '$lib/core/time/format.ts';
+  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import BellMark from '$lib/ui/bell/BellMark.svelte';
+  import { bellWord } from '$lib/view/bell-words.ts';
+  import type { BellKind } from '$lib/view/models.ts';
+  import type { ChoiceView, RoundView } from '$lib/view/desk.ts';
+  import { readJson, type Send } from '$lib/ui/form/send.ts';
+  import type { Done } from '$lib/ui/form/submit.ts';
+
+  interface RoundBell {
+    key: string;
+    kind: BellKind;
+    to: string | null;
+    at: string;
+    rule: string;
+  }
+  type Sheet = RoundView & { bells: RoundBell[] };
+  interface Decided {
+    id: number;
+    name: string;
+    words: string;
+    changeId: number | null;
+  }
+
+  /** One decision after another: what came in, or what is left of today. It can be left at any moment, and goes on from where it was. */
+  interface Props {
+    kind: 'placing' | 'evening';
+    ids: readonly number[];
+    today: string;
+    personId: number;
+  }
+
+  let { kind, ids: found, today, personId }: Props = $props();
+  /** As they were when it began: what is undone or comes in meanwhile is for the next round. */
+  const ids = untrack(() => [...found]);
+  const send = getContext<Send>('send');
+  const done = getContext<(done: Done) => void>('done');
+
+  let at = $state(0);
+  let sheet = $state.raw<Sheet | null>(null);
+  let gone = $state<string | null>(null);
+  /** The choice that asks for something more before it is done. */
+  let open = $state.raw<ChoiceView | null>(null);
+  let date = $state<string | null>(null);
+  let newDue = $state('');
+  let word = $state('');
+  let decided = $state.raw<Decided[]>([]);
+  let isSending = $state(false);
+  let choices = $state<HTMLElement>();
+
+  const id = $derived(ids[at]);
+  const isOver = $derived(at >= ids.length);
+  const title = $derived(kind === 'placing' ? 'To place' : 'Evening round');
+
+  $effect(() => {
+    const task = id;
+    if (task === undefined) return;
+    sheet = null;
+    gone = null;
+    open = null;
+    void readJson<Sheet>(`/desk/sheet?task=${task}&round=${kind}`).then(async (found) => {
+      if (task !== id) return;
+      if (found) sheet = found;
+      else gone = 'This task is not on your Desk any more, or cannot be read now.';
+      await tick();
+      choices?.querySelector<HTMLElement>('button')?.focus();
+    });
+  });
+
+  /** Whether a date of one's own choice is after the due date. */
+  const isLate = $derived(
+    open?.to === 'day' &&
+      open.day === null &&
+      date !== null &&
+      sheet?.task.due != null &&
+      date > sheet.task.due
+  );
+
+  function choose(choice: ChoiceView) {
+    if (isSending) return;
+    date = null;
+    word = '';
+    newDue = choice.newDue ?? '';
+    const asks =
+      choice.asksDue ||
+      choice.asksAsDue ||
+      choice.to === 'park' ||
+      choice.to === 'back' ||
+      (choice.to === 'day' && choice.day === null);
+    if (asks) open = choice;
+    else void place(choice, {});
+  }
+
+  function place(choice: ChoiceView, said: { newDue?: string; keepDue?: boolean; asDue?: boolean }) {
+    const day = choice.to === 'day' ? (choice.day ?? date) : null;
+    return act('place', { taskIds: [id], to: choice.to, day, ...said });
+  }
+
+  async function act(name: string, body: Record<string, unknown>) {
+    if (isSending || id === undefined) return;
+    isSending = true;
+    const answer = await send<{ message: string; changeId?: number }>('/desk/acts', { act: name, ...body });
+    isSending = false;
+    if ('failed' in answer) return;
+    const changeId = answer.changeId ?? null;
+    decided = [
+      ...decided.filter((one) => one.id !== id),
+      { id, name: sheet?.task.name ?? '', words: answer.message, changeId }
+    ];
+    done({ done: answer.message, ...(changeId === null ? {} : { changeId }) });
+    at++;
+  }
+
+  /** A step back takes back what was decided there. */
+  async function back() {
+    if (at === 0 || isSending) return;
+    const before = decided.find((one) => one.id === ids[at - 1]);
+    if (before?.changeId != null) {
+      const answer = await send<{ message: string }>('/undo', { changeId: before.changeId });
+      if ('failed' in answer) return;
+      decided = decided.filter((one) => one.id !== before.id);
+    }
+    at--;
+  }
+
+  const leave = () => goto('/desk');
+
+  function onkeydown(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    const { target } = event;
+    const isTyping =
+      target instanceof HTMLElement &&
+      target.closest('input, textarea, select, [role="grid"], [role="dialog"]');
+    if (event.key === 'Escape') {
+      event.preventDefault();
+      if (open) closeChoice();
+      else if (!isTyping) void leave();
+      return;
+    }
+    if (isTyping || open || !sheet) return;
+    const choice = sheet.choices.find(({ key }) => key === event.key.toUpperCase());
+    if (choice) {
+      event.preventDefault();
+      event.stopPropagation();
+      choose(choice);
+    } else if (event.key === 'Backspace') {
+      event.preventDefault();
+      void back();
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const buttons = [...(choices?.querySelectorAll<HTMLElement>('.choice') ?? [])];
+      const now = buttons.indexOf(target as HTMLElement);
+      if (now < 0) return;
+      event.preventDefault();
+      buttons[now + (event.key === 'ArrowDown' ? 1 : -1)]?.focus();
+    }
+  }
+
+  function closeChoice() {
+    const key = open?.key;
+    open = null;
+    void tick().then(() => choices?.querySelector<HTMLElement>(`[data-key="${key}"]`)?.focus());
+  }
+</script>
+
+<!-- Before the frame hears it: here N is the next working day. -->
+<svelte:document {onkeydown} />
+
+<div class="head">
+  <h1>{title}</h1>
+  <span class="steps" role="status"
+    >{isOver ? `${ids.length} of ${ids.length}` : `${at + 1} of ${ids.length}`}, {many(
+      Math.max(0, ids.length - at),
+      'task'
+    )} left</span
+  >
+  <span class="ways">
+    <button class="button plain" disabled={at === 0} onclick={() => void back()}>Back one</button>
+    <a class="button plain" href="/desk#{kind === 'placing' ? 'to-place' : 'today'}">Show as a list</a>
+    <button class="button" onclick={() => void leave()}>Leave the round <kbd>Esc</kbd></button>
+  </span>
+</div>
+
+<div class="round">
+  <div class="one">
+    {#if isOver}
+      <h2>{ids.length === 0 ? 'Nothing is left here' : 'That was all'}</h2>
+      <p>
+        {kind === 'placing'
+          ? 'Everything that came in has its place.'
+          : 'Nothing is left of today that you have not looked at.'}
+      </p>
+      <p><a class="button main" href="/desk">To your Desk</a></p>
+    {:else if gone}
+      <p class="fault" role="alert">{gone}</p>
+      <p><button class="button main" onclick={() => at++}>Go on with the next</button></p>
+    {:else if !sheet}
+      <p class="quiet" aria-live="polite">Reading…</p>
+    {:else}
+      {@const { task } = sheet}
+      <h2 class="name"><a href="/tasks/{task.id}">{task.name}</a></h2>
+      <p class="facts">
+        <b>{sheet.due}</b>{#if task.note}, {task.note}{/if}
+        {#each [task.of, task.priority, task.status, task.from] as fact, i (i)}{#if fact}<span>
+              · {fact}</span
+            >{/if}{/each}
+      </p>
+      {#if sheet.description}<p class="description">{sheet.description}</p>{/if}
+      <ul class="choices" bind:this={choices} aria-label="What to do with it">
+        {#each sheet.choices as choice (choice.key)}
+          <li>
+            <button
+              class="choice"
+              class:open={open === choice}
+              data-key={choice.key}
+              aria-keyshortcuts={choice.key.toLowerCase()}
+              disabled={isSending}
+              onclick={() => choose(choice)}
+            >
+              <kbd>{choice.key}</kbd>
+              <b>{choice.label}</b>
+              <span class="when">{choice.when}</span>
+              <span class="note"
+                >{choice.note}{#if choice.asksDue}; after its due date: you are asked for a new one{/if}</span
+              >
+            </button>
+            {#if open === choice}
+              <div class="asks">
+                {#if choice.to === 'park'}
+                  <DateField
+                    label="Look at it again on"
+                    value={date}
+                    min={today}
+                    of={{ person: personId }}
+                    atOnce
+                    live
+                    onchange={(day) => (date = day)}
+                  />
+                  <button
+                    class="button main"
+                    disabled={!date}
+                    onclick={() => void act('park', { taskId: id, reviewDate: date })}>Park it</button
+                  >
+                {:else if choice.to === 'back'}
+                  <label class="field"
+                    ><span class="label">A word with it (may be left out)</span><textarea
+                      class="value"
+                      rows="2"
+                      maxlength="2000"
+                      bind:value={word}></textarea></label
+                  >
+                  <button class="button main" onclick={() => void act('back', { taskId: id, word })}
+                    >Give back</button
+                  >
+                {:else if choice.to === 'day' && choice.day === null}
+                  <DateField
+                    label="Date"
+                    value={date}
+                    min={today}
+                    of={{ person: personId }}
+                    atOnce
+                    live
+                    onchange={(day) => (date = day)}
+                  />
+                  {#if isLate}
+                    <p class="quiet">
+                      That is after its due date. It becomes the new due date, which is a slip.
+                    </p>
+                    <button class="button main" onclick={() => void place(choice, { newDue: date! })}
+                      >Save the new date</button
+                    >
+                  {:else if choice.asksAsDue}
+                    <button
+                      class="button main"
+                      disabled={!date}
+                      onclick={() => void place(choice, { asDue: true, newDue: date! })}
+                      >Plan it, and due then</button
+                    >
+                    <button class="button" disabled={!date} onclick={() => void place(choice, {})}
+                      >Only plan it</button
+                    >
+                  {:else}
+                    <button class="button main" disabled={!date} onclick={() => void place(choice, {})}
+                      >Plan it</button
+                    >
+                  {/if}
+                {:else if choice.asksDue}
+                  <DateField
+                    label="New due date"
+                    value={newDue}
+                    min={choice.day ?? today}
+                    of={{ person: personId }}
+                    atOnce
+                    live
+                    onchange={(day) => (newDue = day ?? '')}
+                  />
+                  <button
+                    class="button main"
+                    disabled={newDue === ''}
+                    onclick={() => void place(choice, { newDue })}>Save the new date</button
+                  >
+                  {#if choice.to !== 'today' && task.due !== null && task.due >= today}
+                    <button class="button" onclick={() => void place(choice, { keepDue: true })}
+                      >Keep the due date</button
+                    >
+                  {/if}
+                  <p class="quiet">A new due date is a slip: it is counted, and its notices move.</p>
+                {:else}
+                  <p>
+                    Is {shortDay(parseDay(newDue), parseDay(today))} its due date too? Without one, no rule can
+                    see it.
+                  </p>
+                  <button class="button main" onclick={() => void place(choice, { asDue: true, newDue })}
+                    >Yes, due then</button
+                  >
+                  <button class="button" onclick={() => void place(choice, {})}>No, only planned</button>
+                {/if}
+                <button class="button plain" onclick={closeChoice}>Cancel</button>
+              </div>
+            {/if}
+          </li>
+        {/each}
+      </ul>
+      <p class="quiet">
+        A planned day is yours alone. The due date and its notices stay as they are. Undo with Ctrl+Z.
+      </p>
+    {/if}
+  </div>
+  <aside>
+    {#if sheet && !isOver}
+      <section aria-labelledby="its-notices">
+        <h2 id="its-notices">Its notices <span class="count">{sheet.bells.length}</span></h2>
+        {#if sheet.bells.length === 0}<p class="quiet">No rule tells anybody about it.</p>{/if}
+        <ul>
+          {#each sheet.bells as bell (bell.key)}
+            <li class="bell">
+              <svg viewBox="-9 -9 18 18" width="18" height="18" aria-hidden="true"
+                ><BellMark kind={bell.kind} /></svg
+              >
+              <span
+                ><b>{bell.at}</b>{#if bell.to}{` to ${bell.to}`}{/if}<span class="quiet block"
+                  >{bellWord(bell.kind)} · {bell.rule}</span
+                ></span
+              >
+            </li>
+          {/each}
+        </ul>
+      </section>
+    {/if}
+    {#if decided.length > 0}
+      <section aria-labelledby="this-round">
+        <h2 id="this-round">This round</h2>
+        <ul>
+          {#each decided.toReversed().slice(0, 12) as one (one.id)}<li class="past">{one.words}</li>{/each}
+        </ul>
+      </section>
+    {/if}
+  </aside>
+</div>
+
+<style>
+  .head {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 6px 14px;
+    padding-bottom: 10px;
+    border-bottom: 1px solid var(--line);
+  }
+  .steps {
+    font-weight: 600;
+  }
+  .ways {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
+    margin-left: auto;
+  }
+  .round {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 300px;
+    gap: 28px;
+    margin-top: 14px;
+    max-width: 1120px;
+  }
+  .name {
+    font-size: 19px;
+  }
+  .name a {
+    text-decoration: none;
+  }
+  .facts {
+    margin-top: 4px;
+    color: var(--ink-2);
+  }
+  .facts b {
+    color: var(--ink);
+  }
+  .description {
+    margin-top: 6px;
+    max-width: 68ch;
+    white-space: pre-line;
+  }
+  .choices {
+    margin: 14px 0 10px;
+  }
+  .choice {
+    display: grid;
+    grid-template-columns: 38px 200px 150px minmax(0, 1fr);
+    gap: 2px 10px;
+    align-items: center;
+    width: 100%;
+    min-height: 46px;
+    padding: 4px 8px;
+    border-bottom: 1px solid var(--line-soft);
+    text-align: left;
+    cursor: pointer;
+  }
+  .choice:hover,
+  .choice:focus-visible,
+  .open {
+    background: var(--lit);
+  }
+  .when {
+    font-weight: 550;
+  }
+  .note {
+    color: var(--ink-2);
+    font-size: 12.5px;
+  }
+  kbd {
+    justify-self: start;
+    border: 1px solid var(--line);
+    border-radius: 5px;
+    padding: 2px 7px;
+    background: var(--sheet);
+    color: var(--ink);
+    font: inherit;
+    font-weight: 600;
+    font-size: 12px;
+  }
+  .asks {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 8px;
+    align-items: end;
+    padding: 10px 8px 12px 48px;
+    border-bottom: 1px solid var(--line);
+    background: var(--lit);
+  }
+  .asks .field {
+    flex-basis: 100%;
+  }
+  .bell {
+    display: grid;
+    grid-template-columns: 24px minmax(0, 1fr);
+    padding: 5px 0;
+    border-bottom: 1px solid var(--line-soft);
+  }
+  .past {
+    padding: 5px 0;
+    border-bottom: 1px solid var(--line-soft);
+    font-size: 13px;
+    color: var(--sea);
+  }
+  .count {
+    font-weight: 450;
+    color: var(--ink-2);
+  }
+  aside {
+    display: grid;
+    gap: 18px;
+    align-content: start;
+  }
+  @media (max-width: 900px) {
+    .round {
+      grid-template-columns: minmax(0, 1fr);
+      gap: 16px;
+    }
+    .choice {
+      grid-template-columns: 34px minmax(0, 1fr) auto;
+    }
+    .note {
+      grid-column: 2 / -1;
+    }
+    .asks {
+      padding-left: 8px;
+    }
+    .ways {
+      margin-left: 0;
+    }
+    .ways .button,
+    .asks .button {
+      min-height: 44px;
+    }
+    .ways kbd {
+      display: none;
+    }
+  }
+</style>

@@ -1,0 +1,57 @@
+import { CodedError } from '$lib/core/errors.ts';
+import {
+  backSchema,
+  deskParkSchema,
+  finishSchema,
+  orderSchema,
+  placeSchema,
+  wordSchema
+} from '$lib/server/desk/schema.ts';
+import { finish } from '$lib/server/desk/finishing.ts';
+import { sayWord, type Said } from '$lib/server/desk/word.ts';
+import { readOrRefuse } from '$lib/server/input/fields.ts';
+import { answerJson, checkEditable, jsonParts, signedIn } from '$lib/server/web/web.ts';
+import type { RequestEvent, RequestHandler } from './$types';
+
+type Act = (event: RequestEvent, sent: unknown) => Said;
+
+/** What somebody does on their own Desk, by name. Each says what was done, with the change that can be undone. */
+const ACTS: Readonly<Record<string, Act>> = {
+  place: (event, sent) => {
+    const { changeId, result } = event.locals.app.placing.place(
+      signedIn(event).actor,
+      readOrRefuse(placeSchema, sent)
+    );
+    return { message: result.words, changeId };
+  },
+  order: (event, sent) => {
+    const { taskIds } = readOrRefuse(orderSchema, sent);
+    const { changeId } = event.locals.app.placing.order(signedIn(event).actor, taskIds);
+    return { message: 'Your order was saved.', changeId };
+  },
+  back: (event, sent) => {
+    const { taskId, word } = readOrRefuse(backSchema, sent);
+    const { changeId, result } = event.locals.app.placing.giveBack(signedIn(event).actor, taskId, word);
+    const to = result.to === null ? 'has no owner now' : `is ${result.to.name}’s now`;
+    return { message: `Given back. The task ${to}.`, changeId };
+  },
+  park: (event, sent) => {
+    const { taskId, reviewDate } = readOrRefuse(deskParkSchema, sent);
+    const { changeId } = event.locals.app.placing.park(signedIn(event).actor, taskId, reviewDate);
+    return { message: 'Parked. It stands under Parked until its next look.', changeId };
+  },
+  finish: (event, sent) => {
+    const input = readOrRefuse(finishSchema, sent);
+    checkEditable(event, input.taskId);
+    return finish(event.locals.app, signedIn(event).actor, input);
+  },
+  word: (event, sent) => sayWord(event.locals.app, signedIn(event), readOrRefuse(wordSchema, sent))
+};
+
+export const POST: RequestHandler = (event) =>
+  answerJson(async () => {
+    const { act, ...sent } = await jsonParts(event.request);
+    const does = typeof act === 'string' && Object.hasOwn(ACTS, act) ? ACTS[act] : undefined;
+    if (!does) throw new CodedError('bad-field', { detail: 'There is no such act' });
+    return does(event, sent);
+  });
