@@ -229,6 +229,8 @@ const TABLE = {
   'seen-twice': 'Acknowledged twice already. Give a date now.',
   'desk-span-over': 'No day of it is left. Choose another time.',
   'desk-not-there': '{name} is not on your Desk any more: somebody has changed it. Nothing was placed.',
+  'desk-not-yours': 'Only coordinators and their managers read the Desk of somebody else.',
+  'asked-today': '{name} was asked about it today already. Ask again tomorrow.',
   'desk-needs-due': '“{name}” would be late. Give a new due date, or keep the old one.',
   'desk-day-past': '{day} is past. Choose today or later.',
   'moved-later': 'It was moved after the moment that is asked about: {movedAt}.',

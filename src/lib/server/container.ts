@@ -34,6 +34,7 @@ import { FieldService } from './task/fields.ts';
 import type { LiveUpdates } from './workspace/live.ts';
 import { NextBell } from './tower/next-bell.ts';
 import { PeopleService } from './person/people.ts';
+import type { DeskReader } from './desk/reading-as.ts';
 import type { PlacingService } from './desk/placing.ts';
 import { PeopleSheet } from './person/people-sheet.ts';
 import { SettingsService } from './settings/settings.ts';
@@ -123,6 +124,7 @@ export interface Container {
   bulk: BulkService;
   quickAdd: QuickAdd;
   placing: PlacingService;
+  deskReader: DeskReader;
   live: LiveUpdates;
   channels: ChannelSetUp;
   rules: RuleService;

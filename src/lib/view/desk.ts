@@ -148,6 +148,20 @@ export interface WaitingView {
   otherwise: string | null;
 }
 
+/** Somebody who answers to whoever looks. */
+export interface MyPersonView {
+  id: number;
+  name: string;
+  /** “14:05 in Muscat”. */
+  there: string;
+  late: number;
+  today: number;
+  stuck: number;
+  toPlace: number;
+  /** “on leave until Fri 13 Mar, 09:00”; null when they are not. */
+  away: string | null;
+}
+
 /** A choice of the placing round. */
 export type PlaceTo = 'leave' | 'today' | 'day' | 'rest' | 'after' | 'further' | 'park' | 'back';
 

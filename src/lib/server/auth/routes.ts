@@ -48,6 +48,8 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/desk/rows': { read: 'work with tasks' },
   '/(app)/desk/sheet': { read: 'work with tasks' },
   '/(app)/desk/round': { read: 'work with tasks' },
+  '/(app)/people/[id]/desk': { read: 'work with tasks' },
+  '/(app)/people/[id]/desk/rows': { read: 'work with tasks' },
   '/(app)/days': { acts: { POST: 'work with tasks' } },
   '/(app)/go': { read: 'work with tasks' },
   '/(app)/sending': { acts: { POST: 'make rules' } },

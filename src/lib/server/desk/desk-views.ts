@@ -53,7 +53,7 @@ export function deskView(app: DeskServices, asked: DeskAsked): DeskView {
     today: todayDay,
     time: clockTime(now, wall.zone),
     place: placeOfZone(wall.zone.nameAt(now)),
-    work: workWords(desk, closes),
+    work: workWords(desk, closes, sight.personId === personId),
     hours: hoursOf([todayDay, ...weeks.flatMap(({ days }) => days)]),
     nowMinute: minuteOf(desk),
     changesInMs: changes.length === 0 ? null : Math.min(...changes) - now,
@@ -129,15 +129,18 @@ function dayTitle(day: Day): string {
   return longDay(day).replace(/ \d{4}$/, '');
 }
 
-function workWords({ person, wall, now, today }: Desk, closes: number | null): string {
+function workWords({ person, wall, now, today }: Desk, closes: number | null, isOwn: boolean): string {
+  const [away, does, works, workingDay] = isOwn
+    ? ['You are on leave', 'You do', 'You work', 'Your working day']
+    : ['On leave', 'Does', 'Works', 'The working day'];
   const back = person.leave.endOf(now);
-  if (!Number.isNaN(back)) return `You are on leave until ${shortMoment(back, wall.zone, today)}.`;
+  if (!Number.isNaN(back)) return `${away} until ${shortMoment(back, wall.zone, today)}.`;
   if (closes === null) {
     const holiday = person.calendar.holidayName(today);
-    return holiday ? `You do not work today: ${holiday}.` : 'You do not work today.';
+    return holiday ? `${does} not work today: ${holiday}.` : `${does} not work today.`;
   }
-  if (now >= closes) return `Your working day ended at ${clockTime(closes, wall.zone)}.`;
-  return `You work until ${clockTime(closes, wall.zone)}.`;
+  const at = clockTime(closes, wall.zone);
+  return now >= closes ? `${workingDay} ended at ${at}.` : `${works} until ${at}.`;
 }
 
 function minuteOf({ wall, now, today }: Desk): number {

@@ -90,3 +90,5 @@ export const wordSchema = Joi.object<WordInput>({
   id,
   answer: Joi.string().trim().max(100).allow('').default('')
 });
+
+export const askSchema = Joi.object<{ taskId: number }>({ taskId: id });

@@ -97,6 +97,8 @@ function wordsOf(
       return `Something went wrong: ${String(data.message ?? '')}`;
     case 'read as':
       return `Previewed as ${person(data.personId) ?? 'somebody'}`;
+    case 'desk read':
+      return `Read the Desk of ${person(data.personId) ?? 'somebody'}`;
     case 'clock turned back':
       return 'The server’s clock was set back';
     case 'mail stopped':

@@ -14,6 +14,7 @@ export class DeskLookStore {
   readonly #lastOfAll;
   readonly #read;
   readonly #lastReading;
+  readonly #hasRead;
 
   constructor(db: Db) {
     this.#look = db.prepare<[number, number]>(
@@ -25,6 +26,9 @@ export class DeskLookStore {
     );
     this.#read = db.prepare<[number, number, number]>(
       'INSERT INTO desk_reading (person_id, reader_id, at) VALUES (?, ?, ?)'
+    );
+    this.#hasRead = db.prepare<[number, number, number], { id: number }>(
+      'SELECT id FROM desk_reading WHERE person_id = ? AND reader_id = ? AND at >= ? LIMIT 1'
     );
     this.#lastReading = db.prepare<[number, number], DeskReading>(
       'SELECT reader_id AS readerId, at FROM desk_reading WHERE person_id = ? AND at >= ? ORDER BY at DESC, id DESC LIMIT 1'
@@ -48,6 +52,11 @@ export class DeskLookStore {
 
   read(personId: number, readerId: number, at: number): void {
     this.#read.run(personId, readerId, at);
+  }
+
+  /** Whether somebody has read it in their place from an instant on. */
+  hasRead(personId: number, readerId: number, from: number): boolean {
+    return this.#hasRead.get(personId, readerId, from) !== undefined;
   }
 
   /** The last time that anybody read it in their place, from an instant on. */

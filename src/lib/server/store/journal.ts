@@ -1,6 +1,7 @@
 import type { Db } from '../db/open.ts';
 import type { ChangeSource } from './change-model.ts';
 import { like } from './outbox-list.ts';
+import { tablesMarked } from './recorded-tables.ts';
 
 /** An entry of the journal, with the change that it tells of. Instants on the workspace clock. */
 export interface JournalRow {
@@ -34,14 +35,25 @@ export interface JournalFilter {
   until: number | null;
 }
 
-/** A change is of a private task where one of its rows is the task, or belongs to it; of somebody’s own list where they share it with nobody. */
+/** What people keep for themselves alone, besides lists. */
+const KEPT = [...tablesMarked('its keeper alone')]
+  .filter((table) => table !== 'saved_list')
+  .map((table) => `'${table}'`)
+  .join(', ');
+
+/**
+ * A change is of a private task where one of its rows is the task, or belongs to it; of somebody’s own list where they share it with nobody; of what
+ * they keep where it is theirs.
+ */
 const PRIVATE_OF = `coalesce((SELECT coalesce(t.owner_id, 0) FROM change_row cr JOIN task t ON t.id =
   CASE WHEN cr.table_name = 'task' THEN cr.row_id ELSE json_extract(coalesce(cr.after, cr.before), '$.task_id') END
   WHERE cr.change_id = c.id AND t.private = 1 LIMIT 1),
   (SELECT json_extract(coalesce(cr.before, cr.after), '$.person_id') FROM change_row cr
   LEFT JOIN saved_list l ON l.id = cr.row_id
   WHERE cr.change_id = c.id AND cr.table_name = 'saved_list'
-  AND coalesce(l.shared, json_extract(coalesce(cr.before, cr.after), '$.shared')) = 0 LIMIT 1))`;
+  AND coalesce(l.shared, json_extract(coalesce(cr.before, cr.after), '$.shared')) = 0 LIMIT 1),
+  (SELECT json_extract(coalesce(cr.before, cr.after), '$.person_id') FROM change_row cr
+  WHERE cr.change_id = c.id AND cr.table_name IN (${KEPT}) LIMIT 1))`;
 
 /** The append-only record. */
 export class JournalStore {

@@ -13,6 +13,7 @@ import { Outbox } from '../outbox/outbox.ts';
 import { Committer } from '../workspace/commit.ts';
 import { RuleWatchman } from '../rule/rule-watchman.ts';
 import { PlacedMarks } from '../desk/placed-marks.ts';
+import { DeskReader } from '../desk/reading-as.ts';
 import { PlacingService } from '../desk/placing.ts';
 import { HandOverService } from '../person/hand-over.ts';
 import { AccountGuard } from '../account/account-guard.ts';
@@ -82,6 +83,7 @@ export function workServices(
     taskLists,
     bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, clock, effects),
     quickAdd: new QuickAdd(stores, source, clock, tasks),
+    deskReader: new DeskReader({ work, stores, source, clock }),
     placing: new PlacingService({ work, stores, source, clock }, committer, { tasks, taskActs }),
     projects: new ProjectService(stores, committer),
     fields: new FieldService(stores, committer),

@@ -3,6 +3,7 @@ import { changeView, type ChangeServices } from '../record/change-views.ts';
 import { bellsByReader, personBells, type PersonServices } from '../person/person-views.ts';
 import type { EscalationFilter, Escalations } from '../ladder/escalations.ts';
 import { deskBells } from '../desk/desk-bells.ts';
+import { myPeople } from '../desk/my-people.ts';
 import { toAcknowledge } from '../desk/waiting.ts';
 import { projectRows } from '../project/project-views.ts';
 import { ruleWeeks } from '../rule/rule-list.ts';
@@ -71,6 +72,8 @@ export const LATER = {
   'desk bells': (app: LaterServices, { sight }: Who, { id }: { id: number }) => deskBells(app, id, sight),
   /** Their tasks on ladders, to be acknowledged. */
   'desk ladders': (app: LaterServices, who: Who) => toAcknowledge(app, who),
+  /** Those who answer to them. */
+  'my people': (app: LaterServices, who: Who) => myPeople(app, who),
   /** A change that wrote very much, as it opens; null where there is none for them to see. */
   change: (app: LaterServices, who: Who, { id }: { id: number }) =>
     changeView(app, id, who.viewer, undoerAs(who)),

@@ -114,8 +114,8 @@
                 <span class="date">{day.words}</span>
                 <span class="number">{day.count}</span>
                 <span class="first" class:heavy={day.first?.heavy}
-                  >{#if day.first}{day.first.name}{#if day.count > 1}<span class="quiet">
-                        and {day.count - 1} more</span
+                  >{#if day.first}{day.first.name}{#if day.count > 1}<span class="quiet"
+                        >{` and ${day.count - 1} more`}</span
                       >{/if}{:else}<span class="quiet">nothing planned or due</span>{/if}
                   {#each day.notes as note (note)}<span class="note"> · {note}</span>{/each}</span
                 >
@@ -159,8 +159,8 @@
             <span class="date">{month.words}</span>
             <span class="number">{month.count}</span>
             <span class="first" class:heavy={month.first?.heavy}
-              >{month.first?.name ?? ''}{#if month.count > 1}<span class="quiet">
-                  and {month.count - 1} more</span
+              >{month.first?.name ?? ''}{#if month.count > 1}<span class="quiet"
+                  >{` and ${month.count - 1} more`}</span
                 >{/if}</span
             >
           </button>

@@ -21,9 +21,11 @@
     chosen?: boolean | null;
     onchoose?: (chosen: boolean, shift: boolean) => void;
     ondropon?: (id: number) => void;
+    /** Asks its owner about it. */
+    onask?: ((id: number) => void) | undefined;
   }
 
-  let { task, placer, bar = null, chosen = null, onchoose, ondropon }: Props = $props();
+  let { task, placer, bar = null, chosen = null, onchoose, ondropon, onask }: Props = $props();
   const isDone = $derived(task.place === 'finished');
   const said = $derived(
     [
@@ -95,7 +97,12 @@
       >{task.place === 'parked' ? 'Take it on…' : 'For…'}</button
     >
   {/if}
-  {#if bar}<span class="hours"><DayBar {...bar} /></span>{/if}
+  {#if onask}
+    <button class="for" aria-label="Ask about it now: {task.name}" onclick={() => onask(task.id)}
+      >Ask now</button
+    >
+  {/if}
+  {#if bar}<span class="hours" class:empty={bar.bells.length === 0}><DayBar {...bar} /></span>{/if}
 </li>
 
 <style>
@@ -190,6 +197,9 @@
     }
     .hours {
       grid-column: 1 / -1;
+    }
+    .empty {
+      display: none;
     }
     .for {
       min-height: 44px;

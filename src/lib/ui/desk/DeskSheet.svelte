@@ -7,13 +7,21 @@
   import type { Done } from '$lib/ui/form/submit.ts';
   import type { Send } from '$lib/ui/form/send.ts';
   import { readJson } from '$lib/ui/form/send.ts';
-  import type { DeskBell, DeskRows, DeskTaskView, DeskView, WaitingView } from '$lib/view/desk.ts';
+  import type {
+    DeskBell,
+    DeskRows,
+    DeskTaskView,
+    DeskView,
+    MyPersonView,
+    WaitingView
+  } from '$lib/view/desk.ts';
   import DayBar from './DayBar.svelte';
   import DayBells from './DayBells.svelte';
   import DaysAhead from './DaysAhead.svelte';
   import DeskFoot from './DeskFoot.svelte';
   import DeskRow from './DeskRow.svelte';
   import HourAxis from './HourAxis.svelte';
+  import MyPeople from './MyPeople.svelte';
   import MoreRows from './MoreRows.svelte';
   import PlaceSheet from './PlaceSheet.svelte';
   import ToPlace from './ToPlace.svelte';
@@ -27,11 +35,13 @@
     /** Null while they are worked out. */
     bells: readonly DeskBell[] | null;
     bellsFailed: boolean;
+    /** Those who answer to them; null where nobody does, or while it is worked out. */
+    people?: readonly MyPersonView[] | null;
     /** Where more rows are read. */
     rowsAt: string;
   }
 
-  let { desk, waiting, bells, bellsFailed, rowsAt }: Props = $props();
+  let { desk, waiting, bells, bellsFailed, people = null, rowsAt }: Props = $props();
   const send = getContext<Send>('send');
   const done = getContext<(done: Done) => void>('done');
 
@@ -232,6 +242,7 @@
     {/if}
   </section>
 
+  {#if people && people.length > 0}<MyPeople {people} {act} />{/if}
   <DaysAhead {desk} bells={bells ?? []} {placer} {read} />
   <DeskFoot {desk} {placer} {read} />
 </div>

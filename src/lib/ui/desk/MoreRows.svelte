@@ -10,11 +10,13 @@
     label: string;
     placer: Placer | null;
     read: (query: string, from: number) => Promise<DeskRows | null>;
+    /** Asks the owner of a task about it. */
+    onask?: (taskId: number) => void;
     /** Changes whenever the page was read anew. */
     stamp: unknown;
   }
 
-  let { query, label, placer, read, stamp }: Props = $props();
+  let { query, label, placer, read, onask, stamp }: Props = $props();
   let rows = $state.raw<readonly DeskTaskView[]>([]);
   let count = $state(0);
   let stage = $state<'reading' | 'there' | 'failed'>('reading');
@@ -46,7 +48,7 @@
   <p class="quiet" aria-live="polite">Reading…</p>
 {:else}
   <ul aria-label={label}>
-    {#each rows as task (task.id)}<DeskRow {task} {placer} />{/each}
+    {#each rows as task (task.id)}<DeskRow {task} {placer} {onask} />{/each}
   </ul>
   {#if rows.length === 0}<p class="quiet">Nothing stands here.</p>{/if}
   {#if count > rows.length}

@@ -7,6 +7,7 @@
   let { data }: { data: PageData } = $props();
   const bells = new Later(() => data.bells);
   const ladders = new Later(() => data.ladders);
+  const people = new Later(() => Promise.resolve(data.people));
   const waiting = $derived([...data.waiting, ...(ladders.value ?? [])]);
 </script>
 
@@ -14,4 +15,12 @@
 
 {#if bells.failed}<LaterFault what="The notices of your days" />{/if}
 {#if ladders.failed}<LaterFault what="What is to be acknowledged" />{/if}
-<DeskSheet desk={data.desk} {waiting} bells={bells.value} bellsFailed={bells.failed} rowsAt="/desk/rows" />
+{#if people.failed}<LaterFault what="How your people stand" />{/if}
+<DeskSheet
+  desk={data.desk}
+  {waiting}
+  bells={bells.value}
+  bellsFailed={bells.failed}
+  people={people.value}
+  rowsAt="/desk/rows"
+/>

@@ -1,5 +1,6 @@
 import { CodedError } from '$lib/core/errors.ts';
 import {
+  askSchema,
   backSchema,
   deskParkSchema,
   finishSchema,
@@ -8,6 +9,7 @@ import {
   wordSchema
 } from '$lib/server/desk/schema.ts';
 import { finish } from '$lib/server/desk/finishing.ts';
+import { askNow } from '$lib/server/desk/my-people.ts';
 import { sayWord, type Said } from '$lib/server/desk/word.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { answerJson, checkEditable, jsonParts, signedIn } from '$lib/server/web/web.ts';
@@ -44,6 +46,10 @@ const ACTS: Readonly<Record<string, Act>> = {
     const input = readOrRefuse(finishSchema, sent);
     checkEditable(event, input.taskId);
     return finish(event.locals.app, signedIn(event).actor, input);
+  },
+  ask: (event, sent) => {
+    const { taskId } = readOrRefuse(askSchema, sent);
+    return askNow(event.locals.app, signedIn(event), taskId);
   },
   word: (event, sent) => sayWord(event.locals.app, signedIn(event), readOrRefuse(wordSchema, sent))
 };
