@@ -4,10 +4,22 @@ import { deskOf } from '../../src/lib/server/desk/desk-of.ts';
 import { roundView } from '../../src/lib/server/desk/round-views.ts';
 import type { PlaceInput } from '../../src/lib/server/desk/schema.ts';
 import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { adoption } from '../../src/lib/server/desk/adoption.ts';
+import { askNow, myPeople } from '../../src/lib/server/desk/my-people.ts';
+import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
+import { signedInAs } from '../../src/lib/server/workspace/signed-in.ts';
 import { sightOf } from '../../src/lib/server/auth/sight.ts';
 import { formatDay, parseDay } from '../../src/lib/core/time/day.ts';
 import type { Actor } from '../../src/lib/server/workspace/commit.ts';
-import { lead, openWorkspace, ruleOf, ruleOn, taskInput, type TestWorkspace } from '../support/workspace.ts';
+import {
+  lead,
+  openWorkspace,
+  received,
+  ruleOf,
+  ruleOn,
+  taskInput,
+  type TestWorkspace
+} from '../support/workspace.ts';
 
 /** The Desk over the whole application. It is Thursday 5 March 2026, 09:00 in Lisbon; Ines coordinates, Tess works in Hobart, Salim Sunday to Thursday. */
 let workspace: TestWorkspace;
@@ -361,5 +373,84 @@ describe('a round', () => {
       newDue: '2026-03-06'
     });
     expect(choice('Nora', late, 'B')).toMatchObject({ when: 'back to Ines' });
+  });
+});
+
+describe('those who answer for others', () => {
+  const signedIn = (name: string) => {
+    const { stores } = workspace.container;
+    return signedInAs(stores.people.byId(person(name))!, stores);
+  };
+
+  it('read the Desk of somebody as they do: that is written down once an hour, and said to them', () => {
+    const { container } = workspace;
+    expect(() => container.deskReader.view(signedIn('Nora'), person('Tess'), null)).toThrow(
+      'Only coordinators'
+    );
+    container.deskReader.view(signedIn('Ines'), person('Nora'), null);
+    container.deskReader.view(signedIn('Ines'), person('Nora'), null);
+    const read = container.db.prepare("SELECT count(*) AS n FROM journal WHERE kind = 'desk read'").get();
+    expect(read).toEqual({ n: 1 });
+    expect(view('Nora').readBy).toBe('Ines read your Desk, Thu 5 Mar, 05:00.');
+  });
+
+  it('see their people, and ask one now about a task, once a day', async () => {
+    const { container, coordinator } = workspace;
+    const late = give('Nora', { name: 'Send the log', dueDate: '2026-03-03' });
+    place('Nora', late, 'leave');
+    container.committer.commit(coordinator, 'set up', (writer) => {
+      writer.update('person', person('Salim'), { role: 'manager' });
+      writer.update('person', person('Nora'), { manager_id: person('Salim') });
+    });
+    const [nora] = myPeople(container, signedIn('Salim'));
+    expect(nora).toMatchObject({ name: 'Nora', late: 1, today: 1, toPlace: 0 });
+    const said = askNow(container, signedIn('Salim'), late);
+    // 13:01 in Muscat is a minute from now: a reminder for a moment waits for nobody’s working time.
+    expect(said.message).toBe('Nora is asked about “Send the log”, Thu 5 Mar, 13:01.');
+    expect(() => askNow(container, signedIn('Salim'), late)).toThrow('today already');
+    await move('2026-03-05T09:01:00Z');
+    const mails = (await received(workspace)).filter(({ to }) => to.includes('nora@test.example'));
+    expect(mails.map(({ subject }) => subject)).toEqual([expect.stringContaining('Send the log')]);
+  });
+
+  it('are told whose tasks are not placed for over two working days, and who does not look', async () => {
+    const { container } = workspace;
+    give('Nora', { dueDate: '2026-04-20' });
+    container.placing.look(person('Nora'));
+    const of = () => adoption(container, signedIn('Ines').viewer);
+    expect(of().unplaced).toEqual([]);
+    // Given on Thursday: Friday, Monday and Tuesday have begun.
+    await move('2026-03-09T22:00:00Z');
+    expect(of().unplaced).toEqual([]);
+    await move('2026-03-10T12:00:00Z');
+    expect(of()).toMatchObject({ unplaced: [{ name: 'Nora', count: 1 }], tasks: 1, away: [] });
+    await move('2026-03-20T12:00:00Z');
+    expect(of().away.map(({ name, last }) => [name, last])).toEqual([['Nora', 'last on Thu 5 Mar']]);
+  });
+
+  it('can be told by a rule of what its owner has not placed', async () => {
+    const { container } = workspace;
+    const daily: ScheduleLead = {
+      ...{ kind: 'schedule', id: 'daily', on: true, only: null, zone: { of: 'owner' } },
+      ...{ rrule: 'FREQ=DAILY', start: '2026-03-02', time: '10:00', closedDay: 'skip', oncePerDate: false }
+    };
+    const watch = { field: 'working days not placed', op: 'at least', value: 2 } as const;
+    ruleOn(
+      workspace,
+      { ...ruleOf([daily]), watch: { ...ruleOf([daily]).watch, condition: watch } },
+      'Not placed'
+    );
+    const [waits, placed] = [
+      give('Nora', { name: 'Waits', dueDate: '2026-04-20' }),
+      give('Nora', { name: 'Placed', dueDate: '2026-04-20' })
+    ];
+    place('Nora', placed, 'leave');
+    await move('2026-03-09T23:00:00Z');
+    const told = container.db
+      .prepare(
+        "SELECT DISTINCT g.subject_id AS id, date(g.ring_at / 1000, 'unixepoch') AS day FROM notice n JOIN ring g ON g.id = n.ring_id WHERE n.state = 'sent'"
+      )
+      .all();
+    expect(told).toEqual([{ id: waits, day: '2026-03-09' }]);
   });
 });

@@ -162,6 +162,15 @@ export interface MyPersonView {
   away: string | null;
 }
 
+/** Whose Desk is not kept. */
+export interface AdoptionView {
+  /** With how many tasks that they have not placed for too long, most first. */
+  unplaced: { id: number; name: string; count: number }[];
+  tasks: number;
+  /** Who has tasks and does not look, with when they last did. */
+  away: { id: number; name: string; last: string }[];
+}
+
 /** A choice of the placing round. */
 export type PlaceTo = 'leave' | 'today' | 'day' | 'rest' | 'after' | 'further' | 'park' | 'back';
 

@@ -12,6 +12,7 @@ export const load: PageServerLoad = (event) => {
   return {
     tower,
     day: app.later.view('tower day', person.id, null),
+    adoption: app.later.view('adoption', person.id, null),
     ladders: app.escalations.brief(viewer),
     tallies: app.taskLists.tallies(person.id, viewer, sight),
     begin: app.begin.view(),

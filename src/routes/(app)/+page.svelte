@@ -4,6 +4,7 @@
   import LaterFault from '$lib/ui/later/LaterFault.svelte';
   import EarshotList from '$lib/ui/bell/EarshotList.svelte';
   import BellStrip from '$lib/ui/bell/BellStrip.svelte';
+  import Adoption from '$lib/ui/tower/Adoption.svelte';
   import Attention from '$lib/ui/tower/Attention.svelte';
   import BellTable from '$lib/ui/bell/BellTable.svelte';
   import { CHANNEL } from '$lib/core/channel/channels.ts';
@@ -19,6 +20,7 @@
   const { tower } = $derived(data);
   const later = new Later(() => data.day);
   const day = $derived(later.value);
+  const desks = new Later(() => data.adoption);
   const beyond = $derived(day && day.ahead.all > day.bells.length ? day.ahead.all : null);
 
   function openBell(key: string | null) {
@@ -57,6 +59,9 @@
 </section>
 
 {#if day}<Attention byAge={day.byAge} stuck={day.stuck} slipping={day.slipping} loud={day.loud} />{/if}
+
+{#if desks.failed}<LaterFault what="How people keep their Desks" />
+{:else if desks.value}<Adoption adoption={desks.value} />{/if}
 
 {#if day && day.outOfEarshot.length > 0}
   <section class="band earshot" aria-labelledby="earshot">

@@ -86,6 +86,8 @@ export const TESTED = {
   'days overdue': { kind: 'number', label: 'days overdue' },
   'working days overdue': { kind: 'number', label: 'working days overdue' },
   'days since created': { kind: 'number', label: 'days since created' },
+  'working days not placed': { kind: 'number', label: 'working days not placed by its owner' },
+  'working days not looked': { kind: 'number', label: 'working days since its owner looked at their Desk' },
   keep: { kind: 'yes or no', label: 'keep mark' },
   'log time': { kind: 'yes or no', label: 'time must be logged' },
   overdue: { kind: 'yes or no', label: 'overdue' },

@@ -46,6 +46,10 @@ export interface TaskDetails {
   own: ReadonlyMap<number, FieldValue>;
   /** Outside contacts linked to it. */
   contactIds: readonly number[];
+  /** Its first owner has placed it on their Desk since it came to them. */
+  placed: boolean;
+  /** When its first owner last looked at their Desk; null where they never have. */
+  ownerLookedAt: InstantMs | null;
 }
 
 /** A task about which nothing more is known. */
@@ -77,5 +81,7 @@ export const NO_DETAILS: TaskDetails = {
   dueSince: 0,
   stops: [],
   own: new Map(),
-  contactIds: []
+  contactIds: [],
+  placed: false,
+  ownerLookedAt: null
 };

@@ -74,9 +74,18 @@ export class PlacingService {
     if (this.#app.work.isLent) return;
     try {
       this.#app.work.run(() => this.#stores.deskLooks.look(personId, now));
+      this.#forgetDays(personId, last, now);
     } catch (failure) {
       if (!isMachineFault(failure)) throw failure;
     }
+  }
+
+  /** Rules may ask for how many working days somebody has not looked: another day makes another answer. */
+  #forgetDays(personId: number, last: number | null, now: number): void {
+    const { source } = this.#app;
+    const zone = source.facts.people.get(personId)?.zone;
+    if (!zone || (last !== null && zone.dayOf(last) === zone.dayOf(now))) return;
+    source.forget(this.#stores.placements.desk(personId).map(({ id }) => id));
   }
 
   /** Puts tasks of a day into one's own order. @param taskIds in that order */

@@ -82,12 +82,10 @@ export class PlacementStore {
     this.#among = db.prepare<[{ personId: number; ids: string }], StoredDeskRow>(
       `${DESK_ROW} WHERE t.id IN (SELECT value FROM json_each(@ids)) AND ((${own} AND ${WORK}) OR (${parked}))`
     );
-    this.#unplaced = db.prepare<[{ before: number }], { personId: number; count: number }>(
-      `SELECT t.owner_id AS personId, count(*) AS count FROM task t JOIN status s ON s.id = t.status_id
-       LEFT JOIN project j ON j.id = t.project_id
-       WHERE t.owner_id IS NOT NULL AND ${WORK} AND s.phase <> 'finished' AND t.assigned_at < @before
-       AND NOT EXISTS (SELECT 1 FROM placement p WHERE p.task_id = t.id AND p.person_id = t.owner_id)
-       GROUP BY t.owner_id`
+    this.#unplaced = db.prepare<[{ personId: number; before: number }], { count: number }>(
+      `SELECT count(*) AS count FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
+       WHERE t.owner_id = @personId AND ${WORK} AND s.phase <> 'finished' AND t.assigned_at < @before
+       AND NOT EXISTS (SELECT 1 FROM placement p WHERE p.task_id = t.id AND p.person_id = t.owner_id)`
     );
     this.#withoutTime = db.prepare<[{ personId: number }], { id: number; name: string }>(
       `SELECT t.id, t.name FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
@@ -135,9 +133,9 @@ export class PlacementStore {
     return this.#withoutTime.all({ personId });
   }
 
-  /** How many tasks their first owners have had since before an instant and have not placed: workspace clock. */
-  unplacedSince(before: number): { personId: number; count: number }[] {
-    return this.#unplaced.all({ before });
+  /** How many tasks somebody has had, as their first owner, since before an instant and has not placed: workspace clock. */
+  unplacedBefore(personId: number, before: number): number {
+    return this.#unplaced.get({ personId, before })!.count;
   }
 
   /** By whom and when tasks were given to whoever has them: the last of each that stands. */

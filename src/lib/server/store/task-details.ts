@@ -28,6 +28,8 @@ interface DetailRow {
   slips: number;
   openSubtasks: number;
   minutesLogged: number;
+  placed: number;
+  ownerLookedAt: number | null;
 }
 
 type DigestRow = [
@@ -83,7 +85,9 @@ export class TaskDetailStore {
       (SELECT count(*) FROM slip WHERE slip.task_id = t.id AND slip.round = t.round) AS slips,
       (SELECT count(*) FROM task c JOIN status cs ON cs.id = c.status_id WHERE c.parent_id = t.id
         AND c.set_aside IS NULL AND cs.phase NOT IN ('finished', 'closed')) AS openSubtasks,
-      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged FROM task t`;
+      (SELECT coalesce(sum(minutes), 0) FROM time_entry WHERE time_entry.task_id = t.id) AS minutesLogged,
+      EXISTS (SELECT 1 FROM placement WHERE placement.task_id = t.id AND placement.person_id = t.owner_id) AS placed,
+      (SELECT at FROM desk_look WHERE desk_look.person_id = t.owner_id) AS ownerLookedAt FROM task t`;
     this.#rows = db.prepare<[], DetailRow>(select);
     this.#rowsIn = db.prepare<[number, number], DetailRow>(`${select} WHERE t.id BETWEEN ? AND ?`);
     this.#forDigests = db
@@ -216,7 +220,7 @@ function toDetailsOfAll(
 }
 
 function toDetails(
-  { id: _, reviewDate, keep, logTime, rhythm, dueSince, ...row }: DetailRow,
+  { id: _, reviewDate, keep, logTime, rhythm, dueSince, placed, ...row }: DetailRow,
   tags: string[],
   own: ReadonlyMap<number, FieldValue>,
   spans: readonly SpanRow[],
@@ -232,6 +236,7 @@ function toDetails(
     ...row,
     keep: keep === 1,
     logTime: logTime === 1,
+    placed: placed === 1,
     acknowledged: said.length > 0,
     acknowledgements: said.map(({ promised, ...one }) => ({ ...one, promised: promised !== null })),
     promiseDate: dateOf(said.findLast(({ promised }) => promised !== null)?.promised ?? null),

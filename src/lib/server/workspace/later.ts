@@ -2,6 +2,7 @@ import type { Workspace } from './workspace.ts';
 import { changeView, type ChangeServices } from '../record/change-views.ts';
 import { bellsByReader, personBells, type PersonServices } from '../person/person-views.ts';
 import type { EscalationFilter, Escalations } from '../ladder/escalations.ts';
+import { adoption } from '../desk/adoption.ts';
 import { deskBells } from '../desk/desk-bells.ts';
 import { myPeople } from '../desk/my-people.ts';
 import { toAcknowledge } from '../desk/waiting.ts';
@@ -72,6 +73,8 @@ export const LATER = {
   'desk bells': (app: LaterServices, { sight }: Who, { id }: { id: number }) => deskBells(app, id, sight),
   /** Their tasks on ladders, to be acknowledged. */
   'desk ladders': (app: LaterServices, who: Who) => toAcknowledge(app, who),
+  /** Whose Desk is not kept. */
+  adoption: (app: LaterServices, { viewer }: Who) => adoption(app, viewer),
   /** Those who answer to them. */
   'my people': (app: LaterServices, who: Who) => myPeople(app, who),
   /** A change that wrote very much, as it opens; null where there is none for them to see. */

@@ -96,11 +96,24 @@ export class Subject implements TestSubject {
         const zone = this.#zone(undefined);
         return zone.dayOf(this.#at) - zone.dayOf(this.details.createdAt);
       }
+      case 'working days not placed':
+        return this.details.placed ? null : this.#ownerDaysSince(this.details.assignedAt);
+      case 'working days not looked':
+        return this.#ownerDaysSince(this.details.ownerLookedAt ?? this.details.assignedAt);
       case 'days overdue':
         return this.#overdue(false);
       default:
         return this.#overdue(true);
     }
+  }
+
+  /** Working days of its owner after the date of an instant where they are, up to the date of the test; null without an owner. */
+  #ownerDaysSince(from: InstantMs): number | null {
+    const { ownerId } = this.#task;
+    const owner = ownerId === null ? undefined : this.#facts.people.get(ownerId);
+    if (!owner) return null;
+    const today = owner.zone.dayOf(this.#at);
+    return Math.max(0, owner.calendar.days.count(owner.zone.dayOf(from) + 1, today + 1));
   }
 
   /** Days, or working days, past the due date; 0 while it is not overdue, null when it cannot be. */
