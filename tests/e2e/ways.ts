@@ -59,6 +59,15 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/bell/next': () => at('/bell/next'),
   // A stream, which carries nothing but that something moved.
   '/(app)/live': OF_NOBODY,
+  '/(app)/desk': () => at('/desk', '/desk?rhythm=weekly'),
+  '/(app)/desk/rows': () => at('/desk/rows?of=today', '/desk/rows?of=to-place', '/desk/rows?of=parked'),
+  '/(app)/desk/sheet': ({ task }) => at(`/desk/sheet?task=${task}`, `/desk/sheet?task=${task}&round=evening`),
+  '/(app)/desk/round': () => at('/desk/round', '/desk/round?of=evening'),
+  '/(app)/people/[id]/desk': ({ owner }) => at(`/people/${owner}/desk`),
+  '/(app)/people/[id]/desk/rows': ({ owner }) =>
+    ['today', 'to-place', 'undated', 'parked', 'finished'].flatMap((of) =>
+      at(`/people/${owner}/desk/rows?of=${of}`)
+    ),
   '/(app)/escalations': ({ owner }) => at('/escalations', `/escalations?person=${owner}`),
   '/(app)/tasks/(list)': ({ project, owner }) =>
     at(
@@ -175,6 +184,22 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/escalations acknowledge': ({ task }) =>
     form('/escalations?/acknowledge', { task, date: '2026-03-20', note: 'Taken' }),
   '/(app)/escalations answer': () => form('/escalations?/answer', { promise: 1, answer: 'agreed' }),
+  '/(app)/desk/acts POST': ({ task, question }) => {
+    const place = { act: 'place', taskIds: [task], newDue: '2026-03-20' };
+    return json(
+      '/desk/acts',
+      ...['leave', 'today', 'after'].map((to) => ({ ...place, to })),
+      { ...place, to: 'day', day: '2026-03-12' },
+      { act: 'order', taskIds: [task] },
+      { act: 'back', taskId: task, word: 'Taken' },
+      { act: 'park', taskId: task, reviewDate: '2026-03-20' },
+      { act: 'finish', taskId: task, withSubtasks: true },
+      { act: 'ask', taskId: task },
+      { act: 'word', kind: 'acknowledge', id: task, answer: '2026-03-20' },
+      { act: 'word', kind: 'time', id: task, answer: '1h' },
+      { act: 'word', kind: 'still needed', id: question, answer: 'close' }
+    );
+  },
   '/(app)/sending POST': OF_NOBODY,
   '/(app)/sending/keep POST': OF_NOBODY,
   '/(app)/days POST': () => json('/days', {}, { task: { owner: null, project: null } }),

@@ -43,6 +43,7 @@ function argsOf(name: LaterName): unknown {
     change: { id: container.stores.changes.lastId() },
     escalations: { ruleId: null, ownerId: null, only: null, page: 1 },
     'person bells': { id: people.Nora },
+    'desk bells': { id: people.Nora },
     'first bells': { from, until: from + 3 * 86_400_000 }
   };
   return args[name] ?? null;

@@ -32,7 +32,7 @@ export interface DeskAsked {
 /** @throws CodedError `person-gone` */
 export function deskView(app: DeskServices, asked: DeskAsked): DeskView {
   const { personId, sight } = asked;
-  const whole = seen(deskOf(app, personId), asked);
+  const whole = seen(app, deskOf(app, personId), asked);
   const rhythms = new Set(whole.entries.map(({ row }) => rhythmOf(row.rhythm)));
   const desk = ofRhythm(whole, asked.rhythm);
   const { person, wall, now, today } = desk;
@@ -87,7 +87,7 @@ export function moreDeskRows(
   rows: RowsAsked,
   from: number
 ): DeskRows & { entries: readonly number[] } {
-  const desk = ofRhythm(seen(deskOf(app, asked.personId), asked), asked.rhythm);
+  const desk = ofRhythm(seen(app, deskOf(app, asked.personId), asked), asked.rhythm);
   const entries = desk.entries
     .filter((entry) => isAskedFor(entry, rows))
     .sort(rows.of === 'to-place' ? newestFirst : rows.of === 'month' ? byDay : inOrder);
@@ -113,10 +113,14 @@ function isAskedFor({ place, day }: DeskEntry, rows: RowsAsked): boolean {
   }
 }
 
-/** Another than the person sees nothing of what is private. */
-function seen(desk: Desk, { personId, sight }: DeskAsked): Desk {
+/** Another than the person sees of it what they may see anyway, and nothing of what is private. */
+function seen({ stores }: DeskServices, desk: Desk, { personId, sight }: DeskAsked): Desk {
   if (sight.personId === personId) return desk;
-  return { ...desk, entries: desk.entries.filter(({ row }) => !row.private) };
+  const ids = stores.tasks.seen(
+    desk.entries.map(({ row }) => row.id),
+    sight
+  );
+  return { ...desk, entries: desk.entries.filter(({ row }) => ids.has(row.id) && !row.private) };
 }
 
 function ofRhythm(desk: Desk, rhythm: Rhythm | null): Desk {
