@@ -184,6 +184,8 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
   '/(app)/escalations acknowledge': ({ task }) =>
     form('/escalations?/acknowledge', { task, date: '2026-03-20', note: 'Taken' }),
   '/(app)/escalations answer': () => form('/escalations?/answer', { promise: 1, answer: 'agreed' }),
+  '/(app)/desk/effect POST': ({ task }) =>
+    json('/desk/effect', { taskIds: [task], to: 'day', day: '2026-03-12', newDue: '2026-03-12' }),
   '/(app)/desk/acts POST': ({ task, question }) => {
     const place = { act: 'place', taskIds: [task], newDue: '2026-03-20' };
     return json(

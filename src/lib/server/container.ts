@@ -34,6 +34,7 @@ import { FieldService } from './task/fields.ts';
 import type { LiveUpdates } from './workspace/live.ts';
 import { NextBell } from './tower/next-bell.ts';
 import { PeopleService } from './person/people.ts';
+import type { DeskThings } from './desk/things.ts';
 import type { DeskReader } from './desk/reading-as.ts';
 import type { PlacingService } from './desk/placing.ts';
 import { PeopleSheet } from './person/people-sheet.ts';
@@ -125,6 +126,7 @@ export interface Container {
   quickAdd: QuickAdd;
   placing: PlacingService;
   deskReader: DeskReader;
+  deskThings: DeskThings;
   live: LiveUpdates;
   channels: ChannelSetUp;
   rules: RuleService;

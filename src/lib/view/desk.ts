@@ -171,6 +171,24 @@ export interface AdoptionView {
   away: { id: number; name: string; last: string }[];
 }
 
+/** What somebody keeps on their Desk besides tasks. */
+export interface DeskThingsView {
+  captures: { id: number; text: string; at: string }[];
+  shelf: { id: number; name: string; text: string; own: boolean; mayChange: boolean }[];
+  tallies: {
+    id: number;
+    name: string;
+    query: string;
+    count: number;
+    group: string | null;
+    mayDrop: boolean;
+  }[];
+  /** Saved lists that are not counted here. */
+  lists: { id: number; name: string }[];
+  groups: { id: number; name: string }[];
+  mayShare: boolean;
+}
+
 /** A choice of the placing round. */
 export type PlaceTo = 'leave' | 'today' | 'day' | 'rest' | 'after' | 'further' | 'park' | 'back';
 

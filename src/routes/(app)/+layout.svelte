@@ -50,11 +50,12 @@
     document.title = countedTitle(document.title, news);
   });
   /** Which sheet is over the page. */
-  let sheet = $state<'go' | 'keys' | 'guide' | null>(null);
+  let sheet = $state<'go' | 'keys' | 'guide' | 'line' | null>(null);
   const guide = $derived(guideOf(page.url.pathname));
   const places = $derived(placesFor(data.frame.deeds, data.frame.postRoom));
   const acts = $derived([
     { name: 'Add a task', do: () => quickAdd?.show() },
+    { name: 'Keep a line', do: () => (sheet = 'line') },
     ...(data.frame.deeds.includes('make rules')
       ? [
           { name: 'New rule from a starter', do: () => goto('/rules/starters') },
@@ -152,6 +153,15 @@
     return true;
   }
 
+  async function keepLine(text: string): Promise<boolean> {
+    const answer = await post('/desk/acts', { act: 'keep', text });
+    if (!answer) return false;
+    const { message, changeId } = answer as { message: string; changeId: number };
+    announceDone(message, changeId, undo);
+    void invalidate('early-bell:tasks');
+    return true;
+  }
+
   async function undo(changeId: number) {
     forgetLatest(changeId);
     const answer = await whileUnderWay('Undoing…', post('/undo', { changeId }));
@@ -193,7 +203,10 @@
       event.preventDefault();
       sheet = event.key === '/' ? 'go' : 'keys';
     } else if ((event.ctrlKey || event.metaKey) && event.key === 'z' && undoLatest()) event.preventDefault();
-    else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {
+    else if (event.key === 'k' && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      sheet = 'line';
+    } else if (event.key === 'n' && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
       void quickAdd?.show();
     }
@@ -264,6 +277,10 @@
 {:else if sheet === 'guide' && guide}
   {#await import('$lib/ui/guide/GuideSheet.svelte') then { default: GuideSheet }}
     <GuideSheet {guide} onclose={() => (sheet = null)} />
+  {/await}
+{:else if sheet === 'line'}
+  {#await import('$lib/ui/desk/KeepLine.svelte') then { default: KeepLine }}
+    <KeepLine keep={keepLine} onclose={() => (sheet = null)} />
   {/await}
 {:else if sheet === 'keys'}
   {#await import('$lib/ui/dialog/Keys.svelte') then { default: Keys }}

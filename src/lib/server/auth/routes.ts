@@ -45,6 +45,7 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   },
   '/(app)/desk': { read: 'work with tasks' },
   '/(app)/desk/acts': { acts: { POST: 'work with tasks' } },
+  '/(app)/desk/effect': { acts: { POST: 'work with tasks' } },
   '/(app)/desk/rows': { read: 'work with tasks' },
   '/(app)/desk/sheet': { read: 'work with tasks' },
   '/(app)/desk/round': { read: 'work with tasks' },

@@ -53,7 +53,7 @@ export class PlacingService {
     const desk = deskAmong(this.#app, actor.personId!, input.taskIds);
     const entries = this.#all(desk, input.taskIds);
     const plan = planOf(input, desk);
-    const until = plan === null ? null : plan.kind === 'today' ? desk.today : plan.first;
+    const until = firstDayOf(plan, desk);
     const dated = entries.filter((entry) => this.#takesDue(entry, until, input));
     const newDue = dated.length === 0 ? null : this.#newDue(input, plan, desk);
     const title = `${namesOf(entries)} placed: ${whenWords(plan, desk.today)}`;
@@ -63,6 +63,16 @@ export class PlacingService {
         this.#write(writer, desk, entry, newDue !== null && dated.includes(entry) ? null : plan);
       return { words: placedWords(entries, dated, plan, newDue, desk.today) };
     });
+  }
+
+  /** Those of some tasks that would get a new due date. @throws as `place` */
+  redated(actor: Actor, input: PlaceInput): number[] {
+    const desk = deskAmong(this.#app, actor.personId!, input.taskIds);
+    const plan = planOf(input, desk);
+    const until = firstDayOf(plan, desk);
+    return this.#all(desk, input.taskIds)
+      .filter((entry) => this.#takesDue(entry, until, input))
+      .map(({ row }) => row.id);
   }
 
   /** Somebody looks at their own Desk. It is noted every ten minutes at most: whoever only reads writes little. */
@@ -196,6 +206,12 @@ function planOf({ to, day }: PlaceInput, { today, wall }: Desk): Plan | null {
     return parseDay(day!) === today ? { kind: 'today' } : chosen;
   }
   return planForSpan(to, today, wall);
+}
+
+/** The first day on which it is done by a plan; null where its own dates decide. */
+function firstDayOf(plan: Plan | null, { today }: Desk): Day | null {
+  if (plan === null) return null;
+  return plan.kind === 'today' ? today : plan.first;
 }
 
 function planColumns(plan: Plan | null): Row {

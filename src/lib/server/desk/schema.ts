@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { dateField } from '../input/fields.ts';
+import { dateField, idField } from '../input/fields.ts';
 
 /** For when somebody places tasks on their Desk. */
 export interface PlaceInput {
@@ -92,3 +92,43 @@ export const wordSchema = Joi.object<WordInput>({
 });
 
 export const askSchema = Joi.object<{ taskId: number }>({ taskId: id });
+
+export const keepSchema = Joi.object<{ text: string }>({
+  text: Joi.string().trim().allow('').max(500).default('').messages({
+    'string.max': 'A kept line has at most 500 characters.'
+  })
+});
+export const idSchema = Joi.object<{ id: number }>({ id });
+
+export interface ShelfInput {
+  id: number | null;
+  name: string;
+  text: string;
+  /** On the shelf of the team. */
+  everybody: boolean;
+}
+export const shelfSchema = Joi.object<ShelfInput>({
+  id: idField,
+  name: Joi.string().trim().max(100).required().messages({ 'string.empty': 'Give it a name.' }),
+  text: Joi.string().trim().max(5_000).required().messages({ 'string.empty': 'Write the text or the link.' }),
+  everybody: Joi.boolean().default(false)
+});
+
+export const pinSchema = Joi.object<{ list: number; group: number | null }>({ list: id, group: idField });
+
+export interface HabitInput {
+  private: boolean;
+  mine: boolean;
+  dueDays: number | null;
+  dueUnit: 'day' | 'workday';
+}
+export const habitSchema = Joi.object<HabitInput>({
+  private: Joi.boolean().required(),
+  mine: Joi.boolean().required(),
+  dueDays: Joi.number().integer().min(0).max(366).empty('').allow(null).default(null).messages({
+    'number.base': 'Give a number of days from 0 to 366, or leave it empty.',
+    'number.max': 'Give a number of days from 0 to 366, or leave it empty.',
+    'number.min': 'Give a number of days from 0 to 366, or leave it empty.'
+  }),
+  dueUnit: Joi.valid('day', 'workday').default('day')
+});

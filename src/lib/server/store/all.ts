@@ -8,6 +8,7 @@ import { ContactStore } from './contacts.ts';
 import { DeadEndStore } from './dead-ends.ts';
 import { DeliveryStore } from './deliveries.ts';
 import { DeskLookStore } from './desk-looks.ts';
+import { DeskThingStore } from './desk-things.ts';
 import { DigestStore } from './digests.ts';
 import { EngineStateStore } from './engine-state.ts';
 import { ErasingStore } from './erasing.ts';
@@ -64,6 +65,7 @@ export interface Stores {
   deadEnds: DeadEndStore;
   deliveries: DeliveryStore;
   deskLooks: DeskLookStore;
+  deskThings: DeskThingStore;
   digests: DigestStore;
   actLinks: ActLinkStore;
   erasing: ErasingStore;
@@ -123,6 +125,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     deadEnds: new DeadEndStore(db),
     deliveries: new DeliveryStore(db),
     deskLooks: new DeskLookStore(db),
+    deskThings: new DeskThingStore(db),
     digests: new DigestStore(db),
     actLinks: new ActLinkStore(db, secrets),
     erasing: new ErasingStore(db),

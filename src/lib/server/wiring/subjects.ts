@@ -13,6 +13,7 @@ import { Outbox } from '../outbox/outbox.ts';
 import { Committer } from '../workspace/commit.ts';
 import { RuleWatchman } from '../rule/rule-watchman.ts';
 import { PlacedMarks } from '../desk/placed-marks.ts';
+import { beginning, DeskThings } from '../desk/things.ts';
 import { DeskReader } from '../desk/reading-as.ts';
 import { PlacingService } from '../desk/placing.ts';
 import { HandOverService } from '../person/hand-over.ts';
@@ -82,7 +83,8 @@ export function workServices(
     taskActs,
     taskLists,
     bulk: new BulkService(stores, committer, tasks, taskActs, taskLists, source, clock, effects),
-    quickAdd: new QuickAdd(stores, source, clock, tasks),
+    quickAdd: new QuickAdd(stores, source, clock, tasks, (id) => beginning({ stores, source, clock }, id)),
+    deskThings: new DeskThings({ stores, source, clock }, committer, { tasks, taskLists }),
     deskReader: new DeskReader({ work, stores, source, clock }),
     placing: new PlacingService({ work, stores, source, clock }, committer, { tasks, taskActs }),
     projects: new ProjectService(stores, committer),

@@ -8,6 +8,7 @@
   import type { Send } from '$lib/ui/form/send.ts';
   import { readJson } from '$lib/ui/form/send.ts';
   import type {
+    DeskThingsView,
     DeskBell,
     DeskRows,
     DeskTaskView,
@@ -24,6 +25,7 @@
   import MyPeople from './MyPeople.svelte';
   import MoreRows from './MoreRows.svelte';
   import PlaceSheet from './PlaceSheet.svelte';
+  import Things from './Things.svelte';
   import ToPlace from './ToPlace.svelte';
   import Waiting from './Waiting.svelte';
   import { Placer, type DeskAct } from './placer.svelte.ts';
@@ -37,11 +39,13 @@
     bellsFailed: boolean;
     /** Those who answer to them; null where nobody does, or while it is worked out. */
     people?: readonly MyPersonView[] | null;
+    /** What they keep besides tasks; null where somebody else reads. */
+    things?: DeskThingsView | null;
     /** Where more rows are read. */
     rowsAt: string;
   }
 
-  let { desk, waiting, bells, bellsFailed, people = null, rowsAt }: Props = $props();
+  let { desk, waiting, bells, bellsFailed, people = null, things = null, rowsAt }: Props = $props();
   const send = getContext<Send>('send');
   const done = getContext<(done: Done) => void>('done');
 
@@ -52,7 +56,11 @@
     await invalidate('early-bell:tasks');
     return true;
   };
-  const own = new Placer(() => desk, act);
+  const own = new Placer(
+    () => desk,
+    act,
+    () => bells ?? []
+  );
   const placer = $derived(desk.readOnly ? null : own);
 
   const read = (query: string, from: number) => {
@@ -73,6 +81,17 @@
     ];
     return `${said.join(', ')}.`;
   });
+  /** Everything that is left of today, for one decision. */
+  async function moveAll() {
+    const tasks = [...desk.tasks.rows];
+    while (tasks.length < desk.tasks.count) {
+      const more = await read('of=today', tasks.length);
+      if (!more || more.rows.length === 0) break;
+      tasks.push(...more.rows);
+    }
+    own.asking = { step: 'where', tasks };
+  }
+
   let whyToday = $state(false);
   let allToday = $state(false);
 
@@ -207,11 +226,17 @@
         {#if desk.tasks.late > 0}<span class="count late">{desk.tasks.late} late</span>{/if}
       </h2>
       {#if placer && desk.tasks.count > 0}
-        <a class="button" class:main={desk.evening && desk.toPlace.count === 0} href="/desk/round?of=evening"
-          >{desk.evening
-            ? 'Start the evening round'
-            : `Evening round${desk.closes ? `, from ${desk.closes}` : ''}`}</a
-        >
+        <span class="several">
+          <button class="button plain" onclick={() => void moveAll()}>Move all {desk.tasks.count}…</button>
+          <a
+            class="button"
+            class:main={desk.evening && desk.toPlace.count === 0}
+            href="/desk/round?of=evening"
+            >{desk.evening
+              ? 'Start the evening round'
+              : `Evening round${desk.closes ? `, from ${desk.closes}` : ''}`}</a
+          >
+        </span>
       {/if}
     </div>
     {#if desk.tasks.count === 0}
@@ -245,6 +270,7 @@
   {#if people && people.length > 0}<MyPeople {people} {act} />{/if}
   <DaysAhead {desk} bells={bells ?? []} {placer} {read} />
   <DeskFoot {desk} {placer} {read} />
+  {#if things}<Things {things} {act} />{/if}
 </div>
 
 {#if own.asking}
@@ -272,6 +298,11 @@
     align-items: center;
     gap: 6px 12px;
     min-height: 36px;
+  }
+  .several {
+    display: flex;
+    flex-wrap: wrap;
+    gap: 6px;
   }
   .count {
     font-weight: 450;

@@ -5,6 +5,8 @@
   import { shortDay } from '$lib/core/time/format.ts';
   import Dialog from '$lib/ui/dialog/Dialog.svelte';
   import DateField from '$lib/ui/form/date/DateField.svelte';
+  import DayBar from './DayBar.svelte';
+  import Moved from './Moved.svelte';
   import { dayTarget } from './carried.ts';
   import type { Asking, Placer } from './placer.svelte.ts';
 
@@ -41,6 +43,17 @@
           <li>
             <button class="choice" onclick={() => void placer.place(tasks, target)}>
               <kbd>{key}</kbd><b>{LABEL[key]}</b><span class="quiet">{target.words}</span>
+              {#if target.to === 'day'}
+                {@const lived = placer.livedOn(target.first)}
+                {#if lived}<span class="lived quiet">{lived.words}</span><span class="lived"
+                    ><DayBar
+                      hours={placer.desk.hours}
+                      lit={lived.day.lit}
+                      away={lived.day.away}
+                      bells={lived.bells}
+                    /></span
+                  >{/if}
+              {/if}
             </button>
           </li>
         {/each}
@@ -107,6 +120,16 @@
           live
           onchange={(day) => (newDue = day ?? '')}
         />
+        {#if newDue !== '' && carried.late.length <= 100}
+          <Moved
+            body={{
+              taskIds: carried.late.map(({ id }) => id),
+              to: target.to,
+              day: target.to === 'day' ? target.first : null,
+              newDue
+            }}
+          />
+        {/if}
         <p class="answers">
           <button
             class="button main"
@@ -196,6 +219,10 @@
   }
   .choice:hover {
     background: var(--lit);
+  }
+  .lived {
+    grid-column: 2 / -1;
+    font-size: 12.5px;
   }
   kbd {
     border: 1px solid var(--line);

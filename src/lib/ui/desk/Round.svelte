@@ -5,6 +5,7 @@
   import { parseDay } from '$lib/core/time/day.ts';
   import { shortDay } from '$lib/core/time/format.ts';
   import DateField from '$lib/ui/form/date/DateField.svelte';
+  import Moved from './Moved.svelte';
   import BellMark from '$lib/ui/bell/BellMark.svelte';
   import { bellWord } from '$lib/view/bell-words.ts';
   import type { BellKind } from '$lib/view/models.ts';
@@ -270,6 +271,7 @@
                     <p class="quiet">
                       That is after its due date. It becomes the new due date, which is a slip.
                     </p>
+                    {#if date}<Moved body={{ taskIds: [id], to: 'day', day: date, newDue: date }} />{/if}
                     <button class="button main" onclick={() => void place(choice, { newDue: date! })}
                       >Save the new date</button
                     >
@@ -309,6 +311,9 @@
                     >
                   {/if}
                   <p class="quiet">A new due date is a slip: it is counted, and its notices move.</p>
+                  {#if newDue !== ''}<Moved
+                      body={{ taskIds: [id], to: choice.to, day: choice.day, newDue }}
+                    />{/if}
                 {:else}
                   <p>
                     Is {shortDay(parseDay(newDue), parseDay(today))} its due date too? Without one, no rule can

@@ -1,4 +1,5 @@
-import type { DeskTaskView, DeskView } from '$lib/view/desk.ts';
+import { many } from '$lib/core/many.ts';
+import type { DeskBell, DeskDay, DeskTaskView, DeskView } from '$lib/view/desk.ts';
 import { carriedTo, targetsOf, type Carried, type Target } from './carried.ts';
 
 /** Does an act of the Desk; gives back whether it was done. */
@@ -19,10 +20,12 @@ export class Placer {
   over = $state.raw<{ key: string; words: string } | null>(null);
   readonly #desk: () => DeskView;
   readonly #act: DeskAct;
+  readonly #bells: () => readonly DeskBell[];
 
-  constructor(desk: () => DeskView, act: DeskAct) {
+  constructor(desk: () => DeskView, act: DeskAct, bells: () => readonly DeskBell[]) {
     this.#desk = desk;
     this.#act = act;
+    this.#bells = bells;
   }
 
   get desk(): DeskView {
@@ -31,6 +34,22 @@ export class Placer {
 
   get targets(): ReturnType<typeof targetsOf> {
     return targetsOf(this.#desk());
+  }
+
+  /** A day as it will be lived: what is there already, when its bells ring, what closes it; null for a day that the Desk does not show. */
+  livedOn(date: string): { day: DeskDay; words: string; bells: readonly DeskBell[] } | null {
+    const day = this.#desk()
+      .weeks.flatMap((week) => week.days)
+      .find((one) => one.date === date);
+    if (!day) return null;
+    const bells = this.#bells().filter((bell) => bell.date === date);
+    const times = [...new Set(bells.map(({ time }) => time))].slice(0, 3);
+    const words = [
+      day.count === 0 ? 'nothing is on it yet' : many(day.count, 'task'),
+      times.length > 0 ? `notices at ${times.join(', ')}` : null,
+      ...day.notes
+    ];
+    return { day, words: words.filter(Boolean).join(' · '), bells };
   }
 
   /** Places them, or asks first where one would be late, or has no date. */

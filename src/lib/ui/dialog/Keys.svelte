@@ -10,6 +10,7 @@
       [
         ['/ or Ctrl+K', 'Go to a task, person, rule, project or place'],
         ['n', 'Add a task in one line'],
+        ['k', 'Keep a line, without a duty'],
         ['Ctrl+Z', 'Undo the last change'],
         ['?', 'Show these keys'],
         ['Esc', 'Close what opened last']
@@ -37,6 +38,16 @@
         ['z', 'Snooze'],
         ['h', 'Hush'],
         ['c', 'Comment']
+      ]
+    ],
+    [
+      'On the Desk, at a task',
+      [
+        ['↑ ↓', 'Move from task to task'],
+        ['t · n · w · d', 'For today, the next working day, the week after, another date'],
+        ['l · p · b', 'Leave it, park it, not mine'],
+        ['f', 'Finish'],
+        ['Alt+↑ Alt+↓', 'Move it in your own order of today']
       ]
     ],
     ['In a date field', [['↓', 'Open the calendar, or choose between two meanings']]]

@@ -19,6 +19,15 @@ export const GUIDES: Readonly<Record<string, Guide>> = {
     ],
     marks: ['reminder', 'overdue', 'rung', 'held', 'late bell', 'unrung']
   },
+  desk: {
+    title: 'Desk',
+    text: [
+      'Your own days, from the top: what waits for your word, what came in and has no place yet, today, and the days ahead with their bells.',
+      'The placing round goes through what came in, one decision after another. A {planned day} is yours alone: the due date and its notices stay as they are.',
+      'A task comes to Today by itself on its date. What is left in the evening is moved in the evening round. Lines that you keep have no duty and no reminder.'
+    ],
+    marks: ['reminder', 'overdue', 'held']
+  },
   tasks: {
     title: 'Tasks',
     text: [

@@ -13,6 +13,7 @@ export const TERMS = {
   digest: 'One message for each person that gathers what concerns them.',
   sweep: 'A clean-up of finished, old or undated tasks, from a list that you check first.',
   forecast: 'Every notice of a rule in the next weeks, if nothing changes.',
+  'planned day': 'The day on which one person means to do a task: theirs alone, never the due date.',
   'closed day': 'A day without working time in the calendar that counts.',
   'notice time': 'The time at which a rule rings if it names none.',
   'stand-in': 'The person who is asked while somebody is on leave.',

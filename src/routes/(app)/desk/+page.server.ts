@@ -13,6 +13,7 @@ export const load: PageServerLoad = (event) => {
   return {
     desk: deskView(app, { personId: id, sight: who.sight, rhythm: rhythmAsked(event.url.searchParams) }),
     waiting: waitingFor(app, who),
+    things: app.deskThings.view(who),
     bells: app.later.view('desk bells', id, { id }),
     people: who.sight.reports.length > 0 ? app.later.view('my people', id, null) : null,
     ladders: app.later.view('desk ladders', id, null)

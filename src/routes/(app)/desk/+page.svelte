@@ -22,5 +22,6 @@
   bells={bells.value}
   bellsFailed={bells.failed}
   people={people.value}
+  things={data.things}
   rowsAt="/desk/rows"
 />

@@ -2,7 +2,7 @@ import { many } from '../../../core/many.ts';
 import { CodedError } from '../../../core/errors.ts';
 import { weekOn } from '../../../core/calendar/spec.ts';
 import { formatDay } from '../../../core/time/day.ts';
-import { longDay, longMoment } from '../../../core/time/format.ts';
+import { longDate, longDay, longMoment } from '../../../core/time/format.ts';
 import { instantOnWall } from '../../../core/time/instant.ts';
 import { parseTimeOfDay } from '../../../core/time/time-of-day.ts';
 import type { InstantMs, Zone } from '../../../core/time/zone.ts';
@@ -22,18 +22,34 @@ import type { TaskService } from '../tasks.ts';
 import { nameOfLine, readLine, unclearOf, type PieceAbout, type QuickLine } from './line.ts';
 import type { TypedDate, Typist } from '../../../core/typed/date.ts';
 
+/** What a task begins with where the line says nothing else. */
+export interface Beginning {
+  ownerId: number | null;
+  private: boolean;
+  dueDate: string | null;
+}
+
 /** A task from one line of plain words. */
 export class QuickAdd {
   readonly #stores: Stores;
   readonly #source: FactsSource;
   readonly #clock: WorkspaceClock;
   readonly #tasks: TaskService;
+  readonly #beginning: (personId: number) => Beginning;
 
-  constructor(stores: Stores, source: FactsSource, clock: WorkspaceClock, tasks: TaskService) {
+  /** @param beginning what a task that somebody types begins with */
+  constructor(
+    stores: Stores,
+    source: FactsSource,
+    clock: WorkspaceClock,
+    tasks: TaskService,
+    beginning: (personId: number) => Beginning
+  ) {
     this.#stores = stores;
     this.#source = source;
     this.#clock = clock;
     this.#tasks = tasks;
+    this.#beginning = beginning;
   }
 
   /** What a line would become, read back as a sentence, with what must be asked. */
@@ -92,22 +108,23 @@ export class QuickAdd {
     const owner = chosen(line.owners, answers.owner);
     const project = chosen(line.projects, answers.project);
     const { zone } = this.#here(personId);
+    const habit = this.#beginning(personId);
+    const ownerId = owner?.id ?? habit.ownerId;
     return {
       name: nameOf(line, answers).slice(0, LONGEST_NAME),
       description: '',
       projectId: project?.id ?? null,
-      // A new task is its maker's, unless the line says whose it is.
-      ownerId: owner?.id ?? personId,
+      ownerId,
       statusId: null,
       priority: line.priority ?? 'ordinary',
-      dueDate: due && formatDay(due.day),
+      dueDate: due ? formatDay(due.day) : habit.dueDate,
       dueTime: due?.time ?? null,
       dueZone: due?.time ? zone.nameAt(momentOf(due, zone)) : undefined,
       startDate: null,
       startTime: null,
-      private: false,
+      private: habit.private && ownerId === personId,
       tags: line.tags,
-      rhythm: due || line.rhythm === null ? line.rhythm : null,
+      rhythm: due || habit.dueDate !== null || line.rhythm === null ? line.rhythm : null,
       renewFrom: 'due'
     };
   }
@@ -120,9 +137,11 @@ export class QuickAdd {
     const { zone, now } = this.#here(personId);
     const due = chosen(line.due?.choices ?? [], answers.due);
     const parts = [`“${input.name}”`];
-    if (due) parts.push(this.#dueWords(due, input, owner?.zone ?? zone, zone, now));
+    if (!due && input.dueDate !== null) parts.push(`due ${longDate(input.dueDate)}, as you have set it`);
+    else if (due) parts.push(this.#dueWords(due, input, owner?.zone ?? zone, zone, now));
     else parts.push('without a date');
     parts.push(owner?.id === personId ? 'yours' : `for ${owner?.name ?? 'nobody'}`);
+    if (input.private) parts.push('private, as you have set it');
     if (input.projectId !== null) parts.push(`in ${projects.get(input.projectId)!.name}`);
     if (line.priority) parts.push(`${line.priority} priority`);
     if (line.tags.length > 0) parts.push(`tagged ${line.tags.join(', ')}`);
@@ -130,7 +149,9 @@ export class QuickAdd {
       const { n, unit } = line.rhythm;
       const word = unit === 'workday' ? 'working day' : unit;
       parts.push(
-        due ? `repeating every ${n === 1 ? word : many(n, word)}` : 'repeating only when it has a date'
+        input.dueDate !== null
+          ? `repeating every ${n === 1 ? word : many(n, word)}`
+          : 'repeating only when it has a date'
       );
     }
     return `${parts.join(', ')}.`;

@@ -4,6 +4,11 @@ import {
   backSchema,
   deskParkSchema,
   finishSchema,
+  habitSchema,
+  idSchema,
+  keepSchema,
+  pinSchema,
+  shelfSchema,
   orderSchema,
   placeSchema,
   wordSchema
@@ -14,6 +19,9 @@ import { sayWord, type Said } from '$lib/server/desk/word.ts';
 import { readOrRefuse } from '$lib/server/input/fields.ts';
 import { answerJson, checkEditable, jsonParts, signedIn } from '$lib/server/web/web.ts';
 import type { RequestEvent, RequestHandler } from './$types';
+
+const things = ({ locals }: RequestEvent) => locals.app.deskThings;
+const actor = (event: RequestEvent) => signedIn(event).actor;
 
 type Act = (event: RequestEvent, sent: unknown) => Said;
 
@@ -50,6 +58,39 @@ const ACTS: Readonly<Record<string, Act>> = {
   ask: (event, sent) => {
     const { taskId } = readOrRefuse(askSchema, sent);
     return askNow(event.locals.app, signedIn(event), taskId);
+  },
+  keep: (event, sent) => {
+    const { changeId } = things(event).keep(actor(event), readOrRefuse(keepSchema, sent).text);
+    return { message: 'Kept. It is on your Desk.', changeId };
+  },
+  'throw away': (event, sent) => {
+    const { changeId } = things(event).throwAway(actor(event), readOrRefuse(idSchema, sent).id);
+    return { message: 'The line was thrown away.', changeId };
+  },
+  'make task': (event, sent) => {
+    const { changeId } = things(event).makeTask(actor(event), readOrRefuse(idSchema, sent).id);
+    return { message: 'The line is a task now.', changeId };
+  },
+  shelve: (event, sent) => {
+    const { changeId } = things(event).shelve(actor(event), readOrRefuse(shelfSchema, sent));
+    return { message: 'The shelf was saved.', changeId };
+  },
+  unshelve: (event, sent) => {
+    const { changeId } = things(event).unshelve(actor(event), readOrRefuse(idSchema, sent).id);
+    return { message: 'Taken from the shelf.', changeId };
+  },
+  pin: (event, sent) => {
+    const { list, group } = readOrRefuse(pinSchema, sent);
+    const { changeId } = things(event).pin(actor(event), list, group);
+    return { message: 'The list is counted on the Desk.', changeId };
+  },
+  unpin: (event, sent) => {
+    const { changeId } = things(event).unpin(actor(event), readOrRefuse(idSchema, sent).id);
+    return { message: 'The count was removed. The list remains.', changeId };
+  },
+  habit: (event, sent) => {
+    const { changeId } = things(event).setHabit(actor(event), readOrRefuse(habitSchema, sent));
+    return { message: 'Saved. It applies to what you type from now on.', changeId };
   },
   word: (event, sent) => sayWord(event.locals.app, signedIn(event), readOrRefuse(wordSchema, sent))
 };
