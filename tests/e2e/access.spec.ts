@@ -22,7 +22,7 @@ for (const role of ROLES) {
         const { status, headers } = await get(app, addressOf(route, person), person.cookie);
         const allowed = read === 'anybody' || may(role, read);
         if (route === '/(app)' && !allowed)
-          expect([route, headers.get('location')]).toEqual([route, '/tasks']);
+          expect([route, headers.get('location')]).toEqual([route, '/desk']);
         else expect([route, status === 403]).toEqual([route, !allowed]);
       }
       for (const [act, deed] of Object.entries(acts ?? {})) {

@@ -1,4 +1,4 @@
-import { error } from '@sveltejs/kit';
+import { error, redirect } from '@sveltejs/kit';
 import { CodedError } from '$lib/core/errors.ts';
 import { rhythmAsked } from '$lib/server/desk/asked.ts';
 import { signedIn } from '$lib/server/web/web.ts';
@@ -10,6 +10,7 @@ export const load: PageServerLoad = (event) => {
   const who = signedIn(event);
   const { app } = event.locals;
   const id = Number(event.params.id);
+  if (id === who.person.id) redirect(303, '/desk');
   try {
     const desk = app.deskReader.view(who, id, rhythmAsked(event.url.searchParams));
     return { desk, bells: app.later.view('desk bells', who.person.id, { id }) };
