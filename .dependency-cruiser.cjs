@@ -2,7 +2,7 @@
 const S = '^src/lib/server';
 /** What a person has to do with, each in a room of its own. */
 const SUBJECTS =
-  'account|calendar|digest|effect|in-out|ladder|message|person|project|record|ringtime|rule|settings|sweep|task|tower|workspace';
+  'account|calendar|desk|digest|effect|in-out|ladder|message|person|project|record|ringtime|rule|settings|sweep|task|tower|workspace';
 const only = (name, from, allowed, comment) => ({
   name,
   severity: 'error',

@@ -190,9 +190,13 @@
   }
 
   function onkeydown(event: KeyboardEvent) {
+    // What a part of the page has done with a key is not done again here.
+    if (event.defaultPrevented) return;
     const typing =
       event.target instanceof HTMLElement &&
-      event.target.closest('input, textarea, select, [contenteditable]');
+      event.target.closest(
+        'input, textarea, select, [contenteditable], [role="dialog"], [role="alertdialog"]'
+      );
     if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
       event.preventDefault();
       sheet = 'go';

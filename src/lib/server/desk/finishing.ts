@@ -23,7 +23,7 @@ export function finish(
   const { changeId, result } = app.tasks.edit(actor, taskId, { statusId: status.id }, { withSubtasks });
   const { renewed } = result;
   if (!renewed) return { message: `“${task.name}” is finished.`, changeId };
-  const next = `It comes back: due ${longDate(renewed.due)}`;
+  const next = `It returns: due ${longDate(renewed.due)}`;
   const reminders = stores.taskParts.reminders(taskId).length > 0 ? ', with its reminders' : '';
   return { message: `“${task.name}” is finished. ${next}${reminders}.`, changeId };
 }

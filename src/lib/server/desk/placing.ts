@@ -3,6 +3,7 @@ import { many } from '../../core/many.ts';
 import { planForDay, planForSpan, type Plan } from '../../core/desk/plan.ts';
 import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
 import { daysWords, shortDay } from '../../core/time/format.ts';
+import { sightOf } from '../auth/sight.ts';
 import type { Row } from '../db/row.ts';
 import { isMachineFault } from '../db/machine-fault.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
@@ -152,9 +153,12 @@ export class PlacingService {
     });
   }
 
+  /** What it is called to somebody who has it no more: nothing is told of what they do not see. */
   #nameOf(id: number, personId: number): string {
-    const task = this.#stores.tasks.byId(id);
-    return !task || (task.private && task.ownerId !== personId) ? 'A task' : `“${task.name}”`;
+    const { tasks, people } = this.#stores;
+    const person = people.byId(personId);
+    const isSeen = person !== null && tasks.seen([id], sightOf(person, this.#stores)).has(id);
+    return isSeen ? `“${tasks.byId(id)!.name}”` : 'A task';
   }
 
   /** Whether a task gets a new due date: it would be done after its own, or has none and the day is to be its due date. */

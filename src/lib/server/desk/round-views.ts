@@ -66,7 +66,7 @@ export function roundView(
         'B',
         'Not mine',
         giver.to ? `back to ${giver.to.name}` : 'to nobody',
-        giver.to ? 'with a word from you' : 'whoever gave it is not here any more'
+        giver.to ? 'with a word from you' : 'the person who gave it is not here any more'
       )
     ]
   };

@@ -75,7 +75,7 @@ export class DeskThings {
     this.#need(actor, id);
     return this.#committer.commit(
       actor,
-      'A kept line thrown away',
+      'A kept line discarded',
       (writer) => void writer.remove('capture', id)
     );
   }

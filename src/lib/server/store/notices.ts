@@ -151,12 +151,8 @@ export class NoticeStore {
       `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.rush_id IS NULL AND n.leaves_at <= ?
        ORDER BY n.leaves_at, r.position, g.rule_id, n.id`
     );
-    this.#rungBetween = db.prepare<[number, number], NoticeRow>(
-      `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
-    );
-    this.#readBetween = db.prepare<[number, number, number], NoticeRow>(
-      `${SELECT} WHERE ${LEFT_AT} >= ? AND ${LEFT_AT} <= ? AND coalesce(n.reader_id, n.recipient_id) = ? ORDER BY n.leaves_at, n.id`
-    );
+    this.#rungBetween = rungBetween(db);
+    this.#readBetween = readBetween(db);
     this.#ofRule = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.rule_id = ? ORDER BY n.ring_at, n.id`);
     this.#foldedOf = foldedOf(db);
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
@@ -384,6 +380,20 @@ export class NoticeStore {
   countsOfRule(ruleId: number): RuleCounts {
     return this.#countOfRule.get(ruleId)!;
   }
+}
+
+/** Those that rang after one instant, up to another. */
+function rungBetween(db: Db) {
+  return db.prepare<[number, number], NoticeRow>(
+    `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
+  );
+}
+
+/** Those that left, or ended, from one instant to another, by who reads them. */
+function readBetween(db: Db) {
+  return db.prepare<[number, number, number], NoticeRow>(
+    `${SELECT} WHERE ${LEFT_AT} >= ? AND ${LEFT_AT} <= ? AND coalesce(n.reader_id, n.recipient_id) = ? ORDER BY n.leaves_at, n.id`
+  );
 }
 
 /** What was put off until a moment, of one reader. */

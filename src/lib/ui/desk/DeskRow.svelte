@@ -32,7 +32,7 @@
       task.note,
       task.status,
       task.subtasks.all > 0 ? `${task.subtasks.done} of ${task.subtasks.all} subtasks done` : null,
-      task.rhythm ? `comes back ${task.rhythm === 'other' ? 'by its rhythm' : task.rhythm}` : null,
+      task.rhythm ? `repeats ${task.rhythm === 'other' ? 'by its own rhythm' : task.rhythm}` : null,
       task.private ? 'private' : null
     ].filter(Boolean)
   );
@@ -83,9 +83,10 @@
   <span class="what">
     <a href="/tasks/{task.id}" class:heavy={task.heavy}>{task.name}</a>
     <span class="more">
-      {#if task.priority}<b class:plain={!task.heavy}>{task.priority}</b
-        >{#if said.length > 0 || task.of}{` · `}{/if}{/if}
-      {said.join(' · ')}{#if said.length > 0 && task.of}{` · `}{/if}{task.of ?? ''}
+      {#if task.priority}<b class:plain={!task.heavy}>{task.priority}</b>{said.length > 0 || task.of
+          ? ' · '
+          : ''}{/if}
+      {said.join(' · ')}{said.length > 0 && task.of ? ' · ' : ''}{task.of ?? ''}
     </span>
     {#if task.from}<span class="from">{task.from}</span>{/if}
   </span>

@@ -196,8 +196,8 @@
     <a href="#ahead">Days ahead</a>
   </nav>
   {#if desk.rhythms.length > 0}
-    <p class="rhythms" role="group" aria-label="What comes back">
-      <span class="quiet">What comes back:</span>
+    <p class="rhythms" role="group" aria-label="What repeats">
+      <span class="quiet">What repeats:</span>
       <button class="link" aria-pressed={desk.rhythm === null} onclick={() => filter(null)}>All tasks</button>
       {#each desk.rhythms as rhythm (rhythm)}
         <button class="link" aria-pressed={desk.rhythm === rhythm} onclick={() => filter(rhythm)}

@@ -30,9 +30,7 @@
           <span>{person.stuck} stuck</span>
           <span>{person.toPlace} to place</span>
         </span>
-        <a class="button plain" href="/people/{person.id}/desk" aria-label="Read the Desk of {person.name}"
-          >Read as</a
-        >
+        <a class="button plain" href="/people/{person.id}/desk" aria-label="Read as {person.name}">Read as</a>
       </li>
       {#if open === person.id}
         <li class="inside">

@@ -15,13 +15,13 @@
 
   const { tasks } = $derived(asking);
   const today = $derived(placer.desk.today.date);
-  const words = $derived(tasks.length === 1 ? `“${tasks[0]!.name}”` : many(tasks.length, 'task'));
+  const words = $derived(tasks.length === 1 ? `“${tasks[0]!.name}”` : `these ${many(tasks.length, 'task')}`);
   let date = $state<string | null>(null);
   let newDue = $state(untrack(() => (asking.step === 'due' ? asking.carried.newDue : '')));
   let word = $state('');
   const person = $derived({ person: placer.desk.person.id });
   const choices = $derived([
-    { key: 'T', target: placer.targets.today },
+    ...(tasks.every(({ place }) => place === 'today') ? [] : [{ key: 'T', target: placer.targets.today }]),
     ...(placer.targets.next ? [{ key: 'N', target: placer.targets.next }] : []),
     { key: 'W', target: placer.targets.after }
   ]);
@@ -37,7 +37,7 @@
   <!-- svelte-ignore a11y_no_static_element_interactions -->
   <div class="steps" {onkeydown}>
     {#if asking.step === 'where'}
-      <h2>For when is {words}?</h2>
+      <h2>When will you do {words}?</h2>
       <ul>
         {#each choices as { key, target } (key)}
           <li>
@@ -70,14 +70,14 @@
           </li>
           <li>
             <button class="choice" onclick={() => (placer.asking = { step: 'back', tasks })}>
-              <kbd>B</kbd><b>Not mine</b><span class="quiet">back to whoever gave it</span>
+              <kbd>B</kbd><b>Not mine</b><span class="quiet">back to the person who gave it</span>
             </button>
           </li>
         {/if}
       </ul>
       <p class="quiet">A planned day is yours alone. The due date and its notices stay as they are.</p>
     {:else if asking.step === 'date'}
-      <h2>For when is {words}?</h2>
+      <h2>When will you do {words}?</h2>
       <DateField
         label="Date"
         value={date}
@@ -187,7 +187,7 @@
       </p>
     {:else}
       <h2>Not mine: {words}</h2>
-      <p class="quiet">It goes back to whoever gave it, and stands on their Desk with your word.</p>
+      <p class="quiet">It goes back to the person who gave it, and stands on their Desk with your word.</p>
       <label class="field">
         <span class="label">A word with it (may be left out)</span>
         <textarea class="value" rows="3" maxlength="2000" bind:value={word}></textarea>

@@ -143,15 +143,17 @@
       else if (!isTyping) void leave();
       return;
     }
-    if (isTyping || open || !sheet) return;
+    if (isTyping || open) return;
+    if (event.key === 'Backspace') {
+      event.preventDefault();
+      void back();
+    }
+    if (!sheet) return;
     const choice = sheet.choices.find(({ key }) => key === event.key.toUpperCase());
     if (choice) {
       event.preventDefault();
       event.stopPropagation();
       choose(choice);
-    } else if (event.key === 'Backspace') {
-      event.preventDefault();
-      void back();
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       const buttons = [...(choices?.querySelectorAll<HTMLElement>('.choice') ?? [])];
       const now = buttons.indexOf(target as HTMLElement);

@@ -77,8 +77,8 @@
             >
             <button
               class="link"
-              aria-label="Throw away: {one.text}"
-              onclick={() => void act('throw away', { id: one.id })}>Throw away</button
+              aria-label="Discard: {one.text}"
+              onclick={() => void act('discard', { id: one.id })}>Discard</button
             >
           </span>
         </li>

@@ -21,12 +21,8 @@
     const ids = part.rows.map((row) => row.id);
     const [from, to] = [ids.indexOf(last ?? id), ids.indexOf(id)].sort((a, b) => a - b) as [number, number];
     const range = shift && last !== null && from >= 0 ? ids.slice(from, to + 1) : [id];
-    const next = new Set(chosen);
-    for (const one of range) {
-      if (on) next.add(one);
-      else next.delete(one);
-    }
-    chosen = next;
+    const others = [...chosen].filter((one) => !range.includes(one));
+    chosen = new Set(on ? [...others, ...range] : others);
     last = id;
   }
 </script>

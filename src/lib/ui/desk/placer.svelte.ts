@@ -43,10 +43,10 @@ export class Placer {
       .find((one) => one.date === date);
     if (!day) return null;
     const bells = this.#bells().filter((bell) => bell.date === date);
-    const times = [...new Set(bells.map(({ time }) => time))].slice(0, 3);
+    const times = bells.map(({ time }) => time).filter((one, i, all) => all.indexOf(one) === i);
     const words = [
       day.count === 0 ? 'nothing is on it yet' : many(day.count, 'task'),
-      times.length > 0 ? `notices at ${times.join(', ')}` : null,
+      times.length > 0 ? `notices at ${times.slice(0, 3).join(', ')}` : null,
       ...day.notes
     ];
     return { day, words: words.filter(Boolean).join(' · '), bells };

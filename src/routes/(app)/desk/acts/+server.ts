@@ -63,9 +63,9 @@ const ACTS: Readonly<Record<string, Act>> = {
     const { changeId } = things(event).keep(actor(event), readOrRefuse(keepSchema, sent).text);
     return { message: 'Kept. It is on your Desk.', changeId };
   },
-  'throw away': (event, sent) => {
+  discard: (event, sent) => {
     const { changeId } = things(event).throwAway(actor(event), readOrRefuse(idSchema, sent).id);
-    return { message: 'The line was thrown away.', changeId };
+    return { message: 'The line was discarded.', changeId };
   },
   'make task': (event, sent) => {
     const { changeId } = things(event).makeTask(actor(event), readOrRefuse(idSchema, sent).id);
