@@ -85,13 +85,18 @@ export interface StarterView {
   name: string;
   purpose: string;
   sentence: string;
+  /** It rings only when something happens. */
+  waits: boolean;
+  /** A rule of its name is here already. */
+  taken: boolean;
+}
+
+/** What a starter would come to here. */
+export interface StarterWeek {
+  key: string;
   watched: number;
   /** Notices in the next seven days. */
   week: number;
   /** What it would change in them. */
   acts: number;
-  /** It rings only when something happens. */
-  waits: boolean;
-  /** A rule of its name is here already. */
-  taken: boolean;
 }

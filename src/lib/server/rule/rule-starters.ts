@@ -5,7 +5,7 @@ import type { Starter } from '../../core/rule/starters/parts.ts';
 import { starters } from '../../core/rule/starters/starters.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { useOf } from '../../core/rule/starters/use.ts';
-import type { StarterView } from '../../view/rules.ts';
+import type { StarterView, StarterWeek } from '../../view/rules.ts';
 import type { Workspace } from '../workspace/workspace.ts';
 import type { RuleOutlooks } from './rule-outlook.ts';
 import type { RuleService } from './rules.ts';
@@ -29,23 +29,27 @@ export function startersOf({
   });
 }
 
-/** A starter with what it would come to here; null where there is none of that key. */
-export function starterView(app: Services, viewer: Viewer, key: string): StarterView | null {
+/** Every starter, at once: what each would come to takes longer, and comes after. */
+export function starterList(app: Pick<Workspace, 'stores' | 'clock' | 'source'>): StarterView[] {
+  const names = recordNames(app.stores);
+  const made = new Set(app.stores.rules.made().map(({ name }) => name));
+  return startersOf(app).map(({ key, name, purpose, definition }) => ({
+    ...{ key, name, purpose },
+    sentence: shortSentence(definition, names),
+    use: useOf(definition),
+    // What waits for something to happen rings when it does.
+    waits: definition.leads.every((lead) => lead.kind === 'event'),
+    taken: made.has(name)
+  }));
+}
+
+/** What a starter would come to here; null where there is none of that key. */
+export function starterWeek(app: Services, viewer: Viewer, key: string): StarterWeek | null {
   const starter = startersOf(app).find((one) => one.key === key);
   if (!starter) return null;
   const { name, purpose, definition } = starter;
   const outlook = app.outlooks.ofRule(0, { name, description: purpose, definition }, viewer, 7);
-  return {
-    ...{ key, name, purpose },
-    sentence: shortSentence(definition, recordNames(app.stores)),
-    watched: outlook.watched,
-    week: outlook.counts.bells,
-    acts: outlook.acts,
-    // What waits for something to happen rings when it does.
-    use: useOf(definition),
-    waits: definition.leads.every((lead) => lead.kind === 'event'),
-    taken: app.stores.rules.made().some((rule) => rule.name === name)
-  };
+  return { key, watched: outlook.watched, week: outlook.counts.bells, acts: outlook.acts };
 }
 
 /** A draft from a starter. @throws CodedError `starter-gone` */

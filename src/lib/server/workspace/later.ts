@@ -8,7 +8,7 @@ import { myPeople } from '../desk/my-people.ts';
 import { toAcknowledge } from '../desk/waiting.ts';
 import { projectRows } from '../project/project-views.ts';
 import { ruleWeeks } from '../rule/rule-list.ts';
-import { starterView } from '../rule/rule-starters.ts';
+import { starterWeek } from '../rule/rule-starters.ts';
 import type { RuleOutlooks } from '../rule/rule-outlook.ts';
 import type { RuleTrials } from '../rule/rule-trials.ts';
 import type { RuleInput, RuleService } from '../rule/rules.ts';
@@ -37,8 +37,8 @@ interface RuleWritten {
  * What takes long to be computed and comes after its page, by name: each reads alone, and its arguments and what it gives are plain data.
  */
 export const LATER = {
-  /** A starter with what it would come to; null where there is none of that key. */
-  starter: (app: LaterServices, { viewer }: Who, { key }: { key: string }) => starterView(app, viewer, key),
+  /** What a starter would come to; null where there is none of that key. */
+  starter: (app: LaterServices, { viewer }: Who, { key }: { key: string }) => starterWeek(app, viewer, key),
   /** The next bell and the bells of a week of each rule. */
   'rule weeks': (app: LaterServices, { viewer }: Who) => ruleWeeks(app, viewer),
   /** What one rule would do in four weeks, as it is written. */

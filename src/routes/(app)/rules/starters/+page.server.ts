@@ -1,4 +1,4 @@
-import { addStarter, startersOf } from '$lib/server/rule/rule-starters.ts';
+import { addStarter, starterList, startersOf } from '$lib/server/rule/rule-starters.ts';
 import { orFail } from '$lib/server/web/forms.ts';
 import { signedIn } from '$lib/server/web/web.ts';
 import type { Actions, PageServerLoad } from './$types';
@@ -6,12 +6,12 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = (event) => {
   const { person } = signedIn(event);
   const { app } = event.locals;
-  const starters = app.later.each(
+  const weeks = app.later.each(
     'starter',
     person.id,
     startersOf(app).map(({ key }) => ({ key }))
   );
-  return { starters: starters.then((all) => all.filter((one) => one !== null)) };
+  return { starters: starterList(app), weeks: weeks.then((all) => all.filter((one) => one !== null)) };
 };
 
 export const actions: Actions = {

@@ -7,13 +7,14 @@
   import { submitDone, type Done } from '$lib/ui/form/submit.ts';
   import { STARTER_USES, type StarterUse } from '$lib/core/rule/starters/use.ts';
   import Turn from '$lib/ui/table/Turn.svelte';
-  import type { StarterView } from '$lib/view/rules.ts';
+  import type { StarterView, StarterWeek } from '$lib/view/rules.ts';
   import type { ActionData, PageData } from './$types';
 
   let { data, form }: { data: PageData; form: ActionData } = $props();
   const done = getContext<(done: Done) => void>('done');
 
-  const starters = new Later(() => data.starters);
+  const weeks = new Later(() => data.weeks);
+  const weekOf = (key: string) => weeks.value?.find((one) => one.key === key) ?? null;
 
   /** The starter whose rule is read out. */
   let opened = $state<string | null>(null);
@@ -27,13 +28,13 @@
     'by hand': 'By hand'
   };
   const uses = $derived(
-    STARTER_USES.map((use) => ({ use, of: (starters.value ?? []).filter((one) => one.use === use) })).filter(
+    STARTER_USES.map((use) => ({ use, of: data.starters.filter((one) => one.use === use) })).filter(
       ({ of }) => of.length > 0
     )
   );
 
   /** What it would come to in a week. */
-  function comesTo({ week, acts, waits }: StarterView): string {
+  function comesTo({ waits }: StarterView, { week, acts }: StarterWeek): string {
     if (waits) return 'depends on events';
     const changes = acts > 0 ? `changes ${many(acts, 'thing')}` : '';
     const rings = week > 0 || acts === 0 ? `rings ${many(week, 'time')}` : '';
@@ -48,14 +49,15 @@
 <p class="quiet">Ready-made rules. “Use this” makes a draft. It does not ring until you turn it on.</p>
 {#if form && 'errors' in form}<p class="fault" role="alert">{Object.values(form.errors ?? {})[0]}</p>{/if}
 
-{#if starters.failed}<LaterFault what="What each starter would do here" />
-{:else if !starters.value}<p class="quiet mt-3" aria-live="polite">Computing what each would do here…</p>{/if}
-<div aria-busy={!starters.value}>
+{#if weeks.failed}<LaterFault what="What each starter would do here" />
+{:else if !weeks.value}<p class="quiet mt-3" aria-live="polite">Computing what each would do here…</p>{/if}
+<div aria-busy={!weeks.value}>
   {#each uses as { use, of } (use)}
     <section aria-label={USE_WORDS[use]}>
       <h2>{USE_WORDS[use]}</h2>
       <ul>
         {#each of as starter (starter.key)}
+          {@const week = weekOf(starter.key)}
           <li>
             <div class="about">
               <Turn
@@ -69,9 +71,9 @@
               {#if starter.taken}<p class="quiet">A rule with this name exists.</p>{/if}
             </div>
             <p class="week">
-              {comesTo(starter)}<span class="quiet block"
-                >this week, {many(starter.watched, 'task')} watched</span
-              >
+              {#if week}{comesTo(starter, week)}<span class="quiet block"
+                  >this week, {many(week.watched, 'task')} watched</span
+                >{:else if !weeks.failed}<span class="quiet">computing…</span>{/if}
             </p>
             <form method="POST" action="?/take" use:enhance={submitDone(done)}>
               <input type="hidden" name="key" value={starter.key} />
