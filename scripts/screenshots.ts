@@ -25,7 +25,7 @@ const SHOTS: readonly { name: string; path: string; before?: (page: Page) => Pro
     }
   },
   { name: 'tasks-columns', path: '/tasks?shape=columns' },
-  { name: 'tasks-days', path: '/tasks?shape=days' },
+  { name: 'desk', path: '/desk' },
   {
     name: 'project',
     path: '/projects',
