@@ -12,14 +12,19 @@ export function placeTasks(container: Container, personIds: readonly number[]): 
   const now = container.clock.now();
   for (const personId of personIds) {
     const actor: Actor = { personId, source: 'person' };
-    const { entries } = deskOf(container, personId);
+    const { entries, today: date } = deskOf(container, personId);
     const old = entries.filter(
       ({ place, row }) => place === 'to-place' && row.assignedAt < now - NEW_DAYS * MS_PER_DAY
     );
-    const ahead = old.filter(({ task }) => task.due !== null).sort((a, b) => b.task.due! - a.task.due!);
-    const [today, after, ...rest] = ahead;
-    const undated = old.filter(({ task }) => task.due === null);
-    place(container, actor, 'leave', [...rest, ...undated]);
+    const ahead = old.filter(({ task }) => (task.due ?? 0) > date).sort((a, b) => b.task.due! - a.task.due!);
+    const [today, after] = ahead;
+    const planned = [today, after];
+    place(
+      container,
+      actor,
+      'leave',
+      old.filter((entry) => !planned.includes(entry))
+    );
     place(container, actor, 'today', today ? [today] : []);
     place(container, actor, 'after', after ? [after] : []);
     container.placing.look(personId);

@@ -1,238 +1,30 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { deskView, moreDeskRows, type RowsAsked } from '../../src/lib/server/desk/desk-views.ts';
-import { deskOf } from '../../src/lib/server/desk/desk-of.ts';
-import { roundView } from '../../src/lib/server/desk/round-views.ts';
-import type { PlaceInput } from '../../src/lib/server/desk/schema.ts';
-import type { TaskInput } from '../../src/lib/server/task/schema.ts';
+import { describe, expect, it } from 'vitest';
+import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
+import { formatDay, parseDay } from '../../src/lib/core/time/day.ts';
 import { adoption } from '../../src/lib/server/desk/adoption.ts';
 import { askNow, myPeople } from '../../src/lib/server/desk/my-people.ts';
-import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
-import { signedInAs } from '../../src/lib/server/workspace/signed-in.ts';
-import { sightOf } from '../../src/lib/server/auth/sight.ts';
-import { formatDay, parseDay } from '../../src/lib/core/time/day.ts';
-import type { Actor } from '../../src/lib/server/workspace/commit.ts';
+import { roundView } from '../../src/lib/server/desk/round-views.ts';
+import { waitingFor } from '../../src/lib/server/desk/waiting.ts';
 import {
-  lead,
-  openWorkspace,
-  received,
-  ruleOf,
-  ruleOn,
-  taskInput,
-  type TestWorkspace
-} from '../support/workspace.ts';
+  eachWithDesks,
+  as,
+  give,
+  move,
+  person,
+  place,
+  placeOf,
+  rows,
+  sight,
+  signedIn,
+  task,
+  undo,
+  view,
+  workspace
+} from '../support/desk.ts';
+import { received, ruleOf, ruleOn, taskInput } from '../support/workspace.ts';
 
-/** The Desk over the whole application. It is Thursday 5 March 2026, 09:00 in Lisbon; Ines coordinates, Tess works in Hobart, Salim Sunday to Thursday. */
-let workspace: TestWorkspace;
-beforeEach(async () => (workspace = await openWorkspace('2026-03-05T09:00:00Z')));
-afterEach(() => workspace.close());
-
-const person = (name: string) => workspace.people[name]!;
-const as = (name: string): Actor => ({ personId: person(name), source: 'person' });
-const give = (name: string, input: Partial<TaskInput>) =>
-  workspace.container.tasks.add(workspace.coordinator, taskInput({ ownerId: person(name), ...input })).result;
-const entryOf = (name: string, id: number) =>
-  deskOf(workspace.container, person(name)).entries.find(({ row }) => row.id === id);
-const placeOf = (name: string, id: number) => entryOf(name, id)?.place;
-const place = (name: string, id: number | number[], to: PlaceInput['to'], rest: Partial<PlaceInput> = {}) =>
-  workspace.container.placing.place(as(name), {
-    ...{ taskIds: [id].flat(), to, day: null, newDue: null, keepDue: false, asDue: false },
-    ...rest
-  });
-const due = (id: number) => workspace.container.stores.tasks.byId(id)!.due?.date ?? null;
-const slips = (id: number) => workspace.container.stores.tasks.byId(id)!.slips;
-const move = (at: string) => workspace.container.engine.moveClock(Date.parse(at));
-const undo = (changeId: number, name: string) => workspace.container.committer.undo(changeId, person(name));
-const view = (name: string, reader = name) =>
-  deskView(workspace.container, {
-    personId: person(name),
-    sight: sightOf(workspace.container.stores.people.byId(person(reader))!, workspace.container.stores),
-    rhythm: null
-  });
-const rows = (name: string, asked: RowsAsked, from = 0) =>
-  moreDeskRows(
-    workspace.container,
-    {
-      personId: person(name),
-      sight: sightOf(workspace.container.stores.people.byId(person(name))!, workspace.container.stores),
-      rhythm: null
-    },
-    asked,
-    from
-  );
-
-describe('what came in', () => {
-  it('waits to be placed by whoever it was given to; their own dated task does not', () => {
-    const given = give('Nora', { dueDate: '2026-03-06' });
-    const own = workspace.container.tasks.add(
-      as('Nora'),
-      taskInput({ ownerId: person('Nora'), dueDate: '2026-03-06' })
-    ).result;
-    const undated = workspace.container.tasks.add(
-      as('Nora'),
-      taskInput({ ownerId: person('Nora'), dueDate: null })
-    ).result;
-    expect([given, own, undated].map((id) => placeOf('Nora', id))).toEqual(['to-place', 'rest', 'to-place']);
-  });
-
-  it('is placed by leaving it, by its owner’s act on its date, and by starting it; by nobody else’s', () => {
-    const [left, dated, started, others] = [1, 2, 3, 4].map(() =>
-      give('Nora', { dueDate: '2026-03-20' })
-    ) as [number, number, number, number];
-    const { container } = workspace;
-    place('Nora', left, 'leave');
-    container.tasks.edit(as('Nora'), dated, { dueDate: '2026-03-12' });
-    const underWay = container.stores.projects.statuses().find(({ phase }) => phase === 'under way')!;
-    container.tasks.edit(as('Nora'), started, { statusId: underWay.id });
-    container.tasks.edit(workspace.coordinator, others, { dueDate: '2026-03-12' });
-    expect([left, dated, started, others].map((id) => placeOf('Nora', id))).toEqual([
-      'further',
-      'after',
-      'further',
-      'to-place'
-    ]);
-  });
-
-  it('is unplaced for a new owner, and again for one who had it before', () => {
-    const { container } = workspace;
-    const id = give('Nora', { dueDate: '2026-03-06' });
-    place('Nora', id, 'leave');
-    container.tasks.edit(workspace.coordinator, id, { ownerId: person('Tess') });
-    expect([placeOf('Nora', id), placeOf('Tess', id)]).toEqual([undefined, 'to-place']);
-    container.tasks.edit(workspace.coordinator, id, { ownerId: person('Nora') });
-    expect(placeOf('Nora', id)).toBe('to-place');
-  });
-
-  it('is placed by each of two owners for themselves', () => {
-    const id = give('Nora', { dueDate: '2026-03-20', otherOwnerIds: [person('Tess')] });
-    place('Nora', id, 'today');
-    expect([placeOf('Nora', id), placeOf('Tess', id)]).toEqual(['today', 'to-place']);
-    place('Tess', id, 'after');
-    expect([placeOf('Nora', id), placeOf('Tess', id)]).toEqual(['today', 'after']);
-  });
-
-  it('keeps its place when the coordinator takes a change back that had given it away', () => {
-    const { container } = workspace;
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    place('Nora', id, 'today');
-    const { changeId } = container.tasks.edit(workspace.coordinator, id, { ownerId: person('Tess') });
-    undo(changeId, 'Ines');
-    expect(placeOf('Nora', id)).toBe('today');
-  });
-
-  it('says who gave it', () => {
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    const [row] = view('Nora').toPlace.rows;
-    expect(row).toMatchObject({ id, from: 'given by Ines, Thu 5 Mar, 05:00' });
-  });
-});
-
-describe('a planned day', () => {
-  it('is of one person and never the due date; its notices stay', async () => {
-    const { container } = workspace;
-    ruleOn(workspace, ruleOf([lead(-2, 'day')]), 'Ahead');
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    await container.engine.tick();
-    const before = container.stores.plan.ofTask(id);
-    place('Nora', id, 'day', { day: '2026-03-10' });
-    await container.engine.tick();
-    expect([due(id), slips(id), placeOf('Nora', id)]).toEqual(['2026-03-20', 0, 'after']);
-    expect(container.stores.plan.ofTask(id)).toEqual(before);
-  });
-
-  it('goes its way by itself: the week after, the rest of the week, Today, and back to be placed', async () => {
-    const id = give('Nora', { dueDate: '2026-04-30' });
-    place('Nora', id, 'after');
-    const seen: (string | undefined)[] = [];
-    for (const at of ['2026-03-06T12:00Z', '2026-03-09T12:00Z', '2026-03-13T12:00Z', '2026-03-14T12:00Z']) {
-      await move(at);
-      seen.push(placeOf('Nora', id));
-    }
-    expect(seen).toEqual(['after', 'rest', 'today', 'to-place']);
-    expect(view('Nora').toPlace.rows[0]!.from).toMatch(/^planned for 9–13 March/);
-  });
-
-  it('ends with a new date, whoever gives it', () => {
-    const id = give('Nora', { dueDate: '2026-04-30' });
-    place('Nora', id, 'today');
-    workspace.container.tasks.edit(workspace.coordinator, id, { dueDate: '2026-04-29' });
-    expect(placeOf('Nora', id)).toBe('further');
-  });
-
-  it('after the due date asks for a new one, and that is a slip', () => {
-    const id = give('Nora', { dueDate: '2026-03-06' });
-    expect(() => place('Nora', id, 'day', { day: '2026-03-10' })).toThrow('would be late');
-    const { result, changeId } = place('Nora', id, 'day', { day: '2026-03-10', newDue: '2026-03-10' });
-    expect([due(id), slips(id), result.words]).toEqual([
-      '2026-03-10',
-      1,
-      `“${taskInput({}).name}”: due Tue 10 Mar now.`
-    ]);
-    undo(changeId, 'Nora');
-    expect([due(id), slips(id), placeOf('Nora', id)]).toEqual(['2026-03-06', 0, 'to-place']);
-  });
-
-  it('after the due date may keep it: it comes to Today on that date', async () => {
-    const id = give('Nora', { dueDate: '2026-03-06' });
-    place('Nora', id, 'after', { keepDue: true });
-    expect([due(id), placeOf('Nora', id)]).toEqual(['2026-03-06', 'after']);
-    await move('2026-03-06T12:00Z');
-    expect(placeOf('Nora', id)).toBe('today');
-  });
-
-  it('of an undated task is its due date only where that is said', () => {
-    const [planned, dated] = [give('Nora', { dueDate: null }), give('Nora', { dueDate: null })];
-    place('Nora', planned, 'day', { day: '2026-03-10' });
-    place('Nora', dated, 'day', { day: '2026-03-10', asDue: true });
-    expect([due(planned), due(dated)]).toEqual([null, '2026-03-10']);
-    expect([placeOf('Nora', planned), placeOf('Nora', dated)]).toEqual(['after', 'after']);
-  });
-
-  it('of many tasks at once gives a new date to those that are late, in one change', () => {
-    const [late, ahead] = [give('Nora', { dueDate: '2026-03-04' }), give('Nora', { dueDate: '2026-03-20' })];
-    const { changeId } = place('Nora', [late, ahead], 'day', { day: '2026-03-09', newDue: '2026-03-09' });
-    expect([due(late), due(ahead)]).toEqual(['2026-03-09', '2026-03-20']);
-    expect([placeOf('Nora', late), placeOf('Nora', ahead)]).toEqual(['after', 'after']);
-    undo(changeId, 'Nora');
-    expect([due(late), placeOf('Nora', ahead)]).toEqual(['2026-03-04', 'to-place']);
-  });
-
-  it('is refused for a day that is past, and for a task that somebody has given away meanwhile', () => {
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    expect(() => place('Nora', id, 'day', { day: '2026-03-03' })).toThrow('is past');
-    workspace.container.tasks.edit(workspace.coordinator, id, { ownerId: person('Tess') });
-    expect(() => place('Nora', id, 'today')).toThrow('not on your Desk any more');
-  });
-});
-
-describe('not mine, and parked', () => {
-  it('goes back to whoever gave it, with a word, and waits to be placed there', () => {
-    const { container } = workspace;
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    const { result } = container.placing.giveBack(as('Nora'), id, 'Not my field.');
-    expect(result.to?.name).toBe('Ines');
-    expect([placeOf('Nora', id), placeOf('Ines', id)]).toEqual([undefined, 'to-place']);
-    expect(container.stores.taskParts.comments(id).map(({ text }) => text)).toEqual(['Not my field.']);
-  });
-
-  it('that somebody leads with others goes to whoever gave it, and stays with the others', () => {
-    const { container } = workspace;
-    const id = give('Nora', { dueDate: '2026-03-20', otherOwnerIds: [person('Tess')] });
-    container.placing.giveBack(as('Tess'), id, '');
-    expect([placeOf('Nora', id), placeOf('Tess', id)]).toEqual(['to-place', undefined]);
-  });
-
-  it('stands with whoever parked it, and is to be placed from the first instant of its review date', async () => {
-    const { container } = workspace;
-    const id = give('Nora', { dueDate: '2026-03-20' });
-    container.placing.park(as('Nora'), id, '2026-03-09');
-    expect(placeOf('Nora', id)).toBe('parked');
-    // Midnight in Halifax; the notice time there, at which the task comes back by itself, is hours away.
-    await move('2026-03-09T03:30:00Z');
-    expect([placeOf('Nora', id), container.stores.tasks.byId(id)!.setAside]).toEqual(['to-place', 'parked']);
-    await move('2026-03-09T18:00:00Z');
-    expect([placeOf('Nora', id), container.stores.tasks.byId(id)!.setAside]).toEqual(['to-place', null]);
-  });
-});
+/** What a Desk shows, and to whom, over the whole application. */
+eachWithDesks();
 
 describe('the page', () => {
   it('shows days of the person’s own week, with holidays and leave', () => {
@@ -331,9 +123,7 @@ describe('the page', () => {
 
 describe('a round', () => {
   const choice = (name: string, id: number, key: string) => {
-    const stores = workspace.container.stores;
-    const sight = sightOf(stores.people.byId(person(name))!, stores);
-    return roundView(workspace.container, person(name), id, sight, 'placing').choices.find(
+    return roundView(workspace.container, person(name), id, sight(name), 'placing').choices.find(
       (one) => one.key === key
     );
   };
@@ -377,11 +167,6 @@ describe('a round', () => {
 });
 
 describe('those who answer for others', () => {
-  const signedIn = (name: string) => {
-    const { stores } = workspace.container;
-    return signedInAs(stores.people.byId(person(name))!, stores);
-  };
-
   it('read the Desk of somebody as they do: that is written down once an hour, and said to them', () => {
     const { container } = workspace;
     expect(() => container.deskReader.view(signedIn('Nora'), person('Tess'), null)).toThrow(
@@ -452,5 +237,72 @@ describe('those who answer for others', () => {
       )
       .all();
     expect(told).toEqual([{ id: waits, day: '2026-03-09' }]);
+  });
+});
+
+describe('what waits for a word', () => {
+  it('names a promise that ends today, as long as its task is open', () => {
+    const { container } = workspace;
+    const id = give('Nora', { dueDate: '2026-03-04' });
+    const nora = container.source.facts.people.get(person('Nora'))!;
+    container.promises.acknowledge(as('Nora'), container.stores.tasks.byId(id)!, nora, '2026-03-05');
+    const who = signedIn('Nora');
+    expect(waitingFor(container, who).map(({ kind, taskId }) => [kind, taskId])).toEqual([['promise', id]]);
+    const finished = container.stores.projects.statuses().find(({ phase }) => phase === 'finished')!;
+    container.tasks.edit(as('Nora'), id, { statusId: finished.id });
+    expect(waitingFor(container, who)).toEqual([]);
+  });
+});
+describe('what is kept besides tasks', () => {
+  it('a line is nobody else’s, becomes a task, and comes back with undo', () => {
+    const { container } = workspace;
+    const { result: id, changeId } = container.deskThings.keep(as('Nora'), 'Ask about the paint');
+    expect(container.deskThings.view(signedIn('Ines')).captures).toEqual([]);
+    expect(() => container.deskThings.discard(as('Ines'), id)).toThrow('not there any more');
+    const by = { personId: person('Ines'), sight: sight('Ines'), may: signedIn('Ines').may };
+    expect(() => container.undo.undo(changeId, by)).toThrow();
+    const made = container.deskThings.makeTask(as('Nora'), id);
+    expect([task(made.result).name, placeOf('Nora', made.result)]).toEqual([
+      'Ask about the paint',
+      'to-place'
+    ]);
+    undo(made.changeId, 'Nora');
+    expect(container.deskThings.view(signedIn('Nora')).captures.map(({ text }) => text)).toEqual([
+      'Ask about the paint'
+    ]);
+  });
+
+  it('a task that is typed begins as its person has set it, and the line says so before', () => {
+    const { container } = workspace;
+    container.deskThings.setHabit(as('Salim'), { private: true, mine: true, dueDays: 2, dueUnit: 'workday' });
+    // Sunday and Monday are the next two working days in Muscat.
+    expect(container.quickAdd.read('Send the log', person('Salim')).sentence).toBe(
+      '“Send the log”, due Monday 9 March 2026, as you have set it, yours, private, as you have set it.'
+    );
+    const { result } = container.quickAdd.add(as('Salim'), 'Send the log');
+    expect(task(result.id)).toMatchObject({ private: true, due: { date: '2026-03-09' } });
+    const { result: given } = container.quickAdd.add(as('Salim'), 'Send the log, for Nora, tomorrow');
+    expect(task(given.id)).toMatchObject({ private: false, due: { date: '2026-03-06' } });
+  });
+
+  it('a list is counted on the Desks of a group by whoever coordinates, where it is everybody’s', () => {
+    const { container, coordinator } = workspace;
+    const group = container.committer.commit(coordinator, 'group', (writer) => {
+      const id = writer.insert('team_group', { name: 'Harbour' });
+      writer.insert('group_member', { group_id: id, person_id: person('Nora') });
+      return id;
+    }).result;
+    const save = (shared: boolean) =>
+      container.savedLists.save(coordinator, { name: `L${shared}`, query: '', shared, counted: false })
+        .result;
+    const [own, shared] = [save(false), save(true)];
+    give('Nora', { dueDate: '2026-03-20' });
+    expect(() => container.deskThings.pin(coordinator, own, group)).toThrow('Share it');
+    expect(() => container.deskThings.pin(as('Nora'), shared, group)).toThrow();
+    container.deskThings.pin(coordinator, shared, group);
+    expect(container.deskThings.view(signedIn('Nora')).tallies).toMatchObject([
+      { count: 1, group: 'Harbour' }
+    ]);
+    expect(container.deskThings.view(signedIn('Tess')).tallies).toEqual([]);
   });
 });

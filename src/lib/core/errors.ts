@@ -228,7 +228,7 @@ const TABLE = {
   'promise-twice': 'A promised date can change once. It already has.',
   'seen-twice': 'Acknowledged twice already. Give a date now.',
   'desk-span-over': 'No day of it is left. Choose another time.',
-  'desk-not-there': '{name} is not on your Desk any more: somebody has changed it. Nothing was placed.',
+  'desk-not-there': '{name} is not on your Desk any more: somebody has changed it. Nothing was done.',
   'desk-not-yours': 'Only coordinators and their managers read the Desk of somebody else.',
   'asked-today': '{name} was asked about it today already. Ask again tomorrow.',
   'capture-empty': 'Write something first.',

@@ -27,13 +27,12 @@ export interface DeskTaskView {
   /** Its next bell; null when none is planned. */
   bell: string | null;
   private: boolean;
-  /** Its due date; null without. */
+  /** Its due date where the person is; null without. */
   due: string | null;
   /** Why it stands where it stands, one sentence. */
   why: string;
   /** How it came: only where it waits to be placed. */
   from: string | null;
-  editable: boolean;
 }
 
 /** A part of a list, with how many there are in all. */
@@ -187,6 +186,8 @@ export interface DeskThingsView {
   lists: { id: number; name: string }[];
   groups: { id: number; name: string }[];
   mayShare: boolean;
+  /** How a task that they type begins. */
+  habit: { private: boolean; mine: boolean; dueDays: number | null; dueUnit: 'day' | 'workday' };
 }
 
 /** A choice of the placing round. */
@@ -208,6 +209,10 @@ export interface ChoiceView {
   newDue: string | null;
   /** It is asked whether the day is its due date too. */
   asksAsDue: boolean;
+  /** The old due date can stay: it is ahead, and the task comes to Today on it. */
+  mayKeepDue: boolean;
+  /** It is passed over: nothing is written. */
+  passes: boolean;
 }
 
 /** One task of the round with what can be done with it. */
@@ -216,4 +221,11 @@ export interface RoundView {
   due: string;
   description: string;
   choices: ChoiceView[];
+}
+
+/** The same with the notices that come for it. */
+export interface RoundSheet extends RoundView {
+  bells: { key: string; kind: BellKind; to: string | null; at: string; rule: string }[];
+  /** How many come in all: of a long series the first are listed. */
+  notices: number;
 }

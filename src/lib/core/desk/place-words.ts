@@ -1,4 +1,4 @@
-import { daysWords, longDay } from '../time/format.ts';
+import { daysWords, longDay, shortDay } from '../time/format.ts';
 import type { Day } from '../time/day.ts';
 import type { PlaceReason } from './placement.ts';
 
@@ -34,6 +34,12 @@ function dateWords(of: 'start' | 'due', on: Day, today: Day): string {
   if (on === today) return of === 'due' ? 'It is due today.' : 'It starts today.';
   if (of === 'due') return `It ${on < today ? 'was' : 'is'} due ${longDay(on)}.`;
   return `It ${on < today ? 'started' : 'starts'} ${longDay(on)}.`;
+}
+
+/** The days of a plan in short: “Fri 6 Mar”, “9–13 March”, “Mon 16 Mar or later”. */
+export function planShort({ first, last }: { first: Day; last: Day | null }, today: Day): string {
+  if (last === null) return `${shortDay(first, today)} or later`;
+  return first === last ? shortDay(first, today) : daysWords(first, last, today);
 }
 
 function planDays({ first, last }: { first: Day; last: Day | null }, today: Day): string {

@@ -7,7 +7,7 @@ import { formatZoned } from '../time/instant.ts';
 import { zoneNamed } from '../time/zone.ts';
 import { placeWords } from './place-words.ts';
 import { placeOn, placementAt, reasonOn, type DeskPlace, type DeskTask } from './placement.ts';
-import { planForDay, planForSpan, type LaterSpan, type Plan } from './plan.ts';
+import { planForDay, planForSpan, startBeside, type LaterSpan, type Plan } from './plan.ts';
 import { Wall } from './wall.ts';
 
 const weekOf = (...days: string[]): CalendarSpec => ({
@@ -85,6 +85,21 @@ describe('where a task stands', () => {
     ]);
     const reason = reasonOn(planned, parseDay('2026-03-14'));
     expect(placeWords(reason, parseDay('2026-03-14'))).toBe('It was planned for 9–13 March.');
+  });
+
+  it('a plan that was made when the work had begun holds against its start; one made before gives way to it', () => {
+    const plan = planForDay(parseDay('2026-03-11'), parseDay('2026-03-05'));
+    const [start, before, at, after] = ['2026-03-05', '2026-03-04', '2026-03-05', '2026-03-06'].map(
+      parseDay
+    ) as [number, number, number, number];
+    expect([before, at, after, null].map((day) => startBeside(plan, day, start))).toEqual([
+      start,
+      null,
+      null,
+      start
+    ]);
+    expect(startBeside(null, after, start)).toBe(start);
+    expect(startBeside(plan, after, null)).toBeNull();
   });
 
   it('planned for today stays; planned for a date stands there, and comes back after it', () => {

@@ -12,6 +12,7 @@ import owedEvents from './migrations/0011_owed_events.sql?raw';
 import keptMail from './migrations/0012_kept_mail.sql?raw';
 import outboxByLeaving from './migrations/0013_outbox_by_leaving.sql?raw';
 import desk from './migrations/0014_desk.sql?raw';
+import plannedAt from './migrations/0015_planned_at.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -28,5 +29,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0011_owed_events', sql: owedEvents },
   { name: '0012_kept_mail', sql: keptMail },
   { name: '0013_outbox_by_leaving', sql: outboxByLeaving },
-  { name: '0014_desk', sql: desk }
+  { name: '0014_desk', sql: desk },
+  { name: '0015_planned_at', sql: plannedAt }
 ];

@@ -36,8 +36,10 @@ export function deskBells(
     .bellsOf(personId, now, until, viewer)
     .filter(({ unrung }) => unrung === null)
     .slice(0, MOST_BELLS);
-  const rung = app.stores.notices
+  const { notices, outboxList } = app.stores;
+  const rung = outboxList
     .readBetween(personId, wall.beginningOf(today), now)
+    .flatMap((id) => notices.byId(id) ?? [])
     .filter(({ state }) => LEFT.includes(state))
     .slice(0, MOST_BELLS)
     .map((notice) => app.forecasts.recorded(notice, viewer));

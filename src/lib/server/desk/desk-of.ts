@@ -1,7 +1,7 @@
 import { CodedError } from '../../core/errors.ts';
 import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { placementAt, reasonOn, type DeskTask, type Placement } from '../../core/desk/placement.ts';
-import type { Plan } from '../../core/desk/plan.ts';
+import { startBeside, type Plan } from '../../core/desk/plan.ts';
 import { Wall } from '../../core/desk/wall.ts';
 import { isOpen } from '../../core/task/model.ts';
 import { parseDay, type Day } from '../../core/time/day.ts';
@@ -39,6 +39,16 @@ export interface DeskServices {
   clock: { now(): InstantMs };
 }
 
+/** Whether it stands on a day after today, or in a span of them. */
+export function isAhead(place: DeskEntry['place']): boolean {
+  return place === 'rest' || place === 'after' || place === 'further';
+}
+
+/** Whether its due date is past, where the person is. */
+export function isLate({ task, place }: DeskEntry, { today }: Pick<Desk, 'today'>): boolean {
+  return place === 'today' && task.due !== null && task.due < today;
+}
+
 /** @throws CodedError `person-gone` */
 export function deskOf(app: DeskServices, personId: number, now = app.clock.now()): Desk {
   return deskFrom(app, personId, app.stores.placements.desk(personId), now);
@@ -64,13 +74,16 @@ function deskFrom(app: DeskServices, personId: number, rows: DeskRow[], now: Ins
 
 /** A task as its placement is computed from: dates with a time are read where the person is. */
 function deskTask(row: DeskRow, wall: Wall): DeskTask {
+  const plan = planOf(row);
+  const plannedOn = row.plannedAt === null ? null : wall.zone.dayOf(row.plannedAt);
+  const start = dayThere(row.startDate, row.startTime, row.startZone, wall);
   return {
     state: row.setAside === 'parked' ? 'parked' : isOpen(row.phase) ? 'open' : 'finished',
     reviewOn: row.reviewDate === null ? null : parseDay(row.reviewDate),
-    start: dayThere(row.startDate, row.startTime, row.startZone, wall),
+    start: startBeside(plan, plannedOn, start),
     due: dayThere(row.dueDate, row.dueTime, row.dueZone, wall),
     placed: row.placedAt !== null,
-    plan: planOf(row)
+    plan
   };
 }
 

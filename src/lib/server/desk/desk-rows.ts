@@ -1,14 +1,15 @@
-import { placeWords } from '../../core/desk/place-words.ts';
+import { placeWords, planShort } from '../../core/desk/place-words.ts';
 import { many } from '../../core/many.ts';
-import { PRIORITIES } from '../../core/task/model.ts';
-import type { StoredRhythm } from '../../core/task/model.ts';
-import { daysWords, clockTime, shortDay, shortMoment } from '../../core/time/format.ts';
+import { parseRecurrenceRule } from '../../core/recurrence/rrule.ts';
+import { PRIORITIES, type StoredRhythm } from '../../core/task/model.ts';
+import { formatDay } from '../../core/time/day.ts';
+import { clockTime, shortDay, shortMoment } from '../../core/time/format.ts';
 import type { DeskTaskView, Rhythm } from '../../view/desk.ts';
 import type { TaskRowView } from '../../view/tasks.ts';
 import type { Sight } from '../store/tasks.ts';
 import { taskRows } from '../task/task-rows.ts';
 import type { Desk, DeskEntry, DeskServices } from './desk-of.ts';
-import { giversOf } from './given.ts';
+import { giversOf, type Giver } from './given.ts';
 
 /** Rows of a Desk as its person reads them. @param sight of whoever looks */
 export function deskRows(
@@ -47,21 +48,19 @@ export function deskRows(
         subtasks: row.subtasks,
         bell: row.bell,
         private: row.private,
-        due: row.dueDate,
+        due: entry.task.due === null ? null : formatDay(entry.task.due),
         why: placeWords(entry.reason, desk.today),
-        from: giver
-          ? `${fromWords(entry, giver.words, desk)}, ${shortMoment(giver.at, desk.wall.zone, desk.today)}`
-          : null,
-        editable: row.editable
+        from: giver ? fromWords(entry, giver, desk) : null
       }
     ];
   });
 }
 
-function fromWords({ reason }: DeskEntry, given: string, { today }: Desk): string {
-  if (reason.code === 'plan-over')
-    return `planned for ${reason.last === null ? shortDay(reason.first, today) : daysWords(reason.first, reason.last, today)}`;
-  return reason.code === 'review' ? 'parked until now' : given;
+/** How it comes to stand among what is to be placed. */
+function fromWords({ reason }: DeskEntry, { words, at }: Giver, { today, wall }: Desk): string {
+  if (reason.code === 'plan-over') return `planned for ${planShort(reason, today)}`;
+  if (reason.code === 'review') return 'parked until now';
+  return `${words}, ${shortMoment(at, wall.zone, today)}`;
 }
 
 /** What is said first of its date, and what else is worth saying. */
@@ -95,16 +94,8 @@ function datedWords(
     case 'planned-today':
       return { dated: 'planned for today', note: ahead };
     case 'planned':
-    case 'planned-last': {
-      const { first, last } = reason;
-      const words =
-        last === null
-          ? `${shortDay(first, today)} or later`
-          : first === last
-            ? shortDay(first, today)
-            : daysWords(first, last, today);
-      return { dated: `planned for ${words}`, note: ahead };
-    }
+    case 'planned-last':
+      return { dated: `planned for ${planShort(reason, today)}`, note: ahead };
     case 'parked':
       return { dated: reason.on === null ? 'parked' : `next look ${shortDay(reason.on, today)}`, note: due };
     default:
@@ -112,7 +103,8 @@ function datedWords(
   }
 }
 
-function isHeavy({ row: { priority } }: DeskEntry): boolean {
+/** Whether its name is set in heavier type. */
+export function isHeavy({ row: { priority } }: DeskEntry): boolean {
   return priority === 'high' || priority === 'pressing';
 }
 
@@ -120,17 +112,19 @@ function isHeavy({ row: { priority } }: DeskEntry): boolean {
 export function rhythmOf(rhythm: StoredRhythm | null): Rhythm | null {
   if (rhythm === null) return null;
   if ('rrule' in rhythm) {
-    const every = /INTERVAL=(\d+)/i.exec(rhythm.rrule)?.[1] ?? '1';
-    const frequency = /FREQ=(\w+)/i.exec(rhythm.rrule)?.[1]?.toLowerCase();
-    if (every !== '1') return 'other';
-    return frequency === 'daily' || frequency === 'weekly' || frequency === 'monthly' ? frequency : 'other';
+    const { frequency, interval } = parseRecurrenceRule(rhythm.rrule);
+    return (interval === 1 && OFTEN[frequency]) || 'other';
   }
   const { n, unit } = rhythm;
-  if ((n === 1 && (unit === 'day' || unit === 'workday')) || (n === 7 && unit === 'day'))
-    return n === 1 ? 'daily' : 'weekly';
-  if (n === 1 && unit === 'week') return 'weekly';
-  return n === 1 && unit === 'month' ? 'monthly' : 'other';
+  if (unit === 'day' && n === 7) return 'weekly';
+  return (n === 1 && OFTEN[unit]) || 'other';
 }
+
+/** What is called by a word of its own. */
+const OFTEN: Readonly<Record<string, Rhythm>> = {
+  ...{ DAILY: 'daily', WEEKLY: 'weekly', MONTHLY: 'monthly' },
+  ...{ day: 'daily', workday: 'daily', week: 'weekly', month: 'monthly' }
+};
 
 /** Late first, then by time of day, priority and due date; those that somebody put in order stand in it, before the others. */
 export function inOrder(a: DeskEntry, b: DeskEntry): number {
@@ -142,6 +136,12 @@ export function inOrder(a: DeskEntry, b: DeskEntry): number {
     compare(a.task.due, b.task.due) ||
     a.row.id - b.row.id
   );
+}
+
+/** What was parked until now first, then what came last. */
+export function newestFirst(a: DeskEntry, b: DeskEntry): number {
+  const review = (entry: DeskEntry) => (entry.reason.code === 'review' ? 0 : 1);
+  return review(a) - review(b) || b.row.assignedAt - a.row.assignedAt || b.row.id - a.row.id;
 }
 
 /** A date that has passed, the earliest first; null where none has. */

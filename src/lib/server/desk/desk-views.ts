@@ -13,8 +13,8 @@ import {
 } from '../../view/desk.ts';
 import type { Sight } from '../store/tasks.ts';
 import { closeOf, dayView, hoursOf } from './desk-days.ts';
-import { deskOf, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
-import { deskRows, inOrder, rhythmOf } from './desk-rows.ts';
+import { deskOf, isAhead, isLate, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
+import { deskRows, inOrder, isHeavy, newestFirst, rhythmOf } from './desk-rows.ts';
 
 /** So many rows of each part come with the page; the rest on a press. */
 const FIRST_ROWS = { toPlace: 30, today: 50, noDay: 5 };
@@ -81,12 +81,7 @@ export type RowsAsked =
   | { of: 'month'; month: string };
 
 /** More rows of one part, from one on. @throws CodedError `person-gone` */
-export function moreDeskRows(
-  app: DeskServices,
-  asked: DeskAsked,
-  rows: RowsAsked,
-  from: number
-): DeskRows & { entries: readonly number[] } {
+export function moreDeskRows(app: DeskServices, asked: DeskAsked, rows: RowsAsked, from: number): DeskRows {
   const desk = ofRhythm(seen(app, deskOf(app, asked.personId), asked), asked.rhythm);
   const entries = desk.entries
     .filter((entry) => isAskedFor(entry, rows))
@@ -94,16 +89,14 @@ export function moreDeskRows(
   const shown = entries.slice(from, from + MORE_ROWS);
   return {
     count: entries.length,
-    rows: deskRows(app, desk, shown, asked.sight),
-    entries: shown.map(({ row }) => row.id)
+    rows: deskRows(app, desk, shown, asked.sight)
   };
 }
 
 function isAskedFor({ place, day }: DeskEntry, rows: RowsAsked): boolean {
-  const isAhead = place === 'rest' || place === 'after' || place === 'further';
   switch (rows.of) {
     case 'day':
-      return isAhead && day === rows.day;
+      return isAhead(place) && day === rows.day;
     case 'no day':
       return place === rows.span && day === null;
     case 'month':
@@ -151,16 +144,6 @@ function minuteOf({ wall, now, today }: Desk): number {
   return Math.floor((now - wall.beginningOf(today)) / 60_000);
 }
 
-function isLate({ task, reason }: DeskEntry, { today }: Desk): boolean {
-  return reason.code === 'date-reached' && task.due !== null && task.due < today;
-}
-
-/** What was looked at again first, then what came last. */
-function newestFirst(a: DeskEntry, b: DeskEntry): number {
-  const review = (entry: DeskEntry) => (entry.reason.code === 'review' ? 0 : 1);
-  return review(a) - review(b) || b.row.assignedAt - a.row.assignedAt || b.row.id - a.row.id;
-}
-
 function byDay(a: DeskEntry, b: DeskEntry): number {
   return a.day! - b.day! || inOrder(a, b);
 }
@@ -184,10 +167,8 @@ function weeksOf(desk: Desk, some: (entries: DeskEntry[]) => DeskRows): DeskWeek
 }
 
 function firstOf(entries: readonly DeskEntry[]): DeskDayLine['first'] {
-  const first = entries[0]?.row;
-  return first
-    ? { name: first.name, heavy: first.priority === 'high' || first.priority === 'pressing' }
-    : null;
+  const first = entries[0];
+  return first ? { name: first.row.name, heavy: isHeavy(first) } : null;
 }
 
 /** What lies further out, month by month. */

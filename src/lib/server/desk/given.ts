@@ -3,27 +3,43 @@ import type { InstantMs } from '../../core/time/zone.ts';
 import type { DeskRow } from '../store/placements.ts';
 import type { DeskServices } from './desk-of.ts';
 
-/** Who or what gave somebody a task, and to whom it goes where it is given back. */
+/** Who or what gave somebody a task. */
 export interface Giver {
   /** “Inês Moura”, “the rule “Permits, a month ahead””. */
   words: string;
   at: InstantMs;
-  /** Null where nobody is there to take it back. */
+  /** Null where that is nobody who is here. */
   to: PersonFacts | null;
 }
 
-/** By whom a task was given to whoever has it. @param personId on whose Desk it stands */
-export function giverOf(app: DeskServices, row: Pick<DeskRow, 'id' | 'assignedAt'>, personId: number): Giver {
-  return giversOf(app, [row], personId).get(row.id)!;
+/**
+ * Who has a task when somebody gives it back: whoever leads it, where that is somebody else; else whoever gave it, the next of its owners, or
+ * nobody.
+ */
+export function givenBackTo(
+  app: DeskServices,
+  row: Pick<DeskRow, 'id' | 'assignedAt'>,
+  personId: number
+): PersonFacts | null {
+  const { tasks } = app.stores;
+  const { people } = app.source.facts;
+  const leads = tasks.byId(row.id)?.ownerId ?? null;
+  if (leads !== null && leads !== personId) return people.get(leads) ?? null;
+  const giver = giversOf(app, [row], personId).get(row.id)!.to;
+  const [next] = tasks.otherOwnersOf(row.id).filter((id) => id !== personId);
+  return giver ?? (next === undefined ? null : (people.get(next) ?? null));
 }
 
-/** The same of several. */
+/** By whom tasks were given to somebody. @param personId on whose Desk they stand */
 export function giversOf(
   app: DeskServices,
   rows: readonly Pick<DeskRow, 'id' | 'assignedAt'>[],
   personId: number
 ): Map<number, Giver> {
-  const given = app.stores.placements.givenBy(rows.map(({ id }) => id));
+  const given = app.stores.placements.givenTo(
+    personId,
+    rows.map(({ id }) => id)
+  );
   const rules = new Map(app.stores.rules.all().map((rule) => [rule.id, rule]));
   const { people } = app.source.facts;
   const there = (id: number | null) => {

@@ -7,7 +7,7 @@ import type { MyPersonView } from '../../view/desk.ts';
 import type { TaskActs } from '../task/task-acts.ts';
 import type { ForecastService } from '../tower/forecasts.ts';
 import type { SignedIn } from '../workspace/signed-in.ts';
-import { deskOf, type DeskServices } from './desk-of.ts';
+import { deskOf, isLate, type DeskServices } from './desk-of.ts';
 import type { Said } from './word.ts';
 
 /** Those who answer to somebody, each with what stands on their Desk. */
@@ -18,15 +18,15 @@ export function myPeople(app: DeskServices, { sight, zone }: SignedIn): MyPerson
     .flatMap((id) => people.get(id) ?? [])
     .filter(({ active }) => active)
     .map((person): MyPersonView => {
-      const { entries, today } = deskOf(app, person.id);
-      const seen = entries.filter(({ row }) => !row.private);
+      const desk = deskOf(app, person.id);
+      const seen = desk.entries.filter(({ row }) => !row.private);
       const todays = seen.filter(({ place }) => place === 'today');
       const back = person.leave.endOf(now);
       return {
         id: person.id,
         name: person.name,
         there: `${clockTime(now, person.zone)} in ${placeOfZone(person.zone.nameAt(now))}`,
-        late: todays.filter(({ task }) => task.due !== null && task.due < today).length,
+        late: todays.filter((entry) => isLate(entry, desk)).length,
         today: todays.length,
         stuck: seen.filter(({ row }) => row.phase === 'stuck on others').length,
         toPlace: seen.filter(({ place }) => place === 'to-place').length,

@@ -7,7 +7,7 @@ const BY_HAND: ReadonlySet<ChangeSource> = new Set(['person', 'link', 'api', 'bu
 /** What a new date of a task is. */
 const DATES = ['due_date', 'due_time', 'start_date', 'start_time'];
 /** Without any plan. */
-export const NO_PLAN = { plan: null, plan_first: null, plan_last: null };
+export const NO_PLAN = { plan: null, plan_first: null, plan_last: null, planned_at: null };
 
 type Written = ChangeWriter['written'][number];
 

@@ -1,8 +1,9 @@
 import { CodedError } from '../../core/errors.ts';
-import { many } from '../../core/many.ts';
-import { planForDay, planForSpan, type Plan } from '../../core/desk/plan.ts';
+import { agree, many } from '../../core/many.ts';
+import { firstDayOf, planForDay, planForSpan, type Plan } from '../../core/desk/plan.ts';
+import { planShort } from '../../core/desk/place-words.ts';
 import { formatDay, parseDay, type Day } from '../../core/time/day.ts';
-import { daysWords, shortDay } from '../../core/time/format.ts';
+import { shortDay } from '../../core/time/format.ts';
 import { sightOf } from '../auth/sight.ts';
 import type { Row } from '../db/row.ts';
 import { isMachineFault } from '../db/machine-fault.ts';
@@ -13,15 +14,11 @@ import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 import type { TaskActs } from '../task/task-acts.ts';
 import type { TaskService } from '../task/tasks.ts';
 import { deskAmong, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
-import { giverOf, type Giver } from './given.ts';
+import { givenBackTo } from './given.ts';
 import { NO_PLAN } from './placed-marks.ts';
 import type { PlaceInput } from './schema.ts';
 
-/** What came of placing: in words, for whoever did it. */
-export interface Placed {
-  words: string;
-}
-
+/** Within so long another look is the same one. */
 const LOOK_AGAIN_MS = 600_000;
 
 /** What people do with the tasks on their own Desk. */
@@ -50,30 +47,29 @@ export class PlacingService {
    * @throws CodedError `desk-not-there` where one is not on it any more, `desk-needs-due` where one would be late and no new date was given,
    * `desk-span-over`, `desk-day-past`
    */
-  place(actor: Actor, input: PlaceInput): Committed<Placed> {
-    const desk = deskAmong(this.#app, actor.personId!, input.taskIds);
-    const entries = this.#all(desk, input.taskIds);
-    const plan = planOf(input, desk);
-    const until = firstDayOf(plan, desk);
-    const dated = entries.filter((entry) => this.#takesDue(entry, until, input));
+  place(actor: Actor, input: PlaceInput): Committed<string> {
+    const { desk, plan, entries, dated } = this.#asked(actor, input);
     const newDue = dated.length === 0 ? null : this.#newDue(input, plan, desk);
-    const title = `${namesOf(entries)} placed: ${whenWords(plan, desk.today)}`;
-    return this.#committer.commit(actor, title, (writer) => {
+    const words = placedWords(entries, dated, plan, newDue, desk.today);
+    return this.#committer.commit(actor, words, (writer) => {
       if (newDue !== null) this.#redate(writer, dated, newDue);
-      for (const entry of entries)
-        this.#write(writer, desk, entry, newDue !== null && dated.includes(entry) ? null : plan);
-      return { words: placedWords(entries, dated, plan, newDue, desk.today) };
+      for (const entry of entries) this.#write(writer, desk, entry, dated.includes(entry) ? null : plan);
+      return words;
     });
   }
 
   /** Those of some tasks that would get a new due date. @throws as `place` */
   redated(actor: Actor, input: PlaceInput): number[] {
+    return this.#asked(actor, input).dated.map(({ row }) => row.id);
+  }
+
+  #asked(actor: Actor, input: PlaceInput) {
     const desk = deskAmong(this.#app, actor.personId!, input.taskIds);
     const plan = planOf(input, desk);
-    const until = firstDayOf(plan, desk);
-    return this.#all(desk, input.taskIds)
-      .filter((entry) => this.#takesDue(entry, until, input))
-      .map(({ row }) => row.id);
+    const until = plan && firstDayOf(plan, desk.today);
+    const entries = this.#all(desk, input.taskIds);
+    const dated = entries.filter((entry) => this.#takesDue(entry, until, input, desk));
+    return { desk, plan, entries, dated };
   }
 
   /** Somebody looks at their own Desk. It is noted every ten minutes at most: whoever only reads writes little. */
@@ -112,28 +108,28 @@ export class PlacingService {
   }
 
   /**
-   * Gives a task back to whoever gave it, with a word. Where nobody is there any more it is without an owner, or stays with its other owners.
+   * Gives a task back, with a word: to whom, `givenBackTo` says.
+   * @returns the name of whoever has it then; null where nobody does
    * @throws CodedError `desk-not-there`
    */
-  giveBack(actor: Actor, taskId: number, word: string): Committed<Giver> {
+  giveBack(actor: Actor, taskId: number, word: string): Committed<{ to: string | null }> {
     const personId = actor.personId!;
     const desk = deskAmong(this.#app, personId, [taskId]);
     const [entry] = this.#all(desk, [taskId]);
-    const giver = giverOf(this.#app, entry!.row, personId);
+    const to = givenBackTo(this.#app, entry!.row, personId);
     const task = this.#stores.tasks.byId(taskId)!;
-    const title = `“${task.name}” given back${giver.to === null ? '' : ` to ${giver.to.name}`}`;
+    const title = `“${task.name}” given back${to === null ? '' : ` to ${to.name}`}`;
     return this.#committer.commit(actor, title, (writer) => {
       if (word !== '')
         writer.insert('comment', { task_id: taskId, person_id: personId, at: writer.head.at, text: word });
-      const others = this.#stores.tasks.otherOwnersOf(taskId).filter((id) => id !== personId);
-      const led = task.ownerId === personId;
-      const ownerId = led ? (giver.to?.id ?? others[0] ?? null) : task.ownerId;
       this.#tasks.update(writer, task, {
-        ownerId,
-        otherOwnerIds: others.filter((id) => id !== ownerId),
-        private: task.private && ownerId === personId
+        ownerId: to?.id ?? null,
+        otherOwnerIds: this.#stores.tasks
+          .otherOwnersOf(taskId)
+          .filter((id) => id !== personId && id !== to?.id),
+        private: false
       });
-      return giver;
+      return { to: to?.name ?? null };
     });
   }
 
@@ -162,10 +158,16 @@ export class PlacingService {
   }
 
   /** Whether a task gets a new due date: it would be done after its own, or has none and the day is to be its due date. */
-  #takesDue({ row, task }: DeskEntry, until: Day | null, { keepDue, asDue, newDue }: PlaceInput): boolean {
+  #takesDue(
+    { row, task }: DeskEntry,
+    until: Day | null,
+    { keepDue, asDue, newDue }: PlaceInput,
+    { today }: Desk
+  ): boolean {
     if (until === null) return false;
     if (task.due === null) return asDue;
-    if (until <= task.due || keepDue) return false;
+    // A due date that is reached keeps it in Today, whatever is planned.
+    if (until <= task.due || (keepDue && task.due > today)) return false;
     if (newDue === null) throw new CodedError('desk-needs-due', { name: row.name });
     return true;
   }
@@ -191,7 +193,7 @@ export class PlacingService {
   #write(writer: ChangeWriter, { person }: Desk, { row, task }: DeskEntry, plan: Plan | null): void {
     // What is parked is nobody's: it is taken on, or left.
     if (task.state === 'parked') this.#acts.bringBack(writer, this.#stores.tasks.byId(row.id)!, person.id);
-    const columns = planColumns(plan);
+    const columns = planColumns(plan, writer.head.at);
     const mark = this.#stores.placements.of(row.id, person.id);
     if (mark) writer.update('placement', mark.id, { ...columns, position: null });
     else
@@ -205,39 +207,20 @@ export class PlacingService {
 function planOf({ to, day }: PlaceInput, { today, wall }: Desk): Plan | null {
   if (to === 'leave') return null;
   if (to === 'today') return { kind: 'today' };
-  if (to === 'day') {
-    const chosen = planForDay(parseDay(day!), today);
-    return parseDay(day!) === today ? { kind: 'today' } : chosen;
-  }
-  return planForSpan(to, today, wall);
+  return to === 'day' ? planForDay(parseDay(day!), today) : planForSpan(to, today, wall);
 }
 
-/** The first day on which it is done by a plan; null where its own dates decide. */
-function firstDayOf(plan: Plan | null, { today }: Desk): Day | null {
-  if (plan === null) return null;
-  return plan.kind === 'today' ? today : plan.first;
-}
-
-function planColumns(plan: Plan | null): Row {
+function planColumns(plan: Plan | null, at: number): Row {
   if (plan === null) return NO_PLAN;
-  if (plan.kind === 'today') return { ...NO_PLAN, plan: 'today' };
+  if (plan.kind === 'today') return { ...NO_PLAN, plan: 'today', planned_at: at };
   const { first, last } = plan;
-  return { plan: 'days', plan_first: formatDay(first), plan_last: last === null ? null : formatDay(last) };
+  return {
+    ...{ plan: 'days', plan_first: formatDay(first), planned_at: at },
+    plan_last: last === null ? null : formatDay(last)
+  };
 }
 
-function namesOf(entries: readonly DeskEntry[]): string {
-  return entries.length === 1 ? `“${entries[0]!.row.name}”` : many(entries.length, 'task');
-}
-
-/** “Fri 6 Mar”, “today”, “9–13 March”, “16 March or later”, “with its own date”. */
-export function whenWords(plan: Plan | null, today: Day): string {
-  if (plan === null) return 'left with its date';
-  if (plan.kind === 'today') return 'for today';
-  const { first, last } = plan;
-  if (last === null) return `for ${shortDay(first, today)} or later`;
-  return first === last ? `for ${shortDay(first, today)}` : `for ${daysWords(first, last, today)}`;
-}
-
+/** What was done with which of them: “‘Send the log’ for Fri 6 Mar”, “2 tasks for today; 1 task: due Mon 9 Mar now”. */
 function placedWords(
   entries: readonly DeskEntry[],
   dated: readonly DeskEntry[],
@@ -245,19 +228,16 @@ function placedWords(
   newDue: Day | null,
   today: Day
 ): string {
-  const parts: string[] = [];
-  const planned = entries.length - (newDue === null ? 0 : dated.length);
-  if (planned > 0)
-    parts.push(
-      planned === entries.length
-        ? `${namesOf(entries)} ${whenWords(plan, today)}.`
-        : `${many(planned, 'task')} ${whenWords(plan, today)}.`
-    );
-  if (newDue !== null)
-    parts.push(
-      dated.length === entries.length
-        ? `${namesOf(entries)}: due ${shortDay(newDue, today)} now.`
-        : `${many(dated.length, 'task')} due ${shortDay(newDue, today)} now.`
-    );
-  return parts.join(' ');
+  const planned = entries.filter((entry) => !dated.includes(entry));
+  const words = (those: readonly DeskEntry[]) =>
+    those.length === 1 && entries.length === 1 ? `“${those[0]!.row.name}”` : many(those.length, 'task');
+  return [
+    ...(planned.length > 0 ? [`${words(planned)} ${whenWords(plan, planned.length, today)}`] : []),
+    ...(newDue !== null ? [`${words(dated)}: due ${shortDay(newDue, today)} now`] : [])
+  ].join('; ');
+}
+
+function whenWords(plan: Plan | null, count: number, today: Day): string {
+  if (plan === null) return `left where ${agree(count, 'its date puts it', 'their dates put them')}`;
+  return plan.kind === 'today' ? 'for today' : `for ${planShort(plan, today)}`;
 }

@@ -1,14 +1,15 @@
 import { CodedError } from '../../core/errors.ts';
 import { many } from '../../core/many.ts';
 import { planForSpan } from '../../core/desk/plan.ts';
+import { planShort } from '../../core/desk/place-words.ts';
 import { formatDay, type Day } from '../../core/time/day.ts';
-import { shortDay, daysWords } from '../../core/time/format.ts';
+import { shortDay } from '../../core/time/format.ts';
 import type { ChoiceView, RoundView } from '../../view/desk.ts';
 import type { Sight } from '../store/tasks.ts';
 import { dayView, nextDayAtWork } from './desk-days.ts';
-import { deskOf, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
-import { deskRows, inOrder } from './desk-rows.ts';
-import { giverOf } from './given.ts';
+import { deskOf, isAhead, isLate, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
+import { deskRows, inOrder, newestFirst } from './desk-rows.ts';
+import { givenBackTo } from './given.ts';
 
 /** Which round: what came in, or what is left of today. */
 export type RoundKind = 'placing' | 'evening';
@@ -18,11 +19,10 @@ const DESCRIPTION = 400;
 
 /** The tasks of a round in its order. */
 export function roundIds(app: DeskServices, personId: number, kind: RoundKind): number[] {
-  const { entries } = deskOf(app, personId);
   const place = kind === 'placing' ? 'to-place' : 'today';
-  return entries
-    .filter((entry) => entry.place === place)
-    .sort(kind === 'placing' ? (a, b) => b.row.assignedAt - a.row.assignedAt || b.row.id - a.row.id : inOrder)
+  return deskOf(app, personId)
+    .entries.filter((entry) => entry.place === place)
+    .sort(kind === 'placing' ? newestFirst : inOrder)
     .map(({ row }) => row.id);
 }
 
@@ -37,177 +37,165 @@ export function roundView(
   const desk = deskOf(app, personId);
   const entry = desk.entries.find(({ row }) => row.id === taskId);
   const task = app.stores.tasks.byId(taskId);
-  if (!entry || !task)
-    throw new CodedError('desk-not-there', { name: task && !task.private ? `“${task.name}”` : 'The task' });
-  const choices = [
-    leave(desk, entry, kind),
-    ...(kind === 'placing' ? [today(desk, entry)] : []),
-    nextDay(desk, entry),
-    weekAfter(desk, entry),
-    other(entry)
-  ];
-  const giver = giverOf(app, entry.row, personId);
+  if (!entry || !task) throw new CodedError('desk-not-there', { name: 'The task' });
+  const { description } = task;
+  const choices = new Choices(desk, entry);
+  const to = givenBackTo(app, entry.row, personId);
   return {
     task: deskRows(app, desk, [entry], sight)[0]!,
     due: entry.task.due === null ? 'No due date' : `Due ${shortDay(entry.task.due, desk.today)}`,
-    description:
-      task.description.length > DESCRIPTION ? `${task.description.slice(0, DESCRIPTION)}…` : task.description,
+    description: description.length > DESCRIPTION ? `${description.slice(0, DESCRIPTION)}…` : description,
     choices: [
-      ...choices.flatMap((choice) => choice ?? []),
-      plain(
-        'park',
-        'P',
-        'Park it',
-        'with a review date',
-        'it stands with you, without a commitment, and no rule sees it'
-      ),
-      plain(
-        'back',
-        'B',
-        'Not mine',
-        giver.to ? `back to ${giver.to.name}` : 'to nobody',
-        giver.to ? 'with a word from you' : 'the person who gave it is not here any more'
-      )
+      kind === 'placing' ? choices.leave() : choices.pass(),
+      ...(kind === 'placing' ? [choices.today()] : []),
+      ...choices.nextDay(),
+      choices.weekAfter(),
+      choices.other(),
+      choices.park(),
+      choices.back(to?.name ?? null)
     ]
   };
 }
 
-/** What every choice of a round has that asks for nothing. */
-const ASKS_NOTHING = { day: null, asksDue: false, newDue: null, asksAsDue: false };
+type Said = Pick<ChoiceView, 'to' | 'key' | 'label' | 'when' | 'note'>;
 
-function plain(to: ChoiceView['to'], key: string, label: string, when: string, note: string): ChoiceView {
-  return { to, key, label, when, note, ...ASKS_NOTHING };
-}
+/** What can be done with one task, each with what it comes to. */
+class Choices {
+  readonly #desk: Desk;
+  readonly #entry: DeskEntry;
 
-function leave(desk: Desk, entry: DeskEntry, kind: RoundKind): ChoiceView {
-  const { task } = entry;
-  const date = task.start !== null && (task.due === null || task.start < task.due) ? task.start : task.due;
-  const label = kind === 'evening' ? 'Leave it in Today' : 'Leave it';
-  if (date === null)
-    return plain(
-      'leave',
-      'L',
-      label,
-      'no date',
-      kind === 'evening' ? 'it stays planned for today' : 'it stands in Undated: no rule sees it'
-    );
-  const what = `${date === task.due ? 'due' : 'starts'} ${shortDay(date, desk.today)}`;
-  if (date < desk.today) return plain('leave', 'L', label, what, 'it stands in Today, and is late');
-  if (date === desk.today)
-    return plain('leave', 'L', label, what, `it stands in Today${others(desk, entry, date)}`);
-  if (kind === 'evening') return plain('leave', 'L', label, what, 'it stays planned for today');
-  return plain(
-    'leave',
-    'L',
-    label,
-    what,
-    `comes to Today by itself on ${shortDay(date, desk.today)}${others(desk, entry, date)}`
-  );
-}
+  constructor(desk: Desk, entry: DeskEntry) {
+    this.#desk = desk;
+    this.#entry = entry;
+  }
 
-function today(desk: Desk, entry: DeskEntry): ChoiceView {
-  const here = desk.entries.filter((one) => one.place === 'today' && one !== entry);
-  const late = here.filter(({ task }) => task.due !== null && task.due < desk.today).length;
-  const note =
-    here.length === 0
-      ? 'nothing is on it yet'
-      : `${many(here.length, 'task is', 'tasks are')} on it${late > 0 ? `, ${late} of them late` : ''}`;
-  return { ...dated('today', 'T', 'For today', desk, entry, desk.today, note), day: null };
-}
+  /** It stands where its own dates put it. */
+  leave(): ChoiceView {
+    const { start, due } = this.#entry.task;
+    const { today } = this.#desk;
+    const date = start !== null && (due === null || start < due) ? start : due;
+    const said = (when: string, note: string) =>
+      this.#plain({ to: 'leave', key: 'L', label: 'Leave it', when, note });
+    if (date === null) return said('no date', 'it stands in Undated: no rule sees it');
+    const what = date === due ? 'due' : date > today ? 'starts' : 'started';
+    const when = `${what} ${shortDay(date, today)}`;
+    if (due !== null && due < today) return said(when, 'it stands in Today, and is late');
+    if (date <= today) return said(when, `it stands in Today; ${this.#others(today)}`);
+    return said(when, `comes to Today by itself on ${shortDay(date, today)}; ${this.#others(date)}`);
+  }
 
-function nextDay(desk: Desk, entry: DeskEntry): ChoiceView | null {
-  const day = nextDayAtWork(desk.person, desk.today);
-  if (day === null) return null;
-  return dated('day', 'N', 'For the next working day', desk, entry, day, onDay(desk, entry, day));
-}
+  /** In the evening it stays in Today, as it is. */
+  pass(): ChoiceView {
+    const note = 'nothing is changed: it stands there tomorrow too';
+    const said = this.#plain({ to: 'leave', key: 'L', label: 'Leave it in Today', when: 'as it is', note });
+    return { ...said, passes: true };
+  }
 
-function weekAfter(desk: Desk, entry: DeskEntry): ChoiceView {
-  const plan = planForSpan('after', desk.today, desk.wall);
-  const [first, last] =
-    plan.kind === 'days' ? [plan.first, plan.last ?? plan.first] : [desk.today, desk.today];
-  const here = desk.entries.filter((one) => one.place === 'after' && one !== entry).length;
-  const notes = [here === 0 ? 'nothing is in it yet' : many(here, 'task'), ...leaveIn(desk, first, last)];
-  const { asksDue, asksAsDue } = asked(entry, first);
-  return {
-    ...{
-      to: 'after',
-      key: 'W',
-      label: 'For the week after',
-      when: daysWords(first, last, desk.today),
-      note: notes.join('; ')
-    },
-    ...{ day: null, asksDue, asksAsDue, newDue: asksDue || asksAsDue ? formatDay(last) : null }
-  };
-}
+  today(): ChoiceView {
+    const desk = this.#desk;
+    const here = this.#beside((one) => one.place === 'today');
+    const late = here.filter((one) => isLate(one, desk)).length;
+    const note = `${onIt(here.length)}${late > 0 ? `, ${late} of them late` : ''}`;
+    const said = { to: 'today', key: 'T', label: 'For today', when: shortDay(desk.today), note } as const;
+    return this.#onDays(said, desk.today, desk.today, null);
+  }
 
-function other(entry: DeskEntry): ChoiceView {
-  const note =
-    entry.task.due === null
+  /** On their own calendar, leave counted as closed; none where no such day is known. */
+  nextDay(): ChoiceView[] {
+    const { person, today } = this.#desk;
+    const day = nextDayAtWork(person, today);
+    if (day === null) return [];
+    const note = [onIt(this.#onDay(day)), ...dayView(person, day).notes].join('; ');
+    const when = shortDay(day, today);
+    const said = { to: 'day', key: 'N', label: 'For the next working day', when, note } as const;
+    return [this.#onDays(said, day, day, formatDay(day))];
+  }
+
+  weekAfter(): ChoiceView {
+    const { today, wall } = this.#desk;
+    const plan = planForSpan('after', today, wall);
+    const last = plan.last ?? plan.first;
+    const here = this.#beside(({ place }) => place === 'after').length;
+    const note = [
+      here === 0 ? 'nothing is in it yet' : many(here, 'task'),
+      ...this.#notesIn(plan.first, last)
+    ];
+    const when = planShort(plan, today);
+    const said = { to: 'after', key: 'W', label: 'For the week after', when, note: note.join('; ') } as const;
+    return this.#onDays(said, plan.first, last, null);
+  }
+
+  other(): ChoiceView {
+    const isUndated = this.#entry.task.due === null;
+    const note = isUndated
       ? 'it may become its due date too'
       : 'after its due date it asks for a new one, and that is a slip';
-  return { ...plain('day', 'D', 'Another date', 'you choose', note), asksAsDue: entry.task.due === null };
+    const said = { to: 'day', key: 'D', label: 'Another date', when: 'you choose', note } as const;
+    return { ...this.#plain(said), asksAsDue: isUndated };
+  }
+
+  park(): ChoiceView {
+    const note = 'it stands with you, without a commitment, and no rule sees it';
+    return this.#plain({ to: 'park', key: 'P', label: 'Park it', when: 'with a review date', note });
+  }
+
+  /** @param to who has it then */
+  back(to: string | null): ChoiceView {
+    const [when, note] =
+      to === null ? ['to nobody', 'it has no owner then'] : [`back to ${to}`, 'with a word from you'];
+    return this.#plain({ to: 'back', key: 'B', label: 'Not mine', when, note });
+  }
+
+  #plain(said: Said): ChoiceView {
+    return {
+      ...said,
+      day: null,
+      asksDue: false,
+      newDue: null,
+      asksAsDue: false,
+      mayKeepDue: false,
+      passes: false
+    };
+  }
+
+  /** From a first day on: after the due date it asks for a new one; of a task without a date it is asked whether it is one. */
+  #onDays(said: Said, first: Day, last: Day, day: string | null): ChoiceView {
+    const { due } = this.#entry.task;
+    const asksDue = due !== null && first > due;
+    const asksAsDue = due === null;
+    const newDue = asksDue || asksAsDue ? formatDay(last) : null;
+    const mayKeepDue = asksDue && due > this.#desk.today;
+    return { ...this.#plain(said), day, asksDue, asksAsDue, newDue, mayKeepDue };
+  }
+
+  #beside(is: (one: DeskEntry) => boolean): DeskEntry[] {
+    return this.#desk.entries.filter((one) => one !== this.#entry && is(one));
+  }
+
+  #onDay(day: Day): number {
+    const { today } = this.#desk;
+    return this.#beside(({ place, day: on }) =>
+      day === today ? place === 'today' : on === day && isAhead(place)
+    ).length;
+  }
+
+  #others(day: Day): string {
+    const count = this.#onDay(day);
+    return count === 0
+      ? 'nothing else is on that day'
+      : `${many(count, 'other task is', 'other tasks are')} on that day`;
+  }
+
+  /** Leave and holidays from one date to another, in words. */
+  #notesIn(first: Day, last: Day): string[] {
+    const { person, today } = this.#desk;
+    const days = Array.from({ length: last - first + 1 }, (_, i) => first + i);
+    return days
+      .flatMap((day) => dayView(person, day).notes.map((note) => `${note} on ${shortDay(day, today)}`))
+      .slice(0, 3);
+  }
 }
 
-function dated(
-  to: ChoiceView['to'],
-  key: string,
-  label: string,
-  { today: now }: Desk,
-  entry: DeskEntry,
-  day: Day,
-  note: string
-): ChoiceView {
-  const { asksDue, asksAsDue } = asked(entry, day);
-  return {
-    to,
-    key,
-    label,
-    when: shortDay(day, now),
-    note,
-    day: formatDay(day),
-    asksDue,
-    asksAsDue,
-    newDue: asksDue || asksAsDue ? formatDay(day) : null
-  };
-}
-
-/** A day after the due date asks for a new one; of a task without a date it is asked whether it is one. */
-function asked({ task: { due } }: DeskEntry, day: Day): { asksDue: boolean; asksAsDue: boolean } {
-  return { asksDue: due !== null && day > due, asksAsDue: due === null };
-}
-
-function onDay(desk: Desk, entry: DeskEntry, day: Day): string {
-  const count = standing(desk, entry, day);
-  const { notes } = dayView(desk.person, day);
-  return [
-    count === 0 ? 'nothing is on it yet' : `${many(count, 'task is', 'tasks are')} on it`,
-    ...notes
-  ].join('; ');
-}
-
-function others(desk: Desk, entry: DeskEntry, day: Day): string {
-  const count =
-    day === desk.today
-      ? desk.entries.filter((one) => one.place === 'today' && one !== entry).length
-      : standing(desk, entry, day);
-  return count === 0
-    ? '; nothing else is on that day'
-    : `; ${many(count, 'other task is', 'other tasks are')} on that day`;
-}
-
-function standing({ entries }: Desk, entry: DeskEntry, day: Day): number {
-  return entries.filter(
-    (one) =>
-      one !== entry &&
-      one.day === day &&
-      (one.place === 'rest' || one.place === 'after' || one.place === 'further')
-  ).length;
-}
-
-/** Leave and holidays from one date to another, in words. */
-function leaveIn({ person, today: now }: Desk, first: Day, last: Day): string[] {
-  const notes: string[] = [];
-  for (let day = first; day <= last; day++)
-    for (const note of dayView(person, day).notes) notes.push(`${note} on ${shortDay(day, now)}`);
-  return notes.slice(0, 3);
+function onIt(count: number): string {
+  return count === 0 ? 'nothing is on it yet' : `${many(count, 'task is', 'tasks are')} on it`;
 }

@@ -1,14 +1,19 @@
 import { CodedError } from '../../core/errors.ts';
 import { may } from '../../core/access/deeds.ts';
-import { formatDay } from '../../core/time/day.ts';
+import { formatDay, type Day } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
+import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import type { DeskThingsView } from '../../view/desk.ts';
+import type { Beginning } from '../task/quick-add/quick-add.ts';
 import type { TaskListService } from '../task/task-list.ts';
 import type { TaskService } from '../task/tasks.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 import type { SignedIn } from '../workspace/signed-in.ts';
 import type { DeskServices } from './desk-of.ts';
 import type { HabitInput, ShelfInput } from './schema.ts';
+
+/** How it begins for those who have said nothing. */
+const AS_EVER = { private: false, mine: true, dueDays: null, dueUnit: 'day' } as const;
 
 /** What people keep on their Desk besides tasks: lines, texts, counts, and how what they type begins. */
 export class DeskThings {
@@ -58,7 +63,8 @@ export class DeskThings {
         .filter(({ id }) => !pinned.some(({ listId }) => listId === id))
         .map(({ id, name }) => ({ id, name })),
       groups: mayDo('watch the whole team') ? groups.map(({ id, name }) => ({ id, name })) : [],
-      mayShare: mayDo('look after projects')
+      mayShare: mayDo('look after projects'),
+      habit: deskThings.habit(person.id) ?? AS_EVER
     };
   }
 
@@ -71,7 +77,7 @@ export class DeskThings {
   }
 
   /** @throws CodedError `capture-gone` */
-  throwAway(actor: Actor, id: number): Committed<void> {
+  discard(actor: Actor, id: number): Committed<void> {
     this.#need(actor, id);
     return this.#committer.commit(
       actor,
@@ -180,25 +186,18 @@ export class DeskThings {
 }
 
 /** What a task that somebody types begins with, where they say nothing else. */
-export function beginning(
-  { stores, source, clock }: DeskServices,
-  personId: number
-): { ownerId: number | null; private: boolean; dueDate: string | null } {
-  const habit = stores.deskThings.habit(personId);
+export function beginning({ stores, source, clock }: DeskServices, personId: number): Beginning {
   const person = source.facts.people.get(personId);
-  const isMine = habit?.mine ?? true;
-  if (!habit || !person) return { ownerId: personId, private: false, dueDate: null };
-  const today = person.zone.dayOf(clock.now());
-  const { dueDays, dueUnit } = habit;
-  const due =
-    dueDays === null
-      ? null
-      : dueUnit === 'day'
-        ? today + dueDays
-        : person.calendar.days.offset(today, dueDays);
+  const { mine, dueDays, dueUnit, private: isPrivate } = stores.deskThings.habit(personId) ?? AS_EVER;
+  const due = person && dueDays !== null ? dayAfter(person, clock.now(), dueDays, dueUnit) : null;
   return {
-    ownerId: isMine ? personId : null,
-    private: habit.private && isMine,
+    ownerId: mine ? personId : null,
+    private: isPrivate && mine,
     dueDate: due === null ? null : formatDay(due)
   };
+}
+
+function dayAfter({ zone, calendar }: PersonFacts, now: number, n: number, unit: 'day' | 'workday'): Day {
+  const today = zone.dayOf(now);
+  return unit === 'day' ? today + n : calendar.days.offset(today, n);
 }

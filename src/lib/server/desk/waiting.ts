@@ -1,6 +1,8 @@
 import { canBeOverdue } from '../../core/forecast/facts/facts.ts';
 import { shortDay, shortMoment } from '../../core/time/format.ts';
 import { parseDay } from '../../core/time/day.ts';
+import { isOpen } from '../../core/task/model.ts';
+import type { PromiseRecord } from '../store/promises.ts';
 import type { WaitingView } from '../../view/desk.ts';
 import type { Escalations } from '../ladder/escalations.ts';
 import type { Promises } from '../task/promises.ts';
@@ -33,7 +35,12 @@ export function waitingFor(app: WaitingServices, { person, zone }: SignedIn): Wa
     words: `nobody has changed it since ${when(task.touchedAt)}`,
     otherwise: `without an answer it is ${THEN[question.otherwise]} on ${when(question.untilAt)}`
   }));
-  const promised = stores.promises.openBy(person.id, zone.endOfDay(today)).map((one): WaitingView => ({
+  const isGoingOn = ({ taskId, round }: PromiseRecord) => {
+    const task = stores.tasks.byId(taskId);
+    return task !== null && isOpen(task.phase) && task.setAside === null && task.round === round;
+  };
+  const promises = stores.promises.openBy(person.id, zone.endOfDay(today)).filter(isGoingOn);
+  const promised = promises.map((one): WaitingView => ({
     ...{ kind: 'promise', key: `promise ${one.id}`, id: one.id, taskId: one.taskId },
     task: nameOf(one.taskId),
     words: `you promised it for ${shortDay(parseDay(one.promised!), today)}; that ends ${when(one.untilAt)}`,

@@ -1,7 +1,6 @@
 import type { WhyStep } from '../../core/ring/why.ts';
 import type { NoticeKind } from '../../core/notice/kinds.ts';
 import type { Db } from '../db/open.ts';
-import { LEFT_AT } from './outbox-list.ts';
 
 export type NoticeState =
   'planned' | 'held' | 'folded' | 'sending' | 'sent' | 'failed' | 'in doubt' | 'unrung' | 'withdrawn';
@@ -107,7 +106,6 @@ export class NoticeStore {
   readonly #leaving;
   readonly #waiting;
   readonly #foldedOf;
-  readonly #readBetween;
   readonly #ofRule;
   readonly #rungBetween;
   readonly #waitingOf;
@@ -151,8 +149,9 @@ export class NoticeStore {
       `${SELECT} JOIN rule r ON r.id = g.rule_id WHERE ${WAITING} AND n.rush_id IS NULL AND n.leaves_at <= ?
        ORDER BY n.leaves_at, r.position, g.rule_id, n.id`
     );
-    this.#rungBetween = rungBetween(db);
-    this.#readBetween = readBetween(db);
+    this.#rungBetween = db.prepare<[number, number], NoticeRow>(
+      `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
+    );
     this.#ofRule = db.prepare<[number], NoticeRow>(`${SELECT} WHERE g.rule_id = ? ORDER BY n.ring_at, n.id`);
     this.#foldedOf = foldedOf(db);
     this.#waiting = db.prepare<[], NoticeRow>(`${SELECT} WHERE ${WAITING} ORDER BY n.leaves_at, n.id`);
@@ -270,11 +269,6 @@ export class NoticeStore {
     return this.#waitingAmong.all(JSON.stringify(taskIds)).map(toNotice);
   }
 
-  /** Those that left from one instant to another to somebody, or ended then, both instants included. */
-  readBetween(readerId: number, from: number, until: number): NoticeRecord[] {
-    return this.#readBetween.all(from, until, readerId).map(toNotice);
-  }
-
   ofTask(taskId: number): NoticeRecord[] {
     return this.#ofTask.all(taskId).map(toNotice);
   }
@@ -380,20 +374,6 @@ export class NoticeStore {
   countsOfRule(ruleId: number): RuleCounts {
     return this.#countOfRule.get(ruleId)!;
   }
-}
-
-/** Those that rang after one instant, up to another. */
-function rungBetween(db: Db) {
-  return db.prepare<[number, number], NoticeRow>(
-    `${SELECT} WHERE n.ring_at > ? AND n.ring_at <= ? ORDER BY n.ring_at, n.id`
-  );
-}
-
-/** Those that left, or ended, from one instant to another, by who reads them. */
-function readBetween(db: Db) {
-  return db.prepare<[number, number, number], NoticeRow>(
-    `${SELECT} WHERE ${LEFT_AT} >= ? AND ${LEFT_AT} <= ? AND coalesce(n.reader_id, n.recipient_id) = ? ORDER BY n.leaves_at, n.id`
-  );
 }
 
 /** What was put off until a moment, of one reader. */

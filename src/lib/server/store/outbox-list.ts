@@ -78,7 +78,7 @@ const IS: Readonly<Record<NoticeEnd, string>> = {
 /** What still waits. */
 const WAITING = IS.waiting;
 /** When a notice left, or ended without leaving; as the index `notice_by_leaving` has it. */
-export const LEFT_AT = `(CASE WHEN n.state IN ('unrung', 'withdrawn') THEN coalesce(n.ended_at, n.ring_at)
+const LEFT_AT = `(CASE WHEN n.state IN ('unrung', 'withdrawn') THEN coalesce(n.ended_at, n.ring_at)
   ELSE coalesce(n.leaves_at, n.ended_at, n.ring_at) END)`;
 /** When a notice leaves; one that waits for its task comes after all that know their time. */
 const LEAVES_AT = 'coalesce(n.leaves_at, 9000000000000000)';
@@ -86,10 +86,15 @@ const LEAVES_AT = 'coalesce(n.leaves_at, 9000000000000000)';
 /** Every notice and its end, by when it leaves or left, page by page from a key on. */
 export class OutboxListStore {
   readonly #db: Db;
+  readonly #readBetween;
   readonly #prepared = new Map<string, ReturnType<OutboxListStore['prepare']>>();
 
   constructor(db: Db) {
     this.#db = db;
+    this.#readBetween = db.prepare<[number, number, number], { id: number }>(
+      `SELECT n.id FROM notice n WHERE ${LEFT_AT} >= ? AND ${LEFT_AT} <= ? AND coalesce(n.reader_id, n.recipient_id) = ?
+       ORDER BY n.leaves_at, n.id`
+    );
   }
 
   /** What still waits, the soonest first; nothing where the filter asks for another end. */
@@ -103,6 +108,11 @@ export class OutboxListStore {
     if (filter.end === 'waiting') return [];
     const is = filter.end === null ? `NOT (${WAITING})` : IS[filter.end];
     return this.#page({ when: LEFT_AT, is, then: '<', order: 'DESC' }, filter, before, limit);
+  }
+
+  /** Notices that left from one instant to another to somebody, or ended then, both instants included. */
+  readBetween(readerId: number, from: number, until: number): number[] {
+    return this.#readBetween.all(from, until, readerId).map(({ id }) => id);
   }
 
   #page(part: ListPart, filter: OutboxFilter, key: OutboxKey | null, limit: number): OutboxRow[] {

@@ -1,5 +1,6 @@
 import type { StoredRhythm, Phase, Priority, SetAside } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
+import type { ChangeSource } from './change-model.ts';
 
 /** How somebody has placed a task of theirs. */
 export interface PlacementRecord {
@@ -36,7 +37,19 @@ export interface DeskRow {
   plan: 'today' | 'days' | null;
   planFirst: string | null;
   planLast: string | null;
+  /** When it was planned, workspace clock; null without a plan. */
+  plannedAt: number | null;
   position: number | null;
+}
+
+/** How a task came to somebody. */
+export interface Given {
+  taskId: number;
+  /** Workspace clock. */
+  at: number;
+  actorId: number | null;
+  source: ChangeSource;
+  ruleId: number | null;
 }
 
 type StoredDeskRow = Omit<DeskRow, 'rhythm' | 'private'> & { rhythm: string | null; private: number };
@@ -47,7 +60,7 @@ const PLACEMENT = `SELECT id, task_id AS taskId, person_id AS personId, placed_a
 const DESK_ROW = `SELECT t.id, t.name, s.phase, t.priority, t.project_id AS projectId, t.due_date AS dueDate, t.due_time AS dueTime, t.due_zone AS dueZone,
   t.start_date AS startDate, t.start_time AS startTime, t.start_zone AS startZone, t.set_aside AS setAside,
   t.review_date AS reviewDate, t.rhythm, t.assigned_at AS assignedAt, t.private,
-  p.placed_at AS placedAt, p.plan, p.plan_first AS planFirst, p.plan_last AS planLast, p.position
+  p.placed_at AS placedAt, p.plan, p.plan_first AS planFirst, p.plan_last AS planLast, p.planned_at AS plannedAt, p.position
   FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
   LEFT JOIN placement p ON p.task_id = t.id AND p.person_id = @personId`;
 
@@ -92,21 +105,15 @@ export class PlacementStore {
        WHERE t.owner_id = @personId AND t.log_time = 1 AND s.phase = 'finished' AND ${WORK}
        AND NOT EXISTS (SELECT 1 FROM time_entry e WHERE e.task_id = t.id) ORDER BY t.finished_at, t.id`
     );
-    this.#given = db.prepare<
-      [string],
-      {
-        taskId: number;
-        at: number;
-        actorId: number | null;
-        source: string;
-        ruleId: number | null;
-        ownerId: number;
-      }
-    >(
-      `SELECT r.row_id AS taskId, c.at, c.actor_id AS actorId, c.source, c.rule_id AS ruleId, json_extract(r.after, '$.owner_id') AS ownerId
-       FROM change_row r JOIN change c ON c.id = r.change_id
-       WHERE r.table_name = 'task' AND r.row_id IN (SELECT value FROM json_each(?)) AND json_extract(r.after, '$.owner_id') IS NOT NULL
-       AND c.undone_by IS NULL ORDER BY r.id`
+    const given = 'c.at, c.actor_id AS actorId, c.source, c.rule_id AS ruleId';
+    this.#given = db.prepare<[{ personId: number; ids: string }], Given>(
+      `SELECT r.row_id AS taskId, ${given}, r.id AS nth FROM change_row r JOIN change c ON c.id = r.change_id
+       WHERE r.table_name = 'task' AND r.row_id IN (SELECT value FROM json_each(@ids))
+       AND json_extract(r.after, '$.owner_id') = @personId AND c.undone_by IS NULL
+       UNION ALL SELECT o.task_id, ${given}, r.id FROM co_owner o
+       JOIN change_row r ON r.table_name = 'co_owner' AND r.row_id = o.id AND r.before IS NULL
+       JOIN change c ON c.id = r.change_id
+       WHERE o.person_id = @personId AND o.task_id IN (SELECT value FROM json_each(@ids)) AND c.undone_by IS NULL ORDER BY nth`
     );
   }
 
@@ -138,9 +145,10 @@ export class PlacementStore {
     return this.#unplaced.get({ personId, before })!.count;
   }
 
-  /** By whom and when tasks were given to whoever has them: the last of each that stands. */
-  givenBy(taskIds: readonly number[]) {
-    return new Map(this.#given.all(JSON.stringify(taskIds)).map((row) => [row.taskId, row]));
+  /** By whom and when tasks were given to somebody, alone or with others: the last time of each that stands. */
+  givenTo(personId: number, taskIds: readonly number[]): Map<number, Given> {
+    const rows = this.#given.all({ personId, ids: JSON.stringify(taskIds) });
+    return new Map(rows.map((row) => [row.taskId, row]));
   }
 }
 

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { DayMinutes, DeskBell, DeskTaskView } from '$lib/view/desk.ts';
   import { ask } from '$lib/ui/dialog/ask.svelte.ts';
+  import BellMark from '$lib/ui/bell/BellMark.svelte';
   import DayBar from './DayBar.svelte';
   import type { Placer } from './placer.svelte.ts';
 
@@ -78,7 +79,7 @@
         onclick={() => void placer.finish(task, (title) => ask({ title, yes: 'Finish all', no: 'Cancel' }))}
       ></button>
     {/if}
-    <span class:late={task.late}>{task.dated}</span>
+    <span class:late={task.late} title={task.why}>{task.dated}</span>
   </span>
   <span class="what">
     <a href="/tasks/{task.id}" class:heavy={task.heavy}>{task.name}</a>
@@ -88,6 +89,15 @@
           : ''}{/if}
       {said.join(' · ')}{said.length > 0 && task.of ? ' · ' : ''}{task.of ?? ''}
     </span>
+    {#if task.bell}<svg
+        class="bell"
+        viewBox="-9 -9 18 18"
+        width="15"
+        height="15"
+        role="img"
+        aria-label="Next notice {task.bell}"
+        ><title>Next notice {task.bell}</title><BellMark kind="reminder" /></svg
+      >{/if}
     {#if task.from}<span class="from">{task.from}</span>{/if}
   </span>
   {#if placer && !isDone}
@@ -172,6 +182,10 @@
   }
   .from {
     display: block;
+  }
+  .bell {
+    display: inline;
+    vertical-align: -3px;
   }
   .plain {
     font-weight: 400;

@@ -76,7 +76,7 @@
     const times = [...new Set(next)];
     const more = times.length > 4 ? ` and ${many(times.length - 4, 'more time')}` : '';
     const said = [
-      came > 0 ? `${many(came, 'notice')} came today` : 'No notice came yet today',
+      came > 0 ? `${many(came, 'notice')} came today` : 'No notice has come today',
       times.length > 0 ? `next at ${times.slice(0, 4).join(', ')}${more}` : 'none is left for today'
     ];
     return `${said.join(', ')}.`;

@@ -1,10 +1,10 @@
 <script lang="ts">
-  import { untrack } from 'svelte';
   import { many } from '$lib/core/many.ts';
   import { parseDay } from '$lib/core/time/day.ts';
   import { shortDay } from '$lib/core/time/format.ts';
   import Dialog from '$lib/ui/dialog/Dialog.svelte';
-  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import AskDay from './AskDay.svelte';
+  import AskWord from './AskWord.svelte';
   import DayBar from './DayBar.svelte';
   import Moved from './Moved.svelte';
   import { dayTarget } from './carried.ts';
@@ -16,10 +16,9 @@
   const { tasks } = $derived(asking);
   const today = $derived(placer.desk.today.date);
   const words = $derived(tasks.length === 1 ? `“${tasks[0]!.name}”` : `these ${many(tasks.length, 'task')}`);
-  let date = $state<string | null>(null);
-  let newDue = $state(untrack(() => (asking.step === 'due' ? asking.carried.newDue : '')));
-  let word = $state('');
-  const person = $derived({ person: placer.desk.person.id });
+  const personId = $derived(placer.desk.person.id);
+  /** What more of them would move is not looked at before. */
+  const MOST_LOOKED_AT = 100;
   const choices = $derived([
     ...(tasks.every(({ place }) => place === 'today') ? [] : [{ key: 'T', target: placer.targets.today }]),
     ...(placer.targets.next ? [{ key: 'N', target: placer.targets.next }] : []),
@@ -32,6 +31,10 @@
     if (placer.key(event.key, tasks)) event.preventDefault();
   }
 </script>
+
+{#snippet cancel()}
+  <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
+{/snippet}
 
 <Dialog label="For when: {words}" open onclose={() => (placer.asking = null)}>
   <!-- svelte-ignore a11y_no_static_element_interactions -->
@@ -78,23 +81,18 @@
       <p class="quiet">A planned day is yours alone. The due date and its notices stay as they are.</p>
     {:else if asking.step === 'date'}
       <h2>When will you do {words}?</h2>
-      <DateField
-        label="Date"
-        value={date}
-        min={today}
-        of={person}
-        atOnce
-        live
-        onchange={(day) => (date = day)}
-      />
-      <p class="answers">
-        <button
-          class="button main"
-          disabled={!date}
-          onclick={() => date && void placer.place(tasks, dayTarget(date, today))}>Plan it</button
-        >
-        <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
-      </p>
+      <AskDay label="Date" min={today} {personId}>
+        {#snippet children(date)}
+          <p class="answers">
+            <button
+              class="button main"
+              disabled={!date}
+              onclick={() => date && void placer.place(tasks, dayTarget(date, today))}>Plan it</button
+            >
+            {@render cancel()}
+          </p>
+        {/snippet}
+      </AskDay>
     {:else if asking.step === 'due'}
       {@const { target, carried } = asking}
       {#if carried.late.length > 0}
@@ -111,38 +109,34 @@
           {:else}They are due before{/if}
           {target.words}. A new due date is a slip: it is counted, and its notices move.
         </p>
-        <DateField
-          label="New due date"
-          value={newDue}
-          min={target.first}
-          of={person}
-          atOnce
-          live
-          onchange={(day) => (newDue = day ?? '')}
-        />
-        {#if newDue !== '' && carried.late.length <= 100}
-          <Moved
-            body={{
-              taskIds: carried.late.map(({ id }) => id),
-              to: target.to,
-              day: target.to === 'day' ? target.first : null,
-              newDue
-            }}
-          />
-        {/if}
-        <p class="answers">
-          <button
-            class="button main"
-            disabled={newDue === ''}
-            onclick={() => void placer.send(tasks, target, { newDue })}>Save the new date</button
-          >
-          {#if target.to !== 'today'}<button
-              class="button"
-              onclick={() => void placer.send(tasks, target, { keepDue: true })}
-              >Keep the due date, plan it {target.words}</button
-            >{/if}
-          <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
-        </p>
+        <AskDay label="New due date" value={carried.newDue} min={target.first} {personId}>
+          {#snippet children(newDue)}
+            {#if newDue !== null && carried.late.length <= MOST_LOOKED_AT}
+              <Moved
+                body={{
+                  taskIds: carried.late.map(({ id }) => id),
+                  to: target.to,
+                  day: target.to === 'day' ? target.first : null,
+                  newDue
+                }}
+              />
+            {/if}
+            <p class="answers">
+              <button
+                class="button main"
+                disabled={newDue === null}
+                onclick={() => newDue && void placer.send(tasks, target, { newDue })}
+                >Save the new date</button
+              >
+              {#if carried.mayKeepDue}<button
+                  class="button"
+                  onclick={() => void placer.send(tasks, target, { keepDue: true })}
+                  >Keep the due date, plan it {target.words}</button
+                >{/if}
+              {@render cancel()}
+            </p>
+          {/snippet}
+        </AskDay>
       {:else}
         <h2>
           Is {target.to === 'today' || target.to === 'day'
@@ -164,38 +158,27 @@
           <button class="button" onclick={() => void placer.send(tasks, target, { asDue: false })}
             >No, only planned</button
           >
-          <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
+          {@render cancel()}
         </p>
       {/if}
     {:else if asking.step === 'park'}
       <h2>Park {words}</h2>
       <p class="quiet">It stands with you under Parked, without a commitment. No rule sees it until then.</p>
-      <DateField
-        label="Look at it again on"
-        value={date}
-        min={today}
-        of={person}
-        atOnce
-        live
-        onchange={(day) => (date = day)}
-      />
-      <p class="answers">
-        <button class="button main" disabled={!date} onclick={() => void placer.park(tasks[0]!, date)}
-          >Park</button
-        >
-        <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
-      </p>
+      <AskDay label="Look at it again on" min={today} {personId}>
+        {#snippet children(date)}
+          <p class="answers">
+            <button class="button main" disabled={!date} onclick={() => void placer.park(tasks[0]!, date)}
+              >Park</button
+            >
+            {@render cancel()}
+          </p>
+        {/snippet}
+      </AskDay>
     {:else}
       <h2>Not mine: {words}</h2>
-      <p class="quiet">It goes back to the person who gave it, and stands on their Desk with your word.</p>
-      <label class="field">
-        <span class="label">A word with it (may be left out)</span>
-        <textarea class="value" rows="3" maxlength="2000" bind:value={word}></textarea>
-      </label>
-      <p class="answers">
-        <button class="button main" onclick={() => void placer.giveBack(tasks[0]!, word)}>Give back</button>
-        <button class="button" onclick={() => (placer.asking = null)}>Cancel</button>
-      </p>
+      <p class="quiet">It goes back to the person who gave it, with your word as a comment.</p>
+      <AskWord onsay={(word) => void placer.giveBack(tasks[0]!, word)} />
+      <p class="answers">{@render cancel()}</p>
     {/if}
   </div>
 </Dialog>

@@ -2,29 +2,17 @@
   import { getContext, tick, untrack } from 'svelte';
   import { goto } from '$app/navigation';
   import { many } from '$lib/core/many.ts';
-  import { parseDay } from '$lib/core/time/day.ts';
-  import { shortDay } from '$lib/core/time/format.ts';
-  import DateField from '$lib/ui/form/date/DateField.svelte';
-  import Moved from './Moved.svelte';
-  import BellMark from '$lib/ui/bell/BellMark.svelte';
-  import { bellWord } from '$lib/view/bell-words.ts';
-  import type { BellKind } from '$lib/view/models.ts';
-  import type { ChoiceView, RoundView } from '$lib/view/desk.ts';
+  import type { ChoiceView, RoundSheet } from '$lib/view/desk.ts';
+  import RoundAside from './RoundAside.svelte';
+  import RoundAsks from './RoundAsks.svelte';
+  import { asksMore, type Decision } from './round.ts';
   import { readJson, type Send } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
 
-  interface RoundBell {
-    key: string;
-    kind: BellKind;
-    to: string | null;
-    at: string;
-    rule: string;
-  }
-  type Sheet = RoundView & { bells: RoundBell[] };
   interface Decided {
     id: number;
-    name: string;
     words: string;
+    /** Null where nothing was written. */
     changeId: number | null;
   }
 
@@ -43,13 +31,10 @@
   const done = getContext<(done: Done) => void>('done');
 
   let at = $state(0);
-  let sheet = $state.raw<Sheet | null>(null);
+  let sheet = $state.raw<RoundSheet | null>(null);
   let gone = $state<string | null>(null);
   /** The choice that asks for something more before it is done. */
   let open = $state.raw<ChoiceView | null>(null);
-  let date = $state<string | null>(null);
-  let newDue = $state('');
-  let word = $state('');
   let decided = $state.raw<Decided[]>([]);
   let isSending = $state(false);
   let choices = $state<HTMLElement>();
@@ -64,7 +49,7 @@
     sheet = null;
     gone = null;
     open = null;
-    void readJson<Sheet>(`/desk/sheet?task=${task}&round=${kind}`).then(async (found) => {
+    void readJson<RoundSheet>(`/desk/sheet?task=${task}&round=${kind}`).then(async (found) => {
       if (task !== id) return;
       if (found) sheet = found;
       else gone = 'This task is not on your Desk any more, or cannot be read now.';
@@ -73,47 +58,26 @@
     });
   });
 
-  /** Whether a date of one's own choice is after the due date. */
-  const isLate = $derived(
-    open?.to === 'day' &&
-      open.day === null &&
-      date !== null &&
-      sheet?.task.due != null &&
-      date > sheet.task.due
-  );
-
   function choose(choice: ChoiceView) {
-    if (isSending) return;
-    date = null;
-    word = '';
-    newDue = choice.newDue ?? '';
-    const asks =
-      choice.asksDue ||
-      choice.asksAsDue ||
-      choice.to === 'park' ||
-      choice.to === 'back' ||
-      (choice.to === 'day' && choice.day === null);
-    if (asks) open = choice;
-    else void place(choice, {});
+    if (isSending || id === undefined) return;
+    if (asksMore(choice)) open = choice;
+    else if (choice.passes) decide({ id, words: `“${sheet!.task.name}” left in Today`, changeId: null });
+    else void does({ act: 'place', body: { taskIds: [id], to: choice.to, day: choice.day } });
   }
 
-  function place(choice: ChoiceView, said: { newDue?: string; keepDue?: boolean; asDue?: boolean }) {
-    const day = choice.to === 'day' ? (choice.day ?? date) : null;
-    return act('place', { taskIds: [id], to: choice.to, day, ...said });
-  }
-
-  async function act(name: string, body: Record<string, unknown>) {
+  async function does({ act, body }: Decision) {
     if (isSending || id === undefined) return;
     isSending = true;
-    const answer = await send<{ message: string; changeId?: number }>('/desk/acts', { act: name, ...body });
+    const answer = await send<{ message: string; changeId?: number }>('/desk/acts', { act, ...body });
     isSending = false;
     if ('failed' in answer) return;
-    const changeId = answer.changeId ?? null;
-    decided = [
-      ...decided.filter((one) => one.id !== id),
-      { id, name: sheet?.task.name ?? '', words: answer.message, changeId }
-    ];
-    done({ done: answer.message, ...(changeId === null ? {} : { changeId }) });
+    const { message, changeId } = answer;
+    done({ done: message, ...(changeId === undefined ? {} : { changeId }) });
+    decide({ id, words: message, changeId: changeId ?? null });
+  }
+
+  function decide(one: Decided) {
+    decided = [...decided.filter((before) => before.id !== one.id), one];
     at++;
   }
 
@@ -121,11 +85,11 @@
   async function back() {
     if (at === 0 || isSending) return;
     const before = decided.find((one) => one.id === ids[at - 1]);
-    if (before?.changeId != null) {
+    if (before && before.changeId !== null) {
       const answer = await send<{ message: string }>('/undo', { changeId: before.changeId });
       if ('failed' in answer) return;
-      decided = decided.filter((one) => one.id !== before.id);
     }
+    decided = decided.filter((one) => one !== before);
     at--;
   }
 
@@ -232,102 +196,14 @@
               >
             </button>
             {#if open === choice}
-              <div class="asks">
-                {#if choice.to === 'park'}
-                  <DateField
-                    label="Look at it again on"
-                    value={date}
-                    min={today}
-                    of={{ person: personId }}
-                    atOnce
-                    live
-                    onchange={(day) => (date = day)}
-                  />
-                  <button
-                    class="button main"
-                    disabled={!date}
-                    onclick={() => void act('park', { taskId: id, reviewDate: date })}>Park it</button
-                  >
-                {:else if choice.to === 'back'}
-                  <label class="field"
-                    ><span class="label">A word with it (may be left out)</span><textarea
-                      class="value"
-                      rows="2"
-                      maxlength="2000"
-                      bind:value={word}></textarea></label
-                  >
-                  <button class="button main" onclick={() => void act('back', { taskId: id, word })}
-                    >Give back</button
-                  >
-                {:else if choice.to === 'day' && choice.day === null}
-                  <DateField
-                    label="Date"
-                    value={date}
-                    min={today}
-                    of={{ person: personId }}
-                    atOnce
-                    live
-                    onchange={(day) => (date = day)}
-                  />
-                  {#if isLate}
-                    <p class="quiet">
-                      That is after its due date. It becomes the new due date, which is a slip.
-                    </p>
-                    {#if date}<Moved body={{ taskIds: [id], to: 'day', day: date, newDue: date }} />{/if}
-                    <button class="button main" onclick={() => void place(choice, { newDue: date! })}
-                      >Save the new date</button
-                    >
-                  {:else if choice.asksAsDue}
-                    <button
-                      class="button main"
-                      disabled={!date}
-                      onclick={() => void place(choice, { asDue: true, newDue: date! })}
-                      >Plan it, and due then</button
-                    >
-                    <button class="button" disabled={!date} onclick={() => void place(choice, {})}
-                      >Only plan it</button
-                    >
-                  {:else}
-                    <button class="button main" disabled={!date} onclick={() => void place(choice, {})}
-                      >Plan it</button
-                    >
-                  {/if}
-                {:else if choice.asksDue}
-                  <DateField
-                    label="New due date"
-                    value={newDue}
-                    min={choice.day ?? today}
-                    of={{ person: personId }}
-                    atOnce
-                    live
-                    onchange={(day) => (newDue = day ?? '')}
-                  />
-                  <button
-                    class="button main"
-                    disabled={newDue === ''}
-                    onclick={() => void place(choice, { newDue })}>Save the new date</button
-                  >
-                  {#if choice.to !== 'today' && task.due !== null && task.due >= today}
-                    <button class="button" onclick={() => void place(choice, { keepDue: true })}
-                      >Keep the due date</button
-                    >
-                  {/if}
-                  <p class="quiet">A new due date is a slip: it is counted, and its notices move.</p>
-                  {#if newDue !== ''}<Moved
-                      body={{ taskIds: [id], to: choice.to, day: choice.day, newDue }}
-                    />{/if}
-                {:else}
-                  <p>
-                    Is {shortDay(parseDay(newDue), parseDay(today))} its due date too? Without one, no rule can
-                    see it.
-                  </p>
-                  <button class="button main" onclick={() => void place(choice, { asDue: true, newDue })}
-                    >Yes, due then</button
-                  >
-                  <button class="button" onclick={() => void place(choice, {})}>No, only planned</button>
-                {/if}
-                <button class="button plain" onclick={closeChoice}>Cancel</button>
-              </div>
+              <RoundAsks
+                {task}
+                {choice}
+                {today}
+                {personId}
+                ondecide={(decision) => void does(decision)}
+                oncancel={closeChoice}
+              />
             {/if}
           </li>
         {/each}
@@ -337,36 +213,7 @@
       </p>
     {/if}
   </div>
-  <aside>
-    {#if sheet && !isOver}
-      <section aria-labelledby="its-notices">
-        <h2 id="its-notices">Its notices <span class="count">{sheet.bells.length}</span></h2>
-        {#if sheet.bells.length === 0}<p class="quiet">No rule tells anybody about it.</p>{/if}
-        <ul>
-          {#each sheet.bells as bell (bell.key)}
-            <li class="bell">
-              <svg viewBox="-9 -9 18 18" width="18" height="18" aria-hidden="true"
-                ><BellMark kind={bell.kind} /></svg
-              >
-              <span
-                ><b>{bell.at}</b>{#if bell.to}{` to ${bell.to}`}{/if}<span class="quiet block"
-                  >{bellWord(bell.kind)} · {bell.rule}</span
-                ></span
-              >
-            </li>
-          {/each}
-        </ul>
-      </section>
-    {/if}
-    {#if decided.length > 0}
-      <section aria-labelledby="this-round">
-        <h2 id="this-round">This round</h2>
-        <ul>
-          {#each decided.toReversed().slice(0, 12) as one (one.id)}<li class="past">{one.words}</li>{/each}
-        </ul>
-      </section>
-    {/if}
-  </aside>
+  <RoundAside sheet={isOver ? null : sheet} {decided} />
 </div>
 
 <style>
@@ -450,39 +297,6 @@
     font-weight: 600;
     font-size: 12px;
   }
-  .asks {
-    display: flex;
-    flex-wrap: wrap;
-    gap: 8px;
-    align-items: end;
-    padding: 10px 8px 12px 48px;
-    border-bottom: 1px solid var(--line);
-    background: var(--lit);
-  }
-  .asks .field {
-    flex-basis: 100%;
-  }
-  .bell {
-    display: grid;
-    grid-template-columns: 24px minmax(0, 1fr);
-    padding: 5px 0;
-    border-bottom: 1px solid var(--line-soft);
-  }
-  .past {
-    padding: 5px 0;
-    border-bottom: 1px solid var(--line-soft);
-    font-size: 13px;
-    color: var(--sea);
-  }
-  .count {
-    font-weight: 450;
-    color: var(--ink-2);
-  }
-  aside {
-    display: grid;
-    gap: 18px;
-    align-content: start;
-  }
   @media (max-width: 900px) {
     .round {
       grid-template-columns: minmax(0, 1fr);
@@ -494,14 +308,10 @@
     .note {
       grid-column: 2 / -1;
     }
-    .asks {
-      padding-left: 8px;
-    }
     .ways {
       margin-left: 0;
     }
-    .ways .button,
-    .asks .button {
+    .ways .button {
       min-height: 44px;
     }
     .ways kbd {

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { announce } from '$lib/ui/frame/notices.svelte.ts';
   import type { DeskThingsView } from '$lib/view/desk.ts';
+  import Habit from './Habit.svelte';
   import type { DeskAct } from './placer.svelte.ts';
 
   /** Besides tasks: counts of saved lists, lines kept without any duty, and texts that are used often. */
@@ -84,6 +85,7 @@
         </li>
       {/each}
     </ul>
+    <Habit habit={things.habit} {act} />
   </section>
 
   <section aria-labelledby="shelf">

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { WaitingView } from '$lib/view/desk.ts';
-  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import AskDay from './AskDay.svelte';
   import type { DeskAct } from './placer.svelte.ts';
 
   /** What waits for somebody's word, each answered where it stands. */
@@ -45,7 +45,6 @@
   let all = $state(false);
   const shown = $derived(all ? waiting : waiting.slice(0, FIRST));
   let promising = $state<string | null>(null);
-  let promised = $state<string | null>(null);
   let time = $state<Record<string, string>>({});
 
   const say = (one: WaitingView, answer: string) => act('word', { kind: one.kind, id: one.id, answer });
@@ -103,22 +102,17 @@
         </span>
         {#if promising === one.key}
           <div class="promise">
-            <DateField
-              label="Done by"
-              value={promised}
-              min={today}
-              of={{ person: personId }}
-              atOnce
-              live
-              onchange={(day) => (promised = day)}
-            />
-            <button
-              class="button main"
-              disabled={!promised}
-              onclick={async () => {
-                if (promised && (await say(one, promised))) promising = promised = null;
-              }}>Promise</button
-            >
+            <AskDay label="Done by" min={today} {personId}>
+              {#snippet children(date)}
+                <button
+                  class="button main"
+                  disabled={!date}
+                  onclick={async () => {
+                    if (date && (await say(one, date))) promising = null;
+                  }}>Promise</button
+                >
+              {/snippet}
+            </AskDay>
           </div>
         {/if}
       </li>

@@ -18,6 +18,8 @@ export interface Carried {
   late: readonly DeskTaskView[];
   /** Tasks without a due date: it is asked whether the day is one. */
   undated: readonly DeskTaskView[];
+  /** Each that would be late can keep its due date, and comes to Today on it. */
+  mayKeepDue: boolean;
   /** The due date that is offered. */
   newDue: string;
   /** Said before it is done. */
@@ -49,7 +51,8 @@ export function dayTarget(date: string, today: string): Target {
 export function carriedTo(tasks: readonly DeskTaskView[], target: Target, today: string): Carried {
   const late = target.to === 'leave' ? [] : tasks.filter(({ due }) => due !== null && target.first > due);
   const undated = target.to === 'leave' ? [] : tasks.filter(({ due }) => due === null);
-  return { late, undated, newDue: target.last, words: carriedWords(tasks, late, target, today) };
+  const mayKeepDue = late.every(({ due }) => due! > today);
+  return { late, undated, mayKeepDue, newDue: target.last, words: carriedWords(tasks, late, target, today) };
 }
 
 function carriedWords(

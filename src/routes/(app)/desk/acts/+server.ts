@@ -32,7 +32,7 @@ const ACTS: Readonly<Record<string, Act>> = {
       signedIn(event).actor,
       readOrRefuse(placeSchema, sent)
     );
-    return { message: result.words, changeId };
+    return { message: `${result}.`, changeId };
   },
   order: (event, sent) => {
     const { taskIds } = readOrRefuse(orderSchema, sent);
@@ -42,8 +42,8 @@ const ACTS: Readonly<Record<string, Act>> = {
   back: (event, sent) => {
     const { taskId, word } = readOrRefuse(backSchema, sent);
     const { changeId, result } = event.locals.app.placing.giveBack(signedIn(event).actor, taskId, word);
-    const to = result.to === null ? 'has no owner now' : `is ${result.to.name}’s now`;
-    return { message: `Given back. The task ${to}.`, changeId };
+    const now = result.to === null ? 'The task has no owner now.' : `The task is ${result.to}’s now.`;
+    return { message: `Given back. ${now}`, changeId };
   },
   park: (event, sent) => {
     const { taskId, reviewDate } = readOrRefuse(deskParkSchema, sent);
@@ -64,7 +64,7 @@ const ACTS: Readonly<Record<string, Act>> = {
     return { message: 'Kept. It is on your Desk.', changeId };
   },
   discard: (event, sent) => {
-    const { changeId } = things(event).throwAway(actor(event), readOrRefuse(idSchema, sent).id);
+    const { changeId } = things(event).discard(actor(event), readOrRefuse(idSchema, sent).id);
     return { message: 'The line was discarded.', changeId };
   },
   'make task': (event, sent) => {
