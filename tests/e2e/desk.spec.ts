@@ -230,6 +230,8 @@ test('the week turns, the start day comes, and what is left in the evening goes 
   await expect(part(page, 'Today').getByText(NAME)).toBeVisible();
   await expect(page.getByText('Your working day ended at 17:00.')).toBeVisible();
   await page.getByRole('link', { name: 'Start the evening round' }).click();
+  await page.waitForURL('**/desk/round**');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/Evening round/i);
   const heading = page.getByRole('heading', { level: 2, name: NAME });
   const passed = (await page.getByRole('heading', { level: 2 }).first().textContent())!;
   // One after another, until this one comes.

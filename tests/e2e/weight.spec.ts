@@ -9,10 +9,10 @@ const KB = 1_024;
 const MOST_HTML = 150 * KB;
 /** Scripts of the pages on which people come in. */
 const MOST_SCRIPT = 130 * KB;
-const COME_IN = ['/', '/tasks'];
+const COME_IN = ['/', '/desk', '/tasks'];
 // prettier-ignore
 const PLACES = [
-  '/', '/tasks', '/tasks/12', '/tasks/86', '/tasks/88', '/tasks?shape=columns', '/tasks?shape=days', '/projects', '/projects/1', '/rules', '/rules/2', '/rules/starters',
+  '/', '/desk', '/tasks', '/tasks/12', '/tasks/86', '/tasks/88', '/tasks?shape=columns', '/tasks?shape=days', '/projects', '/projects/1', '/rules', '/rules/2', '/rules/starters',
   '/digests', '/digests/1', '/sweeps', '/sweeps/1', '/escalations', '/outbox', '/journal', '/post-room', '/people', '/people/1', '/calendars',
   '/calendars/1', '/settings', '/settings/channels'
 ];

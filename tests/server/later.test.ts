@@ -42,7 +42,7 @@ function argsOf(name: LaterName): unknown {
     starter: { key: startersOf(container)[0]!.key },
     change: { id: container.stores.changes.lastId() },
     escalations: { ruleId: null, ownerId: null, only: null, page: 1 },
-    'person bells': { id: people.Nora },
+    'person bells': { id: people.Nora, all: false },
     'desk bells': { id: people.Nora },
     'first bells': { from, until: from + 3 * 86_400_000 }
   };

@@ -113,7 +113,7 @@ const NEVER: Record<string, (who: SignedIn, id: number) => unknown> = {
     projectDetail(workspace.container, workspace.project, viewer, sight),
   'on the page of its owner': ({ viewer, sight }) => [
     personPage(workspace.container, workspace.people.Nora!, true),
-    personBells(workspace.container, workspace.people.Nora!, viewer, sight)
+    personBells(workspace.container, { id: workspace.people.Nora!, all: true }, { viewer, sight })
   ],
   'among what is late': ({ viewer, sight }) => workspace.container.escalations.view({}, viewer, sight),
   'as what it stands above': ({ viewer, sight }, id) => {

@@ -24,6 +24,8 @@ export type PersonServices = Workspace & { auth: Auth; channels: ChannelSetUp; f
 const LISTED_HOLIDAYS = 10;
 const WEEK_AHEAD = 7;
 const PAGE_AHEAD = 14;
+/** Bells that a person's page shows before somebody asks for all. */
+const FIRST_BELLS = 6;
 
 /** What can be chosen in the form of a person. */
 export function personChoices(app: PersonServices, exceptId: number | null) {
@@ -166,13 +168,21 @@ export function bellsByReader(app: PersonServices, sight: Sight): Record<number,
   return counts;
 }
 
-/** The bells of two weeks that a person is told of, or somebody in their place, of tasks that the viewer sees. */
-export function personBells(app: PersonServices, id: number, viewer: Viewer, sight: Sight): BellView[] {
+/**
+ * The bells of two weeks that a person is told of, or somebody in their place, of tasks that the viewer sees: the first of them, and how
+ * many there are. All are sent only where they are asked for: of a busy person they weigh more than the page.
+ */
+export function personBells(
+  app: PersonServices,
+  { id, all }: { id: number; all: boolean },
+  { viewer, sight }: { viewer: Viewer; sight: Sight }
+): { bells: BellView[]; first: number; count: number } {
   const now = app.clock.now();
   const bells = app.forecasts
     .bells(now, now + PAGE_AHEAD * MS_PER_DAY, viewer)
     .filter(({ recipientId, readerId }) => recipientId === id || readerId === id);
-  return bellsSeen(app, bells, sight);
+  const seen = bellsSeen(app, bells, sight);
+  return { bells: all ? seen : seen.slice(0, FIRST_BELLS), first: FIRST_BELLS, count: seen.length };
 }
 
 /** The bells whose tasks somebody sees. */

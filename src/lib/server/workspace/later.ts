@@ -66,9 +66,9 @@ export const LATER = {
     app.escalations.view(filter, viewer, sight),
   /** How many bells each person is told of in a week. */
   'people bells': (app: LaterServices, { sight }: Who) => bellsByReader(app, sight),
-  /** The bells of a person's next two weeks. */
-  'person bells': (app: LaterServices, { viewer, sight }: Who, { id }: { id: number }) =>
-    personBells(app, id, viewer, sight),
+  /** The bells of a person's next two weeks: the first, or all. */
+  'person bells': (app: LaterServices, who: Who, asked: { id: number; all: boolean }) =>
+    personBells(app, asked, who),
   /** The bells of the days of a Desk. */
   'desk bells': (app: LaterServices, { sight }: Who, { id }: { id: number }) => deskBells(app, id, sight),
   /** Their tasks on ladders, to be acknowledged. */

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { untrack, type Snippet } from 'svelte';
-  import DateField from '$lib/ui/form/date/DateField.svelte';
+  import LaterDateField from '$lib/ui/form/date/LaterDateField.svelte';
 
   /** Asks for a date on somebody's own calendar, and does with it what is offered. */
   interface Props {
@@ -17,7 +17,7 @@
   let date = $state(untrack(() => value));
 </script>
 
-<DateField
+<LaterDateField
   {label}
   value={date}
   {min}

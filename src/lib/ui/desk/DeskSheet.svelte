@@ -24,7 +24,6 @@
   import HourAxis from './HourAxis.svelte';
   import MyPeople from './MyPeople.svelte';
   import MoreRows from './MoreRows.svelte';
-  import PlaceSheet from './PlaceSheet.svelte';
   import Things from './Things.svelte';
   import ToPlace from './ToPlace.svelte';
   import Waiting from './Waiting.svelte';
@@ -274,7 +273,9 @@
 </div>
 
 {#if own.asking}
-  {#key own.asking}<PlaceSheet placer={own} asking={own.asking} />{/key}
+  {#await import('./PlaceSheet.svelte') then { default: PlaceSheet }}
+    {#key own.asking}<PlaceSheet placer={own} asking={own.asking} />{/key}
+  {/await}
 {/if}
 {#if own.over}<p class="carrying" role="status">{own.over.words}</p>{/if}
 

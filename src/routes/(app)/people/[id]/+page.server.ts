@@ -24,7 +24,10 @@ export const load: PageServerLoad = (event) => {
     const mayKeep = person.id === id || may('look after people');
     return {
       ...personPage(app, id, mayKeep),
-      bells: app.later.view('person bells', person.id, { id }),
+      bells: app.later.view('person bells', person.id, {
+        id,
+        all: event.url.searchParams.get('bells') === 'all'
+      }),
       hush: hushView(event, 'person', id),
       choices: personChoices(app, id),
       isSelf: person.id === id,

@@ -27,9 +27,6 @@
   const basics = $derived(faultOf('basics'));
   const move = $derived(faultOf('move'));
   const quiet = $derived(faultOf('quiet'));
-  /** Bells that are shown before somebody asks for all. */
-  const FIRST = 6;
-  let all = $state(false);
   const bells = new Later(
     () => data.bells,
     () => data.person.id
@@ -62,13 +59,19 @@
     {:else if !bells.value}<p class="quiet waits" aria-live="polite">
         Computing the notices for {whose}…
       </p>
-    {:else if bells.value.length > 0}<BellTable
-        bells={all ? bells.value : bells.value.slice(0, FIRST)}
+    {:else if bells.value.count > 0}<BellTable
+        bells={bells.value.bells}
         caption="Bells for {data.person.name}"
       />
-      {#if bells.value.length > FIRST}<p class="mt-2">
-          <button class="button" onclick={() => (all = !all)}
-            >{all ? `Only the next ${FIRST}` : `Show all ${bells.value.length}`}</button
+      {#if bells.value.count > bells.value.first}{@const isAll =
+          bells.value.bells.length === bells.value.count}
+        <p class="mt-2">
+          <a
+            class="button"
+            href={isAll ? `/people/${data.person.id}` : '?bells=all'}
+            data-sveltekit-noscroll
+            data-sveltekit-keepfocus
+            >{isAll ? `Only the next ${bells.value.first}` : `Show all ${bells.value.count}`}</a
           >
         </p>{/if}
     {:else}<p class="quiet">No notices in the next two weeks.</p>{/if}
