@@ -11,6 +11,8 @@ import { zoneNamed, type InstantMs } from '../../core/time/zone.ts';
 import type { FactsSource } from '../engine/facts-source.ts';
 import type { DeskRow } from '../store/placements.ts';
 import type { Stores } from '../store/all.ts';
+import type { Rhythm } from '../../view/desk.ts';
+import { rhythmOf } from './rhythm-of.ts';
 
 /** A task on somebody's Desk. */
 export interface DeskEntry extends Placement {
@@ -18,6 +20,9 @@ export interface DeskEntry extends Placement {
   task: DeskTask;
   /** The day of theirs on which they do it: of its dates, or planned; null where it has none, or several. */
   day: Day | null;
+  /** How often it comes back; null where it does not. */
+  rhythm: Rhythm | null;
+  private: boolean;
   /** The instant of a due time; null for a date. */
   dueAt: InstantMs | null;
 }
@@ -67,7 +72,10 @@ function deskFrom(app: DeskServices, personId: number, rows: DeskRow[], now: Ins
   const entries = rows.map((row): DeskEntry => {
     const task = deskTask(row, wall);
     const placement = placementAt(task, now, wall);
-    return { row, task, ...placement, day: dayOf(task, today), dueAt: dueInstant(row) };
+    return {
+      ...{ row, task, ...placement, day: dayOf(task, today), dueAt: dueInstant(row) },
+      ...{ rhythm: rhythmOf(row), private: row.private === 1 }
+    };
   });
   return { person, wall, now, today, entries };
 }

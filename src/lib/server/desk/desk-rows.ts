@@ -1,10 +1,9 @@
 import { placeWords, planShort } from '../../core/desk/place-words.ts';
 import { many } from '../../core/many.ts';
-import { parseRecurrenceRule } from '../../core/recurrence/rrule.ts';
-import { PRIORITIES, type StoredRhythm } from '../../core/task/model.ts';
+import { PRIORITIES } from '../../core/task/model.ts';
 import { formatDay } from '../../core/time/day.ts';
 import { clockTime, shortDay, shortMoment } from '../../core/time/format.ts';
-import type { DeskTaskView, Rhythm } from '../../view/desk.ts';
+import type { DeskTaskView } from '../../view/desk.ts';
 import type { TaskRowView } from '../../view/tasks.ts';
 import type { Sight } from '../store/tasks.ts';
 import { taskRows } from '../task/task-rows.ts';
@@ -44,7 +43,7 @@ export function deskRows(
         priority: row.priority === 'ordinary' ? null : row.priority,
         heavy: isHeavy(entry),
         status: row.phase === 'waiting to start' || row.phase === 'finished' ? null : row.status,
-        rhythm: rhythmOf(entry.row.rhythm),
+        rhythm: entry.rhythm,
         subtasks: row.subtasks,
         bell: row.bell,
         private: row.private,
@@ -107,24 +106,6 @@ function datedWords(
 export function isHeavy({ row: { priority } }: DeskEntry): boolean {
   return priority === 'high' || priority === 'pressing';
 }
-
-/** How often it comes back. */
-export function rhythmOf(rhythm: StoredRhythm | null): Rhythm | null {
-  if (rhythm === null) return null;
-  if ('rrule' in rhythm) {
-    const { frequency, interval } = parseRecurrenceRule(rhythm.rrule);
-    return (interval === 1 && OFTEN[frequency]) || 'other';
-  }
-  const { n, unit } = rhythm;
-  if (unit === 'day' && n === 7) return 'weekly';
-  return (n === 1 && OFTEN[unit]) || 'other';
-}
-
-/** What is called by a word of its own. */
-const OFTEN: Readonly<Record<string, Rhythm>> = {
-  ...{ DAILY: 'daily', WEEKLY: 'weekly', MONTHLY: 'monthly' },
-  ...{ day: 'daily', workday: 'daily', week: 'weekly', month: 'monthly' }
-};
 
 /** Late first, then by time of day, priority and due date; those that somebody put in order stand in it, before the others. */
 export function inOrder(a: DeskEntry, b: DeskEntry): number {

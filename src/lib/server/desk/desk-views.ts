@@ -14,7 +14,7 @@ import {
 import type { Sight } from '../store/tasks.ts';
 import { closeOf, dayView, hoursOf } from './desk-days.ts';
 import { deskOf, isAhead, isLate, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
-import { deskRows, inOrder, isHeavy, newestFirst, rhythmOf } from './desk-rows.ts';
+import { deskRows, inOrder, isHeavy, newestFirst } from './desk-rows.ts';
 
 /** So many rows of each part come with the page; the rest on a press. */
 const FIRST_ROWS = { toPlace: 30, today: 50, noDay: 5 };
@@ -33,7 +33,7 @@ export interface DeskAsked {
 export function deskView(app: DeskServices, asked: DeskAsked): DeskView {
   const { personId, sight } = asked;
   const whole = seen(app, deskOf(app, personId), asked);
-  const rhythms = new Set(whole.entries.map(({ row }) => rhythmOf(row.rhythm)));
+  const rhythms = new Set(whole.entries.map(({ rhythm }) => rhythm));
   const desk = ofRhythm(whole, asked.rhythm);
   const { person, wall, now, today } = desk;
   const at = (place: DeskPlace) => desk.entries.filter((entry) => entry.place === place);
@@ -113,12 +113,12 @@ function seen({ stores }: DeskServices, desk: Desk, { personId, sight }: DeskAsk
     desk.entries.map(({ row }) => row.id),
     sight
   );
-  return { ...desk, entries: desk.entries.filter(({ row }) => ids.has(row.id) && !row.private) };
+  return { ...desk, entries: desk.entries.filter((entry) => ids.has(entry.row.id) && !entry.private) };
 }
 
 function ofRhythm(desk: Desk, rhythm: Rhythm | null): Desk {
   if (rhythm === null) return desk;
-  return { ...desk, entries: desk.entries.filter(({ row }) => rhythmOf(row.rhythm) === rhythm) };
+  return { ...desk, entries: desk.entries.filter((entry) => entry.rhythm === rhythm) };
 }
 
 /** “Thursday 5 March”. */

@@ -19,7 +19,7 @@ export function myPeople(app: DeskServices, { sight, zone }: SignedIn): MyPerson
     .filter(({ active }) => active)
     .map((person): MyPersonView => {
       const desk = deskOf(app, person.id);
-      const seen = desk.entries.filter(({ row }) => !row.private);
+      const seen = desk.entries.filter((entry) => !entry.private);
       const todays = seen.filter(({ place }) => place === 'today');
       const back = person.leave.endOf(now);
       return {

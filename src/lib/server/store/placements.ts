@@ -1,4 +1,4 @@
-import type { StoredRhythm, Phase, Priority, SetAside } from '../../core/task/model.ts';
+import type { Phase, Priority, SetAside } from '../../core/task/model.ts';
 import type { Db } from '../db/open.ts';
 import type { ChangeSource } from './change-model.ts';
 
@@ -29,10 +29,11 @@ export interface DeskRow {
   startZone: string | null;
   setAside: SetAside | null;
   reviewDate: string | null;
-  rhythm: StoredRhythm | null;
+  /** A `StoredRhythm` as JSON: a Desk holds thousands of rows, and few come back. */
+  rhythm: string | null;
   /** When it came to its first owner, workspace clock. */
   assignedAt: number;
-  private: boolean;
+  private: 0 | 1;
   placedAt: number | null;
   plan: 'today' | 'days' | null;
   planFirst: string | null;
@@ -52,8 +53,6 @@ export interface Given {
   ruleId: number | null;
 }
 
-type StoredDeskRow = Omit<DeskRow, 'rhythm' | 'private'> & { rhythm: string | null; private: number };
-
 const PLACEMENT = `SELECT id, task_id AS taskId, person_id AS personId, placed_at AS placedAt, plan, plan_first AS planFirst,
   plan_last AS planLast, position FROM placement`;
 
@@ -64,8 +63,11 @@ const DESK_ROW = `SELECT t.id, t.name, s.phase, t.priority, t.project_id AS proj
   FROM task t JOIN status s ON s.id = t.status_id LEFT JOIN project j ON j.id = t.project_id
   LEFT JOIN placement p ON p.task_id = t.id AND p.person_id = @personId`;
 
-/** Work of somebody that is not done with; things with dates but no work are none, and what is called off or closed is nobody's. */
-const WORK = `t.set_aside IS NULL AND s.phase <> 'closed' AND coalesce(j.state, 'open') = 'open' AND coalesce(j.register, 0) = 0`;
+/**
+ * Work of somebody that is not done with; things with dates but no work are none, and what is called off or closed is nobody's.
+ * The plus: it is reached by whose it is; an index of all that is in the list would be walked through from end to end.
+ */
+const WORK = `+t.set_aside IS NULL AND s.phase <> 'closed' AND coalesce(j.state, 'open') = 'open' AND coalesce(j.register, 0) = 0`;
 
 /** Whose a parked task is meanwhile: whoever parked it; gone, whoever had it; gone too, the first coordinator. */
 const PARKED_BY = `coalesce(
@@ -89,10 +91,10 @@ export class PlacementStore {
     this.#ofTask = db.prepare<[number], PlacementRecord>(`${PLACEMENT} WHERE task_id = ?`);
     const own = `t.id IN (SELECT id FROM task WHERE owner_id = @personId UNION SELECT task_id FROM co_owner WHERE person_id = @personId)`;
     const parked = `t.set_aside = 'parked' AND ${PARKED_BY} = @personId`;
-    this.#desk = db.prepare<[{ personId: number }], StoredDeskRow>(
+    this.#desk = db.prepare<[{ personId: number }], DeskRow>(
       `${DESK_ROW} WHERE ${own} AND ${WORK} UNION ALL ${DESK_ROW} WHERE ${parked}`
     );
-    this.#among = db.prepare<[{ personId: number; ids: string }], StoredDeskRow>(
+    this.#among = db.prepare<[{ personId: number; ids: string }], DeskRow>(
       `${DESK_ROW} WHERE t.id IN (SELECT value FROM json_each(@ids)) AND ((${own} AND ${WORK}) OR (${parked}))`
     );
     this.#unplaced = db.prepare<[{ personId: number; before: number }], { count: number }>(
@@ -127,12 +129,12 @@ export class PlacementStore {
 
   /** Everything that can stand on the Desk of somebody. */
   desk(personId: number): DeskRow[] {
-    return this.#desk.all({ personId }).map(toRow);
+    return this.#desk.all({ personId });
   }
 
   /** Those of some tasks that can. */
   deskAmong(personId: number, ids: readonly number[]): DeskRow[] {
-    return this.#among.all({ personId, ids: JSON.stringify(ids) }).map(toRow);
+    return this.#among.all({ personId, ids: JSON.stringify(ids) });
   }
 
   /** Finished work of somebody whose time is to be logged, and is not yet. */
@@ -150,12 +152,4 @@ export class PlacementStore {
     const rows = this.#given.all({ personId, ids: JSON.stringify(taskIds) });
     return new Map(rows.map((row) => [row.taskId, row]));
   }
-}
-
-function toRow({ rhythm, private: isPrivate, ...row }: StoredDeskRow): DeskRow {
-  return {
-    ...row,
-    rhythm: rhythm === null ? null : (JSON.parse(rhythm) as StoredRhythm),
-    private: isPrivate === 1
-  };
 }
