@@ -13,6 +13,7 @@ import keptMail from './migrations/0012_kept_mail.sql?raw';
 import outboxByLeaving from './migrations/0013_outbox_by_leaving.sql?raw';
 import desk from './migrations/0014_desk.sql?raw';
 import plannedAt from './migrations/0015_planned_at.sql?raw';
+import standingLead from './migrations/0016_standing_lead.sql?raw';
 
 /** Migrations in order. A file is never edited once a database may have been made with it: a change is a new file. */
 export const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -30,5 +31,6 @@ export const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0012_kept_mail', sql: keptMail },
   { name: '0013_outbox_by_leaving', sql: outboxByLeaving },
   { name: '0014_desk', sql: desk },
-  { name: '0015_planned_at', sql: plannedAt }
+  { name: '0015_planned_at', sql: plannedAt },
+  { name: '0016_standing_lead', sql: standingLead }
 ];

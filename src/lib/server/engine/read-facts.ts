@@ -26,6 +26,7 @@ export function readFactsInput(stores: Stores, channels: readonly ChannelName[])
     contactLinks: stores.contacts.links(),
     readerLists: stores.readers.lists(),
     outsiders: outsidersOf(stores),
+    standing: stores.standingLeads.all(),
     hushes: stores.hushes.all(),
     lists: [...listScopes(stores.savedLists.all())]
   };

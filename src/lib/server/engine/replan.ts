@@ -5,7 +5,7 @@ import { afterOwners, ringsAtOnce } from '../../core/forecast/explain/explain.ts
 import { afterOwner } from '../../core/forecast/decide/owner-first.ts';
 import { withoutOwn } from '../../core/forecast/decide/own-changes.ts';
 import { madeUp, type MadeUp, type PastCause } from '../../core/forecast/decide/made-up.ts';
-import { reminderOf } from '../../core/forecast/facts/reminders.ts';
+import { setBy } from '../../core/forecast/facts/reminders.ts';
 import {
   planRule,
   type CaughtUp,
@@ -174,7 +174,8 @@ export class Replanner {
 
   /** When the reminder of a ring was set. */
   #setAt({ lead }: PastKey): number {
-    return this.#stores.changes.latestOf('reminder', reminderOf(lead.lead.id))?.at ?? -Infinity;
+    const { table, id } = setBy(lead.lead.id);
+    return this.#stores.changes.latestOf(table, id)?.at ?? -Infinity;
   }
 
   #notMadeUpUntil({ id, projectId }: TaskFacts, { facts }: LiveRule): number | null {

@@ -25,6 +25,7 @@ import { OutboxStore } from './outbox.ts';
 import { OwedEventStore } from './owed-events.ts';
 import { PeopleStore } from './people.ts';
 import { PlacementStore } from './placements.ts';
+import { StandingLeadStore } from './standing-leads.ts';
 import { PlanStore } from './plan.ts';
 import { SchedulePlanStore } from './schedule-plan.ts';
 import { MailStopStore } from './mail-stops.ts';
@@ -82,6 +83,7 @@ export interface Stores {
   owedEvents: OwedEventStore;
   people: PeopleStore;
   placements: PlacementStore;
+  standingLeads: StandingLeadStore;
   plan: PlanStore;
   schedules: SchedulePlanStore;
   mailStops: MailStopStore;
@@ -142,6 +144,7 @@ export function openStores(db: Db, seal: Seal): Stores {
     owedEvents: new OwedEventStore(db),
     people: new PeopleStore(db),
     placements: new PlacementStore(db),
+    standingLeads: new StandingLeadStore(db),
     plan: new PlanStore(db),
     schedules: new SchedulePlanStore(db),
     mailStops: new MailStopStore(db),

@@ -179,6 +179,7 @@ const TABLES = {
     marks: ['says who is told', 'named by rules']
   },
   message_template: { of: 'workspace', plans: 'nothing', deed: 'make rules', marks: [] },
+  standing_lead: { of: 'workspace', plans: 'every task', deed: null, marks: ['its keeper alone'] },
   desk_habit: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },
   capture: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },
   shelf_item: { of: 'workspace', plans: 'nothing', deed: null, marks: ['its keeper alone'] },

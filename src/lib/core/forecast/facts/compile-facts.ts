@@ -5,11 +5,13 @@ import { toCalendar, type CalendarRecord } from '../../calendar/record.ts';
 import { ALWAYS_OPEN, parseIntervals, type Calendar } from '../../calendar/spec.ts';
 import { CompiledCalendar } from '../../calendar/compiled.ts';
 import { NO_DETAILS, type TaskDetails } from '../../task/details.ts';
+import { groupBy } from '../../group-by.ts';
 import { parseDay } from '../../time/day.ts';
 import { zoneOfMoves } from '../../time/moves.ts';
 import { parseTimeOfDay } from '../../time/time-of-day.ts';
 import { zoneNamed, type Zone } from '../../time/zone.ts';
 import { ORDINARY, type Facts, type PersonFacts, type ProjectFacts } from './facts.ts';
+import { standingReminder } from './reminders.ts';
 import { addressKey } from './recipients.ts';
 import type { FactsInput, PersonRecord, ProjectRecord } from './records.ts';
 
@@ -66,6 +68,7 @@ export function compileFacts(
     lists: new Map(input.lists),
     calendarIn: (id, of) => (id === null || calendars.some((one) => one.id === id) ? inZone(id, of) : null),
     statuses: new Map(input.statuses.map(({ id, phase }) => [id, phase])),
+    standing: standingOf(input.standing),
     hushes: input.hushes.length === 0 ? null : input.hushes,
     detailsOf
   };
@@ -109,6 +112,13 @@ function groupsOf(rows: FactsInput['groups']): Map<number, Set<number>> {
   for (const { groupId, personId } of rows)
     groups.set(groupId, (groups.get(groupId) ?? new Set()).add(personId));
   return groups;
+}
+
+function standingOf(rows: FactsInput['standing']): Facts['standing'] {
+  return groupBy(
+    rows.map(({ id, personId, n, unit }, order) => standingReminder(id, personId, { n, unit }, order)),
+    ({ personId }) => personId
+  );
 }
 
 type InZone = (calendarId: number | null, zone: Zone) => CompiledCalendar;

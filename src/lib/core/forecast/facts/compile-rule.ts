@@ -8,7 +8,7 @@ import { compileWatch, type CompiledWatch } from '../../rule/watch.ts';
 import { parseFirstRun, type FirstRun } from '../../rule/first-run.ts';
 import { parseDay, type Day } from '../../time/day.ts';
 import { compileLead, joinLadder, markLate, type CompiledLead } from './compile-lead.ts';
-import { leadOfReminder } from './reminders.ts';
+import { leadOfReminder, remindersFor } from './reminders.ts';
 import { ORDINARY_FACTS, type Facts, type TaskFacts } from './facts.ts';
 
 /** A rule compiled once for many tasks. */
@@ -31,6 +31,8 @@ export interface RuleFacts {
   ordered: boolean;
   /** The built-in rule of reminders: each task gives its own leads. */
   ofTask: boolean;
+  /** Of that rule: what people want to be reminded of for everything of theirs. */
+  standing: Facts['standing'];
   /**
    * Nothing but Tells at planned leads that ring once: what it sends can be computed for each task without going through time.
    */
@@ -53,8 +55,8 @@ interface CompiledWithin {
   keeperId?: number | null;
   /** Whether it is the built-in rule of reminders. */
   ofTask?: boolean;
-  /** Own fields and saved lists. */
-  world?: Pick<Facts, 'ownKinds' | 'lists'>;
+  /** Own fields, saved lists, and what people want for everything of theirs. */
+  world?: Pick<Facts, 'ownKinds' | 'lists' | 'standing'>;
 }
 
 /**
@@ -105,6 +107,7 @@ export function compileRule(
     ifLate: definition.ifLate,
     ordered: definition.inOrder && tellsOwnerAndOthers(program),
     ofTask,
+    standing: ofTask ? world.standing : ORDINARY_FACTS.standing,
     plain:
       definition.ifLate === 'keep' && once && program.tellsOnly && !folds && !counts && afterNotices === null
   };
@@ -133,7 +136,9 @@ export function leadOf(
   leadId: string
 ): CompiledLead | undefined {
   const leads = rule?.ofTask
-    ? (task?.reminders.map((reminder) => leadOfReminder(task, reminder)) ?? [])
+    ? task
+      ? remindersFor(task, rule.standing).map((reminder) => leadOfReminder(task, reminder))
+      : []
     : (rule?.leads ?? []);
   return leads.find(({ lead: { id } }) => id === leadId);
 }

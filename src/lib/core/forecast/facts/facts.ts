@@ -35,6 +35,8 @@ export interface Facts {
   calendarIn: (id: number | null, zone: Zone) => CompiledCalendar | null;
   /** In which phase each status is. */
   statuses: ReadonlyMap<number, Phase>;
+  /** What people want to be reminded of for everything of theirs, by person. */
+  standing: ReadonlyMap<number, readonly TaskReminder[]>;
   /** What is asked of a task besides. */
   detailsOf: (taskId: number) => TaskDetails;
 }
@@ -57,6 +59,7 @@ export const ORDINARY_FACTS: Omit<Facts, 'workspace' | 'people' | 'projects'> = 
   lists: new Map(),
   calendarIn: () => null,
   statuses: new Map(),
+  standing: new Map(),
   hushes: null,
   detailsOf: () => NO_DETAILS
 };
@@ -209,7 +212,7 @@ export function isSilent(
   );
 }
 
-/** A reminder set on a task. */
+/** A reminder set on a task, or by somebody for everything of theirs. */
 export interface TaskReminder {
   /** Who set it for themselves; null for whoever owns the task. */
   personId: number | null;

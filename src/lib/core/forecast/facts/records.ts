@@ -5,6 +5,7 @@ import type { EndOfDay } from '../../ring/moments.ts';
 import type { Phase, FieldKind } from '../../task/model.ts';
 import type { ChannelName } from '../../channel/channels.ts';
 import type { ChannelChoice } from '../../channel/ways.ts';
+import type { Unit } from '../../ring/lead.ts';
 import type { Hush } from './facts.ts';
 
 /** A person as records have one. */
@@ -61,6 +62,8 @@ export interface FactsInput {
   /** Everybody outside, by the address that they are told at. */
   /** Those who have stopped all mail are told nothing. */
   outsiders: { id: number; address: string; name: string; stopped?: boolean }[];
+  /** How long before the due date of everything of theirs people want to be reminded. */
+  standing: { id: number; personId: number; n: number; unit: Unit }[];
   hushes: Hush[];
   /** What saved lists hold; a text says why no rule can look at one. */
   lists: [id: number, scope: ListScope | string][];

@@ -2,7 +2,8 @@ import type { Dated } from '../../anchor/descriptor.ts';
 import { NO_DETAILS } from '../../task/details.ts';
 import { ANCHORS, type TaskDate } from '../../anchor/anchors.ts';
 import { compileLead, type CompiledLead } from './compile-lead.ts';
-import type { TaskReminder } from './facts.ts';
+import type { Facts, TaskFacts, TaskReminder } from './facts.ts';
+import { ownersOf } from './recipients.ts';
 import { defaultClosedDay, isDayLevel, type Unit } from '../../ring/lead.ts';
 import { offsetWords } from '../../ring/why-text.ts';
 import { parseDay } from '../../time/day.ts';
@@ -13,8 +14,12 @@ import { zoneNamed } from '../../time/zone.ts';
 import type { OffsetLead } from '../../rule/lead-model.ts';
 
 /** When a reminder on a task rings: counted from one of its dates, or at a moment of its own on the wall of a zone. */
-export type ReminderTiming =
-  { anchor: TaskDate; n: number; unit: Unit } | { date: string; time: string; zone: string };
+export type ReminderTiming = FromADate | { date: string; time: string; zone: string };
+interface FromADate {
+  anchor: TaskDate;
+  n: number;
+  unit: Unit;
+}
 
 /** What is offered, commonest first: at the due moment, minutes, hours, days and working days before it. */
 export const REMINDER_OFFSETS = [
@@ -38,9 +43,39 @@ export function reminderLeadId(reminderId: number): string {
   return `reminder ${reminderId}`;
 }
 
-/** The reminder of such an id. */
-export function reminderOf(leadId: string): number {
-  return Number(leadId.slice('reminder '.length));
+/** Which row set a ring of the built-in rule: of a reminder on its task, or of what somebody wants for everything of theirs. */
+export function setBy(leadId: string): { table: 'reminder' | 'standing_lead'; id: number } {
+  const [kind, id] = leadId.split(' ');
+  return { table: kind === STANDING ? 'standing_lead' : 'reminder', id: Number(id) };
+}
+
+/** Before the ids of what is wanted for everything of theirs. */
+const STANDING = 'standing';
+/** After what is set on a task itself. */
+const AFTER_OWN = 1_000;
+
+/**
+ * What somebody wants to be reminded of for everything of theirs, as a reminder on any task that they own: counted from its due date, on
+ * the same terms as one that is set on the task.
+ * @param order among theirs
+ */
+export function standingReminder(
+  id: number,
+  personId: number,
+  { n, unit }: { n: number; unit: Unit },
+  order: number
+): TaskReminder & { personId: number } {
+  return reminderAs(`${STANDING} ${id}`, personId, { anchor: 'due', n, unit }, AFTER_OWN + order);
+}
+
+/** What reminds of a task: what is set on it, and what its owners want for everything of theirs. */
+export function remindersFor(
+  task: TaskFacts,
+  standing: Facts['standing']
+): readonly TaskReminder[] {
+  if (standing.size === 0) return task.reminders;
+  const own = ownersOf(task).flatMap((id) => standing.get(id) ?? []);
+  return own.length === 0 ? task.reminders : [...task.reminders, ...own];
 }
 
 /**
@@ -60,14 +95,24 @@ export function taskReminder(
       minute: parseTimeOfDay(timing.time),
       zone: zoneNamed(timing.zone)
     };
-    const lead = leadOf(reminderId, { anchor: 'remind on', n: 0, unit: 'minute' });
+    const id = reminderLeadId(reminderId);
+    const lead = leadOf(id, { anchor: 'remind on', n: 0, unit: 'minute' });
     return { personId, lead: compileLead(lead, order, moment), onTheDay: null };
   }
+  return reminderAs(reminderLeadId(reminderId), personId, timing, order);
+}
+
+function reminderAs<P extends number | null>(
+  id: string,
+  personId: P,
+  timing: FromADate,
+  order: number
+): TaskReminder & { personId: P } {
   const { anchor, n } = timing;
   const onTheDay = isAtTheMoment(timing)
-    ? compileLead({ ...leadOf(reminderId, { anchor, n, unit: 'day' }), closedDay: 'as-is' }, order)
+    ? compileLead({ ...leadOf(id, { anchor, n, unit: 'day' }), closedDay: 'as-is' }, order)
     : null;
-  return { personId, lead: compileLead(leadOf(reminderId, timing), order), onTheDay };
+  return { personId, lead: compileLead(leadOf(id, timing), order), onTheDay };
 }
 
 /** The lead of a reminder for a task as it stands. */
@@ -81,13 +126,10 @@ function isAtTheMoment({ n, unit }: { n: number; unit: Unit }): boolean {
   return n === 0 && !isDayLevel(unit);
 }
 
-function leadOf(
-  reminderId: number,
-  { anchor, n, unit }: { anchor: TaskDate; n: number; unit: Unit }
-): OffsetLead {
+function leadOf(id: string, { anchor, n, unit }: FromADate): OffsetLead {
   return {
     kind: 'offset',
-    id: reminderLeadId(reminderId),
+    id,
     ...{ anchor, n, unit },
     closedDay: isDayLevel(unit) ? defaultClosedDay(n, unit) : 'as-is',
     time: null,

@@ -2,7 +2,7 @@ import type { CompiledTell } from '../../rule/program.ts';
 import type { CompiledLead } from '../facts/compile-lead.ts';
 import type { RuleFacts } from '../facts/compile-rule.ts';
 import type { Facts, PersonFacts, TaskFacts } from '../facts/facts.ts';
-import { leadOfReminder } from '../facts/reminders.ts';
+import { leadOfReminder, remindersFor } from '../facts/reminders.ts';
 import { ownersOf, toldBy, type Told } from '../facts/recipients.ts';
 import type { TaskDates } from '../facts/task-dates.ts';
 
@@ -35,7 +35,7 @@ export class Audience {
 
   /** Whom a rule tells about a task by its Tells at planned rings, each once. The list is shared: read it before the next call. */
   recipients(rule: RuleFacts, tell: CompiledTell, task: TaskFacts): readonly PersonFacts[] {
-    if (rule.ofTask) return this.#reminded(task);
+    if (rule.ofTask) return this.#reminded(rule, task);
     if (tell.single !== null && task.otherOwnerIds.length === 0) {
       const told = this.#toldAlone(tell.single, this.#dates.ownerOf(task));
       if (!told) return NOBODY;
@@ -90,7 +90,7 @@ export class Audience {
   ): readonly CompiledLead[] {
     if (rule.ofTask) {
       const owns = ownersOf(task).includes(person.id);
-      return task.reminders
+      return remindersFor(task, rule.standing)
         .filter((reminder) => (reminder.personId === null ? owns : reminder.personId === person.id))
         .map((reminder) => leadOfReminder(task, reminder));
     }
@@ -108,12 +108,13 @@ export class Audience {
     return this.#facts.people.get(owner.managerId) ?? null;
   }
 
-  #reminded(task: TaskFacts): readonly PersonFacts[] {
-    if (task.reminders.length === 0) return NOBODY;
-    const owned = task.reminders.some(({ personId }) => personId === null);
+  #reminded({ standing }: RuleFacts, task: TaskFacts): readonly PersonFacts[] {
+    const reminders = remindersFor(task, standing);
+    if (reminders.length === 0) return NOBODY;
+    const owned = reminders.some(({ personId }) => personId === null);
     const ids = [
       ...(owned ? ownersOf(task) : []),
-      ...task.reminders.flatMap(({ personId }) => personId ?? [])
+      ...reminders.flatMap(({ personId }) => personId ?? [])
     ];
     return [...new Set(ids)].flatMap((id) => this.#facts.people.get(id) ?? []);
   }
