@@ -33,6 +33,7 @@ import { HandRings } from './rule/hand-rings.ts';
 import { FieldService } from './task/fields.ts';
 import type { LiveUpdates } from './workspace/live.ts';
 import { NextBell } from './tower/next-bell.ts';
+import { StandingLeads } from './person/standing-leads.ts';
 import { PeopleService } from './person/people.ts';
 import type { DeskThings } from './desk/things.ts';
 import type { DeskReader } from './desk/reading-as.ts';
@@ -141,6 +142,7 @@ export interface Container {
   mailStops: MailStops;
   textLinks: TextLinks;
   people: PeopleService;
+  standing: StandingLeads;
   peopleSheet: PeopleSheet;
   leaveSheet: LeaveSheet;
   digests: DigestService;

@@ -162,6 +162,20 @@ export const ROUTES: Readonly<Record<string, RouteAccess>> = {
   '/(app)/rules/[id]/check': { acts: { POST: 'make rules' } },
   '/(app)/rules/[id]/versions': { read: 'make rules', acts: { restore: 'make rules' } },
   '/(app)/rules/[id]/copy': { read: 'make rules', acts: { default: 'make rules' } },
+  '/(app)/told': {
+    read: 'keep their own page',
+    acts: {
+      quiet: 'keep their own page',
+      channels: 'keep their own page',
+      leave: 'keep their own page',
+      dropLeave: 'keep their own page',
+      remind: 'keep their own page',
+      dropRemind: 'keep their own page',
+      hush: 'keep their own page',
+      unhush: 'keep their own page'
+    }
+  },
+  '/(app)/told/effect': { acts: { POST: 'keep their own page' } },
   '/(app)/people': { read: 'see people' },
   '/(app)/people/new': { read: 'look after people', acts: { default: 'look after people' } },
   '/(app)/people/[id]': {

@@ -68,7 +68,6 @@ export class QuietService {
     );
   }
 
-  /** Ends a hush now. @throws CodedError `hush-gone` */
   /** The hush of a task. @throws CodedError `hush-gone` where it is of something else, too */
   unhushTask(actor: Actor, hushId: number, taskId: number): Committed<void> {
     const hush = this.#stores.hushes.byId(hushId);
@@ -76,6 +75,13 @@ export class QuietService {
     return this.unhush(actor, hushId);
   }
 
+  /** Whether a hush is of somebody, and theirs to end: they made it themselves. */
+  isOwnHush(hushId: number, personId: number): boolean {
+    const hush = this.#stores.hushes.byId(hushId);
+    return hush?.of === 'person' && hush.id === personId && hush.byId === personId;
+  }
+
+  /** Ends a hush now. @throws CodedError `hush-gone` */
   unhush(actor: Actor, hushId: number): Committed<void> {
     const hush = this.#stores.hushes.byId(hushId);
     const now = this.#clock.now();

@@ -1,3 +1,6 @@
+import type { ChannelName } from '../../core/channel/channels.ts';
+import { waysFor } from '../../core/channel/ways.ts';
+import { noticeKind } from '../../core/forecast/decide/notice-kind.ts';
 import { leadWords } from '../../core/rule/words/lead-words.ts';
 import { leadOf, type RuleFacts } from '../../core/forecast/facts/compile-rule.ts';
 import type { TaskFacts } from '../../core/forecast/facts/facts.ts';
@@ -32,6 +35,15 @@ interface Simulated extends Forecast {
   planner: Planner;
   rules: ReadonlyMap<number, RuleFacts>;
   tasks: ReadonlyMap<number, TaskFacts>;
+}
+
+/** A notice that somebody will be sent. */
+export interface ToldNotice {
+  notice: PlannedNotice;
+  bell: BellView;
+  ways: ChannelName[];
+  /** What happens rings each time anew, and is known by its instant. */
+  isSetOff: boolean;
 }
 
 /** The first bells of a time, with how many there are. */
@@ -79,6 +91,23 @@ export class ForecastService {
     return [...simulated.notices]
       .filter((notice) => notice.readerId === readerId)
       .map((notice) => bellView(simulated, notice, reading));
+  }
+
+  /** What one person reads in `(from, until]` and will be sent, with the channels by which each goes to them. */
+  toldTo(readerId: number, from: InstantMs, until: InstantMs, viewer: Viewer): ToldNotice[] {
+    const simulated = this.#ahead(from, until);
+    const reading = readingOf(this.#stores, this.#clock, viewer);
+    const reader = simulated.planner.facts.people.get(readerId);
+    return [...simulated.notices].flatMap((notice): ToldNotice[] => {
+      if (notice.readerId !== readerId || notice.unrung !== null) return [];
+      const rule = simulated.rules.get(notice.ruleId)!;
+      const lead = leadOf(rule, simulated.tasks.get(notice.taskId), notice.leadId);
+      const tell = rule.program.tells.get(notice.stepId);
+      const ways = reader && lead && tell ? waysFor(reader, noticeKind(tell, lead), tell.step.channels) : [];
+      const bell = bellView(simulated, notice, reading);
+      const isSetOff = lead === undefined || lead.anchor === null;
+      return [{ notice, bell, ways: ways.map(({ channel }) => channel), isSetOff }];
+    });
   }
 
   /** The same as they are computed, for whoever counts them. */

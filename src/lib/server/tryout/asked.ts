@@ -1,5 +1,6 @@
 import type { BulkInput } from '../task/bulk-schema.ts';
 import type { HandOverInput } from '../person/hand-over-schema.ts';
+import type { ToldAct } from '../person/told-acts.ts';
 import type { ProjectInput } from '../project/schema.ts';
 import type { Moment } from './moment.ts';
 
@@ -11,7 +12,8 @@ export type Asked =
   | { act: 'undo'; changeId: number }
   | { act: 'project'; projectId: number; input: ProjectInput }
   | { act: 'hand over'; personId: number; input: HandOverInput }
-  | { act: 'rule off'; ruleId: number };
+  | { act: 'rule off'; ruleId: number }
+  | { act: 'told'; told: ToldAct };
 
 /** An act that is looked at: for whom, and as of when. */
 export interface Look {

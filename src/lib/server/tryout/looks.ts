@@ -8,16 +8,21 @@ import type { RuleService } from '../rule/rules.ts';
 import type { SweepService } from '../sweep/sweeps.ts';
 import type { TaskListService } from '../task/task-list.ts';
 import type { ActServices } from './acts.ts';
+import type { ToldServices } from '../person/told-acts.ts';
+import { toldEffect } from '../person/told-week.ts';
+import type { ForecastService } from '../tower/forecasts.ts';
 import type { Asked } from './asked.ts';
 
 /** What is asked to look at them. */
-export type LookServices = ActServices & {
-  outlooks: RuleOutlooks;
-  projects: ProjectService;
-  rules: RuleService;
-  sweeps: SweepService;
-  taskLists: TaskListService;
-};
+export type LookServices = ActServices &
+  ToldServices & {
+    forecasts: ForecastService;
+    outlooks: RuleOutlooks;
+    projects: ProjectService;
+    rules: RuleService;
+    sweeps: SweepService;
+    taskLists: TaskListService;
+  };
 
 /**
  * What an act would do, for whoever asks.
@@ -49,6 +54,8 @@ export function lookAt(app: LookServices, personId: number, asked: Asked): unkno
       const taskIds = app.outlooks.tasksOf(asked.ruleId);
       return app.effects.ofAct(taskIds, () => void app.rules.turnOff(actor, asked.ruleId), viewer);
     }
+    case 'told':
+      return toldEffect(app, who, asked.told);
   }
 }
 
@@ -82,6 +89,9 @@ export function sizeOf({ stores, source, taskLists }: LookServices, personId: nu
       return source.live(asked.ruleId)?.facts.leads.some(({ schedule }) => schedule !== null)
         ? stores.tasks.count()
         : stores.plan.tasksOfRule(asked.ruleId).length;
+    case 'told':
+      // Whom everybody’s tasks tell is looked through.
+      return stores.tasks.count();
   }
 }
 

@@ -30,6 +30,7 @@ import { EffectService } from '../effect/effects.ts';
 import { ErasingService } from '../person/erasing.ts';
 import { HandRings } from '../rule/hand-rings.ts';
 import { FieldService } from '../task/fields.ts';
+import { StandingLeads } from '../person/standing-leads.ts';
 import { PeopleService } from '../person/people.ts';
 import { PeopleSheet } from '../person/people-sheet.ts';
 import { SettingsService } from '../settings/settings.ts';
@@ -134,6 +135,7 @@ export function peopleServices(
   const people = new PeopleService(stores, committer, accountGuard);
   return {
     people,
+    standing: new StandingLeads(stores, committer),
     peopleSheet: new PeopleSheet(stores, committer, people, accountGuard),
     leaveSheet: new LeaveSheet(stores, committer, people),
     handOver: new HandOverService(stores, committer, clock, tasks, people, effects),

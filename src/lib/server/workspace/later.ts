@@ -3,6 +3,7 @@ import { changeView, type ChangeServices } from '../record/change-views.ts';
 import { bellsByReader, personBells, type PersonServices } from '../person/person-views.ts';
 import type { EscalationFilter, Escalations } from '../ladder/escalations.ts';
 import { adoption } from '../desk/adoption.ts';
+import { toldWeek } from '../person/told-week.ts';
 import { deskBells } from '../desk/desk-bells.ts';
 import { myPeople } from '../desk/my-people.ts';
 import { toAcknowledge } from '../desk/waiting.ts';
@@ -69,6 +70,8 @@ export const LATER = {
   /** The bells of a person's next two weeks: the first, or all. */
   'person bells': (app: LaterServices, who: Who, asked: { id: number; all: boolean }) =>
     personBells(app, asked, who),
+  /** What comes to them in seven days. */
+  'told week': (app: LaterServices, who: Who) => toldWeek(app, who),
   /** The bells of the days of a Desk. */
   'desk bells': (app: LaterServices, { sight }: Who, { id }: { id: number }) => deskBells(app, id, sight),
   /** Their tasks on ladders, to be acknowledged. */

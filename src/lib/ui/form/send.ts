@@ -17,7 +17,7 @@ interface PostOptions {
 }
 
 /**
- * Posts JSON, or a file.
+ * Posts JSON, a file, or a form as it stands.
  * @throws TypeError where no answer comes, and `AbortError` where it is not waited for
  */
 export async function postJson<T>(
@@ -25,11 +25,13 @@ export async function postJson<T>(
   body: unknown,
   { onPart = () => {}, signal }: PostOptions = {}
 ): Promise<Posted<T>> {
+  const isForm = body instanceof FormData;
   const isFile = body instanceof Blob;
   const response = await fetch(url, {
     method: 'POST',
-    headers: { 'content-type': isFile ? body.type : 'application/json' },
-    body: isFile ? body : JSON.stringify(body),
+    // What parts a form has is said by the browser.
+    ...(isForm ? {} : { headers: { 'content-type': isFile ? body.type : 'application/json' } }),
+    body: isForm || isFile ? body : JSON.stringify(body),
     ...(signal ? { signal } : {})
   });
   if (response.headers.get('content-type') !== 'application/x-ndjson') return answerOf<T>(response);

@@ -11,6 +11,7 @@
 
   function chosen(value: string) {
     if (value === 'page') return void goto(`/people/${person.id}`);
+    if (value === 'told') return void goto('/told');
     recent.forget();
     form.requestSubmit();
   }
@@ -38,6 +39,7 @@
       <Menu.Content>
         {#snippet element(attributes)}
           <div {...attributes} class="sheet menu">
+            <Menu.Item value="told" class="item">What I am told</Menu.Item>
             <Menu.Item value="page" class="item">Your page</Menu.Item>
             <Menu.Item value="out" class="item">Sign out {person.name}</Menu.Item>
           </div>

@@ -9,10 +9,12 @@
   /** By which channels a person hears of what. */
   interface Props {
     channels: ChannelsView;
+    /** Whether each tick is saved by itself; else all of it by a button. */
+    atOnce?: boolean;
     fault: { errors: Record<string, string>; given: Record<string, unknown> } | null;
   }
 
-  let { channels, fault }: Props = $props();
+  let { channels, fault, atOnce = true }: Props = $props();
   const done = getContext<(done: Done) => void>('done');
   let form: HTMLFormElement | undefined = $state();
   let sending = false;
@@ -37,7 +39,7 @@
 
 <h2 class="mt-5">Channels</h2>
 <p class="quiet">
-  Choices are saved at once. If no chosen channel can be used, the first usable one is used.
+  {atOnce ? 'Choices are saved at once. ' : ''}If no chosen channel can be used, the first usable one is used.
 </p>
 <form bind:this={form} method="POST" action="?/channels" use:enhance={save}>
   <table>
@@ -63,7 +65,7 @@
                   value="{kind}/{channel}"
                   aria-label={label}
                   checked={chosen}
-                  onchange={tick}
+                  onchange={atOnce ? tick : undefined}
                 />{/if}
             </td>
           {/each}
@@ -78,7 +80,7 @@
       value={String(fault?.given.chat ?? channels.chat)}
       error={fault?.errors.chat ?? fault?.errors['']}
     />
-    <button class="button">Save the name</button>
+    <button class="button">{atOnce ? 'Save the name' : 'Save the channels'}</button>
   </div>
 </form>
 

@@ -69,10 +69,7 @@ export function standingReminder(
 }
 
 /** What reminds of a task: what is set on it, and what its owners want for everything of theirs. */
-export function remindersFor(
-  task: TaskFacts,
-  standing: Facts['standing']
-): readonly TaskReminder[] {
+export function remindersFor(task: TaskFacts, standing: Facts['standing']): readonly TaskReminder[] {
   if (standing.size === 0) return task.reminders;
   const own = ownersOf(task).flatMap((id) => standing.get(id) ?? []);
   return own.length === 0 ? task.reminders : [...task.reminders, ...own];

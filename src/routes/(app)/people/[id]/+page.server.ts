@@ -1,14 +1,8 @@
 import { error, fail } from '@sveltejs/kit';
-import { TELLING_KINDS } from '$lib/core/notice/kinds.ts';
 import { CodedError } from '$lib/core/errors.ts';
 import { read } from '$lib/server/input/fields.ts';
-import {
-  channelsSchema,
-  leaveSchema,
-  moveSchema,
-  ownBasicsSchema,
-  quietSchema
-} from '$lib/server/person/schema.ts';
+import { readChannels, readQuiet } from '$lib/server/person/read-forms.ts';
+import { leaveSchema, moveSchema, ownBasicsSchema } from '$lib/server/person/schema.ts';
 import { personChoices, personPage } from '$lib/server/person/person-views.ts';
 import { hushActions, hushView } from '$lib/server/web/hush.ts';
 import { signedIn } from '$lib/server/web/web.ts';
@@ -112,23 +106,10 @@ export const actions: Actions = {
 
   quiet: async (event) => {
     const { actor } = signedIn(event);
-    const form = await values(event);
-    const written = (form.quiet ?? '')
-      .split(/[,;]/)
-      .map((text) =>
-        text
-          .split(/–|-|to/)
-          .map((end) => end.trim())
-          .join('-')
-      )
-      .filter(Boolean);
-    const input = read(quietSchema, { ...form, quiet: written });
-    if (!input.ok) {
-      const { dailyCap, digestDue, digestOverdue, ...rest } = input.errors;
-      const named = { dailyCap, digestDue, digestOverdue, quiet: Object.values(rest)[0] };
-      const said = Object.entries(named).filter((entry): entry is [string, string] => entry[1] !== undefined);
-      return failed('quiet', Object.fromEntries(said), form);
-    }
+    const sent = await event.request.formData();
+    const form = textsOf(sent);
+    const input = readQuiet(sent);
+    if (!input.ok) return failed('quiet', input.errors, form);
     return act('quiet', form, () => ({
       done: 'Saved. It applies now.',
       changeId: event.locals.app.people.setQuiet(actor, target(event), input.value).changeId
@@ -137,14 +118,9 @@ export const actions: Actions = {
 
   channels: async (event) => {
     const { actor } = signedIn(event);
-    const form = await event.request.formData();
-    const channels: Record<string, string[]> = Object.fromEntries(TELLING_KINDS.map((kind) => [kind, []]));
-    for (const choice of form.getAll('choice')) {
-      const [kind = '', channel = ''] = String(choice).split('/');
-      if (Object.hasOwn(channels, kind)) channels[kind]!.push(channel);
-    }
-    const given = { chat: String(form.get('chat') ?? '') };
-    const input = read(channelsSchema, { ...given, channels });
+    const sent = await event.request.formData();
+    const given = { chat: String(sent.get('chat') ?? '') };
+    const input = readChannels(sent);
     if (!input.ok) return failed('channels', input.errors, given);
     return act('channels', given, () => ({
       done: 'Saved. It applies now.',
@@ -208,7 +184,11 @@ function target(event: RequestEvent): number {
 }
 
 async function values({ request }: RequestEvent): Promise<Record<string, string>> {
-  return Object.fromEntries(await request.formData()) as Record<string, string>;
+  return textsOf(await request.formData());
+}
+
+function textsOf(form: FormData): Record<string, string> {
+  return Object.fromEntries(form) as Record<string, string>;
 }
 
 /** What comes back to the form that was sent, with what was typed in it. */

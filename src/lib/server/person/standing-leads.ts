@@ -1,0 +1,52 @@
+import { CodedError } from '../../core/errors.ts';
+import { reminderWords } from '../../core/forecast/facts/reminders.ts';
+import type { Unit } from '../../core/ring/lead.ts';
+import type { Stores } from '../store/all.ts';
+import type { Actor, Committed, Committer } from '../workspace/commit.ts';
+
+/** So many are enough for anybody: each rings for every task. */
+const MOST_LEADS = 5;
+
+/** What people want to be reminded of for everything of theirs: so long before each due date. */
+export class StandingLeads {
+  readonly #stores: Stores;
+  readonly #committer: Committer;
+
+  constructor(stores: Stores, committer: Committer) {
+    this.#stores = stores;
+    this.#committer = committer;
+  }
+
+  /**
+   * From now on they are reminded so of everything that they own, alone or with others; of what has passed by now they are not.
+   * @throws CodedError `standing-lead-there`, `too-many-standing-leads`
+   */
+  add(actor: Actor, personId: number, { n, unit }: { n: number; unit: Unit }): Committed<number> {
+    const known = this.#stores.standingLeads.of(personId);
+    if (known.some((lead) => lead.n === n && lead.unit === unit))
+      throw new CodedError('standing-lead-there', {}, 'offset');
+    if (known.length >= MOST_LEADS)
+      throw new CodedError('too-many-standing-leads', { most: MOST_LEADS }, 'offset');
+    return this.#committer.commit(
+      actor,
+      `Reminder ${standingWords({ n, unit })}, for everything of theirs`,
+      (writer) => writer.insert('standing_lead', { person_id: personId, n, unit })
+    );
+  }
+
+  /** @throws CodedError `reminder-gone` */
+  drop(actor: Actor, personId: number, id: number): Committed<void> {
+    const lead = this.#stores.standingLeads.of(personId).find((one) => one.id === id);
+    if (!lead) throw new CodedError('reminder-gone');
+    return this.#committer.commit(
+      actor,
+      `Reminder ${standingWords(lead)} removed`,
+      (writer) => void writer.remove('standing_lead', id)
+    );
+  }
+}
+
+/** “15 minutes before the due moment”. */
+export function standingWords({ n, unit }: { n: number; unit: Unit }): string {
+  return reminderWords({ anchor: 'due', n, unit }, 0, false);
+}
