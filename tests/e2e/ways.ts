@@ -60,6 +60,7 @@ export const READ_WAYS: Readonly<Record<string, Way>> = {
   // A stream, which carries nothing but that something moved.
   '/(app)/live': OF_NOBODY,
   '/(app)/desk': () => at('/desk', '/desk?rhythm=weekly'),
+  '/(app)/told': () => at('/told'),
   '/(app)/desk/rows': () => at('/desk/rows?of=today', '/desk/rows?of=to-place', '/desk/rows?of=parked'),
   '/(app)/desk/sheet': ({ task }) => at(`/desk/sheet?task=${task}`, `/desk/sheet?task=${task}&round=evening`),
   '/(app)/desk/round': () => at('/desk/round', '/desk/round?of=evening'),
@@ -294,6 +295,15 @@ export const ACT_WAYS: Readonly<Record<string, Way>> = {
     form(`/rules/${rule}/versions?/restore`, { version: 9 }),
   '/(app)/rules/[id]/copy default': OF_NOBODY,
   '/(app)/people/new default': OF_NOBODY,
+  '/(app)/told quiet': OF_NOBODY,
+  '/(app)/told channels': OF_NOBODY,
+  '/(app)/told leave': OF_NOBODY,
+  '/(app)/told dropLeave': () => form('/told?/dropLeave', { leave: 1 }),
+  '/(app)/told remind': OF_NOBODY,
+  '/(app)/told dropRemind': () => form('/told?/dropRemind', { id: 1 }),
+  '/(app)/told hush': OF_NOBODY,
+  '/(app)/told unhush': () => form('/told?/unhush', { hush: 1 }),
+  '/(app)/told/effect POST': OF_NOBODY,
   '/(app)/people/[id] basics': onOwner('basics', {
     ...{ name: 'Taken', email: 'taken@elsewhere.example', phone: '12345', zone: 'Asia/Muscat' },
     ...{ calendarId: 1, role: 'administrator' }

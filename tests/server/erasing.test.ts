@@ -67,8 +67,11 @@ describe('an erased person', () => {
     expect(() => erasing.erase(people.Ines!, nora)).toThrow(
       expect.objectContaining({ code: 'person-still-active' })
     );
+    const own = { personId: nora, source: 'person' as const };
+    container.deskThings.keep(own, 'a private line');
+    container.standing.add(own, nora, { n: -1, unit: 'day' });
     service.deactivate(workspace.coordinator, nora);
-    const sought = /(?<!\p{L})(Nora|Dell|Åse|Leonor|Vale)(?!\p{L})|nora@test\.example|a hospital stay/u;
+    const sought = /a private line|(?<!\p{L})(Nora|Dell|Åse|Leonor|Vale)(?!\p{L})|nora@test\.example|a hospital stay/u;
     expect(everything().filter((value) => sought.test(value)).length).toBeGreaterThan(10);
     erasing.erase(people.Ines!, nora);
     expect(everything().filter((value) => sought.test(value))).toEqual([]);

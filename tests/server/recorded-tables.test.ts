@@ -91,7 +91,10 @@ describe('the catalogue of tables', () => {
       const { of, deed } = entryOf(table);
       return of === 'workspace' && deed === null;
     });
-    expect(free).toEqual(['saved_list', 'hush', 'desk_habit', 'capture', 'shelf_item', 'tally_pin']);
+    expect(free).toEqual([
+      ...['saved_list', 'hush', 'standing_lead', 'desk_habit'],
+      ...['capture', 'shelf_item', 'tally_pin']
+    ]);
   });
 
   it('has the plan of each task made anew by whatever says who is told of it', () => {

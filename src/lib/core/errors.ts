@@ -158,7 +158,6 @@ const TABLE = {
   'comment-gone': 'This comment was not found or is not yours.',
   'time-gone': 'This time was not found.',
   'standing-lead-there': 'You are reminded so already.',
-  'too-many-standing-leads': 'No more than {most} such reminders. Remove one first.',
   'reminder-gone': 'This reminder was not found.',
   'reminder-past': 'This time is past. Choose a later one.',
   'reminder-no-date': 'The task has no {anchor} date. Set one first.',

@@ -4,9 +4,6 @@ import type { Unit } from '../../core/ring/lead.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
 
-/** So many are enough for anybody: each rings for every task. */
-const MOST_LEADS = 5;
-
 /** What people want to be reminded of for everything of theirs: so long before each due date. */
 export class StandingLeads {
   readonly #stores: Stores;
@@ -19,14 +16,12 @@ export class StandingLeads {
 
   /**
    * From now on they are reminded so of everything that they own, alone or with others; of what has passed by now they are not.
-   * @throws CodedError `standing-lead-there`, `too-many-standing-leads`
+   * @throws CodedError `standing-lead-there`
    */
   add(actor: Actor, personId: number, { n, unit }: { n: number; unit: Unit }): Committed<number> {
     const known = this.#stores.standingLeads.of(personId);
     if (known.some((lead) => lead.n === n && lead.unit === unit))
       throw new CodedError('standing-lead-there', {}, 'offset');
-    if (known.length >= MOST_LEADS)
-      throw new CodedError('too-many-standing-leads', { most: MOST_LEADS }, 'offset');
     return this.#committer.commit(
       actor,
       `Reminder ${standingWords({ n, unit })}, for everything of theirs`,

@@ -11,6 +11,12 @@ interface KeptMessage {
   attachments: string;
 }
 
+/** What somebody keeps on their Desk, and wants to be told of. */
+const OWN_THINGS = [
+  ...['capture', 'shelf_item', 'tally_pin', 'desk_habit', 'desk_look', 'desk_reading'],
+  ...['placement', 'standing_lead']
+];
+
 /** Taking a person's name and addresses out of everything that is kept; runs inside the transaction of the erasure. */
 export class ErasingStore {
   readonly #db: Db;
@@ -45,6 +51,8 @@ export class ErasingStore {
       `DELETE FROM leave WHERE person_id = @id`,
       `DELETE FROM person_zone WHERE person_id = @id`,
       `DELETE FROM group_member WHERE person_id = @id`,
+      ...OWN_THINGS.map((table) => `DELETE FROM ${table} WHERE person_id = @id`),
+      `DELETE FROM desk_reading WHERE reader_id = @id`,
       `DELETE FROM sign_in_failure WHERE email = lower(trim(@email))`,
       // What was written about them in change records, and where messages went.
       `UPDATE change_row SET before = json_set(before, '$.name', @as, '$.email', NULL, '$.phone', NULL, '$.chat', NULL)
@@ -53,6 +61,12 @@ export class ErasingStore {
        WHERE table_name = 'person' AND row_id = @id AND after IS NOT NULL`,
       `UPDATE change_row SET before = json_set(before, '$.note', '') WHERE table_name = 'leave' AND json_extract(before, '$.person_id') = @id`,
       `UPDATE change_row SET after = json_set(after, '$.note', '') WHERE table_name = 'leave' AND json_extract(after, '$.person_id') = @id`,
+      ...['capture', 'shelf_item'].flatMap((table) =>
+        ['before', 'after'].map(
+          (key) => `UPDATE change_row SET ${key} = json_set(${key}, '$.text', '')
+       WHERE table_name = '${table}' AND json_extract(${key}, '$.person_id') = @id`
+        )
+      ),
       `UPDATE delivery SET address = '(erased)' WHERE message_id IN (SELECT id FROM message WHERE reader_id = @id)`,
       `UPDATE delivery SET last_answer = NULL WHERE address = '(erased)'`
     ].map((sql) => db.prepare<[Partial<{ id: number; email: string; as: string }>]>(sql));
@@ -199,6 +213,7 @@ const EMPTIED = [
   'rule_once',
   'no_reminder',
   'placement',
+  'standing_lead',
   'capture',
   'shelf_item',
   'tally_pin',

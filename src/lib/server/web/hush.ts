@@ -7,8 +7,16 @@ import type { HushView } from '../../view/hush.ts';
 import { idOf, orFail } from './forms.ts';
 import { signedIn } from './web.ts';
 
-/** What keeps a project, a person or a rule quiet, as the viewer reads it. */
-export function hushView(event: Pick<RequestEvent, 'locals'>, of: Hush['of'], id: number): HushView {
+/**
+ * What keeps a project, a person or a rule quiet, as the viewer reads it.
+ * @param mayEnd whether they may end one, by who made it
+ */
+export function hushView(
+  event: Pick<RequestEvent, 'locals'>,
+  of: Hush['of'],
+  id: number,
+  mayEnd: (byId: number | null) => boolean = () => true
+): HushView {
   const { viewer } = signedIn(event);
   const { app } = event.locals;
   const now = app.clock.now();
@@ -22,7 +30,8 @@ export function hushView(event: Pick<RequestEvent, 'locals'>, of: Hush['of'], id
         id: hushId,
         until: shortDay(viewer.zone.dayOf(until - 1), nowDay),
         by: byId === null ? 'somebody' : (app.stores.people.byId(byId)?.name ?? 'a removed person'),
-        note
+        note,
+        mayEnd: mayEnd(byId)
       }))
   };
 }

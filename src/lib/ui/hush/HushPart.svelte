@@ -24,8 +24,8 @@
       <b>Quiet</b>
       <span
         >until the end of {one.until}, hushed by {one.by}{one.note ? `: ${one.note}` : ''}
-        <input type="hidden" name="hush" value={one.id} />
-        <button class="button plain" aria-label="End the hush"><X size={13} /></button></span
+        {#if one.mayEnd}<input type="hidden" name="hush" value={one.id} />
+          <button class="button plain" aria-label="End the hush"><X size={13} /></button>{/if}</span
       >
     </form>
   {/each}

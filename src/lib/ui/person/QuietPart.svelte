@@ -24,7 +24,7 @@
     name="quiet"
     value={value('quiet')}
     error={fault?.errors.quiet ?? fault?.errors['']}
-    hint="Example: 22:00-07:00. Separate several with commas. Notices wait until they end."
+    hint="Example: 22:00-07:00, several with commas. A notice of a rule that may tell outside working hours waits until they end."
   />
   <TextField
     label="Daily limit"

@@ -6,7 +6,7 @@
   let { effect }: { effect: ToldEffect } = $props();
   type Kind = 'moved' | 'added' | 'gone' | 'otherWay';
   const KINDS: readonly [Kind, (n: number) => string][] = [
-    ['added', (n) => many(n, 'message more', 'messages more')],
+    ['added', (n) => many(n, 'more message', 'more messages')],
     ['moved', (n) => many(n, 'message at another time', 'messages at another time')],
     ['otherWay', (n) => many(n, 'message by another way', 'messages by another way')],
     ['gone', (n) => many(n, 'message no longer sent to you', 'messages no longer sent to you')]

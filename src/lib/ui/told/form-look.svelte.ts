@@ -4,6 +4,9 @@ import { askJson } from '../form/send.ts';
 /** After so long without another key it is asked. */
 const PAUSE_MS = 400;
 
+/** Forms that hold what is set; the others do something when they are sent. */
+const SET = new Set(['quiet', 'channels']);
+
 /** What the form that somebody is in would change, asked as they go. Make it while a component is set up. */
 export class FormLook {
   /** Of which form it is said, by the name of its act; null where nothing is asked. */
@@ -18,6 +21,11 @@ export class FormLook {
   /** What each form held as it came. */
   readonly #first = new WeakMap<HTMLFormElement, string>();
 
+  /** Notes what the forms of a page hold as it comes. */
+  begin(page: HTMLElement): void {
+    for (const form of page.querySelectorAll('form')) this.#first.set(form, heldBy(form));
+  }
+
   /** Something in the page was touched: asks what its form would change, where that holds anything new. */
   touched = ({ target }: Event): void => {
     const form = target instanceof Element ? target.closest('form') : null;
@@ -25,13 +33,13 @@ export class FormLook {
     if (!form || !act) return;
     const held = heldBy(form);
     if (!this.#first.has(form)) this.#first.set(form, held);
-    const isButtonAlone = form.querySelectorAll('input:not([type=hidden]), select, textarea').length === 0;
-    const isAsTheyCame = !isButtonAlone && held === this.#first.get(form);
-    if (isAsTheyCame) return this.#act === act ? this.clear() : undefined;
+    const isAsTheyCame = held === this.#first.get(form);
+    // To save what stands changes nothing; to hush or to remove does, as soon as it is pressed.
+    if (isAsTheyCame && SET.has(act)) return this.#act === act ? this.clear() : undefined;
     if (this.#asked === `${act} ${held}`) return;
     this.#asked = `${act} ${held}`;
     clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => void this.#ask(act, new FormData(form)), PAUSE_MS);
+    this.#timer = setTimeout(() => void this.#ask(act, new FormData(form), isAsTheyCame), PAUSE_MS);
   };
 
   /** What was said holds no more: it was saved, or is as it was. */
@@ -49,7 +57,7 @@ export class FormLook {
     return this.#asked.split(' ')[0]!;
   }
 
-  async #ask(act: string, form: FormData): Promise<void> {
+  async #ask(act: string, form: FormData, isAsTheyCame: boolean): Promise<void> {
     this.#abort?.abort();
     const abort = (this.#abort = new AbortController());
     this.act = act;
@@ -61,6 +69,8 @@ export class FormLook {
       signal: abort.signal
     });
     if (!said || abort.signal.aborted) return;
+    // Nobody has been wrong who has said nothing yet.
+    if (!said.ok && isAsTheyCame) return this.clear();
     this.effect = said.ok ? said.answer : null;
     this.fault = said.ok ? null : said.message;
   }

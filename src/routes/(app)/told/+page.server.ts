@@ -18,7 +18,7 @@ export const load: PageServerLoad = (event) => {
     ...{ preferences, channels, leave, standsInFor },
     standing: standingView(app, who),
     digests: digestsTold(app, who),
-    hush: hushView(event, 'person', id),
+    hush: hushView(event, 'person', id, (byId) => byId === id),
     people: personChoices(app, id).managers,
     week: app.later.view('told week', id, null)
   };

@@ -18,12 +18,14 @@
   const done = getContext<(done: Done) => void>('done');
   const week = new Later(() => data.week);
   const look = new FormLook();
+  let page: HTMLElement | undefined = $state();
   const faultOf = (name: string) => (form && 'form' in form && form.form === name ? form : null);
 
   // What was said of a form is over once the page is read anew: it was saved.
   $effect(() => {
     void data.week;
     look.clear();
+    if (page) look.begin(page);
   });
 </script>
 
@@ -39,6 +41,7 @@
 <!-- svelte-ignore a11y_no_static_element_interactions, a11y_mouse_events_have_key_events -->
 <div
   class="columns"
+  bind:this={page}
   oninput={look.touched}
   onchange={look.touched}
   onfocusin={look.touched}

@@ -112,10 +112,7 @@ export class Audience {
     const reminders = remindersFor(task, standing);
     if (reminders.length === 0) return NOBODY;
     const owned = reminders.some(({ personId }) => personId === null);
-    const ids = [
-      ...(owned ? ownersOf(task) : []),
-      ...reminders.flatMap(({ personId }) => personId ?? [])
-    ];
+    const ids = [...(owned ? ownersOf(task) : []), ...reminders.flatMap(({ personId }) => personId ?? [])];
     return [...new Set(ids)].flatMap((id) => this.#facts.people.get(id) ?? []);
   }
 }
