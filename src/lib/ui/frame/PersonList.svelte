@@ -30,7 +30,7 @@
         {...attributes}
         class="initials"
         title={person.name}
-        aria-label="{person.name}: your page, sign out">{person.initials}</button
+        aria-label="{person.initials}, {person.name}: your page, sign out">{person.initials}</button
       >
     {/snippet}
   </Menu.Trigger>

@@ -47,7 +47,7 @@
     <thead>
       <tr>
         <th scope="col">Kind</th>
-        {#each channels.columns as { channel, words, note } (channel)}<th scope="col"
+        {#each channels.columns as { channel, words, note } (channel)}<th scope="col" data-head={words}
             >{words}<span class="quiet block font-normal">{note}</span></th
           >{/each}
       </tr>

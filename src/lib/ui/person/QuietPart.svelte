@@ -65,4 +65,9 @@
     margin-top: 8px;
     max-width: 620px;
   }
+  @media (max-width: 500px) {
+    form {
+      grid-template-columns: minmax(0, 1fr);
+    }
+  }
 </style>

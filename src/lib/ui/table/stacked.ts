@@ -21,7 +21,9 @@ function isWhole(table: HTMLTableElement): boolean {
 }
 
 function label(table: HTMLTableElement): void {
-  const heads = [...(table.tHead?.rows[0]?.cells ?? [])].map((cell) => cell.textContent.trim());
+  const heads = [...(table.tHead?.rows[0]?.cells ?? [])].map((cell) =>
+    (cell.dataset.head ?? cell.textContent).trim()
+  );
   if (heads.length < FEWEST_COLUMNS) return;
   table.classList.add('stacked');
   for (const body of table.tBodies)

@@ -12,28 +12,30 @@
 
 {#if week.count === 0}<p class="quiet">Nothing comes to you in the next seven days.</p>{/if}
 {#each days as [date, lines] (date)}
-  <h3>{lines[0]!.day}</h3>
-  <ul>
-    {#each lines as line (line.key + line.atMs)}
-      <li>
-        <details>
-          <summary>
-            <span class="time">{line.time}</span>
-            <svg viewBox="-8 -8 16 16" width="16" height="16" aria-hidden="true"
-              ><BellMark kind={markOf(line)} /></svg
-            >
-            <span class="what"
-              >{line.kind === 'digest' ? `Digest “${line.what}”` : line.what}<span class="quiet block"
-                >{line.rule ? `${line.rule} · ` : ''}{line.by}</span
-              ></span
-            >
-          </summary>
-          {#each line.why as why, i (i)}<p class="quiet">{why}</p>{/each}
-          {#if line.taskId !== null}<p><a href="/tasks/{line.taskId}">The task</a></p>{/if}
-        </details>
-      </li>
-    {/each}
-  </ul>
+  <section>
+    <h3>{lines[0]!.day}</h3>
+    <ul>
+      {#each lines as line (line.key + line.atMs)}
+        <li>
+          <details>
+            <summary>
+              <span class="time">{line.time}</span>
+              <svg viewBox="-8 -8 16 16" width="16" height="16" aria-hidden="true"
+                ><BellMark kind={markOf(line)} /></svg
+              >
+              <span class="what"
+                >{line.kind === 'digest' ? `Digest “${line.what}”` : line.what}<span class="quiet block"
+                  >{line.rule ? `${line.rule} · ` : ''}{line.by}</span
+                ></span
+              >
+            </summary>
+            {#each line.why as why, i (i)}<p class="quiet">{why}</p>{/each}
+            {#if line.taskId !== null}<p><a href="/tasks/{line.taskId}">The task</a></p>{/if}
+          </details>
+        </li>
+      {/each}
+    </ul>
+  </section>
 {/each}
 {#if week.count > week.lines.length}<p class="quiet">
     and {many(week.count - week.lines.length, 'more notice')} after these.

@@ -97,8 +97,8 @@
         {:else}<Looking part={look.part} />{/if}
       </section>
     {/if}
-    <section>
-      <h2>My next seven days</h2>
+    <section aria-labelledby="week">
+      <h2 id="week">My next seven days</h2>
       {#if week.failed}<LaterFault what="What comes to you" />
       {:else if !week.value}<p class="quiet waits" aria-live="polite">Computing what comes to you…</p>
       {:else}<ToldWeek week={week.value} />{/if}
@@ -132,15 +132,16 @@
     .columns {
       grid-template-columns: minmax(0, 1fr);
     }
-    /* What a change would do stands over the form that makes it. */
+    /* What a change would do stays in sight of the form that makes it. */
     aside {
-      display: contents;
+      position: static;
     }
     .would {
-      position: sticky;
-      bottom: 0;
-      order: 2;
-      max-height: 45vh;
+      position: fixed;
+      inset: auto 0 0;
+      z-index: 20;
+      border-radius: 0;
+      max-height: 40vh;
     }
   }
 </style>
