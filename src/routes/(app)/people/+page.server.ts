@@ -22,6 +22,7 @@ export const load: PageServerLoad = (event) => {
       .filter(({ active, unreachable }) => active && unreachable)
       .map(({ id, name, unreachable }) => ({ id, name, unreachable })),
     bells: event.locals.app.later.view('people bells', person.id, null),
+    adoption: may('watch the whole team') ? event.locals.app.later.view('adoption', person.id, null) : null,
     mayEdit: may('look after people')
   };
 };

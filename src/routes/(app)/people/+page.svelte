@@ -8,6 +8,9 @@
 
   let { data }: { data: PageData } = $props();
   const bells = new Later(() => data.bells);
+  const adoption = new Later(() => Promise.resolve(data.adoption));
+  /** When those who have not looked at their Desk for ten working days last did. */
+  const away = $derived(new Map(adoption.value?.away.map(({ id, last }) => [id, last])));
 </script>
 
 <svelte:head><title>People · Early Bell</title></svelte:head>
@@ -48,6 +51,7 @@
   </div>
 {/if}
 
+{#if adoption.failed}<LaterFault what="Who looks at their Desk" />{/if}
 {#if bells.failed}<LaterFault what="Notices per person" />{/if}
 <table class="mt-3">
   <caption class="sr">People, where they are and when they work</caption>
@@ -64,7 +68,10 @@
         <td
           ><a href="/people/{person.id}">{person.name}</a>
           {#if !person.active}<span class="quiet block">deactivated</span>
-          {:else if person.role !== 'owner'}<span class="quiet block">{person.role}</span>{/if}</td
+          {:else if person.role !== 'owner'}<span class="quiet block">{person.role}</span>{/if}
+          {#if away.has(person.id)}<span class="slate-text block"
+              >looked at their Desk: {away.get(person.id)}</span
+            >{/if}</td
         >
         <td
           >{person.localTime} <span class="quiet">{person.place}</span><span

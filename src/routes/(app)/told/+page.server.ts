@@ -43,7 +43,7 @@ async function changed(event: RequestEvent, name: ToldActName) {
   const failed = (errors: Record<string, string>, warnings: string[] = []) =>
     fail(400, {
       ...{ form: name, errors, warnings },
-      given: Object.fromEntries(form) as Record<string, unknown>
+      given: Object.fromEntries(form)
     });
   const input = readToldAct(name, form);
   if (!input.ok) return failed(input.errors);

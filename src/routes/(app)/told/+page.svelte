@@ -38,7 +38,6 @@
   >
 </p>
 
-<!-- svelte-ignore a11y_no_static_element_interactions, a11y_mouse_events_have_key_events -->
 <div
   class="columns"
   bind:this={page}

@@ -11,7 +11,7 @@ import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 export const load: PageServerLoad = (event) => {
   event.depends('early-bell:clock');
-  const { person, may } = signedIn(event);
+  const { person, may, sight } = signedIn(event);
   const { app } = event.locals;
   const id = Number(event.params.id);
   try {
@@ -25,6 +25,7 @@ export const load: PageServerLoad = (event) => {
       hush: hushView(event, 'person', id),
       choices: personChoices(app, id),
       isSelf: person.id === id,
+      mayReadDesk: person.id !== id && (may('watch the whole team') || sight.reports.includes(id)),
       mayKeep,
       mayEdit: may('look after people'),
       mayTouchAccount: person.id === id || app.accountGuard.mayTouch(person.id, id),

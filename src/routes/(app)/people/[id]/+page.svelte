@@ -45,6 +45,9 @@
     ? ` until ${data.presence.until}`
     : ''}.
   {#if !data.person.active}<b class="brick-text">Deactivated.</b>{/if}
+  {#if data.isSelf}<a href="/told">What I am told</a>{/if}
+  {#if data.mayReadDesk && data.person.active}<a href="/people/{data.person.id}/desk">Read their Desk</a>
+    <span class="quiet">(they see that you did)</span>{/if}
 </p>
 {#if data.unreachable}<p class="band brick mb-3">
     <b>Cannot be reached</b><span>{data.unreachable}</span>
