@@ -69,6 +69,10 @@ test('what is given is placed for the week after in the round, by keyboard alone
   await expect(page.getByRole('heading', { level: 2, name: NAME })).toBeVisible();
   const leave = page.getByRole('button', { name: /^L Leave it/ });
   await expect(leave).toBeFocused();
+  // The keys stand on the days to which they lead.
+  const days = page.getByRole('region', { name: 'Your days, with the keys that lead there' });
+  await expect(days.getByRole('listitem').filter({ hasText: 'Today' })).toContainText('T');
+  await expect(days.getByRole('listitem').filter({ hasText: 'Tue 10' })).toContainText(/W.*leave from 13:00/);
   await expectAccessible(page);
   await expect(page.getByRole('button', { name: /^W For the week after/ })).toContainText('9–13 March');
   await expect(page.getByRole('button', { name: /^W For the week after/ })).toContainText(

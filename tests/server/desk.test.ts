@@ -150,6 +150,19 @@ describe('a round', () => {
     });
   });
 
+  it('has its keys on the days on which each would put the task, and on none where nobody works', () => {
+    const id = give('Nora', { startDate: '2026-03-10', dueDate: '2026-03-30' });
+    const keysOn = (kind: 'placing' | 'evening') =>
+      roundView(workspace.container, person('Nora'), id, sight('Nora'), kind)
+        .days.filter(({ keys }) => keys.length > 0)
+        .map(({ words, keys }) => `${words} ${keys.join('')}`);
+    expect(keysOn('placing')).toEqual([
+      ...['Thu 5 T', 'Fri 6 N', 'Mon 9 W', 'Tue 10 LW'],
+      ...['Wed 11 W', 'Thu 12 W', 'Fri 13 W']
+    ]);
+    expect(keysOn('evening')[0]).toBe('Thu 5 L');
+  });
+
   it('asks for a new due date where the day is after it, and whether it is one where there is none', () => {
     const [late, undated] = [give('Nora', { dueDate: '2026-03-04' }), give('Nora', { dueDate: null })];
     expect(choice('Nora', late, 'T')).toMatchObject({

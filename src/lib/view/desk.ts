@@ -213,6 +213,8 @@ export interface ChoiceView {
   mayKeepDue: boolean;
   /** It is passed over: nothing is written. */
   passes: boolean;
+  /** The dates among which it would stand then; null where that is on none, or not known yet. */
+  on: [first: string, last: string] | null;
 }
 
 /** One task of the round with what can be done with it. */
@@ -221,6 +223,16 @@ export interface RoundView {
   due: string;
   description: string;
   choices: ChoiceView[];
+  /** From today to the end of the week after. */
+  days: RoundDay[];
+  /** The hours that their bars share. */
+  hours: [from: number, until: number];
+}
+
+/** A day with what stands on it already, and the keys that would put the task there. */
+export interface RoundDay extends DeskDay {
+  count: number;
+  keys: string[];
 }
 
 /** The same with the notices that come for it. */

@@ -4,9 +4,9 @@ import { planForSpan } from '../../core/desk/plan.ts';
 import { planShort } from '../../core/desk/place-words.ts';
 import { formatDay, type Day } from '../../core/time/day.ts';
 import { shortDay } from '../../core/time/format.ts';
-import type { ChoiceView, RoundView } from '../../view/desk.ts';
+import type { ChoiceView, RoundDay, RoundView } from '../../view/desk.ts';
 import type { Sight } from '../store/tasks.ts';
-import { dayView, nextDayAtWork } from './desk-days.ts';
+import { dayView, hoursOf, nextDayAtWork } from './desk-days.ts';
 import { deskOf, isAhead, isLate, type Desk, type DeskEntry, type DeskServices } from './desk-of.ts';
 import { deskRows, inOrder, newestFirst } from './desk-rows.ts';
 import { givenBackTo } from './given.ts';
@@ -41,19 +41,23 @@ export function roundView(
   const { description } = task;
   const choices = new Choices(desk, entry);
   const to = givenBackTo(app, entry.row, personId);
+  const offered = [
+    kind === 'placing' ? choices.leave() : choices.pass(),
+    ...(kind === 'placing' ? [choices.today()] : []),
+    ...choices.nextDay(),
+    choices.weekAfter(),
+    choices.other(),
+    choices.park(),
+    choices.back(to?.name ?? null)
+  ];
+  const days = choices.days(offered);
   return {
     task: deskRows(app, desk, [entry], sight)[0]!,
     due: entry.task.due === null ? 'No due date' : `Due ${shortDay(entry.task.due, desk.today)}`,
     description: description.length > DESCRIPTION ? `${description.slice(0, DESCRIPTION)}…` : description,
-    choices: [
-      kind === 'placing' ? choices.leave() : choices.pass(),
-      ...(kind === 'placing' ? [choices.today()] : []),
-      ...choices.nextDay(),
-      choices.weekAfter(),
-      choices.other(),
-      choices.park(),
-      choices.back(to?.name ?? null)
-    ]
+    choices: offered,
+    days,
+    hours: hoursOf(days)
   };
 }
 
@@ -74,8 +78,11 @@ class Choices {
     const { start, due } = this.#entry.task;
     const { today } = this.#desk;
     const date = start !== null && (due === null || start < due) ? start : due;
-    const said = (when: string, note: string) =>
-      this.#plain({ to: 'leave', key: 'L', label: 'Leave it', when, note });
+    const on = date === null ? null : Math.max(date, today);
+    const said = (when: string, note: string): ChoiceView => ({
+      ...this.#plain({ to: 'leave', key: 'L', label: 'Leave it', when, note }),
+      on: on === null ? null : [formatDay(on), formatDay(on)]
+    });
     if (date === null) return said('no date', 'it stands in Undated: no rule sees it');
     const what = date === due ? 'due' : date > today ? 'starts' : 'started';
     const when = `${what} ${shortDay(date, today)}`;
@@ -88,7 +95,8 @@ class Choices {
   pass(): ChoiceView {
     const note = 'nothing is changed: it stands there tomorrow too';
     const said = this.#plain({ to: 'leave', key: 'L', label: 'Leave it in Today', when: 'as it is', note });
-    return { ...said, passes: true };
+    const today = formatDay(this.#desk.today);
+    return { ...said, passes: true, on: [today, today] };
   }
 
   today(): ChoiceView {
@@ -146,6 +154,21 @@ class Choices {
     return this.#plain({ to: 'back', key: 'B', label: 'Not mine', when, note });
   }
 
+  /** Their days to the end of the week after, with the keys of the choices that would put it there: of several days, on those they work. */
+  days(choices: readonly ChoiceView[]): RoundDay[] {
+    const { person, today, wall } = this.#desk;
+    const days: RoundDay[] = [];
+    for (let day = today; day < wall.nextWeekAfter(today) + 7; day++) {
+      // A date that is skipped where they are is none of theirs.
+      if (day !== today && wall.reachedWith(day) !== day) continue;
+      const shown = dayView(person, day);
+      const isOn = ({ on }: ChoiceView) =>
+        on !== null && on[0] <= shown.date && shown.date <= on[1] && (on[0] === on[1] || !shown.closed);
+      days.push({ ...shown, count: this.#onDay(day), keys: choices.filter(isOn).map(({ key }) => key) });
+    }
+    return days;
+  }
+
   #plain(said: Said): ChoiceView {
     return {
       ...said,
@@ -154,7 +177,8 @@ class Choices {
       newDue: null,
       asksAsDue: false,
       mayKeepDue: false,
-      passes: false
+      passes: false,
+      on: null
     };
   }
 
@@ -165,7 +189,8 @@ class Choices {
     const asksAsDue = due === null;
     const newDue = asksDue || asksAsDue ? formatDay(last) : null;
     const mayKeepDue = asksDue && due > this.#desk.today;
-    return { ...this.#plain(said), day, asksDue, asksAsDue, newDue, mayKeepDue };
+    const on: ChoiceView['on'] = [formatDay(first), formatDay(last)];
+    return { ...this.#plain(said), day, asksDue, asksAsDue, newDue, mayKeepDue, on };
   }
 
   #beside(is: (one: DeskEntry) => boolean): DeskEntry[] {

@@ -5,6 +5,7 @@
   import type { ChoiceView, RoundSheet } from '$lib/view/desk.ts';
   import RoundAside from './RoundAside.svelte';
   import RoundAsks from './RoundAsks.svelte';
+  import RoundDays from './RoundDays.svelte';
   import { asksMore, type Decision } from './round.ts';
   import { readJson, type Send } from '$lib/ui/form/send.ts';
   import type { Done } from '$lib/ui/form/submit.ts';
@@ -211,6 +212,7 @@
       <p class="quiet">
         A planned day is yours alone. The due date and its notices stay as they are. Undo with Ctrl+Z.
       </p>
+      <RoundDays days={sheet.days} hours={sheet.hours} />
     {/if}
   </div>
   <RoundAside sheet={isOver ? null : sheet} {decided} />
