@@ -1,3 +1,4 @@
+import { UNLOOKED_DAYS, UNPLACED_DAYS, daysSince } from '../desk/owner-days.ts';
 import { ifComputable } from '../if-computable.ts';
 import type { WorkingDays } from '../calendar/working-days.ts';
 import { canBeOverdue, isOpenWork, type PersonFacts, type TaskFacts } from '../forecast/facts/facts.ts';
@@ -66,7 +67,14 @@ export class DigestTasks {
 /** What digests ask of a task besides its facts. */
 export type DigestDetails = Pick<
   TaskDetails,
-  'statusId' | 'assignedAt' | 'finishedAt' | 'logTime' | 'minutesLogged' | 'acknowledged'
+  | 'statusId'
+  | 'assignedAt'
+  | 'finishedAt'
+  | 'logTime'
+  | 'minutesLogged'
+  | 'acknowledged'
+  | 'placed'
+  | 'ownerLookedAt'
 >;
 
 /** A task is in “all of a list” where both look at it. */
@@ -239,6 +247,10 @@ class Placing {
         return isDone(task) && this.#details(task).logTime && this.#details(task).minutesLogged === 0;
       case 'undated':
         return isOpenWork(task) && task.due === null;
+      case 'not placed':
+        return isOpenWork(task) && !this.#details(task).placed && this.#ownerDays(task, null) > UNPLACED_DAYS;
+      case 'not looked':
+        return isOpenWork(task) && this.#ownerDays(task, this.#details(task).ownerLookedAt) >= UNLOOKED_DAYS;
       case 'all open':
         return isOpenWork(task);
       case 'all of a list':
@@ -260,6 +272,12 @@ class Placing {
   #details(task: TaskFacts): DigestDetails {
     this.#turnTo(task);
     return (this.#known ??= this.#asked.detailsOf(task.id));
+  }
+
+  /** Working days of its owner since an instant, or since it came to them; none without an owner. */
+  #ownerDays(task: TaskFacts, since: InstantMs | null): number {
+    const owner = task.ownerId === null ? undefined : this.#planner.facts.people.get(task.ownerId);
+    return owner ? daysSince(owner, since ?? this.#details(task).assignedAt, this.#asked.at) : 0;
   }
 
   #isOverdue(task: TaskFacts): boolean {

@@ -136,6 +136,21 @@ describe('what a digest holds', () => {
     expect(idsIn(made, 'finished')).toEqual([]);
   });
 
+  it('says what its owner has not placed for over two working days, and whose owner has not looked for ten', () => {
+    // Thursday 5 March, after a closed Wednesday: the third working day after Friday 27 February, the second after Monday 2 March;
+    // the tenth after Wednesday 18 February, the ninth after Thursday 19.
+    const on = (day: string) => Date.parse(`2026-${day}T10:00:00Z`);
+    const looked = { ownerLookedAt: on('03-03') };
+    details.set(1, { ...NO_DETAILS, assignedAt: on('02-27'), placed: false, ...looked });
+    details.set(2, { ...NO_DETAILS, assignedAt: on('03-02'), placed: false, ...looked });
+    details.set(3, { ...NO_DETAILS, assignedAt: on('02-27'), placed: true, ownerLookedAt: on('02-18') });
+    details.set(4, { ...NO_DETAILS, assignedAt: on('02-19'), placed: true });
+    const definition = { ...blankDigest(), sections: ['not placed', 'not looked'] as DigestSection[] };
+    const tasks = [1, 2, 3, 4].map((id) => task(id));
+    const made = contents(tasks, { definition });
+    expect([idsIn(made, 'not placed'), idsIn(made, 'not looked')]).toEqual([[1], [3]]);
+  });
+
   it('of a person’s two digests each holds its own sections', () => {
     const tasks = [task(1, { dueOn: '2026-03-02' }), task(2, { dueOn: '2026-03-05' })];
     const [due, overdue] = [contents(tasks, { parts: ['due'] }), contents(tasks, { parts: ['overdue'] })];

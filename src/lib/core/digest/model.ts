@@ -17,6 +17,8 @@ export const DIGEST_SECTIONS = [
   'time to be logged',
   'finished',
   'undated',
+  'not placed',
+  'not looked',
   'all open',
   'all of a list',
   'kept to come together'
@@ -60,6 +62,8 @@ export const PART_OF: Readonly<Record<DigestSection, DigestPart | 'both'>> = {
   finished: 'due',
   'time to be logged': 'due',
   undated: 'due',
+  'not placed': 'due',
+  'not looked': 'due',
   'all open': 'due',
   'all of a list': 'due',
   'kept to come together': 'both'

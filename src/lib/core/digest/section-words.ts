@@ -1,3 +1,4 @@
+import { UNLOOKED_DAYS, UNPLACED_DAYS } from '../desk/owner-days.ts';
 import type { DigestSection, TableGroup, TableOrder } from './model.ts';
 
 const TITLES: Readonly<Record<DigestSection, string>> = {
@@ -10,6 +11,8 @@ const TITLES: Readonly<Record<DigestSection, string>> = {
   'time to be logged': 'Time not logged',
   finished: 'Finished since the last digest',
   undated: 'No due date (no date rule rings)',
+  'not placed': `Not placed by its owner for over ${UNPLACED_DAYS} working days`,
+  'not looked': `Its owner has not looked at their Desk for ${UNLOOKED_DAYS} working days`,
   'all open': 'All open tasks',
   'all of a list': 'All tasks of a list',
   'kept to come together': 'Kept for this digest'

@@ -1,14 +1,10 @@
+import { UNLOOKED_DAYS, UNPLACED_DAYS } from '../../core/desk/owner-days.ts';
 import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import { shortDay } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import type { AdoptionView } from '../../view/desk.ts';
 import type { Viewer } from '../workspace/viewer.ts';
 import type { DeskServices } from './desk-of.ts';
-
-/** What has stood for more working days than this is not placed in time. */
-export const UNPLACED_DAYS = 2;
-/** Who has not looked for so many working days does not look. */
-export const UNLOOKED_DAYS = 10;
 
 /** Whose tasks wait to be placed for too long, and who does not look at their Desk though they have tasks. */
 export function adoption(app: DeskServices, viewer: Viewer): AdoptionView {

@@ -37,7 +37,9 @@ type DigestRow = [
   statusId: number,
   assignedAt: number,
   finishedAt: number | null,
-  logTime: number
+  logTime: number,
+  placed: number,
+  ownerLookedAt: number | null
 ];
 
 interface SaidRow {
@@ -93,7 +95,9 @@ export class TaskDetailStore {
     this.#forDigests = db
       .prepare<[], DigestRow>(
         // The plus: nearly all of them are in the list, and going through the table is quicker than looking up each.
-        'SELECT id, status_id, assigned_at, finished_at, log_time FROM task WHERE +set_aside IS NULL'
+        `SELECT id, status_id, assigned_at, finished_at, log_time,
+         EXISTS (SELECT 1 FROM placement WHERE task_id = task.id AND person_id = task.owner_id), l.at
+         FROM task LEFT JOIN desk_look l ON l.person_id = task.owner_id WHERE +set_aside IS NULL`
       )
       .raw();
     this.#logged = db.prepare<[], { taskId: number; minutes: number }>(
@@ -176,7 +180,9 @@ export class TaskDetailStore {
         finishedAt: row[3],
         logTime: row[4] === 1,
         minutesLogged: logged.get(id) ?? 0,
-        acknowledged: said.has(id)
+        acknowledged: said.has(id),
+        placed: row[5] === 1,
+        ownerLookedAt: row[6]
       };
     };
   }

@@ -1,3 +1,4 @@
+import { daysSince } from '../../desk/owner-days.ts';
 import { ANCHORS, type LeadAnchor } from '../../anchor/anchors.ts';
 import type { WorkingDays } from '../../calendar/working-days.ts';
 import type { Test, TestedName } from '../../rule/condition.ts';
@@ -111,9 +112,7 @@ export class Subject implements TestSubject {
   #ownerDaysSince(from: InstantMs): number | null {
     const { ownerId } = this.#task;
     const owner = ownerId === null ? undefined : this.#facts.people.get(ownerId);
-    if (!owner) return null;
-    const today = owner.zone.dayOf(this.#at);
-    return Math.max(0, owner.calendar.days.count(owner.zone.dayOf(from) + 1, today + 1));
+    return owner ? daysSince(owner, from, this.#at) : null;
   }
 
   /** Days, or working days, past the due date; 0 while it is not overdue, null when it cannot be. */
