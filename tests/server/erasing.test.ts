@@ -71,7 +71,8 @@ describe('an erased person', () => {
     container.deskThings.keep(own, 'a private line');
     container.standing.add(own, nora, { n: -1, unit: 'day' });
     service.deactivate(workspace.coordinator, nora);
-    const sought = /a private line|(?<!\p{L})(Nora|Dell|Åse|Leonor|Vale)(?!\p{L})|nora@test\.example|a hospital stay/u;
+    const sought =
+      /a private line|(?<!\p{L})(Nora|Dell|Åse|Leonor|Vale)(?!\p{L})|nora@test\.example|a hospital stay/u;
     expect(everything().filter((value) => sought.test(value)).length).toBeGreaterThan(10);
     erasing.erase(people.Ines!, nora);
     expect(everything().filter((value) => sought.test(value))).toEqual([]);
