@@ -1,3 +1,4 @@
+import { blankDigest, type DigestDefinition } from '../../src/lib/core/digest/model.ts';
 import { describe, expect, it } from 'vitest';
 import type { ScheduleLead } from '../../src/lib/core/rule/lead-model.ts';
 import { formatDay, parseDay } from '../../src/lib/core/time/day.ts';
@@ -224,6 +225,33 @@ describe('those who answer for others', () => {
     expect(of()).toMatchObject({ unplaced: [{ name: 'Nora', count: 1 }], tasks: 1, away: [] });
     await move('2026-03-20T12:00:00Z');
     expect(of().away.map(({ name, last }) => [name, last])).toEqual([['Nora', 'last on Thu 5 Mar']]);
+  });
+
+  it('can be told in a digest of what its owner has not placed', async () => {
+    const { container, coordinator } = workspace;
+    const definition: DigestDefinition = {
+      ...blankDigest(),
+      when: {
+        ...{ by: 'schedule', rrule: 'FREQ=DAILY', start: '2026-03-05' },
+        ...{ time: '12:00', zone: 'UTC', closedDay: 'as-is' }
+      },
+      to: [{ who: 'person', id: person('Ines') }],
+      about: 'everybody',
+      sections: ['not placed']
+    };
+    const digest = container.digests.add(coordinator, { name: 'Waits', description: '', definition });
+    container.digests.turn(coordinator, digest.result, 'on');
+    give('Nora', { name: 'Grease the winch', dueDate: '2026-04-20' });
+    place('Nora', give('Nora', { name: 'Wash the deck', dueDate: '2026-04-20' }), 'leave');
+    await move('2026-03-09T22:00:00Z');
+    expect(await received(workspace)).toEqual([]);
+    await move('2026-03-10T12:01:00Z');
+    const [mail, ...others] = await received(workspace);
+    expect(others).toEqual([]);
+    const { text } = (await container.postRoom.message(mail!.id))!;
+    expect(text).toContain('NOT PLACED BY ITS OWNER FOR OVER 2 WORKING DAYS (1)');
+    expect(text).toContain('Grease the winch');
+    expect(text).not.toContain('Wash the deck');
   });
 
   it('can be told by a rule of what its owner has not placed', async () => {

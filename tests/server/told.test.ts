@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import { blankDigest, type DigestDefinition } from '../../src/lib/core/digest/model.ts';
 import { doToldAct, type ToldAct } from '../../src/lib/server/person/told-acts.ts';
 import { toldEffect, toldWeek } from '../../src/lib/server/person/told-week.ts';
 import { standingView } from '../../src/lib/server/person/told-views.ts';
@@ -110,6 +111,48 @@ it('what a hush, leave, quiet hours, a channel or digest hours would do is what 
   told(leave);
   await moveTo('2026-03-10T12:00Z');
   expect((await mail()).map((line) => line.split(' ')[1])).toEqual(['nora']);
+});
+
+it('a digest is counted as it comes: by the channels of its part, and not while its reader is hushed or on leave', async () => {
+  const { coordinator, container, people } = workspace;
+  const definition: DigestDefinition = {
+    ...blankDigest(),
+    when: {
+      ...{ by: 'schedule', rrule: 'FREQ=DAILY', start: '2026-03-05' },
+      ...{ time: '10:00', zone: 'UTC', closedDay: 'as-is' }
+    },
+    to: [{ who: 'person', id: people.Ines! }],
+    about: 'everybody',
+    sections: ['undated'],
+    empty: 'all clear'
+  };
+  const digest = container.digests.add(coordinator, { name: 'All', description: '', definition });
+  container.digests.turn(coordinator, digest.result, 'on');
+  await container.engine.tick();
+  expect(week()).toHaveLength(7);
+  const hush: ToldAct = { name: 'hush', until: '2026-03-06', note: '' };
+  expect(would(hush).gone.map(({ before }) => before)).toEqual(['Thu 5 Mar, 10:00', 'Fri 6 Mar, 10:00']);
+  told(hush);
+  const input = { chat: null, channels: { 'digest of overdue': ['in-app' as const] } };
+  expect(would({ name: 'channels', input }).counts).toMatchObject({ otherWay: 5, same: 0 });
+  await moveTo('2026-03-07T11:00Z');
+  expect((await mail()).map((line) => line.slice(0, 11))).toEqual(['03-07T10:00']);
+});
+
+it('what has waited for longer than the days that are shown, and would leave at once, is said', async () => {
+  ruleOn(workspace, ruleOf([lead(-1, 'day')]));
+  const days = { fromTime: null, untilTime: null, standInId: null, note: '' };
+  const away = { ...days, fromDate: '2026-03-06', untilDate: '2026-03-30' };
+  told({ name: 'leave', input: away });
+  add({ name: 'Soon', dueDate: '2026-03-10' });
+  await moveTo('2026-03-10T10:00Z');
+  expect([week(), await mail()]).toEqual([[], []]);
+  const [leave] = workspace.container.stores.people.leaveOf(workspace.people.Ines!);
+  const back: ToldAct = { name: 'dropLeave', leaveId: leave!.id };
+  expect(would(back).added.map(({ what, after }) => [what, after])).toEqual([['Soon', 'now']]);
+  told(back);
+  await moveTo('2026-03-10T10:01Z');
+  expect(await mail()).toEqual([expect.stringContaining('Soon')]);
 });
 
 it('nobody ends a hush that another has put on them', async () => {

@@ -157,7 +157,7 @@ const TABLE = {
   'field-kind-kept': 'Tasks use this field, so its kind cannot change.',
   'comment-gone': 'This comment was not found or is not yours.',
   'time-gone': 'This time was not found.',
-  'standing-lead-there': 'You are reminded so already.',
+  'standing-lead-there': 'You have this reminder already.',
   'reminder-gone': 'This reminder was not found.',
   'reminder-past': 'This time is past. Choose a later one.',
   'reminder-no-date': 'The task has no {anchor} date. Set one first.',

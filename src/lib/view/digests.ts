@@ -1,3 +1,4 @@
+import { UNLOOKED_DAYS, UNPLACED_DAYS } from '../core/desk/owner-days.ts';
 import type { DigestAbout, DigestReader, DigestSection } from '../core/digest/model.ts';
 
 /** A digest as a row of the list. Times are on the viewer's wall. */
@@ -56,8 +57,8 @@ export const SECTION_WORDS: Readonly<Record<DigestSection, string>> = {
   'time to be logged': 'time not logged',
   finished: 'finished since the last digest',
   undated: 'no due date',
-  'not placed': 'not placed by its owner for over 2 working days',
-  'not looked': 'its owner has not looked at their Desk for 10 working days',
+  'not placed': `not placed by its owner for over ${UNPLACED_DAYS} working days`,
+  'not looked': `its owner has not looked at their Desk for ${UNLOOKED_DAYS} working days`,
   'all open': 'all open tasks, as a table',
   'all of a list': 'all tasks of a saved list, as a table',
   'kept to come together': 'notices kept for this digest'

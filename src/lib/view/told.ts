@@ -1,6 +1,6 @@
 import type { BellKind } from './models.ts';
 
-/** A message that comes to somebody in the next days. */
+/** A notice or a digest that comes to somebody in the next days. */
 export interface ToldLine {
   /** The same before and after a change of what they are told. */
   key: string;

@@ -1,16 +1,14 @@
 import { createHash } from 'node:crypto';
 import { CodedError } from '../../core/errors.ts';
-import { waysFor, type Way } from '../../core/channel/ways.ts';
-import type { TellingKind } from '../../core/notice/kinds.ts';
+import { digestWays, kindsOf, whyNoDigest } from '../../core/digest/reach.ts';
 import { digestReaders } from '../../core/digest/readers.ts';
-import { DIGEST_PARTS, type DigestPart } from '../../core/digest/model.ts';
+import { DIGEST_PARTS } from '../../core/digest/model.ts';
 import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';
-import { isReachable, type Facts, type PersonFacts } from '../../core/forecast/facts/facts.ts';
+import type { Facts, PersonFacts } from '../../core/forecast/facts/facts.ts';
 import type { UnitOfWork } from '../db/unit-of-work.ts';
 import type { Stores } from '../store/all.ts';
 import type { Digest, DigestPlanRow, DigestRun } from '../store/digests.ts';
 import type { NoticeRecord } from '../store/notices.ts';
-import type { Addressee } from '../store/outbox.ts';
 import type { CatchUp } from './catch-up.ts';
 import type { DigestMaker } from './digest-maker.ts';
 import type { FactsSource } from './facts-source.ts';
@@ -25,15 +23,6 @@ type OnFault = (error: unknown, about: Record<string, number>, now: number) => v
 
 /** It stands for all readers together. */
 const TOGETHER = 0;
-
-const KIND_OF: Readonly<Record<DigestPart, TellingKind>> = {
-  due: 'digest of due',
-  overdue: 'digest of overdue'
-};
-
-function kindsOf(parts: readonly DigestPart[]): TellingKind[] {
-  return parts.map((part) => KIND_OF[part]);
-}
 
 /** What was kept to come with a digest; what is not true any more ends there. */
 export interface KeptNotices {
@@ -209,7 +198,7 @@ export class Digests {
         ...made.message
       },
       kept.map((notice) => notice.id),
-      told.flatMap((one) => waysOf(one, parts))
+      told.flatMap((one) => digestWays(one, parts).map((way) => ({ readerId: one.id, ...way })))
     );
     for (const notice of kept) this.#stores.notices.end(notice, 'sending', null, null);
     this.#stores.digests.end(id, 'sent', null, { messageId, stages, numbers: made.numbers });
@@ -240,24 +229,9 @@ export class Digests {
     return reader ? [reader] : [];
   }
 
-  /** Why somebody gets none now; null where they do. */
   #cannotRead(reader: PersonFacts, at: number): string | null {
-    if (!isReachable(reader)) return 'nobody with an address';
-    if (reader.leave.covers(at)) return 'on leave';
-    const hushes = this.#source.facts.hushes ?? [];
-    const hushed = hushes.some(
-      (hush) => hush.of === 'person' && hush.id === reader.id && hush.from <= at && at < hush.until
-    );
-    return hushed ? 'hushed' : null;
+    return whyNoDigest(reader, at, this.#source.facts);
   }
-}
-
-/** Every way that one of its parts goes by. */
-function waysOf(reader: PersonFacts, parts: readonly DigestPart[]): Addressee[] {
-  const ways = new Map<string, Way>();
-  for (const part of parts)
-    for (const way of waysFor(reader, KIND_OF[part], null)) ways.set(way.channel, way);
-  return [...ways.values()].map((way) => ({ readerId: reader.id, ...way }));
 }
 
 /** The same at every attempt: a receiver knows a repeat by it (RFC 5322 §3.6.4). */

@@ -1,8 +1,16 @@
 import { CodedError } from '../../core/errors.ts';
-import { reminderWords } from '../../core/forecast/facts/reminders.ts';
+import { REMINDER_OFFSETS, reminderWords } from '../../core/forecast/facts/reminders.ts';
 import type { Unit } from '../../core/ring/lead.ts';
 import type { Stores } from '../store/all.ts';
 import type { Actor, Committed, Committer } from '../workspace/commit.ts';
+
+/** What can be wanted, by how its form sends it: “-15 minute”. */
+export const STANDING_OFFSETS: ReadonlyMap<string, { n: number; unit: Unit }> = new Map(
+  REMINDER_OFFSETS.map(([back, unit]) => {
+    const n = back === 0 ? 0 : -back;
+    return [`${n} ${unit}`, { n, unit }];
+  })
+);
 
 /** What people want to be reminded of for everything of theirs: so long before each due date. */
 export class StandingLeads {

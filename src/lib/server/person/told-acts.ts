@@ -1,5 +1,4 @@
 import Joi from 'joi';
-import { REMINDER_OFFSETS } from '../../core/forecast/facts/reminders.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { Unit } from '../../core/ring/lead.ts';
 import type { Zone } from '../../core/time/zone.ts';
@@ -9,7 +8,7 @@ import type { Actor, Committed } from '../workspace/commit.ts';
 import type { PeopleService } from './people.ts';
 import { readChannels, readQuiet } from './read-forms.ts';
 import { leaveSchema, type ChannelsInput, type LeaveInput, type QuietInput } from './schema.ts';
-import type { StandingLeads } from './standing-leads.ts';
+import { STANDING_OFFSETS, type StandingLeads } from './standing-leads.ts';
 
 /** A change of what somebody is told, as it is looked at before it is made, and made: plain data. */
 export type ToldAct =
@@ -31,13 +30,8 @@ export interface ToldServices {
   standing: StandingLeads;
 }
 
-/** So long before a due date, as the choice of it sends it: “-15 minute”. */
-const OFFSETS = new Map<string, { n: number; unit: Unit }>(
-  REMINDER_OFFSETS.map(([n, unit]) => [`${-n} ${unit}`, { n: n === 0 ? 0 : -n, unit }])
-);
-
 const remindSchema = Joi.object<{ offset: string }>({
-  offset: Joi.valid(...OFFSETS.keys())
+  offset: Joi.valid(...STANDING_OFFSETS.keys())
     .required()
     .messages({ '*': 'Choose how long before.' })
 });
@@ -59,7 +53,7 @@ export function readToldAct(name: ToldActName, form: FormData): Read<ToldAct> {
     case 'leave':
       return as(read(leaveSchema, values), (input) => ({ name, input }));
     case 'remind':
-      return as(read(remindSchema, values), ({ offset }) => ({ name, ...OFFSETS.get(offset)! }));
+      return as(read(remindSchema, values), ({ offset }) => ({ name, ...STANDING_OFFSETS.get(offset)! }));
     case 'hush':
       return as(read(hushSchema, values), (input) => ({ name, ...input }));
     case 'dropLeave':
@@ -82,7 +76,7 @@ export const TOLD_DONE: Readonly<Record<ToldActName, string>> = {
   leave: 'Leave saved.',
   dropLeave: 'Leave removed.',
   remind: 'You are reminded of everything of yours.',
-  dropRemind: 'You are no longer reminded so.',
+  dropRemind: 'This reminder is removed.',
   hush: 'It is quiet. What waited was withdrawn.',
   unhush: 'It rings again.'
 };

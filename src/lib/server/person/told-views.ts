@@ -1,10 +1,9 @@
 import { digestWhenWords } from '../../core/digest/when.ts';
-import { REMINDER_OFFSETS } from '../../core/forecast/facts/reminders.ts';
 import { MS_PER_DAY } from '../../core/time/day.ts';
 import { shortMoment } from '../../core/time/format.ts';
 import type { DigestTold, StandingView } from '../../view/told.ts';
 import type { SignedIn } from '../workspace/signed-in.ts';
-import { standingWords } from './standing-leads.ts';
+import { STANDING_OFFSETS, standingWords } from './standing-leads.ts';
 import { digestTimes, isReader, type ToldViewServices } from './told-week.ts';
 
 /** The next of a digest is looked for so far ahead. */
@@ -15,9 +14,9 @@ export function standingView({ stores, source }: ToldViewServices, { person }: S
   const leads = stores.standingLeads.of(person.id);
   return {
     leads: leads.map((lead) => ({ id: lead.id, words: standingWords(lead) })),
-    offered: REMINDER_OFFSETS.map(([back, unit]) => ({ n: back === 0 ? 0 : -back, unit }))
-      .filter(({ n, unit }) => !leads.some((lead) => lead.n === n && lead.unit === unit))
-      .map(({ n, unit }) => ({ value: `${n} ${unit}`, words: standingWords({ n, unit }) })),
+    offered: [...STANDING_OFFSETS]
+      .filter(([, { n, unit }]) => !leads.some((lead) => lead.n === n && lead.unit === unit))
+      .map(([value, offset]) => ({ value, words: standingWords(offset) })),
     isOff: !source.liveRules().some(({ facts }) => facts.ofTask)
   };
 }
@@ -36,7 +35,7 @@ export function digestsTold(app: ToldViewServices, { person, zone }: SignedIn): 
         id: digest.id,
         name: digest.name,
         when: digestWhenWords(digest.definition.when),
-        next: next === undefined ? null : shortMoment(next, zone, zone.dayOf(now))
+        next: next === undefined ? null : shortMoment(next.at, zone, zone.dayOf(now))
       };
     });
 }

@@ -1,16 +1,20 @@
 import { CHANNEL, type ChannelName } from '../../core/channel/channels.ts';
-import { waysFor } from '../../core/channel/ways.ts';
+import { DIGEST_PARTS } from '../../core/digest/model.ts';
+import { digestWays, whyNoDigest } from '../../core/digest/reach.ts';
 import { digestReaders } from '../../core/digest/readers.ts';
-import { digestSchedule, nextOwnDigest, nextScheduled } from '../../core/digest/when.ts';
+import { digestSchedule, nextOwnDigest, nextScheduled, type OwnDigest } from '../../core/digest/when.ts';
 import { CodedError } from '../../core/errors.ts';
 import type { PersonFacts } from '../../core/forecast/facts/facts.ts';
 import type { PlannedNotice } from '../../core/forecast/plan/planned-notice.ts';
+import { groupBy } from '../../core/group-by.ts';
 import { ifComputable } from '../../core/if-computable.ts';
 import { MS_PER_DAY, formatDay } from '../../core/time/day.ts';
 import { clockTime, shortDay } from '../../core/time/format.ts';
 import type { InstantMs } from '../../core/time/zone.ts';
 import type { ToldChange, ToldEffect, ToldLine, ToldWeek } from '../../view/told.ts';
 import type { Digest } from '../store/digests.ts';
+import type { NoticeRecord } from '../store/notices.ts';
+import { nameFor } from '../../view/bell-view.ts';
 import type { Mark } from '../store/since.ts';
 import type { ForecastService } from '../tower/forecasts.ts';
 import type { SignedIn } from '../workspace/signed-in.ts';
@@ -44,19 +48,29 @@ export function toldEffect(app: ToldViewServices & ToldServices, who: SignedIn, 
     const before = linesOf(app, who);
     const mark = stores.since.mark();
     doToldAct(app, actor, who.zone, act);
+    const isMine = ({ readerId, recipientId }: NoticeRecord) =>
+      [readerId, recipientId].includes(who.person.id);
+    const waiting = stores.notices.waiting().filter(isMine);
     const mine = stores.heldBy.tasks(who.person.id).map(({ id }) => id);
     const besides = stores.heldBy.ownedBesides(who.person.id).map(({ of }) => of);
     // What concerns everybody’s tasks is looked at for those that are theirs, or of which they are told.
-    stores.plan.onlyOf([...new Set([...mine, ...besides, ...before.flatMap(({ taskId }) => taskId ?? [])])]);
+    const told = [...before, ...waiting].flatMap(({ taskId }) => taskId ?? []);
+    stores.plan.onlyOf([...new Set([...mine, ...besides, ...told])]);
     engine.settle();
     return compared(before, linesOf(app, who), leftSince(app, who, mark));
   });
 }
 
-/** Tasks of which they are told at once, because of a change that was tried. */
-function leftSince({ stores }: ToldViewServices, { person }: SignedIn, mark: Mark): Set<number> {
+/** Tasks of which they are told at once, because of a change that was tried, by id, with their names. */
+function leftSince(
+  { stores }: ToldViewServices,
+  { person, viewer, sight }: SignedIn,
+  mark: Mark
+): Map<number, string> {
   const queued = stores.since.queued(mark).filter(({ readerIds }) => readerIds.includes(person.id));
-  return new Set(queued.flatMap(({ taskIds }) => taskIds));
+  const seen = stores.tasks.seen([...new Set(queued.flatMap(({ taskIds }) => taskIds))], sight);
+  const tasks = stores.tasks.byIds([...seen]);
+  return new Map([...tasks.values()].map((task) => [task.id, nameFor(task, viewer)]));
 }
 
 function linesOf(app: ToldViewServices, { person, viewer, sight }: SignedIn): ToldLine[] {
@@ -81,19 +95,31 @@ function linesOf(app: ToldViewServices, { person, viewer, sight }: SignedIn): To
   const digests = app.source
     .digests()
     .filter((digest) => isReader(app, digest, person.id))
-    .flatMap((digest) =>
-      digestTimes(app, digest, facts, now, until).map((at, i, all): ToldLine => {
-        const time = timeOf(at, facts, now);
-        return {
-          key: `digest ${digest.id} ${time.date} ${i - all.findIndex((one) => facts.zone.dayOf(one) === facts.zone.dayOf(at))}`,
-          ...time,
-          ...{ kind: 'digest', what: digest.name, taskId: null, rule: null },
-          by: waysWords(waysFor(facts, 'digest of due', null).map(({ channel }) => channel)),
-          why: ['It leaves if there is something to say.']
-        };
-      })
-    );
+    .flatMap((digest) => digestLines(app, digest, facts, now, until));
   return [...notices, ...digests].sort((a, b) => a.atMs - b.atMs);
+}
+
+function digestLines(
+  app: ToldViewServices,
+  digest: Digest,
+  person: PersonFacts,
+  now: InstantMs,
+  until: InstantMs
+): ToldLine[] {
+  const coming = digestTimes(app, digest, person, now, until);
+  return [...groupBy(coming, ({ at }) => person.zone.dayOf(at)).values()].flatMap((ofDay) =>
+    ofDay.map(({ at, parts }, nth): ToldLine => {
+      const time = timeOf(at, person, now);
+      return {
+        // The first of a day stays the first, whenever it comes.
+        key: `digest ${digest.id} ${time.date} ${nth}`,
+        ...time,
+        ...{ kind: 'digest', what: digest.name, taskId: null, rule: null },
+        by: waysWords(digestWays(person, parts).map(({ channel }) => channel)),
+        why: ['It leaves if there is something to say.']
+      };
+    })
+  );
 }
 
 /** The same before and after a change: a repeat by its number, what happens by the instant at which it does. */
@@ -117,7 +143,7 @@ function timeOf(
 }
 
 function waysWords(ways: readonly ChannelName[]): string {
-  return ways.map((channel) => CHANNEL[channel].words).join(', ') || 'by no way';
+  return ways.map((channel) => CHANNEL[channel].words).join(', ') || 'no channel reaches you';
 }
 
 /** Whether somebody reads a digest. */
@@ -125,25 +151,35 @@ export function isReader({ source }: ToldViewServices, digest: Digest, personId:
   return digestReaders(digest.definition, source.facts, digest.keeperId).some(({ id }) => id === personId);
 }
 
-/** When a digest leaves for somebody in `(from, until]`; none where that cannot be computed. */
+/** When a digest leaves for somebody in `(from, until]`, while they are sent any; none where that cannot be computed. */
 export function digestTimes(
   { source }: ToldViewServices,
   { definition: { when } }: Digest,
   person: PersonFacts,
   from: InstantMs,
   until: InstantMs
-): InstantMs[] {
+): OwnDigest[] {
   const { workspace } = source.facts;
-  const nextAfter = (at: InstantMs): InstantMs | null =>
-    when.by === 'own hours'
-      ? (nextOwnDigest(at, person)?.at ?? null)
-      : ifComputable(() => nextScheduled(at, digestSchedule(when, workspace.zone), workspace.calendar), null);
-  const times: InstantMs[] = [];
-  for (let at = nextAfter(from); at !== null && at <= until; at = nextAfter(at)) times.push(at);
-  return times;
+  const nextAfter = (after: InstantMs): OwnDigest | null => {
+    if (when.by === 'own hours') return nextOwnDigest(after, person);
+    const at = ifComputable(
+      () => nextScheduled(after, digestSchedule(when, workspace.zone), workspace.calendar),
+      null
+    );
+    return at === null ? null : { at, parts: DIGEST_PARTS };
+  };
+  const coming: OwnDigest[] = [];
+  for (let next = nextAfter(from); next !== null && next.at <= until; next = nextAfter(next.at))
+    if (whyNoDigest(person, next.at, source.facts) === null) coming.push(next);
+  return coming;
 }
 
-function compared(before: readonly ToldLine[], after: readonly ToldLine[], leftNow: Set<number>): ToldEffect {
+function compared(
+  before: readonly ToldLine[],
+  after: readonly ToldLine[],
+  leftNow: ReadonlyMap<number, string>
+): ToldEffect {
+  const said = new Set<number | null>();
   const effect: ToldEffect = {
     ...{ moved: [], added: [], gone: [], otherWay: [] },
     counts: { moved: 0, added: 0, gone: 0, otherWay: 0, same: 0 }
@@ -163,11 +199,16 @@ function compared(before: readonly ToldLine[], after: readonly ToldLine[], leftN
     is.delete(line.key);
     if (!then) {
       const isNow = line.taskId !== null && leftNow.has(line.taskId);
+      if (isNow) said.add(line.taskId);
       add(isNow ? 'moved' : 'gone', changeOf(line, when(line), isNow ? 'now' : null));
     } else if (then.atMs !== line.atMs) add('moved', changeOf(line, when(line), when(then)));
     else if (then.by !== line.by) add('otherWay', changeOf(line, line.by, then.by));
     else effect.counts.same++;
   }
+  // What had waited for longer than these days.
+  for (const [id, what] of leftNow)
+    if (!said.has(id))
+      add('added', { key: `now ${id}`, kind: 'held', what, rule: null, before: null, after: 'now' });
   for (const line of is.values()) add('added', changeOf(line, null, when(line)));
   return effect;
 }

@@ -6,10 +6,10 @@
   let { effect }: { effect: ToldEffect } = $props();
   type Kind = 'moved' | 'added' | 'gone' | 'otherWay';
   const KINDS: readonly [Kind, (n: number) => string][] = [
-    ['added', (n) => many(n, 'more message', 'more messages')],
-    ['moved', (n) => many(n, 'message at another time', 'messages at another time')],
-    ['otherWay', (n) => many(n, 'message by another way', 'messages by another way')],
-    ['gone', (n) => many(n, 'message no longer sent to you', 'messages no longer sent to you')]
+    ['added', (n) => `${n} more`],
+    ['moved', (n) => `${n} at another time`],
+    ['otherWay', (n) => `${n} by another channel`],
+    ['gone', (n) => `${n} no longer sent to you`]
   ];
   const shown = $derived(KINDS.filter(([kind]) => effect.counts[kind] > 0));
   const name = ({ kind, what }: ToldChange) => (kind === 'digest' ? `Digest “${what}”` : what);
@@ -37,7 +37,7 @@
       </p>{/if}
   {/each}
   {#if effect.counts.same > 0}<p class="quiet">
-      {many(effect.counts.same, 'message stays as it is', 'messages stay as they are')}.
+      {many(effect.counts.same, 'other stays as it is', 'others stay as they are')}.
     </p>{/if}
 {/if}
 

@@ -1,5 +1,4 @@
 <script lang="ts">
-  import { many } from '$lib/core/many.ts';
   import { groupBy } from '$lib/core/group-by.ts';
   import type { ToldLine, ToldWeek } from '$lib/view/told.ts';
   import BellMark from '$lib/ui/bell/BellMark.svelte';
@@ -38,7 +37,7 @@
   </section>
 {/each}
 {#if week.count > week.lines.length}<p class="quiet">
-    and {many(week.count - week.lines.length, 'more notice')} after these.
+    and {week.count - week.lines.length} more after these.
   </p>{/if}
 
 <style>

@@ -15,7 +15,7 @@ export class FormLook {
   /** Why it cannot be said. */
   fault = $state<string | null>(null);
   part = $state<number | null>(null);
-  #asked = '';
+  #asked = { act: '', held: '' };
   #timer: ReturnType<typeof setTimeout> | undefined;
   #abort: AbortController | null = null;
   /** What each form held as it came. */
@@ -35,9 +35,9 @@ export class FormLook {
     if (!this.#first.has(form)) this.#first.set(form, held);
     const isAsTheyCame = held === this.#first.get(form);
     // To save what stands changes nothing; to hush or to remove does, as soon as it is pressed.
-    if (isAsTheyCame && SET.has(act)) return this.#act === act ? this.clear() : undefined;
-    if (this.#asked === `${act} ${held}`) return;
-    this.#asked = `${act} ${held}`;
+    if (isAsTheyCame && SET.has(act)) return this.#asked.act === act ? this.clear() : undefined;
+    if (this.#asked.act === act && this.#asked.held === held) return;
+    this.#asked = { act, held };
     clearTimeout(this.#timer);
     this.#timer = setTimeout(() => void this.#ask(act, new FormData(form), isAsTheyCame), PAUSE_MS);
   };
@@ -46,15 +46,11 @@ export class FormLook {
   clear(): void {
     clearTimeout(this.#timer);
     this.#abort?.abort();
-    this.#asked = '';
+    this.#asked = { act: '', held: '' };
     this.act = null;
     this.effect = null;
     this.fault = null;
     this.part = null;
-  }
-
-  get #act(): string {
-    return this.#asked.split(' ')[0]!;
   }
 
   async #ask(act: string, form: FormData, isAsTheyCame: boolean): Promise<void> {

@@ -69,8 +69,7 @@
           ><a href="/people/{person.id}">{person.name}</a>
           {#if !person.active}<span class="quiet block">deactivated</span>
           {:else if person.role !== 'owner'}<span class="quiet block">{person.role}</span>{/if}
-          {#if away.has(person.id)}<span class="slate-text block"
-              >looked at their Desk: {away.get(person.id)}</span
+          {#if away.has(person.id)}<span class="slate-text block">Desk looked at: {away.get(person.id)}</span
             >{/if}</td
         >
         <td

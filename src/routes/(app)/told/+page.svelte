@@ -89,8 +89,8 @@
 
   <aside aria-label="The next seven days">
     {#if look.act}
-      <section class="sheet would" aria-live="polite" aria-label="If you save this">
-        <h2>If you save this</h2>
+      <section class="sheet would" aria-live="polite" aria-label="What this would change">
+        <h2>What this would change</h2>
         {#if look.fault}<p class="fault">{look.fault}</p>
         {:else if look.effect}<ToldEffect effect={look.effect} />
         {:else}<Looking part={look.part} />{/if}
